@@ -1,0 +1,89 @@
+using System.Globalization;
+using VelvetGate.Core.Bench;
+using VelvetGate.Core.Bench.Svg;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.Units;
+using VelvetGate.Store.Demo;
+
+namespace VelvetGate.Cli;
+
+/// <summary>Checks a drawing without a database or a server. Exit 0 no stop finding, 1 stop findings, 2 unreadable.</summary>
+internal static class CheckCommand
+{
+    public static int Run(IReadOnlyList<string> args)
+    {
+        try
+        {
+            return Check(Options.Parse(args, ["--machine", "--material", "--thickness", "--colours", "--bed", "--kerf"], ["--json", "--all-cut"]));
+        }
+        catch (Exception e) when (e is UsageException or UnreadableDrawingException or IOException or UnauthorizedAccessException)
+        {
+            Console.Error.WriteLine(e.Message);
+            return 2;
+        }
+    }
+
+    private static int Check(Options options)
+    {
+        if (options.Plain is not [var file]) throw new UsageException("Name one drawing: vg check FILE --machine ID --material ID --thickness MM");
+        var machine = Machine(options);
+        var material = MaterialTable.Find(options["--material"] ?? "birch-ply-laser")
+            ?? throw new UsageException($"There is no material “{options["--material"]}”.");
+        var thickness = Length.Parse(options["--thickness"] ?? "3 mm");
+        if (thickness.Refusal is { } refusal) throw new UsageException($"--thickness: {refusal.Text}");
+        var summary = Read(file);
+        var colours = Colours(options, summary);
+        var report = DrawingReport.Of(summary, colours, machine, material.CutEnergyJPerMm2, thickness.Value);
+        if (options.Has("--json")) Console.Out.WriteLine(GateJson.Write(report));
+        else Print(report);
+        return report.Findings.Any(f => f.Severity == Severity.Stop) ? 1 : 0;
+    }
+
+    private static DrawingSummary Read(string file)
+    {
+        if (!File.Exists(file)) throw new UsageException($"There is no file {file}.");
+        if (new FileInfo(file).Length > DrawingLimits.Bytes) throw new UsageException($"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
+        using var stream = File.OpenRead(file);
+        return DrawingReading.Summarise(Path.GetFileName(file), SvgReader.Read(stream));
+    }
+
+    private static MachineSpec Machine(Options options)
+    {
+        var id = options["--machine"] ?? "heron";
+        var machine = DemoHouse.Machines.FirstOrDefault(m => m.Id == id)
+            ?? throw new UsageException($"There is no machine “{id}”. Known: {string.Join(", ", DemoHouse.Machines.Select(m => m.Id))}.");
+        if (options["--bed"] is { } bed)
+        {
+            var size = Length.ParseMany(bed);
+            if (!size.IsOk || size.Value.Count != 2) throw new UsageException("--bed: write the width and height, such as 600x400.");
+            machine = machine with { BedWidthMm = size.Value[0], BedHeightMm = size.Value[1], MarginMm = 0 };
+        }
+        if (options["--kerf"] is { } kerf)
+        {
+            if (!decimal.TryParse(kerf, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var mm)) throw new UsageException("--kerf: write millimetres, such as 0.2.");
+            machine = machine with { KerfMm = mm };
+        }
+        return machine;
+    }
+
+    private static ColourMap Colours(Options options, DrawingSummary summary)
+    {
+        if (options.Has("--all-cut")) return new ColourMap(summary.Strokes.ToDictionary(s => s.Colour, _ => StrokeMeaning.Cut));
+        if (options["--colours"] is not { } text) return ColourMap.Starting;
+        if (File.Exists(text)) text = File.ReadAllText(text).Trim().Trim('{', '}').Replace("\"", "", StringComparison.Ordinal).Replace(':', '=').ReplaceLineEndings(",");
+        var map = ColourMap.Parse(text);
+        return map.IsOk ? map.Value : throw new UsageException($"--colours: {map.Refusal!.Text}");
+    }
+
+    private static void Print(DrawingReport report)
+    {
+        var c = CultureInfo.InvariantCulture;
+        Console.Out.WriteLine(string.Create(c, $"Page {report.WidthMm:0.##} x {report.HeightMm:0.##} mm, run about {report.Time.RunSeconds / 60:0.0} min (rough)"));
+        foreach (var s in report.Strokes) Console.Out.WriteLine(string.Create(c, $"  {s.Colour} {s.Operation.ToString().ToLowerInvariant(),-8} {s.LengthMm,10:0.0} mm in {s.Paths} paths, {s.OpenPaths} open"));
+        foreach (var f in report.Fills) Console.Out.WriteLine(string.Create(c, $"  {f.Colour} fill     {f.AreaMm2,10:0.0} mm2"));
+        foreach (var f in report.Findings) Console.Out.WriteLine($"{f.Severity.ToString().ToUpperInvariant(),-5} {f.Code}: {f.Text} {f.Why}");
+        if (report.Findings.Count == 0) Console.Out.WriteLine("No findings.");
+    }
+}

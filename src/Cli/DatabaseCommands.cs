@@ -1,0 +1,49 @@
+using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.Demo;
+
+namespace VelvetGate.Cli;
+
+/// <summary>Makes, migrates and fills a database. Connections come from the environment, so that no password stands on a command line.</summary>
+internal static class DatabaseCommands
+{
+    /// <summary>As administrator (<c>VELVETGATE_ADMIN_DB</c>): roles and an empty database.</summary>
+    public static async Task<int> Create(IReadOnlyList<string> args)
+    {
+        var name = args is [var given] ? given : "velvetgate";
+        await Database.Create(Need("VELVETGATE_ADMIN_DB"), name, Need("VELVETGATE_OWNER_PASSWORD"), Need("VELVETGATE_APP_PASSWORD"));
+        return 0;
+    }
+
+    /// <summary>As administrator: removes a database and all in it.</summary>
+    public static async Task<int> Drop(string name)
+    {
+        await Database.Drop(Need("VELVETGATE_ADMIN_DB"), name);
+        return 0;
+    }
+
+    public static int Migrate()
+    {
+        Database.Migrate(Need("VELVETGATE_OWNER_DB"));
+        return 0;
+    }
+
+    public static async Task<int> Seed(IReadOnlyList<string> args)
+    {
+        var options = Options.Parse(args, ["--now"], []);
+        var now = SystemClock.Instance.GetCurrentInstant();
+        if (options["--now"] is { } text)
+        {
+            var parsed = Instants.Parse(text);
+            if (parsed.Refusal is { } refusal) throw new UsageException($"--now: {refusal.Text}");
+            now = parsed.Value;
+        }
+        await using var db = Database.Open(Need("VELVETGATE_OWNER_DB"));
+        if (!await new DemoSeed(db, now).Run(default)) Console.Error.WriteLine("The house is not empty; the demo was left as it is.");
+        return 0;
+    }
+
+    public static string Need(string variable) =>
+        Environment.GetEnvironmentVariable(variable) is { Length: > 0 } value ? value : throw new UsageException($"Set {variable} to a PostgreSQL connection.");
+}

@@ -1,0 +1,35 @@
+using VelvetGate.Cli;
+
+try
+{
+    return await Run(args);
+}
+catch (UsageException e)
+{
+    Console.Error.WriteLine(e.Message);
+    return 2;
+}
+
+static async Task<int> Run(string[] args) => args switch
+{
+    ["check", .. var rest] => CheckCommand.Run(rest),
+    ["verify-ledger", .. var rest] => await RecordCommands.Verify(rest),
+    ["replay", .. var rest] => await RecordCommands.Replay(rest),
+    ["create-db", .. var rest] => await DatabaseCommands.Create(rest),
+    ["drop-db", var name] => await DatabaseCommands.Drop(name),
+    ["migrate"] => DatabaseCommands.Migrate(),
+    ["seed", .. var rest] => await DatabaseCommands.Seed(rest),
+    _ => Usage(),
+};
+
+static int Usage()
+{
+    Console.Error.WriteLine(
+        """
+        vg check FILE --machine ID --material ID --thickness MM [--json] [--colours MAP] [--all-cut] [--bed WxH] [--kerf MM]
+        vg verify-ledger [--anchor SEQ:HASH]
+        vg replay ID
+        vg create-db | drop-db NAME | migrate | seed [--now INSTANT]
+        """);
+    return 2;
+}

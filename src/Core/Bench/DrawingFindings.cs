@@ -1,0 +1,90 @@
+using System.Globalization;
+using System.Text.Json.Serialization;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Bench;
+
+/// <summary>How much a finding matters: stop shuts the gate, warn is a condition, note is for information.</summary>
+public enum Severity
+{
+    Stop,
+    Warn,
+    Note,
+}
+
+/// <param name="Code">Such as <c>line.duplicate</c>.</param>
+/// <param name="LengthMm">Length concerned, in mm; 0 where length means nothing.</param>
+/// <param name="At">Places on the drawing, mm.</param>
+/// <param name="Text">One sentence.</param>
+/// <param name="Why">Why it matters.</param>
+public sealed record Finding(string Code, Severity Severity, int Count, double LengthMm, IReadOnlyList<double[]> At, string Text, string Why);
+
+/// <summary>Judges a drawing against a colour map and a machine. Source of all: faults people look for, common practice.</summary>
+public static class DrawingFindings
+{
+    /// <param name="machine">Null judges everything but the size.</param>
+    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine)
+    {
+        var found = new List<Finding>();
+        if (drawing.ExtentMm is null)
+            found.Add(new("file.empty", Severity.Stop, 1, 0, [], "nothing in it is drawn.", "There is nothing to run: look for hidden layers or pixel pictures."));
+        AddDoubled(found, drawing, colours);
+        var unknown = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Unknown).ToList();
+        if (unknown.Count > 0)
+        {
+            var names = string.Join(", ", unknown.Select(s => s.Colour).Take(5)) + (unknown.Count > 5 ? " and more" : "");
+            found.Add(new(
+                "colour.unknown", Severity.Stop, unknown.Sum(s => s.Paths), unknown.Sum(s => s.LengthMm), [.. unknown.Take(50).Select(s => Corner(s.Box))],
+                $"{names} means nothing in this house’s colour map.", "A colour without an operation is refused, not guessed."));
+        }
+        if (drawing.Texts > 0)
+            found.Add(new("text.live", Severity.Stop, drawing.Texts, 0, drawing.TextAt, $"{Count(drawing.Texts, "piece")} of lettering left as live text.", "Without the font it changes or vanishes: turn lettering into outlines."));
+        AddSize(found, drawing, machine);
+        if (drawing.Broken > 0)
+            found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
+        if (drawing.Images > 0)
+            found.Add(new("image.placed", Severity.Note, drawing.Images, 0, [], $"{Count(drawing.Images, "pixel picture")}, not measured here.", "Pictures can only be engraved; their resolution is not checked yet."));
+        return found;
+    }
+
+    private static void AddDoubled(List<Finding> found, DrawingSummary drawing, ColourMap colours)
+    {
+        var same = drawing.Doubled.Where(d => colours.Of(d.ColourA) == colours.Of(d.ColourB)).ToLookup(d => colours.Of(d.ColourA));
+        Add(same[StrokeMeaning.Cut], Severity.Stop);
+        Add([.. same[StrokeMeaning.Score], .. same[StrokeMeaning.Engrave]], Severity.Warn);
+
+        void Add(IEnumerable<Doubled> doubled, Severity severity)
+        {
+            var list = doubled.ToList();
+            if (list.Count == 0) return;
+            var length = list.Sum(d => d.LengthMm);
+            found.Add(new(
+                "line.duplicate", severity, list.Sum(d => d.Count), length, [.. list.SelectMany(d => d.At).Take(50)],
+                $"{Mm(length)} of {(severity == Severity.Stop ? "cut" : "score or engraved")} line drawn more than once.",
+                severity == Severity.Stop ? "The second pass has nothing left to cut: it becomes heat, and fire." : "The line comes out deeper and darker."));
+        }
+    }
+
+    private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine)
+    {
+        if (machine is null || drawing.ExtentMm is not { } extent) return;
+        var (w, h) = (extent.Width, extent.Height);
+        if (Fits(w, h, machine.UsableWidthMm, machine.UsableHeightMm)) return;
+        var turned = Fits(h, w, machine.UsableWidthMm, machine.UsableHeightMm) ? " It would fit turned by a quarter." : "";
+        var offBed = !Fits(w, h, machine.BedWidthMm, machine.BedHeightMm);
+        found.Add(new(
+            offBed ? "size.offBed" : "size.overMargin", Severity.Stop, 1, 0, [[extent.MaxX, extent.MaxY]],
+            $"{Plain(w)} x {Plain(h)} mm is more than the {Plain((double)machine.UsableWidthMm)} x {Plain((double)machine.UsableHeightMm)} mm that {machine.Name} can use.{turned}",
+            "The head would meet its end stops, or the job is refused."));
+    }
+
+    private static bool Fits(double w, double h, decimal bedW, decimal bedH) => w <= (double)bedW + 1e-6 && h <= (double)bedH + 1e-6;
+
+    private static double[] Corner(Extent box) => [box.MinX, box.MinY];
+
+    private static string Mm(double mm) => string.Create(CultureInfo.InvariantCulture, $"{mm:0.0} mm");
+
+    private static string Plain(double mm) => string.Create(CultureInfo.InvariantCulture, $"{mm:0.#}");
+
+    private static string Count(int n, string what) => n == 1 ? $"1 {what}" : $"{n} {what}s";
+}

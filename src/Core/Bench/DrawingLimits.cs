@@ -1,0 +1,35 @@
+namespace VelvetGate.Core.Bench;
+
+/// <summary>Every bound on what a drawing may hold. Beyond one, the file is refused with a clear sentence, never half read.</summary>
+public static class DrawingLimits
+{
+    /// <summary>64 MB of file.</summary>
+    public const long Bytes = 64L * 1024 * 1024;
+
+    /// <summary>Characters that entities may grow to: real files use a few hundred.</summary>
+    public const long EntityCharacters = 1_000_000;
+
+    public const int Depth = 512;
+
+    public const int Elements = 500_000;
+
+    /// <summary>Elements drawn, every <c>use</c> copy counted.</summary>
+    public const int Drawn = 1_000_000;
+
+    /// <summary>A <c>use</c> within a <c>use</c>, and so on.</summary>
+    public const int UseDepth = 32;
+
+    /// <summary>Straight and curved pieces together.</summary>
+    public const int Segments = 2_000_000;
+
+    public const int StyleRules = 20_000;
+
+    /// <summary>Selector tests in all: rules times elements.</summary>
+    public const long StyleTests = 20_000_000;
+
+    /// <summary>Largest coordinate kept, in mm: ten kilometres. Beyond it arithmetic loses the micrometre.</summary>
+    public const double CoordinateMm = 1e7;
+}
+
+/// <summary>Why a file could not be read as a drawing.</summary>
+public sealed class UnreadableDrawingException(string message) : Exception(message);

@@ -1,0 +1,91 @@
+namespace VelvetGate.Core.Bench;
+
+/// <summary>Reduces a drawing to what is measured of it.</summary>
+public static class DrawingReading
+{
+    /// <summary>A joint that turns more than this stops the head. Rough, common practice.</summary>
+    private const double CornerDegrees = 15;
+
+    private static readonly double CornerCosine = Math.Cos(CornerDegrees * Math.PI / 180);
+
+    public static DrawingSummary Summarise(string name, Drawing drawing)
+    {
+        var box = new Box();
+        foreach (var segment in drawing.Shapes.SelectMany(s => s.Subpaths).SelectMany(s => s.Segments)) segment.Extend(ref box);
+        var strokes = drawing.Shapes.Where(s => s.Stroke is not null).GroupBy(s => s.Stroke!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Stroke).ToList();
+        var fills = drawing.Shapes.Where(s => s.Fill is not null).GroupBy(s => s.Fill!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Fill).Where(f => f.AreaMm2 > 0).ToList();
+        return new DrawingSummary(
+            name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
+            DoubledLines.Find(drawing), drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken);
+    }
+
+    private static StrokeWork Stroke(IGrouping<string, Shape> shapes)
+    {
+        var box = new Box();
+        var moves = new MoveBins();
+        double length = 0, travel = 0;
+        int paths = 0, open = 0;
+        Point? last = null;
+        foreach (var path in shapes.SelectMany(s => s.Subpaths))
+        {
+            paths++;
+            if (!path.IsClosed) open++;
+            if (last is { } from) travel += (path.Segments[0].Start - from).Length;
+            last = path.Segments[^1].End;
+            double run = 0;
+            for (var i = 0; i < path.Segments.Count; i++)
+            {
+                var segment = path.Segments[i];
+                segment.Extend(ref box);
+                if (i > 0 && IsCorner(path.Segments[i - 1], segment))
+                {
+                    moves.Add(run);
+                    run = 0;
+                }
+                var own = segment.Length();
+                run += own;
+                length += own;
+            }
+            moves.Add(run);
+        }
+        return new StrokeWork(shapes.Key, length, paths, open, moves.Done(), travel, Extent.Of(box)!);
+    }
+
+    private static bool IsCorner(in Segment before, in Segment after)
+    {
+        Point a = before.Arriving, b = after.Leaving;
+        var size = a.Length * b.Length;
+        return size > 0 && (a.X * b.X + a.Y * b.Y) / size < CornerCosine;
+    }
+
+    private static FillWork Fill(IGrouping<string, Shape> shapes)
+    {
+        var box = new Box();
+        double area = 0;
+        foreach (var shape in shapes)
+        {
+            var own = FilledArea.Of(shape);
+            area += own;
+            if (own <= 0) continue;
+            foreach (var segment in shape.Subpaths.SelectMany(s => s.Segments)) segment.Extend(ref box);
+        }
+        return new FillWork(shapes.Key, area, Extent.Of(box) ?? new Extent(0, 0, 0, 0));
+    }
+
+    /// <summary>Runs gathered in quarter-octaves, so that a million of them stay a short list.</summary>
+    private sealed class MoveBins
+    {
+        private readonly SortedDictionary<int, double[]> _bins = [];
+
+        public void Add(double mm)
+        {
+            if (mm <= 0) return;
+            var key = (int)Math.Floor(Math.Log2(mm) * 4);
+            if (!_bins.TryGetValue(key, out var bin)) _bins[key] = bin = [0, 0];
+            bin[0]++;
+            bin[1] += mm;
+        }
+
+        public IReadOnlyList<double[]> Done() => [.. _bins.Values];
+    }
+}

@@ -1,0 +1,58 @@
+using System.Text.Json.Serialization;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Bench;
+
+/// <summary>What the gate needs of a drawing, without its lines. Lengths in mm, areas in mm2. Stored with the file and in decisions.</summary>
+/// <param name="WidthMm">Page width as the file states it.</param>
+/// <param name="Broken">Shapes whose path data stopped at an error.</param>
+public sealed record DrawingSummary(
+    string Name,
+    string Format,
+    double WidthMm,
+    double HeightMm,
+    Extent? ExtentMm,
+    IReadOnlyList<StrokeWork> Strokes,
+    IReadOnlyList<FillWork> Fills,
+    IReadOnlyList<Doubled> Doubled,
+    int Texts,
+    IReadOnlyList<double[]> TextAt,
+    int Images,
+    int Broken)
+{
+    /// <summary>The work of the drawing, for a time estimate.</summary>
+    public DrawingWork WorkWith(ColourMap colours) => new(Strokes, Fills, colours);
+
+    public IEnumerable<Operation> OperationsWith(ColourMap colours)
+    {
+        var used = Strokes.Select(s => colours.Of(s.Colour));
+        if (Fills.Count > 0) used = used.Append(StrokeMeaning.Engrave);
+        return used.Where(m => m <= StrokeMeaning.Engrave).Select(m => (Operation)m).Distinct().Order();
+    }
+}
+
+public sealed record Extent(double MinX, double MinY, double MaxX, double MaxY)
+{
+    [JsonIgnore]
+    public double Width => MaxX - MinX;
+
+    [JsonIgnore]
+    public double Height => MaxY - MinY;
+
+    public static Extent? Of(in Box box) => box.IsEmpty ? null : new(box.MinX, box.MinY, box.MaxX, box.MaxY);
+}
+
+/// <param name="Paths">Subpaths.</param>
+/// <param name="Moves">Runs between sharp corners, grouped by length: [count, mm in all].</param>
+/// <param name="TravelMm">Head travel between its paths in drawing order.</param>
+public sealed record StrokeWork(string Colour, double LengthMm, int Paths, int OpenPaths, IReadOnlyList<double[]> Moves, double TravelMm, Extent Box);
+
+public sealed record FillWork(string Colour, double AreaMm2, Extent Box);
+
+/// <summary>Stretches drawn more than once by strokes of two colours, or of one with itself.</summary>
+/// <param name="LengthMm">Redundant length: drawn three times counts twice.</param>
+/// <param name="At">Middle of up to fifty stretches.</param>
+public sealed record Doubled(string ColourA, string ColourB, int Count, double LengthMm, IReadOnlyList<double[]> At);
+
+/// <summary>What an estimate is made from.</summary>
+public sealed record DrawingWork(IReadOnlyList<StrokeWork> Strokes, IReadOnlyList<FillWork> Fills, ColourMap Colours);

@@ -1,0 +1,39 @@
+using System.Text.Json.Serialization;
+using NodaTime;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>Where the question is asked: a fact that only the machine shows is a condition at booking and has to be known at the machine.</summary>
+public enum Phase
+{
+    Booking,
+    AtMachine,
+}
+
+/// <summary>May this person run these sheets and drawings on this machine over <c>[Start, End)</c>?</summary>
+/// <param name="Minutes">Whole time at the machine, checks and clean-down included.</param>
+public sealed record Ask(
+    string MemberId,
+    string MachineId,
+    IReadOnlyList<AskItem> Items,
+    string? Fixture,
+    string? SupervisorId,
+    Instant Start,
+    int Minutes,
+    Phase Phase = Phase.Booking)
+{
+    [JsonIgnore]
+    public Instant End => Start + Duration.FromMinutes(Minutes);
+}
+
+/// <summary>One sheet and what is to be done to it.</summary>
+/// <param name="ThicknessMm">Measured thickness in mm.</param>
+/// <param name="RunMinutes">The person's own figure; null takes the drawing's estimate, if there is one.</param>
+public sealed record AskItem(
+    string MaterialId,
+    decimal ThicknessMm,
+    IReadOnlyList<Operation> Operations,
+    string? SheetTag = null,
+    Guid? DrawingId = null,
+    decimal? RunMinutes = null);

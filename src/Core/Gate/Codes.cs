@@ -1,0 +1,93 @@
+using System.Reflection;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>Who may lift a reason once, for one person, machine, item and window. Nobody ever lifts for themselves.</summary>
+public enum LiftedBy
+{
+    Nobody,
+    Steward,
+}
+
+/// <summary>One rule of the gate: its code, how hard it is at booking and at the machine, who may lift it, where it comes from.</summary>
+public sealed record Rule(string Code, Post Post, Standing AtBooking, Standing AtMachine, LiftedBy LiftedBy, string Source)
+{
+    public Standing At(Phase phase) => phase == Phase.Booking ? AtBooking : AtMachine;
+}
+
+/// <summary>Every reason the gate can give. docs/rules.md lists the same; a test keeps the two in step.</summary>
+public static class Codes
+{
+    private const string HouseRule = "house rule";
+    private const string Common = "common practice";
+    private const string NoLoosening = "common practice; no house can loosen it";
+
+    public static readonly Rule PersonInactive = Shut("person.inactive", Post.Person, HouseRule);
+    public static readonly Rule PersonPaused = Shut("person.paused", Post.Person, "a steward's pause");
+    public static readonly Rule PersonElsewhere = Shut("person.elsewhere", Post.Person, "one person attends one machine at a time (common practice)");
+    public static readonly Rule PersonAgreement = Shut("person.agreement", Post.Person, HouseRule);
+    public static readonly Rule PersonTooYoung = Shut("person.tooYoung", Post.Person, HouseRule);
+    public static readonly Rule PersonUnderAge = Ask("person.underAge", Post.Person, HouseRule);
+    public static readonly Rule PersonWithAdult = Caution("person.withAdult", Post.Person, HouseRule);
+    public static readonly Rule PersonUnknown = Shut("person.unknown", Post.Person, "unknown is never clear");
+
+    public static readonly Rule TrainingNone = Shut("training.none", Post.Training, "only inducted people (common practice)");
+    public static readonly Rule TrainingLapsed = Shut("training.lapsed", Post.Training, HouseRule);
+    public static readonly Rule TrainingIdle = Shut("training.idle", Post.Training, HouseRule);
+    public static readonly Rule TrainingAddOn = Shut("training.addOn", Post.Training, "add-ons are signed separately (common practice)");
+    public static readonly Rule TrainingSupervised = Caution("training.supervised", Post.Training, "first runs supervised (common practice)");
+    public static readonly Rule TrainingUnknown = Shut("training.unknown", Post.Training, "unknown is never clear");
+
+    public static readonly Rule MaterialNever = Shut("material.never", Post.Sheet, NoLoosening);
+    public static readonly Rule MaterialBanned = Shut("material.banned", Post.Sheet, "house ruling");
+    public static readonly Rule MaterialByArrangement = Ask("material.byArrangement", Post.Sheet, "house ruling");
+    public static readonly Rule MaterialNoRuling = Shut("material.noRuling", Post.Sheet, "what is not known is not cut (common practice)");
+    public static readonly Rule MaterialCannot = Shut("material.cannot", Post.Sheet, "what this kind of laser can do (common practice)");
+    public static readonly Rule MaterialTooThick = Shut("material.tooThick", Post.Sheet, "ruling and the machine's limit");
+    public static readonly Rule MaterialExtraction = Ask("material.extraction", Post.Sheet, "a filter removes no carbon monoxide (common practice)");
+    public static readonly Rule MaterialDeclared = Caution("material.declared", Post.Sheet, "house ruling");
+    public static readonly Rule SheetUntagged = Ask("sheet.untagged", Post.Sheet, "each brought-in sheet is cleared (common practice)");
+    public static readonly Rule SheetNotCleared = Ask("sheet.notCleared", Post.Sheet, "each brought-in sheet is cleared (common practice)");
+    public static readonly Rule SheetWrong = Shut("sheet.wrong", Post.Sheet, "material and measured thickness have to match (common practice)");
+    public static readonly Rule SheetQuarantined = Shut("sheet.quarantined", Post.Sheet, "a reported sheet stays out (common practice)");
+    public static readonly Rule SheetUnknown = Shut("sheet.unknown", Post.Sheet, "unknown is never clear");
+
+    public static readonly Rule DrawingNone = Caution("drawing.none", Post.Drawing, "frame the job first (common practice)");
+    public static readonly Rule DrawingUnknown = Shut("drawing.unknown", Post.Drawing, "unknown is never clear");
+    public static readonly Rule DrawingStop = Shut("drawing.stop", Post.Drawing, "faults people look for (common practice)");
+    public static readonly Rule DrawingWarn = Caution("drawing.warn", Post.Drawing, "faults people look for (common practice)");
+    public static readonly Rule DrawingOffBed = Shut("drawing.offBed", Post.Drawing, "the machine's usable bed");
+    public static readonly Rule DrawingOperations = Shut("drawing.operations", Post.Drawing, "the sheet is judged for what is asked");
+
+    public static readonly Rule MachineStopped = Shut("machine.stopped", Post.Machine, "stopping is everyone's, restarting is few's");
+    public static readonly Rule MachineUpkeepOverdue = Ask("machine.upkeepOverdue", Post.Machine, HouseRule);
+    public static readonly Rule MachineFixture = Shut("machine.fixture", Post.Machine, "fixtures are single items (common practice)");
+    public static readonly Rule MachineReadings = new("machine.readings", Post.Machine, Standing.Caution, Standing.Shut, LiftedBy.Nobody, "coolant and airflow are read at the machine (common practice)");
+    public static readonly Rule MachineUnknown = Shut("machine.unknown", Post.Machine, "unknown is never clear");
+
+    public static readonly Rule TimeTaken = Shut("time.taken", Post.Time, "one job at a time");
+    public static readonly Rule TimePast = Shut("time.past", Post.Time, "the clock");
+    public static readonly Rule TimeClosed = Shut("time.closed", Post.Time, "opening hours");
+    public static readonly Rule TimeLastRun = Shut("time.lastRun", Post.Time, "embers start fires after closing (common practice)");
+    public static readonly Rule TimeTooShort = Shut("time.tooShort", Post.Time, "booking length (common practice)");
+    public static readonly Rule TimeSameDay = Shut("time.sameDay", Post.Time, HouseRule);
+    public static readonly Rule TimeLimit = Ask("time.limit", Post.Time, HouseRule);
+    public static readonly Rule TimeUnknown = Shut("time.unknown", Post.Time, "unknown is never clear");
+
+    public static readonly Rule RoomKitOut = Shut("room.kitOut", Post.Room, "fire kit present and in date (common practice)");
+    public static readonly Rule RoomNoSupervisor = Shut("room.noSupervisor", Post.Room, HouseRule);
+    public static readonly Rule RoomRotaOpen = new("room.rotaOpen", Post.Room, Standing.Caution, Standing.Shut, LiftedBy.Nobody, HouseRule);
+    public static readonly Rule RoomSecondPerson = Caution("room.secondPerson", Post.Room, HouseRule);
+    public static readonly Rule RoomEyewear = Shut("room.eyewear", Post.Room, "optical density for the beam (ANSI Z136.1 / IEC 60825-1, from memory)");
+    public static readonly Rule RoomWearEyewear = Caution("room.wearEyewear", Post.Room, "an open beam (common practice)");
+    public static readonly Rule RoomUnknown = Shut("room.unknown", Post.Room, "unknown is never clear");
+
+    public static IReadOnlyList<Rule> All { get; } =
+        [.. typeof(Codes).GetFields(BindingFlags.Public | BindingFlags.Static).Where(f => f.FieldType == typeof(Rule)).Select(f => (Rule)f.GetValue(null)!)];
+
+    private static Rule Shut(string code, Post post, string source) => new(code, post, Standing.Shut, Standing.Shut, LiftedBy.Nobody, source);
+
+    private static Rule Ask(string code, Post post, string source) => new(code, post, Standing.Ask, Standing.Ask, LiftedBy.Steward, source);
+
+    private static Rule Caution(string code, Post post, string source) => new(code, post, Standing.Caution, Standing.Caution, LiftedBy.Nobody, source);
+}

@@ -1,0 +1,117 @@
+using NodaTime;
+using VelvetGate.Core.Bench;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.Training;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>Everything one decision rests on, the present time included. Stored whole, so that the decision can be replayed.</summary>
+/// <param name="V">Version of this shape; golden facts of each version stay in the tests.</param>
+/// <param name="Sheets">One for each item of the ask, in its order; so too <paramref name="Drawings"/>.</param>
+public sealed record GateFacts(
+    int V,
+    Instant Now,
+    HouseRules Rules,
+    PersonFacts Person,
+    TrainingFacts Training,
+    IReadOnlyList<SheetFacts> Sheets,
+    IReadOnlyList<DrawingFacts> Drawings,
+    MachineFacts Machine,
+    TimeFacts Time,
+    RoomFacts Room)
+{
+    public const int CurrentVersion = 1;
+}
+
+/// <param name="Active">Spans in which the account is open.</param>
+/// <param name="Agreement">Spans in which the house agreement is signed and current.</param>
+/// <param name="Pauses">Spans in which a steward has paused the person. No reason: only the person and stewards see that.</param>
+/// <param name="Attending">Other bookings the person attends, on any machine.</param>
+/// <param name="AgeYears">Whole years at the start; known null means an adult whose birth date is not kept.</param>
+public sealed record PersonFacts(
+    string Name,
+    Fact<IReadOnlyList<Span>> Active,
+    Fact<IReadOnlyList<Span>> Agreement,
+    Fact<IReadOnlyList<Span>> Pauses,
+    Fact<IReadOnlyList<Span>> Attending,
+    Fact<int?> AgeYears);
+
+/// <param name="Certificates">All the person has held for this machine.</param>
+/// <param name="LastUse">Last time at this machine: sign-off or end of a kept booking.</param>
+/// <param name="SupervisorTrains">Spans in which the booked supervisor holds trainer authority here; empty without one.</param>
+/// <param name="SupervisorCertified">Spans in which the booked supervisor holds a certificate here.</param>
+/// <param name="SupervisorBusy">Spans in which the booked supervisor attends or supervises elsewhere.</param>
+public sealed record TrainingFacts(
+    Fact<IReadOnlyList<Certificate>> Certificates,
+    Fact<Instant?> LastUse,
+    IReadOnlyList<Span> SupervisorTrains,
+    IReadOnlyList<Span> SupervisorCertified,
+    IReadOnlyList<Span> SupervisorBusy);
+
+/// <param name="Rulings">Rulings for this material and kind of laser, with the span each holds.</param>
+/// <param name="TwinNames">Names of banned or never look-alikes.</param>
+/// <param name="Tag">The sheet by the tag given; known null means there is no such tag.</param>
+public sealed record SheetFacts(
+    string MaterialName,
+    bool HeavyResidue,
+    decimal CutEnergyJPerMm2,
+    Fact<IReadOnlyList<HeldRuling>> Rulings,
+    IReadOnlyList<string> TwinNames,
+    Fact<TagFacts?> Tag);
+
+public sealed record HeldRuling(Ruling Ruling, Span Held);
+
+/// <param name="Cleared">Clearances with the machines and operations they serve.</param>
+public sealed record TagFacts(
+    string Tag,
+    string MaterialId,
+    string MaterialName,
+    decimal ThicknessMm,
+    IReadOnlyList<ClearanceFacts> Cleared,
+    IReadOnlyList<Span> Quarantined);
+
+/// <param name="MachineIds">Empty means every machine.</param>
+public sealed record ClearanceFacts(Span Held, IReadOnlyList<Operation> Operations, IReadOnlyList<string> MachineIds);
+
+/// <param name="Drawing">The drawing as read; known null means there is no such drawing, or it belongs to somebody else.</param>
+public sealed record DrawingFacts(bool Given, Fact<DrawingSummary?> Drawing);
+
+/// <param name="Stops">Spans in which the machine is stopped; no end until it is returned.</param>
+/// <param name="Upkeep">Tasks with the instant each becomes overdue.</param>
+/// <param name="FixturesHere">Fixtures this machine takes and the house has.</param>
+/// <param name="Readings">Coolant and airflow within range.</param>
+/// <param name="Tested">Materials and thicknesses with a test result on this machine.</param>
+public sealed record MachineFacts(
+    MachineSpec Spec,
+    Fact<IReadOnlyList<Span>> Stops,
+    Fact<IReadOnlyList<UpkeepFacts>> Upkeep,
+    IReadOnlyList<string> FixturesHere,
+    Fact<bool> Readings,
+    IReadOnlyList<TestedFacts> Tested);
+
+public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
+
+public sealed record TestedFacts(string MaterialId, decimal ThicknessMm);
+
+/// <param name="MachineTaken">Spans for which the machine is held by others.</param>
+/// <param name="FixtureTaken">Spans for which the fixture is held.</param>
+/// <param name="PersonBooked">The person's bookings from the start of this week, for the house limits.</param>
+public sealed record TimeFacts(
+    Fact<IReadOnlyList<Span>> MachineTaken,
+    Fact<IReadOnlyList<Span>> FixtureTaken,
+    Fact<IReadOnlyList<Span>> PersonBooked);
+
+/// <param name="FireKit">Each item with the instant it goes out of date.</param>
+/// <param name="OnDuty">Spans with a steward in the building.</param>
+/// <param name="RotaUntil">The rota is written up to here; beyond it, duty is foreseeable.</param>
+public sealed record RoomFacts(
+    Fact<IReadOnlyList<KitFacts>> FireKit,
+    Fact<IReadOnlyList<Span>> OnDuty,
+    Instant RotaUntil,
+    Fact<IReadOnlyList<EyewearFacts>> Eyewear);
+
+public sealed record KitFacts(string Name, Instant? InDateUntil);
+
+/// <param name="OpticalDensity">OD over the whole range from <paramref name="MinNm"/> to <paramref name="MaxNm"/>.</param>
+public sealed record EyewearFacts(string Name, int MinNm, int MaxNm, decimal OpticalDensity, bool DamageRated, int Count);

@@ -1,0 +1,28 @@
+using VelvetGate.Core.Gating.Posts;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>The one decision: may this person run this sheet, this drawing, on this machine, at this time?</summary>
+public static class Gate
+{
+    /// <summary>Raised whenever the same facts could give another answer. Stored with every decision acted on.</summary>
+    public const int RulesVersion = 1;
+
+    /// <summary>Reads the seven posts in order. Pure: the same ask and facts always give the same answer.</summary>
+    public static Decision Decide(Ask ask, GateFacts facts)
+    {
+        var length = JobLength.Of(ask, facts);
+        PostReading[] posts =
+        [
+            PersonPost.Read(ask, facts),
+            TrainingPost.Read(ask, facts),
+            SheetPost.Read(ask, facts),
+            DrawingPost.Read(ask, facts),
+            MachinePost.Read(ask, facts),
+            TimePost.Read(ask, facts, length),
+            RoomPost.Read(ask, facts),
+        ];
+        var worst = posts.Max(p => p.Standing);
+        return new Decision((Verdict)worst, posts, length);
+    }
+}

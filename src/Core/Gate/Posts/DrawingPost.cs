@@ -1,0 +1,45 @@
+using VelvetGate.Core.Bench;
+
+namespace VelvetGate.Core.Gating.Posts;
+
+/// <summary>Checked, no stop finding, fits the usable bed, uses only operations that were asked.</summary>
+internal static class DrawingPost
+{
+    public static PostReading Read(Ask ask, GateFacts facts)
+    {
+        var post = new PostWriter(Post.Drawing, ask.Phase);
+        for (var i = 0; i < ask.Items.Count; i++)
+            ReadItem(ask, facts, post, i);
+        var named = facts.Drawings.Where(d => d is { Given: true, Drawing: { IsKnown: true, Value: not null } }).Select(d => d.Drawing.Value!.Name).ToList();
+        return post.Done(named.Count > 0 ? string.Join(", ", named) : "No drawing given");
+    }
+
+    private static void ReadItem(Ask ask, GateFacts facts, PostWriter post, int i)
+    {
+        var given = facts.Drawings[i];
+        if (!given.Given)
+        {
+            post.Add(Codes.DrawingNone, "No drawing was checked: frame the job, and look for lines drawn twice.", i, new("drawing.check", "Put the drawing on the bench first."));
+            return;
+        }
+        if (!given.Drawing.IsKnown || given.Drawing.Value is not { } drawing)
+        {
+            post.Add(Codes.DrawingUnknown, "That drawing is not known here.", i, new("drawing.check", "Put the drawing on the bench again."));
+            return;
+        }
+        var findings = DrawingFindings.Of(drawing, facts.Rules.Colours, facts.Machine.Spec);
+        foreach (var finding in findings.Where(f => f.Severity == Severity.Stop && !f.Code.StartsWith("size.", StringComparison.Ordinal)))
+            post.Add(Codes.DrawingStop, $"{drawing.Name}: {finding.Text}", i, new("drawing.mend", "Mend the drawing and put it on the bench again."));
+        foreach (var finding in findings.Where(f => f.Severity == Severity.Warn))
+            post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i);
+        foreach (var finding in findings.Where(f => f.Code.StartsWith("size.", StringComparison.Ordinal)))
+            post.Add(Codes.DrawingOffBed, $"{drawing.Name}: {finding.Text}", i, new("machine.other", "Choose a larger machine, or make the drawing smaller."));
+        var extra = drawing.OperationsWith(facts.Rules.Colours).Except(ask.Items[i].Operations).ToList();
+        if (extra.Count > 0)
+            post.Add(
+                Codes.DrawingOperations,
+                $"{drawing.Name} also holds lines or fills to {string.Join(" and ", extra.Select(Say.Verb))}; the question does not.",
+                i,
+                new("ask.operations", $"Ask for {string.Join(" and ", extra.Select(Say.Verb))} too."));
+    }
+}

@@ -1,0 +1,139 @@
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+
+namespace VelvetGate.Core.Gating.Posts;
+
+/// <summary>Ruling for material x laser x operation x thickness; look-alike proof; the sheet's tag.</summary>
+internal static class SheetPost
+{
+    /// <summary>A sheet sold as 3 mm measures 2.7 to 3.4: more than this part off its tag is another sheet. Common practice.</summary>
+    private const decimal ThicknessTolerance = 0.15m;
+
+    public static PostReading Read(Ask ask, GateFacts facts)
+    {
+        var post = new PostWriter(Post.Sheet, ask.Phase);
+        for (var i = 0; i < ask.Items.Count; i++)
+        {
+            var sheet = facts.Sheets[i];
+            if (!sheet.Rulings.IsKnown || !sheet.Tag.IsKnown)
+            {
+                post.Add(Codes.SheetUnknown, "The rulings or the sheet are not known.", i, new("house.look", "Look again, or ask a steward."));
+                continue;
+            }
+            var cleared = ReadTag(ask, facts, post, i);
+            foreach (var operation in ask.Items[i].Operations.Distinct())
+                ReadOperation(ask, facts, post, i, operation, cleared);
+        }
+        return post.Done(FactOf(ask, facts));
+    }
+
+    /// <returns>True when a tag clears this sheet for the machine and operations over the whole time.</returns>
+    private static bool ReadTag(Ask ask, GateFacts facts, PostWriter post, int i)
+    {
+        var item = ask.Items[i];
+        if (item.SheetTag is not { } number) return false;
+        if (facts.Sheets[i].Tag.Value is not { } tag)
+        {
+            post.Add(Codes.SheetUnknown, $"There is no sheet {number}.", i, new("sheet.tag", "Check the number on the tag."));
+            return false;
+        }
+        if (tag.Quarantined.Any(q => q.Overlaps(ask.Start, ask.End)))
+            post.Add(Codes.SheetQuarantined, $"{tag.Tag} is in quarantine.", i, new("sheet.other", "Take another sheet and leave this one."));
+        if (tag.MaterialId != item.MaterialId)
+            post.Add(Codes.SheetWrong, $"{tag.Tag} is {tag.MaterialName}, not {facts.Sheets[i].MaterialName}.", i, new("sheet.tag", $"Ask for {tag.MaterialName}, or take the right sheet."));
+        else if (Math.Abs(tag.ThicknessMm - item.ThicknessMm) > tag.ThicknessMm * ThicknessTolerance)
+            post.Add(Codes.SheetWrong, $"{tag.Tag} measures {Say.Mm(tag.ThicknessMm)}, not {Say.Mm(item.ThicknessMm)}.", i, new("sheet.tag", "Measure the sheet again."));
+        var cleared = Span.Cover(tag.Cleared.Where(c => Serves(c, ask, item)).Select(c => c.Held), ask.Start, ask.End);
+        if (!cleared)
+            post.Add(Codes.SheetNotCleared, $"{tag.Tag} is not cleared for this machine and work over the whole time.", i, new("sheet.clear", "A steward clears the sheet on its evidence."));
+        return cleared && tag.MaterialId == item.MaterialId;
+    }
+
+    private static bool Serves(ClearanceFacts clearance, Ask ask, AskItem item) =>
+        item.Operations.All(clearance.Operations.Contains)
+        && (clearance.MachineIds.Count == 0 || clearance.MachineIds.Contains(ask.MachineId));
+
+    private static void ReadOperation(Ask ask, GateFacts facts, PostWriter post, int i, Operation operation, bool cleared)
+    {
+        var item = ask.Items[i];
+        var name = facts.Sheets[i].MaterialName;
+        var machine = facts.Machine.Spec;
+        var verb = Say.Verb(operation);
+        // A ruling that changes during the time asked counts with each of its versions: the strictest governs.
+        var held = facts.Sheets[i].Rulings.Value
+            .Where(r => r.Ruling.Operation == operation && r.Held.Overlaps(ask.Start, ask.End)).ToList();
+        var covering = held.Where(r => r.Ruling.Covers(item.ThicknessMm)).ToList();
+        if (covering.Count == 0 || !Span.Cover(covering.Select(c => c.Held), ask.Start, ask.End))
+        {
+            if (held.Count == 0 || covering.Count > 0)
+                post.Add(Codes.MaterialNoRuling, $"No ruling says {name} may be {Past(operation)} with this kind of laser.", i, new("material.request", "Ask the stewards for a ruling."));
+            else
+                post.Add(Codes.MaterialTooThick, $"{name} is ruled to {Say.Mm(held.Max(h => h.Ruling.MaxMm ?? 0))}; this is {Say.Mm(item.ThicknessMm)}.", i, new("sheet.thinner", "Take a thinner sheet."));
+        }
+        foreach (var ruling in covering.Select(c => c.Ruling).DistinctBy(r => r.Standing))
+            ReadStanding(post, i, ruling, name, verb, machine, cleared);
+        ReadLimits(post, i, item, operation, machine);
+        if (covering.All(c => c.Ruling.Standing is RulingStanding.Permitted or RulingStanding.ByArrangement) && covering.Count > 0)
+            ReadEvidence(post, i, item, covering[0].Ruling, facts.Sheets[i], machine, cleared);
+    }
+
+    private static void ReadStanding(PostWriter post, int i, Ruling ruling, string name, string verb, MachineSpec machine, bool cleared)
+    {
+        switch (ruling.Standing)
+        {
+            case RulingStanding.Never:
+                post.Add(Codes.MaterialNever, $"{name} is never allowed. {ruling.Hazard}", i);
+                break;
+            case RulingStanding.Banned:
+                post.Add(Codes.MaterialBanned, $"{name} is banned here. {ruling.Hazard}", i, new("material.other", "Choose another material."));
+                break;
+            case RulingStanding.Cannot:
+                post.Add(Codes.MaterialCannot, $"{machine.Name} cannot {verb} {name}.", i, new("machine.other", "Choose another machine or operation."));
+                break;
+            case RulingStanding.ByArrangement when !cleared:
+                post.Add(Codes.MaterialByArrangement, $"{name} is by arrangement: a steward clears each sheet. {ruling.Hazard}", i, new("sheet.clear", "Bring the sheet and its papers to a steward."));
+                break;
+        }
+    }
+
+    private static void ReadLimits(PostWriter post, int i, AskItem item, Operation operation, MachineSpec machine)
+    {
+        if (operation == Operation.Cut && machine.MaxCutMm <= 0)
+            post.Add(Codes.MaterialCannot, $"{machine.Name} marks, it does not cut.", i, new("machine.other", "Choose another machine."));
+        else if (operation == Operation.Cut && item.ThicknessMm > machine.MaxCutMm)
+            post.Add(Codes.MaterialTooThick, $"{machine.Name} cuts to {Say.Mm(machine.MaxCutMm)}; this is {Say.Mm(item.ThicknessMm)}.", i, new("sheet.thinner", "Take a thinner sheet or a stronger machine."));
+        else if (item.ThicknessMm > machine.MaxHeightMm)
+            post.Add(Codes.MaterialTooThick, $"Only {Say.Mm(machine.MaxHeightMm)} fits under the head of {machine.Name}.", i, new("machine.other", "Choose another machine."));
+    }
+
+    private static void ReadEvidence(PostWriter post, int i, AskItem item, Ruling ruling, SheetFacts sheet, MachineSpec machine, bool cleared)
+    {
+        if (ruling.FilteredNeedsArrangement && machine.Extraction == Extraction.Filtered && !cleared)
+            post.Add(Codes.MaterialExtraction, $"{machine.Name} only filters, and {sheet.MaterialName} loads the filter.", i, new("machine.other", "Choose a ducted machine, or have the sheet cleared."));
+        if (item.SheetTag is not null) return;
+        if (ruling.Evidence == Evidence.ClearedTag)
+        {
+            var twins = sheet.TwinNames.Count > 0 ? $" By eye it could be {string.Join(" or ", sheet.TwinNames.Take(3))}." : "";
+            post.Add(Codes.SheetUntagged, $"{sheet.MaterialName} needs the tag of a cleared sheet.{twins}", i, new("sheet.clear", "Give the tag, or have the sheet cleared."));
+        }
+        else if (ruling.Evidence == Evidence.Declared)
+        {
+            post.Add(Codes.MaterialDeclared, $"State where the {sheet.MaterialName} comes from, and look at a fresh edge.", i);
+        }
+    }
+
+    private static string Past(Operation operation) => operation switch
+    {
+        Operation.Cut => "cut",
+        Operation.Score => "scored",
+        _ => "engraved",
+    };
+
+    private static string FactOf(Ask ask, GateFacts facts)
+    {
+        var item = ask.Items[0];
+        var tag = item.SheetTag is { } number ? $"{number}, " : "";
+        var more = ask.Items.Count > 1 ? $", and {ask.Items.Count - 1} more" : "";
+        return $"{tag}{facts.Sheets[0].MaterialName} {Say.Mm(item.ThicknessMm)}{more}";
+    }
+}

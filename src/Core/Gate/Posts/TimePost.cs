@@ -1,0 +1,95 @@
+using NodaTime;
+using VelvetGate.Core.Booking;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Gating.Posts;
+
+/// <summary>Free, in opening hours, within house limits, long enough for the job.</summary>
+internal static class TimePost
+{
+    public static PostReading Read(Ask ask, GateFacts facts, BookingLength length)
+    {
+        var post = new PostWriter(Post.Time, ask.Phase);
+        var rules = facts.Rules;
+        var other = new Remedy("time.other", "Choose another time.");
+        if (ask.Start < facts.Now)
+            post.Add(Codes.TimePast, $"{Say.Moment(ask.Start, rules)} is past.", remedy: other);
+        ReadOpening(ask, facts, post, length, other);
+        ReadTaken(ask, facts, post, other);
+        if (ask.Minutes < length.NeededMinutes)
+        {
+            var parts = string.Join(", ", length.Parts.Select(p => $"{Name(p.Part)} {Say.Minutes(p.Minutes)}"));
+            post.Add(Codes.TimeTooShort, $"The job needs {length.SlotMinutes} min: {parts}.", remedy: new("time.longer", $"Book {length.SlotMinutes} min."));
+        }
+        if (!rules.SameDayBooking && ask.Phase == Phase.Booking && rules.Clock.DateOf(ask.Start) == rules.Clock.DateOf(facts.Now))
+            post.Add(Codes.TimeSameDay, "This house takes no bookings for the same day.", remedy: other);
+        ReadLimits(ask, facts, post);
+        return post.Done($"{Say.Moment(ask.Start, rules)} to {rules.Clock.At(ask.End):HH:mm}");
+    }
+
+    private static void ReadOpening(Ask ask, GateFacts facts, PostWriter post, BookingLength length, Remedy other)
+    {
+        var rules = facts.Rules;
+        var open = rules.OpenOn(rules.Clock.DateOf(ask.Start));
+        if (open is not { } hours || ask.Start < hours.Start || ask.End > hours.End)
+        {
+            post.Add(Codes.TimeClosed, "The house is not open for the whole time.", remedy: other);
+            return;
+        }
+        var cleanDown = length.Parts.Last().Minutes;
+        var lastRunEnds = ask.End - Duration.FromMinutes((double)cleanDown);
+        var latest = hours.End - Duration.FromMinutes(rules.LastRunBeforeCloseMinutes);
+        if (lastRunEnds > latest)
+            post.Add(Codes.TimeLastRun, $"The last run ends by {rules.Clock.At(latest):HH:mm}, {rules.LastRunBeforeCloseMinutes} min before the room is locked.", remedy: other);
+    }
+
+    private static void ReadTaken(Ask ask, GateFacts facts, PostWriter post, Remedy other)
+    {
+        if (!facts.Time.MachineTaken.IsKnown || !facts.Time.FixtureTaken.IsKnown || !facts.Time.PersonBooked.IsKnown)
+        {
+            post.Add(Codes.TimeUnknown, "The bookings are not known.", remedy: new("house.look", "Look again, or ask a steward."));
+            return;
+        }
+        foreach (var taken in facts.Time.MachineTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
+            post.Add(Codes.TimeTaken, $"{facts.Machine.Spec.Name} is taken from {Say.Moment(taken.Start, facts.Rules)} to {facts.Rules.Clock.At(taken.End ?? taken.Start):HH:mm}.", remedy: other);
+        foreach (var taken in facts.Time.FixtureTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
+            post.Add(Codes.TimeTaken, $"The {ask.Fixture} is taken from {Say.Moment(taken.Start, facts.Rules)}.", remedy: other);
+    }
+
+    private static void ReadLimits(Ask ask, GateFacts facts, PostWriter post)
+    {
+        var rules = facts.Rules;
+        if (ask.Minutes > rules.LongestBookingMinutes)
+            post.Add(Codes.TimeLimit, $"A booking is at most {rules.LongestBookingMinutes} min here.", remedy: new("time.shorter", "Split the job."));
+        if (!facts.Time.PersonBooked.IsKnown) return;
+        var booked = facts.Time.PersonBooked.Value;
+        var day = rules.Clock.DateOf(ask.Start);
+        if (booked.Count(b => b.End > facts.Now) >= rules.OpenBookingsPerPerson)
+            post.Add(Codes.TimeLimit, $"{rules.OpenBookingsPerPerson} bookings may be open at once.", remedy: new("booking.cancel", "Cancel one, or wait until one is done."));
+        if (HoursWithin(booked, rules.Clock.Day(day)) + ask.Minutes / 60m > rules.HoursPerPersonDay)
+            post.Add(Codes.TimeLimit, $"{rules.HoursPerPersonDay:0.#} hours a day are allowed for one person.", remedy: new("time.other", "Choose another day."));
+        var monday = day.With(DateAdjusters.PreviousOrSame(IsoDayOfWeek.Monday));
+        var week = new Interval(rules.Clock.Day(monday).Start, rules.Clock.Day(monday.PlusDays(6)).End);
+        if (HoursWithin(booked, week) + ask.Minutes / 60m > rules.HoursPerPersonWeek)
+            post.Add(Codes.TimeLimit, $"{rules.HoursPerPersonWeek:0.#} hours a week are allowed for one person.", remedy: new("time.other", "Choose another week."));
+    }
+
+    private static decimal HoursWithin(IEnumerable<Span> spans, Interval window) => spans.Sum(s =>
+    {
+        var start = Instant.Max(s.Start, window.Start);
+        var end = Instant.Min(s.End ?? window.End, window.End);
+        return start < end ? (decimal)(end - start).TotalHours : 0;
+    });
+
+    private static string Name(PartKind part) => part switch
+    {
+        PartKind.Checks => "checks",
+        PartKind.ExtractionLead => "extraction lead",
+        PartKind.TestPiece => "test piece",
+        PartKind.Run => "runs",
+        PartKind.Changeover => "changeover",
+        PartKind.Clearing => "air clearing",
+        PartKind.CleanDown => "clean-down",
+        _ => "spare",
+    };
+}

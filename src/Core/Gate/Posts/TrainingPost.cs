@@ -1,0 +1,74 @@
+using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Training;
+
+namespace VelvetGate.Core.Gating.Posts;
+
+/// <summary>A valid certificate for this machine and each add-on over the whole time, not lapsed by date or idleness.</summary>
+internal static class TrainingPost
+{
+    /// <summary>Fixtures whose use is signed separately, as <c>machine/fixture</c>.</summary>
+    private static readonly string[] SignedFixtures = ["rotary"];
+
+    public static PostReading Read(Ask ask, GateFacts facts)
+    {
+        var post = new PostWriter(Post.Training, ask.Phase);
+        if (!facts.Training.Certificates.IsKnown || !facts.Training.LastUse.IsKnown)
+        {
+            post.Add(Codes.TrainingUnknown, "The certificates are not known.", remedy: new("house.look", "Look again, or ask a steward."));
+            return post.Done("Not known");
+        }
+        var supervised = ask.SupervisorId is not null
+            && Span.Cover(facts.Training.SupervisorTrains, ask.Start, ask.End)
+            && !facts.Training.SupervisorBusy.Any(b => b.Overlaps(ask.Start, ask.End));
+        foreach (var authority in Needed(ask))
+            ReadAuthority(ask, facts, post, authority, supervised);
+        return post.Done(FactOf(ask, facts));
+    }
+
+    /// <summary>Authorities an ask needs: the machine, and each add-on.</summary>
+    public static IEnumerable<string> Needed(Ask ask)
+    {
+        yield return ask.MachineId;
+        if (ask.Fixture is { } fixture && SignedFixtures.Contains(fixture)) yield return $"{ask.MachineId}/{fixture}";
+    }
+
+    private static void ReadAuthority(Ask ask, GateFacts facts, PostWriter post, string authority, bool supervised)
+    {
+        var held = facts.Training.Certificates.Value.Where(c => c.Authority == authority).ToList();
+        var machine = facts.Machine.Spec.Name;
+        var what = authority == ask.MachineId ? machine : $"{machine} with {authority.Split('/')[1]}";
+        var sign = new Remedy("training.signOff", $"A trainer for {machine} signs {facts.Person.Name} off for {what}.");
+        var covered = Span.Cover(held.Select(c => c.Held), ask.Start, ask.End);
+        if (covered && !Idle(ask, facts)) return;
+        if (supervised)
+        {
+            post.Add(Codes.TrainingSupervised, $"A supervised run on {what}: the supervisor stays throughout, and it counts when both confirm.");
+        }
+        else if (held.Count == 0)
+        {
+            var rule = authority == ask.MachineId ? Codes.TrainingNone : Codes.TrainingAddOn;
+            post.Add(rule, $"{facts.Person.Name} holds no certificate for {what}.", remedy: sign);
+        }
+        else if (!covered)
+        {
+            var end = held.Max(c => c.Held.End ?? Instant.MaxValue);
+            var when = end == Instant.MaxValue ? "starts later" : end <= ask.Start ? $"ended {Say.Day(end, facts.Rules)}" : $"ends {Say.Moment(end, facts.Rules)}, within this time";
+            post.Add(Codes.TrainingLapsed, $"The certificate for {what} {when}.", remedy: sign);
+        }
+        else
+        {
+            post.Add(Codes.TrainingIdle, $"Nothing run on {machine} for more than {facts.Rules.IdleLapseDays} days.", remedy: new("training.supervisor", "One supervised run renews it."));
+        }
+    }
+
+    private static bool Idle(Ask ask, GateFacts facts) =>
+        facts.Training.LastUse.Value is { } last && ask.Start - last > Duration.FromDays(facts.Rules.IdleLapseDays);
+
+    private static string FactOf(Ask ask, GateFacts facts)
+    {
+        var own = facts.Training.Certificates.Value.Where(c => c.Authority == ask.MachineId && c.Held.Holds(ask.Start)).ToList();
+        if (own.Count == 0) return "No certificate for this machine";
+        return own.Max(c => c.Held.End) is { } end ? $"Certificate to {Say.Day(end, facts.Rules)}" : "Certificate without end";
+    }
+}

@@ -1,0 +1,53 @@
+using NodaTime;
+
+namespace VelvetGate.Core.House;
+
+/// <summary>Starting values of house rules for the three usual kinds of workshop. All are house decisions and may be changed.</summary>
+public static class Packs
+{
+    public const string School = "school";
+    public const string StaffedWorkshop = "staffedWorkshop";
+    public const string MemberRun = "memberRun";
+
+    /// <exception cref="ArgumentOutOfRangeException">No such pack.</exception>
+    public static HouseRules Start(string pack, string houseName, string zoneId) => pack switch
+    {
+        School => Base(pack, houseName, zoneId) with
+        {
+            Supervision = Supervision.AdultInRoom, AttendFromAge = 11, AloneFromAge = 18, CertificateMonths = 0, IdleLapseDays = 60,
+            SameDayBooking = false, HoursPerPersonDay = 2, HoursPerPersonWeek = 4, OpenBookingsPerPerson = 2,
+            NoShowGraceMinutes = 10, AttentionMinutes = 2, PauseMinutes = 0,
+        },
+        StaffedWorkshop => Base(pack, houseName, zoneId),
+        MemberRun => Base(pack, houseName, zoneId) with
+        {
+            Supervision = Supervision.SecondPersonInCall, AttendFromAge = 18, AloneFromAge = 18, IdleLapseDays = 120,
+            HoursPerPersonDay = 4, HoursPerPersonWeek = 10, Hours = EveryDay(new LocalTime(7, 0), new LocalTime(22, 0)),
+        },
+        _ => throw new ArgumentOutOfRangeException(nameof(pack), pack, "No such pack."),
+    };
+
+    private static HouseRules Base(string pack, string houseName, string zoneId) => new()
+    {
+        HouseName = houseName,
+        ZoneId = zoneId,
+        Pack = pack,
+        Hours = EveryDay(new LocalTime(10, 0), new LocalTime(21, 0)),
+        Colours = ColourMap.Starting,
+        Supervision = Supervision.StewardOnDuty,
+        AttendFromAge = 14,
+        AloneFromAge = 16,
+        CertificateMonths = 12,
+        IdleLapseDays = 90,
+        SameDayBooking = true,
+        HoursPerPersonDay = 3,
+        HoursPerPersonWeek = 8,
+        OpenBookingsPerPerson = 3,
+        NoShowGraceMinutes = 15,
+        AttentionMinutes = 3,
+        PauseMinutes = 2,
+    };
+
+    private static OpeningDay[] EveryDay(LocalTime opens, LocalTime closes) =>
+        [.. Enumerable.Range(1, 7).Select(day => new OpeningDay((IsoDayOfWeek)day, opens, closes))];
+}

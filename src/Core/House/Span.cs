@@ -1,0 +1,28 @@
+using NodaTime;
+
+namespace VelvetGate.Core.House;
+
+/// <summary>A stretch of time, <c>[Start, End)</c>; no end means until further notice.</summary>
+public sealed record Span(Instant Start, Instant? End = null)
+{
+    public static Span Of(Interval interval) => new(interval.Start, interval.HasEnd ? interval.End : null);
+
+    /// <summary>True when the two share an instant. Touching ends do not: ranges are half open.</summary>
+    public bool Overlaps(Instant start, Instant end) => Start < end && (End is null || start < End);
+
+    public bool Holds(Instant at) => Start <= at && (End is null || at < End);
+
+    /// <summary>True when the spans together leave no gap in <c>[start, end)</c>.</summary>
+    public static bool Cover(IEnumerable<Span> spans, Instant start, Instant end)
+    {
+        var reached = start;
+        foreach (var span in spans.OrderBy(s => s.Start))
+        {
+            if (span.Start > reached) break;
+            if (span.End is null) return true;
+            if (span.End > reached) reached = span.End.Value;
+            if (reached >= end) return true;
+        }
+        return reached >= end;
+    }
+}

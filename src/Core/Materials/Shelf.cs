@@ -1,0 +1,53 @@
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Materials;
+
+/// <summary>What the shelf shows for one material on one machine.</summary>
+/// <param name="Standing">The mildest standing of its three operations: what can be done at all.</param>
+/// <param name="Words">A few words for the cell, such as “Cut to 6.35”.</param>
+public sealed record ShelfCell(string MachineId, RulingStanding Standing, string Words, IReadOnlyList<ShelfOperation> Operations);
+
+/// <param name="MaxMm">Greatest thickness in mm, the ruling's and the machine's together; null where thickness does not matter.</param>
+public sealed record ShelfOperation(Operation Operation, RulingStanding Standing, decimal? MaxMm);
+
+/// <summary>Reads rulings and machines together. The gate asks the same rulings; this only shows them.</summary>
+public static class Shelf
+{
+    public static ShelfCell Cell(MachineSpec machine, IEnumerable<Ruling> rulingsOfMaterial)
+    {
+        var rulings = rulingsOfMaterial.Where(r => r.Kind == machine.Kind).ToList();
+        var operations = Enum.GetValues<Operation>().Select(o => Read(machine, o, rulings)).ToList();
+        var standing = operations.Min(o => o.Standing);
+        // Never outranks what a machine cannot do: it has to be said on every machine.
+        if (operations.Any(o => o.Standing == RulingStanding.Never)) standing = RulingStanding.Never;
+        else if (operations.Any(o => o.Standing == RulingStanding.Banned) && standing == RulingStanding.Banned) standing = RulingStanding.Banned;
+        return new ShelfCell(machine.Id, standing, Words(standing, operations), operations);
+    }
+
+    private static ShelfOperation Read(MachineSpec machine, Operation operation, List<Ruling> rulings)
+    {
+        var own = rulings.Where(r => r.Operation == operation).ToList();
+        if (own.Count == 0) return new ShelfOperation(operation, RulingStanding.Cannot, null);
+        var mildest = own.MinBy(r => r.Standing)!;
+        if (operation == Operation.Cut && machine.MaxCutMm <= 0 && mildest.Standing < RulingStanding.Banned)
+            return new ShelfOperation(operation, RulingStanding.Cannot, null);
+        decimal? max = operation == Operation.Cut && mildest.Standing <= RulingStanding.ByArrangement
+            ? Math.Min(mildest.MaxMm ?? machine.MaxCutMm, machine.MaxCutMm)
+            : mildest.MaxMm;
+        return new ShelfOperation(operation, mildest.Standing, max);
+    }
+
+    private static string Words(RulingStanding standing, List<ShelfOperation> operations) => standing switch
+    {
+        RulingStanding.Never => "Never",
+        RulingStanding.Banned => "Banned",
+        RulingStanding.Cannot => "Cannot",
+        _ => operations[0].Standing switch
+        {
+            RulingStanding.Permitted => $"Cut to {operations[0].MaxMm:0.##}",
+            RulingStanding.ByArrangement => $"Ask, cut to {operations[0].MaxMm:0.##}",
+            _ when operations.Any(o => o.Standing == RulingStanding.Permitted) => "No cut",
+            _ => "Ask, no cut",
+        },
+    };
+}

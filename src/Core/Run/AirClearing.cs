@@ -1,0 +1,29 @@
+namespace VelvetGate.Core.Run;
+
+/// <summary>How long the extraction must run before the lid is opened.</summary>
+public static class AirClearing
+{
+    /// <summary>
+    /// t = K · (V / Q) · ln(1 / r), in seconds. It clears the box, not the room, and assumes emission has stopped.
+    /// </summary>
+    /// <param name="volumeM3">Enclosure volume V in m3, above 0.</param>
+    /// <param name="airflowM3PerHour">Airflow Q in m3/h, above 0: no airflow has no answer, the lid stays shut.</param>
+    /// <param name="mixing">Mixing factor K, 1 (perfect) to 10.</param>
+    /// <param name="residual">Part r that may remain, between 0 and 1.</param>
+    /// <remarks>Source: dilution of a well-mixed box, as in CDC 2003, Guidelines for Environmental Infection Control, table B.1.</remarks>
+    public static double Seconds(double volumeM3, double airflowM3PerHour, double mixing, double residual)
+    {
+        ArgumentOutOfRangeException.ThrowIfNegativeOrZero(volumeM3);
+        ArgumentOutOfRangeException.ThrowIfNegativeOrZero(airflowM3PerHour);
+        ArgumentOutOfRangeException.ThrowIfLessThan(mixing, 1);
+        if (residual is <= 0 or >= 1) throw new ArgumentOutOfRangeException(nameof(residual), residual, "Between 0 and 1.");
+        return mixing * (volumeM3 / (airflowM3PerHour / 3600)) * Math.Log(1 / residual);
+    }
+
+    /// <summary>The time used: the house minimum or the computed time, whichever is longer. Null without airflow.</summary>
+    public static double? Used(House.MachineSpec machine, House.HouseRules rules) => machine.AirflowM3PerHour <= 0 || machine.EnclosureM3 <= 0
+        ? null
+        : Math.Max(
+            rules.AirClearingFloorSeconds,
+            Seconds((double)machine.EnclosureM3, (double)machine.AirflowM3PerHour, (double)rules.AirMixingFactor, (double)rules.AirResidual));
+}

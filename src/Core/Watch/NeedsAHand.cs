@@ -1,0 +1,46 @@
+using NodaTime;
+
+namespace VelvetGate.Core.Watch;
+
+/// <summary>What kind of thing waits for a steward.</summary>
+public enum NeedKind
+{
+    MachineStopped,
+    AskWaiting,
+    CertificateLapsing,
+}
+
+/// <summary>One thing that needs a hand.</summary>
+/// <param name="Urgency">1 can wait for days, 2 this week, 3 today, 4 now.</param>
+/// <param name="By">When it starts to hurt; null means now.</param>
+/// <param name="Subject">Id of the thing itself, for the link.</param>
+public sealed record Need(NeedKind Kind, int Urgency, Instant? By, string Title, string Text, string Subject);
+
+/// <summary>Orders what waits: worst first, then soonest. Source: house practice.</summary>
+public static class NeedsAHand
+{
+    /// <summary>Certificates that end within this many days are listed.</summary>
+    public const int LapseDays = 14;
+
+    public static IReadOnlyList<Need> Order(IEnumerable<Need> needs) =>
+        [.. needs.OrderByDescending(n => n.Urgency).ThenBy(n => n.By ?? Instant.MinValue).ThenBy(n => n.Title, StringComparer.Ordinal)];
+
+    /// <summary>A stopped machine is now; one with bookings to come later today is no less so.</summary>
+    public static Need Stopped(string machineName, string reason, string stopId) =>
+        new(NeedKind.MachineStopped, 4, null, "Machine stopped", $"{machineName}: {reason}", stopId);
+
+    /// <summary>An ask is as urgent as its start is near.</summary>
+    public static Need Asked(string who, string what, Instant start, Instant now, string askId) =>
+        new(NeedKind.AskWaiting, Near(start, now), start, "Ask waiting", $"{who}: {what}", askId);
+
+    public static Need Lapsing(string who, string authority, Instant end, Instant now, string personId) =>
+        new(NeedKind.CertificateLapsing, Near(end, now) is 4 ? 3 : Near(end, now), end, "Certificate lapsing", $"{who}, {authority}", personId);
+
+    private static int Near(Instant at, Instant now) => (at - now).TotalHours switch
+    {
+        < 2 => 4,
+        < 24 => 3,
+        < 24 * 7 => 2,
+        _ => 1,
+    };
+}

@@ -1,0 +1,192 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core;
+using VelvetGate.Core.Booking;
+using VelvetGate.Core.Gating;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.Gate;
+using VelvetGate.Store.Ledger;
+
+namespace VelvetGate.Store.Booking;
+
+/// <param name="Parts">What each stretch is for, adding up to <paramref name="Minutes"/>.</param>
+public sealed record BookedTime(
+    Guid Id, int Number, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, Instant Start, Instant End, int Minutes,
+    IReadOnlyList<BookingPart> Parts, string MadeBy, Instant? CancelledAt, int Version);
+
+/// <summary>What came of trying to book. Closed: these are all the cases.</summary>
+public abstract record BookingOutcome
+{
+    private BookingOutcome() { }
+
+    public sealed record Booked(BookedTime Booking, bool Again) : BookingOutcome;
+
+    /// <summary>The gate does not open.</summary>
+    public sealed record Refused(Decision Decision) : BookingOutcome;
+
+    /// <summary>Somebody else has the time.</summary>
+    public sealed record Taken(Decision? Decision) : BookingOutcome;
+
+    /// <summary>The id is in use for something else.</summary>
+    public sealed record IdUsed : BookingOutcome;
+
+    public sealed record Unknown(Refusal Refusal) : BookingOutcome;
+}
+
+/// <summary>Bookings in PostgreSQL. That nothing is held twice is the database's constraint; this class only asks nicely first.</summary>
+public sealed class BookingStore(NpgsqlDataSource db)
+{
+    private const string Columns = """
+        select b.id, b.number, b.person_id, p.given_name, p.family_name, p.birth_date, b.machine_id, lower(b.during) as start, upper(b.during) as "end",
+            b.minutes, b.parts::text as parts, b.made_by, b.cancelled_at, b.version
+        from booking.booking b join people.person p on p.id = b.person_id
+        """;
+
+    private sealed record Row(
+        Guid Id, int Number, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, Instant Start, Instant End,
+        int Minutes, string Parts, string MadeBy, Instant? CancelledAt, int Version)
+    {
+        public BookedTime ToBooking() => new(
+            Id, Number, PersonId, GivenName, FamilyName, BirthDate, MachineId, Start, End, Minutes, GateJson.Read<List<BookingPart>>(Parts), MadeBy, CancelledAt, Version);
+    }
+
+    /// <summary>Decides once more under the locks, and books if the gate is open.</summary>
+    /// <param name="id">Client-made id: the same again answers with the same booking.</param>
+    public async Task<BookingOutcome> Book(Guid id, Ask ask, string madeBy, Instant now, CancellationToken cancel)
+    {
+        try
+        {
+            return await Work.Do(db, (connection, transaction) => Book(connection, transaction, id, ask, madeBy, now, cancel), cancel);
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
+        {
+            return new BookingOutcome.Taken(null);
+        }
+        catch (PostgresException e) when (e is { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "booking" })
+        {
+            return await Repeat(id, ask, madeBy, cancel) ?? new BookingOutcome.IdUsed();
+        }
+    }
+
+    private async Task<(BookingOutcome, bool)> Book(
+        NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, string madeBy, Instant now, CancellationToken cancel)
+    {
+        var resources = Resources(ask);
+        await Lock(connection, transaction, resources);
+        if (await FindIn(connection, transaction, id) is { } before)
+            return (IsSame(before, ask, madeBy) ? new BookingOutcome.Booked(before, true) : new BookingOutcome.IdUsed(), false);
+        var loaded = await FactLoader.Load(connection, transaction, ask, now, null, madeBy, cancel);
+        if (loaded.Refusal is { } refusal) return (new BookingOutcome.Unknown(refusal), false);
+        var decision = Core.Gating.Gate.Decide(ask, loaded.Value);
+        if (decision.Verdict > Verdict.Conditions) return (Against(decision), false);
+        await Insert(connection, transaction, id, ask, loaded.Value, decision, madeBy, now, resources);
+        return (new BookingOutcome.Booked((await FindIn(connection, transaction, id))!, false), true);
+    }
+
+    /// <summary>When only the calendar is against it, the time was taken: another answer than a gate that is shut.</summary>
+    private static BookingOutcome Against(Decision decision) =>
+        decision.Reasons.Where(r => r.Standing >= Standing.Ask).All(r => r.Code == Codes.TimeTaken.Code || r.Code == Codes.PersonElsewhere.Code)
+            ? new BookingOutcome.Taken(decision)
+            : new BookingOutcome.Refused(decision);
+
+    private static List<string> Resources(Ask ask)
+    {
+        var all = new List<string> { $"machine:{ask.MachineId}", $"attend:{ask.MemberId}" };
+        if (ask.Fixture is { } fixture) all.Add($"fixture:{fixture}");
+        if (ask.SupervisorId is { } supervisor) all.Add($"supervise:{supervisor}/1");
+        all.Sort(StringComparer.Ordinal);
+        return all;
+    }
+
+    /// <summary>Locks the resource rows in id order: without this, simultaneous claims deadlock, sorted or not.</summary>
+    private static async Task Lock(NpgsqlConnection connection, NpgsqlTransaction transaction, List<string> resources)
+    {
+        var ids = resources.ToArray();
+        var locked = await connection.QueryAsync<string>("select id from booking.resource where id = any(@ids) order by id for update", new { ids }, transaction);
+        if (locked.Count() == ids.Length) return;
+        await connection.ExecuteAsync("insert into booking.resource (id) select unnest(@ids) order by 1 on conflict do nothing", new { ids }, transaction);
+        await connection.ExecuteAsync("select id from booking.resource where id = any(@ids) order by id for update", new { ids }, transaction);
+    }
+
+    private static async Task Insert(
+        NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, GateFacts facts, Decision decision, string madeBy, Instant now, List<string> resources)
+    {
+        var (decisionId, hash) = await DecisionStore.Save(connection, transaction, ask, facts, now);
+        await connection.ExecuteAsync(
+            """
+            insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at)
+            values (@id, @MemberId, @MachineId, tstzrange(@Start, @End), @Minutes, @parts::jsonb, @ask::jsonb, @decisionId, @madeBy, @now)
+            """,
+            new
+            {
+                id, ask.MemberId, ask.MachineId, ask.Start, ask.End, ask.Minutes, decisionId, madeBy, now,
+                parts = GateJson.Write(decision.Length.FilledTo(ask.Minutes)), ask = GateJson.Write(ask),
+            }, transaction);
+        await connection.ExecuteAsync(
+            """
+            insert into booking.claim (booking_id, resource, during, recorded)
+            select @id, unnest(@resources), tstzrange(@Start, @End), tstzrange(@now, null)
+            """,
+            new { id, resources = resources.ToArray(), ask.Start, ask.End, now }, transaction);
+        await Append(connection, transaction, "booking.made", id, madeBy, now, hash);
+    }
+
+    private static async Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, Guid id, string by, Instant now, string? decisionHash, TextLink? why = null)
+    {
+        var row = await connection.QuerySingleAsync<(int Person, int By, string Machine, Instant Start, Instant End, Guid Decision, string Hash)>(
+            """
+            select p.number, (select number from people.person where id = @by), b.machine_id, lower(b.during), upper(b.during), b.decision_id, d.hash
+            from booking.booking b join people.person p on p.id = b.person_id join gate.decision d on d.id = b.decision_id where b.id = @id
+            """,
+            new { id, by }, transaction);
+        await LedgerStore.Append(connection, transaction, now, kind, new
+        {
+            booking = id, person = row.Person, by = row.By, machine = row.Machine,
+            start = Core.Ledger.Chain.Instant(row.Start), end = Core.Ledger.Chain.Instant(row.End),
+            decision = row.Decision, decisionHash = decisionHash ?? row.Hash, why = why?.InChain,
+        });
+    }
+
+    /// <summary>Gives the time back. The booking stays on record.</summary>
+    /// <returns>The booking; null when there is none; or why it cannot be cancelled.</returns>
+    public Task<Result<BookedTime>?> Cancel(Guid id, string by, bool maySeeAll, string? why, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<BookedTime>? answer = null;
+        var booking = await FindIn(connection, transaction, id, lockIt: true);
+        if (booking is null || (!maySeeAll && booking.PersonId != by)) return (answer, false);
+        if (booking.CancelledAt is not null) return (booking, false);
+        if (booking.End <= now) return (new Refusal("booking.over", "That time is over; it cannot be given back."), false);
+        var text = string.IsNullOrWhiteSpace(why) ? null : await LedgerStore.Keep(connection, transaction, why, booking.PersonId);
+        await connection.ExecuteAsync(
+            "update booking.claim set live = false, recorded = tstzrange(lower(recorded), @now) where booking_id = @id and live", new { id, now }, transaction);
+        await connection.ExecuteAsync(
+            "update booking.booking set cancelled_at = @now, cancelled_by = @by, cancel_text_id = @text, version = version + 1 where id = @id",
+            new { id, now, by, text = text?.Id }, transaction);
+        await Append(connection, transaction, "booking.cancelled", id, by, now, null, text);
+        answer = booking with { CancelledAt = now, Version = booking.Version + 1 };
+        return (answer, true);
+    }, cancel);
+
+    /// <summary>Bookings that touch the time, in order; cancelled ones only where asked.</summary>
+    public async Task<IReadOnlyList<BookedTime>> Between(Instant from, Instant to, string? personId, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var rows = await connection.QueryAsync<Row>(new CommandDefinition(
+            Columns + " where b.during && tstzrange(@from, @to) and b.cancelled_at is null and (@personId::text is null or b.person_id = @personId) order by lower(b.during), b.machine_id",
+            new { from, to, personId }, cancellationToken: cancel));
+        return [.. rows.Select(r => r.ToBooking())];
+    }
+
+    private async Task<BookingOutcome?> Repeat(Guid id, Ask ask, string madeBy, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await FindIn(connection, null, id) is { } before && IsSame(before, ask, madeBy) ? new BookingOutcome.Booked(before, true) : null;
+    }
+
+    private static bool IsSame(BookedTime before, Ask ask, string madeBy) =>
+        before.MadeBy == madeBy && before.PersonId == ask.MemberId && before.MachineId == ask.MachineId && before.Start == ask.Start && before.Minutes == ask.Minutes;
+
+    private static async Task<BookedTime?> FindIn(NpgsqlConnection connection, NpgsqlTransaction? transaction, Guid id, bool lockIt = false) =>
+        (await connection.QuerySingleOrDefaultAsync<Row>(Columns + " where b.id = @id" + (lockIt ? " for update of b" : ""), new { id }, transaction))?.ToBooking();
+}

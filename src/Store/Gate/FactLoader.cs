@@ -1,0 +1,193 @@
+using System.Text.Json;
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core;
+using VelvetGate.Core.Bench;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.Training;
+
+namespace VelvetGate.Store.Gate;
+
+/// <summary>Loads everything one decision rests on, in one round trip, as of any instant and as known at any instant.</summary>
+/// <param name="db">The pool; bookings pass their own connection instead.</param>
+public sealed class FactLoader(NpgsqlDataSource db)
+{
+    /// <param name="now">The present of the decision.</param>
+    /// <param name="knownAt">Facts as they were known then; null for what is known now.</param>
+    /// <param name="askedBy">Drawings of this person are seen too; null sees only the member's own.</param>
+    public async Task<Result<GateFacts>> Load(Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await Load(connection, null, ask, now, knownAt, askedBy, cancel);
+    }
+
+    public static async Task<Result<GateFacts>> Load(
+        NpgsqlConnection connection, NpgsqlTransaction? transaction, Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel)
+    {
+        var first = Instant.Min(now, ask.Start);
+        var parameters = new
+        {
+            person = ask.MemberId,
+            machine = ask.MachineId,
+            supervisor = ask.SupervisorId ?? "",
+            askedBy = askedBy ?? ask.MemberId,
+            fixture = ask.Fixture is null ? "" : $"fixture:{ask.Fixture}",
+            materials = ask.Items.Select(i => i.MaterialId).Distinct().ToArray(),
+            tags = ask.Items.Select(i => i.SheetTag).OfType<string>().Distinct().ToArray(),
+            drawings = ask.Items.Select(i => i.DrawingId).OfType<Guid>().Distinct().ToArray(),
+            // A week before, for the weekly house limit; the horizon after, for the soonest way.
+            from = first - Duration.FromDays(8),
+            until = Instant.Max(ask.End, Instant.Max(now, ask.Start) + Duration.FromDays(SoonestWay.HorizonDays + 8)),
+            now,
+            start = ask.Start,
+            knownAt,
+        };
+        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(FactSql.All, parameters, transaction, cancellationToken: cancel));
+        return await new FactReading(rows, ask, now).Build();
+    }
+}
+
+/// <summary>Rows of <see cref="FactSql.All"/>, in its order, as facts.</summary>
+internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant now)
+{
+    private sealed record SpanRow(Instant From, Instant? Until)
+    {
+        public Span Span => new(From, Until);
+    }
+
+    private sealed record PersonRow(string GivenName, LocalDate? BirthDate);
+
+    private sealed record CertificateRow(string Authority, bool Founding, Instant From, Instant? Until);
+
+    private sealed record MaterialRow(string Id, string Name, decimal CutEnergy, bool HeavyResidue);
+
+    private sealed record TwinRow(string MaterialId, string Name);
+
+    private sealed record RulingRow(
+        string MaterialId, string Kind, string Operation, decimal MinMm, decimal? MaxMm, string Standing, string Evidence, string[] Reasons,
+        string Hazard, string Handling, bool FilteredNeedsArrangement, Instant From, Instant? Until);
+
+    private sealed record SheetRow(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm);
+
+    private sealed record ClearanceRow(string Tag, string[] Operations, string[] MachineIds, Instant From, Instant? Until);
+
+    private sealed record QuarantineRow(string Tag, Instant From, Instant? Until);
+
+    private sealed record DrawingRow(Guid Id, string Name, string Summary);
+
+    private sealed record EyewearRow(string Name, int MinNm, int MaxNm, decimal OpticalDensity, bool DamageRated, int Count);
+
+    public async Task<Result<GateFacts>> Build()
+    {
+        var rulesText = (await rows.ReadAsync<string>()).SingleOrDefault();
+        var person = (await rows.ReadAsync<PersonRow>()).SingleOrDefault();
+        var specText = (await rows.ReadAsync<string>()).SingleOrDefault();
+        if (person is null) return Missing("memberId", $"There is no member “{ask.MemberId}”.");
+        if (specText is null) return Missing("machineId", $"There is no machine “{ask.MachineId}”.");
+        if (rulesText is null) return new Refusal("house.noRules", "No house rules hold at that time. A keeper sets them first.");
+        var rules = GateJson.Read<HouseRules>(rulesText);
+        var spec = GateJson.Read<MachineSpec>(specText);
+        var personFacts = await ReadPerson(person, rules);
+        var training = await ReadTraining();
+        var sheets = await ReadSheets(spec);
+        if (sheets.Refusal is { } refusal) return refusal;
+        var drawings = await ReadDrawings();
+        var machine = await ReadMachine(spec);
+        var time = new TimeFacts(Known(await Spans()), Known(await Spans()), personFacts.Attending);
+        var room = await ReadRoom();
+        return new GateFacts(GateFacts.CurrentVersion, now, rules, personFacts, training, sheets.Value, drawings, machine, time, room);
+    }
+
+    private async Task<PersonFacts> ReadPerson(PersonRow person, HouseRules rules)
+    {
+        var active = await Spans();
+        var agreement = await Spans();
+        var pauses = await Spans();
+        var attending = await Spans();
+        int? age = person.BirthDate is { } born ? Period.Between(born, rules.Clock.DateOf(ask.Start), PeriodUnits.Years).Years : null;
+        return new PersonFacts(person.GivenName, Known(active), Known(agreement), Known(pauses), Known(attending), Fact.Known(age));
+    }
+
+    private async Task<TrainingFacts> ReadTraining()
+    {
+        var held = (await rows.ReadAsync<CertificateRow>()).Select(c => new Certificate(c.Authority, new Span(c.From, c.Until), c.Founding)).ToList();
+        var lastUse = (await rows.ReadAsync<Instant?>()).SingleOrDefault();
+        var trains = await Spans();
+        var certified = await Spans();
+        var busy = await Spans();
+        return new TrainingFacts(Fact.Known<IReadOnlyList<Certificate>>(held), Fact.Known(lastUse), trains, certified, busy);
+    }
+
+    private async Task<Result<IReadOnlyList<SheetFacts>>> ReadSheets(MachineSpec spec)
+    {
+        var materials = (await rows.ReadAsync<MaterialRow>()).ToDictionary(m => m.Id);
+        var twins = (await rows.ReadAsync<TwinRow>()).ToLookup(t => t.MaterialId, t => t.Name);
+        var kind = JsonNamingPolicy.CamelCase.ConvertName(spec.Kind.ToString());
+        var rulings = (await rows.ReadAsync<RulingRow>()).Where(r => r.Kind == kind).ToLookup(r => r.MaterialId);
+        var sheets = (await rows.ReadAsync<SheetRow>()).ToDictionary(s => s.Tag);
+        var cleared = (await rows.ReadAsync<ClearanceRow>()).ToLookup(c => c.Tag);
+        var quarantined = (await rows.ReadAsync<QuarantineRow>()).ToLookup(q => q.Tag);
+        var facts = new List<SheetFacts>();
+        for (var i = 0; i < ask.Items.Count; i++)
+        {
+            var item = ask.Items[i];
+            if (!materials.TryGetValue(item.MaterialId, out var material)) return Missing($"items[{i}].materialId", $"There is no material “{item.MaterialId}”.");
+            TagFacts? tag = item.SheetTag is { } number && sheets.TryGetValue(number, out var sheet)
+                ? new TagFacts(
+                    sheet.Tag, sheet.MaterialId, sheet.MaterialName, sheet.ThicknessMm,
+                    [.. cleared[number].Select(c => new ClearanceFacts(new Span(c.From, c.Until), [.. c.Operations.Select(Enum<Operation>)], c.MachineIds))],
+                    [.. quarantined[number].Select(q => new Span(q.From, q.Until))])
+                : null;
+            facts.Add(new SheetFacts(
+                material.Name, material.HeavyResidue, material.CutEnergy,
+                Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings[item.MaterialId].Select(r => Held(r, spec.Kind))]),
+                [.. twins[item.MaterialId]], Fact.Known(tag)));
+        }
+        return facts;
+    }
+
+    private static HeldRuling Held(RulingRow r, LaserKind kind) => new(
+        new Ruling(
+            r.MaterialId, kind, Enum<Operation>(r.Operation), r.MinMm, r.MaxMm, Enum<RulingStanding>(r.Standing), Enum<Evidence>(r.Evidence),
+            r.Reasons, r.Hazard, r.Handling, r.FilteredNeedsArrangement),
+        new Span(r.From, r.Until));
+
+    private async Task<IReadOnlyList<DrawingFacts>> ReadDrawings()
+    {
+        var drawings = (await rows.ReadAsync<DrawingRow>()).ToDictionary(d => d.Id);
+        return [.. ask.Items.Select(i => new DrawingFacts(
+            i.DrawingId is not null,
+            Fact.Known(i.DrawingId is { } id && drawings.TryGetValue(id, out var d) ? GateJson.Read<DrawingSummary>(d.Summary) with { Name = d.Name } : null)))];
+    }
+
+    private async Task<MachineFacts> ReadMachine(MachineSpec spec)
+    {
+        var stops = await Spans();
+        var upkeep = (await rows.ReadAsync<UpkeepFacts>()).ToList();
+        var fixtures = (await rows.ReadAsync<string>()).ToList();
+        var tested = (await rows.ReadAsync<TestedFacts>()).ToList();
+        return new MachineFacts(spec, Known(stops), Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep), fixtures, Fact.OnlyAtMachine<bool>(), tested);
+    }
+
+    private async Task<RoomFacts> ReadRoom()
+    {
+        var kit = (await rows.ReadAsync<KitFacts>()).ToList();
+        var duty = await Spans();
+        var rotaUntil = (await rows.ReadAsync<Instant?>()).SingleOrDefault() ?? now;
+        var eyewear = (await rows.ReadAsync<EyewearRow>())
+            .Select(e => new EyewearFacts(e.Name, e.MinNm, e.MaxNm, e.OpticalDensity, e.DamageRated, e.Count)).ToList();
+        return new RoomFacts(Fact.Known<IReadOnlyList<KitFacts>>(kit), Known(duty), rotaUntil, Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear));
+    }
+
+    private async Task<IReadOnlyList<Span>> Spans() => [.. (await rows.ReadAsync<SpanRow>()).Select(r => r.Span)];
+
+    private static Fact<IReadOnlyList<Span>> Known(IReadOnlyList<Span> spans) => Fact.Known(spans);
+
+    private static Refusal Missing(string field, string text) => new("ask.unknownId", text, field);
+
+    private static T Enum<T>(string word)
+        where T : struct, System.Enum => System.Enum.Parse<T>(word, ignoreCase: true);
+}

@@ -1,0 +1,72 @@
+namespace VelvetGate.Store.Gate;
+
+/// <summary>The statements of one ask, sent as one batch. Their order is the order in which <see cref="FactReading"/> reads.</summary>
+internal static class FactSql
+{
+    // "Known" keeps what is known now, or was known then; "Near" what touches the time the facts are wanted for.
+    private const string Known = "((@knownAt::timestamptz is null and upper_inf(recorded)) or recorded @> @knownAt::timestamptz)";
+    private const string Near = "held && tstzrange(@from, @until)";
+    private const string Span = "lower(held) as \"from\", upper(held) as until";
+    private const string ClaimSpan = "lower(during) as \"from\", upper(during) as until";
+    private const string ClaimKnown = "during && tstzrange(@from, @until) and ((@knownAt::timestamptz is null and live) or recorded @> @knownAt::timestamptz)";
+
+    private const string House = $"""
+        select body::text from house.rules where held @> @start and {Known};
+        select given_name, birth_date from people.person where id = @person;
+        select spec::text from house.machine where id = @machine;
+        """;
+
+    private const string Person = $"""
+        select {Span} from people.account where person_id = @person and {Near} and {Known};
+        select {Span} from people.agreement where person_id = @person and {Near} and {Known};
+        select {Span} from people.pause where person_id = @person and {Near} and {Known};
+        select {ClaimSpan} from booking.claim where resource = 'attend:' || @person and {ClaimKnown} order by 1;
+        """;
+
+    private const string Training = $"""
+        select authority, founding, {Span} from training.certificate
+            where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Known} order by lower(held);
+        select greatest(
+            (select max(lower(held)) from training.certificate where person_id = @person and authority = @machine and lower(held) <= @now and {Known}),
+            (select max(upper(b.during)) from booking.booking b
+                where b.person_id = @person and b.machine_id = @machine and b.cancelled_at is null and upper(b.during) <= @now));
+        select {Span} from people.role where person_id = @supervisor and role = 'trainer' and machine_id = @machine and {Near} and {Known};
+        select {Span} from training.certificate where person_id = @supervisor and authority = @machine and {Near} and {Known};
+        select {ClaimSpan} from booking.claim where resource in ('attend:' || @supervisor, 'supervise:' || @supervisor || '/1') and {ClaimKnown};
+        """;
+
+    private const string Sheets = $"""
+        select id, name, cut_energy, heavy_residue from materials.material where id = any(@materials);
+        select distinct m.id as material_id, t.name
+            from materials.look_alikes l, unnest(l.material_ids) m(id), unnest(l.material_ids) o(id)
+            join materials.material t on t.id = o.id
+            where m.id = any(@materials) and o.id <> m.id
+              and exists (select from materials.ruling where material_id = o.id and standing in ('banned', 'never') and {Known})
+            order by 1, 2;
+        select material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement, {Span}
+            from materials.ruling where material_id = any(@materials) and {Near} and {Known};
+        select s.tag, s.material_id, m.name as material_name, s.thickness_mm
+            from materials.sheet s join materials.material m on m.id = s.material_id where s.tag = any(@tags);
+        select tag, operations, machine_ids, {Span} from materials.clearance where tag = any(@tags) and {Near} and {Known};
+        select tag, {Span} from materials.quarantine where tag = any(@tags) and {Near} and {Known};
+        """;
+
+    private const string Machine = $"""
+        select id, name, summary::text from bench.drawing where id = any(@drawings) and person_id in (@person, @askedBy);
+        select {Span} from house.stop where machine_id = @machine and {Near} and {Known};
+        select name as task, overdue_from from upkeep.task where machine_id = @machine and held @> @start and {Known} order by overdue_from;
+        select id from house.fixture where machine_id = @machine order by id;
+        select material_id, thickness_mm from bench.test_result where machine_id = @machine and material_id = any(@materials);
+        """;
+
+    private const string TimeAndRoom = $"""
+        select {ClaimSpan} from booking.claim where resource = 'machine:' || @machine and {ClaimKnown} order by 1;
+        select {ClaimSpan} from booking.claim where resource = @fixture and {ClaimKnown} order by 1;
+        select name, in_date_until from house.fire_kit where held @> @start and {Known} order by id;
+        select lower(during) as "from", upper(during) as until from house.duty where during && tstzrange(@from, @until) and {Known} order by 1;
+        select max(upper(during)) from house.duty where {Known};
+        select name, min_nm, max_nm, optical_density, damage_rated, count from house.eyewear where held @> @start and {Known} order by id;
+        """;
+
+    public const string All = House + Person + Training + Sheets + Machine + TimeAndRoom;
+}

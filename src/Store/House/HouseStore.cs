@@ -1,0 +1,108 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.Ledger;
+
+namespace VelvetGate.Store.House;
+
+/// <param name="Stop">The stop that holds now; null when in service.</param>
+public sealed record MachineNow(MachineSpec Spec, StopNow? Stop);
+
+/// <param name="Reason">Free text; gone once erased.</param>
+public sealed record StopNow(Guid Id, string MachineId, Instant Since, string SetBy, string GivenName, string FamilyName, string? Reason);
+
+/// <summary>Machines, house rules, stops and the steward rota.</summary>
+public sealed class HouseStore(NpgsqlDataSource db)
+{
+    private const string StopsSql = """
+        select s.id, s.machine_id, lower(s.held) as since, s.set_by, p.given_name, p.family_name, t.body as reason
+        from house.stop s join people.person p on p.id = s.set_by left join ledger.text t on t.id = s.text_id
+        where upper_inf(s.recorded) and s.held @> @now
+        order by lower(s.held)
+        """;
+
+    private sealed record DutyRow(string GivenName, string FamilyName, Instant Until);
+
+    /// <summary>The rules that hold at an instant; null in a house that has none yet.</summary>
+    public async Task<HouseRules?> Rules(Instant at, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var text = await connection.QuerySingleOrDefaultAsync<string>(new CommandDefinition(
+            "select body::text from house.rules where held @> @at and upper_inf(recorded)", new { at }, cancellationToken: cancel));
+        return text is null ? null : GateJson.Read<HouseRules>(text);
+    }
+
+    public async Task<IReadOnlyList<MachineNow>> Machines(Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
+            "select spec::text from house.machine order by position, id;" + StopsSql, new { now }, cancellationToken: cancel));
+        var specs = (await rows.ReadAsync<string>()).Select(GateJson.Read<MachineSpec>).ToList();
+        var stops = (await rows.ReadAsync<StopNow>()).ToLookup(s => s.MachineId);
+        return [.. specs.Select(s => new MachineNow(s, stops[s.Id].FirstOrDefault()))];
+    }
+
+    /// <summary>Who is on duty and until when; null when nobody is.</summary>
+    public async Task<(string GivenName, string FamilyName, Instant Until)?> OnDuty(Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var row = await connection.QueryFirstOrDefaultAsync<DutyRow>(new CommandDefinition(
+            """
+            select p.given_name, p.family_name, upper(d.during) as until from house.duty d join people.person p on p.id = d.person_id
+            where d.during @> @now and upper_inf(d.recorded) order by upper(d.during) desc
+            """,
+            new { now }, cancellationToken: cancel));
+        return row is null ? null : (row.GivenName, row.FamilyName, row.Until);
+    }
+
+    /// <summary>Stops a machine until somebody with that authority returns it.</summary>
+    public Task<Guid> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        var id = Guid.NewGuid();
+        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        await connection.ExecuteAsync(
+            """
+            insert into house.stop (id, machine_id, set_by, text_id, held, recorded)
+            values (@id, @machineId, @by, @text, tstzrange(@now, null), tstzrange(@now, null))
+            """,
+            new { id, machineId, by, text = text.Id, now }, transaction);
+        var number = await Number(connection, transaction, by);
+        await LedgerStore.Append(connection, transaction, now, "machine.stopped", new
+        {
+            stop = id, machine = machineId, by = number, start = Core.Ledger.Chain.Instant(now), end = (string?)null, why = text.InChain,
+        });
+        return (id, true);
+    }, cancel);
+
+    /// <summary>Returns a machine to service.</summary>
+    /// <returns>False when there is no such stop, or it has been returned already.</returns>
+    public Task<bool> Return(Guid stopId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        var row = await connection.QuerySingleOrDefaultAsync<(string Machine, string SetBy, Guid Text, Instant Since)?>(
+            "select machine_id, set_by, text_id, lower(held) from house.stop where id = @stopId and upper_inf(recorded) and upper_inf(held) for update",
+            new { stopId }, transaction);
+        if (row is not { } stop) return (false, false);
+        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        // A stop pressed and returned within one microsecond would leave an empty span.
+        var end = Instant.Max(now, stop.Since + Duration.FromMilliseconds(1));
+        await connection.ExecuteAsync(
+            """
+            update house.stop set recorded = tstzrange(lower(recorded), @end) where id = @stopId and upper_inf(recorded);
+            insert into house.stop (id, machine_id, set_by, text_id, returned_by, return_text_id, held, recorded)
+            values (@stopId, @Machine, @SetBy, @stopText, @by, @text, tstzrange(@Since, @end), tstzrange(@end, null))
+            """,
+            new { stopId, stop.Machine, stop.SetBy, stopText = stop.Text, by, text = text.Id, stop.Since, end }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "machine.returned", new
+        {
+            stop = stopId, machine = stop.Machine, by = await Number(connection, transaction, stop.SetBy), returnedBy = await Number(connection, transaction, by),
+            start = Core.Ledger.Chain.Instant(stop.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
+        });
+        return (true, true);
+    }, cancel);
+
+    internal static Task<int> Number(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId) =>
+        connection.QuerySingleAsync<int>("select number from people.person where id = @personId", new { personId }, transaction);
+}

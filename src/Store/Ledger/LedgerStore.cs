@@ -1,0 +1,57 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core.Ledger;
+
+namespace VelvetGate.Store.Ledger;
+
+/// <summary>The record in PostgreSQL. Appending is the last statement before a commit, in the transaction of the change itself.</summary>
+public sealed class LedgerStore(NpgsqlDataSource db)
+{
+    private const string EntriesSql = """
+        select seq, at, kind, body, prev, hash from ledger.entry
+        where seq > @after order by seq limit @limit
+        """;
+
+    /// <summary>Appends one entry.</summary>
+    /// <param name="body">Numbers, codes, instants and salted hashes; no names, no free text.</param>
+    /// <returns>Its number.</returns>
+    public static Task<long> Append(NpgsqlConnection connection, NpgsqlTransaction transaction, Instant at, string kind, object body)
+    {
+        var canonical = CanonicalJson.Normalise(JsonSerializer.Serialize(body));
+        return connection.ExecuteScalarAsync<long>(
+            "select ledger.append(@at, @kind, @canonical)", new { at = Chain.Instant(at), kind, canonical }, transaction);
+    }
+
+    /// <summary>Keeps free text beside the chain and gives what the chain may say of it.</summary>
+    /// <param name="about">The person it concerns, so that erasing them erases it; null for a machine or the house.</param>
+    public static async Task<TextLink> Keep(NpgsqlConnection connection, NpgsqlTransaction transaction, string text, string? about)
+    {
+        var id = Guid.NewGuid();
+        var salt = RandomNumberGenerator.GetBytes(16);
+        await connection.ExecuteAsync(
+            "insert into ledger.text (id, salt, body, about) values (@id, @salt, @text, @about)", new { id, salt, text, about }, transaction);
+        return new TextLink(id, Chain.SaltedHash(salt, text));
+    }
+
+    public async Task<IReadOnlyList<LedgerEntry>> Entries(long after, int limit, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return [.. await connection.QueryAsync<LedgerEntry>(new CommandDefinition(EntriesSql, new { after, limit }, cancellationToken: cancel))];
+    }
+
+    public async Task<long> LastSeq(CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.ExecuteScalarAsync<long>(new CommandDefinition("select seq from ledger.head", cancellationToken: cancel));
+    }
+}
+
+/// <summary>A text kept beside the chain.</summary>
+public sealed record TextLink(Guid Id, string Hash)
+{
+    /// <summary>What the chain says of it.</summary>
+    public object InChain => new { text = Id.ToString(), hash = Hash };
+}

@@ -1,0 +1,148 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core;
+using VelvetGate.Core.People;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Ledger;
+
+namespace VelvetGate.Store.People;
+
+/// <param name="MachineId">Set for roles that are per machine.</param>
+public sealed record HeldRole(Role Role, string? MachineId);
+
+public sealed record PersonNow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate, IReadOnlyList<HeldRole> Roles, PauseNow? Pause);
+
+/// <param name="Reason">Shown to the person and stewards only.</param>
+public sealed record PauseNow(Guid Id, string PersonId, Instant Since, Instant? Until, string? Reason);
+
+public sealed record SignIn(string PersonId, string PasswordHash, string SecurityStamp);
+
+/// <summary>People, their roles and pauses.</summary>
+public sealed class PeopleStore(NpgsqlDataSource db)
+{
+    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate);
+
+    private sealed record RoleRow(string PersonId, string Role, string? MachineId);
+
+    private const string RolesSql = "select person_id, role, machine_id from people.role where held @> @now and upper_inf(recorded) and (@id::text is null or person_id = @id);";
+
+    private const string PausesSql = """
+        select u.id, u.person_id, lower(u.held) as since, upper(u.held) as until, t.body as reason
+        from people.pause u left join ledger.text t on t.id = u.text_id
+        where upper_inf(u.recorded) and u.held @> @now and (@id::text is null or u.person_id = @id) order by lower(u.held);
+        """;
+
+    public Task<IReadOnlyList<PersonNow>> All(Instant now, CancellationToken cancel) => Load(null, now, cancel);
+
+    /// <returns>Null when there is no such person.</returns>
+    public async Task<PersonNow?> Find(string id, Instant now, CancellationToken cancel) => (await Load(id, now, cancel)).SingleOrDefault();
+
+    private async Task<IReadOnlyList<PersonNow>> Load(string? id, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
+            "select id, given_name, family_name, birth_date from people.person where not erased and (@id::text is null or id = @id) order by family_name, given_name, id;" + RolesSql + PausesSql,
+            new { id, now }, cancellationToken: cancel));
+        var people = (await rows.ReadAsync<PersonRow>()).ToList();
+        var roles = (await rows.ReadAsync<RoleRow>()).ToLookup(r => r.PersonId);
+        var pauses = (await rows.ReadAsync<PauseNow>()).ToLookup(p => p.PersonId);
+        return [.. people.Select(p => new PersonNow(
+            p.Id, p.GivenName, p.FamilyName, p.BirthDate,
+            [.. roles[p.Id].Select(r => new HeldRole(Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId))],
+            pauses[p.Id].FirstOrDefault()))];
+    }
+
+    public async Task<SignIn?> FindSignIn(string name, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.QuerySingleOrDefaultAsync<SignIn>(new CommandDefinition(
+            "select id as person_id, password_hash, security_stamp from people.person where sign_in_name = @name and password_hash is not null and not erased",
+            new { name }, cancellationToken: cancel));
+    }
+
+    /// <summary>The stamp that a session was made with; another one ends it.</summary>
+    public async Task<string?> SecurityStamp(string personId, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.QuerySingleOrDefaultAsync<string>(new CommandDefinition(
+            "select security_stamp from people.person where id = @personId and not erased", new { personId }, cancellationToken: cancel));
+    }
+
+    /// <summary>Pauses a person from now.</summary>
+    /// <param name="until">Null pauses until released.</param>
+    public Task<Result<Guid>> Pause(string personId, string by, string reason, Instant? until, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<Guid> answer = Guid.NewGuid();
+        if (personId == by) return (new Refusal("pause.self", "Nobody pauses themselves; ask another steward.", "id"), false);
+        if (until <= now) return (new Refusal("pause.until", "The end of a pause lies in the future. Leave it empty to pause until released.", "until"), false);
+        if (!await connection.ExecuteScalarAsync<bool>("select exists (select from people.person where id = @personId and not erased)", new { personId }, transaction))
+            return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "id"), false);
+        var text = await LedgerStore.Keep(connection, transaction, reason, personId);
+        await connection.ExecuteAsync(
+            """
+            insert into people.pause (id, person_id, set_by, text_id, held, recorded)
+            values (@id, @personId, @by, @text, tstzrange(@now, @until), tstzrange(@now, null))
+            """,
+            new { id = answer.Value, personId, by, text = text.Id, now, until }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "person.paused", new
+        {
+            pause = answer.Value, person = await HouseStore.Number(connection, transaction, personId), by = await HouseStore.Number(connection, transaction, by),
+            start = Core.Ledger.Chain.Instant(now), end = until is { } u ? Core.Ledger.Chain.Instant(u) : null, why = text.InChain,
+        });
+        return (answer, true);
+    }, cancel);
+
+    /// <summary>Ends a pause now.</summary>
+    /// <returns>Null when it has ended already or never was.</returns>
+    public Task<Result<Guid>?> Release(Guid pauseId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<Guid>? answer = null;
+        var row = await connection.QuerySingleOrDefaultAsync<(string Person, string SetBy, Guid Text, Instant Since)?>(
+            "select person_id, set_by, text_id, lower(held) from people.pause where id = @pauseId and upper_inf(recorded) and held @> @now for update",
+            new { pauseId, now }, transaction);
+        if (row is not { } pause) return (answer, false);
+        if (pause.Person == by) return (new Refusal("pause.self", "Nobody releases themselves; ask another steward."), false);
+        var text = await LedgerStore.Keep(connection, transaction, reason, pause.Person);
+        var end = Instant.Max(now, pause.Since + Duration.FromMilliseconds(1));
+        await connection.ExecuteAsync(
+            """
+            update people.pause set recorded = tstzrange(lower(recorded), @end) where id = @pauseId and upper_inf(recorded);
+            insert into people.pause (id, person_id, set_by, text_id, held, recorded)
+            values (@pauseId, @Person, @SetBy, @pauseText, tstzrange(@Since, @end), tstzrange(@end, null))
+            """,
+            new { pauseId, pause.Person, pause.SetBy, pauseText = pause.Text, pause.Since, end }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "person.released", new
+        {
+            pause = pauseId, person = await HouseStore.Number(connection, transaction, pause.Person), by = await HouseStore.Number(connection, transaction, pause.SetBy),
+            releasedBy = await HouseStore.Number(connection, transaction, by),
+            start = Core.Ledger.Chain.Instant(pause.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
+        });
+        answer = pauseId;
+        return (answer, true);
+    }, cancel);
+
+    /// <summary>Removes what names a person: row details, texts with their salts, drawings. The chain, which never held them, still verifies.</summary>
+    public Task<bool> Erase(string personId, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        var done = await connection.ExecuteAsync(
+            """
+            update people.person set given_name = 'Erased', family_name = '', birth_date = null, sign_in_name = null, password_hash = null,
+                security_stamp = gen_random_uuid()::text, erased = true, version = version + 1
+            where id = @personId and not erased
+            """,
+            new { personId }, transaction) == 1;
+        if (!done) return (false, false);
+        await connection.ExecuteAsync(
+            """
+            delete from ledger.text where about = @personId;
+            with gone as (delete from bench.drawing where person_id = @personId returning sha256)
+                delete from bench.file f using gone where f.sha256 = gone.sha256
+                    and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)
+            """,
+            new { personId }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "person.erased", new { person = await HouseStore.Number(connection, transaction, personId) });
+        return (true, true);
+    }, cancel);
+}

@@ -1,0 +1,178 @@
+using System.Globalization;
+using System.Text;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core;
+using VelvetGate.Core.Bench;
+using VelvetGate.Core.Bench.Svg;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Units;
+using VelvetGate.Core.People;
+using VelvetGate.Store.Bench;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
+using VelvetGate.Web.House;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Bench;
+
+public sealed record DrawingAnswer(Guid Id, string Name, Instant At, double WidthMm, double HeightMm, IReadOnlyList<Operation> Operations);
+
+public sealed record DrawingList(IReadOnlyList<DrawingAnswer> Items);
+
+/// <summary>A check for one machine and sheet.</summary>
+public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, decimal ThicknessMm);
+
+/// <summary>The lines themselves for the screen, in mm, one path for each colour and use.</summary>
+/// <param name="Cut">True when the drawing holds more than is sent; the check still reads all of it.</param>
+public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut);
+
+public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Filled, string Path);
+
+public static class BenchEndpoints
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(4);
+
+    // Two at once on the machines this runs on: a third waits rather than have all run out of memory.
+    private static readonly SemaphoreSlim Reading = new(2);
+
+    public static void MapBench(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/drawings").WithTags("Bench").RequireAuthorization(Policy.SignedIn);
+        group.MapPost("/", Add).WithName("AddDrawing").DisableAntiforgery().ProducesProblem(400).ProducesProblem(413).ProducesProblem(422);
+        group.MapGet("/", List).WithName("ListDrawings");
+        group.MapGet("/{id:guid}/check", Check).WithName("CheckDrawing").ProducesProblem(400).ProducesProblem(404);
+        group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
+    }
+
+    private static async Task<Results<Created<DrawingAnswer>, ProblemHttpResult>> Add(
+        IFormFile? file, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (file is null) return Problems.Of(new Refusal("file.missing", "Choose an SVG file.", "file"));
+        if (file.Length > DrawingLimits.Bytes) return Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
+        if (file.Length == 0) return Problems.Of(422, "file.empty", "The file is empty. Choose another file.", new { errors = One("The file is empty. Choose another file.") });
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        var bytes = new byte[file.Length];
+        await using (var stream = file.OpenReadStream()) await stream.ReadExactlyAsync(bytes, cancel);
+        var name = Tidy(file.FileName);
+        try
+        {
+            var summary = await Read(bytes, d => DrawingReading.Summarise(name, d), cancel);
+            var kept = await drawings.Add(user.Id, name, bytes, "image/svg+xml", summary, now, cancel);
+            return TypedResults.Created($"/api/drawings/{kept.Id}", Answer(kept, rules));
+        }
+        catch (UnreadableDrawingException e)
+        {
+            return Problems.Of(422, "file.unreadable", e.Message, new { errors = One(e.Message) });
+        }
+    }
+
+    private static Dictionary<string, string[]> One(string text) => new() { ["file"] = [text] };
+
+    /// <summary>The name without path or control characters, and of a length that fits on the page.</summary>
+    private static string Tidy(string fileName)
+    {
+        var name = new string([.. Path.GetFileName(fileName.Replace('\\', '/')).Where(c => !char.IsControl(c))]).Trim();
+        return name.Length == 0 ? "drawing.svg" : name.Length > 120 ? name[..120] : name;
+    }
+
+    private static async Task<T> Read<T>(byte[] bytes, Func<Drawing, T> then, CancellationToken cancel)
+    {
+        await Reading.WaitAsync(cancel);
+        try
+        {
+            using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+            patience.CancelAfter(Patience);
+            return await Task.Run(() => then(SvgReader.Read(new MemoryStream(bytes), patience.Token)), cancel);
+        }
+        finally
+        {
+            Reading.Release();
+        }
+    }
+
+    private static async Task<Results<Ok<DrawingList>, ProblemHttpResult>> List(CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
+        return TypedResults.Ok(new DrawingList([.. (await drawings.Of(user.Id, 50, cancel)).Select(d => Answer(d, rules))]));
+    }
+
+    private static async Task<Results<Ok<CheckAnswer>, ProblemHttpResult>> Check(
+        Guid id, string? machineId, string? materialId, string? thickness, CurrentUser user, DrawingStore drawings, HouseStore house, MaterialStore materials, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await Own(id, user, drawings, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        var errors = new FieldErrors();
+        var machines = await house.Machines(now, cancel);
+        var machine = machineId is null ? machines.FirstOrDefault() : machines.FirstOrDefault(m => m.Spec.Id == machineId);
+        if (machine is null) errors.Add("machineId", "Choose a machine of this house.");
+        var shelf = await materials.Shelf(now, cancel);
+        var material = shelf.Materials.FirstOrDefault(m => m.Id == (materialId ?? "birch-ply-laser"));
+        if (material is null) errors.Add("materialId", "Choose a material of this house.");
+        var mm = Length.Parse(thickness ?? "3 mm");
+        if (mm.Refusal is { } refusal) errors.Add("thickness", refusal.Text);
+        if (errors.Any) return errors.Answer();
+        return TypedResults.Ok(new CheckAnswer(
+            Answer(drawing, rules), DrawingReport.Of(drawing.Summary, rules.Colours, machine!.Spec, material!.CutEnergyJPerMm2, mm.Value), mm.Value));
+    }
+
+    private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (await Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return Problems.NotFound("drawing of yours");
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
+        return TypedResults.Ok(await Read(bytes, d => LinePaths.Of(d, rules.Colours), cancel));
+    }
+
+    /// <summary>A person's own drawings; stewards and trainers see those they are asked about.</summary>
+    private static async Task<KeptDrawing?> Own(Guid id, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
+    {
+        var drawing = await drawings.Find(id, cancel);
+        return drawing is not null && (drawing.PersonId == user.Id || await user.Is(Role.Steward, Role.Trainer)) ? drawing : null;
+    }
+
+    private static DrawingAnswer Answer(KeptDrawing d, HouseRules rules) => new(
+        d.Id, d.Name, d.At, Math.Round(d.Summary.WidthMm, 2), Math.Round(d.Summary.HeightMm, 2), [.. d.Summary.OperationsWith(rules.Colours)]);
+}
+
+/// <summary>Writes the lines of a drawing as SVG path data for the screen.</summary>
+internal static class LinePaths
+{
+    private const int MostCharacters = 6_000_000;
+
+    public static LinesAnswer Of(Drawing drawing, ColourMap colours)
+    {
+        var texts = new Dictionary<(string Colour, bool Filled), StringBuilder>();
+        var total = 0;
+        var cut = false;
+        foreach (var shape in drawing.Shapes)
+        {
+            if (cut) break;
+            if (shape.Fill is { } fill) Add((fill, true), shape);
+            if (shape.Stroke is { } stroke) Add((stroke, false), shape);
+        }
+        return new LinesAnswer(
+            [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut);
+
+        void Add((string, bool) key, Shape shape)
+        {
+            if (!texts.TryGetValue(key, out var text)) texts[key] = text = new StringBuilder();
+            var before = text.Length;
+            foreach (var path in shape.Subpaths) Write(text, path);
+            total += text.Length - before;
+            cut |= total > MostCharacters;
+        }
+    }
+
+    private static void Write(StringBuilder text, Subpath path)
+    {
+        text.Append(CultureInfo.InvariantCulture, $"M{path.Segments[0].Start.X:0.###} {path.Segments[0].Start.Y:0.###}");
+        foreach (var s in path.Segments)
+        {
+            if (s.Straight) text.Append(CultureInfo.InvariantCulture, $"L{s.End.X:0.###} {s.End.Y:0.###}");
+            else text.Append(CultureInfo.InvariantCulture, $"C{s.C1.X:0.###} {s.C1.Y:0.###} {s.C2.X:0.###} {s.C2.Y:0.###} {s.End.X:0.###} {s.End.Y:0.###}");
+        }
+        if (path.ClosedByCommand) text.Append('Z');
+    }
+}

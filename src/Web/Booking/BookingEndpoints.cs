@@ -1,0 +1,105 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using NodaTime.Text;
+using VelvetGate.Core.Booking;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.People;
+using VelvetGate.Store.Booking;
+using VelvetGate.Store.Gate;
+using VelvetGate.Web.Gate;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Booking;
+
+/// <param name="Parts">What each stretch is for; they add up to <paramref name="Minutes"/>.</param>
+public sealed record BookingAnswer(
+    Guid Id, int Number, string MachineId, string Name, bool Mine, Instant Start, Instant End, int Minutes, IReadOnlyList<BookingPart> Parts, bool Cancelled);
+
+public sealed record BookingList(IReadOnlyList<BookingAnswer> Items);
+
+public sealed record CancelRequest(string? Reason);
+
+public static class BookingEndpoints
+{
+    private static readonly Duration LongestList = Duration.FromDays(93);
+
+    public static void MapBookings(this IEndpointRouteBuilder app)
+    {
+        var bookings = app.MapGroup("/api/bookings").WithTags("Bookings").RequireAuthorization(Policy.SignedIn);
+        bookings.MapPost("/", Book).WithName("Book").Produces<BookingAnswer>(201).Produces<BookingAnswer>(200)
+            .ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
+        bookings.MapGet("/", List).WithName("ListBookings").ProducesProblem(400);
+        bookings.MapPost("/{id:guid}/cancel", Cancel).WithName("CancelBooking").ProducesProblem(404).ProducesProblem(409);
+    }
+
+    private static async Task<Results<Created<BookingAnswer>, Ok<BookingAnswer>, ProblemHttpResult>> Book(
+        AskRequest request, CurrentUser user, FactLoader facts, BookingStore bookings, IClock clock, CancellationToken cancel)
+    {
+        var id = Guid.NewGuid();
+        if (request.Id is { } text && !Guid.TryParse(text, out id))
+            return Problems.Of(new Core.Refusal("booking.id", "The id has to be a UUID.", "id"));
+        var errors = new FieldErrors();
+        if (AskReading.Read(request, user.Id, clock.GetCurrentInstant(), errors) is not { } ask) return errors.Answer();
+        if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer)) return Problems.Of(403, "booking.notYours", "Members book for themselves only.");
+        if (ask.Minutes == 0)
+        {
+            var loaded = await GateEndpoints.Load(request, user, facts, clock, cancel);
+            if (loaded.Problem is { } problem) return problem;
+            ask = loaded.Asked!.Value.Ask;
+        }
+        return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel) switch
+        {
+            BookingOutcome.Booked { Again: false } made => TypedResults.Created($"/api/bookings/{id}", Answer(made.Booking, user.Id, true)),
+            BookingOutcome.Booked again => TypedResults.Ok(Answer(again.Booking, user.Id, true)),
+            BookingOutcome.Refused refused => Problems.Of(422, "gate.refused", Refused(refused.Decision), new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision) }),
+            BookingOutcome.Taken { Decision: { } decision } => Problems.Of(409, Reason(decision).Code, Reason(decision).Text + " Choose another time.", new { posts = GateEndpoints.Posts(decision) }),
+            BookingOutcome.Taken => Problems.Of(409, Codes.TimeTaken.Code, "Somebody took that time just now. Choose another time."),
+            BookingOutcome.IdUsed => Problems.Of(409, "booking.idUsed", "That id stands for another booking. Use a new one."),
+            BookingOutcome.Unknown unknown => Problems.Of(unknown.Refusal),
+            var other => throw new InvalidOperationException($"An outcome without an answer: {other}."),
+        };
+    }
+
+    private static Reason Reason(Decision decision) => decision.Reasons.First(r => r.Standing >= Standing.Ask);
+
+    private static string Refused(Decision decision) =>
+        string.Join(" ", decision.Reasons.Where(r => r.Standing >= Standing.Ask).Select(r => r.Text).Take(4));
+
+    private static async Task<Results<Ok<BookingList>, ProblemHttpResult>> List(
+        string? from, string? to, bool? mine, CurrentUser user, BookingStore bookings, IClock clock, CancellationToken cancel)
+    {
+        var errors = new FieldErrors();
+        var now = clock.GetCurrentInstant();
+        var first = ReadInstant(from, "from", now - Duration.FromDays(1), errors);
+        var last = ReadInstant(to, "to", first + Duration.FromDays(8), errors);
+        if (!errors.Any && last <= first) errors.Add("to", "The end lies before the start.");
+        if (!errors.Any && last - first > LongestList) errors.Add("to", "Ask for three months or less at once.");
+        if (errors.Any) return errors.Answer();
+        var whole = await user.SeesNames();
+        var found = await bookings.Between(first, last, mine == true ? user.Id : null, cancel);
+        return TypedResults.Ok(new BookingList([.. found.Select(b => Answer(b, user.Id, whole))]));
+    }
+
+    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Cancel(
+        Guid id, CancelRequest? request, CurrentUser user, BookingStore bookings, IClock clock, CancellationToken cancel)
+    {
+        var all = await user.Is(Role.Steward);
+        if (await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("booking of yours");
+        return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+    }
+
+    internal static BookingAnswer Answer(BookedTime b, string asker, bool whole) => new(
+        b.Id, b.Number, b.MachineId, PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker), b.PersonId == asker, b.Start, b.End, b.Minutes, b.Parts, b.CancelledAt is not null);
+
+    private static int? Age(BookedTime b) => People.Ages.On(b.BirthDate, b.Start);
+
+    private static Instant ReadInstant(string? text, string field, Instant otherwise, FieldErrors errors)
+    {
+        if (string.IsNullOrWhiteSpace(text)) return otherwise;
+        var parsed = OffsetDateTimePattern.Rfc3339.Parse(text);
+        if (parsed.Success) return parsed.Value.ToInstant();
+        errors.Add(field, "Give an instant with its offset, such as 2026-11-24T10:00:00Z.");
+        return otherwise;
+    }
+}

@@ -1,0 +1,110 @@
+using NodaTime;
+using NodaTime.Text;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Units;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Gate;
+
+/// <summary>An ask as it is sent. The fields of an item given flat mean one item.</summary>
+/// <param name="Start">RFC 3339 with an offset.</param>
+/// <param name="Minutes">Whole time at the machine; left out takes what the job needs.</param>
+/// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
+public sealed record AskRequest(
+    string? MemberId, string? MachineId, IReadOnlyList<AskItemRequest>? Items,
+    string? MaterialId, decimal? ThicknessMm, string? Thickness, IReadOnlyList<string>? Operations, string? SheetTag, string? DrawingId, decimal? RunMinutes,
+    string? Fixture, string? SupervisorId, string? Start, decimal? Minutes, string? Id = null, string? Note = null);
+
+/// <param name="ThicknessMm">Measured thickness in mm.</param>
+/// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>
+public sealed record AskItemRequest(
+    string? MaterialId, decimal? ThicknessMm, string? Thickness, IReadOnlyList<string>? Operations, string? SheetTag, string? DrawingId, decimal? RunMinutes);
+
+/// <summary>Reads an ask, and says of each field what is wrong with it.</summary>
+public static class AskReading
+{
+    private const int MostItems = 20;
+    private const int MostMinutes = 1440;
+    private static readonly Duration Farthest = Duration.FromDays(3660);
+
+    /// <returns>Null when a field is wrong; <paramref name="errors"/> then names it. Minutes are 0 when left out.</returns>
+    public static Ask? Read(AskRequest request, string askedBy, Instant now, FieldErrors errors)
+    {
+        var member = Word(request.MemberId) ?? askedBy;
+        var machine = Word(request.MachineId);
+        if (machine is null) errors.Add("machineId", "Choose a machine.");
+        var flat = request.Items is null;
+        var given = request.Items ?? [new(request.MaterialId, request.ThicknessMm, request.Thickness, request.Operations, request.SheetTag, request.DrawingId, request.RunMinutes)];
+        if (given.Count is 0 or > MostItems) errors.Add("items", $"Give 1 to {MostItems} items.");
+        var items = given.Take(MostItems).Select((item, i) => ReadItem(item, flat ? "" : $"items[{i}].", errors)).ToList();
+        var start = ReadStart(request.Start, now, errors);
+        var minutes = ReadMinutes(request.Minutes, errors);
+        return errors.Any ? null : new Ask(member, machine!, [.. items.Select(i => i!)], Word(request.Fixture), Word(request.SupervisorId), start, minutes);
+    }
+
+    private static AskItem? ReadItem(AskItemRequest? item, string at, FieldErrors errors)
+    {
+        if (item is null)
+        {
+            errors.Add(at.TrimEnd('.'), "An item is empty.");
+            return null;
+        }
+        var material = Word(item.MaterialId);
+        if (material is null) errors.Add(at + "materialId", "Choose a material.");
+        var thickness = ReadThickness(item, at, errors);
+        var operations = new List<Operation>();
+        foreach (var word in item.Operations ?? [])
+        {
+            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _)) operations.Add(operation);
+            else errors.Add(at + "operations", $"“{word}” is not an operation. Use cut, score or engrave.");
+        }
+        if (item.Operations is null or { Count: 0 }) errors.Add(at + "operations", "Say what to do: cut, score or engrave.");
+        Guid? drawing = null;
+        if (Word(item.DrawingId) is { } text)
+        {
+            if (Guid.TryParse(text, out var id)) drawing = id;
+            else errors.Add(at + "drawingId", "That is not the id of a drawing.");
+        }
+        if (item.RunMinutes is < 0 or > MostMinutes) errors.Add(at + "runMinutes", $"Give the run in minutes, 0 to {MostMinutes}.");
+        return material is null ? null : new AskItem(material, thickness, [.. operations.Distinct().Order()], Word(item.SheetTag)?.ToUpperInvariant(), drawing, item.RunMinutes);
+    }
+
+    private static decimal ReadThickness(AskItemRequest item, string at, FieldErrors errors)
+    {
+        if (item.Thickness is { } typed)
+        {
+            var length = Length.Parse(typed);
+            if (length.IsOk) return Math.Round(length.Value, 6);
+            errors.Add(at + "thickness", length.Refusal!.Text);
+            return 0;
+        }
+        if (item.ThicknessMm is not { } mm) errors.Add(at + "thicknessMm", "Give the measured thickness, such as 3 mm.");
+        else if (mm is <= 0 or > 500) errors.Add(at + "thicknessMm", "Give the thickness in mm, above 0 and to 500.");
+        else return Math.Round(mm, 6);
+        return 0;
+    }
+
+    private static Instant ReadStart(string? text, Instant now, FieldErrors errors)
+    {
+        var parsed = OffsetDateTimePattern.Rfc3339.Parse(text ?? "");
+        if (!parsed.Success)
+        {
+            errors.Add("start", "Give the start with its offset, such as 2026-11-24T14:00:00+00:00: without one it could be two times.");
+            return default;
+        }
+        var start = parsed.Value.ToInstant();
+        if (start - now > Farthest || now - start > Farthest) errors.Add("start", "That is years away. Check the date.");
+        return start;
+    }
+
+    private static int ReadMinutes(decimal? minutes, FieldErrors errors)
+    {
+        if (minutes is null) return 0;
+        if (minutes is > 0 and <= MostMinutes && minutes == Math.Truncate(minutes.Value)) return (int)minutes;
+        errors.Add("minutes", minutes <= 0 ? "The end lies before the start: give 1 minute or more." : $"Give whole minutes, 1 to {MostMinutes}.");
+        return 0;
+    }
+
+    private static string? Word(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}

@@ -1,0 +1,98 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core;
+using VelvetGate.Core.Booking;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.People;
+using VelvetGate.Store.Gate;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Gate;
+
+/// <param name="Posts">Always seven, in order.</param>
+/// <param name="Soonest">Null when it is open as asked, or when nothing would open it.</param>
+public sealed record AskAnswer(Verdict Verdict, IReadOnlyList<PostAnswer> Posts, AskedAnswer Asked, LengthAnswer Length, SoonestAnswer? Soonest);
+
+public sealed record PostAnswer(Post Post, Standing Standing, IReadOnlyList<ReasonAnswer> Reasons, string Fact);
+
+public sealed record ReasonAnswer(string Code, Standing Standing, string Text, string Source, int? Item, RemedyAnswer? Remedy);
+
+public sealed record RemedyAnswer(string Action, string Text);
+
+public sealed record AskedAnswer(string MemberId, string MachineId, Instant Start, int Minutes);
+
+/// <param name="SlotMinutes">What to book: the needed minutes rounded up to slots.</param>
+public sealed record LengthAnswer(IReadOnlyList<BookingPart> Parts, decimal NeededMinutes, int SlotMinutes);
+
+public sealed record SoonestAnswer(IReadOnlyList<StepAnswer> Steps, Instant Start, int Minutes, Verdict Verdict);
+
+public sealed record StepAnswer(string Action, string Text, Instant? At, Post? Opens);
+
+public sealed record WaitingAnswer(Guid Id);
+
+public static class GateEndpoints
+{
+    public static void MapGate(this IEndpointRouteBuilder app)
+    {
+        var gate = app.MapGroup("/api").WithTags("Gate").RequireAuthorization(Policy.SignedIn);
+        gate.MapPost("/gate/ask", AskGate).WithName("AskGate").ProducesProblem(400).ProducesProblem(403);
+        gate.MapPost("/asks", AskSteward).WithName("AskSteward").ProducesProblem(400).ProducesProblem(403).ProducesProblem(409);
+        gate.MapPost("/asks/{id:guid}/withdraw", Withdraw).WithName("WithdrawAsk").ProducesProblem(404);
+    }
+
+    private static async Task<Results<Ok<AskAnswer>, ProblemHttpResult>> AskGate(
+        AskRequest request, CurrentUser user, FactLoader facts, IClock clock, bool? soonest, CancellationToken cancel)
+    {
+        var loaded = await Load(request, user, facts, clock, cancel);
+        if (loaded.Problem is { } problem) return problem;
+        var (ask, known) = loaded.Asked!.Value;
+        var decision = Core.Gating.Gate.Decide(ask, known);
+        var way = decision.Verdict <= Verdict.Conditions || soonest == false ? null : SoonestWay.Find(ask, known);
+        return TypedResults.Ok(Answer(ask, decision, way));
+    }
+
+    private static async Task<Results<Created<WaitingAnswer>, ProblemHttpResult>> AskSteward(
+        AskRequest request, CurrentUser user, FactLoader facts, AskStore asks, IClock clock, CancellationToken cancel)
+    {
+        if (request.Note is { Length: > 2000 }) return Problems.Of(new Refusal("ask.note", "The note is longer than 2000 characters. Shorten it.", "note"));
+        var loaded = await Load(request, user, facts, clock, cancel);
+        if (loaded.Problem is { } problem) return problem;
+        var (ask, known) = loaded.Asked!.Value;
+        var verdict = Core.Gating.Gate.Decide(ask, known).Verdict;
+        if (verdict != Verdict.Ask)
+            return Problems.Of(409, "ask.notNeeded", verdict == Verdict.Shut ? "The gate is shut: no steward can lift it. Ask the gate what would open it." : "The gate is open: book it.");
+        var id = await asks.Add(ask, known, request.Note, clock.GetCurrentInstant(), cancel);
+        return TypedResults.Created($"/api/asks/{id}", new WaitingAnswer(id));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(Guid id, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) =>
+        await asks.Withdraw(id, user.Id, clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("ask of yours that waits");
+
+    /// <summary>Reads the ask, holds it against who asks, loads the facts, and fills in the minutes where they were left out.</summary>
+    internal static async Task<((Ask Ask, GateFacts Facts)? Asked, ProblemHttpResult? Problem)> Load(
+        AskRequest request, CurrentUser user, FactLoader facts, IClock clock, CancellationToken cancel)
+    {
+        var errors = new FieldErrors();
+        var now = clock.GetCurrentInstant();
+        if (AskReading.Read(request, user.Id, now, errors) is not { } ask) return (null, errors.Answer());
+        if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer))
+            return (null, Problems.Of(403, "ask.notYours", "Members ask for themselves only."));
+        var loaded = await facts.Load(ask, now, null, user.Id, cancel);
+        if (loaded.Refusal is { } refusal) return (null, Problems.Of(refusal));
+        if (ask.Minutes == 0) ask = ask with { Minutes = JobLength.Of(ask, loaded.Value).SlotMinutes };
+        return ((ask, loaded.Value), null);
+    }
+
+    internal static AskAnswer Answer(Ask ask, Decision decision, Soonest? way) => new(
+        decision.Verdict,
+        Posts(decision),
+        new AskedAnswer(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
+        new LengthAnswer(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
+        way is null ? null : new SoonestAnswer([.. way.Steps.Select(s => new StepAnswer(s.Action, s.Text, s.At, s.Opens))], way.Start, way.Minutes, way.Verdict));
+
+    internal static IReadOnlyList<PostAnswer> Posts(Decision decision) =>
+        [.. decision.Posts.Select(p => new PostAnswer(
+            p.Post, p.Standing,
+            [.. p.Reasons.Select(r => new ReasonAnswer(r.Code, r.Standing, r.Text, r.Source, r.Item, r.Remedy is { } m ? new RemedyAnswer(m.Action, m.Text) : null))],
+            p.Fact))];
+}

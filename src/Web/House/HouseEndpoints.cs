@@ -1,0 +1,114 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using NodaTime.Text;
+using VelvetGate.Core.House;
+using VelvetGate.Core.People;
+using VelvetGate.Store.Demo;
+using VelvetGate.Store.House;
+using VelvetGate.Web.People;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.House;
+
+/// <param name="Now">The server's present, which a page counts on from.</param>
+/// <param name="DemoSignIns">Demo mode only.</param>
+public sealed record HouseAnswer(string Name, string Zone, Instant Now, bool Demo, IReadOnlyList<string>? DemoSignIns, string? DemoPassword, int SlotMinutes, IReadOnlyDictionary<string, StrokeMeaning> Colours);
+
+public sealed record MachineAnswer(
+    string Id, string Name, LaserKind Kind, decimal PowerW, decimal BedWidthMm, decimal BedHeightMm, decimal UsableWidthMm, decimal UsableHeightMm, decimal MaxCutMm, string LaserClass,
+    Extraction Extraction, IReadOnlyList<string> Fixtures, StopAnswer? Stop);
+
+/// <param name="By">Whole name for staff.</param>
+public sealed record StopAnswer(Guid Id, Instant Since, string By, string? Reason);
+
+public sealed record MachineList(IReadOnlyList<MachineAnswer> Items);
+
+/// <summary>A local day with the times that can be chosen, each with its instant: the client never turns a wall clock into an instant.</summary>
+public sealed record DayAnswer(string Date, string Label, string Previous, string Next, Instant? Opens, Instant? Closes, IReadOnlyList<SlotAnswer> Slots);
+
+/// <param name="Label">Wall-clock time; an hour that comes twice carries its zone, such as “01:30 BST”.</param>
+public sealed record SlotAnswer(Instant At, string Label);
+
+public sealed record StopMade(Guid Id);
+
+public static class HouseEndpoints
+{
+    public static void MapHouse(this IEndpointRouteBuilder app)
+    {
+        var house = app.MapGroup("/api").WithTags("House");
+        house.MapGet("/house", House).WithName("House").AllowAnonymous();
+        house.MapGet("/house/day", Day).WithName("HouseDay").RequireAuthorization(Policy.SignedIn).ProducesProblem(400);
+        house.MapGet("/machines", Machines).WithName("ListMachines").RequireAuthorization(Policy.SignedIn);
+        house.MapPost("/machines/{id}/stops", Stop).WithName("StopMachine").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404);
+        house.MapPost("/stops/{id:guid}/return", Return).WithName("ReturnMachine").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+    }
+
+    private static async Task<Results<Ok<HouseAnswer>, ProblemHttpResult>> House(HouseStore house, IClock clock, Mode mode, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return NoRules();
+        return TypedResults.Ok(new HouseAnswer(
+            rules.HouseName, rules.ZoneId, now, mode.Demo, mode.Demo ? DemoHouse.SignIns : null, mode.Demo ? DemoHouse.Password : null, rules.SlotMinutes, rules.Colours.Strokes));
+    }
+
+    private static async Task<Results<Ok<DayAnswer>, ProblemHttpResult>> Day(string? date, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return NoRules();
+        var day = rules.Clock.DateOf(now);
+        if (!string.IsNullOrWhiteSpace(date))
+        {
+            var parsed = LocalDatePattern.Iso.Parse(date);
+            if (!parsed.Success || Math.Abs(Period.DaysBetween(day, parsed.Value)) > 3660)
+                return Problems.Of(new Core.Refusal("day.bad", "Give the day like 2026-11-24.", "date"));
+            day = parsed.Value;
+        }
+        var open = rules.OpenOn(day);
+        return TypedResults.Ok(new DayAnswer(
+            LocalDatePattern.Iso.Format(day), day.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
+            LocalDatePattern.Iso.Format(day.PlusDays(-1)), LocalDatePattern.Iso.Format(day.PlusDays(1)), open?.Start, open?.End,
+            open is { } hours ? [.. Slots(rules, hours)] : []));
+    }
+
+    private static IEnumerable<SlotAnswer> Slots(HouseRules rules, Interval hours)
+    {
+        for (var at = hours.Start; at < hours.End; at += Duration.FromMinutes(rules.SlotMinutes))
+        {
+            var local = rules.Clock.At(at);
+            var twice = rules.Clock.Read(local.LocalDateTime) is LocalReading.Twice;
+            yield return new SlotAnswer(at, local.ToString(twice ? "HH:mm x" : "HH:mm", System.Globalization.CultureInfo.InvariantCulture));
+        }
+    }
+
+    private static async Task<Ok<MachineList>> Machines(HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        var whole = await user.SeesNames();
+        return TypedResults.Ok(new MachineList([.. (await house.Machines(clock.GetCurrentInstant(), cancel)).Select(m => Answer(m, whole))]));
+    }
+
+    internal static MachineAnswer Answer(MachineNow m, bool whole) => new(
+        m.Spec.Id, m.Spec.Name, m.Spec.Kind, m.Spec.PowerW, m.Spec.BedWidthMm, m.Spec.BedHeightMm, m.Spec.UsableWidthMm, m.Spec.UsableHeightMm, m.Spec.MaxCutMm, m.Spec.LaserClass,
+        m.Spec.Extraction, m.Spec.Fixtures, m.Stop is { } s ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, null, whole), s.Reason) : null);
+
+    private static async Task<Results<Created<StopMade>, ProblemHttpResult>> Stop(
+        string id, ReasonRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        var now = clock.GetCurrentInstant();
+        if ((await house.Machines(now, cancel)).All(m => m.Spec.Id != id)) return Problems.NotFound($"machine as “{id}”");
+        var stop = await house.Stop(id, user.Id, request.Reason!.Trim(), now, cancel);
+        return TypedResults.Created($"/api/stops/{stop}", new StopMade(stop));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Return(
+        Guid id, ReasonRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        return await house.Return(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("stop that holds");
+    }
+
+    internal static ProblemHttpResult NoRules() => Problems.Of(409, "house.noRules", "This house has no rules yet. A keeper sets it up first.");
+}
+
+/// <param name="Demo">Demo sign-ins are printed and shown.</param>
+public sealed record Mode(bool Demo);

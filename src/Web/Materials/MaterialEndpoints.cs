@@ -1,0 +1,68 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Materials;
+
+public sealed record MaterialAnswer(
+    string Id, string Name, string Family, IReadOnlyList<string> Synonyms, Evidence Evidence, string Hazard, string Handling, IReadOnlyList<string> Reasons,
+    IReadOnlyList<TwinAnswer> Twins, IReadOnlyList<ShelfCell> Cells, IReadOnlyList<RulingAnswer> Rulings);
+
+/// <param name="Members">The other members of the group.</param>
+/// <param name="Dangerous">True when one of them is banned or never allowed.</param>
+public sealed record TwinAnswer(IReadOnlyList<string> Members, bool FreshEdgeTells, string TellsApart, bool Dangerous);
+
+public sealed record RulingAnswer(LaserKind Kind, Operation Operation, decimal MinMm, decimal? MaxMm, RulingStanding Standing);
+
+public sealed record MaterialList(IReadOnlyList<MaterialAnswer> Items);
+
+public sealed record SheetAnswer(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, bool Cleared, Instant? ClearedUntil, bool Quarantined);
+
+public sealed record SheetList(IReadOnlyList<SheetAnswer> Items);
+
+public static class MaterialEndpoints
+{
+    public static void MapMaterials(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api").WithTags("Materials").RequireAuthorization(Policy.SignedIn);
+        group.MapGet("/materials", List).WithName("ListMaterials");
+        group.MapGet("/sheets", Sheets).WithName("ListSheets");
+    }
+
+    private static async Task<Ok<MaterialList>> List(MaterialStore materials, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        var (all, rulings, twins) = await materials.Shelf(now, cancel);
+        var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
+        var byMaterial = rulings.ToLookup(r => r.MaterialId);
+        var names = all.ToDictionary(m => m.Id, m => m.Name);
+        return TypedResults.Ok(new MaterialList([.. all.Select(Answer)]));
+
+        MaterialAnswer Answer(Material m)
+        {
+            var own = byMaterial[m.Id].ToList();
+            return new MaterialAnswer(
+                m.Id, m.Name, m.Family, m.Synonyms, own.Count > 0 ? own.Max(r => r.Evidence) : Evidence.ClearedTag,
+                own.FirstOrDefault()?.Hazard ?? "", own.FirstOrDefault()?.Handling ?? "", own.FirstOrDefault()?.Reasons ?? [],
+                [.. twins.Where(t => t.MaterialIds.Contains(m.Id)).Select(t => Twin(t, m.Id))],
+                [.. machines.Select(machine => Shelf.Cell(machine, own))],
+                [.. own.Select(r => new RulingAnswer(r.Kind, r.Operation, r.MinMm, r.MaxMm, r.Standing))]);
+        }
+
+        TwinAnswer Twin(LookAlikes group, string self)
+        {
+            var others = group.MaterialIds.Where(id => id != self && names.ContainsKey(id)).ToList();
+            return new TwinAnswer(
+                [.. others.Select(id => names[id])], group.FreshEdgeTells, group.TellsApart,
+                others.Any(id => byMaterial[id].Any(r => r.Standing is RulingStanding.Banned or RulingStanding.Never)));
+        }
+    }
+
+    private static async Task<Ok<SheetList>> Sheets(MaterialStore materials, IClock clock, CancellationToken cancel) =>
+        TypedResults.Ok(new SheetList([.. (await materials.Sheets(clock.GetCurrentInstant(), cancel)).Select(s =>
+            new SheetAnswer(s.Tag, s.MaterialId, s.MaterialName, s.ThicknessMm, s.WidthMm, s.HeightMm, s.Cleared, s.ClearedUntil, s.Quarantined))]));
+}

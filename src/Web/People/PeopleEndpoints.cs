@@ -1,0 +1,95 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using NodaTime.Text;
+using VelvetGate.Core;
+using VelvetGate.Core.People;
+using VelvetGate.Store.People;
+using VelvetGate.Store.Training;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.People;
+
+/// <param name="Name">Whole for staff and for oneself; else a first name and initial.</param>
+/// <param name="Certificates">Staff and the person only: authorities held, with their last day.</param>
+/// <param name="Pause">Stewards and the person only.</param>
+public sealed record PersonAnswer(string Id, string Name, bool Me, IReadOnlyList<HeldCertificate>? Certificates, IReadOnlyList<string>? Roles, PauseAnswer? Pause);
+
+public sealed record HeldCertificate(string Authority, Instant? Until);
+
+public sealed record PeopleList(IReadOnlyList<PersonAnswer> Items);
+
+public sealed record PauseRequest(string? Reason, string? Until);
+
+public sealed record ReasonRequest(string? Reason);
+
+public sealed record PauseMade(Guid Id);
+
+public static class PeopleEndpoints
+{
+    private const int LongestReason = 2000;
+
+    public static void MapPeople(this IEndpointRouteBuilder app)
+    {
+        var people = app.MapGroup("/api").WithTags("People");
+        people.MapGet("/people", List).WithName("ListPeople").RequireAuthorization(Policy.SignedIn);
+        people.MapPost("/people/{id}/pauses", Pause).WithName("PausePerson").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+        people.MapPost("/pauses/{id:guid}/release", Release).WithName("ReleasePerson").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+    }
+
+    private static async Task<Ok<PeopleList>> List(CurrentUser user, PeopleStore people, TrainingStore training, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        var whole = await user.SeesNames();
+        var steward = await user.Is(Role.Steward);
+        var held = (await training.Held(now, null, cancel)).ToLookup(c => c.PersonId);
+        return TypedResults.Ok(new PeopleList([.. (await people.All(now, cancel)).Select(p => Answer(p, p.Id == user.Id))]));
+
+        PersonAnswer Answer(PersonNow p, bool me) => new(
+            p.Id,
+            PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || me),
+            me,
+            whole || me ? [.. held[p.Id].Select(c => new HeldCertificate(c.Authority, c.Until))] : null,
+            whole || me ? [.. p.Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : "")).Distinct().Order(StringComparer.Ordinal)] : null,
+            (steward || me) && p.Pause is { } pause ? new PauseAnswer(pause.Id, pause.Since, pause.Until, pause.Reason) : null);
+    }
+
+    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Pause(
+        string id, PauseRequest request, CurrentUser user, PeopleStore people, IClock clock, CancellationToken cancel)
+    {
+        if (Reasons.Check(request.Reason) is { } bad) return bad;
+        Instant? until = null;
+        if (!string.IsNullOrWhiteSpace(request.Until))
+        {
+            var parsed = OffsetDateTimePattern.Rfc3339.Parse(request.Until);
+            if (!parsed.Success) return Problems.Of(new Refusal("pause.until", "Give the end with its offset, such as 2026-12-01T10:00:00Z, or leave it empty.", "until"));
+            until = parsed.Value.ToInstant();
+        }
+        var answer = await people.Pause(id, user.Id, request.Reason!.Trim(), until, clock.GetCurrentInstant(), cancel);
+        if (answer.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "person.unknownId" ? 404 : 400);
+        return TypedResults.Created($"/api/pauses/{answer.Value}", new PauseMade(answer.Value));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Release(
+        Guid id, ReasonRequest request, CurrentUser user, PeopleStore people, IClock clock, CancellationToken cancel)
+    {
+        if (Reasons.Check(request.Reason) is { } bad) return bad;
+        if (await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("pause that holds");
+        return answer.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
+    }
+
+    /// <summary>The written reason that every such act needs.</summary>
+    internal static class Reasons
+    {
+        public static ProblemHttpResult? Check(string? reason) =>
+            string.IsNullOrWhiteSpace(reason) ? Problems.Of(new Refusal("reason.missing", "Write the reason in a sentence.", "reason"))
+            : reason.Length > LongestReason ? Problems.Of(new Refusal("reason.long", $"The reason is longer than {LongestReason} characters. Shorten it.", "reason"))
+            : null;
+    }
+}
+
+internal static class Ages
+{
+    /// <summary>Whole years; null when the birth date is not kept. The house's day may differ by one from UTC's: it hides a name a day more or less.</summary>
+    public static int? On(LocalDate? born, Instant at) =>
+        born is { } date ? Period.Between(date, at.InUtc().Date, PeriodUnits.Years).Years : null;
+}

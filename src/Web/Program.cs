@@ -1,0 +1,126 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.AspNetCore.Http.Features;
+using NodaTime;
+using Npgsql;
+using Serilog;
+using VelvetGate.Core.Bench;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Store.Bench;
+using VelvetGate.Store.Booking;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.Gate;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Ledger;
+using VelvetGate.Store.Materials;
+using VelvetGate.Store.People;
+using VelvetGate.Store.Training;
+using VelvetGate.Web.Bench;
+using VelvetGate.Web.Booking;
+using VelvetGate.Web.Gate;
+using VelvetGate.Web.House;
+using VelvetGate.Web.Ledger;
+using VelvetGate.Web.Materials;
+using VelvetGate.Web.People;
+using VelvetGate.Web.Shared;
+using VelvetGate.Web.Training;
+using VelvetGate.Web.Watch;
+
+var builder = WebApplication.CreateBuilder(args);
+var config = builder.Configuration;
+builder.Services.AddSerilog(log => log.ReadFrom.Configuration(config).WriteTo.Console());
+builder.WebHost.ConfigureKestrel(k =>
+{
+    k.Limits.MaxRequestBodySize = DrawingLimits.Bytes + 1024 * 1024;
+    k.AddServerHeader = false;
+});
+
+builder.Services.AddSingleton(_ => Database.Open(config["VELVETGATE_DB"] ?? throw new InvalidOperationException("Set VELVETGATE_DB to a PostgreSQL connection.")));
+builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length: > 0 } start
+    ? new ShiftedClock(Instants.Parse(start).Value)
+    : SystemClock.Instance);
+builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
+builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<MaterialStore>()
+    .AddSingleton<DrawingStore>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>()
+    .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
+builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>());
+
+builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<IAuthorizationHandler, RoleHandler>();
+builder.Services.AddAuthorization(Policy.Add);
+builder.Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
+{
+    cookie.Cookie.Name = "velvetgate";
+    cookie.Cookie.HttpOnly = true;
+    cookie.Cookie.SameSite = SameSiteMode.Strict;
+    cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+    cookie.SlidingExpiration = true;
+    cookie.Events.OnRedirectToLogin = context => Status(context.Response, 401);
+    cookie.Events.OnRedirectToAccessDenied = context => Status(context.Response, 403);
+    cookie.Events.OnValidatePrincipal = async context =>
+    {
+        var people = context.HttpContext.RequestServices.GetRequiredService<PeopleStore>();
+        var id = context.Principal?.FindFirstValue(ClaimTypes.NameIdentifier);
+        var stamp = id is null ? null : await people.SecurityStamp(id, context.HttpContext.RequestAborted);
+        if (stamp is null || stamp != context.Principal!.FindFirstValue(SignInEndpoints.StampClaim)) context.RejectPrincipal();
+    };
+});
+builder.Services.AddAntiforgery(a =>
+{
+    a.HeaderName = "X-Velvet-Gate";
+    a.Cookie.Name = "velvetgate-form";
+    a.Cookie.SameSite = SameSiteMode.Strict;
+});
+builder.Services.AddDataProtection().SetApplicationName("VelvetGate");
+builder.Services.AddOptions<KeyManagementOptions>().Configure<NpgsqlDataSource>((keys, db) => keys.XmlRepository = new DataProtectionKeys(db));
+builder.Services.ConfigureHttpJsonOptions(json => GateJson.Configure(json.SerializerOptions));
+builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = DrawingLimits.Bytes + 512 * 1024);
+builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
+builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(5));
+builder.Services.AddOpenApi(OpenApi.Configure);
+
+var app = builder.Build();
+app.UseSecurityHeaders();
+app.UseProblems();
+app.UseDefaultFiles();
+app.UseStaticFiles(new StaticFileOptions
+{
+    OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
+        file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
+});
+app.UseAuthentication();
+app.UseAuthorization();
+app.UseAntiforgeryHeader();
+
+app.MapOpenApi().AllowAnonymous();
+app.MapGet("/healthz", async (NpgsqlDataSource db, CancellationToken cancel) =>
+{
+    await using var command = db.CreateCommand("select 1");
+    await command.ExecuteScalarAsync(cancel);
+    return TypedResults.Text("ready");
+}).AllowAnonymous().ExcludeFromDescription();
+app.MapSignIn();
+app.MapHouse();
+app.MapWatch();
+app.MapGate();
+app.MapMaterials();
+app.MapTraining();
+app.MapPeople();
+app.MapBench();
+app.MapBookings();
+app.MapLedger();
+app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();
+app.MapFallbackToFile("index.html").AllowAnonymous();
+app.Run();
+
+static Task Status(HttpResponse response, int status)
+{
+    response.StatusCode = status;
+    return Task.CompletedTask;
+}
+
+/// <summary>Named so that the tests can host it.</summary>
+public partial class Program;

@@ -1,0 +1,55 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authorization;
+using NodaTime;
+using VelvetGate.Core.People;
+using VelvetGate.Store.People;
+
+namespace VelvetGate.Web.Shared;
+
+/// <summary>Who is asking, with the roles held at this moment. Loaded once a request.</summary>
+public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, IClock clock)
+{
+    private PersonNow? _person;
+
+    /// <exception cref="InvalidOperationException">Nobody is signed in: the endpoint lacks its policy.</exception>
+    public string Id => http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");
+
+    public async Task<PersonNow?> Person()
+    {
+        if (http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) is not { } id) return null;
+        return _person ??= await people.Find(id, clock.GetCurrentInstant(), http.HttpContext.RequestAborted);
+    }
+
+    public async Task<bool> Is(params Role[] roles) => await Person() is { } person && person.Roles.Any(r => roles.Contains(r.Role));
+
+    /// <summary>Staff see whole names: stewards, trainers, keepers.</summary>
+    public Task<bool> SeesNames() => Is(Role.Steward, Role.Trainer, Role.Keeper);
+}
+
+/// <summary>Any one of these roles, held now.</summary>
+public sealed record RoleRequirement(params Role[] Roles) : IAuthorizationRequirement;
+
+public sealed class RoleHandler(CurrentUser user) : AuthorizationHandler<RoleRequirement>
+{
+    protected override async Task HandleRequirementAsync(AuthorizationHandlerContext context, RoleRequirement requirement)
+    {
+        if (await user.Is(requirement.Roles)) context.Succeed(requirement);
+    }
+}
+
+/// <summary>Names of the policies. Every endpoint has one, or is open to all by name.</summary>
+public static class Policy
+{
+    public const string SignedIn = nameof(SignedIn);
+    public const string Steward = nameof(Steward);
+    public const string Trainer = nameof(Trainer);
+    public const string Records = nameof(Records);
+
+    public static void Add(AuthorizationOptions options)
+    {
+        options.AddPolicy(SignedIn, p => p.RequireAuthenticatedUser());
+        options.AddPolicy(Steward, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward)));
+        options.AddPolicy(Trainer, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Trainer)));
+        options.AddPolicy(Records, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Keeper, Role.Countersigner)));
+    }
+}

@@ -1,0 +1,86 @@
+using Microsoft.AspNetCore.Antiforgery;
+using Npgsql;
+using VelvetGate.Core.Bench;
+
+namespace VelvetGate.Web.Shared;
+
+/// <summary>What stands before every endpoint: security headers, antiforgery, and errors as problem details.</summary>
+public static class Guards
+{
+    private const string Csp =
+        "default-src 'self'; img-src 'self' data: blob:; style-src 'self'; script-src 'self'; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    public static void UseSecurityHeaders(this WebApplication app) => app.Use((context, next) =>
+    {
+        var headers = context.Response.Headers;
+        headers.ContentSecurityPolicy = Csp;
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "same-origin";
+        if (context.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
+        return next(context);
+    });
+
+    /// <summary>Every state-changing request of a signed-in person carries the token that <c>sign-in</c> and <c>me</c> give out.</summary>
+    public static void UseAntiforgeryHeader(this WebApplication app) => app.Use(async (context, next) =>
+    {
+        var changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method);
+        var open = context.Request.Path.StartsWithSegments("/api/sign-in") || context.User.Identity is not { IsAuthenticated: true };
+        if (changes && !open && !await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context))
+        {
+            await Problems.Of(400, "antiforgery", "The page is older than your sign-in. Load it again; what you typed is kept.").ExecuteAsync(context);
+            return;
+        }
+        await next(context);
+    });
+
+    /// <summary>Expected failures become their problem; anything else a plain 500 with a trace id.</summary>
+    public static void UseProblems(this WebApplication app)
+    {
+        app.UseExceptionHandler(handler => handler.Run(async context =>
+        {
+            var error = context.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>()?.Error;
+            var problem = error switch
+            {
+                BadHttpRequestException { StatusCode: 413 } => TooLarge(),
+                InvalidDataException { Message: var message } when message.Contains("length limit", StringComparison.OrdinalIgnoreCase) => TooLarge(),
+                BadHttpRequestException bad => Problems.Of(bad.StatusCode, "request.malformed", Malformed(bad)),
+                InvalidDataException => Problems.Of(400, "request.malformed", "The form data cannot be read. Send it again."),
+                NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(503, "database.away", "The database does not answer. Nothing was changed; try again in a moment."),
+                _ => Problems.Of(500, "unexpected", $"Something went wrong. Nothing was changed. Tell a keeper this number: {context.TraceIdentifier}."),
+            };
+            if (problem.StatusCode == 503) context.Response.Headers.RetryAfter = "5";
+            await problem.ExecuteAsync(context);
+        }));
+        app.UseStatusCodePages(async pages =>
+        {
+            var status = pages.HttpContext.Response.StatusCode;
+            if (!pages.HttpContext.Request.Path.StartsWithSegments("/api")) return;
+            var (code, text) = status switch
+            {
+                401 => ("signIn.needed", "Sign in first."),
+                403 => ("forbidden", "You do not hold the role for this."),
+                404 => ("notFound", "There is nothing here."),
+                405 => ("method", "This address does not take that method."),
+                413 => ("file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB."),
+                415 => ("contentType", "Send JSON, or multipart form data for files."),
+                _ => ("error", "The request was refused."),
+            };
+            await Problems.Of(status, code, text).ExecuteAsync(pages.HttpContext);
+        });
+    }
+
+    private static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult TooLarge() =>
+        Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Choose a smaller one, or split it.");
+
+    private static string Malformed(BadHttpRequestException bad)
+    {
+        var json = bad.InnerException as System.Text.Json.JsonException;
+        return json?.Path is { Length: > 1 } path ? $"The field {path.TrimStart('$', '.')} cannot be read." : "The request body cannot be read as JSON. Check it and send it again.";
+    }
+
+    private static bool IsAway(Exception error) =>
+        error is TimeoutException
+        || error is NpgsqlException { InnerException: System.Net.Sockets.SocketException or IOException or TimeoutException or System.IO.EndOfStreamException }
+        || error is PostgresException { SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.TooManyConnections }
+        || (error is NpgsqlException and not PostgresException);
+}

@@ -1,0 +1,97 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.People;
+using VelvetGate.Core.Watch;
+using VelvetGate.Store.Booking;
+using VelvetGate.Store.Gate;
+using VelvetGate.Store.House;
+using VelvetGate.Store.People;
+using VelvetGate.Store.Training;
+using VelvetGate.Web.Booking;
+using VelvetGate.Web.House;
+using VelvetGate.Web.People;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Watch;
+
+/// <param name="Hours">Whole hours of the axis, opening to closing.</param>
+/// <param name="Needs">Stewards and trainers see all; others their own.</param>
+public sealed record WatchAnswer(
+    Instant Now, string Date, string Label, Instant? Opens, Instant? Closes, IReadOnlyList<SlotAnswer> Hours, string? OnDuty, Instant? OnDutyUntil,
+    IReadOnlyList<WatchMachine> Machines, IReadOnlyList<Need> Needs);
+
+public sealed record WatchMachine(MachineAnswer Machine, IReadOnlyList<BookingAnswer> Bookings);
+
+public static class WatchEndpoints
+{
+    public static void MapWatch(this IEndpointRouteBuilder app) =>
+        app.MapGet("/api/watch", Watch).WithTags("Watch").WithName("Watch").RequireAuthorization(Policy.SignedIn);
+
+    private static async Task<Results<Ok<WatchAnswer>, ProblemHttpResult>> Watch(
+        CurrentUser user, HouseStore house, BookingStore bookings, Needs needs, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        var whole = await user.SeesNames();
+        var date = rules.Clock.DateOf(now);
+        var open = rules.OpenOn(date);
+        var day = rules.Clock.Day(date);
+        var machines = await house.Machines(now, cancel);
+        var booked = (await bookings.Between(day.Start, day.End, null, cancel)).ToLookup(b => b.MachineId);
+        var duty = await house.OnDuty(now, cancel);
+        return TypedResults.Ok(new WatchAnswer(
+            now, date.ToString("uuuu-MM-dd", null), date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture), open?.Start, open?.End,
+            open is { } hours ? [.. Hours(rules, hours)] : [],
+            duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, null, whole) : null, duty?.Until,
+            [.. machines.Select(m => new WatchMachine(HouseEndpoints.Answer(m, whole), [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]))],
+            await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, now, cancel)));
+    }
+
+    private static IEnumerable<SlotAnswer> Hours(HouseRules rules, Interval hours)
+    {
+        for (var at = hours.Start; at <= hours.End; at += Duration.FromHours(1))
+            yield return new SlotAnswer(at, rules.Clock.At(at).ToString("H", System.Globalization.CultureInfo.InvariantCulture));
+    }
+}
+
+/// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
+public sealed class Needs(HouseStore house, AskStore asks, TrainingStore training, PeopleStore people)
+{
+    /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
+    public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, Instant now, CancellationToken cancel)
+    {
+        var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id);
+        var found = new List<Need>();
+        if (onlyFor is null)
+        {
+            foreach (var machine in machines.Values.Where(m => m.Stop is not null))
+                found.Add(NeedsAHand.Stopped(machine.Spec.Name, machine.Stop!.Reason ?? "reason erased", machine.Stop.Id.ToString()));
+        }
+        foreach (var ask in (await asks.Waiting(now, cancel)).Where(a => onlyFor is null || a.PersonId == onlyFor))
+        {
+            var who = PersonName.For(ask.GivenName, ask.FamilyName, Ages.On(ask.BirthDate, now), true);
+            var when = rules.Clock.At(ask.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+            found.Add(NeedsAHand.Asked(who, $"{What(ask)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}", ask.Start, now, ask.Id.ToString()));
+        }
+        var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
+        var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
+        foreach (var certificate in ending.Where(c => names.ContainsKey(c.PersonId) && (onlyFor is null || c.PersonId == onlyFor)))
+            found.Add(NeedsAHand.Lapsing(names[certificate.PersonId], Authority(certificate.Authority, machines), certificate.Until!.Value, now, certificate.PersonId));
+        return NeedsAHand.Order(found);
+    }
+
+    private static string What(WaitingAsk ask)
+    {
+        var asked = GateJson.Read<Ask>(ask.Ask).Items[0];
+        return $"{string.Join(" and ", asked.Operations.Select(o => o.ToString().ToLowerInvariant()))} {asked.MaterialId.Replace('-', ' ')} {asked.ThicknessMm:0.##} mm";
+    }
+
+    private static string Authority(string authority, Dictionary<string, MachineNow> machines)
+    {
+        var parts = authority.Split('/', 2);
+        var name = machines.TryGetValue(parts[0], out var machine) ? machine.Spec.Name : parts[0];
+        return parts.Length == 2 ? $"{name} with {parts[1]}" : name;
+    }
+}
