@@ -58,6 +58,8 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         public Span Span => new(From, Until);
     }
 
+    private sealed record AtRow(Instant? At);
+
     private sealed record PersonRow(string GivenName, LocalDate? BirthDate);
 
     private sealed record CertificateRow(string Authority, bool Founding, Instant From, Instant? Until);
@@ -114,7 +116,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
     private async Task<TrainingFacts> ReadTraining()
     {
         var held = (await rows.ReadAsync<CertificateRow>()).Select(c => new Certificate(c.Authority, new Span(c.From, c.Until), c.Founding)).ToList();
-        var lastUse = (await rows.ReadAsync<Instant?>()).SingleOrDefault();
+        var lastUse = (await rows.ReadAsync<AtRow>()).Single().At;
         var trains = await Spans();
         var certified = await Spans();
         var busy = await Spans();
@@ -176,7 +178,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
     {
         var kit = (await rows.ReadAsync<KitFacts>()).ToList();
         var duty = await Spans();
-        var rotaUntil = (await rows.ReadAsync<Instant?>()).SingleOrDefault() ?? now;
+        var rotaUntil = (await rows.ReadAsync<AtRow>()).Single().At ?? now;
         var eyewear = (await rows.ReadAsync<EyewearRow>())
             .Select(e => new EyewearFacts(e.Name, e.MinNm, e.MaxNm, e.OpticalDensity, e.DamageRated, e.Count)).ToList();
         return new RoomFacts(Fact.Known<IReadOnlyList<KitFacts>>(kit), Known(duty), rotaUntil, Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear));

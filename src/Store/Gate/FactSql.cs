@@ -29,7 +29,7 @@ internal static class FactSql
         select greatest(
             (select max(lower(held)) from training.certificate where person_id = @person and authority = @machine and lower(held) <= @now and {Known}),
             (select max(upper(b.during)) from booking.booking b
-                where b.person_id = @person and b.machine_id = @machine and b.cancelled_at is null and upper(b.during) <= @now));
+                where b.person_id = @person and b.machine_id = @machine and b.cancelled_at is null and upper(b.during) <= @now)) as at;
         select {Span} from people.role where person_id = @supervisor and role = 'trainer' and machine_id = @machine and {Near} and {Known};
         select {Span} from training.certificate where person_id = @supervisor and authority = @machine and {Near} and {Known};
         select {ClaimSpan} from booking.claim where resource in ('attend:' || @supervisor, 'supervise:' || @supervisor || '/1') and {ClaimKnown};
@@ -64,7 +64,7 @@ internal static class FactSql
         select {ClaimSpan} from booking.claim where resource = @fixture and {ClaimKnown} order by 1;
         select name, in_date_until from house.fire_kit where held @> @start and {Known} order by id;
         select lower(during) as "from", upper(during) as until from house.duty where during && tstzrange(@from, @until) and {Known} order by 1;
-        select max(upper(during)) from house.duty where {Known};
+        select max(upper(during)) as at from house.duty where {Known};
         select name, min_nm, max_nm, optical_density, damage_rated, count from house.eyewear where held @> @start and {Known} order by id;
         """;
 

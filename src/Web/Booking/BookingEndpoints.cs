@@ -18,7 +18,7 @@ public sealed record BookingAnswer(
 
 public sealed record BookingList(IReadOnlyList<BookingAnswer> Items);
 
-public sealed record CancelRequest(string? Reason);
+public sealed record CancelRequest(string? Reason = null);
 
 public static class BookingEndpoints
 {

@@ -12,14 +12,14 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Minutes">Whole time at the machine; left out takes what the job needs.</param>
 /// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
 public sealed record AskRequest(
-    string? MemberId, string? MachineId, IReadOnlyList<AskItemRequest>? Items,
-    string? MaterialId, decimal? ThicknessMm, string? Thickness, IReadOnlyList<string>? Operations, string? SheetTag, string? DrawingId, decimal? RunMinutes,
-    string? Fixture, string? SupervisorId, string? Start, decimal? Minutes, string? Id = null, string? Note = null);
+    string? MemberId = null, string? MachineId = null, IReadOnlyList<AskItemRequest>? Items = null,
+    string? MaterialId = null, decimal? ThicknessMm = null, string? Thickness = null, IReadOnlyList<string>? Operations = null, string? SheetTag = null, string? DrawingId = null, decimal? RunMinutes = null,
+    string? Fixture = null, string? SupervisorId = null, string? Start = null, decimal? Minutes = null, string? Id = null, string? Note = null);
 
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>
 public sealed record AskItemRequest(
-    string? MaterialId, decimal? ThicknessMm, string? Thickness, IReadOnlyList<string>? Operations, string? SheetTag, string? DrawingId, decimal? RunMinutes);
+    string? MaterialId = null, decimal? ThicknessMm = null, string? Thickness = null, IReadOnlyList<string>? Operations = null, string? SheetTag = null, string? DrawingId = null, decimal? RunMinutes = null);
 
 /// <summary>Reads an ask, and says of each field what is wrong with it.</summary>
 public static class AskReading

@@ -18,9 +18,9 @@ public sealed record HeldCertificate(string Authority, Instant? Until);
 
 public sealed record PeopleList(IReadOnlyList<PersonAnswer> Items);
 
-public sealed record PauseRequest(string? Reason, string? Until);
+public sealed record PauseRequest(string? Reason = null, string? Until = null);
 
-public sealed record ReasonRequest(string? Reason);
+public sealed record ReasonRequest(string? Reason = null);
 
 public sealed record PauseMade(Guid Id);
 

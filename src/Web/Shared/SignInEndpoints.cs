@@ -10,7 +10,7 @@ using VelvetGate.Store.People;
 
 namespace VelvetGate.Web.Shared;
 
-public sealed record SignInRequest(string? Name, string? Password);
+public sealed record SignInRequest(string? Name = null, string? Password = null);
 
 /// <param name="AntiforgeryHeader">Header that every state-changing request carries, with the token.</param>
 public sealed record SignInAnswer(string AntiforgeryHeader, string AntiforgeryToken);

@@ -8,7 +8,7 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.Training;
 
 /// <param name="Authority">A machine, or a machine and an add-on: <c>heron</c>, <c>heron/rotary</c>.</param>
-public sealed record SignOffRequest(string? MemberId, string? Authority, string? Note);
+public sealed record SignOffRequest(string? MemberId = null, string? Authority = null, string? Note = null);
 
 public sealed record SignOffAnswer(Guid Id, string MemberId, string Authority, Instant Since, Instant? Until);
 

@@ -52,7 +52,7 @@ public static class WatchEndpoints
     private static IEnumerable<SlotAnswer> Hours(HouseRules rules, Interval hours)
     {
         for (var at = hours.Start; at <= hours.End; at += Duration.FromHours(1))
-            yield return new SlotAnswer(at, rules.Clock.At(at).ToString("H", System.Globalization.CultureInfo.InvariantCulture));
+            yield return new SlotAnswer(at, rules.Clock.At(at).ToString("%H", System.Globalization.CultureInfo.InvariantCulture));
     }
 }
 

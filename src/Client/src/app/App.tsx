@@ -1,0 +1,59 @@
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { Navigate, Route, Routes } from 'react-router'
+import { AskPage } from '../gate'
+import { BenchPage } from '../bench'
+import { BookingsPage } from '../booking'
+import { MachinesPage } from '../house'
+import { RecordsPage } from '../ledger'
+import { MaterialsPage } from '../materials'
+import { ApiError } from '../shared/api'
+import { Failure, Loading } from '../shared/parts'
+import { houseQuery, meQuery, SessionContext } from '../shared/session'
+import { HouseTime } from '../shared/time'
+import { TrainingPage } from '../training'
+import { WatchPage } from '../watch'
+import { Frame } from './Frame'
+import { SignIn } from './SignIn'
+
+/** Signed out: the door. Signed in: the frame with its rooms. */
+export function App() {
+  const me = useQuery(meQuery)
+  const house = useQuery(houseQuery)
+  const session = useMemo(() => {
+    if (!me.data || !house.data) return null
+    const ahead = Date.parse(house.data.now) - house.dataUpdatedAt
+    return { me: me.data, house: house.data, time: new HouseTime(house.data.zone), now: () => Date.now() + ahead }
+  }, [me.data, house.data, house.dataUpdatedAt])
+  if (me.error instanceof ApiError && me.error.problem.status === 401) return <SignIn />
+  if (me.isError || house.isError)
+    return (
+      <main className="door">
+        <Failure error={me.error ?? house.error} retry={() => void Promise.all([me.refetch(), house.refetch()])} />
+      </main>
+    )
+  if (!session)
+    return (
+      <main className="door">
+        <Loading what="the house" />
+      </main>
+    )
+  return (
+    <SessionContext value={session}>
+      <Frame>
+        <Routes>
+          <Route path="/watch" element={<WatchPage />} />
+          <Route path="/ask" element={<AskPage />} />
+          <Route path="/materials" element={<MaterialsPage />} />
+          <Route path="/training" element={<TrainingPage />} />
+          <Route path="/bench" element={<BenchPage />} />
+          <Route path="/bench/:id" element={<BenchPage />} />
+          <Route path="/bookings" element={<BookingsPage />} />
+          <Route path="/machines" element={<MachinesPage />} />
+          <Route path="/records" element={<RecordsPage />} />
+          <Route path="*" element={<Navigate to="/watch" replace />} />
+        </Routes>
+      </Frame>
+    </SessionContext>
+  )
+}

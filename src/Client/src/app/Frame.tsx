@@ -1,0 +1,172 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState, type ReactNode } from 'react'
+import Modal from 'react-bootstrap/Modal'
+import { NavLink, useLocation, useNavigate } from 'react-router'
+import { answer, client } from '../shared/api'
+import { hasRole, useSession } from '../shared/session'
+import { useLive } from '../shared/live'
+import { watchQuery } from '../watch'
+import { Mark } from './Mark'
+
+const rail = [
+  ['/watch', 'Watch'],
+  ['/ask', 'Ask'],
+  ['/materials', 'Materials'],
+  ['/training', 'Training'],
+  ['/bench', 'Bench'],
+  ['/bookings', 'Bookings'],
+  ['/machines', 'Machines'],
+  ['/records', 'Records'],
+] as const
+
+/** The rail in the order of the work, and the page beside it. */
+export function Frame({ children }: { children: ReactNode }) {
+  const { me, time } = useSession()
+  const watch = useQuery(watchQuery)
+  const location = useLocation()
+  const [folded, setFolded] = useState({ open: false, at: location.pathname })
+  const stops = rail.filter(([to]) => to !== '/records' || hasRole(me, 'steward', 'keeper', 'countersigner'))
+  useLive()
+  const keys = useKeys(stops.map(([to]) => to))
+  const open = folded.open && folded.at === location.pathname
+  const here = stops.find(([to]) => location.pathname.startsWith(to))?.[1] ?? ''
+  const needs = watch.data?.needs.length ?? 0
+  return (
+    <div className="frame">
+      <a className="skip" href="#page">
+        To the page
+      </a>
+      <nav className={`rail ${open ? 'openrail' : ''}`} aria-label="The order of the work">
+        <div className="railtop">
+          <div className="brandmark">
+            <Mark />
+          </div>
+          <b className="d-lg-none">{here}</b>
+          <button
+            className="foldbtn"
+            aria-expanded={open}
+            onClick={() => setFolded({ open: !open, at: location.pathname })}
+          >
+            {open ? 'Close' : 'Rooms'}
+          </button>
+        </div>
+        <ol>
+          {stops.map(([to, name]) => (
+            <li key={to}>
+              <NavLink to={to}>
+                {name}
+                {to === '/watch' && needs > 0 && (
+                  <span className="count">
+                    {needs}
+                    <span className="visually-hidden"> need a hand</span>
+                  </span>
+                )}
+              </NavLink>
+            </li>
+          ))}
+        </ol>
+        <div className="duty">
+          {watch.data?.onDuty ? (
+            <>
+              On duty<b>{watch.data.onDuty}</b>
+              until {time.clock(watch.data.onDutyUntil!)}
+            </>
+          ) : (
+            'Nobody on duty'
+          )}
+          <hr />
+          {me.name}
+          <SignOut />
+        </div>
+      </nav>
+      <main className="leafpage" id="page">
+        {me.pause && (
+          <div className="alert alert-danger" role="status">
+            You are paused{me.pause.until ? ` until ${time.moment(me.pause.until)}` : ''}. {me.pause.reason}
+          </div>
+        )}
+        {children}
+      </main>
+      <Modal show={keys.shown} onHide={keys.hide} aria-labelledby="keys-title">
+        <Modal.Body>
+          <h2 id="keys-title">Keys</h2>
+          <table className="plain">
+            <tbody>
+              <tr>
+                <td>
+                  <kbd>/</kbd>
+                </td>
+                <td>Find on this page</td>
+              </tr>
+              {stops.map(([to, name], i) => (
+                <tr key={to}>
+                  <td>
+                    <kbd>Alt</kbd> <kbd>{i + 1}</kbd>
+                  </td>
+                  <td>{name}</td>
+                </tr>
+              ))}
+              <tr>
+                <td>
+                  <kbd>Enter</kbd> <kbd>Esc</kbd>
+                </td>
+                <td>Fill a blank, leave a blank</td>
+              </tr>
+              <tr>
+                <td>
+                  <kbd>?</kbd>
+                </td>
+                <td>This list</td>
+              </tr>
+            </tbody>
+          </table>
+          <button className="quietlink mt-2" onClick={keys.hide}>
+            Close
+          </button>
+        </Modal.Body>
+      </Modal>
+    </div>
+  )
+}
+
+function SignOut() {
+  const queries = useQueryClient()
+  const out = useMutation({
+    mutationFn: () => answer(client.POST('/api/sign-out')),
+    onSuccess: () => queries.resetQueries(),
+  })
+  return (
+    <div>
+      <button onClick={() => out.mutate()}>Sign out</button>
+    </div>
+  )
+}
+
+/** Alt+number for the rail, / to find, ? for the list; single letters act only outside fields. */
+function useKeys(stops: string[]) {
+  const navigate = useNavigate()
+  const [shown, setShown] = useState(false)
+  const list = stops.join(' ')
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement
+      const typing = target.matches('input, textarea, select, [contenteditable]')
+      if (event.altKey && /^Digit[1-9]$/.test(event.code)) {
+        const to = list.split(' ')[Number(event.code.slice(5)) - 1]
+        if (to) {
+          event.preventDefault()
+          void navigate(to)
+        }
+      } else if (!typing && !event.ctrlKey && !event.metaKey && event.key === '/') {
+        const field = document.querySelector<HTMLInputElement>('[data-find]')
+        if (field) {
+          event.preventDefault()
+          field.focus()
+        }
+      } else if (!typing && event.key === '?') setShown(true)
+    }
+    document.addEventListener('keydown', press)
+    return () => document.removeEventListener('keydown', press)
+  }, [navigate, list])
+  return { shown, hide: () => setShown(false) }
+}

@@ -1,0 +1,91 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, keepToken } from '../shared/api'
+import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
+import { houseQuery } from '../shared/session'
+import { Mark } from './Mark'
+
+/** The sign-in page; the demo's names are shown in demo mode only. */
+export function SignIn() {
+  const house = useQuery(houseQuery)
+  const queries = useQueryClient()
+  const [name, setName] = useState('')
+  const [password, setPassword] = useState('')
+  const signIn = useMutation({
+    mutationFn: (body: { name: string; password: string }) => answer(client.POST('/api/sign-in', { body })),
+    onSuccess: async (made) => {
+      keepToken(made.antiforgeryHeader, made.antiforgeryToken)
+      await queries.resetQueries({ queryKey: ['me'] })
+    },
+  })
+  const errors = fieldErrors(signIn.error)
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    signIn.mutate({ name, password })
+  }
+  return (
+    <main className="door">
+      <div className="doorhead">
+        <Mark width={96} />
+        <div>
+          <h1>Velvet Gate</h1>
+          <p className="quiet">{house.data ? house.data.name : house.isError ? 'The house does not answer' : ' '}</p>
+        </div>
+      </div>
+      <Ticket label="Sign in">
+        <h2>Sign in</h2>
+        <Form onSubmit={submit} noValidate>
+          <Field label="Name" id="name" error={errors.name}>
+            <Form.Control
+              id="name"
+              autoComplete="username"
+              autoFocus
+              value={name}
+              isInvalid={!!errors.name}
+              onChange={(e) => setName(e.target.value)}
+            />
+          </Field>
+          <Field label="Password" id="password" error={errors.password}>
+            <Form.Control
+              id="password"
+              type="password"
+              autoComplete="current-password"
+              value={password}
+              isInvalid={!!errors.password}
+              onChange={(e) => setPassword(e.target.value)}
+            />
+          </Field>
+          {signIn.isError && !Object.keys(errors).length && <Failure error={signIn.error} />}
+          <Button type="submit" disabled={signIn.isPending}>
+            Sign in
+          </Button>
+        </Form>
+        {house.data?.demo && (
+          <>
+            <hr className="dash" />
+            <p className="small quiet">A demo house: all of it is invented. Sign in as</p>
+            <div className="demonames">
+              {house.data.demoSignIns?.map((who) => (
+                <Button
+                  key={who}
+                  variant="outline-primary"
+                  size="sm"
+                  onClick={() => signIn.mutate({ name: who, password: house.data.demoPassword ?? '' })}
+                >
+                  {who}
+                </Button>
+              ))}
+            </div>
+            <p className="small quiet mb-0">The password is “{house.data.demoPassword}”.</p>
+          </>
+        )}
+      </Ticket>
+      <p className="small quiet">
+        Velvet Gate supports judgement; it does not replace your local code, the maker’s manual, a laser safety officer
+        or a fire officer.
+      </p>
+    </main>
+  )
+}

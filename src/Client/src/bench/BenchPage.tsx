@@ -1,0 +1,143 @@
+import './bench.css'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useRef, useState, type DragEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import { Link, useNavigate, useParams } from 'react-router'
+import { answer, client } from '../shared/api'
+import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
+import { drawingsQuery, useSession } from '../shared/session'
+import { CheckView } from './CheckView'
+
+/** Put in a drawing; see what is in it and what is wrong with it. */
+export function BenchPage() {
+  const { id } = useParams()
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const drawings = useQuery(drawingsQuery)
+  const input = useRef<HTMLInputElement>(null)
+  const [over, setOver] = useState(false)
+  const add = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData()
+      form.append('file', file)
+      return answer(
+        client.POST('/api/drawings', { body: form as never, bodySerializer: (body) => body as unknown as FormData }),
+      )
+    },
+    onSuccess: async (made) => {
+      await queries.invalidateQueries({ queryKey: ['drawings'] })
+      void navigate(`/bench/${made.id}`)
+    },
+  })
+  const take = (files: FileList | null) => {
+    const file = files?.[0]
+    if (file) add.mutate(file)
+  }
+  const drop = (event: DragEvent) => {
+    event.preventDefault()
+    setOver(false)
+    take(event.dataTransfer.files)
+  }
+  const name = drawings.data?.find((d) => d.id === id)?.name
+  const errors = fieldErrors(add.error)
+  return (
+    <div
+      className={over ? 'dropping' : ''}
+      onDragOver={(event) => {
+        event.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <PageHead title="Bench" sub={name ?? 'Put in a drawing, and see what is in it.'}>
+        <input
+          ref={input}
+          type="file"
+          accept=".svg,image/svg+xml"
+          className="visually-hidden"
+          aria-label="Choose an SVG drawing"
+          tabIndex={-1}
+          onChange={(event) => {
+            take(event.target.files)
+            event.target.value = ''
+          }}
+        />
+        <Button variant="outline-primary" onClick={() => input.current?.click()} disabled={add.isPending}>
+          {add.isPending ? 'Reading …' : id ? 'Bring another drawing' : 'Bring a drawing'}
+        </Button>
+        {id && (
+          <Link className="btn btn-primary" to={`/ask?drawing=${id}`}>
+            Take it to the gate
+          </Link>
+        )}
+      </PageHead>
+      {add.isError && (
+        <div className="mt-3" data-field="file">
+          <Failure error={errors.file ? new Error(errors.file.join(' ')) : add.error} />
+        </div>
+      )}
+      {id ? (
+        <CheckView key={id} id={id} />
+      ) : (
+        <Drawings
+          loading={drawings.isPending}
+          error={drawings.error}
+          items={drawings.data ?? []}
+          choose={() => input.current?.click()}
+        />
+      )}
+    </div>
+  )
+}
+
+function Drawings({
+  loading,
+  error,
+  items,
+  choose,
+}: {
+  loading: boolean
+  error: unknown
+  items: { id: string; name: string; at: string; widthMm: number; heightMm: number; operations: string[] }[]
+  choose: () => void
+}) {
+  const { time } = useSession()
+  if (loading) return <Loading what="your drawings" />
+  if (error) return <Failure error={error} />
+  if (items.length === 0)
+    return (
+      <Empty title="No drawing on the bench" action={{ text: 'Choose an SVG file', onClick: choose }}>
+        Drop an SVG here. Its true size, lengths and faults are read; nothing is changed.
+      </Empty>
+    )
+  return (
+    <section className="mt-3">
+      <RunOn title="Your drawings" after={items.length} />
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>Drawing</th>
+            <th className="r">Page, mm</th>
+            <th>Holds</th>
+            <th>Put in</th>
+          </tr>
+        </thead>
+        <tbody>
+          {items.map((d) => (
+            <tr key={d.id}>
+              <td>
+                <Link to={`/bench/${d.id}`}>{d.name}</Link>
+              </td>
+              <td className="r">
+                {d.widthMm} × {d.heightMm}
+              </td>
+              <td>{d.operations.join(', ') || 'nothing the colour map knows'}</td>
+              <td>{time.moment(d.at)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}

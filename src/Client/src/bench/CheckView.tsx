@@ -1,0 +1,203 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors, Loading, RunOn, Ticket } from '../shared/parts'
+import { materialsQuery, useMachines } from '../shared/session'
+import { Sheet } from './Sheet'
+
+const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn: 'Weigh up', note: 'Note' }
+
+/** One drawing, checked for a machine and a sheet. */
+export function CheckView({ id }: { id: string }) {
+  const machines = useMachines()
+  const materials = useQuery(materialsQuery)
+  const [machine, setMachine] = useState('')
+  const [material, setMaterial] = useState('birch-ply-laser')
+  const [thickness, setThickness] = useState('3 mm')
+  const [chosen, setChosen] = useState(0)
+  const machineId = machine || machines.data?.[0]?.id
+  const check = useQuery({
+    queryKey: ['live', 'check', id, machineId, material, thickness],
+    queryFn: ({ signal }) =>
+      answer(
+        client.GET('/api/drawings/{id}/check', {
+          params: { path: { id }, query: { machineId, materialId: material, thickness } },
+          signal,
+        }),
+      ),
+    enabled: !!machineId,
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+  const lines = useQuery({
+    queryKey: ['drawing-lines', id],
+    queryFn: ({ signal }) => answer(client.GET('/api/drawings/{id}/lines', { params: { path: { id } }, signal })),
+    staleTime: Infinity,
+  })
+  const errors = fieldErrors(check.error)
+  const report = check.data?.report
+  if (check.isPending) return <Loading what="the check" />
+  if (!report) return <Failure error={check.error} retry={() => void check.refetch()} />
+  return (
+    <div className="benchgrid">
+      <div>
+        {lines.data ? (
+          <Sheet report={report} lines={lines.data.lines} chosen={chosen} choose={setChosen} />
+        ) : lines.isError ? (
+          <Failure error={lines.error} />
+        ) : (
+          <Loading what="the lines" />
+        )}
+        {lines.data?.cut && (
+          <p className="small quiet">The drawing is larger than the screen can show; the check reads all of it.</p>
+        )}
+      </div>
+      <Findings findings={report.findings} chosen={chosen} choose={setChosen} />
+      <Ticket label="Docket">
+        <h2>Docket</h2>
+        <Field label="Machine" id="check-machine" error={errors.machineId}>
+          <Form.Select id="check-machine" value={machineId} onChange={(event) => setMachine(event.target.value)}>
+            {machines.data?.map((m) => (
+              <option key={m.id} value={m.id}>
+                {m.name}
+              </option>
+            ))}
+          </Form.Select>
+        </Field>
+        <Field label="Material" id="check-material" error={errors.materialId}>
+          <Form.Select id="check-material" value={material} onChange={(event) => setMaterial(event.target.value)}>
+            {materials.data?.map((m) => (
+              <option key={m.id} value={m.id}>
+                {m.name}
+              </option>
+            ))}
+          </Form.Select>
+        </Field>
+        <Field label="Thickness" id="check-thickness" error={errors.thickness}>
+          <Form.Control
+            id="check-thickness"
+            value={thickness}
+            isInvalid={!!errors.thickness}
+            onChange={(event) => setThickness(event.target.value)}
+          />
+        </Field>
+        {check.isError && Object.keys(errors).length === 0 && <Failure error={check.error} />}
+        <hr className="dash" />
+        <Work report={report} />
+      </Ticket>
+    </div>
+  )
+}
+
+function Findings({
+  findings,
+  chosen,
+  choose,
+}: {
+  findings: Schemas['Finding'][]
+  chosen: number
+  choose: (i: number) => void
+}) {
+  const looked = [
+    ['line.duplicate', 'Lines drawn twice'],
+    ['colour.unknown', 'Unknown colours'],
+    ['text.live', 'Live lettering'],
+    ['size.', 'Larger than the bed'],
+  ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))
+  return (
+    <section aria-label="Findings">
+      <RunOn title="Findings" after={findings.length} />
+      <ol className="findings">
+        {findings.map((f, i) => (
+          <li key={f.code + f.severity} className={i === chosen ? 'chosen' : ''} data-code={f.code}>
+            <button type="button" onClick={() => choose(i)} aria-pressed={i === chosen}>
+              <span className="pin">{i + 1}</span>
+              <span>
+                <span className={`sev ${f.severity}`}>
+                  <svg width="18" height="8" viewBox="0 0 18 8" aria-hidden="true">
+                    {f.severity === 'stop' ? (
+                      <path d="M0 1H18V7H0Z" fill="currentColor" />
+                    ) : (
+                      <path d="M1 1Q9 12 17 1" fill="none" stroke="currentColor" strokeWidth="2.4" />
+                    )}
+                  </svg>
+                  {severity[f.severity]}
+                </span>
+                <b>{f.text}</b>
+                <span className="why">{f.why}</span>
+                <span className="source">
+                  {f.code}, {f.count} {f.count === 1 ? 'place' : 'places'}
+                </span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      {findings.length === 0 && <p>Nothing was found against it.</p>}
+      {looked.length > 0 && (
+        <>
+          <h3>Looked for, not found</h3>
+          <p className="quiet">{looked.map(([, name]) => name).join(', ')}.</p>
+        </>
+      )}
+      <p className="small quiet">
+        Nearly doubled lines, thin webs and open outlines are not looked for yet: look for them yourself.
+      </p>
+    </section>
+  )
+}
+
+const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
+
+function Work({ report }: { report: Schemas['DrawingReport'] }) {
+  return (
+    <>
+      <table className="plain docket">
+        <thead>
+          <tr>
+            <th>Colour</th>
+            <th>Operation</th>
+            <th className="r">Length, mm</th>
+          </tr>
+        </thead>
+        <tbody>
+          {report.strokes.map((s) => (
+            <tr key={s.colour}>
+              <td>
+                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
+                  <rect x="0.5" y="0.5" width="11" height="11" fill={s.colour} stroke="#24121F" />
+                </svg>{' '}
+                {s.colour}
+              </td>
+              <td>
+                {s.operation}
+                {s.openPaths > 0 && s.operation === 'cut' && <span className="source"> {s.openPaths} open</span>}
+              </td>
+              <td className="r">{s.lengthMm.toFixed(1)}</td>
+            </tr>
+          ))}
+          {report.fills.map((f) => (
+            <tr key={`fill ${f.colour}`}>
+              <td>
+                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
+                  <rect x="0.5" y="0.5" width="11" height="11" fill={f.colour} stroke="#24121F" />
+                </svg>{' '}
+                {f.colour}
+              </td>
+              <td>engrave, filled</td>
+              <td className="r">{(f.areaMm2 / 100).toFixed(1)} cm²</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="sumline">
+        <b>Run time, rough</b> <b className="num">{minutes(report.time.runSeconds)}</b>
+      </p>
+      <p className="small quiet mb-0">
+        Page {report.widthMm.toFixed(1)} × {report.heightMm.toFixed(1)} mm. The estimate takes starting settings; always
+        start with a test piece.
+      </p>
+    </>
+  )
+}

@@ -1,0 +1,118 @@
+import './bookings.css'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import { Link, useNavigate } from 'react-router'
+import { answer, client, type Schemas } from '../shared/api'
+import { BookingBar } from '../shared/BookingBar'
+import { Empty, Failure, Loading, PageHead, RunOn } from '../shared/parts'
+import { hasRole, useMachines, useSession } from '../shared/session'
+
+type BookingAnswer = Schemas['BookingAnswer']
+const DAY = 86_400_000
+
+/** Your bookings, and who has what in the three weeks ahead. */
+export function BookingsPage() {
+  const { me, now, time } = useSession()
+  const navigate = useNavigate()
+  const [from] = useState(() => new Date(Math.floor(now() / 900_000) * 900_000).toISOString())
+  const to = new Date(Date.parse(from) + 24 * DAY).toISOString()
+  const bookings = useQuery({
+    queryKey: ['live', 'bookings', from],
+    queryFn: async ({ signal }) =>
+      (await answer(client.GET('/api/bookings', { params: { query: { from, to } }, signal }))).items,
+  })
+  const steward = hasRole(me, 'steward')
+  const mine = bookings.data?.filter((b) => b.mine) ?? []
+  const others = bookings.data?.filter((b) => !b.mine) ?? []
+  const days = [...new Set(others.map((b) => time.iso(b.start)))]
+  return (
+    <>
+      <PageHead title="Bookings" sub="A booking gives time, not permission.">
+        <Link className="btn btn-primary" to="/ask">
+          Ask for a time
+        </Link>
+      </PageHead>
+      {bookings.isPending && <Loading what="the bookings" />}
+      <Failure error={bookings.error} retry={() => void bookings.refetch()} />
+      {bookings.data && (
+        <>
+          <section className="mt-3">
+            <RunOn title="Yours" after={mine.length} />
+            {mine.length === 0 ? (
+              <Empty
+                title="You have nothing booked"
+                action={{ text: 'Ask the gate', onClick: () => void navigate('/ask') }}
+              >
+                A time is booked from an open gate: say what you want to run, and when.
+              </Empty>
+            ) : (
+              <List bookings={mine} cancel day />
+            )}
+          </section>
+          <section className="mt-4">
+            <RunOn title="Everybody" after={`${others.length} in three weeks`} />
+            {days.map((day) => (
+              <div key={day} className="bookday">
+                <h3>{time.day(others.find((b) => time.iso(b.start) === day)!.start)}</h3>
+                <List bookings={others.filter((b) => time.iso(b.start) === day)} cancel={steward} />
+              </div>
+            ))}
+          </section>
+        </>
+      )}
+    </>
+  )
+}
+
+function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: boolean; day?: boolean }) {
+  const { time } = useSession()
+  const machines = useMachines()
+  return (
+    <ul className="bookings">
+      {bookings.map((b) => (
+        <li key={b.id} data-booking={b.id}>
+          <span className="when">
+            {day && <b>{time.day(b.start)} </b>}
+            <b>{time.clock(b.start)}</b> to {time.clock(b.end)}
+          </span>
+          <span>{machines.data?.find((m) => m.id === b.machineId)?.name ?? b.machineId}</span>
+          <span className="name">{b.name}</span>
+          <span className="partsbar">
+            <BookingBar parts={b.parts} label={`${b.minutes} minutes`} />
+          </span>
+          <span className="quiet figure">{b.minutes} min</span>
+          <span className="act">{cancel && <Cancel booking={b} />}</span>
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** Asked twice, done once: the second press gives the time back. */
+function Cancel({ booking }: { booking: BookingAnswer }) {
+  const [sure, setSure] = useState(false)
+  const queries = useQueryClient()
+  const cancel = useMutation({
+    mutationFn: () =>
+      answer(client.POST('/api/bookings/{id}/cancel', { params: { path: { id: booking.id } }, body: {} })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  if (cancel.isError) return <span role="alert">{cancel.error.message}</span>
+  if (!sure)
+    return (
+      <button type="button" className="quietlink" onClick={() => setSure(true)}>
+        Cancel
+      </button>
+    )
+  return (
+    <>
+      <Button size="sm" variant="danger" onClick={() => cancel.mutate()} disabled={cancel.isPending} autoFocus>
+        Give the time back
+      </Button>{' '}
+      <button type="button" className="quietlink" onClick={() => setSure(false)}>
+        Keep
+      </button>
+    </>
+  )
+}

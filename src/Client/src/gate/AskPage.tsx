@@ -1,0 +1,252 @@
+import './gate.css'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import Button from 'react-bootstrap/Button'
+import { useNavigate } from 'react-router'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, fieldErrors, PageHead, RunOn } from '../shared/parts'
+import { dayQuery, useSession } from '../shared/session'
+import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '../shared/Standing'
+import { askBody, missing, useAskState, type AskState } from './askState'
+import { Booking } from './Booking'
+import { PostLine, postWords } from './PostLine'
+import { Sentence } from './Sentence'
+
+/** May this person run this sheet, this drawing, on this machine, now, and if not, what would open the way? */
+export function AskPage() {
+  const { me, time, now } = useSession()
+  const [state, change] = useAskState()
+  const body = askBody(state, me.memberId)
+  const wanting = missing(state)
+  const asked = useQuery({
+    queryKey: ['live', 'ask', body],
+    queryFn: ({ signal }) => answer(client.POST('/api/gate/ask', { body, signal })),
+    enabled: wanting.length === 0,
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+  useFirstTime(state, change)
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => event.ctrlKey && event.key === 'Enter' && void asked.refetch()
+    document.addEventListener('keydown', press)
+    return () => document.removeEventListener('keydown', press)
+  }, [asked])
+  const errors = fieldErrors(asked.error)
+  const gate = wanting.length === 0 && !asked.isError ? asked.data : undefined
+  const shut = new Set(gate?.posts.filter((post) => post.standing === 'shut').map((post) => post.post))
+  return (
+    <>
+      <PageHead title="Ask the gate" sub="Nothing is booked by asking." />
+      <section className="askband">
+        <Sentence state={state} change={change} errors={errors} shut={shut} />
+        <Verdict gate={gate} wanting={wanting} failed={asked.isError} />
+      </section>
+      {asked.isError &&
+        (Object.keys(errors).length > 0 ? (
+          <ul className="fielderrors" role="alert">
+            {Object.entries(errors).map(([field, texts]) => (
+              <li key={field} data-field={field}>
+                {texts.join(' ')}
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <Failure error={asked.error} retry={() => void asked.refetch()} />
+        ))}
+      <PostLine
+        posts={gate?.posts ?? null}
+        action={(reason) => <Remedy reason={reason} state={state} change={change} gate={gate} />}
+      />
+      {gate && (
+        <div className="two asklower">
+          <div>
+            {gate.soonest && <Soonest way={gate.soonest} change={change} />}
+            <Reasons posts={gate.posts} />
+          </div>
+          <Booking gate={gate} body={body} />
+        </div>
+      )}
+      {gate && (
+        <p className="small quiet mt-3">
+          Asked {time.moment(now())}. Velvet Gate supports judgement: follow your local code, the maker’s manual and
+          your safety officer.
+        </p>
+      )}
+    </>
+  )
+}
+
+/** A first time to ask about: the next slot today, or tomorrow's first when today is over. */
+function useFirstTime(state: AskState, change: (to: Partial<AskState>) => void) {
+  const { time, now } = useSession()
+  const today = useQuery({ ...dayQuery(time.iso(now())), enabled: !state.start })
+  const tomorrow = useQuery({ ...dayQuery(today.data?.next ?? ''), enabled: !state.start && !!today.data })
+  useEffect(() => {
+    if (state.start || !today.data || !tomorrow.data) return
+    const slot = [...today.data.slots.slice(0, -4), ...tomorrow.data.slots].find((s) => Date.parse(s.at) >= now())
+    if (slot) change({ date: time.iso(slot.at), start: slot.at })
+  }, [state.start, today.data, tomorrow.data, change, now, time])
+}
+
+function Verdict({ gate, wanting, failed }: { gate?: Schemas['AskAnswer']; wanting: string[]; failed: boolean }) {
+  const holding = gate?.posts.filter((post) => post.standing === 'shut' || post.standing === 'ask').length ?? 0
+  const ifs = gate?.posts.filter((post) => post.standing === 'caution').length ?? 0
+  return (
+    <div className="verdict" role="status" aria-live="polite">
+      {gate ? (
+        <>
+          <span className={standClass(standingOf[gate.verdict])}>
+            <StandingGlyph standing={standingOf[gate.verdict]} width={62} />
+          </span>
+          <div>
+            <div className={`vword ${gate.verdict}`}>{verdictWords[gate.verdict]}</div>
+            <div className="vwhy">
+              {gate.verdict === 'open' && 'Every post is clear.'}
+              {gate.verdict === 'conditions' &&
+                `${ifs} of seven posts ${ifs === 1 ? 'carries' : 'carry'} a condition to check at the machine.`}
+              {gate.verdict === 'ask' && 'A steward may lift this once, with a written reason.'}
+              {gate.verdict === 'shut' && `${holding} of seven posts hold${holding === 1 ? 's' : ''} the rope.`}
+            </div>
+          </div>
+        </>
+      ) : (
+        <>
+          <StandingGlyph standing="unknown" width={62} />
+          <div>
+            <div className="vword none">{failed ? 'Not asked' : 'No verdict yet'}</div>
+            <div className="vwhy">
+              {failed
+                ? 'The question could not be read, or the posts did not answer.'
+                : wanting.length > 0
+                  ? `Still to fill in: ${wanting.join(', ')}.`
+                  : 'Asking the posts. No verdict is shown until all seven have answered.'}
+            </div>
+          </div>
+        </>
+      )}
+    </div>
+  )
+}
+
+/** The one action that would clear a reason, where it is in this person's hands; else its words. */
+function Remedy({
+  reason,
+  state,
+  change,
+  gate,
+}: {
+  reason: Schemas['ReasonAnswer']
+  state: AskState
+  change: (to: Partial<AskState>) => void
+  gate?: Schemas['AskAnswer']
+}) {
+  const navigate = useNavigate()
+  const { me, time } = useSession()
+  if (!reason.remedy) return null
+  const { action, text } = reason.remedy
+  const open = (blank: string) => document.querySelector<HTMLButtonElement>(`[data-blank="${blank}"]`)?.click()
+  const soonest = gate?.soonest
+  const acts: Record<string, [string, () => void] | undefined> = {
+    'time.other': soonest
+      ? [`Take ${time.moment(soonest.start)}`, () => change({ start: soonest.start, date: time.iso(soonest.start) })]
+      : ['Choose another time', () => open('Start')],
+    'time.longer': gate && [`Take ${gate.length.slotMinutes} min`, () => change({ minutes: null })],
+    'sheet.clear': ['Give a sheet’s tag', () => open('Sheet tag')],
+    'sheet.tag': ['Give a sheet’s tag', () => open('Sheet tag')],
+    'sheet.other': ['Give another tag', () => open('Sheet tag')],
+    'sheet.thinner': ['Change the thickness', () => open('Thickness')],
+    'material.other': ['Choose another material', () => open('Material')],
+    'machine.other': ['Choose another machine', () => open('Machine')],
+    'machine.return': ['See the machine', () => void navigate('/machines')],
+    'drawing.check': ['Go to the bench', () => void navigate('/bench')],
+    'drawing.mend': state.drawing ? ['See it on the bench', () => void navigate(`/bench/${state.drawing}`)] : undefined,
+    'ask.operations': ['Change what to do', () => open('Operation')],
+    'training.signOff': ['See who trains', () => void navigate(`/training?person=${state.member ?? me.memberId}`)],
+    'person.release': ['See the pause', () => void navigate(`/training?person=${state.member ?? me.memberId}`)],
+    'booking.cancel': ['See the bookings', () => void navigate('/bookings')],
+  }
+  const act = acts[action]
+  if (!act) return <p className="small quiet mb-0">{text}</p>
+  return (
+    <Button size="sm" onClick={act[1]} title={text}>
+      {act[0]}
+    </Button>
+  )
+}
+
+function Soonest({ way, change }: { way: Schemas['SoonestAnswer']; change: (to: Partial<AskState>) => void }) {
+  const { time } = useSession()
+  return (
+    <section className="mb-3">
+      <RunOn title="Soonest way to open" after={`${way.steps.length} ${way.steps.length === 1 ? 'step' : 'steps'}`} />
+      <ol className="path">
+        {way.steps.map((step, i) => (
+          <li key={i} className={i === way.steps.length - 1 ? 'last' : ''}>
+            <div className="when">{step.at ? time.moment(step.at) : i === 0 ? 'first' : 'then'}</div>
+            <h3>{step.text}</h3>
+            {step.opens ? (
+              <div className="opens">
+                opens <b>{postWords[step.opens]}</b>
+              </div>
+            ) : (
+              <Standing standing={standingOf[way.verdict]} word={verdictWords[way.verdict]} />
+            )}
+          </li>
+        ))}
+      </ol>
+      <Button
+        variant="outline-primary"
+        size="sm"
+        className="mt-2"
+        onClick={() => change({ start: way.start, date: time.iso(way.start) })}
+      >
+        Ask about {time.moment(way.start)}
+      </Button>
+    </section>
+  )
+}
+
+function Reasons({ posts }: { posts: Schemas['PostAnswer'][] }) {
+  const all = posts.flatMap((post) => post.reasons.map((reason) => ({ post: post.post, reason })))
+  return (
+    <section>
+      <RunOn title="Every reason" after={all.length} />
+      {all.length === 0 ? (
+        <p className="quiet">No post has anything against it.</p>
+      ) : (
+        <table className="plain reasons">
+          <thead>
+            <tr>
+              <th>Post</th>
+              <th>Standing</th>
+              <th>Reason and rule</th>
+              <th>What clears it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {all.map(({ post, reason }, i) => (
+              <tr key={i} data-code={reason.code}>
+                <td>
+                  <b>{postWords[post]}</b>
+                </td>
+                <td>
+                  <Standing standing={reason.standing} width={18} />
+                </td>
+                <td>
+                  {reason.text}
+                  <span className="source">
+                    {reason.code}, {reason.source}
+                  </span>
+                </td>
+                <td>
+                  {reason.remedy?.text ??
+                    (reason.standing === 'shut' ? 'Nothing: it stays shut.' : 'Check it at the machine.')}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  )
+}

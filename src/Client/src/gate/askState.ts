@@ -1,0 +1,79 @@
+import { useSearchParams } from 'react-router'
+import type { Schemas } from '../shared/api'
+
+/** The sentence's blanks. They live in the address, so that a reload or a link keeps the question. */
+export interface AskState {
+  member: string | null
+  operations: string[]
+  material: string | null
+  thickness: string | null
+  tag: string | null
+  machine: string | null
+  drawing: string | null
+  run: string | null
+  fixture: string | null
+  date: string | null
+  start: string | null
+  minutes: string | null
+}
+
+const keys = [
+  'member',
+  'material',
+  'thickness',
+  'tag',
+  'machine',
+  'drawing',
+  'run',
+  'fixture',
+  'date',
+  'start',
+  'minutes',
+] as const
+
+export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
+  const [params, setParams] = useSearchParams()
+  const state = { operations: params.get('operations')?.split(',').filter(Boolean) ?? [] } as unknown as AskState
+  for (const key of keys) state[key] = params.get(key)
+  const change = (to: Partial<AskState>) =>
+    setParams(
+      (before) => {
+        const after = new URLSearchParams(before)
+        for (const [key, value] of Object.entries(to)) {
+          const text = Array.isArray(value) ? value.join(',') : value
+          if (text) after.set(key, text)
+          else after.delete(key)
+        }
+        return after
+      },
+      { replace: true },
+    )
+  return [state, change]
+}
+
+/** The blanks still to fill before the gate can be asked. */
+export function missing(state: AskState) {
+  return [
+    state.operations.length === 0 && 'what to do',
+    !state.thickness && 'the thickness',
+    !state.material && 'the material',
+    !state.machine && 'the machine',
+    !state.start && 'the time',
+  ].filter((word) => word !== false)
+}
+
+export function askBody(state: AskState, me: string): Schemas['AskRequest'] {
+  return {
+    memberId: state.member ?? me,
+    machineId: state.machine,
+    materialId: state.material,
+    thickness: state.thickness,
+    operations: state.operations,
+    sheetTag: state.tag,
+    drawingId: state.drawing,
+    runMinutes: state.run === null ? null : Number(state.run),
+    fixture: state.fixture,
+    start: state.start,
+    minutes: state.minutes === null ? null : Number(state.minutes),
+  }
+}

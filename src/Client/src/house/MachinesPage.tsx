@@ -1,0 +1,141 @@
+import './machines.css'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors, Loading, PageHead } from '../shared/parts'
+import { hasRole, useMachines, useSession } from '../shared/session'
+import { Standing } from '../shared/Standing'
+
+/** The machines, and the one press that stops each. */
+export function MachinesPage() {
+  const machines = useMachines()
+  return (
+    <>
+      <PageHead title="Machines" sub="Anyone may stop a machine. A steward returns it to service." />
+      {machines.isPending && <Loading what="the machines" />}
+      <Failure error={machines.error} retry={() => void machines.refetch()} />
+      <ul className="machines">
+        {machines.data?.map((m) => (
+          <Machine key={m.id} machine={m} />
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
+  const { me, time } = useSession()
+  const kind = { co2: 'CO₂ gas, 10.6 µm, invisible', diode: 'blue diode, 450 nm', fibre: 'fibre, 1064 nm, invisible' }[
+    machine.kind
+  ]
+  const air = {
+    ducted: 'ducted outdoors',
+    filtered: 'filtered, back into the room: a filter removes no carbon monoxide',
+    both: 'filtered and ducted',
+  }[machine.extraction]
+  return (
+    <li data-machine={machine.id}>
+      <div>
+        <h2>{machine.name}</h2>
+        {machine.stop ? <Standing standing="shut" word="Stopped" /> : <Standing standing="clear" word="In service" />}
+      </div>
+      <dl>
+        <dt>Laser</dt>
+        <dd>
+          {machine.powerW} W, {kind}, class {machine.laserClass}
+        </dd>
+        <dt>Bed</dt>
+        <dd>
+          {machine.bedWidthMm} × {machine.bedHeightMm} mm, usable {machine.usableWidthMm} × {machine.usableHeightMm} mm
+        </dd>
+        <dt>Cuts</dt>
+        <dd>{machine.maxCutMm > 0 ? `to ${machine.maxCutMm} mm` : 'nothing: it marks'}</dd>
+        <dt>Extraction</dt>
+        <dd>{air}</dd>
+        {machine.fixtures.length > 0 && (
+          <>
+            <dt>Fixtures</dt>
+            <dd>{machine.fixtures.join(', ')}</dd>
+          </>
+        )}
+      </dl>
+      <div>
+        {machine.stop ? (
+          <>
+            <p>
+              Stopped {time.moment(machine.stop.since)} by {machine.stop.by}. {machine.stop.reason}
+            </p>
+            {hasRole(me, 'steward') ? (
+              <ReasonAct machine={machine} stop={machine.stop.id} />
+            ) : (
+              <p className="small quiet">A steward returns it to service.</p>
+            )}
+          </>
+        ) : (
+          <ReasonAct machine={machine} />
+        )}
+      </div>
+    </li>
+  )
+}
+
+/** One press and a sentence: stops a machine, or returns it where a stop is given. */
+function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?: string }) {
+  const [open, setOpen] = useState(false)
+  const [reason, setReason] = useState('')
+  const queries = useQueryClient()
+  const act = useMutation({
+    mutationFn: (): Promise<unknown> =>
+      stop
+        ? answer(client.POST('/api/stops/{id}/return', { params: { path: { id: stop } }, body: { reason } }))
+        : answer(client.POST('/api/machines/{id}/stops', { params: { path: { id: machine.id } }, body: { reason } })),
+    onSuccess: async () => {
+      setOpen(false)
+      setReason('')
+      await queries.invalidateQueries({ queryKey: ['live'] })
+    },
+  })
+  const errors = fieldErrors(act.error)
+  const verb = stop ? 'Return' : 'Stop'
+  if (!open)
+    return (
+      <Button variant={stop ? 'outline-primary' : 'danger'} onClick={() => setOpen(true)}>
+        {verb} {machine.name}
+        {stop ? ' to service' : ''}
+      </Button>
+    )
+  return (
+    <Form
+      noValidate
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault()
+        act.mutate()
+      }}
+    >
+      <Field
+        label={stop ? 'What was done and checked' : 'What is wrong'}
+        id={`reason-${machine.id}`}
+        error={errors.reason}
+      >
+        <Form.Control
+          id={`reason-${machine.id}`}
+          autoFocus
+          value={reason}
+          isInvalid={!!errors.reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
+      </Field>
+      {act.isError && !errors.reason && <Failure error={act.error} />}
+      <div className="d-flex gap-2">
+        <Button type="submit" variant={stop ? 'primary' : 'danger'} disabled={act.isPending}>
+          {verb} {machine.name} now
+        </Button>
+        <Button variant="outline-primary" onClick={() => setOpen(false)}>
+          Leave it
+        </Button>
+      </div>
+    </Form>
+  )
+}

@@ -1,0 +1,105 @@
+import { useInfiniteQuery } from '@tanstack/react-query'
+import { Fragment } from 'react'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Loading, PageHead } from '../shared/parts'
+import { useSession } from '../shared/session'
+
+const words: Record<string, string> = {
+  'booking.made': 'Booking made',
+  'booking.cancelled': 'Booking cancelled',
+  'training.signedOff': 'Signed off',
+  'person.paused': 'Person paused',
+  'person.released': 'Person released',
+  'person.erased': 'Person erased',
+  'machine.stopped': 'Machine stopped',
+  'machine.returned': 'Machine returned',
+  'gate.asked': 'Ask put',
+  'gate.withdrawn': 'Ask withdrawn',
+}
+
+/** The record as it is chained: numbers, codes and instants; no names. */
+export function RecordsPage() {
+  const { time } = useSession()
+  const record = useInfiniteQuery({
+    queryKey: ['live', 'ledger'],
+    queryFn: ({ pageParam, signal }) =>
+      answer(client.GET('/api/ledger', { params: { query: { after: pageParam } }, signal })),
+    initialPageParam: 0,
+    getNextPageParam: (page) => page.next ?? undefined,
+  })
+  const entries = record.data?.pages.flatMap((page) => page.items) ?? []
+  return (
+    <>
+      <PageHead title="Records" sub="Each entry is chained to the one before. “./vg verify-ledger” proves the whole." />
+      {record.isPending && <Loading what="the record" />}
+      <Failure error={record.error} retry={() => void record.refetch()} />
+      {record.data && (
+        <div className="shelfscroll mt-3" tabIndex={0} role="region" aria-label="The record">
+          <table className="plain">
+            <thead>
+              <tr>
+                <th className="r">No.</th>
+                <th>When</th>
+                <th>What</th>
+                <th>Person, machine and times</th>
+                <th>Hash</th>
+              </tr>
+            </thead>
+            <tbody>
+              {entries.map((entry) => (
+                <tr key={entry.seq}>
+                  <td className="r">{entry.seq}</td>
+                  <td className="text-nowrap">
+                    {time.date(entry.at)} {time.clock(entry.at)}
+                  </td>
+                  <td className="text-nowrap">
+                    <b>{words[entry.kind] ?? entry.kind}</b>
+                  </td>
+                  <td>
+                    <Body entry={entry} />
+                  </td>
+                  <td>
+                    <code title={entry.hash}>{entry.hash.slice(0, 10)}</code>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {record.hasNextPage && (
+        <button type="button" className="btn btn-outline-primary mt-3" onClick={() => void record.fetchNextPage()}>
+          Later entries
+        </button>
+      )}
+    </>
+  )
+}
+
+/** The plain values of an entry; hashes and ids stay out of sight. */
+function Body({ entry }: { entry: Schemas['EntryAnswer'] }) {
+  const { time } = useSession()
+  const body = entry.body as Record<string, unknown>
+  const shown = ['person', 'by', 'machine', 'authority', 'start', 'end', 'releasedBy', 'returnedBy'].filter(
+    (key) => body[key] !== undefined && body[key] !== null,
+  )
+  return (
+    <>
+      {shown.map((key, i) => {
+        const value = body[key]
+        const text =
+          typeof value === 'number'
+            ? `no. ${value}`
+            : key === 'start' || key === 'end'
+              ? time.moment(String(value))
+              : String(value)
+        return (
+          <Fragment key={key}>
+            {i > 0 && ', '}
+            <span className="quiet">{key.replace(/([A-Z])/g, ' $1').toLowerCase()}</span> {text}
+          </Fragment>
+        )
+      })}
+    </>
+  )
+}

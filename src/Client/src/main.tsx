@@ -1,0 +1,32 @@
+import '@fontsource-variable/besley'
+import '@fontsource-variable/atkinson-hyperlegible-next'
+import 'bootstrap/dist/css/bootstrap.min.css'
+import './shared/theme.css'
+import './app/app.css'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter } from 'react-router'
+import { App } from './app/App'
+import { ApiError } from './shared/api'
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      refetchOnWindowFocus: false,
+      // A refusal is final; a lost connection is tried again.
+      retry: (count, error) =>
+        count < 2 && !(error instanceof ApiError && error.problem.status >= 400 && error.problem.status < 500),
+    },
+  },
+})
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <App />
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,77 @@
+import { Link } from 'react-router'
+import type { Schemas } from '../shared/api'
+import { Ticket } from '../shared/parts'
+import { Standing } from '../shared/Standing'
+
+const evidence: Record<Schemas['Evidence'], string> = {
+  none: 'None: what you see is what it is.',
+  declared: 'You state where it comes from; it stands as a condition.',
+  clearedTag: 'The tag of a sheet that a steward cleared. “Laser-safe” on a marketplace page is a claim, not evidence.',
+}
+
+/** All a house says of one material. */
+export function MaterialCard({
+  material,
+  machines,
+}: {
+  material: Schemas['MaterialAnswer']
+  machines: Schemas['MachineAnswer'][]
+}) {
+  const never = material.cells.some((c) => c.standing === 'never')
+  const banned = material.cells.some((c) => c.standing === 'banned')
+  const may = material.cells.filter((c) => c.standing === 'permitted' || c.standing === 'byArrangement')
+  return (
+    <Ticket label={material.name}>
+      <h2>{material.name}</h2>
+      {never ? (
+        <Standing standing="shut" word="Never, on every machine; no house can loosen it" />
+      ) : banned ? (
+        <Standing standing="shut" word="Banned in this house" />
+      ) : may.length > 0 ? (
+        <p className="small quiet mb-1">
+          Goes on {may.map((c) => machines.find((m) => m.id === c.machineId)?.name).join(', ')}.
+        </p>
+      ) : (
+        <p className="small quiet mb-1">No machine here can do it.</p>
+      )}
+      <hr className="dash" />
+      <h3>Hazard</h3>
+      <p>{material.hazard}</p>
+      {material.handling && (
+        <>
+          <h3>At the machine</h3>
+          <p>{material.handling}</p>
+        </>
+      )}
+      {!never && !banned && (
+        <>
+          <h3>Evidence wanted</h3>
+          <p>{evidence[material.evidence]}</p>
+        </>
+      )}
+      {material.twins.map((twin) => (
+        <div key={twin.members.join()}>
+          <h3>{twin.dangerous ? 'Twins, one of them dangerous' : 'Twins'}</h3>
+          <p>
+            {twin.members.join(', ')}. <b>{twin.freshEdgeTells ? 'A fresh edge tells:' : 'The eye cannot tell:'}</b>{' '}
+            {twin.tellsApart}
+          </p>
+        </div>
+      ))}
+      <h3>Why, as codes</h3>
+      <p className="small quiet">{material.reasons.join(', ') || 'none'}</p>
+      {material.synonyms.length > 0 && <p className="small quiet">Also called {material.synonyms.join(', ')}.</p>}
+      {!never && !banned && may[0] && (
+        <Link
+          className="btn btn-outline-primary btn-sm"
+          to={`/ask?material=${material.id}&machine=${may[0].machineId}&operations=cut`}
+        >
+          Ask the gate about it
+        </Link>
+      )}
+      <p className="small quiet mt-2 mb-0">
+        Rulings are common practice as this house keeps them. Follow your local code and the supplier’s data sheet.
+      </p>
+    </Ticket>
+  )
+}

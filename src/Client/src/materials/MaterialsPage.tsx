@@ -1,0 +1,212 @@
+import './materials.css'
+import { useQuery } from '@tanstack/react-query'
+import { useDeferredValue, useState, type KeyboardEvent } from 'react'
+import Form from 'react-bootstrap/Form'
+import { useSearchParams } from 'react-router'
+import type { Schemas } from '../shared/api'
+import { Empty, Failure, Loading, PageHead, RunOn } from '../shared/parts'
+import { materialsQuery, sheetsQuery, useMachines, useSession } from '../shared/session'
+import { Standing } from '../shared/Standing'
+import { MaterialCard } from './MaterialCard'
+import { ShelfCell } from './ShelfCell'
+
+type MaterialAnswer = Schemas['MaterialAnswer']
+
+/** The shelf: material by machine, with what, how thick and why not. */
+export function MaterialsPage() {
+  const materials = useQuery(materialsQuery)
+  const machines = useMachines()
+  const [params, setParams] = useSearchParams()
+  const [find, setFind] = useState('')
+  const wanted = useDeferredValue(find).trim().toLowerCase()
+  const shown = (materials.data ?? []).filter((m) =>
+    `${m.name} ${m.family} ${m.synonyms.join(' ')} ${m.reasons.join(' ')}`.toLowerCase().includes(wanted),
+  )
+  const chosen = materials.data?.find((m) => m.id === params.get('material')) ?? shown[0]
+  const choose = (id: string) => setParams({ material: id }, { replace: true })
+  return (
+    <>
+      <PageHead title="Materials" sub="Limits in mm. What is not on the list stays out.">
+        <Form.Control
+          data-find
+          type="search"
+          aria-label="Find a material by any name"
+          placeholder="Find by any name  /"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
+      </PageHead>
+      {(materials.isPending || machines.isPending) && <Loading what="the shelf" />}
+      <Failure error={materials.error ?? machines.error} retry={() => void materials.refetch()} />
+      {materials.data && machines.data && (
+        <div className="shelfpage">
+          <div>
+            {shown.length === 0 ? (
+              <Empty
+                title={`Nothing called “${find}”`}
+                action={{ text: 'Show the whole shelf', onClick: () => setFind('') }}
+              >
+                What nobody has ruled on stays out of the machine. Ask a steward.
+              </Empty>
+            ) : (
+              <Shelf materials={shown} machines={machines.data} chosen={chosen?.id} choose={choose} />
+            )}
+            <Sheets />
+          </div>
+          {chosen && <MaterialCard material={chosen} machines={machines.data} />}
+        </div>
+      )}
+    </>
+  )
+}
+
+function Shelf({
+  materials,
+  machines,
+  chosen,
+  choose,
+}: {
+  materials: MaterialAnswer[]
+  machines: Schemas['MachineAnswer'][]
+  chosen?: string
+  choose: (id: string) => void
+}) {
+  const families = [...new Set(materials.map((m) => m.family))]
+  const move = (event: KeyboardEvent<HTMLTableElement>) => {
+    if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return
+    const buttons = [...event.currentTarget.querySelectorAll<HTMLButtonElement>('th button')]
+    const at = buttons.indexOf(document.activeElement as HTMLButtonElement)
+    if (at < 0) return
+    event.preventDefault()
+    buttons[Math.min(buttons.length - 1, Math.max(0, at + (event.key === 'ArrowDown' ? 1 : -1)))]?.focus()
+  }
+  return (
+    <div className="shelfscroll" tabIndex={0} role="region" aria-label="The shelf">
+      <table className="shelf" onKeyDown={move}>
+        <thead>
+          <tr>
+            <th scope="col">Material</th>
+            {machines.map((m) => (
+              <th scope="col" key={m.id}>
+                <b>{m.name}</b>
+                <span>
+                  {m.powerW} W {m.kind === 'co2' ? 'CO₂' : m.kind}
+                </span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        {families.map((family) => (
+          <tbody key={family}>
+            <tr className="family">
+              <th colSpan={machines.length + 1} scope="colgroup">
+                {family}
+              </th>
+            </tr>
+            {materials
+              .filter((m) => m.family === family)
+              .map((m) => (
+                <Row key={m.id} material={m} machines={machines} chosen={m.id === chosen} choose={choose} />
+              ))}
+          </tbody>
+        ))}
+      </table>
+    </div>
+  )
+}
+
+function Row({
+  material,
+  machines,
+  chosen,
+  choose,
+}: {
+  material: MaterialAnswer
+  machines: Schemas['MachineAnswer'][]
+  chosen: boolean
+  choose: (id: string) => void
+}) {
+  const shut =
+    material.cells.every((c) => c.standing === 'never' || c.standing === 'banned' || c.standing === 'cannot') &&
+    material.cells.some((c) => c.standing !== 'cannot')
+  const word = material.cells.some((c) => c.standing === 'never') ? 'Never' : 'Banned'
+  return (
+    <tr className={chosen ? 'chosen' : ''}>
+      <th scope="row">
+        <button type="button" aria-pressed={chosen} onClick={() => choose(material.id)}>
+          {material.name}
+          {material.twins.length > 0 && (
+            <svg width="22" height="14" viewBox="0 0 22 14" aria-label="has twins" role="img">
+              <circle cx="8" cy="7" r="5.6" fill="none" stroke="currentColor" strokeWidth="1.6" />
+              <circle
+                cx="14"
+                cy="7"
+                r="5.6"
+                fill="none"
+                stroke="currentColor"
+                strokeWidth="1.6"
+                strokeDasharray="2.4 2"
+              />
+            </svg>
+          )}
+        </button>
+      </th>
+      {shut ? (
+        <td colSpan={machines.length} className="ropecell">
+          <span className="ropeword">
+            <Standing standing="shut" word={word} width={18} /> {material.hazard}
+          </span>
+        </td>
+      ) : (
+        machines.map((m) => <ShelfCell key={m.id} cell={material.cells.find((c) => c.machineId === m.id)} />)
+      )}
+    </tr>
+  )
+}
+
+function Sheets() {
+  const { time } = useSession()
+  const sheets = useQuery(sheetsQuery)
+  if (!sheets.data?.length) return null
+  return (
+    <section className="mt-4">
+      <RunOn title="Sheets with a tag" after={sheets.data.length} />
+      <div className="shelfscroll" tabIndex={0} role="region" aria-label="Sheets with a tag">
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>Tag</th>
+              <th>Material</th>
+              <th className="r">Thick, mm</th>
+              <th className="r">Size, mm</th>
+              <th>Standing</th>
+            </tr>
+          </thead>
+          <tbody>
+            {sheets.data.map((s) => (
+              <tr key={s.tag}>
+                <td>
+                  <b>{s.tag}</b>
+                </td>
+                <td>{s.materialName}</td>
+                <td className="r">{s.thicknessMm}</td>
+                <td className="r">
+                  {s.widthMm} × {s.heightMm}
+                </td>
+                <td>
+                  {s.quarantined ? (
+                    <Standing standing="shut" word="In quarantine" width={18} />
+                  ) : s.cleared ? (
+                    <Standing standing="clear" word={`Cleared to ${time.date(s.clearedUntil!)}`} width={18} />
+                  ) : (
+                    <Standing standing="ask" word="Not cleared" width={18} />
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,58 @@
+import createClient, { type Middleware } from 'openapi-fetch'
+import type { components, paths } from './api-types'
+
+/** Types of the HTTP contract, generated from docs/openapi.json. */
+export type Schemas = components['schemas']
+
+/** A problem as the server tells it (RFC 9457). */
+export interface Problem {
+  status: number
+  title: string
+  detail?: string
+  code?: string
+  errors?: Record<string, string[]>
+  posts?: Schemas['PostAnswer'][]
+}
+
+/** What a query or mutation throws: always with a sentence for the person. */
+export class ApiError extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail ?? problem.title)
+  }
+}
+
+let form: { header: string; token: string } | null = null
+
+/** Remembers the antiforgery token that sign-in and me give out. */
+export function keepToken(header: string, token: string) {
+  form = { header, token }
+}
+
+const carryToken: Middleware = {
+  onRequest({ request }) {
+    if (form && request.method !== 'GET') request.headers.set(form.header, form.token)
+    return request
+  },
+}
+
+export const client = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' })
+client.use(carryToken)
+
+const away: Problem = {
+  status: 0,
+  title: 'No connection',
+  detail: 'The server cannot be reached. What you typed is kept; try again in a moment.',
+}
+
+/** Unwraps an answer: its data, or an ApiError. */
+export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let result
+  try {
+    result = await call
+  } catch {
+    throw new ApiError(away)
+  }
+  if (result.response.ok) return result.data as T
+  const problem = result.error as Partial<Problem> | undefined
+  throw new ApiError({ status: result.response.status, title: problem?.title ?? 'Something went wrong', ...problem })
+}

@@ -1,0 +1,77 @@
+import { queryOptions, useQuery } from '@tanstack/react-query'
+import { createContext, useContext } from 'react'
+import { answer, client, keepToken, type Schemas } from './api'
+import { HouseTime } from './time'
+
+export const houseQuery = queryOptions({
+  queryKey: ['house'],
+  queryFn: ({ signal }) => answer(client.GET('/api/house', { signal })),
+  staleTime: Infinity,
+})
+
+export const meQuery = queryOptions({
+  queryKey: ['me'],
+  queryFn: async ({ signal }) => {
+    const me = await answer(client.GET('/api/me', { signal }))
+    keepToken(me.antiforgeryHeader, me.antiforgeryToken)
+    return me
+  },
+  retry: false,
+  staleTime: Infinity,
+})
+
+export interface Session {
+  me: Schemas['MeAnswer']
+  house: Schemas['HouseAnswer']
+  time: HouseTime
+  /** The house's present in ms: the server's clock, counted on. */
+  now: () => number
+}
+
+export const SessionContext = createContext<Session | null>(null)
+
+/** Who is signed in, and the house. Only inside the frame. */
+export function useSession(): Session {
+  const session = useContext(SessionContext)
+  if (!session) throw new Error('useSession outside the frame')
+  return session
+}
+
+export const hasRole = (me: Schemas['MeAnswer'], ...roles: string[]) =>
+  me.roles.some((held) => roles.includes(held.split(':')[0]!))
+
+export const machinesQuery = queryOptions({
+  queryKey: ['live', 'machines'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/machines', { signal }))).items,
+})
+
+export const peopleQuery = queryOptions({
+  queryKey: ['live', 'people'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/people', { signal }))).items,
+})
+
+export const materialsQuery = queryOptions({
+  queryKey: ['live', 'materials'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/materials', { signal }))).items,
+  staleTime: 60_000,
+})
+
+export const sheetsQuery = queryOptions({
+  queryKey: ['live', 'sheets'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/sheets', { signal }))).items,
+})
+
+export const drawingsQuery = queryOptions({
+  queryKey: ['drawings'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/drawings', { signal }))).items,
+})
+
+/** The times of a local day that can be chosen, each with its instant. */
+export const dayQuery = (date: string) =>
+  queryOptions({
+    queryKey: ['day', date],
+    queryFn: ({ signal }) => answer(client.GET('/api/house/day', { params: { query: { date } }, signal })),
+    staleTime: 600_000,
+  })
+
+export const useMachines = () => useQuery(machinesQuery)

@@ -1,0 +1,119 @@
+import './watch.css'
+import { useQuery } from '@tanstack/react-query'
+import { Link, useNavigate } from 'react-router'
+import type { Schemas } from '../shared/api'
+import { Empty, Failure, Loading, PageHead, RunOn, Urgency } from '../shared/parts'
+import { hasRole, useSession } from '../shared/session'
+import { Strips } from './Strips'
+import { watchQuery } from './watchQuery'
+
+/** The steward's day: who is on, what comes next, what needs a hand. */
+export function WatchPage() {
+  const { me, house, time } = useSession()
+  const watch = useQuery(watchQuery)
+  const open = watch.data?.opens
+    ? `open ${time.clock(watch.data.opens)} to ${time.clock(watch.data.closes!)}`
+    : 'closed today'
+  return (
+    <>
+      <PageHead title="Watch" sub={watch.data ? `${watch.data.label}, ${house.name}, ${open}` : ' '} />
+      {watch.isPending && <Loading what="the day" />}
+      <Failure error={watch.error} retry={() => void watch.refetch()} />
+      {watch.data && (
+        <>
+          <Strips watch={watch.data} />
+          <div className="two watchlower">
+            <Needs needs={watch.data.needs} mine={!hasRole(me, 'steward', 'trainer')} />
+            <Key />
+          </div>
+        </>
+      )}
+    </>
+  )
+}
+
+const titles: Record<Schemas['Need']['kind'], string> = {
+  machineStopped: 'See the machine',
+  askWaiting: 'See the bookings',
+  certificateLapsing: 'See the person',
+}
+
+function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
+  const { time, now } = useSession()
+  const navigate = useNavigate()
+  const links: Record<Schemas['Need']['kind'], (need: Schemas['Need']) => string> = {
+    machineStopped: () => '/machines',
+    askWaiting: () => '/bookings',
+    certificateLapsing: (need) => `/training?person=${need.subject}`,
+  }
+  const by = (need: Schemas['Need']) => {
+    if (!need.by) return 'Now'
+    const at = need.kind === 'certificateLapsing' ? Date.parse(need.by) - 1 : Date.parse(need.by)
+    return time.iso(at) === time.iso(now())
+      ? need.kind === 'certificateLapsing'
+        ? 'by close'
+        : `by ${time.clock(at)}`
+      : `by ${time.day(at)}`
+  }
+  return (
+    <section>
+      <RunOn
+        title={mine ? 'Yours' : 'Needs a hand'}
+        after={needs.length > 1 ? `${needs.length}, most pressing first` : needs.length}
+      />
+      {needs.length === 0 ? (
+        <Empty
+          title="Nothing needs a hand"
+          action={{ text: 'See what is booked', onClick: () => void navigate('/bookings') }}
+        >
+          {mine
+            ? 'Your asks and lapsing certificates will stand here.'
+            : 'Stopped machines, waiting asks and lapsing certificates will stand here.'}
+        </Empty>
+      ) : (
+        <ul className="needs">
+          {needs.map((need) => (
+            <li key={`${need.kind} ${need.subject} ${need.text}`}>
+              <Urgency of={need.urgency} />
+              <b className="by">{by(need)}</b>
+              <span className="kind">{need.title}</span>
+              <span className="what">{need.text}</span>
+              <Link to={links[need.kind](need)}>{titles[need.kind]}</Link>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}
+
+function Key() {
+  return (
+    <aside>
+      <RunOn title="Reading the strips" />
+      <div className="key">
+        <span>
+          <i className="tx tx-checks" /> checks
+        </span>
+        <span>
+          <i className="tx tx-lead" /> extraction lead
+        </span>
+        <span>
+          <i className="tx tx-setup" /> test piece
+        </span>
+        <span>
+          <i className="tx tx-run" /> run
+        </span>
+        <span>
+          <i className="tx tx-clear" /> air clearing
+        </span>
+        <span>
+          <i className="tx tx-clean" /> clean-down
+        </span>
+      </div>
+      <p className="small quiet mt-2">
+        Before the run is lines, after it dots. A taut rope closes the machine for those hours.
+      </p>
+    </aside>
+  )
+}

@@ -1,0 +1,2 @@
+export { WatchPage } from './WatchPage'
+export { watchQuery } from './watchQuery'
