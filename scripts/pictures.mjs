@@ -60,7 +60,7 @@ async function browser([width, height]) {
 
 const signIn = `const post = (path, body, headers) => fetch(path, { method: 'POST', headers: { 'Content-Type': 'application/json', ...headers }, body: JSON.stringify(body) }).then((r) => r.json());
   const made = await post('/api/sign-in', { name: a[0], password: 'ropewalk' }); return made.antiforgeryToken`
-const settle = `const until = Date.now() + 6000; while (Date.now() < until && document.querySelector('[role=status].quiet')) await new Promise((r) => setTimeout(r, 50)); await document.fonts.ready; await new Promise((r) => setTimeout(r, 500))`
+const settle = `const until = Date.now() + 6000; while (Date.now() < until && document.querySelector('[role=status].quiet, .unasked')) await new Promise((r) => setTimeout(r, 50)); await document.fonts.ready; await new Promise((r) => setTimeout(r, 500))`
 
 /** A drawing for the bench, put in once for the person signed in; gives its id. */
 const drawing = `const token = a[0]; const have = await fetch('/api/drawings').then((r) => r.json());

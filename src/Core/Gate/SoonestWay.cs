@@ -19,17 +19,16 @@ public static class SoonestWay
         var steps = new List<SoonestStep>();
         while (true)
         {
-            if (FirstOpening(wanted, facts) is { } run)
+            var (opening, blocked) = Look(wanted, facts);
+            if (opening is { } run)
             {
                 steps.Add(new SoonestStep("run", "The run, as asked", run.Ask.Start, null));
                 return new Soonest(steps, run.Ask.Start, minutes, run.Verdict);
             }
-            var blocked = LeastBlocked(wanted, facts);
-            if (blocked is null || Assumption.Of(blocked.Value.Reason, blocked.Value.Ask, facts) is not { } assumed) return null;
-            var still = Gate.Decide(blocked.Value.Ask, assumed).Reasons.Any(r => r.Code == blocked.Value.Reason.Code && r.Item == blocked.Value.Reason.Item);
+            if (blocked is not { } against || Assumption.Of(against.Reason, against.Ask, facts) is not { } assumed) return null;
+            var still = Gate.Decide(against.Ask, assumed).Reasons.Any(r => r.Code == against.Reason.Code && r.Item == against.Reason.Item);
             if (still || steps.Count >= Codes.All.Count) return null;
-            var reason = blocked.Value.Reason;
-            steps.Add(new SoonestStep(reason.Remedy!.Action, reason.Remedy.Text, null, Codes.All.First(c => c.Code == reason.Code).Post));
+            steps.Add(new SoonestStep(against.Reason.Remedy!.Action, against.Reason.Remedy.Text, null, Codes.All.First(c => c.Code == against.Reason.Code).Post));
             facts = assumed;
         }
     }
@@ -42,23 +41,22 @@ public static class SoonestWay
         return from == ask.Start ? from : Instant.FromUnixTimeSeconds((seconds + slot - 1) / slot * slot);
     }
 
-    private static (Ask Ask, Verdict Verdict)? FirstOpening(Ask wanted, GateFacts facts)
+    /// <summary>The first time at which the gate opens; else the time with the fewest reasons against it, and the first of those.</summary>
+    private static ((Ask Ask, Verdict Verdict)? Opening, (Ask Ask, Reason Reason)? Blocked) Look(Ask wanted, GateFacts facts)
     {
+        (Ask, Reason)? blocked = null;
+        var fewest = int.MaxValue;
         foreach (var ask in Candidates(wanted, facts))
         {
-            var verdict = Gate.Decide(ask, facts).Verdict;
-            if (verdict <= Verdict.Conditions) return (ask, verdict);
+            var decision = Gate.Decide(ask, facts);
+            if (decision.Verdict <= Verdict.Conditions) return ((ask, decision.Verdict), null);
+            var against = decision.Reasons.Where(r => r.Standing >= Standing.Ask).ToList();
+            if (against.Count >= fewest) continue;
+            fewest = against.Count;
+            blocked = (ask, against[0]);
         }
-        return null;
+        return (null, blocked);
     }
-
-    /// <summary>The time with the fewest reasons against it that are not the calendar's, and the first of those.</summary>
-    private static (Ask Ask, Reason Reason)? LeastBlocked(Ask wanted, GateFacts facts) => Candidates(wanted, facts)
-        .Select(ask => (Ask: ask, Against: Gate.Decide(ask, facts).Reasons.Where(r => r.Standing >= Standing.Ask).ToList()))
-        .Where(c => c.Against.Count > 0)
-        .OrderBy(c => c.Against.Count)
-        .Select(c => ((Ask, Reason)?)(c.Ask, c.Against[0]))
-        .FirstOrDefault();
 
     private static IEnumerable<Ask> Candidates(Ask wanted, GateFacts facts)
     {

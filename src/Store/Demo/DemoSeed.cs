@@ -212,7 +212,8 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
                 var at = LapsesToday(i, machine) ? _rules.Clock.At(now).LocalDateTime.PlusYears(-1).InZoneLeniently(_rules.Clock.Zone).ToInstant()
                     : now - Duration.FromDays(SignedDaysAgo(i)) - Duration.FromMinutes(_random.Next(600));
                 Add(i, machine, at);
-                certified[machine].Add(Id(i));
+                // Only who is not idle and may run alone books; the others would be refused.
+                if (now - at < Duration.FromDays(88) && DemoHouse.People[i].Age > _rules.AloneFromAge) certified[machine].Add(Id(i));
             }
         }
         Add(8, "heron/rotary", now - Duration.FromDays(200));
@@ -251,7 +252,7 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
 
     private void AddDay(List<(Instant, Func<Task>)> steps, List<string> people, string machine, LocalDate date, int day)
     {
-        var busy = machine switch { "heron" => 0.62, "wren" => 0.55, "swift" => 0.35, _ => 0.2 } * (day > 0 ? Math.Max(0.12, 0.9 - day * 0.05) : 1);
+        var busy = machine switch { "heron" => 0.8, "wren" => 0.75, "swift" => 0.5, _ => 0.2 } * (day > 0 ? Math.Max(0.12, 0.9 - day * 0.05) : 1);
         var open = _rules.OpenOn(date)!.Value;
         var at = open.Start + Duration.FromMinutes(15 * _random.Next(0, 4));
         while (at < open.End - Duration.FromMinutes(100))

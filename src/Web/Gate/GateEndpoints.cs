@@ -28,7 +28,14 @@ public sealed record SoonestAnswer(IReadOnlyList<StepAnswer> Steps, Instant Star
 
 public sealed record StepAnswer(string Action, string Text, Instant? At, Post? Opens);
 
-public sealed record WaitingAnswer(Guid Id);
+public sealed record AskMade(Guid Id);
+
+/// <summary>A question that waits for a steward, with what each post said when it was put.</summary>
+/// <param name="Name">Whole name: staff and the person only see it.</param>
+/// <param name="Outcome">Verdict, and each post's standing and codes at that time.</param>
+public sealed record WaitingAnswer(Guid Id, string MemberId, string Name, bool Mine, Instant At, string? Note, Ask Ask, System.Text.Json.JsonElement Outcome);
+
+public sealed record WaitingList(IReadOnlyList<WaitingAnswer> Items);
 
 public static class GateEndpoints
 {
@@ -37,6 +44,7 @@ public static class GateEndpoints
         var gate = app.MapGroup("/api").WithTags("Gate").RequireAuthorization(Policy.SignedIn);
         gate.MapPost("/gate/ask", AskGate).WithName("AskGate").ProducesProblem(400).ProducesProblem(403);
         gate.MapPost("/asks", AskSteward).WithName("AskSteward").ProducesProblem(400).ProducesProblem(403).ProducesProblem(409);
+        gate.MapGet("/asks", Waiting).WithName("ListAsks");
         gate.MapPost("/asks/{id:guid}/withdraw", Withdraw).WithName("WithdrawAsk").ProducesProblem(404);
     }
 
@@ -51,7 +59,7 @@ public static class GateEndpoints
         return TypedResults.Ok(Answer(ask, decision, way));
     }
 
-    private static async Task<Results<Created<WaitingAnswer>, ProblemHttpResult>> AskSteward(
+    private static async Task<Results<Created<AskMade>, ProblemHttpResult>> AskSteward(
         AskRequest request, CurrentUser user, FactLoader facts, AskStore asks, IClock clock, CancellationToken cancel)
     {
         if (request.Note is { Length: > 2000 }) return Problems.Of(new Refusal("ask.note", "The note is longer than 2000 characters. Shorten it.", "note"));
@@ -62,7 +70,16 @@ public static class GateEndpoints
         if (verdict != Verdict.Ask)
             return Problems.Of(409, "ask.notNeeded", verdict == Verdict.Shut ? "The gate is shut: no steward can lift it. Ask the gate what would open it." : "The gate is open: book it.");
         var id = await asks.Add(ask, known, request.Note, clock.GetCurrentInstant(), cancel);
-        return TypedResults.Created($"/api/asks/{id}", new WaitingAnswer(id));
+        return TypedResults.Created($"/api/asks/{id}", new AskMade(id));
+    }
+
+    private static async Task<Ok<WaitingList>> Waiting(CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel)
+    {
+        var all = await user.Is(Role.Steward, Role.Trainer);
+        var waiting = await asks.Waiting(clock.GetCurrentInstant(), cancel);
+        return TypedResults.Ok(new WaitingList([.. waiting.Where(a => all || a.PersonId == user.Id).Select(a => new WaitingAnswer(
+            a.Id, a.PersonId, $"{a.GivenName} {a.FamilyName}", a.PersonId == user.Id, a.At, a.Note, GateJson.Read<Ask>(a.Ask),
+            System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement))]));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(Guid id, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) =>

@@ -7,6 +7,7 @@ using VelvetGate.Core.Watch;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.Booking;
@@ -57,7 +58,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, TrainingStore training, PeopleStore people)
+public sealed class Needs(HouseStore house, AskStore asks, TrainingStore training, PeopleStore people, MaterialStore materials)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, Instant now, CancellationToken cancel)
@@ -69,11 +70,12 @@ public sealed class Needs(HouseStore house, AskStore asks, TrainingStore trainin
             foreach (var machine in machines.Values.Where(m => m.Stop is not null))
                 found.Add(NeedsAHand.Stopped(machine.Spec.Name, machine.Stop!.Reason ?? "reason erased", machine.Stop.Id.ToString()));
         }
+        var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
         foreach (var ask in (await asks.Waiting(now, cancel)).Where(a => onlyFor is null || a.PersonId == onlyFor))
         {
             var who = PersonName.For(ask.GivenName, ask.FamilyName, Ages.On(ask.BirthDate, now), true);
             var when = rules.Clock.At(ask.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
-            found.Add(NeedsAHand.Asked(who, $"{What(ask)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}", ask.Start, now, ask.Id.ToString()));
+            found.Add(NeedsAHand.Asked(who, $"{What(ask, stuff)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}", ask.Start, now, ask.Id.ToString()));
         }
         var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
         var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
@@ -82,10 +84,11 @@ public sealed class Needs(HouseStore house, AskStore asks, TrainingStore trainin
         return NeedsAHand.Order(found);
     }
 
-    private static string What(WaitingAsk ask)
+    private static string What(WaitingAsk ask, Dictionary<string, string> materials)
     {
         var asked = GateJson.Read<Ask>(ask.Ask).Items[0];
-        return $"{string.Join(" and ", asked.Operations.Select(o => o.ToString().ToLowerInvariant()))} {asked.MaterialId.Replace('-', ' ')} {asked.ThicknessMm:0.##} mm";
+        var operations = string.Join(" and ", asked.Operations.Select(o => o.ToString().ToLowerInvariant()));
+        return $"{operations} {Core.Units.Length.Show(asked.ThicknessMm)} {materials.GetValueOrDefault(asked.MaterialId, asked.MaterialId)}";
     }
 
     private static string Authority(string authority, Dictionary<string, MachineNow> machines)

@@ -29,7 +29,6 @@ export function Frame({ children }: { children: ReactNode }) {
   useLive()
   const keys = useKeys(stops.map(([to]) => to))
   const open = folded.open && folded.at === location.pathname
-  const here = stops.find(([to]) => location.pathname.startsWith(to))?.[1] ?? ''
   const needs = watch.data?.needs.length ?? 0
   return (
     <div className="frame">
@@ -41,7 +40,7 @@ export function Frame({ children }: { children: ReactNode }) {
           <div className="brandmark">
             <Mark />
           </div>
-          <b className="d-lg-none">{here}</b>
+          <b className="d-lg-none">Velvet Gate</b>
           <button
             className="foldbtn"
             aria-expanded={open}

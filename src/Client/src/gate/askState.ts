@@ -77,3 +77,23 @@ export function askBody(state: AskState, me: string): Schemas['AskRequest'] {
     minutes: state.minutes === null ? null : Number(state.minutes),
   }
 }
+
+/** The address that asks a stored question again. A question of several items opens with its first. */
+export function askAddress(ask: Schemas['Ask'] | undefined): string {
+  const item = ask?.items[0]
+  if (!ask || !item) return '/ask'
+  const params = new URLSearchParams({
+    member: ask.memberId,
+    operations: item.operations.join(','),
+    material: item.materialId,
+    thickness: `${item.thicknessMm} mm`,
+    machine: ask.machineId,
+    start: ask.start,
+    minutes: String(ask.minutes),
+  })
+  if (item.sheetTag) params.set('tag', item.sheetTag)
+  if (item.drawingId) params.set('drawing', item.drawingId)
+  if (item.runMinutes != null) params.set('run', String(item.runMinutes))
+  if (ask.fixture) params.set('fixture', ask.fixture)
+  return `/ask?${params}`
+}

@@ -1,1 +1,2 @@
 export { AskPage } from './AskPage'
+export { askAddress } from './askState'

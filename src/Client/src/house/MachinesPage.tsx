@@ -65,7 +65,7 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
         {machine.stop ? (
           <>
             <p>
-              Stopped {time.moment(machine.stop.since)} by {machine.stop.by}. {machine.stop.reason}
+              Stopped {time.moment(machine.stop.since)} by {machine.stop.by}: {machine.stop.reason}
             </p>
             {hasRole(me, 'steward') ? (
               <ReasonAct machine={machine} stop={machine.stop.id} />

@@ -219,7 +219,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["ListAsks"];
         put?: never;
         post: operations["AskSteward"];
         delete?: never;
@@ -408,12 +408,34 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Ask: {
+            memberId: string;
+            machineId: string;
+            items: components["schemas"]["AskItem"][];
+            fixture: null | string;
+            supervisorId: null | string;
+            start: components["schemas"]["Instant"];
+            /** Format: int32 */
+            minutes: number;
+            phase?: components["schemas"]["Phase"];
+        };
         AskAnswer: {
             verdict: components["schemas"]["Verdict"];
             posts: components["schemas"]["PostAnswer"][];
             asked: components["schemas"]["AskedAnswer"];
             length: components["schemas"]["LengthAnswer"];
             soonest: null | components["schemas"]["SoonestAnswer"];
+        };
+        AskItem: {
+            materialId: string;
+            /** Format: double */
+            thicknessMm: number;
+            operations: components["schemas"]["Operation"][];
+            sheetTag?: null | string;
+            /** Format: uuid */
+            drawingId?: null | string;
+            /** Format: double */
+            runMinutes?: null | number;
         };
         AskItemRequest: {
             materialId?: null | string;
@@ -425,6 +447,10 @@ export interface components {
             drawingId?: null | string;
             /** Format: double */
             runMinutes?: null | number;
+        };
+        AskMade: {
+            /** Format: uuid */
+            id: string;
         };
         AskRequest: {
             memberId?: null | string;
@@ -694,6 +720,11 @@ export interface components {
             roles: null | string[];
             pause: null | components["schemas"]["PauseAnswer"];
         };
+        /**
+         * @default booking
+         * @enum {unknown}
+         */
+        Phase: "booking" | "atMachine";
         /** @enum {unknown} */
         Post: "person" | "training" | "sheet" | "drawing" | "machine" | "time" | "room";
         PostAnswer: {
@@ -857,6 +888,16 @@ export interface components {
         WaitingAnswer: {
             /** Format: uuid */
             id: string;
+            memberId: string;
+            name: string;
+            mine: boolean;
+            at: components["schemas"]["Instant"];
+            note: null | string;
+            ask: components["schemas"]["Ask"];
+            outcome: components["schemas"]["JsonElement"];
+        };
+        WaitingList: {
+            items: components["schemas"]["WaitingAnswer"][];
         };
         WatchAnswer: {
             now: components["schemas"]["Instant"];
@@ -1297,6 +1338,26 @@ export interface operations {
             };
         };
     };
+    ListAsks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingList"];
+                };
+            };
+        };
+    };
     AskSteward: {
         parameters: {
             query?: never;
@@ -1316,7 +1377,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WaitingAnswer"];
+                    "application/json": components["schemas"]["AskMade"];
                 };
             };
             /** @description Bad Request */

@@ -121,7 +121,7 @@ function Info({ machine, bookings, now }: { machine: Schemas['MachineAnswer']; b
     <div className="info">
       {machine.stop ? (
         <span>
-          <b>Stopped {time.moment(machine.stop.since)}</b> by {machine.stop.by}. {machine.stop.reason}
+          <b>Stopped {time.moment(machine.stop.since)}</b> by {machine.stop.by}: {machine.stop.reason}
         </span>
       ) : on ? (
         <span>
@@ -190,8 +190,8 @@ function Rope({ from, width }: { from: number; width: number }) {
         </g>
         {[start + 4, width - 4].map((at) => (
           <g key={at} fill="#B6842A" stroke="#6F4B0C" strokeWidth="1.2">
-            <rect x={at - 2.5} y="4" width="5" height="28" />
-            <circle cx={at} cy="3.5" r="5" />
+            <rect x={at - 2.5} y="6" width="5" height="27" />
+            <circle cx={at} cy="6" r="5" />
           </g>
         ))}
       </svg>

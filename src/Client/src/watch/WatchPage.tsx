@@ -5,7 +5,8 @@ import type { Schemas } from '../shared/api'
 import { Empty, Failure, Loading, PageHead, RunOn, Urgency } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { Strips } from './Strips'
-import { watchQuery } from './watchQuery'
+import { askAddress } from '../gate'
+import { asksQuery, watchQuery } from './watchQuery'
 
 /** The steward's day: who is on, what comes next, what needs a hand. */
 export function WatchPage() {
@@ -34,16 +35,17 @@ export function WatchPage() {
 
 const titles: Record<Schemas['Need']['kind'], string> = {
   machineStopped: 'See the machine',
-  askWaiting: 'See the bookings',
+  askWaiting: 'See the question',
   certificateLapsing: 'See the person',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
   const { time, now } = useSession()
   const navigate = useNavigate()
+  const asks = useQuery(asksQuery)
   const links: Record<Schemas['Need']['kind'], (need: Schemas['Need']) => string> = {
     machineStopped: () => '/machines',
-    askWaiting: () => '/bookings',
+    askWaiting: (need) => askAddress(asks.data?.find((a) => a.id === need.subject)?.ask),
     certificateLapsing: (need) => `/training?person=${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {

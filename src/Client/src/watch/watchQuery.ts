@@ -5,3 +5,9 @@ export const watchQuery = queryOptions({
   queryKey: ['live', 'watch'],
   queryFn: ({ signal }) => answer(client.GET('/api/watch', { signal })),
 })
+
+/** The questions that wait for a steward. */
+export const asksQuery = queryOptions({
+  queryKey: ['live', 'asks'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/asks', { signal }))).items,
+})
