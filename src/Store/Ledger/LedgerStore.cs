@@ -42,6 +42,14 @@ public sealed class LedgerStore(NpgsqlDataSource db)
         return [.. await connection.QueryAsync<LedgerEntry>(new CommandDefinition(EntriesSql, new { after, limit }, cancellationToken: cancel))];
     }
 
+    /// <summary>Newest first.</summary>
+    public async Task<IReadOnlyList<LedgerEntry>> EntriesBefore(long before, int limit, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return [.. await connection.QueryAsync<LedgerEntry>(new CommandDefinition(
+            "select seq, at, kind, body, prev, hash from ledger.entry where seq < @before order by seq desc limit @limit", new { before, limit }, cancellationToken: cancel))];
+    }
+
     public async Task<long> LastSeq(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);

@@ -10,7 +10,7 @@ namespace VelvetGate.Web.Ledger;
 /// <param name="Body">Numbers, codes, instants and salted hashes.</param>
 public sealed record EntryAnswer(long Seq, string At, string Kind, JsonElement Body, string Prev, string Hash);
 
-/// <param name="Next">Give this as <c>after</c> for the next page; absent on the last.</param>
+/// <param name="Next">Give this as <c>after</c>, or as <c>before</c> when going backwards, for the next page; absent on the last.</param>
 public sealed record EntryList(IReadOnlyList<EntryAnswer> Items, long? Next);
 
 /// <summary>What a page is told: that something of this kind happened.</summary>
@@ -26,9 +26,12 @@ public static class LedgerEndpoints
         app.MapGet("/api/events", Events).WithTags("Records").WithName("Events").RequireAuthorization(Policy.SignedIn);
     }
 
-    private static async Task<Ok<EntryList>> List(long? after, LedgerStore ledger, CancellationToken cancel)
+    /// <summary>Forwards from <paramref name="after"/>, or backwards from <paramref name="before"/>.</summary>
+    private static async Task<Ok<EntryList>> List(long? after, long? before, LedgerStore ledger, CancellationToken cancel)
     {
-        var found = await ledger.Entries(Math.Max(0, after ?? 0), Page + 1, cancel);
+        var found = before is { } last
+            ? await ledger.EntriesBefore(last, Page + 1, cancel)
+            : await ledger.Entries(Math.Max(0, after ?? 0), Page + 1, cancel);
         var items = found.Take(Page).Select(e => new EntryAnswer(e.Seq, e.At, e.Kind, JsonDocument.Parse(e.Body).RootElement, e.Prev, e.Hash)).ToList();
         return TypedResults.Ok(new EntryList(items, found.Count > Page ? items[^1].Seq : null));
     }

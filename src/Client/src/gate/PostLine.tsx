@@ -224,6 +224,16 @@ function Unasked({ width }: { width: number }) {
   )
 }
 
+/** A post from above. */
+function Disc({ x }: { x: number }) {
+  return (
+    <>
+      <circle cx={x} cy="17" r="14" fill="#B6842A" stroke="#6F4B0C" strokeWidth="2" />
+      <circle cx={x} cy="17" r="5.5" fill="#DDB765" stroke="#6F4B0C" strokeWidth="1.4" />
+    </>
+  )
+}
+
 function FromAbove({ posts, action }: { posts: PostAnswer[]; action: PostLineProps['action'] }) {
   return (
     <ol className="above" aria-label="The seven posts">
@@ -231,17 +241,27 @@ function FromAbove({ posts, action }: { posts: PostAnswer[]; action: PostLinePro
         <li key={post.post} data-post={post.post} data-standing={post.standing}>
           <svg className="disc" width="100%" height="34" aria-hidden="true">
             {post.standing === 'shut' && (
-              <rect x="17" y="11" width="calc(100% - 34px)" height="12" fill="#A81E12" stroke="#5A0F09" />
+              <rect x="17" y="11" width="100%" height="12" fill="#A81E12" stroke="#5A0F09" />
             )}
-            {post.standing === 'caution' && (
-              <path d="M17 17Q150 34 283 17" fill="none" stroke="#7B2E66" strokeWidth="7" />
+            {(post.standing === 'caution' || post.standing === 'ask') && (
+              <svg viewBox="0 0 300 34" width="100%" height="34" preserveAspectRatio="none">
+                <path
+                  d={post.standing === 'caution' ? 'M10 14Q150 46 290 14' : 'M10 14Q150 26 290 14'}
+                  fill="none"
+                  stroke="#7B2E66"
+                  strokeWidth="7"
+                  vectorEffect="non-scaling-stroke"
+                />
+              </svg>
             )}
-            {post.standing === 'ask' && <path d="M17 17Q150 26 283 17" fill="none" stroke="#7B2E66" strokeWidth="7" />}
-            {post.standing === 'clear' && (
+            {post.standing === 'clear' ? (
               <ellipse cx="34" cy="17" rx="18" ry="9" fill="none" stroke="#7B2E66" strokeWidth="6" />
+            ) : (
+              <svg x="100%" overflow="visible">
+                <Disc x={-17} />
+              </svg>
             )}
-            <circle cx="17" cy="17" r="14" fill="#B6842A" stroke="#6F4B0C" strokeWidth="2" />
-            <circle cx="17" cy="17" r="5.5" fill="#DDB765" stroke="#6F4B0C" strokeWidth="1.4" />
+            <Disc x={17} />
           </svg>
           <div className="abovetext">
             <h3>{postWords[post.post]}</h3> <Standing standing={post.standing} />

@@ -19,6 +19,9 @@ interface SentenceProps {
   shut: Set<string>
 }
 
+/** cut, score and engrave */
+const list = (words: string[]) => [words.slice(0, -1).join(', '), words.at(-1)].filter(Boolean).join(' and ')
+
 const operations = ['cut', 'score', 'engrave']
 
 /** The question as a sentence with blanks. */
@@ -64,7 +67,7 @@ function Operations({ state, change, errors }: SentenceProps) {
   return (
     <Blank
       name="Operation"
-      text={state.operations.length > 0 ? state.operations.join(' and ') : null}
+      text={state.operations.length > 0 ? list(state.operations) : null}
       empty="do what to"
       error={errors.operations}
     >

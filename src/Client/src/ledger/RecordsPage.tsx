@@ -23,14 +23,17 @@ export function RecordsPage() {
   const record = useInfiniteQuery({
     queryKey: ['live', 'ledger'],
     queryFn: ({ pageParam, signal }) =>
-      answer(client.GET('/api/ledger', { params: { query: { after: pageParam } }, signal })),
-    initialPageParam: 0,
+      answer(client.GET('/api/ledger', { params: { query: { before: pageParam } }, signal })),
+    initialPageParam: Number.MAX_SAFE_INTEGER,
     getNextPageParam: (page) => page.next ?? undefined,
   })
   const entries = record.data?.pages.flatMap((page) => page.items) ?? []
   return (
     <>
-      <PageHead title="Records" sub="Each entry is chained to the one before. “./vg verify-ledger” proves the whole." />
+      <PageHead
+        title="Records"
+        sub="Newest first. Each entry is chained to the one before. “./vg verify-ledger” proves the whole."
+      />
       {record.isPending && <Loading what="the record" />}
       <Failure error={record.error} retry={() => void record.refetch()} />
       {record.data && (
@@ -69,7 +72,7 @@ export function RecordsPage() {
       )}
       {record.hasNextPage && (
         <button type="button" className="btn btn-outline-primary mt-3" onClick={() => void record.fetchNextPage()}>
-          Later entries
+          Earlier entries
         </button>
       )}
     </>
@@ -91,7 +94,7 @@ function Body({ entry }: { entry: Schemas['EntryAnswer'] }) {
           typeof value === 'number'
             ? `no. ${value}`
             : key === 'start' || key === 'end'
-              ? time.moment(String(value))
+              ? `${time.date(String(value))} ${time.clock(String(value))}`
               : String(value)
         return (
           <Fragment key={key}>

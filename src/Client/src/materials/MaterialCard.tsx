@@ -24,7 +24,7 @@ export function MaterialCard({
     <Ticket label={material.name}>
       <h2>{material.name}</h2>
       {never ? (
-        <Standing standing="shut" word="Never, on every machine; no house can loosen it" />
+        <Standing standing="shut" word="Never: no house can loosen it" />
       ) : banned ? (
         <Standing standing="shut" word="Banned in this house" />
       ) : may.length > 0 ? (

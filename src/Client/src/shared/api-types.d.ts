@@ -999,6 +999,7 @@ export interface operations {
         parameters: {
             query?: {
                 after?: number;
+                before?: number;
             };
             header?: never;
             path?: never;
