@@ -1,0 +1,198 @@
+using NodaTime;
+using Shouldly;
+using VelvetGate.Core.Bench;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.Training;
+using Xunit;
+using static VelvetGate.Core.Tests.Gating.GateCase;
+
+namespace VelvetGate.Core.Tests.Gating;
+
+public class GateTests
+{
+    [Fact]
+    public void Decide_EverythingInOrder_IsOpenWithSevenClearPostsInOrder()
+    {
+        var decision = Open().Decide();
+        decision.Verdict.ShouldBe(Verdict.Open);
+        decision.Posts.Select(p => p.Post).ShouldBe(Enum.GetValues<Post>());
+        decision.Reasons.ShouldBeEmpty();
+    }
+
+    /// <summary>For every code: the one change that brings it, and so its absence without the change.</summary>
+    private static readonly Dictionary<string, Func<GateCase, GateCase>> Spoilers = new()
+    {
+        ["person.inactive"] = c => c.With(f => f with { Person = f.Person with { Active = Spans(new Span(Always.Start, Start + Duration.FromMinutes(30))) } }),
+        ["person.paused"] = c => c.With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }),
+        ["person.elsewhere"] = c => c.With(f => f with { Person = f.Person with { Attending = Spans(Around(1, 1)) } }),
+        ["person.agreement"] = c => c.With(f => f with { Person = f.Person with { Agreement = Spans() } }),
+        ["person.tooYoung"] = c => c.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(13) } }),
+        ["person.underAge"] = c => c.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(15) } }),
+        ["person.withAdult"] = c => c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(15) } }),
+        ["person.unknown"] = c => c.With(f => f with { Person = f.Person with { Agreement = Fact.Unknown<IReadOnlyList<Span>>() } }),
+        ["training.none"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]) } }),
+        ["training.lapsed"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(89)))]) } }),
+        ["training.idle"] = c => c.With(f => f with { Training = f.Training with { LastUse = Fact.Known<Instant?>(Start - Duration.FromDays(91)) } }),
+        ["training.addOn"] = c => c.Asking(a => a with { Fixture = "rotary" }),
+        ["training.supervised"] = c => c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]), SupervisorTrains = [Always] } }),
+        ["training.unknown"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Unknown<IReadOnlyList<Certificate>>() } }),
+        ["material.never"] = c => Ruled(c, RulingStanding.Never),
+        ["material.banned"] = c => Ruled(c, RulingStanding.Banned),
+        ["material.byArrangement"] = c => Ruled(c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }).Asking(NoTag), RulingStanding.ByArrangement),
+        ["material.noRuling"] = c => c.WithSheet(s => s with { Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([]) }),
+        ["material.cannot"] = c => Ruled(c, RulingStanding.Cannot),
+        ["material.tooThick"] = c => c.Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = 9 }] }),
+        ["material.extraction"] = c => Changed(c.Asking(NoTag), r => r with { FilteredNeedsArrangement = true }).With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { Extraction = Extraction.Filtered } } }),
+        ["material.declared"] = c => Changed(c.Asking(NoTag), r => r with { Evidence = Evidence.Declared }),
+        ["sheet.untagged"] = c => c.Asking(NoTag),
+        ["sheet.notCleared"] = c => Tagged(c, t => t with { Cleared = [new ClearanceFacts(Always, [Operation.Engrave], [])] }),
+        ["sheet.wrong"] = c => Tagged(c, t => t with { ThicknessMm = 6 }),
+        ["sheet.quarantined"] = c => Tagged(c, t => t with { Quarantined = [new Span(Now)] }),
+        ["sheet.unknown"] = c => c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }),
+        ["drawing.none"] = c => c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] }).With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
+        ["drawing.unknown"] = c => c.With(f => f with { Drawings = [new DrawingFacts(true, Fact.Known<DrawingSummary?>(null))] }),
+        ["drawing.stop"] = c => c.WithDrawing(d => d with { Doubled = [new Doubled("#ff0000", "#ff0000", 1, 20, [[1, 1]])] }),
+        ["drawing.warn"] = c => c.WithDrawing(d => d with { Broken = 1 }),
+        ["drawing.offBed"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 881, 100) }),
+        ["drawing.operations"] = c => c.WithDrawing(d => d with { Fills = [new FillWork("#000000", 10, new Extent(0, 0, 5, 5))] }),
+        ["machine.stopped"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Spans(new Span(Now)) } }),
+        ["machine.upkeepOverdue"] = c => c.With(f => f with { Machine = f.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new UpkeepFacts("Mirror clean", Start + Duration.FromMinutes(30))]) } }),
+        ["machine.fixture"] = c => c.Asking(a => a with { Fixture = "pins" }),
+        ["machine.readings"] = c => c.With(f => f with { Machine = f.Machine with { Readings = Fact.OnlyAtMachine<bool>() } }),
+        ["machine.unknown"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Fact.Unknown<IReadOnlyList<Span>>() } }),
+        ["time.taken"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Spans(Around(0, 1)) } }),
+        ["time.past"] = c => c.Asking(a => a with { Start = Now - Duration.FromHours(1) }),
+        ["time.closed"] = c => c.Asking(a => a with { Start = Instant.FromUtc(2026, 11, 25, 8, 0) }),
+        ["time.lastRun"] = c => c.Asking(a => a with { Start = Instant.FromUtc(2026, 11, 25, 19, 30) }),
+        ["time.tooShort"] = c => c.Asking(a => a with { Minutes = 20 }),
+        ["time.sameDay"] = c => c.Rules(r => r with { SameDayBooking = false }).Asking(a => a with { Start = Instant.FromUtc(2026, 11, 24, 14, 0) }),
+        ["time.limit"] = c => c.Asking(a => a with { Minutes = 181 }),
+        ["time.unknown"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Fact.Unknown<IReadOnlyList<Span>>() } }),
+        ["room.kitOut"] = c => c.With(f => f with { Room = f.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("CO2 extinguisher", Start + Duration.FromMinutes(10))]) } }),
+        ["room.noSupervisor"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(Around(4, 1)) } }),
+        ["room.rotaOpen"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(), RotaUntil = Start } }),
+        ["room.secondPerson"] = c => c.Rules(r => r with { Supervision = Supervision.SecondPersonInCall }),
+        ["room.eyewear"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
+        ["room.wearEyewear"] = c => c.With(f => f with
+        {
+            Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } },
+            Room = f.Room with { Eyewear = Fact.Known<IReadOnlyList<EyewearFacts>>([new EyewearFacts("CO2 glasses", 9000, 11000, 6, true, 2)]) },
+        }),
+        ["room.unknown"] = c => c.With(f => f with { Room = f.Room with { FireKit = Fact.Unknown<IReadOnlyList<KitFacts>>() } }),
+    };
+
+    public static TheoryData<string> AllCodes => [.. Codes.All.Select(c => c.Code)];
+
+    [Theory]
+    [MemberData(nameof(AllCodes))]
+    public void Decide_EachCode_ComesWithItsFactAndStandsAsItsRuleSays(string code)
+    {
+        Spoilers.ShouldContainKey(code, "every code needs a case that brings it");
+        var rule = Codes.All.Single(r => r.Code == code);
+        foreach (var phase in Enum.GetValues<Phase>())
+        {
+            var decision = Spoilers[code](Open()).Asking(a => a with { Phase = phase }).Decide();
+            if (code == "time.sameDay" && phase == Phase.AtMachine) continue; // at the machine, today is the day
+            var reason = decision.Reasons.Where(r => r.Code == code).ShouldHaveSingleItem();
+            reason.Standing.ShouldBe(rule.At(phase));
+            decision.Posts.Single(p => p.Post == rule.Post).Reasons.ShouldContain(reason);
+            ((int)decision.Verdict).ShouldBeGreaterThanOrEqualTo((int)reason.Standing);
+            reason.Text.ShouldEndWith(".");
+        }
+    }
+
+    [Fact]
+    public void Decide_UnknownFactOfAnyPost_NeverReadsClear()
+    {
+        GateCase[] unknown =
+        [
+            Open().With(f => f with { Person = f.Person with { Active = default } }), Open().With(f => f with { Person = f.Person with { Pauses = default } }),
+            Open().With(f => f with { Person = f.Person with { Attending = default } }), Open().With(f => f with { Person = f.Person with { AgeYears = default } }),
+            Open().With(f => f with { Training = f.Training with { LastUse = default } }),
+            Open().WithSheet(s => s with { Rulings = default }), Open().WithSheet(s => s with { Tag = default }),
+            Open().With(f => f with { Drawings = [new DrawingFacts(true, default)] }),
+            Open().With(f => f with { Machine = f.Machine with { Upkeep = default } }), Open().With(f => f with { Machine = f.Machine with { Readings = default } }),
+            Open().With(f => f with { Time = f.Time with { FixtureTaken = default } }), Open().With(f => f with { Time = f.Time with { PersonBooked = default } }),
+            Open().With(f => f with { Room = f.Room with { OnDuty = default } }), Open().With(f => f with { Room = f.Room with { Eyewear = default } }),
+        ];
+        foreach (var c in unknown)
+        {
+            c.Decide().Verdict.ShouldNotBe(Verdict.Open);
+            c.Asking(a => a with { Phase = Phase.AtMachine }).Decide().Verdict.ShouldBe(Verdict.Shut);
+        }
+    }
+
+    [Fact]
+    public void Decide_SeveralAgainstIt_GivesEveryReasonAndTheWorstVerdict()
+    {
+        var decision = Spoilers["time.limit"](Spoilers["person.paused"](Spoilers["sheet.untagged"](Open()))).Decide();
+        decision.Verdict.ShouldBe(Verdict.Shut);
+        decision.Reasons.Select(r => r.Code).ShouldBe(["person.paused", "sheet.untagged", "time.limit"], ignoreOrder: true);
+    }
+
+    [Theory]
+    [InlineData(90, Verdict.Open)] // ends at 15:30, when the certificate does: the range is half open
+    [InlineData(91, Verdict.Shut)]
+    public void Decide_CertificateEndingWithinTheTime_HasToHoldToTheEnd(int minutes, Verdict verdict) =>
+        Open().Asking(a => a with { Minutes = minutes })
+            .With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(90)))]) } })
+            .Decide().Verdict.ShouldBe(verdict);
+
+    [Fact]
+    public void Decide_TwoCertificatesThatTouch_CoverTheTime() =>
+        Open().With(f => f with
+        {
+            Training = f.Training with
+            {
+                Certificates = Fact.Known<IReadOnlyList<Certificate>>(
+                    [new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(10))), new Certificate("heron", new Span(Start + Duration.FromMinutes(10)))]),
+            },
+        }).Decide().Verdict.ShouldBe(Verdict.Open);
+
+    [Fact]
+    public void Decide_MeasuredJustOverTheRuling_IsTooThick() =>
+        Changed(Open().Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = 3.000001m }] }), r => r with { MaxMm = 3 })
+            .Decide().Reasons.ShouldContain(r => r.Code == "material.tooThick");
+
+    [Fact]
+    public void Decide_RulingTightenedDuringTheTime_TakesTheStricter()
+    {
+        var c = Open();
+        var cut = c.Facts.Sheets[0].Rulings.Value.Single(r => r.Ruling.Operation == Operation.Cut).Ruling;
+        var change = Start + Duration.FromMinutes(45);
+        c.WithSheet(s => s with
+        {
+            Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([new(cut, new Span(Always.Start, change)), new(cut with { Standing = RulingStanding.Banned }, new Span(change))]),
+        }).Decide().Reasons.ShouldContain(r => r.Code == "material.banned");
+    }
+
+    [Fact]
+    public void Decide_TwoItems_JudgesEachAndNamesWhich()
+    {
+        var c = Open();
+        var two = c.Asking(a => a with { Items = [a.Items[0], a.Items[0] with { SheetTag = null }] })
+            .With(f => f with { Sheets = [f.Sheets[0], f.Sheets[0]], Drawings = [f.Drawings[0], f.Drawings[0]] });
+        two.Decide().Reasons.ShouldContain(r => r.Code == "sheet.untagged" && r.Item == 1);
+        two.Decide().Reasons.ShouldNotContain(r => r.Code == "sheet.untagged" && r.Item == 0);
+    }
+
+    [Fact]
+    public void Decide_SameFacts_AlwaysTheSameAnswer()
+    {
+        var c = Spoilers["machine.readings"](Open());
+        GateJson.Write(c.Decide()).ShouldBe(GateJson.Write(c.Decide()));
+    }
+
+    private static Ask NoTag(Ask ask) => ask with { Items = [ask.Items[0] with { SheetTag = null }] };
+
+    private static GateCase Tagged(GateCase c, Func<TagFacts, TagFacts> change) => c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(change(s.Tag.Value!)) });
+
+    private static GateCase Ruled(GateCase c, RulingStanding standing) => Changed(c, r => r with { Standing = standing });
+
+    private static GateCase Changed(GateCase c, Func<Ruling, Ruling> change) => c.WithSheet(s => s with
+    {
+        Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([.. s.Rulings.Value.Select(r => r with { Ruling = change(r.Ruling) })]),
+    });
+}

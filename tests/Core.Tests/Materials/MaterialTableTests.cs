@@ -1,0 +1,83 @@
+using Shouldly;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using Xunit;
+
+namespace VelvetGate.Core.Tests.Materials;
+
+public class MaterialTableTests
+{
+    [Fact]
+    public void Table_RulesEveryMaterialForEveryLaserAndOperation()
+    {
+        MaterialTable.Materials.Count.ShouldBeGreaterThanOrEqualTo(45);
+        MaterialTable.Materials.Select(m => m.Id).ShouldBeUnique();
+        foreach (var material in MaterialTable.Materials)
+            MaterialTable.Rulings.Count(r => r.MaterialId == material.Id).ShouldBe(9, material.Id);
+        MaterialTable.Rulings.ShouldAllBe(r => r.Reasons.Count > 0 && r.Hazard.Length > 0);
+    }
+
+    [Theory]
+    [InlineData("pvc-sheet")]
+    [InlineData("leather-pvc")]
+    [InlineData("vinyl-record")]
+    [InlineData("neoprene")]
+    [InlineData("cellulose-nitrate")]
+    [InlineData("fibreglass")]
+    [InlineData("carbon-fibre")]
+    [InlineData("battery-inside")]
+    [InlineData("unknown")]
+    public void Table_WhatNoHouseCanLoosen_IsNeverOnEveryLaser(string id) =>
+        MaterialTable.Rulings.Where(r => r.MaterialId == id).ShouldAllBe(r => r.Standing == RulingStanding.Never);
+
+    [Theory]
+    [InlineData("acrylic-clear", LaserKind.Diode, Operation.Cut, RulingStanding.Cannot)]
+    [InlineData("acrylic-opaque", LaserKind.Diode, Operation.Cut, RulingStanding.Permitted)]
+    [InlineData("glass", LaserKind.Co2, Operation.Cut, RulingStanding.Cannot)]
+    [InlineData("glass", LaserKind.Co2, Operation.Engrave, RulingStanding.Permitted)]
+    [InlineData("metal-plain", LaserKind.Fibre, Operation.Engrave, RulingStanding.Permitted)]
+    [InlineData("metal-plain", LaserKind.Co2, Operation.Cut, RulingStanding.Cannot)]
+    [InlineData("birch-ply-laser", LaserKind.Fibre, Operation.Engrave, RulingStanding.Cannot)]
+    [InlineData("mdf", LaserKind.Co2, Operation.Cut, RulingStanding.ByArrangement)]
+    [InlineData("polycarbonate", LaserKind.Co2, Operation.Cut, RulingStanding.Banned)]
+    [InlineData("leather-sole", LaserKind.Co2, Operation.Cut, RulingStanding.Cannot)]
+    public void Table_TellsWhatALaserCannotDoFromWhatAHouseForbids(string id, LaserKind kind, Operation operation, RulingStanding standing) =>
+        MaterialTable.Rulings.Single(r => r.MaterialId == id && r.Kind == kind && r.Operation == operation).Standing.ShouldBe(standing);
+
+    [Fact]
+    public void Table_MaterialWithADangerousTwin_NeedsAClearedTagUnlessAFreshEdgeTells()
+    {
+        foreach (var group in MaterialTable.LookAlikeGroups)
+        {
+            foreach (var id in group.MaterialIds)
+            {
+                MaterialTable.Find(id).ShouldNotBeNull(id);
+                var own = MaterialTable.Rulings.Where(r => r.MaterialId == id && r.Standing <= RulingStanding.ByArrangement).ToList();
+                var dangerous = group.MaterialIds.Any(other => other != id && MaterialTable.Rulings.Any(r => r.MaterialId == other && r.Standing is RulingStanding.Banned or RulingStanding.Never));
+                if (dangerous) own.ShouldAllBe(r => r.Evidence == (group.FreshEdgeTells ? Evidence.Declared : Evidence.ClearedTag) || r.Evidence == Evidence.ClearedTag, id);
+            }
+        }
+    }
+
+    [Fact]
+    public void Covers_LimitsAreInclusive_AndNothingIsRounded()
+    {
+        var cork = MaterialTable.Rulings.First(r => r.MaterialId == "cork" && r.Operation == Operation.Cut);
+        cork.Covers(6.35m).ShouldBeTrue();
+        cork.Covers(6.350001m).ShouldBeFalse();
+    }
+
+    [Fact]
+    public void Cell_TakesTheLesserOfRulingAndMachine()
+    {
+        var heron = Gating.GateCase.Heron;
+        Shelf.Cell(heron, Of("cork")).Words.ShouldBe("Cut to 6.35");
+        Shelf.Cell(heron with { MaxCutMm = 4 }, Of("cork")).Words.ShouldBe("Cut to 4");
+        Shelf.Cell(heron, Of("pvc-sheet")).Standing.ShouldBe(RulingStanding.Never);
+        Shelf.Cell(heron with { Kind = LaserKind.Diode }, Of("acrylic-clear")).Standing.ShouldBe(RulingStanding.Cannot);
+        Shelf.Cell(heron, Of("glass")).Words.ShouldBe("No cut");
+        Shelf.Cell(heron, []).Standing.ShouldBe(RulingStanding.Cannot);
+    }
+
+    private static IEnumerable<Ruling> Of(string id) => MaterialTable.Rulings.Where(r => r.MaterialId == id);
+}
