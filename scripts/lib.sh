@@ -86,13 +86,18 @@ pg_down() { (cd /; as_pg "$(pg_bin)/pg_ctl" -D "$1/data" -m fast -w -t 8 stop >/
 
 connection() { printf 'Host=127.0.0.1;Port=%s;Username=%s;Database=%s;Password=%s' "$PG_PORT" "$1" "$3" "$2"; }
 
-client_packages() {
-    local stamp=$ROOT/src/Client/node_modules/.velvetgate
-    if ! cmp -s "$ROOT/src/Client/package-lock.json" "$stamp"; then
-        (cd "$ROOT/src/Client" && npm ci --no-audit --no-fund --loglevel=error >&2)
-        cp "$ROOT/src/Client/package-lock.json" "$stamp"
-    fi
+# npm_packages FOLDER: as its lock file says, if that changed since.
+npm_packages() {
+    local stamp=$1/node_modules/.velvetgate
+    cmp -s "$1/package-lock.json" "$stamp" && return
+    (cd "$1" && npm ci --no-audit --no-fund --ignore-scripts --loglevel=error >&2)
+    cp "$1/package-lock.json" "$stamp"
 }
+
+client_packages() { npm_packages "$ROOT/src/Client"; }
+
+# Files and programs that this project did not make, which the tests hold it against.
+outside_packages() { npm_packages "$ROOT/tests/outside"; }
 
 # sources_hash: one hash over everything that goes into the published app.
 sources_hash() {

@@ -134,9 +134,10 @@ public sealed class BookingStore(NpgsqlDataSource db)
 
     private static async Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, Guid id, string by, Instant now, string? decisionHash, TextLink? why = null)
     {
-        var row = await connection.QuerySingleAsync<(int Person, int By, string Machine, Instant Start, Instant End, Guid Decision, string Hash)>(
+        var row = await connection.QuerySingleAsync<(int Person, int By, string Machine, Instant Start, Instant End, Guid Decision, string Hash, int Claims)>(
             """
-            select p.number, (select number from people.person where id = @by), b.machine_id, lower(b.during), upper(b.during), b.decision_id, d.hash
+            select p.number, (select number from people.person where id = @by), b.machine_id, lower(b.during), upper(b.during), b.decision_id, d.hash,
+                (select count(*)::int from booking.claim c where c.booking_id = b.id and c.live)
             from booking.booking b join people.person p on p.id = b.person_id join gate.decision d on d.id = b.decision_id where b.id = @id
             """,
             new { id, by }, transaction);
@@ -144,7 +145,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
         {
             booking = id, person = row.Person, by = row.By, machine = row.Machine,
             start = Core.Ledger.Chain.Instant(row.Start), end = Core.Ledger.Chain.Instant(row.End),
-            decision = row.Decision, decisionHash = decisionHash ?? row.Hash, why = why?.InChain,
+            decision = row.Decision, decisionHash = decisionHash ?? row.Hash, claims = row.Claims, why = why?.InChain,
         });
     }
 

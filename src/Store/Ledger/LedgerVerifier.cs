@@ -78,7 +78,7 @@ internal static class LedgerLine
             concat_ws(' ', p.number, b.machine_id, (extract(epoch from lower(b.during)) * 1000000)::bigint,
                 (extract(epoch from upper(b.during)) * 1000000)::bigint, d.hash,
                 case when b.cancelled_at is null then 'live' else 'cancelled' end,
-                (select count(*) from booking.claim c where c.booking_id = b.id and c.live) > 0) as line
+                (select count(*) from booking.claim c where c.booking_id = b.id and c.live and c.during = b.during)) as line
         from booking.booking b join people.person p on p.id = b.person_id join gate.decision d on d.id = b.decision_id
         union all
         select 'certificate ' || c.id,
@@ -104,7 +104,7 @@ internal static class LedgerLine
     {
         "booking.made" or "booking.cancelled" => ($"booking {S(body, "booking")}", string.Join(
             ' ', S(body, "person"), S(body, "machine"), Micros(body, "start"), Micros(body, "end"), S(body, "decisionHash"),
-            kind == "booking.made" ? "live t" : "cancelled f")),
+            kind == "booking.made" ? "live" : "cancelled", S(body, "claims"))),
         "training.signedOff" => ($"certificate {S(body, "certificate")}", string.Join(
             ' ', S(body, "person"), S(body, "by"), S(body, "authority"), Micros(body, "start"), Micros(body, "end"))),
         "person.paused" or "person.released" => ($"pause {S(body, "pause")}", string.Join(

@@ -1,6 +1,7 @@
 using System.Text.RegularExpressions;
 using Shouldly;
 using VelvetGate.Core.Gating;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Gating;

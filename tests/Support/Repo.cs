@@ -1,7 +1,7 @@
-namespace VelvetGate.Core.Tests;
+namespace VelvetGate.Tests.Support;
 
 /// <summary>Finds files of the checkout from wherever the tests run.</summary>
-internal static class Repo
+public static class Repo
 {
     public static string Path(params string[] parts)
     {

@@ -1,0 +1,65 @@
+using System.Diagnostics;
+using NodaTime;
+using Shouldly;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Store.Booking;
+using VelvetGate.Store.Gate;
+using VelvetGate.Tests.Support;
+using Xunit;
+
+namespace VelvetGate.Store.Tests.Gate;
+
+public sealed class FactLoaderTests : IAsyncLifetime
+{
+    private TestDatabase _db = null!;
+
+    public async ValueTask InitializeAsync() => _db = await TestDatabase.Demo();
+
+    public ValueTask DisposeAsync() => _db.DisposeAsync();
+
+    /// <summary>Npgsql reports each command it sends as one activity.</summary>
+    [Fact]
+    public async Task Load_AllFactsOfOneAsk_AreOneCommand()
+    {
+        var commands = 0;
+        // Other tests run at the same time: only what belongs to this trace counts.
+        using var mine = new Activity("load");
+        using var listener = new ActivityListener
+        {
+            ShouldListenTo = source => source.Name == "Npgsql",
+            Sample = (ref ActivityCreationOptions<ActivityContext> _) => ActivitySamplingResult.AllData,
+            ActivityStopped = activity => { if (activity.TraceId == mine.TraceId) Interlocked.Increment(ref commands); },
+        };
+        ActivitySource.AddActivityListener(listener);
+        var ask = Asks.OnHeron(TestDatabase.Now + Duration.FromDays(1)) with { SupervisorId = "m-3", Fixture = "rotary" };
+        await using var connection = await _db.App.OpenConnectionAsync();
+        mine.Start();
+        (await FactLoader.Load(connection, null, ask, TestDatabase.Now, null, null, default)).IsOk.ShouldBeTrue();
+        commands.ShouldBe(1);
+    }
+
+    [Theory]
+    [InlineData("memberId", "nobody", "heron", "birch-ply-laser")]
+    [InlineData("machineId", "m-4", "osprey", "birch-ply-laser")]
+    [InlineData("items[0].materialId", "m-4", "heron", "kryptonite")]
+    public async Task Load_UnknownId_NamesTheField(string field, string member, string machine, string material)
+    {
+        var ask = new Ask(member, machine, [new AskItem(material, 3, [Operation.Cut])], null, null, TestDatabase.Now, 60);
+        (await new FactLoader(_db.App).Load(ask, TestDatabase.Now, null, null, default)).Refusal!.Field.ShouldBe(field);
+    }
+
+    [Fact]
+    public async Task Find_StoredDecision_ReplaysToTheSameAnswer()
+    {
+        var ask = await Asks.FreeOnHeron(_db);
+        var booked = (BookingOutcome.Booked)await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, Asks.Member, TestDatabase.Now, default);
+        await _db.Tamper("update house.machine set spec = jsonb_set(spec, '{maxCutMm}', '1') where id = 'heron'");
+        (await Asks.Verdict(_db, ask)).ShouldBe(Verdict.Shut, "the machine cuts less now");
+        var (decision, hashHolds) = (await new DecisionStore(_db.App).Find(booked.Booking.Id, default))!.Value;
+        hashHolds.ShouldBeTrue();
+        var (replayed, same) = decision.Replay();
+        same.ShouldBeTrue();
+        replayed.Verdict.ShouldBe(Verdict.Conditions, "as it was when it was booked");
+    }
+}
