@@ -38,7 +38,7 @@ internal static class DoubledLines
         }
         foreach (var line in lines.Values.Where(l => l.Count > 1)) Sweep(line, found);
         foreach (var same in curves.Values.Where(c => c.Count > 1))
-            found.Stack(same.ToLookup(s => s.Colour), same[0].Segment.Length(), same[0].Segment.At(0.5));
+            found.Stack(new(same.GroupBy(s => s.Colour).ToDictionary(g => g.Key, g => g.Count())), same[0].Segment.Length(), same[0].Segment.At(0.5));
         return found.Done();
     }
 
@@ -69,22 +69,23 @@ internal static class DoubledLines
 
     private static (long, long) Cell(Point p) => ((long)Math.Floor(p.X / PointMm + Shift), (long)Math.Floor(p.Y / PointMm + Shift));
 
-    /// <summary>Walks the ends along one line and reports each stretch that two or more pieces cover.</summary>
+    /// <summary>Walks the ends along one line and reports each stretch that two or more pieces cover. Sorting apart, linear in the pieces.</summary>
     private static void Sweep(List<Piece> pieces, Tally found)
     {
-        pieces.Sort((x, y) => x.From.CompareTo(y.From));
-        var active = new List<Piece>();
-        var ends = pieces.SelectMany(p => new[] { p.From, p.To }).Distinct().Order().ToList();
-        var next = 0;
-        for (var i = 0; i + 1 < ends.Count; i++)
+        var ends = pieces.SelectMany(p => new (double At, int Turn, int Colour)[] { (p.From, 1, p.Colour), (p.To, -1, p.Colour) }).ToArray();
+        Array.Sort(ends, (x, y) => x.At.CompareTo(y.At));
+        // Any piece tells where along the line a place lies: all of them are on it.
+        var along = pieces[0];
+        var layers = new SortedDictionary<int, int>();
+        for (var i = 0; i + 1 < ends.Length; i++)
         {
-            var (from, to) = (ends[i], ends[i + 1]);
-            active.RemoveAll(p => p.To <= from);
-            while (next < pieces.Count && pieces[next].From <= from) active.Add(pieces[next++]);
-            if (active.Count < 2 || to - from < ShortestMm) continue;
-            var piece = active[0];
-            var t = ((from + to) / 2 - piece.From) / (piece.To - piece.From);
-            found.Stack(active.ToLookup(p => p.Colour), to - from, (1 - t) * piece.A + t * piece.B);
+            var count = layers.GetValueOrDefault(ends[i].Colour) + ends[i].Turn;
+            if (count == 0) layers.Remove(ends[i].Colour);
+            else layers[ends[i].Colour] = count;
+            var (from, to) = (ends[i].At, ends[i + 1].At);
+            if (to - from < ShortestMm || layers.Count == 0) continue;
+            var t = ((from + to) / 2 - along.From) / (along.To - along.From);
+            found.Stack(layers, to - from, (1 - t) * along.A + t * along.B);
         }
     }
 
@@ -93,15 +94,16 @@ internal static class DoubledLines
     {
         private readonly SortedDictionary<(int A, int B), (int Count, double Length, List<double[]> At)> _pairs = [];
 
-        public void Stack<T>(ILookup<int, T> layers, double length, Point at)
+        /// <param name="layers">How often each colour is drawn there, in the order of the colours.</param>
+        public void Stack(SortedDictionary<int, int> layers, double length, Point at)
         {
-            var present = layers.Select(l => l.Key).Order().ToList();
-            foreach (var colour in present)
+            var below = -1;
+            foreach (var (colour, times) in layers)
             {
-                var again = layers[colour].Count() - 1;
-                if (again > 0) Add(colour, colour, again * length, at);
+                if (times > 1) Add(colour, colour, (times - 1) * length, at);
+                if (below >= 0) Add(below, colour, length, at);
+                below = colour;
             }
-            for (var i = 1; i < present.Count; i++) Add(present[i - 1], present[i], length, at);
         }
 
         public IReadOnlyList<Doubled> Done() =>

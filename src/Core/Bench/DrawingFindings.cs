@@ -1,6 +1,6 @@
-using System.Globalization;
 using System.Text.Json.Serialization;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Bench;
 
@@ -23,12 +23,13 @@ public sealed record Finding(string Code, Severity Severity, int Count, double L
 public static class DrawingFindings
 {
     /// <param name="machine">Null judges everything but the size.</param>
-    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine)
+    /// <param name="unit">The unit in which the sentences write lengths.</param>
+    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm)
     {
         var found = new List<Finding>();
         if (drawing.ExtentMm is null)
             found.Add(new("file.empty", Severity.Stop, 1, 0, [], "nothing in it is drawn.", "There is nothing to run: look for hidden layers or pixel pictures."));
-        AddDoubled(found, drawing, colours);
+        AddDoubled(found, drawing, colours, unit);
         var unknown = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Unknown).ToList();
         if (unknown.Count > 0)
         {
@@ -39,7 +40,7 @@ public static class DrawingFindings
         }
         if (drawing.Texts > 0)
             found.Add(new("text.live", Severity.Stop, drawing.Texts, 0, drawing.TextAt, $"{Count(drawing.Texts, "piece")} of lettering left as live text.", "Without the font it changes or vanishes: turn lettering into outlines."));
-        AddSize(found, drawing, machine);
+        AddSize(found, drawing, machine, unit);
         if (drawing.Broken > 0)
             found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Images > 0)
@@ -47,7 +48,7 @@ public static class DrawingFindings
         return found;
     }
 
-    private static void AddDoubled(List<Finding> found, DrawingSummary drawing, ColourMap colours)
+    private static void AddDoubled(List<Finding> found, DrawingSummary drawing, ColourMap colours, LengthUnit unit)
     {
         var same = drawing.Doubled.Where(d => colours.Of(d.ColourA) == colours.Of(d.ColourB)).ToLookup(d => colours.Of(d.ColourA));
         Add(same[StrokeMeaning.Cut], Severity.Stop);
@@ -60,12 +61,12 @@ public static class DrawingFindings
             var length = list.Sum(d => d.LengthMm);
             found.Add(new(
                 "line.duplicate", severity, list.Sum(d => d.Count), length, [.. list.SelectMany(d => d.At).Take(50)],
-                $"{Mm(length)} of {(severity == Severity.Stop ? "cut" : "score or engraved")} line drawn more than once.",
+                $"{Length.Show((decimal)Math.Round(length, 3), unit)} of {(severity == Severity.Stop ? "cut" : "score or engraved")} line drawn more than once.",
                 severity == Severity.Stop ? "The second pass has nothing left to cut: it becomes heat, and fire." : "The line comes out deeper and darker."));
         }
     }
 
-    private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine)
+    private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine, LengthUnit unit)
     {
         if (machine is null || drawing.ExtentMm is not { } extent) return;
         var (w, h) = (extent.Width, extent.Height);
@@ -74,17 +75,15 @@ public static class DrawingFindings
         var offBed = !Fits(w, h, machine.BedWidthMm, machine.BedHeightMm);
         found.Add(new(
             offBed ? "size.offBed" : "size.overMargin", Severity.Stop, 1, 0, [[extent.MaxX, extent.MaxY]],
-            $"{Plain(w)} x {Plain(h)} mm is more than the {Plain((double)machine.UsableWidthMm)} x {Plain((double)machine.UsableHeightMm)} mm that {machine.Name} can use.{turned}",
+            $"{Size((decimal)w, (decimal)h)} is more than the {Size(machine.UsableWidthMm, machine.UsableHeightMm)} that {machine.Name} can use.{turned}",
             "The head would meet its end stops, or the job is refused."));
+
+        string Size(decimal across, decimal down) => $"{Length.Number(across, unit)} x {Length.Show(down, unit)}";
     }
 
     private static bool Fits(double w, double h, decimal bedW, decimal bedH) => w <= (double)bedW + 1e-6 && h <= (double)bedH + 1e-6;
 
     private static double[] Corner(Extent box) => [box.MinX, box.MinY];
-
-    private static string Mm(double mm) => string.Create(CultureInfo.InvariantCulture, $"{mm:0.0} mm");
-
-    private static string Plain(double mm) => string.Create(CultureInfo.InvariantCulture, $"{mm:0.#}");
 
     private static string Count(int n, string what) => n == 1 ? $"1 {what}" : $"{n} {what}s";
 }

@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Bench;
 
@@ -12,7 +13,7 @@ public sealed record DrawingReport(
     IReadOnlyList<Finding> Findings,
     ReportTime Time)
 {
-    public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm)
+    public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm, LengthUnit unit = LengthUnit.Mm)
     {
         var settings = StartingSettings.For(machine, cutEnergyJPerMm2, thicknessMm);
         var seconds = RunTime.Seconds(drawing.WorkWith(colours), settings);
@@ -20,7 +21,7 @@ public sealed record DrawingReport(
             Tidy(drawing.WidthMm), Tidy(drawing.HeightMm), drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
             [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
             [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
-            [.. DrawingFindings.Of(drawing, colours, machine).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
+            [.. DrawingFindings.Of(drawing, colours, machine, unit).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
             new ReportTime(Math.Round(seconds, 1)));
     }
 

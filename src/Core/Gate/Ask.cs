@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using NodaTime;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Gating;
 
@@ -23,6 +24,10 @@ public sealed record Ask(
     int Minutes,
     Phase Phase = Phase.Booking)
 {
+    /// <summary>The unit in which reasons write lengths. It changes words only, never an answer.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public LengthUnit ShowIn { get; init; }
+
     [JsonIgnore]
     public Instant End => Start + Duration.FromMinutes(Minutes);
 }

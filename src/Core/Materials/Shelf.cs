@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Materials;
 
@@ -13,7 +14,7 @@ public sealed record ShelfOperation(Operation Operation, RulingStanding Standing
 /// <summary>Reads rulings and machines together. The gate asks the same rulings; this only shows them.</summary>
 public static class Shelf
 {
-    public static ShelfCell Cell(MachineSpec machine, IEnumerable<Ruling> rulingsOfMaterial)
+    public static ShelfCell Cell(MachineSpec machine, IEnumerable<Ruling> rulingsOfMaterial, LengthUnit unit = LengthUnit.Mm)
     {
         var rulings = rulingsOfMaterial.Where(r => r.Kind == machine.Kind).ToList();
         var operations = Enum.GetValues<Operation>().Select(o => Read(machine, o, rulings)).ToList();
@@ -21,7 +22,7 @@ public static class Shelf
         // Never outranks what a machine cannot do: it has to be said on every machine.
         if (operations.Any(o => o.Standing == RulingStanding.Never)) standing = RulingStanding.Never;
         else if (operations.Any(o => o.Standing == RulingStanding.Banned) && standing == RulingStanding.Banned) standing = RulingStanding.Banned;
-        return new ShelfCell(machine.Id, standing, Words(standing, operations), operations);
+        return new ShelfCell(machine.Id, standing, Words(standing, operations, unit), operations);
     }
 
     private static ShelfOperation Read(MachineSpec machine, Operation operation, List<Ruling> rulings)
@@ -37,17 +38,22 @@ public static class Shelf
         return new ShelfOperation(operation, mildest.Standing, max);
     }
 
-    private static string Words(RulingStanding standing, List<ShelfOperation> operations) => standing switch
+    private static string Words(RulingStanding standing, List<ShelfOperation> operations, LengthUnit unit)
     {
-        RulingStanding.Never => "Never",
-        RulingStanding.Banned => "Banned",
-        RulingStanding.Cannot => "Cannot",
-        _ => operations[0].Standing switch
+        return standing switch
         {
-            RulingStanding.Permitted => $"Cut to {operations[0].MaxMm:0.##}",
-            RulingStanding.ByArrangement => $"Ask, cut to {operations[0].MaxMm:0.##}",
-            _ when operations.Any(o => o.Standing == RulingStanding.Permitted) => "No cut",
-            _ => "Ask, no cut",
-        },
-    };
+            RulingStanding.Never => "Never",
+            RulingStanding.Banned => "Banned",
+            RulingStanding.Cannot => "Cannot",
+            _ => operations[0].Standing switch
+            {
+                RulingStanding.Permitted => $"Cut to {Limit()}",
+                RulingStanding.ByArrangement => $"Ask, cut to {Limit()}",
+                _ when operations.Any(o => o.Standing == RulingStanding.Permitted) => "No cut",
+                _ => "Ask, no cut",
+            },
+        };
+
+        string Limit() => Length.Limit(operations[0].MaxMm ?? 0, unit);
+    }
 }

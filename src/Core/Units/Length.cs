@@ -86,12 +86,24 @@ public static partial class Length
     }
 
     /// <summary>Shows millimetres in the unit a person chose: to 0.01 mm, or 0.001 in, without trailing zeros.</summary>
-    public static string Show(decimal mm, LengthUnit unit = LengthUnit.Mm)
+    public static string Show(decimal mm, LengthUnit unit = LengthUnit.Mm) => $"{Number(mm, unit)} {unit.ToString().ToLowerInvariant()}";
+
+    /// <summary>As <see cref="Show"/>, without the unit: for a column that says it once.</summary>
+    public static string Number(decimal mm, LengthUnit unit) => Write(mm, unit, MidpointRounding.ToEven);
+
+    /// <summary>A greatest thickness as a number: cut off, never rounded up, so that what is shown is still allowed. 8 mm is 0.314 in.</summary>
+    public static string Limit(decimal mm, LengthUnit unit) => Write(mm, unit, MidpointRounding.ToZero);
+
+    private static string Write(decimal mm, LengthUnit unit, MidpointRounding rounding) =>
+        Math.Round(mm / MmPer(unit), unit == LengthUnit.In ? 3 : 2, rounding).ToString("0.###", CultureInfo.InvariantCulture);
+
+    /// <summary>The unit a person sees lengths in and types bare numbers in: mm unless they chose inches.</summary>
+    public static Result<LengthUnit> ParseChoice(string? text) => text?.Trim().ToLowerInvariant() switch
     {
-        var value = Math.Round(mm / MmPer(unit), unit == LengthUnit.In ? 3 : 2);
-        var name = unit.ToString().ToLowerInvariant();
-        return string.Create(CultureInfo.InvariantCulture, $"{value:0.###} {name}");
-    }
+        null or "" or "mm" => LengthUnit.Mm,
+        "in" => LengthUnit.In,
+        _ => new Refusal("unit.bad", "Lengths are shown in mm or in.", "unit"),
+    };
 
     private static Result<(decimal, LengthUnit?)> ParsePart(string part)
     {

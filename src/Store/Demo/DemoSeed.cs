@@ -227,7 +227,7 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
     }
 
     /// <summary>Most were signed off this term; some long ago and have not been back, so that idleness shows too.</summary>
-    private int SignedDaysAgo(int person) => person == 3 ? 45 : _random.Next(5) == 0 ? _random.Next(100, 350) : _random.Next(48, 86);
+    private int SignedDaysAgo(int person) => person is 2 or 3 ? 45 : _random.Next(5) == 0 ? _random.Next(100, 350) : _random.Next(48, 86);
 
     private bool Holds(int person, string machine)
     {
@@ -264,7 +264,7 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
                 var person = people[_random.Next(people.Count)];
                 var material = Materials(machine);
                 var (start, made) = (at, Instant.Min(now - Duration.FromMinutes(30 + _random.Next(600)), at - Duration.FromHours(6 + _random.Next(120))));
-                if (person != Id(3)) steps.Add((made, () => Book(person, machine, start, made, material, run)));
+                if (person != Id(3) && (person != Id(2) || day < 0)) steps.Add((made, () => Book(person, machine, start, made, material, run)));
             }
             at += Duration.FromMinutes(minutes + 15 * _random.Next(0, 5));
         }

@@ -12,19 +12,19 @@ namespace VelvetGate.Store.House;
 public sealed record MachineNow(MachineSpec Spec, StopNow? Stop);
 
 /// <param name="Reason">Free text; gone once erased.</param>
-public sealed record StopNow(Guid Id, string MachineId, Instant Since, string SetBy, string GivenName, string FamilyName, string? Reason);
+public sealed record StopNow(Guid Id, string MachineId, Instant Since, string SetBy, string GivenName, string FamilyName, LocalDate? BirthDate, string? Reason);
 
 /// <summary>Machines, house rules, stops and the steward rota.</summary>
 public sealed class HouseStore(NpgsqlDataSource db)
 {
     private const string StopsSql = """
-        select s.id, s.machine_id, lower(s.held) as since, s.set_by, p.given_name, p.family_name, t.body as reason
+        select s.id, s.machine_id, lower(s.held) as since, s.set_by, p.given_name, p.family_name, p.birth_date, t.body as reason
         from house.stop s join people.person p on p.id = s.set_by left join ledger.text t on t.id = s.text_id
         where upper_inf(s.recorded) and s.held @> @now
         order by lower(s.held)
         """;
 
-    private sealed record DutyRow(string GivenName, string FamilyName, Instant Until);
+    private sealed record DutyRow(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until);
 
     /// <summary>The rules that hold at an instant; null in a house that has none yet.</summary>
     public async Task<HouseRules?> Rules(Instant at, CancellationToken cancel)
@@ -46,16 +46,16 @@ public sealed class HouseStore(NpgsqlDataSource db)
     }
 
     /// <summary>Who is on duty and until when; null when nobody is.</summary>
-    public async Task<(string GivenName, string FamilyName, Instant Until)?> OnDuty(Instant now, CancellationToken cancel)
+    public async Task<(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until)?> OnDuty(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var row = await connection.QueryFirstOrDefaultAsync<DutyRow>(new CommandDefinition(
             """
-            select p.given_name, p.family_name, upper(d.during) as until from house.duty d join people.person p on p.id = d.person_id
+            select p.given_name, p.family_name, p.birth_date, upper(d.during) as until from house.duty d join people.person p on p.id = d.person_id
             where d.during @> @now and upper_inf(d.recorded) order by upper(d.during) desc
             """,
             new { now }, cancellationToken: cancel));
-        return row is null ? null : (row.GivenName, row.FamilyName, row.Until);
+        return row is null ? null : (row.GivenName, row.FamilyName, row.BirthDate, row.Until);
     }
 
     /// <summary>Stops a machine until somebody with that authority returns it.</summary>

@@ -99,7 +99,7 @@ public static class BenchEndpoints
     }
 
     private static async Task<Results<Ok<CheckAnswer>, ProblemHttpResult>> Check(
-        Guid id, string? machineId, string? materialId, string? thickness, CurrentUser user, DrawingStore drawings, HouseStore house, MaterialStore materials, IClock clock, CancellationToken cancel)
+        Guid id, string? machineId, string? materialId, string? thickness, string? unit, CurrentUser user, DrawingStore drawings, HouseStore house, MaterialStore materials, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         if (await Own(id, user, drawings, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
@@ -111,11 +111,13 @@ public static class BenchEndpoints
         var shelf = await materials.Shelf(now, cancel);
         var material = shelf.Materials.FirstOrDefault(m => m.Id == (materialId ?? "birch-ply-laser"));
         if (material is null) errors.Add("materialId", "Choose a material of this house.");
-        var mm = Length.Parse(thickness ?? "3 mm");
+        var shown = Length.ParseChoice(unit);
+        if (shown.Refusal is { } wrong) errors.Add("unit", wrong.Text);
+        var mm = Length.Parse(thickness ?? "3 mm", shown.IsOk ? shown.Value : LengthUnit.Mm);
         if (mm.Refusal is { } refusal) errors.Add("thickness", refusal.Text);
         if (errors.Any) return errors.Answer();
         return TypedResults.Ok(new CheckAnswer(
-            Answer(drawing, rules), DrawingReport.Of(drawing.Summary, rules.Colours, machine!.Spec, material!.CutEnergyJPerMm2, mm.Value), mm.Value));
+            Answer(drawing, rules), DrawingReport.Of(drawing.Summary, rules.Colours, machine!.Spec, material!.CutEnergyJPerMm2, mm.Value, shown.Value), mm.Value));
     }
 
     private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)

@@ -10,11 +10,12 @@ namespace VelvetGate.Web.Gate;
 /// <summary>An ask as it is sent. The fields of an item given flat mean one item.</summary>
 /// <param name="Start">RFC 3339 with an offset.</param>
 /// <param name="Minutes">Whole time at the machine; left out takes what the job needs.</param>
+/// <param name="Unit">mm or in: how a bare thickness is read and reasons are written.</param>
 /// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
 public sealed record AskRequest(
     string? MemberId = null, string? MachineId = null, IReadOnlyList<AskItemRequest>? Items = null,
     string? MaterialId = null, decimal? ThicknessMm = null, string? Thickness = null, IReadOnlyList<string>? Operations = null, string? SheetTag = null, string? DrawingId = null, decimal? RunMinutes = null,
-    string? Fixture = null, string? SupervisorId = null, string? Start = null, decimal? Minutes = null, string? Id = null, string? Note = null);
+    string? Fixture = null, string? SupervisorId = null, string? Start = null, decimal? Minutes = null, string? Id = null, string? Note = null, string? Unit = null);
 
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>
@@ -34,16 +35,19 @@ public static class AskReading
         var member = Word(request.MemberId) ?? askedBy;
         var machine = Word(request.MachineId);
         if (machine is null) errors.Add("machineId", "Choose a machine.");
+        var unit = Length.ParseChoice(request.Unit);
+        if (unit.Refusal is { } refusal) errors.Add("unit", refusal.Text);
+        var bare = unit.IsOk ? unit.Value : LengthUnit.Mm;
         var flat = request.Items is null;
         var given = request.Items ?? [new(request.MaterialId, request.ThicknessMm, request.Thickness, request.Operations, request.SheetTag, request.DrawingId, request.RunMinutes)];
         if (given.Count is 0 or > MostItems) errors.Add("items", $"Give 1 to {MostItems} items.");
-        var items = given.Take(MostItems).Select((item, i) => ReadItem(item, flat ? "" : $"items[{i}].", errors)).ToList();
+        var items = given.Take(MostItems).Select((item, i) => ReadItem(item, bare, flat ? "" : $"items[{i}].", errors)).ToList();
         var start = ReadStart(request.Start, now, errors);
         var minutes = ReadMinutes(request.Minutes, errors);
-        return errors.Any ? null : new Ask(member, machine!, [.. items.Select(i => i!)], Word(request.Fixture), Word(request.SupervisorId), start, minutes);
+        return errors.Any ? null : new Ask(member, machine!, [.. items.Select(i => i!)], Word(request.Fixture), Word(request.SupervisorId), start, minutes) { ShowIn = bare };
     }
 
-    private static AskItem? ReadItem(AskItemRequest? item, string at, FieldErrors errors)
+    private static AskItem? ReadItem(AskItemRequest? item, LengthUnit bare, string at, FieldErrors errors)
     {
         if (item is null)
         {
@@ -52,7 +56,7 @@ public static class AskReading
         }
         var material = Word(item.MaterialId);
         if (material is null) errors.Add(at + "materialId", "Choose a material.");
-        var thickness = ReadThickness(item, at, errors);
+        var thickness = ReadThickness(item, bare, at, errors);
         var operations = new List<Operation>();
         foreach (var word in item.Operations ?? [])
         {
@@ -70,11 +74,11 @@ public static class AskReading
         return material is null ? null : new AskItem(material, thickness, [.. operations.Distinct().Order()], Word(item.SheetTag)?.ToUpperInvariant(), drawing, item.RunMinutes);
     }
 
-    private static decimal ReadThickness(AskItemRequest item, string at, FieldErrors errors)
+    private static decimal ReadThickness(AskItemRequest item, LengthUnit bare, string at, FieldErrors errors)
     {
         if (item.Thickness is { } typed)
         {
-            var length = Length.Parse(typed);
+            var length = Length.Parse(typed, bare);
             if (length.IsOk) return Math.Round(length.Value, 6);
             errors.Add(at + "thickness", length.Refusal!.Text);
             return 0;

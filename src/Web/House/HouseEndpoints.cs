@@ -83,12 +83,13 @@ public static class HouseEndpoints
     private static async Task<Ok<MachineList>> Machines(HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
     {
         var whole = await user.SeesNames();
-        return TypedResults.Ok(new MachineList([.. (await house.Machines(clock.GetCurrentInstant(), cancel)).Select(m => Answer(m, whole))]));
+        var now = clock.GetCurrentInstant();
+        return TypedResults.Ok(new MachineList([.. (await house.Machines(now, cancel)).Select(m => Answer(m, whole, now))]));
     }
 
-    internal static MachineAnswer Answer(MachineNow m, bool whole) => new(
+    internal static MachineAnswer Answer(MachineNow m, bool whole, Instant now) => new(
         m.Spec.Id, m.Spec.Name, m.Spec.Kind, m.Spec.PowerW, m.Spec.BedWidthMm, m.Spec.BedHeightMm, m.Spec.UsableWidthMm, m.Spec.UsableHeightMm, m.Spec.MaxCutMm, m.Spec.LaserClass,
-        m.Spec.Extraction, m.Spec.Fixtures, m.Stop is { } s ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, null, whole), s.Reason) : null);
+        m.Spec.Extraction, m.Spec.Fixtures, m.Stop is { } s ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason) : null);
 
     private static async Task<Results<Created<StopMade>, ProblemHttpResult>> Stop(
         string id, ReasonRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)

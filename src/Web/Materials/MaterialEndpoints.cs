@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
+using VelvetGate.Core.Units;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Web.Shared;
@@ -29,12 +30,14 @@ public static class MaterialEndpoints
     public static void MapMaterials(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api").WithTags("Materials").RequireAuthorization(Policy.SignedIn);
-        group.MapGet("/materials", List).WithName("ListMaterials");
+        group.MapGet("/materials", List).WithName("ListMaterials").ProducesProblem(400);
         group.MapGet("/sheets", Sheets).WithName("ListSheets");
     }
 
-    private static async Task<Ok<MaterialList>> List(MaterialStore materials, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<MaterialList>, ProblemHttpResult>> List(string? unit, MaterialStore materials, HouseStore house, IClock clock, CancellationToken cancel)
     {
+        var shown = Length.ParseChoice(unit);
+        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
         var now = clock.GetCurrentInstant();
         var (all, rulings, twins) = await materials.Shelf(now, cancel);
         var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
@@ -49,7 +52,7 @@ public static class MaterialEndpoints
                 m.Id, m.Name, m.Family, m.Synonyms, own.Count > 0 ? own.Max(r => r.Evidence) : Evidence.ClearedTag,
                 own.FirstOrDefault()?.Hazard ?? "", own.FirstOrDefault()?.Handling ?? "", own.FirstOrDefault()?.Reasons ?? [],
                 [.. twins.Where(t => t.MaterialIds.Contains(m.Id)).Select(t => Twin(t, m.Id))],
-                [.. machines.Select(machine => Shelf.Cell(machine, own))],
+                [.. machines.Select(machine => Shelf.Cell(machine, own, shown.Value))],
                 [.. own.Select(r => new RulingAnswer(r.Kind, r.Operation, r.MinMm, r.MaxMm, r.Standing))]);
         }
 

@@ -41,8 +41,7 @@ public static class Guards
             var error = context.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>()?.Error;
             var problem = error switch
             {
-                BadHttpRequestException { StatusCode: 413 } => TooLarge(),
-                InvalidDataException { Message: var message } when message.Contains("length limit", StringComparison.OrdinalIgnoreCase) => TooLarge(),
+                _ when IsTooLarge(error) => TooLarge(),
                 BadHttpRequestException bad => Problems.Of(bad.StatusCode, "request.malformed", Malformed(bad)),
                 InvalidDataException => Problems.Of(400, "request.malformed", "The form data cannot be read. Send it again."),
                 NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(503, "database.away", "The database does not answer. Nothing was changed; try again in a moment."),
@@ -72,6 +71,15 @@ public static class Guards
     private static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult TooLarge() =>
         Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Choose a smaller one, or split it.");
 
+    /// <summary>Kestrel's own limit, or the form reader's, which comes wrapped in a 400.</summary>
+    private static bool IsTooLarge(Exception? error) => error switch
+    {
+        null => false,
+        BadHttpRequestException { StatusCode: 413 } => true,
+        InvalidDataException data when data.Message.Contains("length limit", StringComparison.OrdinalIgnoreCase) => true,
+        _ => IsTooLarge(error.InnerException),
+    };
+
     private static string Malformed(BadHttpRequestException bad)
     {
         var json = bad.InnerException as System.Text.Json.JsonException;
@@ -81,6 +89,6 @@ public static class Guards
     private static bool IsAway(Exception error) =>
         error is TimeoutException
         || error is NpgsqlException { InnerException: System.Net.Sockets.SocketException or IOException or TimeoutException or System.IO.EndOfStreamException }
-        || error is PostgresException { SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.TooManyConnections }
+        || error is PostgresException { SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.TooManyConnections or PostgresErrorCodes.ObjectNotInPrerequisiteState }
         || (error is NpgsqlException and not PostgresException);
 }

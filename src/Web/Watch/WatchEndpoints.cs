@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
+using VelvetGate.Core.Units;
 using VelvetGate.Core.Watch;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
@@ -28,12 +29,14 @@ public sealed record WatchMachine(MachineAnswer Machine, IReadOnlyList<BookingAn
 public static class WatchEndpoints
 {
     public static void MapWatch(this IEndpointRouteBuilder app) =>
-        app.MapGet("/api/watch", Watch).WithTags("Watch").WithName("Watch").RequireAuthorization(Policy.SignedIn);
+        app.MapGet("/api/watch", Watch).WithTags("Watch").WithName("Watch").ProducesProblem(400).RequireAuthorization(Policy.SignedIn);
 
     private static async Task<Results<Ok<WatchAnswer>, ProblemHttpResult>> Watch(
-        CurrentUser user, HouseStore house, BookingStore bookings, Needs needs, IClock clock, CancellationToken cancel)
+        string? unit, CurrentUser user, HouseStore house, BookingStore bookings, Needs needs, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
+        var shown = Length.ParseChoice(unit);
+        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var whole = await user.SeesNames();
         var date = rules.Clock.DateOf(now);
@@ -45,9 +48,9 @@ public static class WatchEndpoints
         return TypedResults.Ok(new WatchAnswer(
             now, date.ToString("uuuu-MM-dd", null), date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture), open?.Start, open?.End,
             open is { } hours ? [.. Hours(rules, hours)] : [],
-            duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, null, whole) : null, duty?.Until,
-            [.. machines.Select(m => new WatchMachine(HouseEndpoints.Answer(m, whole), [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]))],
-            await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, now, cancel)));
+            duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, Ages.On(d.BirthDate, now), whole) : null, duty?.Until,
+            [.. machines.Select(m => new WatchMachine(HouseEndpoints.Answer(m, whole, now), [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]))],
+            await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, shown.Value, now, cancel)));
     }
 
     private static IEnumerable<SlotAnswer> Hours(HouseRules rules, Interval hours)
@@ -61,7 +64,7 @@ public static class WatchEndpoints
 public sealed class Needs(HouseStore house, AskStore asks, TrainingStore training, PeopleStore people, MaterialStore materials)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
-    public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, Instant now, CancellationToken cancel)
+    public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
     {
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id);
         var found = new List<Need>();
@@ -75,7 +78,7 @@ public sealed class Needs(HouseStore house, AskStore asks, TrainingStore trainin
         {
             var who = PersonName.For(ask.GivenName, ask.FamilyName, Ages.On(ask.BirthDate, now), true);
             var when = rules.Clock.At(ask.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
-            found.Add(NeedsAHand.Asked(who, $"{What(ask, stuff)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}", ask.Start, now, ask.Id.ToString()));
+            found.Add(NeedsAHand.Asked(who, $"{What(ask, stuff, unit)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}", ask.Start, now, ask.Id.ToString()));
         }
         var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
         var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
@@ -84,11 +87,11 @@ public sealed class Needs(HouseStore house, AskStore asks, TrainingStore trainin
         return NeedsAHand.Order(found);
     }
 
-    private static string What(WaitingAsk ask, Dictionary<string, string> materials)
+    private static string What(WaitingAsk ask, Dictionary<string, string> materials, LengthUnit unit)
     {
         var asked = GateJson.Read<Ask>(ask.Ask).Items[0];
         var operations = string.Join(" and ", asked.Operations.Select(o => o.ToString().ToLowerInvariant()));
-        return $"{operations} {Core.Units.Length.Show(asked.ThicknessMm)} {materials.GetValueOrDefault(asked.MaterialId, asked.MaterialId)}";
+        return $"{operations} {Length.Show(asked.ThicknessMm, unit)} {materials.GetValueOrDefault(asked.MaterialId, asked.MaterialId)}";
     }
 
     private static string Authority(string authority, Dictionary<string, MachineNow> machines)

@@ -1,11 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, type ReactNode } from 'react'
 import Modal from 'react-bootstrap/Modal'
 import { NavLink, useLocation, useNavigate } from 'react-router'
 import { answer, client } from '../shared/api'
 import { hasRole, useSession } from '../shared/session'
 import { useLive } from '../shared/live'
-import { watchQuery } from '../watch'
+import { chooseUnit, useUnit } from '../shared/units'
+import { useWatch } from '../watch'
 import { Mark } from './Mark'
 
 const rail = [
@@ -22,7 +23,7 @@ const rail = [
 /** The rail in the order of the work, and the page beside it. */
 export function Frame({ children }: { children: ReactNode }) {
   const { me, time } = useSession()
-  const watch = useQuery(watchQuery)
+  const watch = useWatch()
   const location = useLocation()
   const [folded, setFolded] = useState({ open: false, at: location.pathname })
   const stops = rail.filter(([to]) => to !== '/records' || hasRole(me, 'steward', 'keeper', 'countersigner'))
@@ -75,6 +76,7 @@ export function Frame({ children }: { children: ReactNode }) {
           )}
           <hr />
           {me.name}
+          <UnitChoice />
           <SignOut />
         </div>
       </nav>
@@ -125,6 +127,22 @@ export function Frame({ children }: { children: ReactNode }) {
         </Modal.Body>
       </Modal>
     </div>
+  )
+}
+
+/** Millimetres or inches, for everything shown and every bare number typed. */
+function UnitChoice() {
+  const unit = useUnit()
+  return (
+    <fieldset className="unitchoice">
+      <legend className="visually-hidden">Lengths in</legend>
+      {(['mm', 'in'] as const).map((name) => (
+        <label key={name}>
+          <input type="radio" name="unit" checked={unit === name} onChange={() => chooseUnit(name)} />
+          {name}
+        </label>
+      ))}
+    </fieldset>
   )
 }
 

@@ -3,7 +3,8 @@ import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, RunOn, Ticket } from '../shared/parts'
-import { materialsQuery, useMachines } from '../shared/session'
+import { useMachines, useMaterials } from '../shared/session'
+import { lengthIn, useUnit } from '../shared/units'
 import { Sheet } from './Sheet'
 
 const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn: 'Weigh up', note: 'Note' }
@@ -11,18 +12,19 @@ const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn:
 /** One drawing, checked for a machine and a sheet. */
 export function CheckView({ id }: { id: string }) {
   const machines = useMachines()
-  const materials = useQuery(materialsQuery)
+  const unit = useUnit()
+  const materials = useMaterials()
   const [machine, setMachine] = useState('')
   const [material, setMaterial] = useState('birch-ply-laser')
   const [thickness, setThickness] = useState('3 mm')
   const [chosen, setChosen] = useState(0)
   const machineId = machine || machines.data?.[0]?.id
   const check = useQuery({
-    queryKey: ['live', 'check', id, machineId, material, thickness],
+    queryKey: ['live', 'check', id, machineId, material, thickness, unit],
     queryFn: ({ signal }) =>
       answer(
         client.GET('/api/drawings/{id}/check', {
-          params: { path: { id }, query: { machineId, materialId: material, thickness } },
+          params: { path: { id }, query: { machineId, materialId: material, thickness, unit } },
           signal,
         }),
       ),
@@ -151,6 +153,7 @@ function Findings({
 const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
 
 function Work({ report }: { report: Schemas['DrawingReport'] }) {
+  const unit = useUnit()
   return (
     <>
       <table className="plain docket">
@@ -158,7 +161,7 @@ function Work({ report }: { report: Schemas['DrawingReport'] }) {
           <tr>
             <th>Colour</th>
             <th>Operation</th>
-            <th className="r">Length, mm</th>
+            <th className="r">Length, {unit}</th>
           </tr>
         </thead>
         <tbody>
@@ -174,7 +177,7 @@ function Work({ report }: { report: Schemas['DrawingReport'] }) {
                 {s.operation}
                 {s.openPaths > 0 && s.operation === 'cut' && <span className="source"> {s.openPaths} open</span>}
               </td>
-              <td className="r">{s.lengthMm.toFixed(1)}</td>
+              <td className="r">{lengthIn(unit, s.lengthMm)}</td>
             </tr>
           ))}
           {report.fills.map((f) => (
@@ -186,7 +189,9 @@ function Work({ report }: { report: Schemas['DrawingReport'] }) {
                 {f.colour}
               </td>
               <td>engrave, filled</td>
-              <td className="r">{(f.areaMm2 / 100).toFixed(1)} cm²</td>
+              <td className="r">
+                {unit === 'in' ? `${(f.areaMm2 / 645.16).toFixed(2)} in²` : `${(f.areaMm2 / 100).toFixed(1)} cm²`}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -195,8 +200,8 @@ function Work({ report }: { report: Schemas['DrawingReport'] }) {
         <b>Run time, rough</b> <b className="num">{minutes(report.time.runSeconds)}</b>
       </p>
       <p className="small quiet mb-0">
-        Page {report.widthMm.toFixed(1)} × {report.heightMm.toFixed(1)} mm. The estimate takes starting settings; always
-        start with a test piece.
+        Page {lengthIn(unit, report.widthMm)} × {lengthIn(unit, report.heightMm)} {unit}. The estimate takes starting
+        settings; always start with a test piece.
       </p>
     </>
   )

@@ -1,5 +1,6 @@
 import { useId } from 'react'
 import type { Schemas } from '../shared/api'
+import { lengthIn, useUnit } from '../shared/units'
 
 const dash: Record<Schemas['StrokeMeaning'], string | undefined> = {
   cut: undefined,
@@ -22,6 +23,7 @@ export function Sheet({
   choose: (i: number) => void
 }) {
   const hatch = useId()
+  const shown = useUnit()
   const extent = report.extentMm
   const box = {
     x: Math.min(0, extent?.minX ?? 0),
@@ -113,9 +115,11 @@ export function Sheet({
         ))}
       </svg>
       <figcaption className="small quiet">
-        In mm; the drawing is{' '}
-        {extent ? `${(extent.maxX - extent.minX).toFixed(1)} × ${(extent.maxY - extent.minY).toFixed(1)}` : 'empty'}.
-        Cut solid, score dashed, engraving hatched or dotted. Nothing is changed.
+        In {shown}; the drawing is{' '}
+        {extent
+          ? `${lengthIn(shown, extent.maxX - extent.minX)} × ${lengthIn(shown, extent.maxY - extent.minY)}`
+          : 'empty'}
+        . Cut solid, score dashed, engraving hatched or dotted. Nothing is changed.
       </figcaption>
     </figure>
   )

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, PageHead, RunOn } from '../shared/parts'
 import { dayQuery, useSession } from '../shared/session'
+import { useUnit } from '../shared/units'
 import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '../shared/Standing'
 import { askBody, missing, useAskState, type AskState } from './askState'
 import { Booking } from './Booking'
@@ -16,7 +17,7 @@ import { Sentence } from './Sentence'
 export function AskPage() {
   const { me, time, now } = useSession()
   const [state, change] = useAskState()
-  const body = askBody(state, me.memberId)
+  const body = askBody(state, me.memberId, useUnit())
   const wanting = missing(state)
   const asked = useQuery({
     queryKey: ['live', 'ask', body],

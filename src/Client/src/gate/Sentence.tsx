@@ -3,12 +3,13 @@ import {
   drawingsQuery,
   dayQuery,
   hasRole,
-  materialsQuery,
   peopleQuery,
   sheetsQuery,
   useMachines,
+  useMaterials,
   useSession,
 } from '../shared/session'
+import { lengthIn, useUnit } from '../shared/units'
 import { Blank, Pick, Write, type Option } from './Blank'
 import type { AskState } from './askState'
 
@@ -106,8 +107,9 @@ function Operations({ state, change, errors }: SentenceProps) {
 }
 
 function Sheet({ state, change, errors, shut }: SentenceProps) {
-  const materials = useQuery(materialsQuery)
+  const materials = useMaterials()
   const sheets = useQuery(sheetsQuery)
+  const unit = useUnit()
   const material = materials.data?.find((m) => m.id === state.material)
   const bad = shut.has('sheet')
   const shelf: Option[] = (materials.data ?? []).map((m) => {
@@ -135,7 +137,7 @@ function Sheet({ state, change, errors, shut }: SentenceProps) {
             value={state.thickness ?? ''}
             help="Measure the sheet itself: 3 mm, 0.125 in or 1/8 in."
             onWrite={(text) => {
-              change({ thickness: /^[\d.,]+$/.test(text) ? `${text} mm` : text })
+              change({ thickness: /^[\d.,]+$/.test(text) ? `${text} ${unit}` : text })
               close()
             }}
           />
@@ -177,7 +179,7 @@ function Sheet({ state, change, errors, shut }: SentenceProps) {
               ...(sheets.data ?? []).map((s): Option => ({
                 value: s.tag,
                 label: s.tag,
-                note: `${s.materialName}, ${s.thicknessMm} mm`,
+                note: `${s.materialName}, ${lengthIn(unit, s.thicknessMm)} ${unit}`,
                 standing: s.quarantined ? 'shut' : s.cleared ? 'clear' : 'ask',
                 standingWord: s.quarantined ? 'quarantine' : s.cleared ? 'cleared' : 'not cleared',
               })),
@@ -199,6 +201,7 @@ function Sheet({ state, change, errors, shut }: SentenceProps) {
 
 function MachineBlank({ state, change, errors, shut }: SentenceProps) {
   const machines = useMachines()
+  const unit = useUnit()
   const machine = machines.data?.find((m) => m.id === state.machine)
   return (
     <>
@@ -216,7 +219,7 @@ function MachineBlank({ state, change, errors, shut }: SentenceProps) {
             options={(machines.data ?? []).map((m) => ({
               value: m.id,
               label: m.name,
-              note: `${m.powerW} W, ${m.bedWidthMm} x ${m.bedHeightMm} mm`,
+              note: `${m.powerW} W, ${lengthIn(unit, m.bedWidthMm)} x ${lengthIn(unit, m.bedHeightMm)} ${unit}`,
               standing: m.stop ? 'shut' : 'clear',
               standingWord: m.stop ? 'stopped' : 'in service',
             }))}
@@ -256,6 +259,7 @@ function MachineBlank({ state, change, errors, shut }: SentenceProps) {
 
 function DrawingBlank({ state, change, errors, shut }: SentenceProps) {
   const drawings = useQuery(drawingsQuery)
+  const unit = useUnit()
   const drawing = drawings.data?.find((d) => d.id === state.drawing)
   return (
     <>
@@ -275,7 +279,7 @@ function DrawingBlank({ state, change, errors, shut }: SentenceProps) {
               ...(drawings.data ?? []).map((d) => ({
                 value: d.id,
                 label: d.name,
-                note: `${d.widthMm} x ${d.heightMm} mm, ${d.operations.join(', ')}`,
+                note: `${lengthIn(unit, d.widthMm)} x ${lengthIn(unit, d.heightMm)} ${unit}, ${d.operations.join(', ')}`,
               })),
             ]}
             onPick={(id) => {

@@ -1,5 +1,6 @@
 import { useSearchParams } from 'react-router'
 import type { Schemas } from '../shared/api'
+import type { Unit } from '../shared/units'
 
 /** The sentence's blanks. They live in the address, so that a reload or a link keeps the question. */
 export interface AskState {
@@ -62,9 +63,10 @@ export function missing(state: AskState) {
   ].filter((word) => word !== false)
 }
 
-export function askBody(state: AskState, me: string): Schemas['AskRequest'] {
+export function askBody(state: AskState, me: string, unit: Unit): Schemas['AskRequest'] {
   return {
     memberId: state.member ?? me,
+    unit,
     machineId: state.machine,
     materialId: state.material,
     thickness: state.thickness,

@@ -6,6 +6,7 @@ import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, PageHead } from '../shared/parts'
 import { hasRole, useMachines, useSession } from '../shared/session'
+import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
 
 /** The machines, and the one press that stops each. */
@@ -27,6 +28,7 @@ export function MachinesPage() {
 
 function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
   const { me, time } = useSession()
+  const unit = useUnit()
   const kind = { co2: 'CO₂ gas, 10.6 µm, invisible', diode: 'blue diode, 450 nm', fibre: 'fibre, 1064 nm, invisible' }[
     machine.kind
   ]
@@ -35,6 +37,7 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
     filtered: 'filtered, back into the room: a filter removes no carbon monoxide',
     both: 'filtered and ducted',
   }[machine.extraction]
+  const size = (across: number, down: number) => `${lengthIn(unit, across)} × ${lengthIn(unit, down)} ${unit}`
   return (
     <li data-machine={machine.id}>
       <div>
@@ -48,10 +51,10 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
         </dd>
         <dt>Bed</dt>
         <dd>
-          {machine.bedWidthMm} × {machine.bedHeightMm} mm, usable {machine.usableWidthMm} × {machine.usableHeightMm} mm
+          {size(machine.bedWidthMm, machine.bedHeightMm)}, usable {size(machine.usableWidthMm, machine.usableHeightMm)}
         </dd>
         <dt>Cuts</dt>
-        <dd>{machine.maxCutMm > 0 ? `to ${machine.maxCutMm} mm` : 'nothing: it marks'}</dd>
+        <dd>{machine.maxCutMm > 0 ? `to ${lengthIn(unit, machine.maxCutMm)} ${unit}` : 'nothing: it marks'}</dd>
         <dt>Extraction</dt>
         <dd>{air}</dd>
         {machine.fixtures.length > 0 && (

@@ -5,7 +5,8 @@ import Form from 'react-bootstrap/Form'
 import { useSearchParams } from 'react-router'
 import type { Schemas } from '../shared/api'
 import { Empty, Failure, Loading, PageHead, RunOn } from '../shared/parts'
-import { materialsQuery, sheetsQuery, useMachines, useSession } from '../shared/session'
+import { sheetsQuery, useMachines, useMaterials, useSession } from '../shared/session'
+import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
 import { MaterialCard } from './MaterialCard'
 import { ShelfCell } from './ShelfCell'
@@ -14,7 +15,8 @@ type MaterialAnswer = Schemas['MaterialAnswer']
 
 /** The shelf: material by machine, with what, how thick and why not. */
 export function MaterialsPage() {
-  const materials = useQuery(materialsQuery)
+  const materials = useMaterials()
+  const unit = useUnit()
   const machines = useMachines()
   const [params, setParams] = useSearchParams()
   const [find, setFind] = useState('')
@@ -26,7 +28,7 @@ export function MaterialsPage() {
   const choose = (id: string) => setParams({ material: id }, { replace: true })
   return (
     <>
-      <PageHead title="Materials" sub="Limits in mm. What is not on the list stays out.">
+      <PageHead title="Materials" sub={`Limits in ${unit}. What is not on the list stays out.`}>
         <Form.Control
           data-find
           type="search"
@@ -167,6 +169,7 @@ function Row({
 function Sheets() {
   const { time } = useSession()
   const sheets = useQuery(sheetsQuery)
+  const unit = useUnit()
   if (!sheets.data?.length) return null
   return (
     <section className="mt-4">
@@ -177,8 +180,8 @@ function Sheets() {
             <tr>
               <th>Tag</th>
               <th>Material</th>
-              <th className="r">Thick, mm</th>
-              <th className="r">Size, mm</th>
+              <th className="r">Thick, {unit}</th>
+              <th className="r">Size, {unit}</th>
               <th>Standing</th>
             </tr>
           </thead>
@@ -189,9 +192,9 @@ function Sheets() {
                   <b>{s.tag}</b>
                 </td>
                 <td>{s.materialName}</td>
-                <td className="r">{s.thicknessMm}</td>
+                <td className="r">{lengthIn(unit, s.thicknessMm)}</td>
                 <td className="r">
-                  {s.widthMm} × {s.heightMm}
+                  {lengthIn(unit, s.widthMm)} × {lengthIn(unit, s.heightMm)}
                 </td>
                 <td>
                   {s.quarantined ? (

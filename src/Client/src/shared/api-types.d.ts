@@ -418,6 +418,7 @@ export interface components {
             /** Format: int32 */
             minutes: number;
             phase?: components["schemas"]["Phase"];
+            showIn?: components["schemas"]["LengthUnit"];
         };
         AskAnswer: {
             verdict: components["schemas"]["Verdict"];
@@ -472,6 +473,7 @@ export interface components {
             minutes?: null | number;
             id?: null | string;
             note?: null | string;
+            unit?: null | string;
         };
         AskedAnswer: {
             memberId: string;
@@ -621,6 +623,8 @@ export interface components {
             /** Format: int32 */
             slotMinutes: number;
         };
+        /** @enum {unknown} */
+        LengthUnit: "mm" | "cm" | "m" | "in" | "ft" | "pt" | "px";
         LineAnswer: {
             colour: string;
             operation: components["schemas"]["StrokeMeaning"];
@@ -926,7 +930,9 @@ export type $defs = Record<string, never>;
 export interface operations {
     Watch: {
         parameters: {
-            query?: never;
+            query?: {
+                unit?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -940,6 +946,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WatchAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
@@ -1441,7 +1456,9 @@ export interface operations {
     };
     ListMaterials: {
         parameters: {
-            query?: never;
+            query?: {
+                unit?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1455,6 +1472,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MaterialList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
@@ -1664,6 +1690,7 @@ export interface operations {
                 machineId?: string;
                 materialId?: string;
                 thickness?: string;
+                unit?: string;
             };
             header?: never;
             path: {

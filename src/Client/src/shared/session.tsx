@@ -2,6 +2,7 @@ import { queryOptions, useQuery } from '@tanstack/react-query'
 import { createContext, useContext } from 'react'
 import { answer, client, keepToken, type Schemas } from './api'
 import { HouseTime } from './time'
+import { useUnit, type Unit } from './units'
 
 export const houseQuery = queryOptions({
   queryKey: ['house'],
@@ -50,11 +51,13 @@ export const peopleQuery = queryOptions({
   queryFn: async ({ signal }) => (await answer(client.GET('/api/people', { signal }))).items,
 })
 
-export const materialsQuery = queryOptions({
-  queryKey: ['live', 'materials'],
-  queryFn: async ({ signal }) => (await answer(client.GET('/api/materials', { signal }))).items,
-  staleTime: 60_000,
-})
+export const materialsQuery = (unit: Unit) =>
+  queryOptions({
+    queryKey: ['live', 'materials', unit],
+    queryFn: async ({ signal }) =>
+      (await answer(client.GET('/api/materials', { params: { query: { unit } }, signal }))).items,
+    staleTime: 60_000,
+  })
 
 export const sheetsQuery = queryOptions({
   queryKey: ['live', 'sheets'],
@@ -73,5 +76,8 @@ export const dayQuery = (date: string) =>
     queryFn: ({ signal }) => answer(client.GET('/api/house/day', { params: { query: { date } }, signal })),
     staleTime: 600_000,
   })
+
+/** The shelf, its limits written in the unit chosen. */
+export const useMaterials = () => useQuery(materialsQuery(useUnit()))
 
 export const useMachines = () => useQuery(machinesQuery)

@@ -6,12 +6,12 @@ import { Empty, Failure, Loading, PageHead, RunOn, Urgency } from '../shared/par
 import { hasRole, useSession } from '../shared/session'
 import { Strips } from './Strips'
 import { askAddress } from '../gate'
-import { asksQuery, watchQuery } from './watchQuery'
+import { asksQuery, useWatch } from './watchQuery'
 
 /** The steward's day: who is on, what comes next, what needs a hand. */
 export function WatchPage() {
   const { me, house, time } = useSession()
-  const watch = useQuery(watchQuery)
+  const watch = useWatch()
   const open = watch.data?.opens
     ? `open ${time.clock(watch.data.opens)} to ${time.clock(watch.data.closes!)}`
     : 'closed today'

@@ -1,2 +1,2 @@
 export { WatchPage } from './WatchPage'
-export { watchQuery } from './watchQuery'
+export { useWatch } from './watchQuery'

@@ -1,10 +1,15 @@
-import { queryOptions } from '@tanstack/react-query'
+import { queryOptions, useQuery } from '@tanstack/react-query'
 import { answer, client } from '../shared/api'
+import { useUnit, type Unit } from '../shared/units'
 
-export const watchQuery = queryOptions({
-  queryKey: ['live', 'watch'],
-  queryFn: ({ signal }) => answer(client.GET('/api/watch', { signal })),
-})
+const watchQuery = (unit: Unit) =>
+  queryOptions({
+    queryKey: ['live', 'watch', unit],
+    queryFn: ({ signal }) => answer(client.GET('/api/watch', { params: { query: { unit } }, signal })),
+  })
+
+/** The day as it stands, lengths written in the unit chosen. */
+export const useWatch = () => useQuery(watchQuery(useUnit()))
 
 /** The questions that wait for a steward. */
 export const asksQuery = queryOptions({

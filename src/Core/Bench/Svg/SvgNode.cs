@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.RegularExpressions;
 using System.Xml;
 
 namespace VelvetGate.Core.Bench.Svg;
@@ -26,7 +27,7 @@ internal sealed class SvgNode(string name, SvgNode? parent)
 }
 
 /// <summary>Reads XML without recursion and within <see cref="DrawingLimits"/>. No external entity is ever fetched.</summary>
-internal static class SvgTree
+internal static partial class SvgTree
 {
     /// <exception cref="UnreadableDrawingException">Not well-formed, not SVG, or beyond a limit.</exception>
     public static SvgNode Read(Stream stream, CancellationToken patience)
@@ -65,6 +66,8 @@ internal static class SvgTree
             patience.ThrowIfCancellationRequested();
             switch (reader.NodeType)
             {
+                case XmlNodeType.DocumentType when ExternalEntity().IsMatch(reader.Value):
+                    throw new UnreadableDrawingException("The file asks for another file by an external entity, which is never fetched. Save it as plain SVG.");
                 case XmlNodeType.Element:
                     if (++count > DrawingLimits.Elements) throw new UnreadableDrawingException($"The file holds more than {DrawingLimits.Elements} elements. Split it.");
                     if (reader.Depth > DrawingLimits.Depth) throw new UnreadableDrawingException($"The file nests deeper than {DrawingLimits.Depth} levels. Ungroup it in your drawing program.");
@@ -98,6 +101,9 @@ internal static class SvgTree
         parent?.Children.Add(node);
         return node;
     }
+
+    [GeneratedRegex(@"<!ENTITY\s+(%\s+)?\S+\s+(SYSTEM|PUBLIC)\b")]
+    private static partial Regex ExternalEntity();
 
     private static string Short(string name) => name.Length > 30 ? name[..30] + "…" : name;
 }

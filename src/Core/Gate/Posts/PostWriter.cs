@@ -26,7 +26,9 @@ internal static class Say
     public static string Moment(NodaTime.Instant at, House.HouseRules rules) =>
         rules.Clock.At(at).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
 
-    public static string Mm(decimal mm) => Units.Length.Show(mm);
+    public static string Length(decimal mm, Ask ask) => Units.Length.Show(mm, ask.ShowIn);
+
+    public static string Limit(decimal mm, Ask ask) => $"{Units.Length.Limit(mm, ask.ShowIn)} {ask.ShowIn.ToString().ToLowerInvariant()}";
 
     public static string Minutes(decimal minutes) =>
         string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{minutes:0.##} min");

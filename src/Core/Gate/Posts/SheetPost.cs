@@ -42,7 +42,7 @@ internal static class SheetPost
         if (tag.MaterialId != item.MaterialId)
             post.Add(Codes.SheetWrong, $"{tag.Tag} is {tag.MaterialName}, not {facts.Sheets[i].MaterialName}.", i, new("sheet.tag", $"Ask for {tag.MaterialName}, or take the right sheet."));
         else if (Math.Abs(tag.ThicknessMm - item.ThicknessMm) > tag.ThicknessMm * ThicknessTolerance)
-            post.Add(Codes.SheetWrong, $"{tag.Tag} measures {Say.Mm(tag.ThicknessMm)}, not {Say.Mm(item.ThicknessMm)}.", i, new("sheet.tag", "Measure the sheet again."));
+            post.Add(Codes.SheetWrong, $"{tag.Tag} measures {Say.Length(tag.ThicknessMm, ask)}, not {Say.Length(item.ThicknessMm, ask)}.", i, new("sheet.tag", "Measure the sheet again."));
         var cleared = Span.Cover(tag.Cleared.Where(c => Serves(c, ask, item)).Select(c => c.Held), ask.Start, ask.End);
         if (!cleared)
             post.Add(Codes.SheetNotCleared, $"{tag.Tag} is not cleared for this machine and work over the whole time.", i, new("sheet.clear", "A steward clears the sheet on its evidence."));
@@ -68,11 +68,11 @@ internal static class SheetPost
             if (held.Count == 0 || covering.Count > 0)
                 post.Add(Codes.MaterialNoRuling, $"No ruling says {name} may be {Past(operation)} with this kind of laser.", i, new("material.request", "Ask the stewards for a ruling."));
             else
-                post.Add(Codes.MaterialTooThick, $"{name} is ruled to {Say.Mm(held.Max(h => h.Ruling.MaxMm ?? 0))}; this is {Say.Mm(item.ThicknessMm)}.", i, new("sheet.thinner", "Take a thinner sheet."));
+                post.Add(Codes.MaterialTooThick, $"{name} is ruled to {Say.Limit(held.Max(h => h.Ruling.MaxMm ?? 0), ask)}; this is {Say.Length(item.ThicknessMm, ask)}.", i, new("sheet.thinner", "Take a thinner sheet."));
         }
         foreach (var ruling in covering.Select(c => c.Ruling).DistinctBy(r => r.Standing))
             ReadStanding(post, i, ruling, name, verb, machine, cleared);
-        ReadLimits(post, i, item, operation, machine);
+        ReadLimits(ask, post, i, operation, machine);
         if (covering.All(c => c.Ruling.Standing is RulingStanding.Permitted or RulingStanding.ByArrangement) && covering.Count > 0)
             ReadEvidence(post, i, item, covering[0].Ruling, facts.Sheets[i], machine, cleared);
     }
@@ -96,14 +96,15 @@ internal static class SheetPost
         }
     }
 
-    private static void ReadLimits(PostWriter post, int i, AskItem item, Operation operation, MachineSpec machine)
+    private static void ReadLimits(Ask ask, PostWriter post, int i, Operation operation, MachineSpec machine)
     {
+        var item = ask.Items[i];
         if (operation == Operation.Cut && machine.MaxCutMm <= 0)
             post.Add(Codes.MaterialCannot, $"{machine.Name} marks, it does not cut.", i, new("machine.other", "Choose another machine."));
         else if (operation == Operation.Cut && item.ThicknessMm > machine.MaxCutMm)
-            post.Add(Codes.MaterialTooThick, $"{machine.Name} cuts to {Say.Mm(machine.MaxCutMm)}; this is {Say.Mm(item.ThicknessMm)}.", i, new("sheet.thinner", "Take a thinner sheet or a stronger machine."));
+            post.Add(Codes.MaterialTooThick, $"{machine.Name} cuts to {Say.Limit(machine.MaxCutMm, ask)}; this is {Say.Length(item.ThicknessMm, ask)}.", i, new("sheet.thinner", "Take a thinner sheet or a stronger machine."));
         else if (item.ThicknessMm > machine.MaxHeightMm)
-            post.Add(Codes.MaterialTooThick, $"Only {Say.Mm(machine.MaxHeightMm)} fits under the head of {machine.Name}.", i, new("machine.other", "Choose another machine."));
+            post.Add(Codes.MaterialTooThick, $"Only {Say.Limit(machine.MaxHeightMm, ask)} fits under the head of {machine.Name}.", i, new("machine.other", "Choose another machine."));
     }
 
     private static void ReadEvidence(PostWriter post, int i, AskItem item, Ruling ruling, SheetFacts sheet, MachineSpec machine, bool cleared)
@@ -134,6 +135,6 @@ internal static class SheetPost
         var item = ask.Items[0];
         var tag = item.SheetTag is { } number ? $"{number}, " : "";
         var more = ask.Items.Count > 1 ? $", and {ask.Items.Count - 1} more" : "";
-        return $"{tag}{facts.Sheets[0].MaterialName} {Say.Mm(item.ThicknessMm)}{more}";
+        return $"{tag}{facts.Sheets[0].MaterialName} {Say.Length(item.ThicknessMm, ask)}{more}";
     }
 }

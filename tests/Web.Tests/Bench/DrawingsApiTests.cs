@@ -1,0 +1,89 @@
+using System.Diagnostics;
+using System.Net;
+using System.Text;
+using Shouldly;
+using Xunit;
+
+namespace VelvetGate.Web.Tests.Bench;
+
+public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
+{
+    private const string Open = "<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'>";
+
+    /// <summary>What a person may send by mistake or by malice: a clear problem within five seconds, never a 5xx.</summary>
+    public static TheoryData<string> Hostile => [.. Files.Keys];
+
+    private static readonly Dictionary<string, Func<byte[]>> Files = new()
+    {
+        ["empty"] = () => [],
+        ["not XML"] = () => Encoding.UTF8.GetBytes("hello"),
+        ["a PNG"] = () => [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 13],
+        ["truncated"] = () => Encoding.UTF8.GetBytes(Open + "<path d='M0 0h10' stroke='red'/><g>"),
+        ["external entity"] = () => Encoding.UTF8.GetBytes("<!DOCTYPE svg [<!ENTITY x SYSTEM 'file:///etc/passwd'>]>" + Open + "<text>&x;</text></svg>"),
+        ["entity expansion"] = () => Encoding.UTF8.GetBytes("<!DOCTYPE svg [<!ENTITY a '" + new string('a', 1000) + "'>" + string.Concat(Enumerable.Range(1, 8).Select(i => $"<!ENTITY {(char)('a' + i)} '{string.Concat(Enumerable.Repeat($"&{(char)('a' + i - 1)};", 10))}'>")) + "]>" + Open + "<text>&i;</text></svg>"),
+        ["recursive use"] = () => Encoding.UTF8.GetBytes(Open + "<g id='a'><use href='#b'/></g><g id='b'><use href='#a'/></g></svg>"),
+        ["doubling use"] = () => Encoding.UTF8.GetBytes(Open + "<defs><path id='l0' d='M0 0h1' stroke='red'/>" + string.Concat(Enumerable.Range(1, 30).Select(i => $"<g id='l{i}'><use href='#l{i - 1}'/><use href='#l{i - 1}'/></g>")) + "</defs><use href='#l30'/></svg>"),
+        ["nested deep"] = () => Encoding.UTF8.GetBytes(Open + string.Concat(Enumerable.Repeat("<g>", 200_000))),
+        ["beyond every number"] = () => Encoding.UTF8.GetBytes(Open + "<path stroke='red' d='M0 0H1e308V-1e308'/></svg>"),
+        ["half UTF-16"] = () => [0xFF, 0xFE, (byte)'<', 0, (byte)'s'],
+        ["a million selectors"] = () => Encoding.UTF8.GetBytes(Open + "<style>" + string.Concat(Enumerable.Range(0, 30_000).Select(i => $".c{i} .d{i}{{stroke:red}}")) + "</style></svg>"),
+    };
+
+    [Theory]
+    [MemberData(nameof(Hostile))]
+    public async Task PutIn_HostileFile_IsAClearProblemSoon(string what)
+    {
+        using var member = await house.As("member");
+        var clock = Stopwatch.StartNew();
+        var answer = await member.PutIn(Files[what]());
+        clock.Elapsed.TotalSeconds.ShouldBeLessThan(5);
+        answer.Status.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        answer.Fields.ShouldBe(["file"]);
+        answer.Detail.ShouldEndWith(".");
+        answer.Detail.ShouldNotContain("root:");
+    }
+
+    /// <summary>NaN in path data counts up to its error and is said; a huge file of nested overlapping lines is read within patience.</summary>
+    [Fact]
+    public async Task PutIn_BadNumbersOrEveryLineOverEveryOther_IsReadWithinPatience()
+    {
+        using var member = await house.As("member");
+        var nan = await member.PutIn(Open + "<path stroke='red' d='M0 0h10 v NaN h5'/></svg>");
+        nan.Status.ShouldBe(HttpStatusCode.Created);
+        (await member.Get($"/api/drawings/{nan.Id}/check")).Body.ToString().ShouldContain("path.broken");
+        var clock = Stopwatch.StartNew();
+        var stacked = string.Concat(Enumerable.Range(1, 60_000).Select(i => FormattableString.Invariant($"M0 0h{i * 0.001}")));
+        (await member.PutIn(Open + $"<path stroke='red' d='{stacked}'/></svg>")).Status.ShouldBe(HttpStatusCode.Created);
+        clock.Elapsed.TotalSeconds.ShouldBeLessThan(5);
+    }
+
+    [Fact]
+    public async Task PutIn_TwoHundredMegabytes_IsTooLarge()
+    {
+        using var member = await house.As("member");
+        var clock = Stopwatch.StartNew();
+        var answer = await member.PutIn(new byte[200 * 1024 * 1024]);
+        answer.Status.ShouldBe(HttpStatusCode.RequestEntityTooLarge);
+        answer.Code.ShouldBe("file.tooLarge");
+        clock.Elapsed.TotalSeconds.ShouldBeLessThan(5);
+    }
+
+    [Fact]
+    public async Task Check_ReportsLengthsFindingsAndTime_AndIsTheOwnersAlone()
+    {
+        using var member = await house.As("member");
+        var id = (await member.PutIn(Open + "<path d='M10 10h50v50h-50zM10 10h50' fill='none' stroke='#f00'/><path d='M20 20h30' stroke='#0000ff'/><text x='5' y='9'>Hi</text></svg>", "../../panel\u0007.svg")).Id;
+        var check = (await member.Get($"/api/drawings/{id}/check?machineId=heron&materialId=mat-board&thickness=1/16 in")).Body;
+        check.GetProperty("drawing").GetProperty("name").GetString().ShouldBe("panel.svg");
+        check.GetProperty("thicknessMm").GetDecimal().ShouldBe(1.5875m);
+        var report = check.GetProperty("report");
+        report.GetProperty("strokes").EnumerateArray().Single(s => s.GetProperty("operation").GetString() == "cut").GetProperty("lengthMm").GetDouble().ShouldBe(250, 1e-6);
+        report.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()).ShouldBe(["line.duplicate", "text.live"]);
+        report.GetProperty("time").GetProperty("runSeconds").GetDouble().ShouldBeGreaterThan(1);
+        using var newcomer = await house.As("newcomer");
+        (await newcomer.Get($"/api/drawings/{id}/check")).Status.ShouldBe(HttpStatusCode.NotFound);
+        (await newcomer.Post("/api/gate/ask", Questions.Open(WebHouse.At(1, 14)).With("memberId", "m-5").With("drawingId", id))).Codes.ShouldContain("drawing.unknown");
+        (await member.Get($"/api/drawings/{id}/check?thickness=thin")).Fields.ShouldBe(["thickness"]);
+        (await member.Get($"/api/drawings/{id}/check?machineId=osprey")).Fields.ShouldBe(["machineId"]);
+    }
+}

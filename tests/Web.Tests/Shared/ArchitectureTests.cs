@@ -1,0 +1,59 @@
+using ArchUnitNET.Domain;
+using ArchUnitNET.Loader;
+using Shouldly;
+using Xunit;
+
+namespace VelvetGate.Web.Tests.Shared;
+
+/// <summary>Arrows point down only: Web → Store → Core. Core knows no file, clock, database or web.</summary>
+public class ArchitectureTests
+{
+    private static readonly System.Reflection.Assembly Core = typeof(VelvetGate.Core.Gating.Gate).Assembly;
+    private static readonly System.Reflection.Assembly Store = typeof(VelvetGate.Store.Db.Database).Assembly;
+    private static readonly System.Reflection.Assembly Web = typeof(Program).Assembly;
+
+    private static readonly ArchUnitNET.Domain.Architecture Loaded = new ArchLoader().LoadAssemblies(Core, Store, Web).Build();
+
+    [Fact]
+    public void Core_ReferencesNothingButItsOwnKind()
+    {
+        var references = Core.GetReferencedAssemblies().Select(a => a.Name!).Where(n => !n.StartsWith("System", StringComparison.Ordinal) && n != "netstandard").Order(StringComparer.Ordinal);
+        references.ShouldBe(["ExCSS", "NodaTime", "NodaTime.Serialization.SystemTextJson"]);
+    }
+
+    [Theory]
+    [InlineData("System.IO.File")]
+    [InlineData("System.IO.FileStream")]
+    [InlineData("System.Net.Http.HttpClient")]
+    [InlineData("System.DateTime")]
+    [InlineData("NodaTime.SystemClock")]
+    [InlineData("System.Diagnostics.Stopwatch")]
+    [InlineData("System.Environment")]
+    public void Core_NeverUses(string type)
+    {
+        var users = Loaded.Types.Where(t => t.Assembly.Name.StartsWith(Core.GetName().Name!, StringComparison.Ordinal))
+            .Where(t => t.Dependencies.Any(d => d.Target.FullName == type)).Select(t => t.FullName).ToList();
+        users.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Store_DoesNotKnowTheWeb() => Store.GetReferencedAssemblies().Select(a => a.Name).ShouldNotContain(Web.GetName().Name);
+
+    /// <summary>SQL stands in Store, beside the method that runs it. The web's own key ring is the one exception.</summary>
+    [Fact]
+    public void Web_HasNoSqlOfItsOwn()
+    {
+        var users = Loaded.Types.Where(t => t.Assembly.Name.StartsWith(Web.GetName().Name!, StringComparison.Ordinal) && t.Dependencies.Any(d => d.Target.FullName == "Dapper.SqlMapper")).Select(t => t.Name).ToList();
+        users.ShouldBe(["DataProtectionKeys"]);
+    }
+
+    /// <summary>Posts are small pieces that do not know each other.</summary>
+    [Fact]
+    public void Posts_DoNotCallOneAnother()
+    {
+        var posts = Loaded.Types.Where(t => t.Namespace.FullName == "VelvetGate.Core.Gating.Posts" && t.Name.EndsWith("Post", StringComparison.Ordinal)).ToList();
+        posts.Count.ShouldBe(7);
+        foreach (var post in posts)
+            post.Dependencies.Select(d => d.Target).OfType<IType>().Where(t => posts.Contains(t) && t != post).ShouldBeEmpty();
+    }
+}

@@ -1,0 +1,118 @@
+using System.Net;
+using System.Net.Http.Headers;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.Extensions.DependencyInjection;
+using Shouldly;
+using Xunit;
+
+namespace VelvetGate.Web.Tests.Shared;
+
+/// <summary>Every endpoint, and who may use it. An endpoint without a row fails; so does a row without an endpoint.</summary>
+public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
+{
+    private static readonly string[] Everybody = ["visitor", "newcomer", "member", "trainer", "steward", "keeper"];
+    private static readonly string[] SignedIn = ["newcomer", "member", "trainer", "steward", "keeper"];
+    private static readonly string[] Stewards = ["steward"];
+    private static readonly string[] Trainers = ["trainer"];
+    private static readonly string[] Records = ["steward", "keeper"];
+
+    private static readonly Dictionary<string, string[]> Table = new()
+    {
+        ["GET /healthz"] = Everybody,
+        ["GET /openapi/{documentName}.json"] = Everybody,
+        ["GET /api/house"] = Everybody,
+        ["POST /api/sign-in"] = Everybody,
+        ["POST /api/sign-out"] = SignedIn,
+        ["GET /api/me"] = SignedIn,
+        ["GET /api/events"] = SignedIn,
+        ["GET /api/house/day"] = SignedIn,
+        ["GET /api/watch"] = SignedIn,
+        ["POST /api/gate/ask"] = SignedIn,
+        ["POST /api/asks"] = SignedIn,
+        ["GET /api/asks"] = SignedIn,
+        ["POST /api/asks/{id:guid}/withdraw"] = SignedIn,
+        ["GET /api/materials"] = SignedIn,
+        ["GET /api/sheets"] = SignedIn,
+        ["GET /api/people"] = SignedIn,
+        ["POST /api/people/{id}/pauses"] = Stewards,
+        ["POST /api/pauses/{id:guid}/release"] = Stewards,
+        ["POST /api/sign-offs"] = Trainers,
+        ["POST /api/drawings/"] = SignedIn,
+        ["GET /api/drawings"] = SignedIn,
+        ["GET /api/drawings/{id:guid}/check"] = SignedIn,
+        ["GET /api/drawings/{id:guid}/lines"] = SignedIn,
+        ["POST /api/bookings/"] = SignedIn,
+        ["GET /api/bookings"] = SignedIn,
+        ["POST /api/bookings/{id:guid}/cancel"] = SignedIn,
+        ["GET /api/machines"] = SignedIn,
+        ["POST /api/machines/{id}/stops"] = SignedIn,
+        ["POST /api/stops/{id:guid}/return"] = Stewards,
+        ["GET /api/ledger"] = Records,
+    };
+
+    private static string Key(string row) => row.TrimEnd('/');
+
+    [Fact]
+    public void Endpoints_AndTable_AreTheSame()
+    {
+        var mapped = house.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
+            .Where(e => e.RoutePattern.RawText is { } text && !text.Contains("**", StringComparison.Ordinal) && !text.Contains("{*path", StringComparison.Ordinal))
+            .SelectMany(e => (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m => Key($"{m} /{e.RoutePattern.RawText!.Trim('/')}")))
+            .Distinct().Order(StringComparer.Ordinal);
+        mapped.ShouldBe(Table.Keys.Select(Key).Order(StringComparer.Ordinal));
+    }
+
+    public static TheoryData<string> Rows => [.. Table.Keys];
+
+    [Theory]
+    [MemberData(nameof(Rows))]
+    public async Task Endpoint_TriedByEveryRole_LetsInExactlyThoseOfItsRow(string row)
+    {
+        var (method, path) = (row.Split(' ')[0], row.Split(' ')[1]);
+        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
+        foreach (var role in Everybody)
+        {
+            using var api = await house.As(role == "visitor" ? null : role);
+            using var request = new HttpRequestMessage(new HttpMethod(method), path);
+            if (method == "POST")
+                request.Content = path.StartsWith("/api/drawings", StringComparison.Ordinal) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
+            using var answer = await api.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
+            var kept = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
+            kept.ShouldBe(!Table[row].Contains(role), $"{role} on {row} got {answer.StatusCode}");
+            ((int)answer.StatusCode).ShouldBeLessThan(500);
+            if (kept) answer.StatusCode.ShouldBe(role == "visitor" ? HttpStatusCode.Unauthorized : HttpStatusCode.Forbidden);
+        }
+    }
+
+    [Theory]
+    [InlineData("POST /api/gate/ask")]
+    [InlineData("POST /api/bookings")]
+    public async Task Member_ForSomebodyElse_IsRefused(string row)
+    {
+        using var member = await house.As("member");
+        (await member.Post(row.Split(' ')[1], Questions.Open(WebHouse.At(1, 14)).With("memberId", "m-2"))).Status.ShouldBe(HttpStatusCode.Forbidden);
+    }
+
+    [Fact]
+    public async Task ChangingRequest_WithoutTheToken_IsRefused()
+    {
+        using var api = await house.As("member");
+        api.Http.DefaultRequestHeaders.Remove("X-Velvet-Gate");
+        var answer = await api.Post("/api/machines/swift/stops", new { reason = "x" });
+        answer.Status.ShouldBe(HttpStatusCode.BadRequest);
+        answer.Code.ShouldBe("antiforgery");
+        (await api.PutIn("<svg/>")).Code.ShouldBe("antiforgery");
+    }
+
+    [Fact]
+    public async Task Token_OfAnotherPerson_IsRefused()
+    {
+        using var member = await house.As("member");
+        using var steward = await house.As("steward");
+        var foreign = (await steward.Get("/api/me")).Body.GetProperty("antiforgeryToken").GetString();
+        member.Http.DefaultRequestHeaders.Remove("X-Velvet-Gate");
+        member.Http.DefaultRequestHeaders.Add("X-Velvet-Gate", foreign);
+        (await member.Post("/api/machines/swift/stops", new { reason = "x" })).Code.ShouldBe("antiforgery");
+    }
+}
