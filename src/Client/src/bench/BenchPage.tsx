@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { answer, client } from '../shared/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
 import { drawingsQuery, useSession } from '../shared/session'
+import { lengthIn, useUnit } from '../shared/units'
 import { CheckView } from './CheckView'
 
 /** Put in a drawing; see what is in it and what is wrong with it. */
@@ -103,6 +104,7 @@ function Drawings({
   choose: () => void
 }) {
   const { time } = useSession()
+  const unit = useUnit()
   if (loading) return <Loading what="your drawings" />
   if (error) return <Failure error={error} />
   if (items.length === 0)
@@ -118,7 +120,7 @@ function Drawings({
         <thead>
           <tr>
             <th>Drawing</th>
-            <th className="r">Page, mm</th>
+            <th className="r">Page, {unit}</th>
             <th>Holds</th>
             <th>Put in</th>
           </tr>
@@ -130,7 +132,7 @@ function Drawings({
                 <Link to={`/bench/${d.id}`}>{d.name}</Link>
               </td>
               <td className="r">
-                {d.widthMm} × {d.heightMm}
+                {lengthIn(unit, d.widthMm)} × {lengthIn(unit, d.heightMm)}
               </td>
               <td>{d.operations.join(', ') || 'nothing the colour map knows'}</td>
               <td>{time.moment(d.at)}</td>

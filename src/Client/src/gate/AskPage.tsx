@@ -1,6 +1,6 @@
 import './gate.css'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
@@ -9,7 +9,7 @@ import { dayQuery, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
 import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '../shared/Standing'
 import { askBody, missing, useAskState, type AskState } from './askState'
-import { Booking } from './Booking'
+import { Booking, type Outcome } from './Booking'
 import { PostLine, postWords } from './PostLine'
 import { Sentence } from './Sentence'
 
@@ -19,19 +19,23 @@ export function AskPage() {
   const [state, change] = useAskState()
   const body = askBody(state, me.memberId, useUnit())
   const wanting = missing(state)
+  // What this question led to. The gate is not asked again under it: one's own booking would shut it.
+  const [done, setDone] = useState<{ key: string; outcome: Outcome } | null>(null)
+  const key = JSON.stringify(body)
+  const outcome = done?.key === key ? done.outcome : null
   const asked = useQuery({
     queryKey: ['live', 'ask', body],
     queryFn: ({ signal }) => answer(client.POST('/api/gate/ask', { body, signal })),
-    enabled: wanting.length === 0,
+    enabled: wanting.length === 0 && !outcome,
     placeholderData: keepPreviousData,
     retry: false,
   })
   useFirstTime(state, change)
   useEffect(() => {
-    const press = (event: KeyboardEvent) => event.ctrlKey && event.key === 'Enter' && void asked.refetch()
+    const press = (event: KeyboardEvent) => event.ctrlKey && event.key === 'Enter' && !outcome && void asked.refetch()
     document.addEventListener('keydown', press)
     return () => document.removeEventListener('keydown', press)
-  }, [asked])
+  }, [asked, outcome])
   const errors = fieldErrors(asked.error)
   const gate = wanting.length === 0 && !asked.isError ? asked.data : undefined
   const shut = new Set(gate?.posts.filter((post) => post.standing === 'shut').map((post) => post.post))
@@ -64,7 +68,7 @@ export function AskPage() {
             {gate.soonest && <Soonest way={gate.soonest} change={change} />}
             <Reasons posts={gate.posts} />
           </div>
-          <Booking gate={gate} body={body} />
+          <Booking gate={gate} body={body} outcome={outcome} done={(to) => setDone({ key, outcome: to })} />
         </div>
       )}
       {gate && (

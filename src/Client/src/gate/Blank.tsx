@@ -50,7 +50,7 @@ export function Blank({ name, text, empty, error, bad, children }: BlankProps) {
         ref={button}
         type="button"
         className={`blank ${bad || error ? 'bad' : ''} ${text === null ? 'unfilled' : ''}`}
-        aria-label={`${name}: ${text ?? 'not filled in'}${error ? `. ${error.join(' ')}` : ''}`}
+        aria-label={`${name}: ${text ?? `${empty}, not filled in`}${error ? `. ${error.join(' ')}` : ''}`}
         aria-expanded={open}
         onClick={() => setOpen(!open)}
         data-blank={name}
@@ -157,21 +157,25 @@ export function Write({
   value,
   help,
   onWrite,
-  options,
+  refuse,
 }: {
   label: string
   value: string
   help: string
   onWrite: (value: string) => void
-  options?: { value: string; note: string }[]
+  /** A sentence when the text cannot be sent at all; it stays in the field. */
+  refuse?: (value: string) => string | null
 }) {
   const [text, setText] = useState(value)
+  const [refusal, setRefusal] = useState<string | null>(null)
   const id = useId()
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault()
-        onWrite(text.trim())
+        const against = refuse?.(text.trim()) ?? null
+        setRefusal(against)
+        if (!against) onWrite(text.trim())
       }}
     >
       <label className="form-label" htmlFor={id}>
@@ -179,21 +183,17 @@ export function Write({
       </label>
       <input
         id={id}
-        className="form-control"
+        className={`form-control ${refusal ? 'is-invalid' : ''}`}
+        aria-describedby={refusal ? `${id}-error` : undefined}
         autoFocus
         value={text}
-        list={options && `${id}-options`}
         onChange={(event) => setText(event.target.value)}
         onFocus={(event) => event.target.select()}
       />
-      {options && (
-        <datalist id={`${id}-options`}>
-          {options.map((o) => (
-            <option key={o.value} value={o.value}>
-              {o.note}
-            </option>
-          ))}
-        </datalist>
+      {refusal && (
+        <div className="invalid-feedback" id={`${id}-error`} role="alert">
+          {refusal}
+        </div>
       )}
       <p className="small quiet mt-1 mb-2">{help}</p>
       <button className="btn btn-primary btn-sm" type="submit">

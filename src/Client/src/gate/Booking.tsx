@@ -8,8 +8,18 @@ import { PartList } from '../shared/BookingBar'
 import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
 import { useSession } from '../shared/session'
 
+/** What a question led to: a booking, or an ask that waits. */
+export type Outcome = { booked: Schemas['BookingAnswer'] } | 'asked'
+
+interface BookingProps {
+  gate: Schemas['AskAnswer']
+  body: Schemas['AskRequest']
+  outcome: Outcome | null
+  done: (outcome: Outcome) => void
+}
+
 /** How the booking is built up, and the act the verdict allows. */
-export function Booking({ gate, body }: { gate: Schemas['AskAnswer']; body: Schemas['AskRequest'] }) {
+export function Booking({ gate, body, outcome, done }: BookingProps) {
   const { time } = useSession()
   const whole = { ...body, minutes: gate.asked.minutes, start: gate.asked.start }
   return (
@@ -20,32 +30,48 @@ export function Booking({ gate, body }: { gate: Schemas['AskAnswer']; body: Sche
       </p>
       <PartList length={gate.length} minutes={gate.asked.minutes} />
       <hr className="dash" />
-      {gate.verdict === 'shut' && (
+      {outcome && <Done outcome={outcome} />}
+      {!outcome && gate.verdict === 'shut' && (
         <p className="mb-0">The gate is shut, so there is nothing to book. The signs say what would open it.</p>
       )}
-      {gate.verdict === 'ask' && <AskSteward key={JSON.stringify(body)} body={whole} />}
-      {(gate.verdict === 'open' || gate.verdict === 'conditions') && <Book key={JSON.stringify(whole)} body={whole} />}
+      {!outcome && gate.verdict === 'ask' && <AskSteward key={JSON.stringify(body)} body={whole} done={done} />}
+      {!outcome && (gate.verdict === 'open' || gate.verdict === 'conditions') && (
+        <Book key={JSON.stringify(whole)} body={whole} done={done} />
+      )}
     </Ticket>
   )
 }
 
-function Book({ body }: { body: Schemas['AskRequest'] }) {
+function Done({ outcome }: { outcome: Outcome }) {
+  const { time } = useSession()
+  if (outcome === 'asked')
+    return (
+      <p role="status" className="mb-0">
+        <b>Asked.</b> It stands in Watch with the whole line of posts until a steward answers.
+      </p>
+    )
+  const { booked } = outcome
+  return (
+    <p role="status" className="mb-0">
+      <b>Booked.</b> Number {booked.number}, {time.moment(booked.start)} to {time.clock(booked.end)}.{' '}
+      <Link to="/bookings">See your bookings</Link>
+    </p>
+  )
+}
+
+function Book({ body, done }: { body: Schemas['AskRequest']; done: BookingProps['done'] }) {
   const { time } = useSession()
   const queries = useQueryClient()
   // One id for one wish: pressing twice, or again after a lost answer, books once.
   const [id] = useState(() => crypto.randomUUID())
   const book = useMutation({
     mutationFn: () => answer(client.POST('/api/bookings', { body: { ...body, id } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live', 'watch'] }),
+    onSuccess: (booked) => {
+      done({ booked })
+      return queries.invalidateQueries({ queryKey: ['live', 'watch'] })
+    },
     onError: () => queries.invalidateQueries({ queryKey: ['live'] }),
   })
-  if (book.data)
-    return (
-      <p role="status" className="mb-0">
-        <b>Booked.</b> Number {book.data.number}, {time.moment(book.data.start)} to {time.clock(book.data.end)}.{' '}
-        <Link to="/bookings">See your bookings</Link>
-      </p>
-    )
   return (
     <>
       <Failure error={book.error} />
@@ -59,19 +85,16 @@ function Book({ body }: { body: Schemas['AskRequest'] }) {
   )
 }
 
-function AskSteward({ body }: { body: Schemas['AskRequest'] }) {
+function AskSteward({ body, done }: { body: Schemas['AskRequest']; done: BookingProps['done'] }) {
   const [note, setNote] = useState('')
   const queries = useQueryClient()
   const ask = useMutation({
     mutationFn: () => answer(client.POST('/api/asks', { body: { ...body, note } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live', 'watch'] }),
+    onSuccess: () => {
+      done('asked')
+      return queries.invalidateQueries({ queryKey: ['live', 'watch'] })
+    },
   })
-  if (ask.data)
-    return (
-      <p role="status" className="mb-0">
-        <b>Asked.</b> It stands in Watch with the whole line of posts until a steward answers.
-      </p>
-    )
   const errors = fieldErrors(ask.error)
   return (
     <Form

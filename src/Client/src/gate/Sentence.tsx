@@ -23,6 +23,10 @@ interface SentenceProps {
 /** cut, score and engrave */
 const list = (words: string[]) => [words.slice(0, -1).join(', '), words.at(-1)].filter(Boolean).join(' and ')
 
+/** Minutes go out as a number; whether it is a sensible one, the server says. */
+const notANumber = (text: string) =>
+  text === '' || Number.isFinite(Number(text)) ? null : 'Write minutes as a number, such as 18.'
+
 const operations = ['cut', 'score', 'engrave']
 
 /** The question as a sentence with blanks. */
@@ -303,9 +307,10 @@ function DrawingBlank({ state, change, errors, shut }: SentenceProps) {
               <Write
                 label="Minutes of beam, once through"
                 value={state.run ?? ''}
+                refuse={notANumber}
                 help="Your own figure; a drawing from the bench brings its own. Leave it empty if you do not know."
                 onWrite={(text) => {
-                  change({ run: text && Number.isFinite(Number(text)) ? text : null, minutes: null })
+                  change({ run: text || null, minutes: null })
                   close()
                 }}
               />
@@ -365,9 +370,10 @@ function Time({ state, change, errors, shut }: SentenceProps) {
           <Write
             label="Whole minutes at the machine"
             value={state.minutes ?? ''}
+            refuse={notANumber}
             help="Checks, runs, air clearing and clean-down together. Leave it empty to take what the job needs."
             onWrite={(text) => {
-              change({ minutes: text && Number.isFinite(Number(text)) ? text : null })
+              change({ minutes: text || null })
               close()
             }}
           />

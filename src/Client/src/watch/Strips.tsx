@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { Schemas } from '../shared/api'
 import { BookingBar } from '../shared/BookingBar'
 import { useSession } from '../shared/session'
+import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
 
 type Watch = Schemas['WatchAnswer']
@@ -21,6 +22,7 @@ function useNow() {
 /** A strip for each machine over the opening hours. On a phone one band a machine, in words. */
 export function Strips({ watch }: { watch: Watch }) {
   const { time } = useSession()
+  const unit = useUnit()
   const now = useNow()
   const lane = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(946)
@@ -55,8 +57,8 @@ export function Strips({ watch }: { watch: Watch }) {
           <div className="mname">
             <h2>{machine.name}</h2>
             <div className="spec">
-              {machine.powerW} W {machine.kind === 'co2' ? <>CO₂</> : machine.kind}, {machine.bedWidthMm} ×{' '}
-              {machine.bedHeightMm}
+              {machine.powerW} W {machine.kind === 'co2' ? <>CO₂</> : machine.kind},{' '}
+              {lengthIn(unit, machine.bedWidthMm)} × {lengthIn(unit, machine.bedHeightMm)} {unit}
             </div>
             <State machine={machine} bookings={booked} now={now} />
           </div>
