@@ -74,13 +74,17 @@ const lantern = `<svg xmlns="http://www.w3.org/2000/svg" width="170mm" height="2
 <path d="M85 214l4 9 9 1-7 6 2 9-8-5-8 5 2-9-7-6 9-1Z"/><path d="M40 232h24" fill="none" stroke="#0a0"/></svg>`
 
 const tomorrow = 'const d = await fetch("/api/house/day").then((r) => r.json()); const n = await fetch("/api/house/day?date=" + d.next).then((r) => r.json()); return n.slots.find((s) => s.label === "18:00").at'
+/** The soonest start from tomorrow evening at which the member's plywood opens the gate. */
+const free = `const [start, token] = a; const body = { machineId: 'heron', materialId: 'birch-ply-laser', thickness: '3 mm', operations: ['cut', 'score', 'engrave'], sheetTag: 'S-0097', runMinutes: 18, start };
+  const answer = await fetch('/api/gate/ask', { method: 'POST', headers: { 'Content-Type': 'application/json', 'X-Velvet-Gate': token }, body: JSON.stringify(body) }).then((r) => r.json());
+  return answer.soonest?.start ?? start`
 const ask = (start, more) => `/ask?${new URLSearchParams({ operations: 'cut', thickness: '3 mm', machine: 'heron', start, ...more })}`
 
 const views = {
   'sign-in': { size: desk, path: () => '/' },
   watch: { who: 'steward', size: desk, path: () => '/watch' },
   'ask-shut': { who: 'newcomer', size: desk, path: async (b) => ask(await b.run(tomorrow), { material: 'birch-ply-laser', tag: 'S-0118', run: '18' }) },
-  'ask-conditions': { who: 'member', size: desk, path: async (b, token) => ask(await b.run(tomorrow), { material: 'birch-ply-laser', tag: 'S-0097', operations: 'cut,score,engrave', run: '18' }) },
+  'ask-conditions': { who: 'member', size: desk, path: async (b, token) => ask(await b.run(free, await b.run(tomorrow), token), { material: 'birch-ply-laser', tag: 'S-0097', operations: 'cut,score,engrave', run: '18' }) },
   'ask-phone': { who: 'newcomer', size: phone, path: async (b) => ask(await b.run(tomorrow), { material: 'birch-ply-laser', tag: 'S-0118', run: '18' }) },
   materials: { who: 'member', size: desk, path: () => '/materials?material=leather-pvc' },
   training: { who: 'trainer', size: desk, path: () => '/training?person=m-5' },

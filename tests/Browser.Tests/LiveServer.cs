@@ -4,6 +4,8 @@ using System.Net.Sockets;
 using VelvetGate.Tests.Support;
 using Xunit;
 
+// One at a time: they share one house, and some say what must not happen meanwhile.
+[assembly: CollectionBehavior(DisableTestParallelization = true)]
 [assembly: AssemblyFixture(typeof(VelvetGate.Browser.Tests.LiveServer))]
 
 namespace VelvetGate.Browser.Tests;

@@ -1,6 +1,5 @@
 using OpenQA.Selenium;
 using Shouldly;
-using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Browser.Tests;

@@ -1,4 +1,3 @@
-using System.Text.Json.Serialization;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Units;
 

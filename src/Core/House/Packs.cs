@@ -14,15 +14,29 @@ public static class Packs
     {
         School => Base(pack, houseName, zoneId) with
         {
-            Supervision = Supervision.AdultInRoom, AttendFromAge = 11, AloneFromAge = 18, CertificateMonths = 0, IdleLapseDays = 60,
-            SameDayBooking = false, HoursPerPersonDay = 2, HoursPerPersonWeek = 4, OpenBookingsPerPerson = 2,
-            NoShowGraceMinutes = 10, AttentionMinutes = 2, PauseMinutes = 0,
+            Supervision = Supervision.AdultInRoom,
+            AttendFromAge = 11,
+            AloneFromAge = 18,
+            CertificateMonths = 0,
+            IdleLapseDays = 60,
+            SameDayBooking = false,
+            HoursPerPersonDay = 2,
+            HoursPerPersonWeek = 4,
+            OpenBookingsPerPerson = 2,
+            NoShowGraceMinutes = 10,
+            AttentionMinutes = 2,
+            PauseMinutes = 0,
         },
         StaffedWorkshop => Base(pack, houseName, zoneId),
         MemberRun => Base(pack, houseName, zoneId) with
         {
-            Supervision = Supervision.SecondPersonInCall, AttendFromAge = 18, AloneFromAge = 18, IdleLapseDays = 120,
-            HoursPerPersonDay = 4, HoursPerPersonWeek = 10, Hours = EveryDay(new LocalTime(7, 0), new LocalTime(22, 0)),
+            Supervision = Supervision.SecondPersonInCall,
+            AttendFromAge = 18,
+            AloneFromAge = 18,
+            IdleLapseDays = 120,
+            HoursPerPersonDay = 4,
+            HoursPerPersonWeek = 10,
+            Hours = EveryDay(new LocalTime(7, 0), new LocalTime(22, 0)),
         },
         _ => throw new ArgumentOutOfRangeException(nameof(pack), pack, "No such pack."),
     };

@@ -182,7 +182,8 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
             var house = new HouseStore(db);
             var stop = await house.Stop("wren", Id(13), "Lid switch clicks twice.", now - Duration.FromDays(30), default);
             await house.Return(stop, Id(5), "Switch replaced and tested with the lid at three heights.", now - Duration.FromDays(30) + Duration.FromHours(3), default);
-        }));
+        }
+        ));
         steps.Add((now - Duration.FromMinutes(95), () => new HouseStore(db).Stop("kestrel", Id(12), "Smoke from the lens barrel.", now - Duration.FromMinutes(95), default)));
         steps.Add((now - Duration.FromMinutes(40), () => AskAbout(Id(14), "heron", new AskItem("mdf", 3, [Operation.Cut], RunMinutes: 12), "Low-formaldehyde board for the harbour model; label in the rack.")));
         steps.Add((now - Duration.FromMinutes(25), () => AskAbout(Id(16), "wren", new AskItem("leather-veg", 2.4m, [Operation.Cut, Operation.Engrave], "S-0104", RunMinutes: 20), "Masks for Saturday; the tannery’s statement is in the folder.", supervisor: false)));

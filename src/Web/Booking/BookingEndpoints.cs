@@ -3,7 +3,6 @@ using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;

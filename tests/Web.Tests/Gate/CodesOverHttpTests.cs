@@ -1,4 +1,3 @@
-using NodaTime;
 using Shouldly;
 using VelvetGate.Tests.Support;
 using Xunit;

@@ -1,6 +1,5 @@
 using NodaTime;
 using VelvetGate.Core.House;
-using VelvetGate.Core.Training;
 
 namespace VelvetGate.Core.Gating.Posts;
 
