@@ -88,6 +88,16 @@ public class GateTests(LiveServer server)
     }
 
     [Fact]
+    public void FivePostsShut_TheLineStillFitsAcross()
+    {
+        using var browser = new Browser(server.Address).As("newcomer", "/ask?operations=cut&material=pvc-sheet&thickness=9+mm&machine=kestrel&start=2026-11-27T05:00:00Z");
+        browser.Verdict().ShouldBe("Shut");
+        browser.Driver.FindElements(By.CssSelector("[data-standing='shut']")).Count.ShouldBe(5);
+        browser.FitsAcross().ShouldBeTrue();
+        browser.Number("return document.querySelector('.poles').getBoundingClientRect().right - document.querySelector('.postline').getBoundingClientRect().right").ShouldBeLessThanOrEqualTo(1);
+    }
+
+    [Fact]
     public void Question_SurvivesAReload()
     {
         using var browser = new Browser(server.Address).As("member", Question + "&start=2026-11-27T14:00:00Z");

@@ -52,11 +52,15 @@ export function PostLine({ posts, action }: PostLineProps) {
 
 const worst = (post: PostAnswer) => post.reasons[0]
 
+/** Bays share the width by weight; one that would be too narrow for its words takes its least, and the others share the rest. */
 function widths(posts: PostAnswer[], width: number) {
   const share = width - 40
   const weights = posts.map((post) => (post.standing === 'shut' ? SIGN_WEIGHT : 1))
   const sum = weights.reduce((a, b) => a + b, 0)
-  return weights.map((weight) => Math.max(NARROWEST, (share * weight) / sum))
+  const narrow = weights.map((weight) => (share * weight) / sum < NARROWEST)
+  const left = share - NARROWEST * narrow.filter(Boolean).length
+  const wide = weights.reduce((a, weight, i) => (narrow[i] ? a : a + weight), 0)
+  return weights.map((weight, i) => (narrow[i] ? NARROWEST : (left * weight) / wide))
 }
 
 function FromTheSide({
