@@ -4,8 +4,7 @@ using System.Net.Sockets;
 using VelvetGate.Tests.Support;
 using Xunit;
 
-// One at a time: they share one house, and some say what must not happen meanwhile.
-[assembly: CollectionBehavior(DisableTestParallelization = true)]
+// They run one at a time (xunit.runner.json): they share one house, and some say what must not happen meanwhile.
 [assembly: AssemblyFixture(typeof(VelvetGate.Browser.Tests.LiveServer))]
 
 namespace VelvetGate.Browser.Tests;
