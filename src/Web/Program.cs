@@ -18,6 +18,7 @@ using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
+using VelvetGate.Store.Run;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.Bench;
 using VelvetGate.Web.Booking;
@@ -26,6 +27,7 @@ using VelvetGate.Web.House;
 using VelvetGate.Web.Ledger;
 using VelvetGate.Web.Materials;
 using VelvetGate.Web.People;
+using VelvetGate.Web.Run;
 using VelvetGate.Web.Shared;
 using VelvetGate.Web.Training;
 using VelvetGate.Web.Watch;
@@ -45,9 +47,9 @@ builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length:
     : SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
 builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<MaterialStore>()
-    .AddSingleton<DrawingStore>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>()
+    .AddSingleton<DrawingStore>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
-builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>());
+builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>();
 
 builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
@@ -109,8 +111,10 @@ app.MapGate();
 app.MapMaterials();
 app.MapTraining();
 app.MapPeople();
+app.MapMessages();
 app.MapBench();
 app.MapBookings();
+app.MapRuns();
 app.MapLedger();
 app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();
 app.MapFallbackToFile("index.html").AllowAnonymous();

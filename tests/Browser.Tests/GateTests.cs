@@ -125,6 +125,20 @@ public class GateTests(LiveServer server)
         }, "pressing See the question");
         steward.Verdict().ShouldBe("Ask a steward");
         steward.Find("[data-blank='Person']").Text.ShouldContain("Ines Calloway");
+        steward.WaitFor("Ines Calloway asks");
+        steward.Press("Lift once");
+        steward.WaitFor("Write the reason in a sentence");
+        steward.Type("Why, in a sentence for the record", "I cut from that sheet on Monday.");
+        steward.Press("Lift once");
+        steward.WaitFor("Lifted, once");
+        steward.Wait(() => steward.Verdict() == "Open, with conditions", "the gate opens with the lift");
+        member.Open("/watch");
+        member.WaitFor("A steward lifted your ask about Heron");
+        member.Press("A steward lifted your ask about Heron: book it");
+        member.WaitFor("I cut from that sheet on Monday.");
+        member.Wait(() => member.Verdict() == "Open, with conditions", "open for the member too");
+        member.PressStarting("Book ", "[aria-label='Booking']");
+        member.WaitFor("Booked.");
     }
 
     [Fact]

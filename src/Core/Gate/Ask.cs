@@ -10,6 +10,9 @@ public enum Phase
 {
     Booking,
     AtMachine,
+
+    /// <summary>A booking that stands and is decided again: as at booking, but it was made in time.</summary>
+    Standing,
 }
 
 /// <summary>May this person run these sheets and drawings on this machine over <c>[Start, End)</c>?</summary>

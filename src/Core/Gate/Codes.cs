@@ -12,7 +12,7 @@ public enum LiftedBy
 /// <summary>One rule of the gate: its code, how hard it is at booking and at the machine, who may lift it, where it comes from.</summary>
 public sealed record Rule(string Code, Post Post, Standing AtBooking, Standing AtMachine, LiftedBy LiftedBy, string Source)
 {
-    public Standing At(Phase phase) => phase == Phase.Booking ? AtBooking : AtMachine;
+    public Standing At(Phase phase) => phase == Phase.AtMachine ? AtMachine : AtBooking;
 }
 
 /// <summary>Every reason the gate can give. docs/rules.md lists the same; a test keeps the two in step.</summary>
@@ -84,6 +84,11 @@ public static class Codes
 
     public static IReadOnlyList<Rule> All { get; } =
         [.. typeof(Codes).GetFields(BindingFlags.Public | BindingFlags.Static).Where(f => f.FieldType == typeof(Rule)).Select(f => (Rule)f.GetValue(null)!)];
+
+    private static readonly Dictionary<string, Rule> ByCode = All.ToDictionary(r => r.Code);
+
+    /// <exception cref="KeyNotFoundException">No such code.</exception>
+    public static Rule Of(string code) => ByCode[code];
 
     private static Rule Shut(string code, Post post, string source) => new(code, post, Standing.Shut, Standing.Shut, LiftedBy.Nobody, source);
 

@@ -48,7 +48,8 @@ public sealed record Reason(string Code, Standing Standing, string Text, string 
 public sealed record PostReading(Post Post, Standing Standing, IReadOnlyList<Reason> Reasons, string Fact);
 
 /// <summary>The answer to an ask: always seven posts, with every reason, never only the first.</summary>
-public sealed record Decision(Verdict Verdict, IReadOnlyList<PostReading> Posts, BookingLength Length)
+/// <param name="Lifted">Asks whose lift it rests on.</param>
+public sealed record Decision(Verdict Verdict, IReadOnlyList<PostReading> Posts, BookingLength Length, IReadOnlyList<Guid> Lifted)
 {
     public IEnumerable<Reason> Reasons => Posts.SelectMany(p => p.Reasons);
 }

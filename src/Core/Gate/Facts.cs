@@ -8,6 +8,7 @@ namespace VelvetGate.Core.Gating;
 
 /// <summary>Everything one decision rests on, the present time included. Stored whole, so that the decision can be replayed.</summary>
 /// <param name="V">Version of this shape; golden facts of each version stay in the tests.</param>
+/// <param name="Lifts">Steward's lifts for this person and machine, not yet used by another booking.</param>
 /// <param name="Sheets">One for each item of the ask, in its order; so too <paramref name="Drawings"/>.</param>
 public sealed record GateFacts(
     int V,
@@ -19,9 +20,11 @@ public sealed record GateFacts(
     IReadOnlyList<DrawingFacts> Drawings,
     MachineFacts Machine,
     TimeFacts Time,
-    RoomFacts Room)
+    RoomFacts Room,
+    IReadOnlyList<LiftFacts>? Lifts = null)
 {
-    public const int CurrentVersion = 1;
+    /// <summary>2 since lifts are among the facts; facts of version 1 have none.</summary>
+    public const int CurrentVersion = 2;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -38,7 +41,7 @@ public sealed record PersonFacts(
     Fact<int?> AgeYears);
 
 /// <param name="Certificates">All the person has held for this machine.</param>
-/// <param name="LastUse">Last time at this machine: sign-off or end of a kept booking.</param>
+/// <param name="LastUse">Last time at this machine: sign-off or end of a logged run.</param>
 /// <param name="SupervisorTrains">Spans in which the booked supervisor holds trainer authority here; empty without one.</param>
 /// <param name="SupervisorCertified">Spans in which the booked supervisor holds a certificate here.</param>
 /// <param name="SupervisorBusy">Spans in which the booked supervisor attends or supervises elsewhere.</param>

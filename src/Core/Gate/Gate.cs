@@ -22,7 +22,14 @@ public static class Gate
             TimePost.Read(ask, facts, length),
             RoomPost.Read(ask, facts),
         ];
-        var worst = posts.Max(p => p.Standing);
-        return new Decision((Verdict)worst, posts, length);
+        var serving = Lifts.Serving(ask, facts);
+        var used = new List<Guid>();
+        for (var i = 0; i < posts.Length; i++)
+        {
+            var (post, lifted) = Lifts.Apply(posts[i], ask, serving);
+            posts[i] = post;
+            used.AddRange(lifted);
+        }
+        return new Decision((Verdict)posts.Max(p => p.Standing), posts, length, [.. used.Distinct()]);
     }
 }

@@ -7,6 +7,7 @@ public enum NeedKind
 {
     MachineStopped,
     AskWaiting,
+    BookingAtRisk,
     CertificateLapsing,
 }
 
@@ -32,6 +33,10 @@ public static class NeedsAHand
     /// <summary>An ask is as urgent as its start is near.</summary>
     public static Need Asked(string who, string what, Instant start, Instant now, string askId) =>
         new(NeedKind.AskWaiting, Near(start, now), start, "Ask waiting", $"{who}: {what}", askId);
+
+    /// <summary>A booking that the gate no longer opens for.</summary>
+    public static Need AtRisk(string who, string what, Instant start, Instant now, string bookingId) =>
+        new(NeedKind.BookingAtRisk, Near(start, now), start, "Booking at risk", $"{who}: {what}", bookingId);
 
     public static Need Lapsing(string who, string authority, Instant end, Instant now, string personId) =>
         new(NeedKind.CertificateLapsing, Near(end, now) is 4 ? 3 : Near(end, now), end, "Certificate lapsing", $"{who}, {authority}", personId);

@@ -13,7 +13,7 @@ namespace VelvetGate.Store.Booking;
 /// <param name="Parts">What each stretch is for, adding up to <paramref name="Minutes"/>.</param>
 public sealed record BookedTime(
     Guid Id, int Number, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, Instant Start, Instant End, int Minutes,
-    IReadOnlyList<BookingPart> Parts, string MadeBy, Instant? CancelledAt, int Version);
+    IReadOnlyList<BookingPart> Parts, string MadeBy, Instant? CancelledAt, int Version, Instant? AtRiskSince, IReadOnlyList<RiskReason> AtRisk, Instant? ArrivedAt, Ask Ask);
 
 /// <summary>What came of trying to book. Closed: these are all the cases.</summary>
 public abstract record BookingOutcome
@@ -39,16 +39,17 @@ public sealed class BookingStore(NpgsqlDataSource db)
 {
     private const string Columns = """
         select b.id, b.number, b.person_id, p.given_name, p.family_name, p.birth_date, b.machine_id, lower(b.during) as start, upper(b.during) as "end",
-            b.minutes, b.parts::text as parts, b.made_by, b.cancelled_at, b.version
+            b.minutes, b.parts::text as parts, b.made_by, b.cancelled_at, b.version, b.at_risk_since, b.at_risk::text as at_risk, b.arrived_at, b.ask::text as ask
         from booking.booking b join people.person p on p.id = b.person_id
         """;
 
     private sealed record Row(
         Guid Id, int Number, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, Instant Start, Instant End,
-        int Minutes, string Parts, string MadeBy, Instant? CancelledAt, int Version)
+        int Minutes, string Parts, string MadeBy, Instant? CancelledAt, int Version, Instant? AtRiskSince, string? AtRisk, Instant? ArrivedAt, string Ask)
     {
         public BookedTime ToBooking() => new(
-            Id, Number, PersonId, GivenName, FamilyName, BirthDate, MachineId, Start, End, Minutes, GateJson.Read<List<BookingPart>>(Parts), MadeBy, CancelledAt, Version);
+            Id, Number, PersonId, GivenName, FamilyName, BirthDate, MachineId, Start, End, Minutes, GateJson.Read<List<BookingPart>>(Parts), MadeBy, CancelledAt, Version,
+            AtRiskSince, AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk), ArrivedAt, GateJson.Read<Ask>(Ask));
     }
 
     /// <summary>Decides once more under the locks, and books if the gate is open.</summary>
@@ -129,6 +130,8 @@ public sealed class BookingStore(NpgsqlDataSource db)
             select @id, unnest(@resources), tstzrange(@Start, @End), tstzrange(@now, null)
             """,
             new { id, resources = resources.ToArray(), ask.Start, ask.End, now }, transaction);
+        if (decision.Lifted.Count > 0)
+            await connection.ExecuteAsync("update gate.ask set booking_id = @id, version = version + 1 where id = any(@asks)", new { id, asks = decision.Lifted.ToArray() }, transaction);
         await Append(connection, transaction, "booking.made", id, madeBy, now, hash);
     }
 
@@ -164,8 +167,28 @@ public sealed class BookingStore(NpgsqlDataSource db)
         await connection.ExecuteAsync(
             "update booking.booking set cancelled_at = @now, cancelled_by = @by, cancel_text_id = @text, version = version + 1 where id = @id",
             new { id, now, by, text = text?.Id }, transaction);
+        // A lift that was never used is there again.
+        await connection.ExecuteAsync("update gate.ask set booking_id = null, version = version + 1 where booking_id = @id", new { id }, transaction);
         await Append(connection, transaction, "booking.cancelled", id, by, now, null, text);
         answer = booking with { CancelledAt = now, Version = booking.Version + 1 };
+        return (answer, true);
+    }, cancel);
+
+    /// <summary>Marks a booking as arrived.</summary>
+    /// <returns>The booking; null when there is none of this person's; or why it cannot be marked.</returns>
+    public Task<Result<BookedTime>?> Arrive(Guid id, string by, bool maySeeAll, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<BookedTime>? answer = null;
+        var booking = await FindIn(connection, transaction, id, lockIt: true);
+        if (booking is null || (!maySeeAll && booking.PersonId != by)) return (answer, false);
+        if (booking.ArrivedAt is not null) return (booking, false);
+        if (Core.Run.RunLog.MayArrive(booking.Start, booking.End, booking.CancelledAt is not null, now) is { } refusal) return (refusal, false);
+        await connection.ExecuteAsync("update booking.booking set arrived_at = @now, arrived_by = @by, version = version + 1 where id = @id", new { id, now, by }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "booking.arrived", new
+        {
+            booking = id, person = await House.HouseStore.Number(connection, transaction, booking.PersonId), by = await House.HouseStore.Number(connection, transaction, by), machine = booking.MachineId,
+        });
+        answer = booking with { ArrivedAt = now, Version = booking.Version + 1 };
         return (answer, true);
     }, cancel);
 
@@ -176,6 +199,15 @@ public sealed class BookingStore(NpgsqlDataSource db)
         var rows = await connection.QueryAsync<Row>(new CommandDefinition(
             Columns + " where b.during && tstzrange(@from, @to) and b.cancelled_at is null and (@personId::text is null or b.person_id = @personId) order by lower(b.during), b.machine_id",
             new { from, to, personId }, cancellationToken: cancel));
+        return [.. rows.Select(r => r.ToBooking())];
+    }
+
+    /// <summary>Standing bookings for which the gate is no longer open, soonest first.</summary>
+    public async Task<IReadOnlyList<BookedTime>> AtRisk(Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var rows = await connection.QueryAsync<Row>(new CommandDefinition(
+            Columns + " where b.at_risk_since is not null and b.cancelled_at is null and upper(b.during) > @now order by lower(b.during)", new { now }, cancellationToken: cancel));
         return [.. rows.Select(r => r.ToBooking())];
     }
 

@@ -4,11 +4,13 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
+using VelvetGate.Store.Run;
 using VelvetGate.Store.Training;
 
 namespace VelvetGate.Store.Demo;
@@ -248,7 +250,9 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
             foreach (var machine in DemoHouse.Machines.Select(m => m.Id)) AddDay(steps, certified[machine], machine, Today.PlusDays(day), day);
         }
         var seen = _rules.Clock.Between(Today.PlusDays(-20), new LocalTime(16, 0), new LocalTime(17, 0)).Start;
-        steps.Add((seen - Duration.FromDays(2), () => Book(Id(3), "heron", seen, seen - Duration.FromDays(2), ("birch-ply-laser", 3m, "S-0097"), 9)));
+        var last = NextId();
+        steps.Add((seen - Duration.FromDays(2), () => Book(last, Id(3), "heron", seen, seen - Duration.FromDays(2), ("birch-ply-laser", 3m, "S-0097"), 9)));
+        steps.Add((seen + Duration.FromMinutes(40), () => LogRun(last, seen, seen + Duration.FromMinutes(40), Outcome.Clean)));
     }
 
     private void AddDay(List<(Instant, Func<Task>)> steps, List<string> people, string machine, LocalDate date, int day)
@@ -265,9 +269,18 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
                 var person = people[_random.Next(people.Count)];
                 var material = Materials(machine);
                 var (start, made) = (at, Instant.Min(now - Duration.FromMinutes(30 + _random.Next(600)), at - Duration.FromHours(6 + _random.Next(120))));
-                if (person != Id(3) && (person != Id(2) || day < 0)) steps.Add((made, () => Book(person, machine, start, made, material, run)));
+                if (person != Id(3) && (person != Id(2) || day < 0)) Add(person, start, made, material, run, minutes);
             }
             at += Duration.FromMinutes(minutes + 15 * _random.Next(0, 5));
+        }
+
+        void Add(string person, Instant start, Instant made, (string, decimal, string?) material, int run, int minutes)
+        {
+            var id = NextId();
+            var outcome = Outcomes[_random.Next(Outcomes.Length)];
+            steps.Add((made, () => Book(id, person, machine, start, made, material, run)));
+            var end = start + Duration.FromMinutes(minutes - 11);
+            if (end < now) steps.Add((end, () => LogRun(id, start, end, outcome)));
         }
     }
 
@@ -278,12 +291,28 @@ public sealed class DemoSeed(NpgsqlDataSource db, Instant now)
         _ => _random.Next(4) switch { 0 => ("mat-board", 1.4m, null), 1 => ("acrylic-clear", 3m, "S-0101"), _ => ("birch-ply-laser", 3m, "S-0097") },
     };
 
-    private async Task Book(string person, string machine, Instant start, Instant made, (string Material, decimal Mm, string? Tag) sheet, int run)
+    /// <summary>Most runs come out clean.</summary>
+    private static readonly Outcome[] Outcomes = [.. Enumerable.Repeat(Outcome.Clean, 16), Outcome.NotThrough, Outcome.NotThrough, Outcome.Charred, Outcome.Abandoned];
+
+    /// <summary>Arrives and logs the run of a booking that was really made.</summary>
+    private async Task LogRun(Guid booking, Instant start, Instant end, Outcome outcome)
+    {
+        var store = new BookingStore(db);
+        var made = (await store.Between(start, end, null, default)).SingleOrDefault(b => b.Id == booking);
+        if (made is null) return;
+        await store.Arrive(booking, made.PersonId, false, start + Duration.FromMinutes(2), default);
+        var item = made.Ask.Items[0];
+        await new RunStore(db).Log(
+            NextId(), booking, new LoggedRun(made.PersonId, made.MachineId, item.MaterialId, item.ThicknessMm, item.Operations, start + Duration.FromMinutes(12), end, outcome, null),
+            made.PersonId, false, end, default);
+    }
+
+    private async Task Book(Guid id, string person, string machine, Instant start, Instant made, (string Material, decimal Mm, string? Tag) sheet, int run)
     {
         Operation[] operations = machine == "kestrel" ? [Operation.Engrave] : _random.Next(3) == 0 ? [Operation.Cut, Operation.Score] : [Operation.Cut];
         var minutes = (int)Math.Ceiling((decimal)(22 + 2 * (run + 4)) / 15) * 15;
         var ask = new Ask(person, machine, [new AskItem(sheet.Material, sheet.Mm, operations, sheet.Tag, null, run)], null, null, start, minutes);
-        await new BookingStore(db).Book(NextId(), ask, person, made, default);
+        await new BookingStore(db).Book(id, ask, person, made, default);
     }
 
     private Guid NextId()

@@ -17,15 +17,16 @@ public sealed class FactLoader(NpgsqlDataSource db)
 {
     /// <param name="now">The present of the decision.</param>
     /// <param name="knownAt">Facts as they were known then; null for what is known now.</param>
+    /// <param name="booking">A standing booking that is decided again: what it holds itself does not stand against it.</param>
     /// <param name="askedBy">Drawings of this person are seen too; null sees only the member's own.</param>
-    public async Task<Result<GateFacts>> Load(Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel)
+    public async Task<Result<GateFacts>> Load(Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel, Guid? booking = null)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await Load(connection, null, ask, now, knownAt, askedBy, cancel);
+        return await Load(connection, null, ask, now, knownAt, askedBy, cancel, booking);
     }
 
     public static async Task<Result<GateFacts>> Load(
-        NpgsqlConnection connection, NpgsqlTransaction? transaction, Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel)
+        NpgsqlConnection connection, NpgsqlTransaction? transaction, Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel, Guid? booking = null)
     {
         var first = Instant.Min(now, ask.Start);
         var parameters = new
@@ -44,6 +45,7 @@ public sealed class FactLoader(NpgsqlDataSource db)
             now,
             start = ask.Start,
             knownAt,
+            booking,
         };
         using var rows = await connection.QueryMultipleAsync(new CommandDefinition(FactSql.All, parameters, transaction, cancellationToken: cancel));
         return await new FactReading(rows, ask, now).Build();
@@ -80,6 +82,8 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
 
     private sealed record DrawingRow(Guid Id, string Name, string Summary);
 
+    private sealed record LiftRow(Guid AskId, Instant From, Instant Until, string Items, string Reasons);
+
     private sealed record EyewearRow(string Name, int MinNm, int MaxNm, decimal OpticalDensity, bool DamageRated, int Count);
 
     public async Task<Result<GateFacts>> Build()
@@ -93,6 +97,8 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var rules = GateJson.Read<HouseRules>(rulesText);
         var spec = GateJson.Read<MachineSpec>(specText);
         var personFacts = await ReadPerson(person, rules);
+        var lifts = (await rows.ReadAsync<LiftRow>())
+            .Select(l => new LiftFacts(l.AskId, ask.MemberId, ask.MachineId, new Span(l.From, l.Until), GateJson.Read<List<AskItem>>(l.Items), GateJson.Read<List<LiftedReason>>(l.Reasons))).ToList();
         var training = await ReadTraining();
         var sheets = await ReadSheets(spec);
         if (sheets.Refusal is { } refusal) return refusal;
@@ -100,7 +106,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var machine = await ReadMachine(spec);
         var time = new TimeFacts(Known(await Spans()), Known(await Spans()), personFacts.Attending);
         var room = await ReadRoom();
-        return new GateFacts(GateFacts.CurrentVersion, now, rules, personFacts, training, sheets.Value, drawings, machine, time, room);
+        return new GateFacts(GateFacts.CurrentVersion, now, rules, personFacts, training, sheets.Value, drawings, machine, time, room, lifts);
     }
 
     private async Task<PersonFacts> ReadPerson(PersonRow person, HouseRules rules)

@@ -8,7 +8,7 @@ internal static class FactSql
     private const string Near = "held && tstzrange(@from, @until)";
     private const string Span = "lower(held) as \"from\", upper(held) as until";
     private const string ClaimSpan = "lower(during) as \"from\", upper(during) as until";
-    private const string ClaimKnown = "during && tstzrange(@from, @until) and ((@knownAt::timestamptz is null and live) or recorded @> @knownAt::timestamptz)";
+    private const string ClaimKnown = "during && tstzrange(@from, @until) and ((@knownAt::timestamptz is null and live) or recorded @> @knownAt::timestamptz) and booking_id is distinct from @booking::uuid";
 
     private const string House = $"""
         select body::text from house.rules where held @> @start and {Known};
@@ -21,6 +21,10 @@ internal static class FactSql
         select {Span} from people.agreement where person_id = @person and {Near} and {Known};
         select {Span} from people.pause where person_id = @person and {Near} and {Known};
         select {ClaimSpan} from booking.claim where resource = 'attend:' || @person and {ClaimKnown} order by 1;
+        select l.id as ask_id, lower(l.held) as "from", upper(l.held) as until, l.items::text, l.reasons::text
+            from gate.lift l join gate.ask a on a.id = l.id
+            where l.person_id = @person and l.machine_id = @machine and l.{Near} and {Known}
+              and (a.booking_id is null or a.booking_id is not distinct from @booking::uuid);
         """;
 
     private const string Training = $"""
@@ -28,8 +32,8 @@ internal static class FactSql
             where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Known} order by lower(held);
         select greatest(
             (select max(lower(held)) from training.certificate where person_id = @person and authority = @machine and lower(held) <= @now and {Known}),
-            (select max(upper(b.during)) from booking.booking b
-                where b.person_id = @person and b.machine_id = @machine and b.cancelled_at is null and upper(b.during) <= @now)) as at;
+            (select max(upper(r.during)) from run.log r where r.person_id = @person and r.machine_id = @machine and upper(r.during) <= @now
+                and (@knownAt::timestamptz is null or r.at <= @knownAt::timestamptz))) as at;
         select {Span} from people.role where person_id = @supervisor and role = 'trainer' and machine_id = @machine and {Near} and {Known};
         select {Span} from training.certificate where person_id = @supervisor and authority = @machine and {Near} and {Known};
         select {ClaimSpan} from booking.claim where resource in ('attend:' || @supervisor, 'supervise:' || @supervisor || '/1') and {ClaimKnown};

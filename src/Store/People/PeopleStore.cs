@@ -137,6 +137,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         await connection.ExecuteAsync(
             """
             delete from ledger.text where about = @personId;
+            delete from people.message where person_id = @personId;
             with gone as (delete from bench.drawing where person_id = @personId returning sha256)
                 delete from bench.file f using gone where f.sha256 = gone.sha256
                     and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)

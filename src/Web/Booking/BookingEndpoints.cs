@@ -12,8 +12,14 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.Booking;
 
 /// <param name="Parts">What each stretch is for; they add up to <paramref name="Minutes"/>.</param>
+/// <param name="MemberId">Staff and the person only.</param>
+/// <param name="Item">The first sheet that was asked for, so that its run can be logged: the person and staff only.</param>
+/// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
 public sealed record BookingAnswer(
-    Guid Id, int Number, string MachineId, string Name, bool Mine, Instant Start, Instant End, int Minutes, IReadOnlyList<BookingPart> Parts, bool Cancelled);
+    Guid Id, int Number, string MachineId, string Name, bool Mine, Instant Start, Instant End, int Minutes, IReadOnlyList<BookingPart> Parts, bool Cancelled, RiskAnswer? AtRisk,
+    Instant? ArrivedAt, AskItem? Item, string? MemberId);
+
+public sealed record RiskAnswer(Instant Since, IReadOnlyList<RiskReason> Reasons);
 
 public sealed record BookingList(IReadOnlyList<BookingAnswer> Items);
 
@@ -29,6 +35,7 @@ public static class BookingEndpoints
         bookings.MapPost("/", Book).WithName("Book").Produces<BookingAnswer>(201).Produces<BookingAnswer>(200)
             .ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
         bookings.MapGet("/", List).WithName("ListBookings").ProducesProblem(400);
+        bookings.MapPost("/{id:guid}/arrive", Arrive).WithName("ArriveForBooking").ProducesProblem(404).ProducesProblem(409);
         bookings.MapPost("/{id:guid}/cancel", Cancel).WithName("CancelBooking").ProducesProblem(404).ProducesProblem(409);
     }
 
@@ -88,8 +95,17 @@ public static class BookingEndpoints
         return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
+    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Arrive(Guid id, CurrentUser user, BookingStore bookings, IClock clock, CancellationToken cancel)
+    {
+        var all = await user.Is(Role.Steward, Role.Trainer);
+        if (await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("booking of yours");
+        return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+    }
+
     internal static BookingAnswer Answer(BookedTime b, string asker, bool whole) => new(
-        b.Id, b.Number, b.MachineId, PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker), b.PersonId == asker, b.Start, b.End, b.Minutes, b.Parts, b.CancelledAt is not null);
+        b.Id, b.Number, b.MachineId, PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker), b.PersonId == asker, b.Start, b.End, b.Minutes, b.Parts, b.CancelledAt is not null,
+        b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskAnswer(since, b.AtRisk) : null,
+        b.ArrivedAt, whole || b.PersonId == asker ? b.Ask.Items[0] : null, whole || b.PersonId == asker ? b.PersonId : null);
 
     private static int? Age(BookedTime b) => People.Ages.On(b.BirthDate, b.Start);
 

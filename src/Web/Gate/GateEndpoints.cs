@@ -5,6 +5,7 @@ using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Gate;
+using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Gate;
@@ -30,10 +31,18 @@ public sealed record StepAnswer(string Action, string Text, Instant? At, Post? O
 
 public sealed record AskMade(Guid Id);
 
-/// <summary>A question that waits for a steward, with what each post said when it was put.</summary>
+/// <summary>A question to the stewards, with what each post said when it was put.</summary>
 /// <param name="Name">Whole name: staff and the person only see it.</param>
 /// <param name="Outcome">Verdict, and each post's standing and codes at that time.</param>
-public sealed record WaitingAnswer(Guid Id, string MemberId, string Name, bool Mine, Instant At, string? Note, Ask Ask, System.Text.Json.JsonElement Outcome);
+/// <param name="State">waiting, lifted, refused, takenBack, withdrawn or expired.</param>
+/// <param name="AnswerBy">Unanswered until then it is refused.</param>
+/// <param name="Answer">The steward's written reason.</param>
+/// <param name="Booked">True once a booking uses the lift.</param>
+public sealed record WaitingAnswer(
+    Guid Id, string MemberId, string Name, bool Mine, Instant At, string? Note, Ask Ask, System.Text.Json.JsonElement Outcome,
+    string State, Instant AnswerBy, Instant? AnsweredAt, string? Answer, bool Booked);
+
+public sealed record AskState(string State);
 
 public sealed record WaitingList(IReadOnlyList<WaitingAnswer> Items);
 
@@ -45,7 +54,15 @@ public static class GateEndpoints
         gate.MapPost("/gate/ask", AskGate).WithName("AskGate").ProducesProblem(400).ProducesProblem(403);
         gate.MapPost("/asks", AskSteward).WithName("AskSteward").ProducesProblem(400).ProducesProblem(403).ProducesProblem(409);
         gate.MapGet("/asks", Waiting).WithName("ListAsks");
+        gate.MapGet("/asks/{id:guid}", One).WithName("FindAsk").ProducesProblem(404);
+        MapAnswer("lift", AskAnswerKind.Lift, "LiftAsk");
+        MapAnswer("refuse", AskAnswerKind.Refuse, "RefuseAsk");
+        MapAnswer("take-back", AskAnswerKind.TakeBack, "TakeBackLift");
         gate.MapPost("/asks/{id:guid}/withdraw", Withdraw).WithName("WithdrawAsk").ProducesProblem(404);
+
+        void MapAnswer(string word, AskAnswerKind kind, string name) => gate
+            .MapPost($"/asks/{{id:guid}}/{word}", (Guid id, ReasonRequest request, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) => Answer(id, kind, request, user, asks, clock, cancel))
+            .WithName(name).RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
     }
 
     private static async Task<Results<Ok<AskAnswer>, ProblemHttpResult>> AskGate(
@@ -73,13 +90,34 @@ public static class GateEndpoints
         return TypedResults.Created($"/api/asks/{id}", new AskMade(id));
     }
 
+    /// <summary>Staff see what waits; others their own asks, answered ones too.</summary>
     private static async Task<Ok<WaitingList>> Waiting(CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel)
     {
-        var all = await user.Is(Role.Steward, Role.Trainer);
-        var waiting = await asks.Waiting(clock.GetCurrentInstant(), cancel);
-        return TypedResults.Ok(new WaitingList([.. waiting.Where(a => all || a.PersonId == user.Id).Select(a => new WaitingAnswer(
-            a.Id, a.PersonId, $"{a.GivenName} {a.FamilyName}", a.PersonId == user.Id, a.At, a.Note, GateJson.Read<Ask>(a.Ask),
-            System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement))]));
+        var now = clock.GetCurrentInstant();
+        var found = await user.Is(Role.Steward, Role.Trainer, Role.Countersigner) ? await asks.Waiting(now, cancel) : await asks.Of(user.Id, now, cancel);
+        return TypedResults.Ok(new WaitingList([.. found.Select(a => AnswerOf(a, user.Id))]));
+    }
+
+    private static async Task<Results<Ok<WaitingAnswer>, ProblemHttpResult>> One(Guid id, CurrentUser user, AskStore asks, CancellationToken cancel)
+    {
+        var ask = await asks.Find(id, cancel);
+        return ask is not null && (ask.PersonId == user.Id || await user.Is(Role.Steward, Role.Trainer, Role.Countersigner))
+            ? TypedResults.Ok(AnswerOf(ask, user.Id))
+            : Problems.NotFound("ask");
+    }
+
+    private static WaitingAnswer AnswerOf(WaitingAsk a, string asker) => new(
+        a.Id, a.PersonId, $"{a.GivenName} {a.FamilyName}", a.PersonId == asker, a.At, a.Note, GateJson.Read<Ask>(a.Ask),
+        System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement, a.State, Asks.Deadline(a.Start), a.AnsweredAt, a.Answer, a.Booked);
+
+    private static async Task<Results<Ok<AskState>, ProblemHttpResult>> Answer(
+        Guid id, AskAnswerKind kind, ReasonRequest request, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel)
+    {
+        var answered = await asks.Answer(id, kind, user.Id, await user.Is(Role.Steward), await user.Is(Role.Countersigner), request.Reason, clock.GetCurrentInstant(), cancel);
+        if (answered is not { } result) return Problems.NotFound("ask");
+        return result.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code switch { "ask.self" or "ask.notYours" => 403, "reason.missing" or "reason.long" => 400, _ => 409 })
+            : TypedResults.Ok(new AskState(result.Value));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(Guid id, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) =>

@@ -45,11 +45,15 @@ public static class Policy
     public const string Trainer = nameof(Trainer);
     public const string Records = nameof(Records);
 
+    /// <summary>Who may answer an ask; Core says which of them in a given house.</summary>
+    public const string Answers = nameof(Answers);
+
     public static void Add(AuthorizationOptions options)
     {
         options.AddPolicy(SignedIn, p => p.RequireAuthenticatedUser());
         options.AddPolicy(Steward, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward)));
         options.AddPolicy(Trainer, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Trainer)));
+        options.AddPolicy(Answers, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Countersigner)));
         options.AddPolicy(Records, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Keeper, Role.Countersigner)));
     }
 }

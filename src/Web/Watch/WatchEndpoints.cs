@@ -61,7 +61,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, TrainingStore training, PeopleStore people, MaterialStore materials)
+public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -79,6 +79,12 @@ public sealed class Needs(HouseStore house, AskStore asks, TrainingStore trainin
             var who = PersonName.For(ask.GivenName, ask.FamilyName, Ages.On(ask.BirthDate, now), true);
             var when = rules.Clock.At(ask.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
             found.Add(NeedsAHand.Asked(who, $"{What(ask, stuff, unit)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}", ask.Start, now, ask.Id.ToString()));
+        }
+        foreach (var booking in (await bookings.AtRisk(now, cancel)).Where(b => onlyFor is null || b.PersonId == onlyFor))
+        {
+            var when = rules.Clock.At(booking.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+            var why = string.Join(" ", booking.AtRisk.Select(r => r.Text));
+            found.Add(NeedsAHand.AtRisk($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name}, {when}. {why}", booking.Start, now, booking.Id.ToString()));
         }
         var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
         var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");

@@ -33,15 +33,18 @@ public class StoredDecisionTests
         stored.Facts.ShouldNotContain("square.svg");
     }
 
-    /// <summary>Facts as version 1 wrote them, kept for as long as records hold them.</summary>
-    [Fact]
-    public void Replay_GoldenFactsOfVersion1_StillRepeatTheirAnswer()
+    /// <summary>Facts as each version wrote them, kept for as long as records hold them.</summary>
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    public void Replay_GoldenFactsOfEachVersion_StillRepeatTheirAnswer(int version)
     {
-        var golden = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Gate", "golden-v1.txt"));
-        var stored = new StoredDecision(1, golden[0], golden[1], golden[2]);
+        var golden = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Gate", $"golden-v{version}.txt"));
+        var stored = new StoredDecision(Core.Gating.Gate.RulesVersion, golden[0], golden[1], golden[2]);
         stored.Hash.ShouldBe(golden[3]);
         stored.Replay().Same.ShouldBeTrue();
-        GateJson.Read<GateFacts>(golden[1]).V.ShouldBe(1);
+        GateJson.Read<GateFacts>(golden[1]).V.ShouldBe(version);
+        GateFacts.CurrentVersion.ShouldBe(2, "a new version wants golden facts of its own");
     }
 
     [Fact]

@@ -6,7 +6,9 @@ import { Link, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { BookingBar } from '../shared/BookingBar'
 import { Empty, Failure, Loading, PageHead, RunOn } from '../shared/parts'
+import { Standing } from '../shared/Standing'
 import { hasRole, useMachines, useSession } from '../shared/session'
+import { Arrive, Runs } from './Runs'
 
 type BookingAnswer = Schemas['BookingAnswer']
 const DAY = 86_400_000
@@ -21,6 +23,18 @@ export function BookingsPage() {
     queryKey: ['live', 'bookings', from],
     queryFn: async ({ signal }) =>
       (await answer(client.GET('/api/bookings', { params: { query: { from, to } }, signal }))).items,
+  })
+  const recent = useQuery({
+    queryKey: ['live', 'bookings', 'recent', from],
+    queryFn: async ({ signal }) =>
+      (
+        await answer(
+          client.GET('/api/bookings', {
+            params: { query: { from: new Date(Date.parse(from) - 7 * DAY).toISOString(), to: from } },
+            signal,
+          }),
+        )
+      ).items,
   })
   const steward = hasRole(me, 'steward')
   const mine = bookings.data?.filter((b) => b.mine) ?? []
@@ -50,6 +64,7 @@ export function BookingsPage() {
               <List bookings={mine} cancel day />
             )}
           </section>
+          {recent.data && <Runs recent={recent.data} />}
           <section className="mt-4">
             <RunOn title="Everybody" after={`${others.length} in three weeks`} />
             {days.map((day) => (
@@ -66,7 +81,8 @@ export function BookingsPage() {
 }
 
 function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: boolean; day?: boolean }) {
-  const { time } = useSession()
+  const { me, now, time } = useSession()
+  const staff = hasRole(me, 'steward', 'trainer')
   const machines = useMachines()
   return (
     <ul className="bookings">
@@ -82,7 +98,16 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
             <BookingBar parts={b.parts} label={`${b.minutes} minutes`} />
           </span>
           <span className="quiet figure">{b.minutes} min</span>
-          <span className="act">{cancel && <Cancel booking={b} />}</span>
+          <span className="act">
+            {(b.mine || staff) && Date.parse(b.start) - now() < 30 * 60_000 && <Arrive booking={b} />}{' '}
+            {cancel && !b.arrivedAt && <Cancel booking={b} />}
+          </span>
+          {b.atRisk && (
+            <span className="risk">
+              <Standing standing="shut" word={`At risk since ${time.moment(b.atRisk.since)}`} width={18} />{' '}
+              {b.atRisk.reasons.map((r) => r.text).join(' ')} The time is kept until the house releases it.
+            </span>
+          )}
         </li>
       ))}
     </ul>

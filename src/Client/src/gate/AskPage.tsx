@@ -9,6 +9,7 @@ import { dayQuery, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
 import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '../shared/Standing'
 import { askBody, missing, useAskState, type AskState } from './askState'
+import { Asked } from './Asked'
 import { Booking, type Outcome } from './Booking'
 import { PostLine, postWords } from './PostLine'
 import { Sentence } from './Sentence'
@@ -46,6 +47,11 @@ export function AskPage() {
         <Sentence state={state} change={change} errors={errors} shut={shut} />
         <Verdict gate={gate} wanting={wanting} failed={asked.isError} />
       </section>
+      {state.asked && (
+        <div className="askedticket">
+          <Asked state={state} />
+        </div>
+      )}
       {asked.isError &&
         (Object.keys(errors).length > 0 ? (
           <ul className="fielderrors" role="alert">

@@ -16,6 +16,8 @@ export interface AskState {
   date: string | null
   start: string | null
   minutes: string | null
+  /** The ask to a steward that this question was opened from. */
+  asked: string | null
 }
 
 const keys = [
@@ -30,6 +32,7 @@ const keys = [
   'date',
   'start',
   'minutes',
+  'asked',
 ] as const
 
 export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
@@ -40,6 +43,8 @@ export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
     setParams(
       (before) => {
         const after = new URLSearchParams(before)
+        // A changed question is no longer the one that was put to the stewards.
+        after.delete('asked')
         for (const [key, value] of Object.entries(to)) {
           const text = Array.isArray(value) ? value.join(',') : value
           if (text) after.set(key, text)
@@ -81,7 +86,7 @@ export function askBody(state: AskState, me: string, unit: Unit): Schemas['AskRe
 }
 
 /** The address that asks a stored question again. A question of several items opens with its first. */
-export function askAddress(ask: Schemas['Ask'] | undefined): string {
+export function askAddress(ask: Schemas['Ask'] | undefined, asked?: string): string {
   const item = ask?.items[0]
   if (!ask || !item) return '/ask'
   const params = new URLSearchParams({
@@ -97,5 +102,6 @@ export function askAddress(ask: Schemas['Ask'] | undefined): string {
   if (item.drawingId) params.set('drawing', item.drawingId)
   if (item.runMinutes != null) params.set('run', String(item.runMinutes))
   if (ask.fixture) params.set('fixture', ask.fixture)
+  if (asked) params.set('asked', asked)
   return `/ask?${params}`
 }

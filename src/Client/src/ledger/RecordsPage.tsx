@@ -15,6 +15,14 @@ const words: Record<string, string> = {
   'machine.returned': 'Machine returned',
   'gate.asked': 'Ask put',
   'gate.withdrawn': 'Ask withdrawn',
+  'gate.lifted': 'Ask lifted',
+  'gate.refused': 'Ask refused',
+  'gate.takenBack': 'Lift taken back',
+  'gate.expired': 'Ask not answered in time',
+  'booking.atRisk': 'Booking at risk',
+  'booking.openAgain': 'Booking open again',
+  'booking.arrived': 'Arrived',
+  'run.logged': 'Run logged',
 }
 
 /** The record as it is chained: numbers, codes and instants; no names. */

@@ -228,6 +228,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/asks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["FindAsk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/asks/{id}/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LiftAsk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/asks/{id}/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["RefuseAsk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/asks/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TakeBackLift"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/asks/{id}/withdraw": {
         parameters: {
             query?: never;
@@ -324,6 +388,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListMessages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/messages/{id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReadMessage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings": {
         parameters: {
             query?: never;
@@ -388,6 +484,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bookings/{id}/arrive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ArriveForBooking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bookings/{id}/cancel": {
         parameters: {
             query?: never;
@@ -398,6 +510,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["CancelBooking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListRuns"];
+        put?: never;
+        post: operations["LogRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -475,6 +603,9 @@ export interface components {
             note?: null | string;
             unit?: null | string;
         };
+        AskState: {
+            state: string;
+        };
         AskedAnswer: {
             memberId: string;
             machineId: string;
@@ -496,6 +627,10 @@ export interface components {
             minutes: number;
             parts: components["schemas"]["BookingPart"][];
             cancelled: boolean;
+            atRisk: null | components["schemas"]["RiskAnswer"];
+            arrivedAt: null | components["schemas"]["Instant"];
+            item: null | components["schemas"]["AskItem"];
+            memberId: null | string;
         };
         BookingList: {
             items: components["schemas"]["BookingAnswer"][];
@@ -683,6 +818,18 @@ export interface components {
             antiforgeryHeader: string;
             antiforgeryToken: string;
         };
+        MessageAnswer: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            body: string;
+            link: string;
+            at: components["schemas"]["Instant"];
+            read: boolean;
+        };
+        MessageList: {
+            items: components["schemas"]["MessageAnswer"][];
+        };
         Need: {
             kind: components["schemas"]["NeedKind"];
             /** Format: int32 */
@@ -693,9 +840,11 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "certificateLapsing";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing";
         /** @enum {unknown} */
         Operation: "cut" | "score" | "engrave";
+        /** @enum {unknown} */
+        Outcome: "clean" | "notThrough" | "charred" | "flame" | "abandoned";
         /** @enum {unknown} */
         PartKind: "checks" | "extractionLead" | "testPiece" | "run" | "changeover" | "clearing" | "cleanDown" | "spare";
         PauseAnswer: {
@@ -728,7 +877,7 @@ export interface components {
          * @default booking
          * @enum {unknown}
          */
-        Phase: "booking" | "atMachine";
+        Phase: "booking" | "atMachine" | "standing";
         /** @enum {unknown} */
         Post: "person" | "training" | "sheet" | "drawing" | "machine" | "time" | "room";
         PostAnswer: {
@@ -780,6 +929,14 @@ export interface components {
             /** Format: double */
             runSeconds: number;
         };
+        RiskAnswer: {
+            since: components["schemas"]["Instant"];
+            reasons: components["schemas"]["RiskReason"][];
+        };
+        RiskReason: {
+            code: string;
+            text: string;
+        };
         RulingAnswer: {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
@@ -791,6 +948,47 @@ export interface components {
         };
         /** @enum {unknown} */
         RulingStanding: "permitted" | "byArrangement" | "banned" | "never" | "cannot";
+        RunAnswer: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: uuid */
+            bookingId: null | string;
+            name: string;
+            mine: boolean;
+            machineId: string;
+            materialId: string;
+            materialName: string;
+            /** Format: double */
+            thicknessMm: number;
+            operations: string[];
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            outcome: components["schemas"]["Outcome"];
+            settings: null | string;
+        };
+        RunList: {
+            items: components["schemas"]["RunAnswer"][];
+        };
+        RunMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        RunRequest: {
+            id?: null | string;
+            bookingId?: null | string;
+            memberId?: null | string;
+            machineId?: null | string;
+            materialId?: null | string;
+            thickness?: null | string;
+            unit?: null | string;
+            operations?: null | string[];
+            start?: null | string;
+            end?: null | string;
+            outcome?: null | string;
+            settings?: null | string;
+        };
         /** @enum {unknown} */
         Severity: "stop" | "warn" | "note";
         SheetAnswer: {
@@ -899,6 +1097,11 @@ export interface components {
             note: null | string;
             ask: components["schemas"]["Ask"];
             outcome: components["schemas"]["JsonElement"];
+            state: string;
+            answerBy: components["schemas"]["Instant"];
+            answeredAt: null | components["schemas"]["Instant"];
+            answer: null | string;
+            booked: boolean;
         };
         WaitingList: {
             items: components["schemas"]["WaitingAnswer"][];
@@ -1425,6 +1628,223 @@ export interface operations {
             };
         };
     };
+    FindAsk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    LiftAsk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskState"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RefuseAsk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskState"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TakeBackLift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskState"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     WithdrawAsk: {
         parameters: {
             query?: never;
@@ -1599,6 +2019,55 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListMessages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageList"];
+                };
+            };
+        };
+    };
+    ReadMessage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -1862,6 +2331,46 @@ export interface operations {
             };
         };
     };
+    ArriveForBooking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     CancelBooking: {
         parameters: {
             query?: never;
@@ -1897,6 +2406,70 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListRuns: {
+        parameters: {
+            query?: {
+                mine?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunList"];
+                };
+            };
+        };
+    };
+    LogRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -6,6 +6,7 @@ import { Empty, Failure, Loading, PageHead, RunOn, Urgency } from '../shared/par
 import { hasRole, useSession } from '../shared/session'
 import { Strips } from './Strips'
 import { askAddress } from '../gate'
+import { Messages } from './Messages'
 import { asksQuery, useWatch } from './watchQuery'
 
 /** The steward's day: who is on, what comes next, what needs a hand. */
@@ -22,6 +23,7 @@ export function WatchPage() {
       <Failure error={watch.error} retry={() => void watch.refetch()} />
       {watch.data && (
         <>
+          <Messages />
           <Strips watch={watch.data} />
           <div className="two watchlower">
             <Needs needs={watch.data.needs} mine={!hasRole(me, 'steward', 'trainer')} />
@@ -36,6 +38,7 @@ export function WatchPage() {
 const titles: Record<Schemas['Need']['kind'], string> = {
   machineStopped: 'See the machine',
   askWaiting: 'See the question',
+  bookingAtRisk: 'See the bookings',
   certificateLapsing: 'See the person',
 }
 
@@ -45,7 +48,8 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
   const asks = useQuery(asksQuery)
   const links: Record<Schemas['Need']['kind'], (need: Schemas['Need']) => string> = {
     machineStopped: () => '/machines',
-    askWaiting: (need) => askAddress(asks.data?.find((a) => a.id === need.subject)?.ask),
+    askWaiting: (need) => askAddress(asks.data?.find((a) => a.id === need.subject)?.ask, need.subject),
+    bookingAtRisk: () => '/bookings',
     certificateLapsing: (need) => `/training?person=${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {

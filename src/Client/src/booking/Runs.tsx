@@ -1,0 +1,208 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
+import { hasRole, useMachines, useSession } from '../shared/session'
+import { lengthIn, useUnit } from '../shared/units'
+
+type BookingAnswer = Schemas['BookingAnswer']
+const MINUTE = 60_000
+
+export const outcomeWords: Record<Schemas['Outcome'], string> = {
+  clean: 'clean',
+  notThrough: 'not cut through',
+  charred: 'charred',
+  flame: 'a flame that stayed',
+  abandoned: 'abandoned',
+}
+
+export const runsQuery = {
+  queryKey: ['live', 'runs'],
+  queryFn: async ({ signal }: { signal: AbortSignal }) => (await answer(client.GET('/api/runs', { signal }))).items,
+}
+
+/** Marks a booking as arrived, from half an hour before its start. */
+export function Arrive({ booking }: { booking: BookingAnswer }) {
+  const { time } = useSession()
+  const queries = useQueryClient()
+  const arrive = useMutation({
+    mutationFn: () => answer(client.POST('/api/bookings/{id}/arrive', { params: { path: { id: booking.id } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  if (booking.arrivedAt) return <span className="quiet">arrived {time.clock(booking.arrivedAt)}</span>
+  if (arrive.isError) return <span role="alert">{arrive.error.message}</span>
+  return (
+    <Button size="sm" variant="outline-primary" disabled={arrive.isPending} onClick={() => arrive.mutate()}>
+      Arrived
+    </Button>
+  )
+}
+
+/** Bookings of the last week that are over and have no run yet, and the runs that were logged last. */
+export function Runs({ recent }: { recent: BookingAnswer[] }) {
+  const { me, time, now } = useSession()
+  const unit = useUnit()
+  const machines = useMachines()
+  const runs = useQuery(runsQuery)
+  const [open, setOpen] = useState<string | null>(null)
+  if (!runs.data) return null
+  const logged = new Set(runs.data.map((run) => run.bookingId))
+  const staff = hasRole(me, 'steward', 'trainer')
+  const toLog = recent.filter((b) => (b.mine || staff) && b.item && !logged.has(b.id) && Date.parse(b.start) < now())
+  const name = (id: string) => machines.data?.find((m) => m.id === id)?.name ?? id
+  return (
+    <section className="mt-4">
+      <RunOn title="Runs" after={toLog.length > 0 ? `${toLog.length} to log` : 'all logged'} />
+      <ul className="bookings">
+        {toLog.map((b) => (
+          <li key={b.id} data-tolog={b.id}>
+            <span className="when">
+              <b>{time.day(b.start)} </b>
+              <b>{time.clock(b.start)}</b>
+            </span>
+            <span>{name(b.machineId)}</span>
+            <span className="name">{b.name}</span>
+            <span className="act">
+              <Button size="sm" variant="outline-primary" onClick={() => setOpen(open === b.id ? null : b.id)}>
+                Log the run
+              </Button>
+            </span>
+            {open === b.id && <LogRun booking={b} done={() => setOpen(null)} />}
+          </li>
+        ))}
+      </ul>
+      {runs.data.length > 0 && (
+        <div className="shelfscroll" tabIndex={0} role="region" aria-label="Runs logged last">
+          <table className="plain">
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>Machine</th>
+                <th>Who</th>
+                <th>What</th>
+                <th>Outcome and settings</th>
+              </tr>
+            </thead>
+            <tbody>
+              {runs.data.slice(0, 12).map((run) => (
+                <tr key={run.id} data-run={run.id}>
+                  <td>
+                    {time.moment(run.start)} to {time.clock(run.end)}
+                  </td>
+                  <td>{name(run.machineId)}</td>
+                  <td>{run.name}</td>
+                  <td>
+                    {run.operations.join(', ')} {lengthIn(unit, run.thicknessMm)} {unit} {run.materialName}
+                  </td>
+                  <td>
+                    <b>{outcomeWords[run.outcome]}</b> {run.settings}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  )
+}
+
+/** Every five minutes from the booking's start to an hour past its end, and no later than now. */
+function instants(booking: BookingAnswer, now: number) {
+  const last = Math.min(Date.parse(booking.end) + 60 * MINUTE, now)
+  const found: number[] = []
+  for (let at = Date.parse(booking.start); at <= last; at += 5 * MINUTE) found.push(at)
+  return found
+}
+
+function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void }) {
+  const { time, now } = useSession()
+  const queries = useQueryClient()
+  const [at] = useState(now)
+  const times = instants(booking, at)
+  const [id] = useState(() => crypto.randomUUID())
+  const [start, setStart] = useState(times[Math.min(2, times.length - 1)]!)
+  const [end, setEnd] = useState(times.filter((t) => t <= Date.parse(booking.end)).at(-1)!)
+  const [outcome, setOutcome] = useState<Schemas['Outcome']>('clean')
+  const [settings, setSettings] = useState('')
+  const item = booking.item!
+  const log = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST('/api/runs', {
+          body: {
+            id,
+            bookingId: booking.id,
+            memberId: item && booking.mine ? null : booking.memberId,
+            machineId: booking.machineId,
+            materialId: item.materialId,
+            thickness: `${item.thicknessMm} mm`,
+            operations: item.operations,
+            start: new Date(start).toISOString(),
+            end: new Date(end).toISOString(),
+            outcome,
+            settings,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['live'] })
+      done()
+    },
+  })
+  const errors = fieldErrors(log.error)
+  const pick = (label: string, field: string, value: number, set: (to: number) => void) => (
+    <Field label={label} id={`run-${field}`} error={errors[field]}>
+      <Form.Select id={`run-${field}`} value={value} onChange={(event) => set(Number(event.target.value))}>
+        {times.map((t) => (
+          <option key={t} value={t}>
+            {time.clock(t)}
+          </option>
+        ))}
+      </Form.Select>
+    </Field>
+  )
+  return (
+    <Form
+      noValidate
+      className="logrun"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault()
+        log.mutate()
+      }}
+    >
+      {pick('First beam', 'start', start, setStart)}
+      {pick('Last beam', 'end', end, setEnd)}
+      <Field label="How it came out" id="run-outcome" error={errors.outcome}>
+        <Form.Select
+          id="run-outcome"
+          value={outcome}
+          onChange={(event) => setOutcome(event.target.value as Schemas['Outcome'])}
+        >
+          {Object.entries(outcomeWords).map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </Form.Select>
+      </Field>
+      <Field label="Settings and remarks" id="run-settings" error={errors.settings}>
+        <Form.Control
+          id="run-settings"
+          value={settings}
+          placeholder="power, speed, passes, focus"
+          onChange={(event) => setSettings(event.target.value)}
+        />
+      </Field>
+      {outcome === 'flame' && (
+        <p className="logwarn">Tell a steward now, however small it was, and look into filter, duct and bin.</p>
+      )}
+      {log.isError && Object.keys(errors).length === 0 && <Failure error={log.error} />}
+      <Button type="submit" disabled={log.isPending}>
+        Log it
+      </Button>
+    </Form>
+  )
+}

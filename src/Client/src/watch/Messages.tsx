@@ -1,0 +1,40 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { answer, client } from '../shared/api'
+import { RunOn } from '../shared/parts'
+import { useSession } from '../shared/session'
+
+/** What the person was told and has not put away; nothing is shown when there is nothing. */
+export function Messages() {
+  const { time } = useSession()
+  const queries = useQueryClient()
+  const messages = useQuery({
+    queryKey: ['live', 'messages'],
+    queryFn: async ({ signal }) => (await answer(client.GET('/api/messages', { signal }))).items,
+  })
+  const read = useMutation({
+    mutationFn: (id: string) => answer(client.POST('/api/messages/{id}/read', { params: { path: { id } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['live', 'messages'] }),
+  })
+  const unread = messages.data?.filter((message) => !message.read) ?? []
+  if (unread.length === 0) return null
+  return (
+    <section className="mb-3">
+      <RunOn title="For you" after={unread.length} />
+      <ul className="messages">
+        {unread.map((message) => (
+          <li key={message.id}>
+            <span className="quiet">{time.moment(message.at)}</span>
+            <span>
+              <Link to={message.link}>{message.title}</Link>
+              <span className="body">{message.body}</span>
+            </span>
+            <button type="button" className="quietlink" onClick={() => read.mutate(message.id)}>
+              Put away<span className="visually-hidden">: {message.title}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,49 @@
+using NodaTime;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>How a steward's answer may change an ask.</summary>
+public enum AskAnswerKind
+{
+    Lift,
+    Refuse,
+    TakeBack,
+}
+
+/// <summary>Rules of answering an ask. Source: house practice; a countersigner stands in where a house has no second steward.</summary>
+public static class Asks
+{
+    public const int ReasonLongest = 2000;
+
+    /// <summary>An ask not answered this long before its start is refused.</summary>
+    public static readonly Duration AnswerBefore = Duration.FromMinutes(30);
+
+    public static Instant Deadline(Instant start) => start - AnswerBefore;
+
+    /// <param name="otherStewards">Stewards there are now besides the person who asked.</param>
+    /// <returns>Null when this person may answer.</returns>
+    public static Refusal? MayAnswer(AskAnswerKind kind, string askedBy, string by, bool steward, bool countersigner, int otherStewards, Instant start, Instant now, string? reason)
+    {
+        if (askedBy == by) return new Refusal("ask.self", "Nobody lifts or refuses for themselves. Ask another steward, or the countersigner.");
+        if (!steward && !(countersigner && otherStewards == 0))
+            return new Refusal("ask.notYours", "A steward answers this. A countersigner does only where the house has no other steward.");
+        if (string.IsNullOrWhiteSpace(reason)) return new Refusal("reason.missing", "Write the reason in a sentence.", "reason");
+        if (reason.Length > ReasonLongest) return new Refusal("reason.long", $"The reason is longer than {ReasonLongest} characters. Shorten it.", "reason");
+        return kind != AskAnswerKind.TakeBack && now >= Deadline(start)
+            ? new Refusal("ask.tooLate", $"It starts in less than {AnswerBefore.TotalMinutes:0} minutes, so it counts as refused. The person may ask for another time.")
+            : null;
+    }
+
+    /// <summary>What a lift would cover: every reason that now reads <em>ask</em> and that a steward may lift.</summary>
+    /// <returns>Or why there is nothing to lift.</returns>
+    public static Result<IReadOnlyList<LiftedReason>> ToLift(Decision decision)
+    {
+        var shut = decision.Reasons.FirstOrDefault(r => r.Standing == Standing.Shut);
+        if (shut is not null) return new Refusal("ask.shut", $"The gate is shut now, and no steward can lift that: {shut.Text}");
+        var asking = decision.Reasons.Where(r => r.Standing == Standing.Ask).ToList();
+        var fixedOnes = asking.FirstOrDefault(r => Codes.Of(r.Code).LiftedBy != LiftedBy.Steward);
+        if (fixedOnes is not null) return new Refusal("ask.cannotLift", $"A steward cannot lift this: {fixedOnes.Text}");
+        if (asking.Count == 0) return new Refusal("ask.notNeeded", "The gate is open without a lift: the person can book.");
+        return asking.Select(r => new LiftedReason(r.Code, r.Item)).ToList();
+    }
+}

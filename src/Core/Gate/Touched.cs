@@ -1,0 +1,28 @@
+using System.Text.Json;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>Which standing bookings a stretch of the record may have changed: those of these people, on these machines, or all.</summary>
+/// <param name="People">Person numbers, as the record has them.</param>
+public sealed record Touched(IReadOnlySet<int> People, IReadOnlySet<string> Machines, bool All)
+{
+    // What only tells of a booking or an ask changes nothing for others; what is told of the house changes everything.
+    private static readonly HashSet<string> Silent = ["booking.made", "booking.arrived", "booking.atRisk", "booking.openAgain", "gate.asked", "gate.withdrawn", "gate.refused", "gate.expired", "person.erased", "run.logged"];
+
+    public bool Nothing => !All && People.Count == 0 && Machines.Count == 0;
+
+    public static Touched By(IEnumerable<(string Kind, string Body)> entries)
+    {
+        var people = new HashSet<int>();
+        var machines = new HashSet<string>(StringComparer.Ordinal);
+        var all = false;
+        foreach (var (kind, text) in entries.Where(e => !Silent.Contains(e.Kind)))
+        {
+            using var body = JsonDocument.Parse(text);
+            if (kind.StartsWith("machine.", StringComparison.Ordinal) && body.RootElement.TryGetProperty("machine", out var machine)) machines.Add(machine.GetString()!);
+            else if (body.RootElement.TryGetProperty("person", out var person)) people.Add(person.GetInt32());
+            else all = true;
+        }
+        return new Touched(people, machines, all);
+    }
+}

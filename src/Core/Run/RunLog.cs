@@ -1,0 +1,51 @@
+using NodaTime;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Run;
+
+/// <summary>How a run came out.</summary>
+public enum Outcome
+{
+    Clean,
+    NotThrough,
+    Charred,
+
+    /// <summary>A flame that stayed. It is told to a steward as well, however small.</summary>
+    Flame,
+    Abandoned,
+}
+
+/// <summary>One run as it was logged.</summary>
+/// <param name="Settings">Power, speed, passes and remarks, in free text.</param>
+public sealed record LoggedRun(
+    string PersonId, string MachineId, string MaterialId, decimal ThicknessMm, IReadOnlyList<Operation> Operations, Instant Start, Instant End, Outcome Outcome, string? Settings);
+
+/// <summary>Rules of arriving and logging. Source: common practice; settings and outcome are logged because queues vanish at power-off.</summary>
+public static class RunLog
+{
+    public const int SettingsLongest = 1000;
+
+    /// <summary>Longer is a typing error: no house here is open for so long.</summary>
+    public static readonly Duration Longest = Duration.FromHours(12);
+
+    /// <summary>How long before its start a booking may be marked as arrived.</summary>
+    public static readonly Duration ArriveFrom = Duration.FromMinutes(30);
+
+    /// <returns>Null when the run may be logged.</returns>
+    public static Refusal? Check(LoggedRun run, string by, bool staff, Instant now)
+    {
+        if (run.PersonId != by && !staff) return new Refusal("run.notYours", "Members log their own runs. The desk logs for others.", "memberId");
+        if (run.End <= run.Start) return new Refusal("run.end", "The end lies before the start. Check both times.", "end");
+        if (run.End > now) return new Refusal("run.future", "A run is logged once it is over. Check the end.", "end");
+        if (run.End - run.Start > Longest) return new Refusal("run.long", $"That is longer than {Longest.TotalHours:0} hours. Check both times.", "end");
+        if (run.Operations.Count == 0) return new Refusal("run.operations", "Say what was done: cut, score or engrave.", "operations");
+        return run.Settings?.Length > SettingsLongest ? new Refusal("run.settings", $"The settings are longer than {SettingsLongest} characters. Shorten them.", "settings") : null;
+    }
+
+    /// <returns>Null when the booking may be marked as arrived.</returns>
+    public static Refusal? MayArrive(Instant start, Instant end, bool cancelled, Instant now) =>
+        cancelled ? new Refusal("arrive.cancelled", "That booking was cancelled. Ask the gate for another time.")
+        : now < start - ArriveFrom ? new Refusal("arrive.early", $"Arriving is marked from {ArriveFrom.TotalMinutes:0} minutes before the start.")
+        : now >= end ? new Refusal("arrive.over", "That time is over.")
+        : null;
+}

@@ -1,0 +1,101 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core.Gating;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.Gate;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Ledger;
+using VelvetGate.Store.People;
+
+namespace VelvetGate.Store.Booking;
+
+/// <summary>One reason why a standing booking is no longer open.</summary>
+public sealed record RiskReason(string Code, string Text);
+
+/// <summary>Decides standing bookings again when the record says that a fact changed. A booking gives time, not permission.</summary>
+public sealed class StandingStore(NpgsqlDataSource db)
+{
+    private const string Cursor = "standing";
+    private const int Batch = 2000;
+
+    private sealed record Row(Guid Id, int Number, string PersonId, string MachineId, string Ask, Instant Start, bool AtRisk);
+
+    private sealed record Change(Row Booking, Ask Ask, GateFacts Facts, Decision Decision)
+    {
+        public IReadOnlyList<RiskReason> Reasons => [.. Decision.Reasons.Where(r => r.Standing >= Standing.Ask).Select(r => new RiskReason(r.Code, r.Text))];
+
+        public bool Open => Decision.Verdict <= Verdict.Conditions;
+    }
+
+    /// <summary>Reads on in the record, and decides again what it touched. Another instance at the same work lets this one pass.</summary>
+    /// <returns>How many bookings were decided.</returns>
+    public Task<int> Follow(Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        if (await connection.QuerySingleOrDefaultAsync<long?>("select seq from ledger.worker_cursor where name = @Cursor for update skip locked", new { Cursor }, transaction) is not { } seq)
+            return (0, false);
+        var entries = (await connection.QueryAsync<(long Seq, string Kind, string Body)>(
+            "select seq, kind, body from ledger.entry where seq > @seq order by seq limit @Batch", new { seq, Batch }, transaction)).ToList();
+        if (entries.Count == 0) return (0, false);
+        var touched = Touched.By(entries.Select(e => (e.Kind, e.Body)));
+        var standing = touched.Nothing ? [] : await StandingNow(connection, transaction, touched, now);
+        var changes = new List<Change>();
+        foreach (var booking in standing)
+        {
+            if (await Decide(connection, transaction, booking, now, cancel) is { } decided) changes.Add(decided);
+        }
+        await connection.ExecuteAsync("update ledger.worker_cursor set seq = @to where name = @Cursor", new { Cursor, to = entries[^1].Seq }, transaction);
+        await Keep(connection, transaction, changes, now);
+        return (standing.Count, true);
+    }, cancel);
+
+    private static async Task<List<Row>> StandingNow(NpgsqlConnection connection, NpgsqlTransaction transaction, Touched touched, Instant now) =>
+        [.. await connection.QueryAsync<Row>(
+            """
+            select b.id, b.number, b.person_id, b.machine_id, b.ask::text as ask, lower(b.during) as start, b.at_risk_since is not null as at_risk
+            from booking.booking b join people.person p on p.id = b.person_id
+            where b.cancelled_at is null and upper(b.during) > @now and lower(b.during) > @now
+              and (@All or p.number = any(@people) or b.machine_id = any(@machines))
+            order by lower(b.during)
+            """,
+            new { now, touched.All, people = touched.People.ToArray(), machines = touched.Machines.ToArray() }, transaction)];
+
+    private static async Task<Change?> Decide(NpgsqlConnection connection, NpgsqlTransaction transaction, Row booking, Instant now, CancellationToken cancel)
+    {
+        var ask = GateJson.Read<Ask>(booking.Ask) with { Phase = Phase.Standing };
+        var facts = await FactLoader.Load(connection, transaction, ask, now, null, null, cancel, booking.Id);
+        if (facts.Refusal is not null) return null;
+        var change = new Change(booking, ask, facts.Value, Core.Gating.Gate.Decide(ask, facts.Value));
+        return change.Open == booking.AtRisk ? change : null;
+    }
+
+    /// <summary>Stores what changed and tells the people; the record comes last, so that its lock is short.</summary>
+    private static async Task Keep(NpgsqlConnection connection, NpgsqlTransaction transaction, List<Change> changes, Instant now)
+    {
+        var entries = new List<(string Kind, object Body)>();
+        foreach (var change in changes)
+        {
+            var (decision, hash) = await DecisionStore.Save(connection, transaction, change.Ask, change.Facts, now);
+            var kept = await connection.ExecuteAsync(
+                """
+                update booking.booking set at_risk_since = case when @Open then null else @now end, at_risk = case when @Open then null else @reasons::jsonb end,
+                    at_risk_decision_id = @decision, version = version + 1
+                where id = @Id and cancelled_at is null
+                """,
+                new { change.Booking.Id, change.Open, now, decision, reasons = GateJson.Write(change.Reasons) }, transaction);
+            if (kept == 0) continue;
+            var what = change.Open ? "openAgain" : "atRisk";
+            await MessageStore.Tell(
+                connection, transaction, change.Booking.PersonId, $"booking.{what}:{change.Booking.Id}:{Core.Ledger.Chain.Instant(now)}",
+                change.Open ? $"Booking {change.Booking.Number} is open again" : $"Booking {change.Booking.Number} is at risk",
+                change.Open ? "The gate is open for it as things stand. It is asked again at the machine." : string.Join(" ", change.Reasons.Select(r => r.Text)) + " The time is kept for you.",
+                "/bookings", now);
+            entries.Add(($"booking.{what}", new
+            {
+                booking = change.Booking.Id, person = await HouseStore.Number(connection, transaction, change.Booking.PersonId), machine = change.Booking.MachineId,
+                decision, decisionHash = hash, codes = change.Reasons.Select(r => r.Code).Distinct(),
+            }));
+        }
+        foreach (var (kind, body) in entries) await LedgerStore.Append(connection, transaction, now, kind, body);
+    }
+}

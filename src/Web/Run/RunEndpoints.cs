@@ -1,0 +1,103 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.People;
+using VelvetGate.Core.Run;
+using VelvetGate.Core.Units;
+using VelvetGate.Store.Run;
+using VelvetGate.Web.People;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Run;
+
+/// <param name="Id">Client-made UUID; the same again changes nothing.</param>
+/// <param name="Thickness">As typed, such as <c>1/8 in</c>.</param>
+/// <param name="Start">RFC 3339 with an offset.</param>
+public sealed record RunRequest(
+    string? Id = null, string? BookingId = null, string? MemberId = null, string? MachineId = null, string? MaterialId = null, string? Thickness = null, string? Unit = null,
+    IReadOnlyList<string>? Operations = null, string? Start = null, string? End = null, string? Outcome = null, string? Settings = null);
+
+public sealed record RunMade(Guid Id);
+
+/// <param name="Settings">The person and staff only.</param>
+public sealed record RunAnswer(
+    Guid Id, int Number, Guid? BookingId, string Name, bool Mine, string MachineId, string MaterialId, string MaterialName, decimal ThicknessMm, IReadOnlyList<string> Operations,
+    Instant Start, Instant End, Outcome Outcome, string? Settings);
+
+public sealed record RunList(IReadOnlyList<RunAnswer> Items);
+
+/// <summary>Runs, logged by the person or the desk.</summary>
+public static class RunEndpoints
+{
+    private const int Most = 200;
+
+    public static void MapRuns(this IEndpointRouteBuilder app)
+    {
+        var runs = app.MapGroup("/api/runs").WithTags("Runs").RequireAuthorization(Policy.SignedIn);
+        runs.MapPost("/", Log).WithName("LogRun").ProducesProblem(400).ProducesProblem(403);
+        runs.MapGet("/", List).WithName("ListRuns");
+    }
+
+    private static async Task<Results<Created<RunMade>, ProblemHttpResult>> Log(RunRequest request, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
+    {
+        var errors = new FieldErrors();
+        var run = Read(request, user.Id, errors);
+        var id = ReadId(request.Id, "id", errors) ?? Guid.NewGuid();
+        var booking = ReadId(request.BookingId, "bookingId", errors);
+        if (errors.Any) return errors.Answer();
+        var staff = await user.Is(Role.Steward, Role.Trainer);
+        var logged = await runs.Log(id, booking, run, user.Id, staff, clock.GetCurrentInstant(), cancel);
+        return logged.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code == "run.notYours" ? 403 : 400)
+            : TypedResults.Created($"/api/runs/{logged.Value}", new RunMade(logged.Value));
+    }
+
+    private static async Task<Ok<RunList>> List(bool? mine, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
+    {
+        var staff = await user.Is(Role.Steward, Role.Trainer);
+        var found = await runs.Latest(staff && mine != true ? null : user.Id, Most, cancel);
+        var now = clock.GetCurrentInstant();
+        return TypedResults.Ok(new RunList([.. found.Select(r => new RunAnswer(
+            r.Id, r.Number, r.BookingId, PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true), r.PersonId == user.Id, r.MachineId, r.MaterialId, r.MaterialName,
+            r.ThicknessMm, r.Operations, r.Start, r.End, Enum.Parse<Outcome>(r.Outcome, ignoreCase: true), r.Settings))]));
+    }
+
+    private static LoggedRun Read(RunRequest request, string asker, FieldErrors errors)
+    {
+        if (string.IsNullOrWhiteSpace(request.MachineId)) errors.Add("machineId", "Choose the machine.");
+        if (string.IsNullOrWhiteSpace(request.MaterialId)) errors.Add("materialId", "Choose the material.");
+        var unit = Length.ParseChoice(request.Unit);
+        if (unit.Refusal is { } bad) errors.Add("unit", bad.Text);
+        var thickness = Length.Parse(request.Thickness, unit.IsOk ? unit.Value : LengthUnit.Mm);
+        if (thickness.Refusal is { } wrong) errors.Add("thickness", wrong.Text);
+        var operations = new List<Operation>();
+        foreach (var word in request.Operations ?? [])
+        {
+            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _)) operations.Add(operation);
+            else errors.Add("operations", $"“{word}” is not an operation. Use cut, score or engrave.");
+        }
+        if (!Enum.TryParse<Outcome>(request.Outcome, ignoreCase: true, out var outcome) || int.TryParse(request.Outcome, out _))
+            errors.Add("outcome", "Say how it came out: clean, notThrough, charred, flame or abandoned.");
+        var start = ReadInstant(request.Start, "start", errors);
+        var end = ReadInstant(request.End, "end", errors);
+        return new LoggedRun(
+            string.IsNullOrWhiteSpace(request.MemberId) ? asker : request.MemberId.Trim(), request.MachineId?.Trim() ?? "", request.MaterialId?.Trim() ?? "",
+            thickness.IsOk ? Math.Round(thickness.Value, 6) : 0, [.. operations.Distinct().Order()], start, end, outcome, request.Settings);
+    }
+
+    private static Guid? ReadId(string? text, string field, FieldErrors errors)
+    {
+        if (string.IsNullOrWhiteSpace(text)) return null;
+        if (Guid.TryParse(text, out var id)) return id;
+        errors.Add(field, "That is not a UUID.");
+        return null;
+    }
+
+    private static Instant ReadInstant(string? text, string field, FieldErrors errors)
+    {
+        var parsed = NodaTime.Text.OffsetDateTimePattern.Rfc3339.Parse(text ?? "");
+        if (parsed.Success) return parsed.Value.ToInstant();
+        errors.Add(field, "Give the time with its offset, such as 2026-11-24T14:00:00+00:00.");
+        return default;
+    }
+}

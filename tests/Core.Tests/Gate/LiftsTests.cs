@@ -1,0 +1,97 @@
+using NodaTime;
+using Shouldly;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using Xunit;
+using static VelvetGate.Core.Tests.Gating.GateCase;
+
+namespace VelvetGate.Core.Tests.Gating;
+
+public class LiftsTests
+{
+    private static readonly Guid AskId = Guid.Parse("22222222-2222-4222-8222-222222222222");
+
+    private static GateCase Untagged() => Open().Asking(a => a with { Items = [a.Items[0] with { SheetTag = null }] });
+
+    private static GateCase Lifted(GateCase c, Func<LiftFacts, LiftFacts>? change = null)
+    {
+        var lift = new LiftFacts(AskId, c.Ask.MemberId, c.Ask.MachineId, new Span(c.Ask.Start, c.Ask.End), c.Ask.Items, Asks.ToLift(c.Decide()).Value);
+        return c.With(f => f with { Lifts = [(change ?? (l => l))(lift)] });
+    }
+
+    [Fact]
+    public void Decide_LiftedReason_IsAConditionAndSaysSo()
+    {
+        var decision = Lifted(Untagged()).Decide();
+        decision.Verdict.ShouldBe(Verdict.Conditions);
+        decision.Lifted.ShouldBe([AskId]);
+        var reason = decision.Reasons.Single(r => r.Code == "sheet.untagged");
+        reason.Standing.ShouldBe(Standing.Caution);
+        reason.Text.ShouldContain("lifted this, once");
+    }
+
+    /// <summary>A lift serves one person, machine, item and window, and the reasons that stood then.</summary>
+    [Fact]
+    public void Decide_AnythingElseThanWhatWasLifted_StaysAsItWas()
+    {
+        Lifted(Untagged(), l => l with { MemberId = "m-9" }).Decide().Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged(), l => l with { MachineId = "wren" }).Decide().Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged()).Asking(a => a with { Minutes = a.Minutes + 1 }).Decide().Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged()).Asking(a => a with { Start = a.Start - Duration.FromMinutes(1) }).Decide().Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged()).Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = 3.1m }] }).Decide().Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged()).Asking(a => a with { Items = [a.Items[0] with { Operations = [Operation.Cut, Operation.Score] }] }).Decide().Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged()).With(f => f with { Machine = f.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new("Mirror clean", Start)]) } }).Decide().Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged()).With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }).Decide().Verdict.ShouldBe(Verdict.Shut);
+    }
+
+    [Fact]
+    public void Decide_ShorterTimeWithinTheWindow_IsCovered() =>
+        Lifted(Untagged()).Asking(a => a with { Start = a.Start + Duration.FromMinutes(15), Minutes = 75 }).Decide().Verdict.ShouldBe(Verdict.Conditions);
+
+    [Fact]
+    public void ToLift_ShutOrOpenGates_HaveNothingToLift()
+    {
+        Asks.ToLift(Open().Decide()).Refusal!.Code.ShouldBe("ask.notNeeded");
+        Asks.ToLift(Untagged().With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }).Decide()).Refusal!.Code.ShouldBe("ask.shut");
+    }
+
+    /// <summary>Whatever the facts, nothing that nobody may lift can be lifted.</summary>
+    [Fact]
+    public void Codes_ThatReadAsk_MayBeLifted_AndNoOthers()
+    {
+        foreach (var rule in Codes.All) (rule.LiftedBy == LiftedBy.Steward).ShouldBe(rule.AtBooking == Standing.Ask, rule.Code);
+        Codes.Of("material.never").LiftedBy.ShouldBe(LiftedBy.Nobody);
+    }
+
+    [Theory]
+    [InlineData("m-2", true, false, 1, 31, "why", null)]
+    [InlineData("m-2", true, false, 1, 30, "why", "ask.tooLate")] // thirty minutes before it counts as refused
+    [InlineData("m-4", true, false, 1, 600, "why", "ask.self")]
+    [InlineData("m-8", false, true, 1, 600, "why", "ask.notYours")] // a countersigner, but there is another steward
+    [InlineData("m-8", false, true, 0, 600, "why", null)]
+    [InlineData("m-8", false, false, 0, 600, "why", "ask.notYours")]
+    [InlineData("m-2", true, false, 1, 600, "  ", "reason.missing")]
+    public void MayAnswer(string by, bool steward, bool countersigner, int otherStewards, int minutesBefore, string reason, string? code)
+    {
+        var refusal = Asks.MayAnswer(AskAnswerKind.Lift, "m-4", by, steward, countersigner, otherStewards, Start, Start - Duration.FromMinutes(minutesBefore), reason);
+        (refusal?.Code).ShouldBe(code);
+    }
+
+    [Fact]
+    public void MayAnswer_TakingBack_IsNeverTooLate() =>
+        Asks.MayAnswer(AskAnswerKind.TakeBack, "m-4", "m-2", true, false, 1, Start, Start - Duration.FromMinutes(1), "A doubt.").ShouldBeNull();
+}
+
+public class TouchedTests
+{
+    [Fact]
+    public void By_ReadsPeopleMachinesOrAll()
+    {
+        var touched = Touched.By([("person.paused", """{"person":7}"""), ("machine.stopped", """{"by":3,"machine":"heron"}"""), ("booking.made", """{"person":9}""")]);
+        touched.People.ShouldBe([7]);
+        touched.Machines.ShouldBe(["heron"]);
+        touched.All.ShouldBeFalse();
+        Touched.By([("house.rulesChanged", "{}")]).All.ShouldBeTrue();
+        Touched.By([("booking.atRisk", """{"person":7}"""), ("gate.asked", """{"person":7}""")]).Nothing.ShouldBeTrue();
+    }
+}
