@@ -7,6 +7,7 @@ using VelvetGate.Core.Gating;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.Ledger;
+using VelvetGate.Store.People;
 
 namespace VelvetGate.Store.Booking;
 
@@ -132,7 +133,16 @@ public sealed class BookingStore(NpgsqlDataSource db)
             new { id, resources = resources.ToArray(), ask.Start, ask.End, now }, transaction);
         if (decision.Lifted.Count > 0)
             await connection.ExecuteAsync("update gate.ask set booking_id = @id, version = version + 1 where id = any(@asks)", new { id, asks = decision.Lifted.ToArray() }, transaction);
+        if (ask.SupervisorId is { } supervisor) await TellSupervisor(connection, transaction, id, supervisor, "made", $"You are booked to supervise on {facts.Machine.Spec.Name}", ask, facts.Rules, now);
         await Append(connection, transaction, "booking.made", id, madeBy, now, hash);
+    }
+
+    private static Task TellSupervisor(
+        NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, string supervisor, string what, string title, Ask ask, Core.House.HouseRules rules, Instant now)
+    {
+        var clock = rules.Clock;
+        var time = $"{clock.At(ask.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture)} to {clock.At(ask.End).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture)}";
+        return MessageStore.Tell(connection, transaction, supervisor, $"supervise.{what}:{id}", title, $"{time}. You stay for the whole time; tell a steward at once if you cannot.", "/bookings", now);
     }
 
     private static async Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, Guid id, string by, Instant now, string? decisionHash, TextLink? why = null)

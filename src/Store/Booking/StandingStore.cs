@@ -55,7 +55,8 @@ public sealed class StandingStore(NpgsqlDataSource db)
             select b.id, b.number, b.person_id, b.machine_id, b.ask::text as ask, lower(b.during) as start, b.at_risk_since is not null as at_risk
             from booking.booking b join people.person p on p.id = b.person_id
             where b.cancelled_at is null and upper(b.during) > @now and lower(b.during) > @now
-              and (@All or p.number = any(@people) or b.machine_id = any(@machines))
+              and (@All or p.number = any(@people) or b.machine_id = any(@machines)
+                or b.ask ->> 'supervisorId' in (select id from people.person where number = any(@people)))
             order by lower(b.during)
             """,
             new { now, touched.All, people = touched.People.ToArray(), machines = touched.Machines.ToArray() }, transaction)];

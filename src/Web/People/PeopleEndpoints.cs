@@ -24,6 +24,11 @@ public sealed record ReasonRequest(string? Reason = null);
 
 public sealed record PauseMade(Guid Id);
 
+/// <param name="Name">Whole for staff; else a first name and initial.</param>
+public sealed record TrainerAnswer(string Id, string Name);
+
+public sealed record TrainerList(IReadOnlyList<TrainerAnswer> Items);
+
 public static class PeopleEndpoints
 {
     private const int LongestReason = 2000;
@@ -32,6 +37,7 @@ public static class PeopleEndpoints
     {
         var people = app.MapGroup("/api").WithTags("People");
         people.MapGet("/people", List).WithName("ListPeople").RequireAuthorization(Policy.SignedIn);
+        people.MapGet("/machines/{id}/trainers", Trainers).WithName("ListTrainers").RequireAuthorization(Policy.SignedIn);
         people.MapPost("/people/{id}/pauses", Pause).WithName("PausePerson").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
         people.MapPost("/pauses/{id:guid}/release", Release).WithName("ReleasePerson").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
     }
@@ -51,6 +57,16 @@ public static class PeopleEndpoints
             whole || me ? [.. held[p.Id].Select(c => new HeldCertificate(c.Authority, c.Until))] : null,
             whole || me ? [.. p.Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : "")).Distinct().Order(StringComparer.Ordinal)] : null,
             (steward || me) && p.Pause is { } pause ? new PauseAnswer(pause.Id, pause.Since, pause.Until, pause.Reason) : null);
+    }
+
+    /// <summary>Who holds trainer authority for a machine now.</summary>
+    private static async Task<Ok<TrainerList>> Trainers(string id, CurrentUser user, PeopleStore people, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        var whole = await user.SeesNames();
+        return TypedResults.Ok(new TrainerList([.. (await people.All(now, cancel))
+            .Where(p => p.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == id))
+            .Select(p => new TrainerAnswer(p.Id, PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || p.Id == user.Id)))]));
     }
 
     private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Pause(

@@ -54,6 +54,7 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
         ["POST /api/runs/"] = SignedIn,
         ["GET /api/runs"] = SignedIn,
         ["GET /api/machines"] = SignedIn,
+        ["GET /api/machines/{id}/trainers"] = SignedIn,
         ["POST /api/machines/{id}/stops"] = SignedIn,
         ["POST /api/stops/{id:guid}/return"] = Stewards,
         ["GET /api/ledger"] = Records,

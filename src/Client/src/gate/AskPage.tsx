@@ -90,13 +90,15 @@ export function AskPage() {
 /** A first time to ask about: the next slot today, or tomorrow's first when today is over. */
 function useFirstTime(state: AskState, change: (to: Partial<AskState>) => void) {
   const { time, now } = useSession()
-  const today = useQuery({ ...dayQuery(time.iso(now())), enabled: !state.start })
-  const tomorrow = useQuery({ ...dayQuery(today.data?.next ?? ''), enabled: !state.start && !!today.data })
+  // A link that only names an ask brings its own time.
+  const wants = !state.start && !state.asked
+  const today = useQuery({ ...dayQuery(time.iso(now())), enabled: wants })
+  const tomorrow = useQuery({ ...dayQuery(today.data?.next ?? ''), enabled: wants && !!today.data })
   useEffect(() => {
-    if (state.start || !today.data || !tomorrow.data) return
+    if (!wants || !today.data || !tomorrow.data) return
     const slot = [...today.data.slots.slice(0, -4), ...tomorrow.data.slots].find((s) => Date.parse(s.at) >= now())
     if (slot) change({ date: time.iso(slot.at), start: slot.at })
-  }, [state.start, today.data, tomorrow.data, change, now, time])
+  }, [wants, today.data, tomorrow.data, change, now, time])
 }
 
 function Verdict({ gate, wanting, failed }: { gate?: Schemas['AskAnswer']; wanting: string[]; failed: boolean }) {
@@ -172,6 +174,7 @@ function Remedy({
     'drawing.check': ['Go to the bench', () => void navigate('/bench')],
     'drawing.mend': state.drawing ? ['See it on the bench', () => void navigate(`/bench/${state.drawing}`)] : undefined,
     'ask.operations': ['Change what to do', () => open('Operation')],
+    'training.supervisor': state.machine ? ['Name a supervisor', () => open('Supervisor')] : undefined,
     'training.signOff': ['See who trains', () => void navigate(`/training?person=${state.member ?? me.memberId}`)],
     'person.release': ['See the pause', () => void navigate(`/training?person=${state.member ?? me.memberId}`)],
     'booking.cancel': ['See the bookings', () => void navigate('/bookings')],

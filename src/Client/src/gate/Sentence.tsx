@@ -5,6 +5,7 @@ import {
   hasRole,
   peopleQuery,
   sheetsQuery,
+  trainersQuery,
   useMachines,
   useMaterials,
   useSession,
@@ -34,8 +35,9 @@ export function Sentence({ state, change, errors, shut }: SentenceProps) {
   return (
     <p className="sentence">
       May <Person {...{ state, change, errors, shut }} /> <Operations {...{ state, change, errors, shut }} />{' '}
-      <Sheet {...{ state, change, errors, shut }} /> on <MachineBlank {...{ state, change, errors, shut }} /> with{' '}
-      <DrawingBlank {...{ state, change, errors, shut }} /> on <Time {...{ state, change, errors, shut }} />?
+      <Sheet {...{ state, change, errors, shut }} /> on <MachineBlank {...{ state, change, errors, shut }} />
+      <Supervisor {...{ state, change, errors, shut }} /> with <DrawingBlank {...{ state, change, errors, shut }} /> on{' '}
+      <Time {...{ state, change, errors, shut }} />?
     </p>
   )
 }
@@ -228,7 +230,7 @@ function MachineBlank({ state, change, errors, shut }: SentenceProps) {
               standingWord: m.stop ? 'stopped' : 'in service',
             }))}
             onPick={(id) => {
-              change({ machine: id, fixture: null })
+              change({ machine: id, fixture: null, supervisor: null })
               close()
             }}
           />
@@ -257,6 +259,41 @@ function MachineBlank({ state, change, errors, shut }: SentenceProps) {
           </Blank>
         </>
       )}
+    </>
+  )
+}
+
+/** A learner runs beside a trainer for the machine, who is booked for the whole time. */
+function Supervisor({ state, change, errors }: SentenceProps) {
+  const trainers = useQuery({ ...trainersQuery(state.machine ?? ''), enabled: !!state.machine })
+  const chosen = trainers.data?.find((t) => t.id === state.supervisor)
+  const others = trainers.data?.filter((t) => t.id !== state.member)
+  if (!state.machine || (!state.supervisor && !others?.length)) return null
+  return (
+    <>
+      ,{' '}
+      <Blank
+        name="Supervisor"
+        text={state.supervisor ? `beside ${chosen?.name ?? state.supervisor}` : 'alone'}
+        empty="alone"
+        error={errors.supervisorId}
+      >
+        {(close) => (
+          <Pick
+            label="Find a trainer for this machine"
+            value={state.supervisor}
+            options={[
+              { value: '', label: 'Alone', note: 'a certificate is needed' },
+              ...(others ?? []).map((t): Option => ({ value: t.id, label: t.name, note: 'stays for the whole time' })),
+            ]}
+            onPick={(supervisor) => {
+              change({ supervisor: supervisor || null })
+              close()
+            }}
+          />
+        )}
+      </Blank>
+      ,
     </>
   )
 }

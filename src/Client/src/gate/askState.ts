@@ -13,6 +13,7 @@ export interface AskState {
   drawing: string | null
   run: string | null
   fixture: string | null
+  supervisor: string | null
   date: string | null
   start: string | null
   minutes: string | null
@@ -29,6 +30,7 @@ const keys = [
   'drawing',
   'run',
   'fixture',
+  'supervisor',
   'date',
   'start',
   'minutes',
@@ -80,6 +82,7 @@ export function askBody(state: AskState, me: string, unit: Unit): Schemas['AskRe
     drawingId: state.drawing,
     runMinutes: state.run === null ? null : Number(state.run),
     fixture: state.fixture,
+    supervisorId: state.supervisor,
     start: state.start,
     minutes: state.minutes === null ? null : Number(state.minutes),
   }
@@ -101,6 +104,7 @@ export function askAddress(ask: Schemas['Ask'] | undefined, asked?: string): str
   if (item.sheetTag) params.set('tag', item.sheetTag)
   if (item.drawingId) params.set('drawing', item.drawingId)
   if (item.runMinutes != null) params.set('run', String(item.runMinutes))
+  if (ask.supervisorId) params.set('supervisor', ask.supervisorId)
   if (ask.fixture) params.set('fixture', ask.fixture)
   if (asked) params.set('asked', asked)
   return `/ask?${params}`

@@ -356,6 +356,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{id}/trainers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListTrainers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{id}/pauses": {
         parameters: {
             query?: never;
@@ -1079,6 +1095,13 @@ export interface components {
         };
         /** @enum {unknown} */
         StrokeMeaning: "cut" | "score" | "engrave" | "ignore" | "unknown";
+        TrainerAnswer: {
+            id: string;
+            name: string;
+        };
+        TrainerList: {
+            items: components["schemas"]["TrainerAnswer"][];
+        };
         TwinAnswer: {
             members: string[];
             freshEdgeTells: boolean;
@@ -1941,6 +1964,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PeopleList"];
+                };
+            };
+        };
+    };
+    ListTrainers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainerList"];
                 };
             };
         };

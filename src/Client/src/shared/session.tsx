@@ -64,6 +64,14 @@ export const sheetsQuery = queryOptions({
   queryFn: async ({ signal }) => (await answer(client.GET('/api/sheets', { signal }))).items,
 })
 
+/** Who trains on a machine now: the people that may supervise there. */
+export const trainersQuery = (machine: string) =>
+  queryOptions({
+    queryKey: ['live', 'trainers', machine],
+    queryFn: async ({ signal }) =>
+      (await answer(client.GET('/api/machines/{id}/trainers', { params: { path: { id: machine } }, signal }))).items,
+  })
+
 export const drawingsQuery = queryOptions({
   queryKey: ['drawings'],
   queryFn: async ({ signal }) => (await answer(client.GET('/api/drawings', { signal }))).items,
