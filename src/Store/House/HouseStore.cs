@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Store.Db;
@@ -77,14 +78,16 @@ public sealed class HouseStore(NpgsqlDataSource db)
         return (id, true);
     }, cancel);
 
-    /// <summary>Returns a machine to service.</summary>
-    /// <returns>False when there is no such stop, or it has been returned already.</returns>
-    public Task<bool> Return(Guid stopId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    /// <summary>Returns a machine to service, or notes the first of the two words that it needs.</summary>
+    /// <returns>Null when there is no such stop, or it has been returned already.</returns>
+    public Task<Result<HoldEnding>?> Return(Guid stopId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
         var row = await connection.QuerySingleOrDefaultAsync<(string Machine, string SetBy, Guid Text, Instant Since)?>(
             "select machine_id, set_by, text_id, lower(held) from house.stop where id = @stopId and upper_inf(recorded) and upper_inf(held) for update",
             new { stopId }, transaction);
-        if (row is not { } stop) return (false, false);
+        if (row is not { } stop) return ((Result<HoldEnding>?)null, false);
+        var ending = await HoldEndings.End(connection, transaction, stopId, "machine.returnAgreed", null, stop.SetBy, by, reason, now);
+        if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother) return (ending, ending.IsOk);
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
         // A stop pressed and returned within one microsecond would leave an empty span.
         var end = Instant.Max(now, stop.Since + Duration.FromMilliseconds(1));
@@ -100,7 +103,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
             stop = stopId, machine = stop.Machine, by = await Number(connection, transaction, stop.SetBy), returnedBy = await Number(connection, transaction, by),
             start = Core.Ledger.Chain.Instant(stop.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
         });
-        return (true, true);
+        return (ending, true);
     }, cancel);
 
     internal static Task<int> Number(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId) =>

@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
+using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -94,16 +95,16 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         return (answer, true);
     }, cancel);
 
-    /// <summary>Ends a pause now.</summary>
+    /// <summary>Ends a pause now, or notes the first of the two words that it needs.</summary>
     /// <returns>Null when it has ended already or never was.</returns>
-    public Task<Result<Guid>?> Release(Guid pauseId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    public Task<Result<HoldEnding>?> Release(Guid pauseId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
-        Result<Guid>? answer = null;
         var row = await connection.QuerySingleOrDefaultAsync<(string Person, string SetBy, Guid Text, Instant Since)?>(
             "select person_id, set_by, text_id, lower(held) from people.pause where id = @pauseId and upper_inf(recorded) and held @> @now for update",
             new { pauseId, now }, transaction);
-        if (row is not { } pause) return (answer, false);
-        if (pause.Person == by) return (new Refusal("pause.self", "Nobody releases themselves; ask another steward."), false);
+        if (row is not { } pause) return ((Result<HoldEnding>?)null, false);
+        var ending = await HoldEndings.End(connection, transaction, pauseId, "person.releaseAgreed", pause.Person, pause.SetBy, by, reason, now);
+        if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother) return (ending, ending.IsOk);
         var text = await LedgerStore.Keep(connection, transaction, reason, pause.Person);
         var end = Instant.Max(now, pause.Since + Duration.FromMilliseconds(1));
         await connection.ExecuteAsync(
@@ -119,8 +120,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             releasedBy = await HouseStore.Number(connection, transaction, by),
             start = Core.Ledger.Chain.Instant(pause.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
         });
-        answer = pauseId;
-        return (answer, true);
+        return (ending, true);
     }, cancel);
 
     /// <summary>Removes what names a person: row details, texts with their salts, drawings. The chain, which never held them, still verifies.</summary>

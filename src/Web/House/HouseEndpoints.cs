@@ -31,6 +31,12 @@ public sealed record SlotAnswer(Instant At, string Label);
 
 public sealed record StopMade(Guid Id);
 
+/// <summary>A steward's word to end a hold was noted; it still holds.</summary>
+public sealed record HoldAnswer(string Text)
+{
+    public static readonly HoldAnswer Noted = new("Noted. A steward set this: it holds until they, or one more steward, say so too.");
+}
+
 public static class HouseEndpoints
 {
     public static void MapHouse(this IEndpointRouteBuilder app)
@@ -101,11 +107,13 @@ public static class HouseEndpoints
         return TypedResults.Created($"/api/stops/{stop}", new StopMade(stop));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Return(
+    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Return(
         Guid id, ReasonRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
     {
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        return await house.Return(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("stop that holds");
+        if (await house.Return(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } ending) return Problems.NotFound("stop that holds");
+        if (ending.Refusal is { } refusal) return Problems.Of(refusal, 403);
+        return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 
     internal static ProblemHttpResult NoRules() => Problems.Of(409, "house.noRules", "This house has no rules yet. A keeper sets it up first.");

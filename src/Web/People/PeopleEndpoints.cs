@@ -2,6 +2,8 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core;
+using VelvetGate.Core.House;
+using VelvetGate.Web.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
@@ -85,12 +87,13 @@ public static class PeopleEndpoints
         return TypedResults.Created($"/api/pauses/{answer.Value}", new PauseMade(answer.Value));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Release(
+    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Release(
         Guid id, ReasonRequest request, CurrentUser user, PeopleStore people, IClock clock, CancellationToken cancel)
     {
         if (Reasons.Check(request.Reason) is { } bad) return bad;
-        if (await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("pause that holds");
-        return answer.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
+        if (await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } ending) return Problems.NotFound("pause that holds");
+        if (ending.Refusal is { } refusal) return Problems.Of(refusal, 403);
+        return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 
     /// <summary>The written reason that every such act needs.</summary>

@@ -88,13 +88,15 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
 function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?: string }) {
   const [open, setOpen] = useState(false)
   const [reason, setReason] = useState('')
+  const [noted, setNoted] = useState<string | null>(null)
   const queries = useQueryClient()
   const act = useMutation({
     mutationFn: (): Promise<unknown> =>
       stop
         ? answer(client.POST('/api/stops/{id}/return', { params: { path: { id: stop } }, body: { reason } }))
         : answer(client.POST('/api/machines/{id}/stops', { params: { path: { id: machine.id } }, body: { reason } })),
-    onSuccess: async () => {
+    onSuccess: async (answered) => {
+      setNoted((answered as Schemas['HoldAnswer'] | undefined)?.text ?? null)
       setOpen(false)
       setReason('')
       await queries.invalidateQueries({ queryKey: ['live'] })
@@ -104,10 +106,13 @@ function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?
   const verb = stop ? 'Return' : 'Stop'
   if (!open)
     return (
-      <Button variant={stop ? 'outline-primary' : 'danger'} onClick={() => setOpen(true)}>
-        {verb} {machine.name}
-        {stop ? ' to service' : ''}
-      </Button>
+      <>
+        {stop && noted && <p role="status">{noted}</p>}
+        <Button variant={stop ? 'outline-primary' : 'danger'} onClick={() => setOpen(true)}>
+          {verb} {machine.name}
+          {stop ? ' to service' : ''}
+        </Button>
+      </>
     )
   return (
     <Form

@@ -13,6 +13,8 @@ const words: Record<string, string> = {
   'person.erased': 'Person erased',
   'machine.stopped': 'Machine stopped',
   'machine.returned': 'Machine returned',
+  'machine.returnAgreed': 'Return agreed to',
+  'person.releaseAgreed': 'Release agreed to',
   'gate.asked': 'Ask put',
   'gate.withdrawn': 'Ask withdrawn',
   'gate.lifted': 'Ask lifted',

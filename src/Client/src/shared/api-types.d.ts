@@ -747,6 +747,9 @@ export interface components {
             authority: string;
             until: null | components["schemas"]["Instant"];
         };
+        HoldAnswer: {
+            text: string;
+        };
         HouseAnswer: {
             name: string;
             zone: string;
@@ -1509,6 +1512,15 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldAnswer"];
+                };
+            };
             /** @description No Content */
             204: {
                 headers: {
@@ -2049,6 +2061,15 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldAnswer"];
+                };
+            };
             /** @description No Content */
             204: {
                 headers: {

@@ -191,7 +191,13 @@ function Release({ pause }: { pause: string }) {
   })
   const errors = fieldErrors(release.error)
   return (
-    <Act title="Release" button="Release" submit={() => release.mutate()} pending={release.isPending}>
+    <Act
+      title="Release"
+      button="Release"
+      done={(release.data as Schemas['HoldAnswer'] | undefined)?.text}
+      submit={() => release.mutate()}
+      pending={release.isPending}
+    >
       <Field label="Why it ends" id="release-reason" error={errors.reason}>
         <Form.Control
           as="textarea"
