@@ -19,7 +19,7 @@ public sealed class Browser : IDisposable
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
             "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-            "--disable-sync", "--hide-scrollbars", "--window-size=1280,900", $"--user-data-dir={_profile}");
+            "--disable-sync", "--hide-scrollbars", "--force-prefers-reduced-motion", "--window-size=1280,900", $"--user-data-dir={_profile}");
         if (phone) options.EnableMobileEmulation(new ChromiumMobileEmulationDeviceSettings { Width = 390, Height = 844, PixelRatio = 2, EnableTouchEvents = true, UserAgent = "Mozilla/5.0 (Linux; Android 16; Phone) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Mobile Safari/537.36" });
         options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
         Driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options, TimeSpan.FromSeconds(150));
@@ -79,14 +79,21 @@ public sealed class Browser : IDisposable
 
     public void Press(string words, string within = "body") => Wait(() =>
     {
-        Button(words, within).Click();
+        Click(Button(words, within));
         return true;
     }, $"pressing “{words}”");
+
+    /// <summary>In the middle of the window, where nothing lies over it.</summary>
+    private void Click(IWebElement element)
+    {
+        Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center', behavior: 'instant' })", element);
+        element.Click();
+    }
 
     /// <summary>Presses the button whose words start so.</summary>
     public void PressStarting(string words, string within) => Wait(() =>
     {
-        Driver.FindElements(By.CssSelector($"{within} button")).First(b => b.Text.StartsWith(words, StringComparison.Ordinal)).Click();
+        Click(Driver.FindElements(By.CssSelector($"{within} button")).First(b => b.Text.StartsWith(words, StringComparison.Ordinal)));
         return true;
     }, $"pressing “{words} …”");
 

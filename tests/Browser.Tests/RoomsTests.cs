@@ -93,6 +93,23 @@ public sealed class RoomsTests(LiveServer server) : IDisposable
     }
 
     [Fact]
+    public async Task Desk_LogsARunThatWasForgotten()
+    {
+        await server.Db.Tamper("delete from run.log where number = (select max(number) from run.log)");
+        using var browser = new Browser(server.Address).As("steward", "/bookings");
+        browser.WaitFor("to log");
+        browser.Press("Log the run");
+        new OpenQA.Selenium.Support.UI.SelectElement(browser.Field("How it came out")).SelectByText("a flame that stayed");
+        browser.WaitFor("Tell a steward now");
+        new OpenQA.Selenium.Support.UI.SelectElement(browser.Field("How it came out")).SelectByText("not cut through");
+        browser.Type("Settings and remarks", "70 %, 18 mm/s, lens hazy");
+        browser.Press("Log it");
+        browser.WaitFor("70 %, 18 mm/s, lens hazy");
+        browser.WaitGone("Log it");
+        browser.Find("[data-run]").Text.ShouldContain("not cut through");
+    }
+
+    [Fact]
     public void Records_ShowTheChainNewestFirst()
     {
         using var browser = new Browser(server.Address).As("keeper", "/records");

@@ -3,10 +3,10 @@ using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
-using VelvetGate.Web.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
+using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.People;

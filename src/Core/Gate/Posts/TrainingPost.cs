@@ -42,7 +42,7 @@ internal static class TrainingPost
         if (covered && !Idle(ask, facts)) return;
         if (supervised)
         {
-            post.Add(Codes.TrainingSupervised, $"A supervised run on {what}: the supervisor stays throughout, and it counts when both confirm.");
+            post.Add(Codes.TrainingSupervised, $"A supervised run on {what}: the supervisor stays throughout.");
         }
         else if (held.Count == 0)
         {
