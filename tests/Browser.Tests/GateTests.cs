@@ -30,10 +30,12 @@ public class GateTests(LiveServer server)
         Thread.Sleep(1500);
         browser.Text.ShouldContain("Booked.", customMessage: "its own booking does not shut the gate in its face");
         browser.Press("See your bookings");
-        browser.Find(".bookings li", "section").Text.ShouldContain("Wren");
-        browser.Press("Cancel");
-        browser.Press("Give the time back");
-        browser.WaitFor("You have nothing booked");
+        browser.Find("[data-booking]");
+        var mine = browser.Driver.FindElements(By.CssSelector("[data-booking]")).First(b => b.Text.Contains("Wren", StringComparison.Ordinal) && b.Text.Contains("Ines Calloway", StringComparison.Ordinal));
+        var row = $"[data-booking='{mine.GetAttribute("data-booking")}']";
+        browser.Press("Cancel", row);
+        browser.Press("Give the time back", row);
+        browser.Wait(() => browser.Driver.FindElements(By.CssSelector(row)).Count == 0, "the booking is gone");
     }
 
     [Fact]

@@ -1,0 +1,75 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+
+namespace VelvetGate.Tests.Support;
+
+/// <summary>The published application as a process of its own, as <c>./start</c> runs it, its clock set to a Tuesday morning.</summary>
+public sealed class ServerProcess : IDisposable
+{
+    private readonly Process _process;
+
+    private ServerProcess(Process process, string address)
+    {
+        _process = process;
+        Address = address;
+    }
+
+    public string Address { get; }
+
+    public static async Task<ServerProcess> Start(TestDatabase db)
+    {
+        var app = Environment.GetEnvironmentVariable("VELVETGATE_APP") ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test, which publishes the application.");
+        var address = $"http://127.0.0.1:{FreePort()}";
+        var start = new ProcessStartInfo("dotnet", Path.Combine(app, "VelvetGate.Web.dll")) { WorkingDirectory = app, RedirectStandardOutput = true };
+        start.Environment["VELVETGATE_DB"] = db.AppConnection;
+        start.Environment["VELVETGATE_DEMO"] = "true";
+        start.Environment["VELVETGATE_NOW"] = "2026-11-24T10:15Z";
+        start.Environment["ASPNETCORE_URLS"] = address;
+        start.Environment["Serilog__MinimumLevel__Default"] = "Warning";
+        var process = Process.Start(start)!;
+        process.OutputDataReceived += (_, _) => { };
+        process.BeginOutputReadLine();
+        var server = new ServerProcess(process, address);
+        await server.Ready();
+        return server;
+    }
+
+    /// <summary>As <c>kill -9</c>.</summary>
+    public void Kill()
+    {
+        _process.Kill(entireProcessTree: true);
+        _process.WaitForExit();
+    }
+
+    public void Dispose()
+    {
+        if (!_process.HasExited) Kill();
+        _process.Dispose();
+    }
+
+    private async Task Ready()
+    {
+        using var http = new HttpClient();
+        for (var i = 0; i < 300; i++)
+        {
+            try
+            {
+                if ((await http.GetAsync(Address + "/healthz")).IsSuccessStatusCode) return;
+            }
+            catch (HttpRequestException)
+            {
+                // Not listening yet.
+            }
+            await Task.Delay(100);
+        }
+        throw new InvalidOperationException("The server did not become ready.");
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}
