@@ -99,7 +99,7 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
           </span>
           <span className="quiet figure">{b.minutes} min</span>
           <span className="act">
-            {(b.mine || staff) && Date.parse(b.start) - now() < 30 * 60_000 && <Arrive booking={b} />}{' '}
+            {(b.mine || staff) && time.iso(b.start) === time.iso(now()) && <Arrive booking={b} />}{' '}
             {cancel && !b.arrivedAt && <Cancel booking={b} />}
           </span>
           {b.atRisk && (

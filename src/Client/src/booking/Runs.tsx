@@ -23,7 +23,7 @@ export const runsQuery = {
   queryFn: async ({ signal }: { signal: AbortSignal }) => (await answer(client.GET('/api/runs', { signal }))).items,
 }
 
-/** Marks a booking as arrived, from half an hour before its start. */
+/** Marks one of today's bookings as arrived; from when that may be, the server says. */
 export function Arrive({ booking }: { booking: BookingAnswer }) {
   const { time } = useSession()
   const queries = useQueryClient()
@@ -32,11 +32,13 @@ export function Arrive({ booking }: { booking: BookingAnswer }) {
     onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
   })
   if (booking.arrivedAt) return <span className="quiet">arrived {time.clock(booking.arrivedAt)}</span>
-  if (arrive.isError) return <span role="alert">{arrive.error.message}</span>
   return (
-    <Button size="sm" variant="outline-primary" disabled={arrive.isPending} onClick={() => arrive.mutate()}>
-      Arrived
-    </Button>
+    <>
+      {arrive.isError && <span role="alert">{arrive.error.message} </span>}
+      <Button size="sm" variant="outline-primary" disabled={arrive.isPending} onClick={() => arrive.mutate()}>
+        Arrived
+      </Button>
+    </>
   )
 }
 
