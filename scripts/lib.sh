@@ -71,8 +71,12 @@ pg_up() {
         [ "$(id -u)" = 0 ] && chown postgres: "$home/admin" "$home/owner" "$home/app"
         (cd /; as_pg "$bin/initdb" -D "$home/data" -U postgres --pwfile="$home/admin" --auth=scram-sha-256 -E UTF8 --locale=C.UTF-8 >/dev/null)
     fi
+    # A server that was killed and that nobody has buried yet still has its number: it runs no more.
+    local pid; pid=$(head -n 1 "$home/data/postmaster.pid" 2>/dev/null || true)
+    if [ -n "$pid" ] && grep -qs '^State:[[:space:]]*Z' "/proc/$pid/status"; then rm -f "$home/data/postmaster.pid" "$home"/.s.PGSQL.*; fi
     if ! (cd /; as_pg "$bin/pg_ctl" -D "$home/data" status >/dev/null 2>&1); then
-        free_port > "$home/port"
+        # The port of before, if it is free: what was connected finds the cluster again.
+        [ -f "$home/port" ] && node -e 'const s=require("net").createServer();s.on("error",()=>process.exit(1));s.listen(+process.argv[1],"127.0.0.1",()=>s.close())' "$(cat "$home/port")" || free_port > "$home/port"
         local settings="-c listen_addresses=127.0.0.1 -c port=$(cat "$home/port") -c unix_socket_directories=$home -c max_connections=200 -c shared_buffers=256MB"
         for setting in "$@"; do settings="$settings -c $setting"; done
         (cd /; as_pg "$bin/pg_ctl" -D "$home/data" -l "$home/log" -w -t 60 -o "$settings" start >/dev/null) || { cat "$home/log" >&2; die "PostgreSQL does not start."; }
@@ -115,6 +119,7 @@ publish() {
     (cd "$ROOT/src/Client" && npm run --silent build >&2) & local client=$!
     dotnet publish "$ROOT/src/Web/VelvetGate.Web.csproj" -c Release -o "$RUN/app.next" --nologo -v quiet >&2
     dotnet publish "$ROOT/src/Cli/VelvetGate.Cli.csproj" -c Release -o "$RUN/app.next/cli" --nologo -v quiet >&2
+    dotnet publish "$ROOT/src/StandIns/VelvetGate.StandIns.csproj" -c Release -o "$RUN/app.next/standins" --nologo -v quiet >&2
     wait "$client"
     rm -rf "$RUN/app.next/wwwroot"; cp -r "$ROOT/src/Client/dist" "$RUN/app.next/wwwroot"
     rm -rf "$RUN/app"; mv "$RUN/app.next" "$RUN/app"

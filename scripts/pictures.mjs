@@ -92,6 +92,11 @@ const views = {
   bookings: { who: 'member', size: desk, path: () => '/bookings' },
   machines: { who: 'steward', size: desk, path: () => '/machines' },
   records: { who: 'steward', size: desk, path: () => '/records' },
+  'house-rules': { who: 'keeper', size: desk, path: () => '/house/rules' },
+  calendar: { who: 'steward', size: desk, path: () => '/house/calendar' },
+  emergency: { size: desk, path: () => '/emergency/wren' },
+  // From a server started with --empty: only when named.
+  'set-up': { size: desk, path: () => '/', named: true },
   'watch-phone': { who: 'member', size: phone, path: () => '/watch' },
 }
 for (const extra of only.filter((o) => o.includes('='))) {
@@ -104,6 +109,7 @@ for (const extra of only.filter((o) => o.includes('='))) {
 let failed = 0
 try {
   for (const [name, view] of Object.entries(views)) {
+    if (view.named && !only.includes(name)) continue
     if (only.length && !only.some((o) => o.split('=')[0] === name)) continue
     const page = await browser(view.size)
     try {

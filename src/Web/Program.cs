@@ -48,8 +48,9 @@ builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length:
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
 builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<MaterialStore>()
     .AddSingleton<DrawingStore>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
+    .AddSingleton<SheetStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<AccountStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
     .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
-builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>();
+builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
 
 builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
@@ -64,10 +65,9 @@ builder.Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationSc
     cookie.Events.OnRedirectToAccessDenied = context => Status(context.Response, 403);
     cookie.Events.OnValidatePrincipal = async context =>
     {
-        var people = context.HttpContext.RequestServices.GetRequiredService<PeopleStore>();
-        var id = context.Principal?.FindFirstValue(ClaimTypes.NameIdentifier);
-        var stamp = id is null ? null : await people.SecurityStamp(id, context.HttpContext.RequestAborted);
-        if (stamp is null || stamp != context.Principal!.FindFirstValue(SignInEndpoints.StampClaim)) context.RejectPrincipal();
+        var user = context.HttpContext.RequestServices.GetRequiredService<CurrentUser>();
+        if (!await user.TakeUp(context.Principal?.FindFirstValue(ClaimTypes.NameIdentifier), context.Principal?.FindFirstValue(SignInEndpoints.StampClaim), context.HttpContext.RequestAborted))
+            context.RejectPrincipal();
     };
 });
 builder.Services.AddAntiforgery(a =>
@@ -84,6 +84,8 @@ builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadReque
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(5));
 builder.Services.AddOpenApi(OpenApi.Configure);
 
+if (MailSettings.Read(config) is { } mail) builder.Services.AddSingleton(mail).AddSingleton<OutgoingMail>().AddHostedService<MailWorker>();
+
 var app = builder.Build();
 app.UseSecurityHeaders();
 app.UseProblems();
@@ -96,6 +98,7 @@ app.UseStaticFiles(new StaticFileOptions
 app.UseAuthentication();
 app.UseAuthorization();
 app.UseAntiforgeryHeader();
+app.UsePlainBodies();
 
 app.MapOpenApi().AllowAnonymous();
 app.MapGet("/healthz", async (NpgsqlDataSource db, CancellationToken cancel) =>
@@ -105,12 +108,20 @@ app.MapGet("/healthz", async (NpgsqlDataSource db, CancellationToken cancel) =>
     return TypedResults.Text("ready");
 }).AllowAnonymous().ExcludeFromDescription();
 app.MapSignIn();
+app.MapSetUp();
 app.MapHouse();
+app.MapSheetsOfHouse();
+app.MapRules();
+app.MapCalendar();
+app.MapEmergency();
 app.MapWatch();
 app.MapGate();
 app.MapMaterials();
 app.MapTraining();
+app.MapFounding();
 app.MapPeople();
+app.MapAccounts();
+app.MapMine();
 app.MapMessages();
 app.MapBench();
 app.MapBookings();

@@ -10,8 +10,10 @@ public class LookTests(LiveServer server)
     private static readonly string[] Pages =
     [
         "/watch", "/ask", "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0118&run=18&start=2026-11-27T14:00:00Z",
-        "/materials", "/training?person=m-20", "/bench", "/bookings", "/machines", "/records",
+        "/materials", "/training?person=m-20", "/bench", "/bookings", "/machines", "/records", "/house/rules", "/house/calendar", "/me", "/emergency/wren",
     ];
+
+    private static readonly string[] KeepersPages = ["/house/room", "/house/machines", "/house/people?person=m-57"];
 
     [Theory]
     [InlineData(false)]
@@ -29,6 +31,17 @@ public class LookTests(LiveServer server)
             browser.Wait(() => browser.Driver.FindElements(By.CssSelector("[role=status].quiet, .unasked")).Count == 0 || page == "/ask", $"{page} is there");
             Look(browser, page);
         }
+        browser.Driver.Manage().Cookies.DeleteAllCookies();
+        browser.As("keeper");
+        foreach (var page in KeepersPages)
+        {
+            browser.Open(page);
+            browser.Wait(() => browser.Driver.FindElements(By.CssSelector(".sheetgroup, .plainlist")).Count > 0 && browser.Driver.FindElements(By.CssSelector("[role=status].quiet")).Count == 0, $"{page} is there");
+            Look(browser, page);
+        }
+        browser.Open("/house/machines");
+        browser.Press("Add a machine");
+        Look(browser, "a machine sheet");
         var errors = browser.Driver.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe && !l.Message.Contains("401", StringComparison.Ordinal)).Select(l => l.Message);
         errors.ShouldBeEmpty();
     }

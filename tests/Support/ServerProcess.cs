@@ -17,13 +17,14 @@ public sealed class ServerProcess : IDisposable
 
     public string Address { get; }
 
-    public static async Task<ServerProcess> Start(TestDatabase db)
+    /// <param name="demo">False serves as <c>./start --empty</c> does.</param>
+    public static async Task<ServerProcess> Start(TestDatabase db, bool demo = true)
     {
         var app = Environment.GetEnvironmentVariable("VELVETGATE_APP") ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test, which publishes the application.");
         var address = $"http://127.0.0.1:{FreePort()}";
         var start = new ProcessStartInfo("dotnet", Path.Combine(app, "VelvetGate.Web.dll")) { WorkingDirectory = app, RedirectStandardOutput = true };
         start.Environment["VELVETGATE_DB"] = db.AppConnection;
-        start.Environment["VELVETGATE_DEMO"] = "true";
+        start.Environment["VELVETGATE_DEMO"] = demo ? "true" : "false";
         start.Environment["VELVETGATE_NOW"] = "2026-11-24T10:15Z";
         start.Environment["ASPNETCORE_URLS"] = address;
         start.Environment["Serilog__MinimumLevel__Default"] = "Warning";

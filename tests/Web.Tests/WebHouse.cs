@@ -72,6 +72,8 @@ public sealed class Api(HttpClient http) : IDisposable
 
     public async Task<Answer> Post(string path, object? body = null) => await Answer.Of(await Http.PostAsJsonAsync(path, body ?? new { }));
 
+    public async Task<Answer> Put(string path, object body) => await Answer.Of(await Http.PutAsJsonAsync(path, body));
+
     public async Task<Answer> PostText(string path, string json) =>
         await Answer.Of(await Http.PostAsync(path, new StringContent(json, System.Text.Encoding.UTF8, "application/json")));
 

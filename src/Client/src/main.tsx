@@ -6,8 +6,9 @@ import './app/app.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { BrowserRouter } from 'react-router'
+import { BrowserRouter, Route, Routes } from 'react-router'
 import { App } from './app/App'
+import { EmergencyPage } from './house'
 import { ApiError } from './shared/api'
 
 const queries = new QueryClient({
@@ -21,11 +22,17 @@ const queries = new QueryClient({
   },
 })
 
+// Keeps the emergency cards when the network is gone; browsers allow it on HTTPS and on this machine itself.
+if ('serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js').catch(() => undefined)
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <BrowserRouter>
-        <App />
+        <Routes>
+          <Route path="/emergency/:machine" element={<EmergencyPage />} />
+          <Route path="*" element={<App />} />
+        </Routes>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

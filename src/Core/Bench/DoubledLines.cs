@@ -25,24 +25,27 @@ internal static class DoubledLines
     {
         var colours = drawing.Shapes.Where(s => s.Stroke is not null).Select(s => s.Stroke!).Distinct().Order(StringComparer.Ordinal).ToList();
         var found = new Tally(colours);
-        var lines = new Dictionary<(long, long), List<Piece>>();
+        using var lines = new Lines(drawing.Shapes.Where(s => s.Stroke is not null).Sum(s => s.Subpaths.Sum(p => p.Segments.Count)));
         var curves = new Dictionary<(long, long, long, long, long, long, long, long), List<(int Colour, Segment Segment)>>();
         foreach (var shape in drawing.Shapes.Where(s => s.Stroke is not null))
         {
             var colour = colours.BinarySearch(shape.Stroke!, StringComparer.Ordinal);
-            foreach (var segment in shape.Subpaths.SelectMany(s => s.Segments))
+            for (var s = 0; s < shape.Subpaths.Count; s++)
             {
-                if (segment.Straight) AddLine(lines, segment, colour);
-                else AddCurve(curves, segment, colour);
+                foreach (ref readonly var segment in shape.Subpaths[s].Pieces)
+                {
+                    if (segment.Straight) AddLine(lines, segment, colour);
+                    else AddCurve(curves, segment, colour);
+                }
             }
         }
-        foreach (var line in lines.Values.Where(l => l.Count > 1)) Sweep(line, found);
+        lines.EachShared(line => Sweep(line, found));
         foreach (var same in curves.Values.Where(c => c.Count > 1))
             found.Stack(new(same.GroupBy(s => s.Colour).ToDictionary(g => g.Key, g => g.Count())), same[0].Segment.Length(), same[0].Segment.At(0.5));
         return found.Done();
     }
 
-    private static void AddLine(Dictionary<(long, long), List<Piece>> lines, in Segment segment, int colour)
+    private static void AddLine(Lines lines, in Segment segment, int colour)
     {
         var d = segment.End - segment.Start;
         var length = d.Length;
@@ -51,11 +54,11 @@ internal static class DoubledLines
         if (d.Y < -1e-9 * length || (Math.Abs(d.Y) <= 1e-9 * length && d.X < 0)) d = new Point(-d.X, -d.Y);
         Point u = new(d.X / length, d.Y / length);
         var offset = u.X * segment.Start.Y - u.Y * segment.Start.X;
-        var key = ((long)Math.Floor(Math.Atan2(u.Y, u.X) / AngleRadians + Shift), (long)Math.Floor(offset / OffsetMm + Shift));
         var from = u.X * segment.Start.X + u.Y * segment.Start.Y;
         var to = u.X * segment.End.X + u.Y * segment.End.Y;
-        if (!lines.TryGetValue(key, out var list)) lines[key] = list = [];
-        list.Add(from <= to ? new Piece(from, to, colour, segment.Start, segment.End) : new Piece(to, from, colour, segment.End, segment.Start));
+        lines.Add(
+            (long)Math.Floor(Math.Atan2(u.Y, u.X) / AngleRadians + Shift), (long)Math.Floor(offset / OffsetMm + Shift),
+            from <= to ? new Piece(from, to, colour, segment.Start, segment.End) : new Piece(to, from, colour, segment.End, segment.Start));
     }
 
     private static void AddCurve(Dictionary<(long, long, long, long, long, long, long, long), List<(int, Segment)>> curves, in Segment s, int colour)
@@ -70,8 +73,10 @@ internal static class DoubledLines
     private static (long, long) Cell(Point p) => ((long)Math.Floor(p.X / PointMm + Shift), (long)Math.Floor(p.Y / PointMm + Shift));
 
     /// <summary>Walks the ends along one line and reports each stretch that two or more pieces cover. Sorting apart, linear in the pieces.</summary>
+    /// <param name="pieces">In the order of their starts.</param>
     private static void Sweep(List<Piece> pieces, Tally found)
     {
+        if (!Overlap(pieces)) return;
         var ends = pieces.SelectMany(p => new (double At, int Turn, int Colour)[] { (p.From, 1, p.Colour), (p.To, -1, p.Colour) }).ToArray();
         Array.Sort(ends, (x, y) => x.At.CompareTo(y.At));
         // Any piece tells where along the line a place lies: all of them are on it.
@@ -86,6 +91,77 @@ internal static class DoubledLines
             if (to - from < ShortestMm || layers.Count == 0) continue;
             var t = ((from + to) / 2 - along.From) / (along.To - along.From);
             found.Stack(layers, to - from, (1 - t) * along.A + t * along.B);
+        }
+    }
+
+    /// <summary>Most pieces on one line lie one after the other: then there is nothing to sweep.</summary>
+    private static bool Overlap(List<Piece> pieces)
+    {
+        var reach = double.NegativeInfinity;
+        foreach (var piece in pieces)
+        {
+            if (piece.From < reach - ShortestMm) return true;
+            reach = Math.Max(reach, piece.To);
+        }
+        return false;
+    }
+
+    /// <summary>Pieces by the line they lie on, in two borrowed arrays: most lines have one piece, and a list for each would cost more than all else here.</summary>
+    private sealed class Lines : IDisposable
+    {
+        private readonly int[] _heads;
+        private readonly Entry[] _entries;
+        private readonly int _mask;
+        private int _count;
+
+        private record struct Entry(long Angle, long Offset, int Next, Piece Piece);
+
+        /// <param name="most">How many pieces may be added.</param>
+        public Lines(int most)
+        {
+            var size = (int)System.Numerics.BitOperations.RoundUpToPowerOf2((uint)Math.Max(16, most));
+            _mask = size - 1;
+            _heads = System.Buffers.ArrayPool<int>.Shared.Rent(size);
+            _entries = System.Buffers.ArrayPool<Entry>.Shared.Rent(Math.Max(1, most));
+            Array.Fill(_heads, -1, 0, size);
+        }
+
+        public void Add(long angle, long offset, in Piece piece)
+        {
+            ref var head = ref _heads[HashCode.Combine(angle, offset) & _mask];
+            _entries[_count] = new Entry(angle, offset, head, piece);
+            head = _count++;
+        }
+
+        /// <summary>Gives each line with more than one piece, its pieces in order along it. The list is used again for the next.</summary>
+        public void EachShared(Action<List<Piece>> act)
+        {
+            var (bucket, line) = (new List<Entry>(), new List<Piece>());
+            for (var b = 0; b <= _mask; b++)
+            {
+                if (_heads[b] < 0 || _entries[_heads[b]].Next < 0) continue;
+                bucket.Clear();
+                for (var i = _heads[b]; i >= 0; i = _entries[i].Next) bucket.Add(_entries[i]);
+                bucket.Sort(static (x, y) => x.Angle != y.Angle ? x.Angle.CompareTo(y.Angle) : x.Offset != y.Offset ? x.Offset.CompareTo(y.Offset) : x.Piece.From.CompareTo(y.Piece.From));
+                for (var from = 0; from < bucket.Count;)
+                {
+                    var to = from + 1;
+                    while (to < bucket.Count && bucket[to].Angle == bucket[from].Angle && bucket[to].Offset == bucket[from].Offset) to++;
+                    if (to - from > 1)
+                    {
+                        line.Clear();
+                        for (var i = from; i < to; i++) line.Add(bucket[i].Piece);
+                        act(line);
+                    }
+                    from = to;
+                }
+            }
+        }
+
+        public void Dispose()
+        {
+            System.Buffers.ArrayPool<int>.Shared.Return(_heads);
+            System.Buffers.ArrayPool<Entry>.Shared.Return(_entries);
         }
     }
 

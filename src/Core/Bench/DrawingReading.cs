@@ -11,7 +11,7 @@ public static class DrawingReading
     public static DrawingSummary Summarise(string name, Drawing drawing)
     {
         var box = new Box();
-        foreach (var segment in drawing.Shapes.SelectMany(s => s.Subpaths).SelectMany(s => s.Segments)) segment.Extend(ref box);
+        foreach (var shape in drawing.Shapes) shape.Extend(ref box);
         var strokes = drawing.Shapes.Where(s => s.Stroke is not null).GroupBy(s => s.Stroke!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Stroke).ToList();
         var fills = drawing.Shapes.Where(s => s.Fill is not null).GroupBy(s => s.Fill!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Fill).Where(f => f.AreaMm2 > 0).ToList();
         return new DrawingSummary(
@@ -26,6 +26,7 @@ public static class DrawingReading
         double length = 0, travel = 0;
         int paths = 0, open = 0;
         Point? last = null;
+        foreach (var shape in shapes) shape.Extend(ref box);
         foreach (var path in shapes.SelectMany(s => s.Subpaths))
         {
             paths++;
@@ -33,11 +34,11 @@ public static class DrawingReading
             if (last is { } from) travel += (path.Segments[0].Start - from).Length;
             last = path.Segments[^1].End;
             double run = 0;
-            for (var i = 0; i < path.Segments.Count; i++)
+            var pieces = path.Pieces;
+            for (var i = 0; i < pieces.Length; i++)
             {
-                var segment = path.Segments[i];
-                segment.Extend(ref box);
-                if (i > 0 && IsCorner(path.Segments[i - 1], segment))
+                ref readonly var segment = ref pieces[i];
+                if (i > 0 && IsCorner(pieces[i - 1], segment))
                 {
                     moves.Add(run);
                     run = 0;
@@ -67,7 +68,7 @@ public static class DrawingReading
             var own = FilledArea.Of(shape);
             area += own;
             if (own <= 0) continue;
-            foreach (var segment in shape.Subpaths.SelectMany(s => s.Segments)) segment.Extend(ref box);
+            shape.Extend(ref box);
         }
         return new FillWork(shapes.Key, area, Extent.Of(box) ?? new Extent(0, 0, 0, 0));
     }
@@ -75,7 +76,7 @@ public static class DrawingReading
     /// <summary>Runs gathered in quarter-octaves, so that a million of them stay a short list.</summary>
     private sealed class MoveBins
     {
-        private readonly SortedDictionary<int, double[]> _bins = [];
+        private readonly Dictionary<int, double[]> _bins = [];
 
         public void Add(double mm)
         {
@@ -86,6 +87,6 @@ public static class DrawingReading
             bin[1] += mm;
         }
 
-        public IReadOnlyList<double[]> Done() => [.. _bins.Values];
+        public IReadOnlyList<double[]> Done() => [.. _bins.OrderBy(b => b.Key).Select(b => b.Value)];
     }
 }

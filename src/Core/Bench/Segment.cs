@@ -10,12 +10,12 @@ public readonly record struct Segment(Point Start, Point C1, Point C2, Point End
     public static Segment Quadratic(Point a, Point c, Point b) =>
         Cubic(a, (1 / 3.0) * a + (2 / 3.0) * c, (2 / 3.0) * c + (1 / 3.0) * b, b);
 
-    public Segment Map(in Matrix m) => new(m.Map(Start), m.Map(C1), m.Map(C2), m.Map(End), Straight);
+    public Segment Map(in Matrix m) => Straight ? Line(m.Map(Start), m.Map(End)) : new(m.Map(Start), m.Map(C1), m.Map(C2), m.Map(End), Straight);
 
     /// <summary>Direction at the start, not normalised; zero for a piece without extent.</summary>
-    public Point Leaving => FirstNonZero(C1 - Start, C2 - Start, End - Start);
+    public Point Leaving => Straight ? End - Start : FirstNonZero(C1 - Start, C2 - Start, End - Start);
 
-    public Point Arriving => FirstNonZero(End - C2, End - C1, End - Start);
+    public Point Arriving => Straight ? End - Start : FirstNonZero(End - C2, End - C1, End - Start);
 
     /// <summary>Arc length in the unit of the points, to within <paramref name="tolerance"/>.</summary>
     /// <remarks>Gravesen 1997, "Adaptive subdivision and the length and energy of Bézier curves": (chord + polygon) / 2 for a cubic, halved until the two agree.</remarks>
@@ -137,11 +137,25 @@ public sealed record Subpath(IReadOnlyList<Segment> Segments, bool ClosedByComma
     /// <summary>Ends nearer than this are one point.</summary>
     public const double ClosedWithinMm = 0.001;
 
+    /// <summary>The pieces without a call for each: a drawing may hold a million.</summary>
+    internal ReadOnlySpan<Segment> Pieces => Segments as Segment[] ?? [.. Segments];
+
     public bool IsClosed => ClosedByCommand || (Segments.Count > 0 && (Segments[^1].End - Segments[0].Start).Length <= ClosedWithinMm);
 }
 
 /// <summary>A drawn shape in mm: its pieces, and the colours it is stroked and filled with, <c>#rrggbb</c>; null for none.</summary>
-public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, string? Fill, bool EvenOdd);
+public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, string? Fill, bool EvenOdd)
+{
+    /// <summary>Widens the box by the exact extent of the shape.</summary>
+    public void Extend(ref Box box)
+    {
+        // Plain loops: a drawing may hold a million of these.
+        for (var s = 0; s < Subpaths.Count; s++)
+        {
+            foreach (ref readonly var segment in Subpaths[s].Pieces) segment.Extend(ref box);
+        }
+    }
+}
 
 /// <summary>A drawing as read: true millimetres, y downwards.</summary>
 /// <param name="TextAt">Where live text stands.</param>

@@ -18,13 +18,24 @@ public static class Asks
     /// <summary>An ask not answered this long before its start is refused.</summary>
     public static readonly Duration AnswerBefore = Duration.FromMinutes(30);
 
+    /// <summary>In a house with one steward and no countersigner, a steward's own ask waits this long, and is marked single-handed.</summary>
+    public static readonly Duration SingleHandedWait = Duration.FromHours(24);
+
     public static Instant Deadline(Instant start) => start - AnswerBefore;
 
     /// <param name="otherStewards">Stewards there are now besides the person who asked.</param>
+    /// <param name="otherCountersigners">Countersigners besides that person.</param>
+    /// <param name="askedAt">When the ask was made.</param>
     /// <returns>Null when this person may answer.</returns>
-    public static Refusal? MayAnswer(AskAnswerKind kind, string askedBy, string by, bool steward, bool countersigner, int otherStewards, Instant start, Instant now, string? reason)
+    public static Refusal? MayAnswer(AskAnswerKind kind, string askedBy, string by, bool steward, bool countersigner, int otherStewards, int otherCountersigners, Instant start, Instant askedAt, Instant now, string? reason)
     {
-        if (askedBy == by) return new Refusal("ask.self", "Nobody lifts or refuses for themselves. Ask another steward, or the countersigner.");
+        if (askedBy == by)
+        {
+            if (!steward || otherStewards > 0 || otherCountersigners > 0)
+                return new Refusal("ask.self", "Nobody lifts or refuses for themselves. Ask another steward, or the countersigner.");
+            if (now < askedAt + SingleHandedWait)
+                return new Refusal("ask.singleHanded", $"You are this house’s only steward, and it has no countersigner: the ask waits {SingleHandedWait.TotalHours:0} hours, and the record says you decided alone.");
+        }
         if (!steward && !(countersigner && otherStewards == 0))
             return new Refusal("ask.notYours", "A steward answers this. A countersigner does only where the house has no other steward.");
         if (string.IsNullOrWhiteSpace(reason)) return new Refusal("reason.missing", "Write the reason in a sentence.", "reason");

@@ -29,6 +29,7 @@ public static class Codes
     public static readonly Rule PersonTooYoung = Shut("person.tooYoung", Post.Person, HouseRule);
     public static readonly Rule PersonUnderAge = Ask("person.underAge", Post.Person, HouseRule);
     public static readonly Rule PersonWithAdult = Caution("person.withAdult", Post.Person, HouseRule);
+    public static readonly Rule PersonNoConsent = Shut("person.noConsent", Post.Person, "a guardian's dated consent under 18 (house rule)");
     public static readonly Rule PersonUnknown = Shut("person.unknown", Post.Person, "unknown is never clear");
 
     public static readonly Rule TrainingNone = Shut("training.none", Post.Training, "only inducted people (common practice)");
@@ -36,6 +37,7 @@ public static class Codes
     public static readonly Rule TrainingIdle = Shut("training.idle", Post.Training, HouseRule);
     public static readonly Rule TrainingAddOn = Shut("training.addOn", Post.Training, "add-ons are signed separately (common practice)");
     public static readonly Rule TrainingSupervised = Caution("training.supervised", Post.Training, "first runs supervised (common practice)");
+    public static readonly Rule TrainingFounding = Caution("training.founding", Post.Training, "a first authority is confirmed or shown as unconfirmed (house rule)");
     public static readonly Rule TrainingUnknown = Shut("training.unknown", Post.Training, "unknown is never clear");
 
     public static readonly Rule MaterialNever = Shut("material.never", Post.Sheet, NoLoosening);
@@ -62,12 +64,16 @@ public static class Codes
     public static readonly Rule MachineStopped = Shut("machine.stopped", Post.Machine, "stopping is everyone's, restarting is few's");
     public static readonly Rule MachineUpkeepOverdue = Ask("machine.upkeepOverdue", Post.Machine, HouseRule);
     public static readonly Rule MachineFixture = Shut("machine.fixture", Post.Machine, "fixtures are single items (common practice)");
+    public static readonly Rule MachineNotClosed = Shut("machine.notClosed", Post.Machine, "closed machines only (house rule; schools must)");
     public static readonly Rule MachineReadings = new("machine.readings", Post.Machine, Standing.Caution, Standing.Shut, LiftedBy.Nobody, "coolant and airflow are read at the machine (common practice)");
     public static readonly Rule MachineUnknown = Shut("machine.unknown", Post.Machine, "unknown is never clear");
 
     public static readonly Rule TimeTaken = Shut("time.taken", Post.Time, "one job at a time");
     public static readonly Rule TimePast = Shut("time.past", Post.Time, "the clock");
     public static readonly Rule TimeClosed = Shut("time.closed", Post.Time, "opening hours");
+    public static readonly Rule TimeClosure = Shut("time.closure", Post.Time, "a closure in the house calendar");
+    public static readonly Rule TimeClass = Shut("time.class", Post.Time, "a class in the house calendar");
+    public static readonly Rule TimeClassFull = Shut("time.classFull", Post.Time, "how many of a class may run at once (house rule)");
     public static readonly Rule TimeLastRun = Shut("time.lastRun", Post.Time, "embers start fires after closing (common practice)");
     public static readonly Rule TimeTooShort = Shut("time.tooShort", Post.Time, "booking length (common practice)");
     public static readonly Rule TimeSameDay = Shut("time.sameDay", Post.Time, HouseRule);

@@ -23,8 +23,8 @@ public sealed record GateFacts(
     RoomFacts Room,
     IReadOnlyList<LiftFacts>? Lifts = null)
 {
-    /// <summary>2 since lifts are among the facts; facts of version 1 have none.</summary>
-    public const int CurrentVersion = 2;
+    /// <summary>2 since lifts are among the facts; 3 since closures, classes, consents and duties are. Older facts have none of these.</summary>
+    public const int CurrentVersion = 3;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -32,25 +32,36 @@ public sealed record GateFacts(
 /// <param name="Pauses">Spans in which a steward has paused the person. No reason: only the person and stewards see that.</param>
 /// <param name="Attending">Other bookings the person attends, on any machine.</param>
 /// <param name="AgeYears">Whole years at the start; known null means an adult whose birth date is not kept.</param>
+/// <param name="Duties">Spans in which the person teaches a class or supervises somebody else's run.</param>
+/// <param name="Consents">A guardian's consents, with the machines each is for.</param>
 public sealed record PersonFacts(
     string Name,
     Fact<IReadOnlyList<Span>> Active,
     Fact<IReadOnlyList<Span>> Agreement,
     Fact<IReadOnlyList<Span>> Pauses,
     Fact<IReadOnlyList<Span>> Attending,
-    Fact<int?> AgeYears);
+    Fact<int?> AgeYears,
+    IReadOnlyList<Span>? Duties = null,
+    IReadOnlyList<ConsentFacts>? Consents = null);
+
+/// <param name="MachineIds">Empty means every machine.</param>
+public sealed record ConsentFacts(Span Held, IReadOnlyList<string> MachineIds);
 
 /// <param name="Certificates">All the person has held for this machine.</param>
 /// <param name="LastUse">Last time at this machine: sign-off or end of a logged run.</param>
 /// <param name="SupervisorTrains">Spans in which the booked supervisor holds trainer authority here; empty without one.</param>
 /// <param name="SupervisorCertified">Spans in which the booked supervisor holds a certificate here.</param>
-/// <param name="SupervisorBusy">Spans in which the booked supervisor attends or supervises elsewhere.</param>
+/// <param name="SupervisorBusy">Spans in which the booked supervisor attends elsewhere; in facts of before version 3, supervises too.</param>
+/// <param name="SupervisorTeaches">Spans in which the booked supervisor teaches a class.</param>
+/// <param name="SupervisorRuns">Runs that the booked supervisor supervises already.</param>
 public sealed record TrainingFacts(
     Fact<IReadOnlyList<Certificate>> Certificates,
     Fact<Instant?> LastUse,
     IReadOnlyList<Span> SupervisorTrains,
     IReadOnlyList<Span> SupervisorCertified,
-    IReadOnlyList<Span> SupervisorBusy);
+    IReadOnlyList<Span> SupervisorBusy,
+    IReadOnlyList<Span>? SupervisorTeaches = null,
+    IReadOnlyList<Span>? SupervisorRuns = null);
 
 /// <param name="Rulings">Rulings for this material and kind of laser, with the span each holds.</param>
 /// <param name="TwinNames">Names of banned or never look-alikes.</param>
@@ -100,10 +111,23 @@ public sealed record TestedFacts(string MaterialId, decimal ThicknessMm);
 /// <param name="MachineTaken">Spans for which the machine is held by others.</param>
 /// <param name="FixtureTaken">Spans for which the fixture is held.</param>
 /// <param name="PersonBooked">The person's bookings from the start of this week, for the house limits.</param>
+/// <param name="Closures">When the house, or this machine, is closed.</param>
+/// <param name="Classes">Classes that this machine is kept for.</param>
 public sealed record TimeFacts(
     Fact<IReadOnlyList<Span>> MachineTaken,
     Fact<IReadOnlyList<Span>> FixtureTaken,
-    Fact<IReadOnlyList<Span>> PersonBooked);
+    Fact<IReadOnlyList<Span>> PersonBooked,
+    IReadOnlyList<ClosureFacts>? Closures = null,
+    IReadOnlyList<ClassFacts>? Classes = null);
+
+/// <param name="Title">What people are told; not kept with a decision.</param>
+public sealed record ClosureFacts(Guid Plan, string Title, Span During);
+
+/// <param name="AdultId">Who supervises the class.</param>
+/// <param name="OnRoster">True when the person who asks is on its roster.</param>
+/// <param name="AtOnce">How many of the class may run a machine at one time.</param>
+/// <param name="Running">Spans for which others of the class hold a machine.</param>
+public sealed record ClassFacts(Guid Plan, string Title, Span During, string AdultId, bool OnRoster, int AtOnce, IReadOnlyList<Span> Running);
 
 /// <param name="FireKit">Each item with the instant it goes out of date.</param>
 /// <param name="OnDuty">Spans with a steward in the building.</param>

@@ -14,10 +14,17 @@ public sealed record StoredDecision(int RulesVersion, string Ask, string Facts, 
     {
         var nameless = facts with
         {
+            // Long, and no part of any answer.
+            Rules = facts.Rules with { Agreement = "" },
             Person = facts.Person with { Name = ask.MemberId },
             Drawings = [.. facts.Drawings.Select((d, i) => d.Drawing is { IsKnown: true, Value: { } drawing }
                 ? d with { Drawing = drawing with { Name = ask.Items[i].DrawingId.ToString()! } }
                 : d)],
+            Time = facts.Time with
+            {
+                Closures = facts.Time.Closures?.Select(c => c with { Title = c.Plan.ToString() }).ToList(),
+                Classes = facts.Time.Classes?.Select(c => c with { Title = c.Plan.ToString() }).ToList(),
+            },
         };
         return new StoredDecision(Gate.RulesVersion, GateJson.Write(ask), GateJson.Write(nameless), Line(Gate.Decide(ask, nameless)));
     }

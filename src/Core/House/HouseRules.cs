@@ -15,6 +15,35 @@ public enum Supervision
     SecondPersonInCall,
 }
 
+/// <summary>What follows an unattended run, a bypassed interlock or stock that is never allowed.</summary>
+public enum Conduct
+{
+    /// <summary>A warning ladder; an adult decides.</summary>
+    WarningLadder,
+
+    /// <summary>A ladder for other things; a pause at once for the three.</summary>
+    LadderAndPause,
+
+    /// <summary>A pause at once for the three.</summary>
+    PauseAtOnce,
+}
+
+/// <summary>Which card hangs at the machines. Houses differ; the spine is common to all (common practice).</summary>
+public enum CardVariant
+{
+    /// <summary>Nobody but a named adult fights a fire: stop, out, call.</summary>
+    StopAndLeave,
+
+    /// <summary>A trained person may put a small flame out with the extinguisher of the house.</summary>
+    TrainedExtinguisher,
+
+    /// <summary>Embers and small flames are smothered with a spare sheet, the extinguisher after.</summary>
+    SmotherFirst,
+
+    /// <summary>The machine's suppression button first, ten seconds, then CO2 through the lid opened a crack.</summary>
+    SuppressionThenCo2,
+}
+
 /// <summary>Opening hours of one weekday; equal times mean closed all day. Midnight as <paramref name="Closes"/> is the day's end.</summary>
 public sealed record OpeningDay(IsoDayOfWeek Day, LocalTime Opens, LocalTime Closes);
 
@@ -60,6 +89,49 @@ public sealed record HouseRules
     public decimal AirResidual { get; init; } = 0.01m;
     public int AirClearingFloorSeconds { get; init; } = 30;
 
+    /// <summary>Under 18, a guardian's dated consent has to cover machine and time.</summary>
+    public bool GuardianConsent { get; init; }
+
+    /// <summary>Somebody may run without having booked before.</summary>
+    public bool WalkUp { get; init; } = true;
+    public int LearnersPerTrainer { get; init; } = 4;
+
+    /// <summary>Machines one supervising adult may have at once, all in one room.</summary>
+    public int MachinesPerAdult { get; init; } = 1;
+    public int QuizPassPercent { get; init; } = 80;
+
+    /// <summary>Hours before a failed quiz may be tried again; 0 means the next day.</summary>
+    public int QuizCoolDownHours { get; init; } = 24;
+    public int HouseStockMonths { get; init; } = 12;
+
+    /// <summary>Months a brought-in sheet stays cleared; 0 means for one project.</summary>
+    public int BroughtInMonths { get; init; } = 3;
+    public Conduct Conduct { get; init; } = Conduct.LadderAndPause;
+
+    /// <summary>Polycarbonate may be offered by arrangement, with a written reason.</summary>
+    public bool PolycarbonateOffered { get; init; }
+
+    /// <summary>A trained steward may record a copper-wire flame test. It excludes; it never permits, and it is never asked for.</summary>
+    public bool FlameTestOffered { get; init; }
+    /// <summary>Only closed, interlocked machines run here: schools must, others accept open ones with eyewear and controls.</summary>
+    public bool ClosedMachinesOnly { get; init; }
+
+    /// <summary>Eyewear at every running machine, closed ones too: some houses ask for it anyway.</summary>
+    public bool EyewearAlways { get; init; }
+    public CardVariant Card { get; init; } = CardVariant.TrainedExtinguisher;
+
+    /// <summary>Bookings nobody came to are given back by themselves after the grace.</summary>
+    public bool ReleaseNoShows { get; init; }
+
+    /// <summary>Months a closed account's details stay before they may be erased.</summary>
+    public int RetentionMonths { get; init; } = 24;
+
+    /// <summary>Injury records of a minor stay until this age: three years after 18 is a usual limitation period; local law decides.</summary>
+    public int MinorInjuryUntilAge { get; init; } = 21;
+
+    /// <summary>What a member signs before using a machine.</summary>
+    public string Agreement { get; init; } = HouseAgreement.Starting;
+
     /// <summary>The open hours of one local date as instants; null when closed.</summary>
     public Interval? OpenOn(LocalDate date)
     {
@@ -70,4 +142,13 @@ public sealed record HouseRules
 
     [System.Text.Json.Serialization.JsonIgnore]
     public HouseClock Clock => HouseClock.For(ZoneId);
+}
+
+/// <summary>The words members sign; each house writes its own over them.</summary>
+public static class HouseAgreement
+{
+    public const string Starting =
+        "I stay with a running laser, not for a moment leave it. I cut only what the list permits and what I know it to be. "
+        + "I never bypass an interlock and never open a panel. I keep the extraction on and wait for the air to clear. "
+        + "I know the stop, the alarm and the way out. I say at once when something goes wrong, however small.";
 }

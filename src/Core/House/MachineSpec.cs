@@ -27,6 +27,7 @@ public enum Extraction
 /// <param name="MaxCutMm">Greatest thickness this machine cuts; 0 for one that never cuts.</param>
 /// <param name="KerfMm">Width the beam takes away; never 0 for a cutter.</param>
 /// <param name="CarriesEyewear">Id of the eyewear set that this machine needs in its present class; null when none is needed.</param>
+/// <param name="Station">The machine as it stands in its place; null in facts of before it was kept.</param>
 public sealed record MachineSpec(
     string Id,
     string Name,
@@ -51,7 +52,8 @@ public sealed record MachineSpec(
     string ExtractionPower,
     string StopCuts,
     IReadOnlyList<string> Fixtures,
-    string? CarriesEyewear = null)
+    string? CarriesEyewear = null,
+    MachineStation? Station = null)
 {
     public decimal UsableWidthMm => BedWidthMm - 2 * MarginMm;
 

@@ -9,6 +9,13 @@ public static class Packs
     public const string StaffedWorkshop = "staffedWorkshop";
     public const string MemberRun = "memberRun";
 
+    public static IReadOnlyList<(string Id, string Name, string For)> All { get; } =
+    [
+        (School, "School", "A named adult in the room, no one under 18 alone, certificates to the end of the school year."),
+        (StaffedWorkshop, "Staffed workshop", "A steward on duty in the building, people from 16 alone, walk-up allowed."),
+        (MemberRun, "Member-run", "Adults with a second person within call, longer hours, closed at night."),
+    ];
+
     /// <exception cref="ArgumentOutOfRangeException">No such pack.</exception>
     public static HouseRules Start(string pack, string houseName, string zoneId) => pack switch
     {
@@ -26,8 +33,15 @@ public static class Packs
             NoShowGraceMinutes = 10,
             AttentionMinutes = 2,
             PauseMinutes = 0,
+            WalkUp = false,
+            MachinesPerAdult = 2,
+            QuizCoolDownHours = 0,
+            BroughtInMonths = 0,
+            Conduct = Conduct.WarningLadder,
+            Card = CardVariant.StopAndLeave,
+            ClosedMachinesOnly = true,
         },
-        StaffedWorkshop => Base(pack, houseName, zoneId),
+        StaffedWorkshop => Base(pack, houseName, zoneId) with { PolycarbonateOffered = true, FlameTestOffered = true },
         MemberRun => Base(pack, houseName, zoneId) with
         {
             Supervision = Supervision.SecondPersonInCall,
@@ -37,6 +51,11 @@ public static class Packs
             HoursPerPersonDay = 4,
             HoursPerPersonWeek = 10,
             Hours = EveryDay(new LocalTime(7, 0), new LocalTime(22, 0)),
+            GuardianConsent = false,
+            LearnersPerTrainer = 3,
+            Conduct = Conduct.PauseAtOnce,
+            PolycarbonateOffered = true,
+            FlameTestOffered = true,
         },
         _ => throw new ArgumentOutOfRangeException(nameof(pack), pack, "No such pack."),
     };
@@ -60,6 +79,7 @@ public static class Packs
         NoShowGraceMinutes = 15,
         AttentionMinutes = 3,
         PauseMinutes = 2,
+        GuardianConsent = true,
     };
 
     private static OpeningDay[] EveryDay(LocalTime opens, LocalTime closes) =>

@@ -12,6 +12,13 @@ public sealed record Span(Instant Start, Instant? End = null)
 
     public bool Holds(Instant at) => Start <= at && (End is null || at < End);
 
+    /// <summary>The most spans that share one instant of <c>[start, end)</c>: looked at where each begins.</summary>
+    public static int MostAtOnce(IEnumerable<Span> spans, Instant start, Instant end)
+    {
+        var near = spans.Where(s => s.Overlaps(start, end)).ToList();
+        return near.Count == 0 ? 0 : near.Max(s => near.Count(o => o.Holds(Instant.Max(s.Start, start))));
+    }
+
     /// <summary>True when the spans together leave no gap in <c>[start, end)</c>.</summary>
     public static bool Cover(IEnumerable<Span> spans, Instant start, Instant end)
     {

@@ -42,6 +42,30 @@ public static class RunLog
         return run.Settings?.Length > SettingsLongest ? new Refusal("run.settings", $"The settings are longer than {SettingsLongest} characters. Shorten them.", "settings") : null;
     }
 
+    /// <summary>A supervised run counts once both have said so: one by logging it, the other by this.</summary>
+    /// <returns>Null when this person may confirm it.</returns>
+    public static Refusal? MayConfirm(string personId, string? supervisorId, string loggedBy, string by)
+    {
+        if (supervisorId is null) return new Refusal("run.notSupervised", "That run had no booked supervisor.");
+        return by == Confirmer(personId, supervisorId, loggedBy)
+            ? null
+            : new Refusal("run.notYours", loggedBy == supervisorId ? "The person who ran it confirms it." : "The supervisor who was booked confirms it.");
+    }
+
+    /// <summary>Who has to confirm a supervised run: the supervisor, or the learner where the supervisor logged it.</summary>
+    public static string Confirmer(string personId, string supervisorId, string loggedBy) => loggedBy == supervisorId ? personId : supervisorId;
+
+    /// <summary>When a booking that nobody came to may be released.</summary>
+    public static Instant ReleasedFrom(Instant start, int graceMinutes) => start + Duration.FromMinutes(graceMinutes);
+
+    /// <returns>Null when the booking may be released as a no-show.</returns>
+    public static Refusal? MayRelease(Instant start, Instant end, bool arrived, bool cancelled, int graceMinutes, Instant now) =>
+        cancelled ? new Refusal("noShow.cancelled", "That booking was given back already.")
+        : arrived ? new Refusal("noShow.arrived", "They arrived.")
+        : now >= end ? new Refusal("noShow.over", "That time is over.")
+        : now < ReleasedFrom(start, graceMinutes) ? new Refusal("noShow.grace", $"House rules wait {graceMinutes} minutes after the start.")
+        : null;
+
     /// <returns>Null when the booking may be marked as arrived.</returns>
     public static Refusal? MayArrive(Instant start, Instant end, bool cancelled, Instant now) =>
         cancelled ? new Refusal("arrive.cancelled", "That booking was cancelled. Ask the gate for another time.")

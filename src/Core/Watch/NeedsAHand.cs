@@ -9,6 +9,9 @@ public enum NeedKind
     AskWaiting,
     BookingAtRisk,
     CertificateLapsing,
+    NoShow,
+    FoundingUnconfirmed,
+    KitEnding,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -40,6 +43,18 @@ public static class NeedsAHand
 
     public static Need Lapsing(string who, string authority, Instant end, Instant now, string personId) =>
         new(NeedKind.CertificateLapsing, Near(end, now) is 4 ? 3 : Near(end, now), end, "Certificate lapsing", $"{who}, {authority}", personId);
+
+    /// <summary>Nobody came within the grace: the time can be given to others.</summary>
+    public static Need NoShow(string who, string what, Instant start, string bookingId) =>
+        new(NeedKind.NoShow, 4, start, "No-show to release", $"{who}: {what}", bookingId);
+
+    /// <summary>A first authority that a second pair of eyes has not looked at.</summary>
+    public static Need Unconfirmed(string who, string machine, Instant ends, string foundingId) =>
+        new(NeedKind.FoundingUnconfirmed, 2, ends, "Founding sign-off to confirm", $"{who} on {machine}", foundingId);
+
+    /// <summary>Fire kit that goes out of date within <see cref="LapseDays"/> days, or has: then the gate is shut.</summary>
+    public static Need Kit(string name, Instant until, Instant now, string kitId) =>
+        new(NeedKind.KitEnding, until <= now ? 4 : Near(until, now), until, until <= now ? "Fire kit out of date" : "Fire kit going out of date", name, kitId);
 
     private static int Near(Instant at, Instant now) => (at - now).TotalHours switch
     {

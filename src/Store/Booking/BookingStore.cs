@@ -14,7 +14,7 @@ namespace VelvetGate.Store.Booking;
 /// <param name="Parts">What each stretch is for, adding up to <paramref name="Minutes"/>.</param>
 public sealed record BookedTime(
     Guid Id, int Number, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, Instant Start, Instant End, int Minutes,
-    IReadOnlyList<BookingPart> Parts, string MadeBy, Instant? CancelledAt, int Version, Instant? AtRiskSince, IReadOnlyList<RiskReason> AtRisk, Instant? ArrivedAt, Ask Ask);
+    IReadOnlyList<BookingPart> Parts, string MadeBy, Instant? CancelledAt, int Version, Instant? AtRiskSince, IReadOnlyList<RiskReason> AtRisk, Instant? ArrivedAt, Ask Ask, int Companions, bool NoShow);
 
 /// <summary>What came of trying to book. Closed: these are all the cases.</summary>
 public abstract record BookingOutcome
@@ -40,26 +40,27 @@ public sealed class BookingStore(NpgsqlDataSource db)
 {
     private const string Columns = """
         select b.id, b.number, b.person_id, p.given_name, p.family_name, p.birth_date, b.machine_id, lower(b.during) as start, upper(b.during) as "end",
-            b.minutes, b.parts::text as parts, b.made_by, b.cancelled_at, b.version, b.at_risk_since, b.at_risk::text as at_risk, b.arrived_at, b.ask::text as ask
+            b.minutes, b.parts::text as parts, b.made_by, b.cancelled_at, b.version, b.at_risk_since, b.at_risk::text as at_risk, b.arrived_at, b.ask::text as ask, b.companions, b.no_show
         from booking.booking b join people.person p on p.id = b.person_id
         """;
 
     private sealed record Row(
         Guid Id, int Number, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, Instant Start, Instant End,
-        int Minutes, string Parts, string MadeBy, Instant? CancelledAt, int Version, Instant? AtRiskSince, string? AtRisk, Instant? ArrivedAt, string Ask)
+        int Minutes, string Parts, string MadeBy, Instant? CancelledAt, int Version, Instant? AtRiskSince, string? AtRisk, Instant? ArrivedAt, string Ask, int Companions, bool NoShow)
     {
         public BookedTime ToBooking() => new(
             Id, Number, PersonId, GivenName, FamilyName, BirthDate, MachineId, Start, End, Minutes, GateJson.Read<List<BookingPart>>(Parts), MadeBy, CancelledAt, Version,
-            AtRiskSince, AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk), ArrivedAt, GateJson.Read<Ask>(Ask));
+            AtRiskSince, AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk), ArrivedAt, GateJson.Read<Ask>(Ask), Companions, NoShow);
     }
 
     /// <summary>Decides once more under the locks, and books if the gate is open.</summary>
     /// <param name="id">Client-made id: the same again answers with the same booking.</param>
-    public async Task<BookingOutcome> Book(Guid id, Ask ask, string madeBy, Instant now, CancellationToken cancel)
+    /// <param name="companions">How many come along; they watch and attend nothing.</param>
+    public async Task<BookingOutcome> Book(Guid id, Ask ask, string madeBy, Instant now, CancellationToken cancel, int companions = 0)
     {
         try
         {
-            return await Work.Do(db, (connection, transaction) => Book(connection, transaction, id, ask, madeBy, now, cancel), cancel);
+            return await Work.Do(db, (connection, transaction) => Book(connection, transaction, id, ask, companions, madeBy, now, cancel), cancel);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
@@ -72,7 +73,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
     }
 
     private async Task<(BookingOutcome, bool)> Book(
-        NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, string madeBy, Instant now, CancellationToken cancel)
+        NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, int companions, string madeBy, Instant now, CancellationToken cancel)
     {
         var resources = Resources(ask);
         await Lock(connection, transaction, resources);
@@ -82,7 +83,10 @@ public sealed class BookingStore(NpgsqlDataSource db)
         if (loaded.Refusal is { } refusal) return (new BookingOutcome.Unknown(refusal), false);
         var decision = Core.Gating.Gate.Decide(ask, loaded.Value);
         if (decision.Verdict > Verdict.Conditions) return (Against(decision), false);
-        await Insert(connection, transaction, id, ask, loaded.Value, decision, madeBy, now, resources);
+        var slot = await Slot(connection, transaction, ask, loaded.Value);
+        if (slot is { Free: null }) return (new BookingOutcome.Taken(null), false);
+        if (slot is { Free: { } free }) resources.Add(free);
+        await Insert(connection, transaction, id, ask, loaded.Value, decision, companions, madeBy, now, resources);
         return (new BookingOutcome.Booked((await FindIn(connection, transaction, id))!, false), true);
     }
 
@@ -96,9 +100,25 @@ public sealed class BookingStore(NpgsqlDataSource db)
     {
         var all = new List<string> { $"machine:{ask.MachineId}", $"attend:{ask.MemberId}" };
         if (ask.Fixture is { } fixture) all.Add($"fixture:{fixture}");
-        if (ask.SupervisorId is { } supervisor) all.Add($"supervise:{supervisor}/1");
+        if (ask.SupervisorId is { } supervisor) all.Add($"supervise:{supervisor}");
         all.Sort(StringComparer.Ordinal);
         return all;
+    }
+
+    /// <summary>Which of several equal places a run takes: one of its class, or one of its supervisor's.</summary>
+    /// <returns>Null when it takes none; a <c>Free</c> of null when all are taken.</returns>
+    private static async Task<(bool Needed, string? Free)?> Slot(NpgsqlConnection connection, NpgsqlTransaction transaction, Ask ask, GateFacts facts)
+    {
+        var lesson = facts.Time.Classes?.FirstOrDefault(c => c.OnRoster && c.During.Overlaps(ask.Start, ask.End));
+        if (lesson is null && ask.SupervisorId is null) return null;
+        var (place, count) = lesson is null ? ($"supervise:{ask.SupervisorId}", facts.Rules.MachinesPerAdult) : ($"class:{lesson.Plan}", lesson.AtOnce);
+        // Always after the other locks, so that no two bookings wait for each other.
+        if (lesson is not null) await Lock(connection, transaction, [place]);
+        var places = Enumerable.Range(1, count).Select(n => $"{place}/{n}").ToArray();
+        await connection.ExecuteAsync("insert into booking.resource (id) select unnest(@places) order by 1 on conflict do nothing", new { places }, transaction);
+        var taken = (await connection.QueryAsync<string>(
+            "select distinct resource from booking.claim where resource = any(@places) and live and during && tstzrange(@Start, @End)", new { places, ask.Start, ask.End }, transaction)).ToHashSet();
+        return (true, places.FirstOrDefault(p => !taken.Contains(p)));
     }
 
     /// <summary>Locks the resource rows in id order: without this, simultaneous claims deadlock, sorted or not.</summary>
@@ -112,25 +132,25 @@ public sealed class BookingStore(NpgsqlDataSource db)
     }
 
     private static async Task Insert(
-        NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, GateFacts facts, Decision decision, string madeBy, Instant now, List<string> resources)
+        NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, GateFacts facts, Decision decision, int companions, string madeBy, Instant now, List<string> resources)
     {
         var (decisionId, hash) = await DecisionStore.Save(connection, transaction, ask, facts, now);
         await connection.ExecuteAsync(
             """
-            insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at)
-            values (@id, @MemberId, @MachineId, tstzrange(@Start, @End), @Minutes, @parts::jsonb, @ask::jsonb, @decisionId, @madeBy, @now)
+            insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at, companions)
+            values (@id, @MemberId, @MachineId, tstzrange(@Start, @End), @Minutes, @parts::jsonb, @ask::jsonb, @decisionId, @madeBy, @now, @companions)
             """,
             new
             {
-                id, ask.MemberId, ask.MachineId, ask.Start, ask.End, ask.Minutes, decisionId, madeBy, now,
+                id, ask.MemberId, ask.MachineId, ask.Start, ask.End, ask.Minutes, decisionId, madeBy, now, companions,
                 parts = GateJson.Write(decision.Length.FilledTo(ask.Minutes)), ask = GateJson.Write(ask),
             }, transaction);
         await connection.ExecuteAsync(
             """
             insert into booking.claim (booking_id, resource, during, recorded)
-            select @id, unnest(@resources), tstzrange(@Start, @End), tstzrange(@now, null)
+            select @id, r, tstzrange(@Start, @End), tstzrange(@now, null) from unnest(@resources) r where r <> @supervises
             """,
-            new { id, resources = resources.ToArray(), ask.Start, ask.End, now }, transaction);
+            new { id, resources = resources.ToArray(), supervises = $"supervise:{ask.SupervisorId}", ask.Start, ask.End, now }, transaction);
         if (decision.Lifted.Count > 0)
             await connection.ExecuteAsync("update gate.ask set booking_id = @id, version = version + 1 where id = any(@asks)", new { id, asks = decision.Lifted.ToArray() }, transaction);
         if (ask.SupervisorId is { } supervisor) await TellSupervisor(connection, transaction, id, supervisor, "made", $"You are booked to supervise on {facts.Machine.Spec.Name}", ask, facts.Rules, now);
@@ -202,6 +222,39 @@ public sealed class BookingStore(NpgsqlDataSource db)
         return (answer, true);
     }, cancel);
 
+    /// <summary>Gives back what is left of the time of a booking that nobody came to, and tells the person.</summary>
+    /// <param name="by">The steward; null when the house releases by itself.</param>
+    /// <returns>The booking; null when there is none; or why it stays.</returns>
+    public Task<Result<BookedTime>?> ReleaseNoShow(Guid id, string? by, int graceMinutes, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<BookedTime>? answer = null;
+        var booking = await FindIn(connection, transaction, id, lockIt: true);
+        if (booking is null) return (answer, false);
+        if (Core.Run.RunLog.MayRelease(booking.Start, booking.End, booking.ArrivedAt is not null, booking.CancelledAt is not null, graceMinutes, now) is { } refusal) return (refusal, false);
+        await connection.ExecuteAsync(
+            """
+            update booking.claim set live = false, recorded = tstzrange(lower(recorded), @now) where booking_id = @id and live;
+            update booking.booking set cancelled_at = @now, cancelled_by = @by, no_show = true, version = version + 1 where id = @id;
+            """,
+            new { id, now, by }, transaction);
+        await MessageStore.Tell(
+            connection, transaction, booking.PersonId, $"booking.noShow:{id}", $"Booking {booking.Number} was released",
+            $"Nobody arrived within {graceMinutes} minutes of its start, so others may have the time. Ask the gate for another.", "/bookings", now);
+        await Append(connection, transaction, "booking.cancelled", id, by ?? booking.PersonId, now, null);
+        answer = booking with { CancelledAt = now, NoShow = true, Version = booking.Version + 1 };
+        return (answer, true);
+    }, cancel);
+
+    /// <summary>Bookings whose grace is over and that nobody marked as arrived, soonest first.</summary>
+    public async Task<IReadOnlyList<BookedTime>> NoShows(int graceMinutes, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var rows = await connection.QueryAsync<Row>(new CommandDefinition(
+            Columns + " where b.cancelled_at is null and b.arrived_at is null and lower(b.during) <= @late and upper(b.during) > @now order by lower(b.during)",
+            new { now, late = now - Duration.FromMinutes(graceMinutes) }, cancellationToken: cancel));
+        return [.. rows.Select(r => r.ToBooking())];
+    }
+
     /// <summary>Bookings that touch the time, in order; cancelled ones only where asked.</summary>
     public async Task<IReadOnlyList<BookedTime>> Between(Instant from, Instant to, string? personId, CancellationToken cancel)
     {
@@ -219,6 +272,13 @@ public sealed class BookingStore(NpgsqlDataSource db)
         var rows = await connection.QueryAsync<Row>(new CommandDefinition(
             Columns + " where b.at_risk_since is not null and b.cancelled_at is null and upper(b.during) > @now order by lower(b.during)", new { now }, cancellationToken: cancel));
         return [.. rows.Select(r => r.ToBooking())];
+    }
+
+    /// <summary>These bookings, soonest first.</summary>
+    public async Task<IReadOnlyList<BookedTime>> Of(IReadOnlyList<Guid> ids, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return [.. (await connection.QueryAsync<Row>(new CommandDefinition(Columns + " where b.id = any(@ids) order by lower(b.during)", new { ids = ids.ToArray() }, cancellationToken: cancel))).Select(r => r.ToBooking())];
     }
 
     private async Task<BookingOutcome?> Repeat(Guid id, Ask ask, string madeBy, CancellationToken cancel)

@@ -20,6 +20,9 @@ public static class DapperTypes
             DefaultTypeMap.MatchNamesWithUnderscores = true;
             SqlMapper.AddTypeHandler(new Plain<Instant>(NpgsqlDbType.TimestampTz));
             SqlMapper.AddTypeHandler(new Plain<LocalDate>(NpgsqlDbType.Date));
+            SqlMapper.AddTypeHandler(new Plain<LocalTime>(NpgsqlDbType.Time));
+            SqlMapper.AddTypeHandler(new Plain<Instant[]>(NpgsqlDbType.Array | NpgsqlDbType.TimestampTz));
+            SqlMapper.AddTypeHandler(new Plain<LocalDate[]>(NpgsqlDbType.Array | NpgsqlDbType.Date));
             SqlMapper.AddTypeHandler(new Plain<Interval>(NpgsqlDbType.TimestampTzRange));
             SqlMapper.AddTypeHandler(new Plain<string[]>(NpgsqlDbType.Array | NpgsqlDbType.Text));
             _done = true;

@@ -79,12 +79,14 @@ public sealed class AskStore(NpgsqlDataSource db)
                 """
                 select a.person_id, a.machine_id, a.state, a.booking_id, lower(a.during) as start, upper(a.during) as "end", d.ask, m.name as machine_name,
                     (select count(distinct r.person_id)::int from people.role r
-                        where r.role = 'steward' and r.person_id <> a.person_id and upper_inf(r.recorded) and r.held @> @now) as other_stewards
+                        where r.role = 'steward' and r.person_id <> a.person_id and upper_inf(r.recorded) and r.held @> @now) as other_stewards,
+                    (select count(distinct r.person_id)::int from people.role r
+                        where r.role = 'countersigner' and r.person_id <> a.person_id and upper_inf(r.recorded) and r.held @> @now) as other_countersigners, a.at
                 from gate.ask a join gate.decision d on d.id = a.decision_id join house.machine m on m.id = a.machine_id where a.id = @id for update of a
                 """,
                 new { id, now }, transaction);
             if (row is null) return ((Result<string>?)null, false);
-            if (Asks.MayAnswer(kind, row.PersonId, by, steward, countersigner, row.OtherStewards, row.Start, now, reason) is { } refusal) return (refusal, false);
+            if (Asks.MayAnswer(kind, row.PersonId, by, steward, countersigner, row.OtherStewards, row.OtherCountersigners, row.Start, row.At, now, reason) is { } refusal) return (refusal, false);
             var wanted = kind == AskAnswerKind.TakeBack ? "lifted" : "waiting";
             if (row.State != wanted)
                 return (new Refusal("ask.answered", kind == AskAnswerKind.TakeBack ? "Only a lift that holds can be taken back." : $"This ask is {Words(row.State)}."), false);
@@ -100,13 +102,13 @@ public sealed class AskStore(NpgsqlDataSource db)
                 await connection.ExecuteAsync("update gate.lift set recorded = tstzrange(lower(recorded), @now) where id = @id and upper_inf(recorded)", new { id, now }, transaction);
             var text = await LedgerStore.Keep(connection, transaction, reason!.Trim(), row.PersonId);
             await connection.ExecuteAsync(
-                "update gate.ask set state = @done, answered_by = @by, answered_at = @now, answer_text_id = @text, version = version + 1 where id = @id",
+                "update gate.ask set state = @done, answered_by = @by, answered_at = @now, answer_text_id = @text, single_handed = (person_id = @by), version = version + 1 where id = @id",
                 new { id, done, by, now, text = text.Id }, transaction);
             await MessageStore.Tell(connection, transaction, row.PersonId, $"ask.{done}:{id}", Title(done, row.MachineName), reason.Trim(), $"/ask?asked={id}", now);
             await LedgerStore.Append(connection, transaction, now, $"gate.{done}", new
             {
                 ask = id, person = await HouseStore.Number(connection, transaction, row.PersonId), by = await HouseStore.Number(connection, transaction, by),
-                machine = row.MachineId, booking = row.BookingId, decisionHash, why = text.InChain,
+                machine = row.MachineId, booking = row.BookingId, decisionHash, why = text.InChain, singleHanded = row.PersonId == by ? true : (bool?)null,
             });
             return (done, true);
         }, cancel);
@@ -134,7 +136,7 @@ public sealed class AskStore(NpgsqlDataSource db)
     }, cancel);
 
     private sealed record AnswerRow(
-        string PersonId, string MachineId, string State, Guid? BookingId, Instant Start, Instant End, string Ask, string MachineName, int OtherStewards);
+        string PersonId, string MachineId, string State, Guid? BookingId, Instant Start, Instant End, string Ask, string MachineName, int OtherStewards, int OtherCountersigners, Instant At);
 
     /// <summary>Decides once more, and lifts what reads <em>ask</em> now.</summary>
     /// <returns>The hash of the decision the lift rests on.</returns>

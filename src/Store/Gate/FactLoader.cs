@@ -7,6 +7,7 @@ using VelvetGate.Core.Bench;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
+using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Store.Gate;
@@ -18,17 +19,20 @@ public sealed class FactLoader(NpgsqlDataSource db)
     /// <param name="now">The present of the decision.</param>
     /// <param name="knownAt">Facts as they were known then; null for what is known now.</param>
     /// <param name="booking">A standing booking that is decided again: what it holds itself does not stand against it.</param>
+    /// <param name="ahead">Facts of the coming weeks too, for the soonest way.</param>
     /// <param name="askedBy">Drawings of this person are seen too; null sees only the member's own.</param>
-    public async Task<Result<GateFacts>> Load(Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel, Guid? booking = null)
+    public async Task<Result<GateFacts>> Load(Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel, Guid? booking = null, bool ahead = false)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await Load(connection, null, ask, now, knownAt, askedBy, cancel, booking);
+        return await Load(connection, null, ask, now, knownAt, askedBy, cancel, booking, ahead);
     }
 
     public static async Task<Result<GateFacts>> Load(
-        NpgsqlConnection connection, NpgsqlTransaction? transaction, Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel, Guid? booking = null)
+        NpgsqlConnection connection, NpgsqlTransaction? transaction, Ask ask, Instant now, Instant? knownAt, string? askedBy, CancellationToken cancel, Guid? booking = null, bool ahead = false)
     {
         var first = Instant.Min(now, ask.Start);
+        // No length yet: what the job needs is known only once the facts are.
+        var last = ahead ? Instant.Max(ask.End, Instant.Max(now, ask.Start) + Duration.FromDays(SoonestWay.HorizonDays + 1)) : ask.Minutes == 0 ? ask.Start + Duration.FromDays(1) : ask.End;
         var parameters = new
         {
             person = ask.MemberId,
@@ -39,20 +43,22 @@ public sealed class FactLoader(NpgsqlDataSource db)
             materials = ask.Items.Select(i => i.MaterialId).Distinct().ToArray(),
             tags = ask.Items.Select(i => i.SheetTag).OfType<string>().Distinct().ToArray(),
             drawings = ask.Items.Select(i => i.DrawingId).OfType<Guid>().Distinct().ToArray(),
-            // A week before, for the weekly house limit; the horizon after, for the soonest way.
+            // A week before and after, for the weekly house limit.
             from = first - Duration.FromDays(8),
-            until = Instant.Max(ask.End, Instant.Max(now, ask.Start) + Duration.FromDays(SoonestWay.HorizonDays + 8)),
+            until = last + Duration.FromDays(8),
+            first,
+            last,
             now,
             start = ask.Start,
             knownAt,
             booking,
         };
-        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(FactSql.All, parameters, transaction, cancellationToken: cancel));
+        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(knownAt is null ? FactSql.Now : FactSql.Then, parameters, transaction, cancellationToken: cancel));
         return await new FactReading(rows, ask, now).Build();
     }
 }
 
-/// <summary>Rows of <see cref="FactSql.All"/>, in its order, as facts.</summary>
+/// <summary>Rows of <see cref="FactSql.Now"/> or <see cref="FactSql.Then"/>, in its order, as facts.</summary>
 internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant now)
 {
     private sealed record SpanRow(Instant From, Instant? Until)
@@ -64,7 +70,15 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
 
     private sealed record PersonRow(string GivenName, LocalDate? BirthDate);
 
-    private sealed record CertificateRow(string Authority, bool Founding, Instant From, Instant? Until);
+    private sealed record CertificateRow(string Authority, bool Founding, Instant From, Instant? Until, bool Confirmed);
+
+    private sealed record ConsentRow(string[] MachineIds, Instant From, Instant? Until);
+
+    private sealed record ClosureRow(Guid Plan, string Title, Instant From, Instant Until);
+
+    private sealed record ClassRow(Guid Plan, string Title, Instant From, Instant Until, string AdultId, int AtOnce, bool OnRoster);
+
+    private sealed record RunningRow(Guid Plan, Instant From, Instant Until);
 
     private sealed record MaterialRow(string Id, string Name, decimal CutEnergy, bool HeavyResidue);
 
@@ -104,7 +118,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         if (sheets.Refusal is { } refusal) return refusal;
         var drawings = await ReadDrawings();
         var machine = await ReadMachine(spec);
-        var time = new TimeFacts(Known(await Spans()), Known(await Spans()), personFacts.Attending);
+        var time = await ReadTime(personFacts);
         var room = await ReadRoom();
         return new GateFacts(GateFacts.CurrentVersion, now, rules, personFacts, training, sheets.Value, drawings, machine, time, room, lifts);
     }
@@ -115,18 +129,22 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var agreement = await Spans();
         var pauses = await Spans();
         var attending = await Spans();
-        int? age = person.BirthDate is { } born ? Period.Between(born, rules.Clock.DateOf(ask.Start), PeriodUnits.Years).Years : null;
-        return new PersonFacts(person.GivenName, Known(active), Known(agreement), Known(pauses), Known(attending), Fact.Known(age));
+        var duties = await Spans();
+        var consents = (await rows.ReadAsync<ConsentRow>()).Select(c => new ConsentFacts(new Span(c.From, c.Until), c.MachineIds)).ToList();
+        var age = Ages.On(person.BirthDate, rules.Clock.DateOf(ask.Start));
+        return new PersonFacts(person.GivenName, Known(active), Known(agreement), Known(pauses), Known(attending), Fact.Known(age), duties, consents);
     }
 
     private async Task<TrainingFacts> ReadTraining()
     {
-        var held = (await rows.ReadAsync<CertificateRow>()).Select(c => new Certificate(c.Authority, new Span(c.From, c.Until), c.Founding)).ToList();
+        var held = (await rows.ReadAsync<CertificateRow>()).Select(c => new Certificate(c.Authority, new Span(c.From, c.Until), c.Founding, c.Confirmed)).ToList();
         var lastUse = (await rows.ReadAsync<AtRow>()).Single().At;
         var trains = await Spans();
         var certified = await Spans();
         var busy = await Spans();
-        return new TrainingFacts(Fact.Known<IReadOnlyList<Certificate>>(held), Fact.Known(lastUse), trains, certified, busy);
+        var teaches = await Spans();
+        var supervises = await Spans();
+        return new TrainingFacts(Fact.Known<IReadOnlyList<Certificate>>(held), Fact.Known(lastUse), trains, certified, busy, teaches, supervises);
     }
 
     private async Task<Result<IReadOnlyList<SheetFacts>>> ReadSheets(MachineSpec spec)
@@ -178,6 +196,18 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var fixtures = (await rows.ReadAsync<string>()).ToList();
         var tested = (await rows.ReadAsync<TestedFacts>()).ToList();
         return new MachineFacts(spec, Known(stops), Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep), fixtures, Fact.OnlyAtMachine<bool>(), tested);
+    }
+
+    private async Task<TimeFacts> ReadTime(PersonFacts person)
+    {
+        var taken = await Spans();
+        var fixture = await Spans();
+        var closures = (await rows.ReadAsync<ClosureRow>()).Select(c => new ClosureFacts(c.Plan, c.Title, new Span(c.From, c.Until))).ToList();
+        var classes = (await rows.ReadAsync<ClassRow>()).ToList();
+        var running = (await rows.ReadAsync<RunningRow>()).ToLookup(r => r.Plan, r => new Span(r.From, r.Until));
+        return new TimeFacts(
+            Known(taken), Known(fixture), person.Attending, closures,
+            [.. classes.Select(c => new ClassFacts(c.Plan, c.Title, new Span(c.From, c.Until), c.AdultId, c.OnRoster, c.AtOnce, [.. running[c.Plan]]))]);
     }
 
     private async Task<RoomFacts> ReadRoom()

@@ -23,36 +23,47 @@ public sealed record SignIn(string PersonId, string PasswordHash, string Securit
 /// <summary>People, their roles and pauses.</summary>
 public sealed class PeopleStore(NpgsqlDataSource db)
 {
-    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate);
+    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string SecurityStamp);
 
     private sealed record RoleRow(string PersonId, string Role, string? MachineId);
 
-    private const string RolesSql = "select person_id, role, machine_id from people.role where held @> @now and upper_inf(recorded) and (@id::text is null or person_id = @id);";
+    private const string PeopleSql = "select id, given_name, family_name, birth_date, security_stamp from people.person where not erased order by family_name, given_name, id;";
+
+    // One person is asked for at every request: a plan of its own, by key.
+    private const string PersonSql = "select id, given_name, family_name, birth_date, security_stamp from people.person where not erased and id = @id;";
+
+    private const string RolesSql = "select person_id, role, machine_id from people.role where held @> @now and upper_inf(recorded);";
 
     private const string PausesSql = """
         select u.id, u.person_id, lower(u.held) as since, upper(u.held) as until, t.body as reason
         from people.pause u left join ledger.text t on t.id = u.text_id
-        where upper_inf(u.recorded) and u.held @> @now and (@id::text is null or u.person_id = @id) order by lower(u.held);
+        where upper_inf(u.recorded) and u.held @> @now order by lower(u.held);
         """;
 
-    public Task<IReadOnlyList<PersonNow>> All(Instant now, CancellationToken cancel) => Load(null, now, cancel);
+    private static string OneOf(string sql, string column) => sql.Replace("@> @now", $"@> @now and {column} = @id", StringComparison.Ordinal);
+
+    public async Task<IReadOnlyList<PersonNow>> All(Instant now, CancellationToken cancel) => [.. (await Load(null, now, cancel)).Select(p => p.Person)];
 
     /// <returns>Null when there is no such person.</returns>
-    public async Task<PersonNow?> Find(string id, Instant now, CancellationToken cancel) => (await Load(id, now, cancel)).SingleOrDefault();
+    public async Task<PersonNow?> Find(string id, Instant now, CancellationToken cancel) => (await Load(id, now, cancel)).SingleOrDefault().Person;
 
-    private async Task<IReadOnlyList<PersonNow>> Load(string? id, Instant now, CancellationToken cancel)
+    /// <summary>The person of a session, if its stamp is still theirs: a new password or a closed account ends it. One round trip, at every request.</summary>
+    public async Task<PersonNow?> OfSession(string id, string? stamp, Instant now, CancellationToken cancel) =>
+        (await Load(id, now, cancel)).SingleOrDefault() is { Person: { } person, Stamp: var held } && held == stamp ? person : null;
+
+    private async Task<IReadOnlyList<(PersonNow Person, string Stamp)>> Load(string? id, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
-            "select id, given_name, family_name, birth_date from people.person where not erased and (@id::text is null or id = @id) order by family_name, given_name, id;" + RolesSql + PausesSql,
+            id is null ? PeopleSql + RolesSql + PausesSql : PersonSql + OneOf(RolesSql, "person_id") + OneOf(PausesSql, "u.person_id"),
             new { id, now }, cancellationToken: cancel));
         var people = (await rows.ReadAsync<PersonRow>()).ToList();
         var roles = (await rows.ReadAsync<RoleRow>()).ToLookup(r => r.PersonId);
         var pauses = (await rows.ReadAsync<PauseNow>()).ToLookup(p => p.PersonId);
-        return [.. people.Select(p => new PersonNow(
+        return [.. people.Select(p => (new PersonNow(
             p.Id, p.GivenName, p.FamilyName, p.BirthDate,
             [.. roles[p.Id].Select(r => new HeldRole(Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId))],
-            pauses[p.Id].FirstOrDefault()))];
+            pauses[p.Id].FirstOrDefault()), p.SecurityStamp))];
     }
 
     public async Task<SignIn?> FindSignIn(string name, CancellationToken cancel)
@@ -61,14 +72,6 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         return await connection.QuerySingleOrDefaultAsync<SignIn>(new CommandDefinition(
             "select id as person_id, password_hash, security_stamp from people.person where sign_in_name = @name and password_hash is not null and not erased",
             new { name }, cancellationToken: cancel));
-    }
-
-    /// <summary>The stamp that a session was made with; another one ends it.</summary>
-    public async Task<string?> SecurityStamp(string personId, CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.QuerySingleOrDefaultAsync<string>(new CommandDefinition(
-            "select security_stamp from people.person where id = @personId and not erased", new { personId }, cancellationToken: cancel));
     }
 
     /// <summary>Pauses a person from now.</summary>
@@ -121,29 +124,5 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             start = Core.Ledger.Chain.Instant(pause.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
         });
         return (ending, true);
-    }, cancel);
-
-    /// <summary>Removes what names a person: row details, texts with their salts, drawings. The chain, which never held them, still verifies.</summary>
-    public Task<bool> Erase(string personId, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var done = await connection.ExecuteAsync(
-            """
-            update people.person set given_name = 'Erased', family_name = '', birth_date = null, sign_in_name = null, password_hash = null,
-                security_stamp = gen_random_uuid()::text, erased = true, version = version + 1
-            where id = @personId and not erased
-            """,
-            new { personId }, transaction) == 1;
-        if (!done) return (false, false);
-        await connection.ExecuteAsync(
-            """
-            delete from ledger.text where about = @personId;
-            delete from people.message where person_id = @personId;
-            with gone as (delete from bench.drawing where person_id = @personId returning sha256)
-                delete from bench.file f using gone where f.sha256 = gone.sha256
-                    and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)
-            """,
-            new { personId }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "person.erased", new { person = await HouseStore.Number(connection, transaction, personId) });
-        return (true, true);
     }, cancel);
 }

@@ -12,7 +12,8 @@ namespace VelvetGate.Store.Run;
 
 public sealed record RunNow(
     Guid Id, int Number, Guid? BookingId, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, string MaterialId, string MaterialName,
-    decimal ThicknessMm, string[] Operations, Instant Start, Instant End, string Outcome, string? Settings);
+    decimal ThicknessMm, string[] Operations, Instant Start, Instant End, string Outcome, string? Settings, string LoggedBy,
+    string? SupervisorId, Instant? ConfirmedAt);
 
 /// <summary>Runs as they were logged.</summary>
 public sealed class RunStore(NpgsqlDataSource db)
@@ -26,8 +27,9 @@ public sealed class RunStore(NpgsqlDataSource db)
         var text = string.IsNullOrWhiteSpace(run.Settings) ? null : await LedgerStore.Keep(connection, transaction, run.Settings.Trim(), run.PersonId);
         var added = await connection.ExecuteAsync(
             """
-            insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, text_id, logged_by, at)
-            values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End), @outcome, @text, @by, @now)
+            insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, text_id, logged_by, at, supervisor_id)
+            values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End), @outcome, @text, @by, @now,
+                (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId))
             on conflict (id) do nothing
             """,
             new
@@ -48,17 +50,36 @@ public sealed class RunStore(NpgsqlDataSource db)
         return (id, true);
     }, cancel);
 
+    /// <summary>The second word on a supervised run: from now on it counts.</summary>
+    /// <returns>Null when there is no such run; true, again too; or why not.</returns>
+    public Task<Result<bool>?> Confirm(Guid id, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<bool>? answer = null;
+        var row = await connection.QuerySingleOrDefaultAsync<(string Person, string? Supervisor, string LoggedBy, Instant? Confirmed)?>(
+            "select person_id, supervisor_id, logged_by, confirmed_at from run.log where id = @id for update", new { id }, transaction);
+        if (row is not { } run) return (answer, false);
+        if (RunLog.MayConfirm(run.Person, run.Supervisor, run.LoggedBy, by) is { } refusal) return (refusal, false);
+        answer = true;
+        if (run.Confirmed is not null) return (answer, false);
+        await connection.ExecuteAsync("update run.log set confirmed_at = @now where id = @id", new { id, now }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "run.confirmed", new
+        {
+            run = id, person = await HouseStore.Number(connection, transaction, run.Person), by = await HouseStore.Number(connection, transaction, by),
+        });
+        return (answer, true);
+    }, cancel);
+
     /// <summary>Latest first.</summary>
-    /// <param name="personId">Null takes everybody's.</param>
+    /// <param name="personId">Null takes everybody's; else those this person ran or supervised.</param>
     public async Task<IReadOnlyList<RunNow>> Latest(string? personId, int limit, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return [.. await connection.QueryAsync<RunNow>(new CommandDefinition(
             """
             select r.id, r.number, r.booking_id, r.person_id, p.given_name, p.family_name, p.birth_date, r.machine_id, r.material_id, m.name as material_name,
-                r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", r.outcome, t.body as settings
+                r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", r.outcome, t.body as settings, r.logged_by, r.supervisor_id, r.confirmed_at
             from run.log r join people.person p on p.id = r.person_id join materials.material m on m.id = r.material_id left join ledger.text t on t.id = r.text_id
-            where @personId::text is null or r.person_id = @personId order by upper(r.during) desc, r.number desc limit @limit
+            where @personId::text is null or r.person_id = @personId or r.supervisor_id = @personId order by upper(r.during) desc, r.number desc limit @limit
             """,
             new { personId, limit }, cancellationToken: cancel))];
     }

@@ -6,7 +6,9 @@ using VelvetGate.Core.Gating;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
+using VelvetGate.Store.House;
 using VelvetGate.Web.Gate;
+using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Booking;
@@ -14,10 +16,12 @@ namespace VelvetGate.Web.Booking;
 /// <param name="Parts">What each stretch is for; they add up to <paramref name="Minutes"/>.</param>
 /// <param name="MemberId">Staff and the person only.</param>
 /// <param name="Item">The first sheet that was asked for, so that its run can be logged: the person and staff only.</param>
+/// <param name="Companions">Come along and watch; they attend nothing.</param>
+/// <param name="NoShow">Released because nobody came.</param>
 /// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
 public sealed record BookingAnswer(
     Guid Id, int Number, string MachineId, string Name, bool Mine, Instant Start, Instant End, int Minutes, IReadOnlyList<BookingPart> Parts, bool Cancelled, RiskAnswer? AtRisk,
-    Instant? ArrivedAt, AskItem? Item, string? MemberId);
+    Instant? ArrivedAt, AskItem? Item, string? MemberId, int Companions, bool NoShow);
 
 public sealed record RiskAnswer(Instant Since, IReadOnlyList<RiskReason> Reasons);
 
@@ -27,6 +31,7 @@ public sealed record CancelRequest(string? Reason = null);
 
 public static class BookingEndpoints
 {
+    private const int MostCompanions = 20;
     private static readonly Duration LongestList = Duration.FromDays(93);
 
     public static void MapBookings(this IEndpointRouteBuilder app)
@@ -36,6 +41,7 @@ public static class BookingEndpoints
             .ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
         bookings.MapGet("/", List).WithName("ListBookings").ProducesProblem(400);
         bookings.MapPost("/{id:guid}/arrive", Arrive).WithName("ArriveForBooking").ProducesProblem(404).ProducesProblem(409);
+        bookings.MapPost("/{id:guid}/release", Release).WithName("ReleaseNoShow").RequireAuthorization(Policy.Steward).ProducesProblem(404).ProducesProblem(409);
         bookings.MapPost("/{id:guid}/cancel", Cancel).WithName("CancelBooking").ProducesProblem(404).ProducesProblem(409);
     }
 
@@ -54,7 +60,8 @@ public static class BookingEndpoints
             if (loaded.Problem is { } problem) return problem;
             ask = loaded.Asked!.Value.Ask;
         }
-        return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel) switch
+        if (request.Companions is < 0 or > MostCompanions) return Problems.Of(new Core.Refusal("booking.companions", $"Between 0 and {MostCompanions} people may come along.", "companions"));
+        return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel, request.Companions ?? 0) switch
         {
             BookingOutcome.Booked { Again: false } made => TypedResults.Created($"/api/bookings/{id}", Answer(made.Booking, user.Id, true)),
             BookingOutcome.Booked again => TypedResults.Ok(Answer(again.Booking, user.Id, true)),
@@ -95,6 +102,14 @@ public static class BookingEndpoints
         return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
+    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Release(Guid id, CurrentUser user, BookingStore bookings, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel) is not { } answer) return Problems.NotFound("booking");
+        return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+    }
+
     private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Arrive(Guid id, CurrentUser user, BookingStore bookings, IClock clock, CancellationToken cancel)
     {
         var all = await user.Is(Role.Steward, Role.Trainer);
@@ -105,9 +120,9 @@ public static class BookingEndpoints
     internal static BookingAnswer Answer(BookedTime b, string asker, bool whole) => new(
         b.Id, b.Number, b.MachineId, PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker), b.PersonId == asker, b.Start, b.End, b.Minutes, b.Parts, b.CancelledAt is not null,
         b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskAnswer(since, b.AtRisk) : null,
-        b.ArrivedAt, whole || b.PersonId == asker ? b.Ask.Items[0] : null, whole || b.PersonId == asker ? b.PersonId : null);
+        b.ArrivedAt, whole || b.PersonId == asker ? b.Ask.Items[0] : null, whole || b.PersonId == asker ? b.PersonId : null, b.Companions, b.NoShow);
 
-    private static int? Age(BookedTime b) => People.Ages.On(b.BirthDate, b.Start);
+    private static int? Age(BookedTime b) => Ages.On(b.BirthDate, b.Start);
 
     private static Instant ReadInstant(string? text, string field, Instant otherwise, FieldErrors errors)
     {

@@ -12,10 +12,11 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Minutes">Whole time at the machine; left out takes what the job needs.</param>
 /// <param name="Unit">mm or in: how a bare thickness is read and reasons are written.</param>
 /// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
+/// <param name="Companions">Bookings only: how many come along; they watch and attend nothing.</param>
 public sealed record AskRequest(
     string? MemberId = null, string? MachineId = null, IReadOnlyList<AskItemRequest>? Items = null,
     string? MaterialId = null, decimal? ThicknessMm = null, string? Thickness = null, IReadOnlyList<string>? Operations = null, string? SheetTag = null, string? DrawingId = null, decimal? RunMinutes = null,
-    string? Fixture = null, string? SupervisorId = null, string? Start = null, decimal? Minutes = null, string? Id = null, string? Note = null, string? Unit = null);
+    string? Fixture = null, string? SupervisorId = null, string? Start = null, decimal? Minutes = null, string? Id = null, string? Note = null, string? Unit = null, int? Companions = null);
 
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>

@@ -68,7 +68,7 @@ public static class GateEndpoints
     private static async Task<Results<Ok<AskAnswer>, ProblemHttpResult>> AskGate(
         AskRequest request, CurrentUser user, FactLoader facts, IClock clock, bool? soonest, CancellationToken cancel)
     {
-        var loaded = await Load(request, user, facts, clock, cancel);
+        var loaded = await Load(request, user, facts, clock, cancel, ahead: soonest != false);
         if (loaded.Problem is { } problem) return problem;
         var (ask, known) = loaded.Asked!.Value;
         var decision = Core.Gating.Gate.Decide(ask, known);
@@ -125,14 +125,14 @@ public static class GateEndpoints
 
     /// <summary>Reads the ask, holds it against who asks, loads the facts, and fills in the minutes where they were left out.</summary>
     internal static async Task<((Ask Ask, GateFacts Facts)? Asked, ProblemHttpResult? Problem)> Load(
-        AskRequest request, CurrentUser user, FactLoader facts, IClock clock, CancellationToken cancel)
+        AskRequest request, CurrentUser user, FactLoader facts, IClock clock, CancellationToken cancel, bool ahead = false)
     {
         var errors = new FieldErrors();
         var now = clock.GetCurrentInstant();
         if (AskReading.Read(request, user.Id, now, errors) is not { } ask) return (null, errors.Answer());
         if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer))
             return (null, Problems.Of(403, "ask.notYours", "Members ask for themselves only."));
-        var loaded = await facts.Load(ask, now, null, user.Id, cancel);
+        var loaded = await facts.Load(ask, now, null, user.Id, cancel, ahead: ahead);
         if (loaded.Refusal is { } refusal) return (null, Problems.Of(refusal));
         if (ask.Minutes == 0) ask = ask with { Minutes = JobLength.Of(ask, loaded.Value).SlotMinutes };
         return ((ask, loaded.Value), null);

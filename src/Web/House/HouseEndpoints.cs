@@ -24,7 +24,10 @@ public sealed record StopAnswer(Guid Id, Instant Since, string By, string? Reaso
 public sealed record MachineList(IReadOnlyList<MachineAnswer> Items);
 
 /// <summary>A local day with the times that can be chosen, each with its instant: the client never turns a wall clock into an instant.</summary>
-public sealed record DayAnswer(string Date, string Label, string Previous, string Next, Instant? Opens, Instant? Closes, IReadOnlyList<SlotAnswer> Slots);
+public sealed record DayAnswer(string Date, string Label, string Previous, string Next, Instant Starts, Instant? Opens, Instant? Closes, IReadOnlyList<SlotAnswer> Slots, string? ClockChange);
+
+/// <summary>What a wall-clock time means: one instant, or two with their names.</summary>
+public sealed record ReadingsAnswer(IReadOnlyList<SlotAnswer> Readings);
 
 /// <param name="Label">Wall-clock time; an hour that comes twice carries its zone, such as “01:30 BST”.</param>
 public sealed record SlotAnswer(Instant At, string Label);
@@ -44,6 +47,7 @@ public static class HouseEndpoints
         var house = app.MapGroup("/api").WithTags("House");
         house.MapGet("/house", House).WithName("House").AllowAnonymous();
         house.MapGet("/house/day", Day).WithName("HouseDay").RequireAuthorization(Policy.SignedIn).ProducesProblem(400);
+        house.MapGet("/house/local", ReadLocal).WithName("ReadLocalTime").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(422);
         house.MapGet("/machines", Machines).WithName("ListMachines").RequireAuthorization(Policy.SignedIn);
         house.MapPost("/machines/{id}/stops", Stop).WithName("StopMachine").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404);
         house.MapPost("/stops/{id:guid}/return", Return).WithName("ReturnMachine").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
@@ -72,8 +76,24 @@ public static class HouseEndpoints
         var open = rules.OpenOn(day);
         return TypedResults.Ok(new DayAnswer(
             LocalDatePattern.Iso.Format(day), day.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
-            LocalDatePattern.Iso.Format(day.PlusDays(-1)), LocalDatePattern.Iso.Format(day.PlusDays(1)), open?.Start, open?.End,
-            open is { } hours ? [.. Slots(rules, hours)] : []));
+            LocalDatePattern.Iso.Format(day.PlusDays(-1)), LocalDatePattern.Iso.Format(day.PlusDays(1)), rules.Clock.Day(day).Start, open?.Start, open?.End,
+            open is { } hours ? [.. Slots(rules, hours)] : [], rules.Clock.ChangeOn(day)));
+    }
+
+    /// <summary>Turns a wall-clock time into instants: a doubled hour gives both by name, a missing one is refused with the next.</summary>
+    private static async Task<Results<Ok<ReadingsAnswer>, ProblemHttpResult>> ReadLocal(string? local, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return NoRules();
+        var parsed = LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm").Parse(local ?? "");
+        if (!parsed.Success) return Problems.Of(new Core.Refusal("local.bad", "Give the wall-clock time like 2026-11-24T10:15.", "local"));
+        return rules.Clock.Read(parsed.Value) switch
+        {
+            LocalReading.Once once => TypedResults.Ok(new ReadingsAnswer([new SlotAnswer(once.At, rules.Clock.At(once.At).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture))])),
+            LocalReading.Twice twice => TypedResults.Ok(new ReadingsAnswer([.. new[] { twice.First, twice.Second }.Select(z => new SlotAnswer(z.ToInstant(), z.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)))])),
+            LocalReading.Missing missing => Problems.Of(
+                422, "local.missing", $"The clocks go forward over that time: there is no {parsed.Value.TimeOfDay:HH:mm}. The next is {missing.Next.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)}.", new { next = missing.Next.ToInstant() }),
+            var other => throw new InvalidOperationException($"A reading without an answer: {other}."),
+        };
     }
 
     private static IEnumerable<SlotAnswer> Slots(HouseRules rules, Interval hours)

@@ -100,15 +100,12 @@ public static class PeopleEndpoints
     internal static class Reasons
     {
         public static ProblemHttpResult? Check(string? reason) =>
-            string.IsNullOrWhiteSpace(reason) ? Problems.Of(new Refusal("reason.missing", "Write the reason in a sentence.", "reason"))
-            : reason.Length > LongestReason ? Problems.Of(new Refusal("reason.long", $"The reason is longer than {LongestReason} characters. Shorten it.", "reason"))
+            Wrong(reason) is { } text ? Problems.Of(new Refusal(string.IsNullOrWhiteSpace(reason) ? "reason.missing" : "reason.long", text, "reason")) : null;
+
+        /// <returns>What is wrong with it; null when it serves.</returns>
+        public static string? Wrong(string? reason) =>
+            string.IsNullOrWhiteSpace(reason) ? "Write the reason in a sentence."
+            : reason.Length > LongestReason ? $"The reason is longer than {LongestReason} characters. Shorten it."
             : null;
     }
-}
-
-internal static class Ages
-{
-    /// <summary>Whole years; null when the birth date is not kept. The house's day may differ by one from UTC's: it hides a name a day more or less.</summary>
-    public static int? On(LocalDate? born, Instant at) =>
-        born is { } date ? Period.Between(date, at.InUtc().Date, PeriodUnits.Years).Years : null;
 }

@@ -5,7 +5,6 @@ using VelvetGate.Core.People;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Units;
 using VelvetGate.Store.Run;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Run;
@@ -20,9 +19,11 @@ public sealed record RunRequest(
 public sealed record RunMade(Guid Id);
 
 /// <param name="Settings">The person and staff only.</param>
+/// <param name="Counts">False for a supervised run that the second of the two has not confirmed yet.</param>
+/// <param name="MayConfirm">True when the one who asks is that second.</param>
 public sealed record RunAnswer(
     Guid Id, int Number, Guid? BookingId, string Name, bool Mine, string MachineId, string MaterialId, string MaterialName, decimal ThicknessMm, IReadOnlyList<string> Operations,
-    Instant Start, Instant End, Outcome Outcome, string? Settings);
+    Instant Start, Instant End, Outcome Outcome, string? Settings, bool Supervised, bool Counts, bool MayConfirm);
 
 public sealed record RunList(IReadOnlyList<RunAnswer> Items);
 
@@ -36,6 +37,7 @@ public static class RunEndpoints
         var runs = app.MapGroup("/api/runs").WithTags("Runs").RequireAuthorization(Policy.SignedIn);
         runs.MapPost("/", Log).WithName("LogRun").ProducesProblem(400).ProducesProblem(403);
         runs.MapGet("/", List).WithName("ListRuns");
+        runs.MapPost("/{id:guid}/confirm", Confirm).WithName("ConfirmRun").ProducesProblem(403).ProducesProblem(404);
     }
 
     private static async Task<Results<Created<RunMade>, ProblemHttpResult>> Log(RunRequest request, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
@@ -59,7 +61,15 @@ public static class RunEndpoints
         var now = clock.GetCurrentInstant();
         return TypedResults.Ok(new RunList([.. found.Select(r => new RunAnswer(
             r.Id, r.Number, r.BookingId, PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true), r.PersonId == user.Id, r.MachineId, r.MaterialId, r.MaterialName,
-            r.ThicknessMm, r.Operations, r.Start, r.End, Enum.Parse<Outcome>(r.Outcome, ignoreCase: true), r.Settings))]));
+            r.ThicknessMm, r.Operations, r.Start, r.End, Enum.Parse<Outcome>(r.Outcome, ignoreCase: true), r.Settings,
+            r.SupervisorId is not null, r.SupervisorId is null || r.ConfirmedAt is not null,
+            r is { SupervisorId: { } supervisor, ConfirmedAt: null } && RunLog.Confirmer(r.PersonId, supervisor, r.LoggedBy) == user.Id))]));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Confirm(Guid id, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
+    {
+        if (await runs.Confirm(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("run");
+        return answer.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
     }
 
     private static LoggedRun Read(RunRequest request, string asker, FieldErrors errors)

@@ -14,10 +14,19 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
     /// <exception cref="InvalidOperationException">Nobody is signed in: the endpoint lacks its policy.</exception>
     public string Id => http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");
 
+    /// <summary>Takes up a session at the start of a request.</summary>
+    /// <returns>False when the session is over.</returns>
+    public async Task<bool> TakeUp(string? id, string? stamp, CancellationToken cancel)
+    {
+        _person = id is null ? null : await people.OfSession(id, stamp, clock.GetCurrentInstant(), cancel);
+        return _person is not null;
+    }
+
     public async Task<PersonNow?> Person()
     {
         if (http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) is not { } id) return null;
-        return _person ??= await people.Find(id, clock.GetCurrentInstant(), http.HttpContext.RequestAborted);
+        if (_person?.Id == id) return _person;
+        return _person = await people.Find(id, clock.GetCurrentInstant(), http.HttpContext.RequestAborted);
     }
 
     public async Task<bool> Is(params Role[] roles) => await Person() is { } person && person.Roles.Any(r => roles.Contains(r.Role));
@@ -44,6 +53,13 @@ public static class Policy
     public const string Steward = nameof(Steward);
     public const string Trainer = nameof(Trainer);
     public const string Records = nameof(Records);
+    public const string Keeper = nameof(Keeper);
+
+    /// <summary>Closures, classes and the rota are written down by keepers and stewards.</summary>
+    public const string Calendar = nameof(Calendar);
+
+    /// <summary>Who may give somebody a role; Core says which role.</summary>
+    public const string Grants = nameof(Grants);
 
     /// <summary>Who may answer an ask; Core says which of them in a given house.</summary>
     public const string Answers = nameof(Answers);
@@ -53,6 +69,9 @@ public static class Policy
         options.AddPolicy(SignedIn, p => p.RequireAuthenticatedUser());
         options.AddPolicy(Steward, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward)));
         options.AddPolicy(Trainer, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Trainer)));
+        options.AddPolicy(Keeper, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper)));
+        options.AddPolicy(Calendar, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Steward)));
+        options.AddPolicy(Grants, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Trainer)));
         options.AddPolicy(Answers, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Countersigner)));
         options.AddPolicy(Records, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Keeper, Role.Countersigner)));
     }

@@ -13,6 +13,8 @@ public static class Guards
     public static void UseSecurityHeaders(this WebApplication app) => app.Use((context, next) =>
     {
         var headers = context.Response.Headers;
+        if (context.Request.Path.Value?.Contains('\0') == true || context.Request.QueryString.Value?.Contains("%00", StringComparison.Ordinal) == true)
+            return Problems.Of(StatusCodes.Status400BadRequest, "request.value", "The address holds a character that no text can hold.").ExecuteAsync(context);
         headers.ContentSecurityPolicy = Csp;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
@@ -45,6 +47,9 @@ public static class Guards
                 BadHttpRequestException bad => Problems.Of(bad.StatusCode, "request.malformed", Malformed(bad)),
                 InvalidDataException => Problems.Of(400, "request.malformed", "The form data cannot be read. Send it again."),
                 NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(503, "database.away", "The database does not answer. Nothing was changed; try again in a moment."),
+                PostgresException { SqlState: PostgresErrorCodes.ExclusionViolation or PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure } =>
+                    Problems.Of(409, "stale", "Somebody changed the same thing at the same moment. Nothing was changed by you; look again and try once more."),
+                PostgresException { SqlState: ['2', '2', ..] } => Problems.Of(400, "request.value", "A value holds a character or a size that cannot be kept. Write it otherwise."),
                 _ => Problems.Of(500, "unexpected", $"Something went wrong. Nothing was changed. Tell a keeper this number: {context.TraceIdentifier}."),
             };
             if (problem.StatusCode == 503) context.Response.Headers.RetryAfter = "5";

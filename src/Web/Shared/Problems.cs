@@ -57,5 +57,10 @@ public sealed class FieldErrors
         list.Add(text);
     }
 
+    public void Add(IEnumerable<Refusal> refusals)
+    {
+        foreach (var refusal in refusals) Add(refusal.Field ?? "form", refusal.Text);
+    }
+
     public ProblemHttpResult Answer(string code = "request.invalid") => Problems.Field(code, _errors.ToDictionary(e => e.Key, e => e.Value.ToArray()));
 }

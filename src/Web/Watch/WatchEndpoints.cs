@@ -13,7 +13,6 @@ using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.Booking;
 using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Watch;
@@ -61,7 +60,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials)
+public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -86,11 +85,27 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
             var why = string.Join(" ", booking.AtRisk.Select(r => r.Text));
             found.Add(NeedsAHand.AtRisk($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name}, {when}. {why}", booking.Start, now, booking.Id.ToString()));
         }
+        if (onlyFor is null) found.AddRange(await OfHouse(machines, rules, now, cancel));
         var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
         var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
         foreach (var certificate in ending.Where(c => names.ContainsKey(c.PersonId) && (onlyFor is null || c.PersonId == onlyFor)))
             found.Add(NeedsAHand.Lapsing(names[certificate.PersonId], Authority(certificate.Authority, machines), certificate.Until!.Value, now, certificate.PersonId));
         return NeedsAHand.Order(found);
+    }
+
+    private async Task<List<Need>> OfHouse(Dictionary<string, MachineNow> machines, HouseRules rules, Instant now, CancellationToken cancel)
+    {
+        var found = new List<Need>();
+        foreach (var booking in await bookings.NoShows(rules.NoShowGraceMinutes, now, cancel))
+        {
+            var when = rules.Clock.At(booking.Start).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+            found.Add(NeedsAHand.NoShow($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name} since {when}", booking.Start, booking.Id.ToString()));
+        }
+        foreach (var first in (await founding.Standing(now, cancel)).Where(f => f.ConfirmedAt is null))
+            found.Add(NeedsAHand.Unconfirmed($"{first.GivenName} {first.FamilyName}", machines[first.MachineId].Spec.Name, first.Ends, first.Id.ToString()));
+        foreach (var kit in (await sheets.Kit(now, cancel)).Where(k => k.InDateUntil < now + Duration.FromDays(NeedsAHand.LapseDays)))
+            found.Add(NeedsAHand.Kit(kit.Name, kit.InDateUntil!.Value, now, kit.Id));
+        return found;
     }
 
     private static string What(WaitingAsk ask, Dictionary<string, string> materials, LengthUnit unit)

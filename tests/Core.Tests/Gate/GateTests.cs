@@ -31,12 +31,14 @@ public class GateTests
         ["person.tooYoung"] = c => c.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(13) } }),
         ["person.underAge"] = c => c.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(15) } }),
         ["person.withAdult"] = c => c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(15) } }),
+        ["person.noConsent"] = c => c.Rules(r => r with { GuardianConsent = true }).With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(17), Consents = [new ConsentFacts(Always, ["wren"])] } }),
         ["person.unknown"] = c => c.With(f => f with { Person = f.Person with { Agreement = Fact.Unknown<IReadOnlyList<Span>>() } }),
         ["training.none"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]) } }),
         ["training.lapsed"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(89)))]) } }),
         ["training.idle"] = c => c.With(f => f with { Training = f.Training with { LastUse = Fact.Known<Instant?>(Start - Duration.FromDays(91)) } }),
         ["training.addOn"] = c => c.Asking(a => a with { Fixture = "rotary" }),
         ["training.supervised"] = c => c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]), SupervisorTrains = [Always] } }),
+        ["training.founding"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", Always, Founding: true, Confirmed: false)]) } }),
         ["training.unknown"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Unknown<IReadOnlyList<Certificate>>() } }),
         ["material.never"] = c => Ruled(c, RulingStanding.Never),
         ["material.banned"] = c => Ruled(c, RulingStanding.Banned),
@@ -60,11 +62,15 @@ public class GateTests
         ["machine.stopped"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Spans(new Span(Now)) } }),
         ["machine.upkeepOverdue"] = c => c.With(f => f with { Machine = f.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new UpkeepFacts("Mirror clean", Start + Duration.FromMinutes(30))]) } }),
         ["machine.fixture"] = c => c.Asking(a => a with { Fixture = "pins" }),
+        ["machine.notClosed"] = c => c.Rules(r => r with { ClosedMachinesOnly = true }).With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
         ["machine.readings"] = c => c.With(f => f with { Machine = f.Machine with { Readings = Fact.OnlyAtMachine<bool>() } }),
         ["machine.unknown"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Fact.Unknown<IReadOnlyList<Span>>() } }),
         ["time.taken"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Spans(Around(0, 1)) } }),
         ["time.past"] = c => c.Asking(a => a with { Start = Now - Duration.FromHours(1) }),
         ["time.closed"] = c => c.Asking(a => a with { Start = Instant.FromUtc(2026, 11, 25, 8, 0) }),
+        ["time.closure"] = c => c.With(f => f with { Time = f.Time with { Closures = [new ClosureFacts(Guid.Empty, "lock repairs", Around(0, 1))] } }),
+        ["time.class"] = c => c.With(f => f with { Time = f.Time with { Classes = [Lesson(onRoster: false)] } }),
+        ["time.classFull"] = c => c.With(f => f with { Time = f.Time with { Classes = [Lesson(onRoster: true, Around(0, 1), Around(1, 2))] } }),
         ["time.lastRun"] = c => c.Asking(a => a with { Start = Instant.FromUtc(2026, 11, 25, 19, 30) }),
         ["time.tooShort"] = c => c.Asking(a => a with { Minutes = 20 }),
         ["time.sameDay"] = c => c.Rules(r => r with { SameDayBooking = false }).Asking(a => a with { Start = Instant.FromUtc(2026, 11, 24, 14, 0) }),
@@ -82,6 +88,8 @@ public class GateTests
         }),
         ["room.unknown"] = c => c.With(f => f with { Room = f.Room with { FireKit = Fact.Unknown<IReadOnlyList<KitFacts>>() } }),
     };
+
+    private static ClassFacts Lesson(bool onRoster, params Span[] running) => new(Guid.Empty, "Youth company", Around(0, 2), "m-9", onRoster, 2, running);
 
     public static TheoryData<string> AllCodes => [.. Codes.All.Select(c => c.Code)];
 

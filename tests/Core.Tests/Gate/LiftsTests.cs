@@ -73,13 +73,26 @@ public class LiftsTests
     [InlineData("m-2", true, false, 1, 600, "  ", "reason.missing")]
     public void MayAnswer(string by, bool steward, bool countersigner, int otherStewards, int minutesBefore, string reason, string? code)
     {
-        var refusal = Asks.MayAnswer(AskAnswerKind.Lift, "m-4", by, steward, countersigner, otherStewards, Start, Start - Duration.FromMinutes(minutesBefore), reason);
+        var refusal = Asks.MayAnswer(AskAnswerKind.Lift, "m-4", by, steward, countersigner, otherStewards, 1, Start, Start - Duration.FromHours(40), Start - Duration.FromMinutes(minutesBefore), reason);
         (refusal?.Code).ShouldBe(code);
     }
 
     [Fact]
     public void MayAnswer_TakingBack_IsNeverTooLate() =>
-        Asks.MayAnswer(AskAnswerKind.TakeBack, "m-4", "m-2", true, false, 1, Start, Start - Duration.FromMinutes(1), "A doubt.").ShouldBeNull();
+        Asks.MayAnswer(AskAnswerKind.TakeBack, "m-4", "m-2", true, false, 1, 1, Start, Start - Duration.FromHours(40), Start - Duration.FromMinutes(1), "A doubt.").ShouldBeNull();
+
+    /// <summary>A house of one: the only steward's own ask waits a day, unless somebody else could answer it.</summary>
+    [Theory]
+    [InlineData(0, 0, 24, null)]
+    [InlineData(0, 0, 23, "ask.singleHanded")]
+    [InlineData(1, 0, 30, "ask.self")]
+    [InlineData(0, 1, 30, "ask.self")]
+    public void MayAnswer_OwnAskOfTheOnlySteward_WaitsADay(int otherStewards, int countersigners, int hoursWaited, string? code) =>
+        (Asks.MayAnswer(AskAnswerKind.Lift, "m-2", "m-2", true, false, otherStewards, countersigners, Start, Start - Duration.FromHours(60), Start - Duration.FromHours(60 - hoursWaited), "Seen.")?.Code).ShouldBe(code);
+
+    [Fact]
+    public void MayAnswer_OwnAskOfAMember_IsNeverTheirs() =>
+        (Asks.MayAnswer(AskAnswerKind.Lift, "m-4", "m-4", false, false, 0, 0, Start, Start - Duration.FromHours(60), Start - Duration.FromHours(2), "Please.")?.Code).ShouldBe("ask.self");
 }
 
 public class TouchedTests

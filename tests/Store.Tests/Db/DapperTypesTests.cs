@@ -42,6 +42,16 @@ public sealed class DapperTypesTests : IAsyncLifetime
     }
 
     [Fact]
+    public Task LocalTime_RoundTrips() => RoundTrip(new LocalTime(23, 45), "time");
+
+    [Fact]
+    public async Task Arrays_OfInstantsAndDates_RoundTrip()
+    {
+        await RoundTrip(new[] { Instant.FromUtc(2026, 3, 29, 1, 30), Instant.FromUtc(1970, 1, 1, 0, 0) }, "timestamptz[]");
+        await RoundTrip(new[] { new LocalDate(2028, 2, 29) }, "date[]");
+    }
+
+    [Fact]
     public Task TextArray_RoundTrips() => RoundTrip(new[] { "a", "", "ö" }, "text[]");
 
     [Fact]

@@ -1,6 +1,5 @@
 using Shouldly;
 using Xunit;
-
 namespace VelvetGate.Web.Tests.People;
 
 public class NamesTests(WebHouse house) : IClassFixture<WebHouse>

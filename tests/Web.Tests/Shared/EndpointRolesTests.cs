@@ -3,6 +3,7 @@ using System.Net.Http.Headers;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 using Shouldly;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Shared;
@@ -14,6 +15,9 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
     private static readonly string[] SignedIn = ["newcomer", "member", "trainer", "steward", "keeper"];
     private static readonly string[] Stewards = ["steward"];
     private static readonly string[] Trainers = ["trainer"];
+    private static readonly string[] Keepers = ["keeper"];
+    private static readonly string[] KeepersAndStewards = ["steward", "keeper"];
+    private static readonly string[] Granting = ["trainer", "keeper"];
     private static readonly string[] Records = ["steward", "keeper"];
 
     private static readonly Dictionary<string, string[]> Table = new()
@@ -58,6 +62,45 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
         ["POST /api/machines/{id}/stops"] = SignedIn,
         ["POST /api/stops/{id:guid}/return"] = Stewards,
         ["GET /api/ledger"] = Records,
+        ["GET /api/set-up"] = Everybody,
+        ["POST /api/set-up"] = Everybody,
+        ["GET /api/machines/{id}/emergency"] = Everybody,
+        ["GET /api/house/local"] = SignedIn,
+        ["GET /api/house/forms"] = SignedIn,
+        ["GET /api/house/sheets"] = SignedIn,
+        ["POST /api/machines"] = Keepers,
+        ["PUT /api/machines/{id}"] = Keepers,
+        ["PUT /api/house/room"] = Keepers,
+        ["PUT /api/house/kit/{id}"] = Keepers,
+        ["PUT /api/house/eyewear/{id}"] = Keepers,
+        ["GET /api/house/rules"] = SignedIn,
+        ["GET /api/house/rules/compare"] = SignedIn,
+        ["POST /api/house/rules"] = Keepers,
+        ["GET /api/house/packs/{pack}"] = SignedIn,
+        ["GET /api/calendar"] = SignedIn,
+        ["POST /api/calendar"] = KeepersAndStewards,
+        ["POST /api/calendar/preview"] = KeepersAndStewards,
+        ["POST /api/calendar/{id:guid}/end"] = KeepersAndStewards,
+        ["POST /api/people"] = Keepers,
+        ["POST /api/people/import"] = Keepers,
+        ["GET /api/people/{id}/account"] = KeepersAndStewards,
+        ["PUT /api/people/{id}/end"] = Keepers,
+        ["PUT /api/people/{id}/password"] = Keepers,
+        ["POST /api/people/{id}/roles"] = Granting,
+        ["POST /api/roles/{id:long}/end"] = Keepers,
+        ["POST /api/people/{id}/consents"] = Keepers,
+        ["POST /api/consents/{id:guid}/end"] = Keepers,
+        ["POST /api/people/{id}/legal-hold"] = Keepers,
+        ["POST /api/people/{id}/erase"] = Keepers,
+        ["GET /api/me/account"] = SignedIn,
+        ["GET /api/me/data"] = SignedIn,
+        ["POST /api/me/agreement"] = SignedIn,
+        ["PUT /api/me/password"] = SignedIn,
+        ["GET /api/founding-sign-offs"] = SignedIn,
+        ["POST /api/founding-sign-offs"] = Keepers,
+        ["POST /api/founding-sign-offs/{id:guid}/confirm"] = Stewards,
+        ["POST /api/runs/{id:guid}/confirm"] = SignedIn,
+        ["POST /api/bookings/{id:guid}/release"] = Stewards,
     };
 
     private static string Key(string row) => row.TrimEnd('/');
@@ -79,12 +122,12 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Endpoint_TriedByEveryRole_LetsInExactlyThoseOfItsRow(string row)
     {
         var (method, path) = (row.Split(' ')[0], row.Split(' ')[1]);
-        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
+        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
         foreach (var role in Everybody)
         {
             using var api = await house.As(role == "visitor" ? null : role);
             using var request = new HttpRequestMessage(new HttpMethod(method), path);
-            if (method == "POST")
+            if (method is "POST" or "PUT")
                 request.Content = path.StartsWith("/api/drawings", StringComparison.Ordinal) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
             using var answer = await api.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
             var kept = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
@@ -92,6 +135,38 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
             ((int)answer.StatusCode).ShouldBeLessThan(500);
             if (kept) answer.StatusCode.ShouldBe(role == "visitor" ? HttpStatusCode.Unauthorized : HttpStatusCode.Forbidden);
         }
+    }
+
+    /// <summary>The table of roles in docs/rules.md is this one. VELVETGATE_WRITE=1 writes it anew after a wanted change.</summary>
+    [Fact]
+    public async Task RulesPage_HasTheSameTable()
+    {
+        var file = Repo.Path("docs", "rules.md");
+        var page = await File.ReadAllTextAsync(file, TestContext.Current.CancellationToken);
+        const string first = "<!-- roles -->\n", last = "<!-- /roles -->";
+        var (from, to) = (page.IndexOf(first, StringComparison.Ordinal) + first.Length, page.IndexOf(last, StringComparison.Ordinal));
+        from.ShouldBeGreaterThan(first.Length);
+        var wanted = RolesTable();
+        if (Environment.GetEnvironmentVariable("VELVETGATE_WRITE") == "1") await File.WriteAllTextAsync(file, page = page[..from] + wanted + page[to..], TestContext.Current.CancellationToken);
+        page[from..page.IndexOf(last, StringComparison.Ordinal)].ShouldBe(wanted);
+    }
+
+    private string RolesTable()
+    {
+        string[] roles = ["visitor", "member", "trainer", "steward", "keeper"];
+        var named = house.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>().Where(e => e.Metadata.GetMetadata<IEndpointNameMetadata>() is not null)
+            .ToDictionary(e => Key($"{e.Metadata.GetMetadata<HttpMethodMetadata>()!.HttpMethods[0]} /{e.RoutePattern.RawText!.Trim('/')}"));
+        var options = house.Services.GetRequiredService<Microsoft.Extensions.Options.IOptions<Microsoft.AspNetCore.Authorization.AuthorizationOptions>>().Value;
+        var rows = Table.Select(t => (Row: Key(t.Key), Roles: t.Value)).Where(t => named.ContainsKey(t.Row)).OrderBy(t => t.Row.Split(' ')[1], StringComparer.Ordinal).ThenBy(t => t.Row, StringComparer.Ordinal).Select(t =>
+        {
+            var name = named[t.Row].Metadata.GetMetadata<IEndpointNameMetadata>()!.EndpointName;
+            var words = System.Text.RegularExpressions.Regex.Replace(name, "(?<=[a-z])(?=[A-Z])", " ").ToLowerInvariant();
+            var required = named[t.Row].Metadata.GetOrderedMetadata<Microsoft.AspNetCore.Authorization.IAuthorizeData>().Select(a => a.Policy).OfType<string>()
+                .SelectMany(p => options.GetPolicy(p)!.Requirements.OfType<VelvetGate.Web.Shared.RoleRequirement>()).ToList();
+            var countersigner = t.Roles.Contains("visitor") || required.All(r => r.Roles.Contains(VelvetGate.Core.People.Role.Countersigner));
+            return $"| {words} | `{t.Row}` | {string.Join(" | ", roles.Select(r => t.Roles.Contains(r) ? "yes" : ""))} | {(countersigner ? "yes" : "")} |\n";
+        });
+        return $"| what | request | {string.Join(" | ", roles)} | countersigner |\n|---|---|---|---|---|---|---|---|\n{string.Concat(rows)}";
     }
 
     [Theory]

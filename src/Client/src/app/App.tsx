@@ -4,8 +4,9 @@ import { Navigate, Route, Routes } from 'react-router'
 import { AskPage } from '../gate'
 import { BenchPage } from '../bench'
 import { BookingsPage } from '../booking'
-import { MachinesPage } from '../house'
+import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
+import { MyPage } from '../people'
 import { MaterialsPage } from '../materials'
 import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
@@ -14,6 +15,7 @@ import { HouseTime } from '../shared/time'
 import { TrainingPage } from '../training'
 import { WatchPage } from '../watch'
 import { Frame } from './Frame'
+import { SetUp } from './SetUp'
 import { SignIn } from './SignIn'
 
 /** Signed out: the door. Signed in: the frame with its rooms. */
@@ -25,6 +27,7 @@ export function App() {
     const ahead = Date.parse(house.data.now) - house.dataUpdatedAt
     return { me: me.data, house: house.data, time: new HouseTime(house.data.zone), now: () => Date.now() + ahead }
   }, [me.data, house.data, house.dataUpdatedAt])
+  if (house.error instanceof ApiError && house.error.problem.code === 'house.noRules') return <SetUp />
   if (me.error instanceof ApiError && me.error.problem.status === 401) return <SignIn />
   if (me.isError || house.isError)
     return (
@@ -51,6 +54,9 @@ export function App() {
           <Route path="/bookings" element={<BookingsPage />} />
           <Route path="/machines" element={<MachinesPage />} />
           <Route path="/records" element={<RecordsPage />} />
+          <Route path="/house" element={<HousePage />} />
+          <Route path="/house/:part" element={<HousePage />} />
+          <Route path="/me" element={<MyPage />} />
           <Route path="*" element={<Navigate to="/watch" replace />} />
         </Routes>
       </Frame>

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, type ReactNode } from 'react'
 import Modal from 'react-bootstrap/Modal'
-import { NavLink, useLocation, useNavigate } from 'react-router'
+import { Link, NavLink, useLocation, useNavigate } from 'react-router'
 import { answer, client } from '../shared/api'
 import { hasRole, useSession } from '../shared/session'
 import { useLive } from '../shared/live'
@@ -18,6 +18,7 @@ const rail = [
   ['/bookings', 'Bookings'],
   ['/machines', 'Machines'],
   ['/records', 'Records'],
+  ['/house', 'House'],
 ] as const
 
 /** The rail in the order of the work, and the page beside it. */
@@ -75,7 +76,7 @@ export function Frame({ children }: { children: ReactNode }) {
             'Nobody on duty'
           )}
           <hr />
-          {me.name}
+          <Link to="/me">{me.name}</Link>
           <UnitChoice />
           <SignOut />
         </div>

@@ -97,10 +97,13 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
           <span className="partsbar">
             <BookingBar parts={b.parts} label={`${b.minutes} minutes`} />
           </span>
-          <span className="quiet figure">{b.minutes} min</span>
+          <span className="quiet figure">
+            {b.minutes} min{b.companions > 0 && `, ${b.companions} watching`}
+          </span>
           <span className="act">
             {(b.mine || staff) && time.iso(b.start) === time.iso(now()) && <Arrive booking={b} />}{' '}
-            {cancel && !b.arrivedAt && <Cancel booking={b} />}
+            {cancel && !b.arrivedAt && <Cancel booking={b} />}{' '}
+            {hasRole(me, 'steward') && !b.arrivedAt && Date.parse(b.start) < now() && <Release booking={b} />}
           </span>
           {b.atRisk && (
             <span className="risk">
@@ -111,6 +114,23 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
         </li>
       ))}
     </ul>
+  )
+}
+
+/** A no-show's time given to others; the server says whether the grace is over. */
+function Release({ booking }: { booking: BookingAnswer }) {
+  const queries = useQueryClient()
+  const release = useMutation({
+    mutationFn: () => answer(client.POST('/api/bookings/{id}/release', { params: { path: { id: booking.id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  return (
+    <>
+      <button type="button" className="quietlink" onClick={() => release.mutate()} disabled={release.isPending}>
+        Nobody came
+      </button>
+      {release.isError && <span role="alert"> {release.error.message}</span>}
+    </>
   )
 }
 

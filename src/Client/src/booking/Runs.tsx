@@ -100,6 +100,11 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
                   </td>
                   <td>
                     <b>{outcomeWords[run.outcome]}</b> {run.settings}
+                    {run.supervised &&
+                      (run.counts
+                        ? ' Supervised, both say so.'
+                        : ' Supervised: it counts once both have said so.')}{' '}
+                    {run.mayConfirm && <Confirm run={run.id} />}
                   </td>
                 </tr>
               ))}
@@ -108,6 +113,23 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
         </div>
       )}
     </section>
+  )
+}
+
+/** The second word on a supervised run. */
+function Confirm({ run }: { run: string }) {
+  const queries = useQueryClient()
+  const confirm = useMutation({
+    mutationFn: () => answer(client.POST('/api/runs/{id}/confirm', { params: { path: { id: run } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  return (
+    <>
+      <Button size="sm" variant="outline-primary" onClick={() => confirm.mutate()} disabled={confirm.isPending}>
+        I confirm this run
+      </Button>
+      <Failure error={confirm.error} />
+    </>
   )
 }
 

@@ -64,8 +64,9 @@ function Book({ body, done }: { body: Schemas['AskRequest']; done: BookingProps[
   const queries = useQueryClient()
   // One id for one wish: pressing twice, or again after a lost answer, books once.
   const [id] = useState(() => crypto.randomUUID())
+  const [companions, setCompanions] = useState('0')
   const book = useMutation({
-    mutationFn: () => answer(client.POST('/api/bookings', { body: { ...body, id } })),
+    mutationFn: () => answer(client.POST('/api/bookings', { body: { ...body, id, companions: Number(companions) } })),
     onSuccess: (booked) => {
       done({ booked })
       return queries.invalidateQueries({ queryKey: ['live', 'watch'] })
@@ -75,6 +76,15 @@ function Book({ body, done }: { body: Schemas['AskRequest']; done: BookingProps[
   return (
     <>
       <Failure error={book.error} />
+      <Field label="Come along and watch, attending nothing" id="companions" error={fieldErrors(book.error).companions}>
+        <Form.Select id="companions" value={companions} onChange={(event) => setCompanions(event.target.value)}>
+          {['0', '1', '2', '3', '4', '5', '10', '20'].map((n) => (
+            <option key={n} value={n}>
+              {n === '0' ? 'nobody' : n}
+            </option>
+          ))}
+        </Form.Select>
+      </Field>
       <Button onClick={() => book.mutate()} disabled={book.isPending}>
         Book {time.moment(body.start!)}
       </Button>

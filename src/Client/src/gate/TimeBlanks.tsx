@@ -102,7 +102,8 @@ function DayPick({
         onChange={(event) => event.target.value && move(event.target.value)}
       />
       <p className="small quiet mt-1 mb-2">
-        {day.data ? (day.data.slots.length > 0 ? day.data.label : `${day.data.label}: closed`) : ' '}
+        {day.data ? (day.data.slots.length > 0 ? day.data.label : `${day.data.label}: closed`) : ' '}{' '}
+        {day.data?.clockChange}
       </p>
       <div className="d-flex gap-2">
         <button

@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/machines/{id}/emergency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["EmergencyCard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/watch": {
         parameters: {
             query?: never;
@@ -116,6 +132,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["SetUp"];
+        put?: never;
+        post: operations["FoundHouse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house": {
         parameters: {
             query?: never;
@@ -148,6 +180,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/local": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ReadLocalTime"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -157,7 +205,7 @@ export interface paths {
         };
         get: operations["ListMachines"];
         put?: never;
-        post?: never;
+        post: operations["AddMachine"];
         delete?: never;
         options?: never;
         head?: never;
@@ -190,6 +238,198 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["ReturnMachine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["HouseForms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["HouseSheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ChangeMachine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SetRoom"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/kit/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SetKit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/eyewear/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SetEyewear"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListRules"];
+        put?: never;
+        post: operations["ChangeRules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/rules/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["CompareRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/packs/{pack}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListCalendar"];
+        put?: never;
+        post: operations["AddToCalendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PreviewCalendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndCalendarLine"];
         delete?: never;
         options?: never;
         head?: never;
@@ -340,6 +580,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/founding-sign-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListFounding"];
+        put?: never;
+        post: operations["FoundSignOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/founding-sign-offs/{id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ConfirmFounding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -349,7 +621,7 @@ export interface paths {
         };
         get: operations["ListPeople"];
         put?: never;
-        post?: never;
+        post: operations["AddPerson"];
         delete?: never;
         options?: never;
         head?: never;
@@ -398,6 +670,230 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["ReleasePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ImportPeople"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SetAccountEnd"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SetPassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["GiveRole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/roles/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndRole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/consents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AddConsent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/consents/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndConsent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/legal-hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SetLegalHold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ErasePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["MyAccount"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/agreement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SignAgreement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ChangeMyPassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["MyData"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -516,6 +1012,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bookings/{id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReleaseNoShow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bookings/{id}/cancel": {
         parameters: {
             query?: never;
@@ -548,10 +1060,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ConfirmRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Account: {
+            id: string;
+            givenName: string;
+            familyName: string;
+            birthDate: null | components["schemas"]["LocalDate"];
+            ageBand: null | string;
+            email: null | string;
+            signInName: null | string;
+            since: null | components["schemas"]["Instant"];
+            ends: null | components["schemas"]["Instant"];
+            agreementSince: null | components["schemas"]["Instant"];
+            legalHold: boolean;
+            roles: components["schemas"]["RoleNow"][];
+            consents: components["schemas"]["ConsentNow"][];
+        };
+        AccountEndRequest: {
+            lastDay?: null | string;
+        };
+        /** @enum {unknown} */
+        AirAssist: "none" | "automatic" | "pumpSwitch" | "handValve";
         Ask: {
             memberId: string;
             machineId: string;
@@ -618,6 +1166,8 @@ export interface components {
             id?: null | string;
             note?: null | string;
             unit?: null | string;
+            /** Format: int32 */
+            companions?: null | number;
         };
         AskState: {
             state: string;
@@ -647,6 +1197,9 @@ export interface components {
             arrivedAt: null | components["schemas"]["Instant"];
             item: null | components["schemas"]["AskItem"];
             memberId: null | string;
+            /** Format: int32 */
+            companions: number;
+            noShow: boolean;
         };
         BookingList: {
             items: components["schemas"]["BookingAnswer"][];
@@ -659,20 +1212,68 @@ export interface components {
         CancelRequest: {
             reason?: null | string;
         };
+        Card: {
+            machineName: string;
+            houseName: string;
+            fire: components["schemas"]["CardStep"][];
+            fume: components["schemas"]["CardStep"][];
+            hurt: components["schemas"]["CardStep"][];
+            warnings: string[];
+            call: string;
+            meet: string;
+            defers: string;
+        };
+        CardStep: {
+            strong: string;
+            text: string;
+        };
+        /** @enum {unknown} */
+        CardVariant: "stopAndLeave" | "trainedExtinguisher" | "smotherFirst" | "suppressionThenCo2";
         CheckAnswer: {
             drawing: components["schemas"]["DrawingAnswer"];
             report: components["schemas"]["DrawingReport"];
             /** Format: double */
             thicknessMm: number;
         };
+        ColourMap: {
+            strokes: {
+                [key: string]: components["schemas"]["StrokeMeaning"];
+            };
+        };
+        /** @enum {unknown} */
+        Conduct: "warningLadder" | "ladderAndPause" | "pauseAtOnce";
+        ConsentNow: {
+            /** Format: uuid */
+            id: string;
+            since: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+            machineIds: string[];
+            text: null | string;
+        };
+        ConsentRequest: {
+            machineIds?: null | string[];
+            text?: null | string;
+            lastDay?: null | string;
+        };
+        /** @enum {unknown} */
+        Cooling: "none" | "automatic" | "chiller" | "bucket";
+        CsvRequest: {
+            csv?: null | string;
+            dryRun?: null | boolean;
+        };
         DayAnswer: {
             date: string;
             label: string;
             previous: string;
             next: string;
+            starts: components["schemas"]["Instant"];
             opens: null | components["schemas"]["Instant"];
             closes: null | components["schemas"]["Instant"];
             slots: components["schemas"]["SlotAnswer"][];
+            clockChange: null | string;
+        };
+        DifferenceList: {
+            items: components["schemas"]["RuleDifference"][];
         };
         DrawingAnswer: {
             /** Format: uuid */
@@ -698,6 +1299,10 @@ export interface components {
             fills: components["schemas"]["ReportFill"][];
             findings: components["schemas"]["Finding"][];
             time: components["schemas"]["ReportTime"];
+        };
+        EmergencyAnswer: {
+            card: components["schemas"]["Card"];
+            others: components["schemas"]["OtherCard"][];
         };
         EntryAnswer: {
             /** Format: int64 */
@@ -727,6 +1332,39 @@ export interface components {
         };
         /** @enum {unknown} */
         Extraction: "ducted" | "filtered" | "both";
+        /** @enum {unknown} */
+        ExtractionPower: "ownSwitch" | "withMachine" | "alwaysOn";
+        EyewearRequest: {
+            name?: null | string;
+            /** Format: int32 */
+            minNm?: null | number;
+            /** Format: int32 */
+            maxNm?: null | number;
+            /** Format: double */
+            opticalDensity?: null | number;
+            damageRated?: null | boolean;
+            /** Format: int32 */
+            count?: null | number;
+        };
+        EyewearSet: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            minNm: number;
+            /** Format: int32 */
+            maxNm: number;
+            /** Format: double */
+            opticalDensity: number;
+            damageRated: boolean;
+            /** Format: int32 */
+            count: number;
+        };
+        FieldChoice: {
+            value: string;
+            text: string;
+        };
+        /** @enum {unknown} */
+        FieldKind: "text" | "longText" | "number" | "whole" | "length" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
         Finding: {
             code: string;
             severity: components["schemas"]["Severity"];
@@ -737,6 +1375,57 @@ export interface components {
             at: number[][];
             text: string;
             why: string;
+        };
+        /** @enum {unknown} */
+        FireAgent: "co2" | "cleanAgent" | "dryPowder" | "water" | "foam" | "other";
+        FormField: {
+            key: string;
+            group: string;
+            label: string;
+            kind: components["schemas"]["FieldKind"];
+            /** @default  */
+            unit: string;
+            /**
+             * Format: double
+             * @default 0
+             */
+            min: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            max: number;
+            /** @default false */
+            optional: boolean;
+            /** @default  */
+            hint: string;
+            choices?: null | components["schemas"]["FieldChoice"][];
+            parts?: null | components["schemas"]["FormField"][];
+        };
+        FormsAnswer: {
+            machine: components["schemas"]["FormField"][];
+            room: components["schemas"]["FormField"][];
+            rules: components["schemas"]["FormField"][];
+        };
+        FoundingAnswer: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            name: string;
+            machineId: string;
+            at: components["schemas"]["Instant"];
+            ends: components["schemas"]["Instant"];
+            confirmed: boolean;
+            evidence: null | string;
+            mayConfirm: boolean;
+        };
+        FoundingList: {
+            items: components["schemas"]["FoundingAnswer"][];
+        };
+        FoundingRequest: {
+            personId?: null | string;
+            machineId?: null | string;
+            evidence?: null | string;
         };
         Happening: {
             /** Format: int64 */
@@ -763,13 +1452,128 @@ export interface components {
                 [key: string]: components["schemas"]["StrokeMeaning"];
             };
         };
+        HouseRules: {
+            houseName: string;
+            zoneId: string;
+            pack: string;
+            hours: components["schemas"]["OpeningDay"][];
+            colours: components["schemas"]["ColourMap"];
+            supervision: components["schemas"]["Supervision"];
+            /** Format: int32 */
+            attendFromAge: number;
+            /** Format: int32 */
+            aloneFromAge: number;
+            /** Format: int32 */
+            certificateMonths: number;
+            /** Format: int32 */
+            idleLapseDays: number;
+            sameDayBooking: boolean;
+            /** Format: double */
+            hoursPerPersonDay: number;
+            /** Format: double */
+            hoursPerPersonWeek: number;
+            /** Format: int32 */
+            openBookingsPerPerson: number;
+            /** Format: int32 */
+            noShowGraceMinutes: number;
+            /** Format: int32 */
+            attentionMinutes: number;
+            /** Format: int32 */
+            pauseMinutes: number;
+            /** Format: int32 */
+            slotMinutes?: number;
+            /** Format: double */
+            checksMinutes?: number;
+            /** Format: double */
+            runFactor?: number;
+            /** Format: double */
+            reloadMinutes?: number;
+            /** Format: double */
+            cleanDownMinutes?: number;
+            /** Format: double */
+            cleanDownResidueMinutes?: number;
+            /** Format: double */
+            changeoverMinutes?: number;
+            /** Format: double */
+            testPieceMinutes?: number;
+            /** Format: int32 */
+            lastRunBeforeCloseMinutes?: number;
+            /** Format: int32 */
+            bookAheadDays?: number;
+            /** Format: int32 */
+            longestBookingMinutes?: number;
+            /** Format: double */
+            airMixingFactor?: number;
+            /** Format: double */
+            airResidual?: number;
+            /** Format: int32 */
+            airClearingFloorSeconds?: number;
+            guardianConsent?: boolean;
+            walkUp?: boolean;
+            /** Format: int32 */
+            learnersPerTrainer?: number;
+            /** Format: int32 */
+            machinesPerAdult?: number;
+            /** Format: int32 */
+            quizPassPercent?: number;
+            /** Format: int32 */
+            quizCoolDownHours?: number;
+            /** Format: int32 */
+            houseStockMonths?: number;
+            /** Format: int32 */
+            broughtInMonths?: number;
+            conduct?: components["schemas"]["Conduct"];
+            polycarbonateOffered?: boolean;
+            flameTestOffered?: boolean;
+            closedMachinesOnly?: boolean;
+            eyewearAlways?: boolean;
+            card?: components["schemas"]["CardVariant"];
+            releaseNoShows?: boolean;
+            /** Format: int32 */
+            retentionMonths?: number;
+            /** Format: int32 */
+            minorInjuryUntilAge?: number;
+            agreement?: string;
+        };
         /** Format: binary */
         IFormFile: string;
+        ImportAnswer: {
+            stored: boolean;
+            /** Format: int32 */
+            added: number;
+            rows: components["schemas"]["ImportRow"][];
+        };
+        ImportRow: {
+            /** Format: int32 */
+            line: number;
+            name: string;
+            state: string;
+            problems: string[];
+        };
         /** Format: date-time */
         Instant: string;
+        /** @enum {unknown} */
+        IsoDayOfWeek: "none" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
         JsonElement: unknown;
+        KeptAt: {
+            what: string;
+            where: string;
+        };
+        KitAnswer: {
+            id: string;
+            name: string;
+            lastDay: null | components["schemas"]["LocalDate"];
+        };
+        KitRequest: {
+            name?: null | string;
+            lastDay?: null | string;
+        };
         /** @enum {unknown} */
         LaserKind: "co2" | "diode" | "fibre";
+        LegalHoldRequest: {
+            hold?: null | boolean;
+            reason?: null | string;
+        };
         LengthAnswer: {
             parts: components["schemas"]["BookingPart"][];
             /** Format: double */
@@ -789,6 +1593,10 @@ export interface components {
             lines: components["schemas"]["LineAnswer"][];
             cut: boolean;
         };
+        /** Format: date */
+        LocalDate: null | string;
+        /** Format: time */
+        LocalTime: string;
         MachineAnswer: {
             id: string;
             name: string;
@@ -812,6 +1620,89 @@ export interface components {
         };
         MachineList: {
             items: components["schemas"]["MachineAnswer"][];
+        };
+        MachineSheet: {
+            spec: components["schemas"]["MachineSpec"];
+            /** Format: int32 */
+            version: number;
+        };
+        MachineSpec: {
+            id: string;
+            name: string;
+            kind: components["schemas"]["LaserKind"];
+            /** Format: int32 */
+            wavelengthNm: number;
+            /** Format: double */
+            powerW: number;
+            /** Format: double */
+            bedWidthMm: number;
+            /** Format: double */
+            bedHeightMm: number;
+            /** Format: double */
+            marginMm: number;
+            /** Format: double */
+            maxCutMm: number;
+            /** Format: double */
+            maxHeightMm: number;
+            /** Format: double */
+            kerfMm: number;
+            /** Format: double */
+            accelerationMmS2: number;
+            /** Format: double */
+            topSpeedMmS: number;
+            extraction: components["schemas"]["Extraction"];
+            /** Format: int32 */
+            extractionLeadSeconds: number;
+            /** Format: double */
+            enclosureM3: number;
+            /** Format: double */
+            airflowM3PerHour: number;
+            waterCooled: boolean;
+            laserClass: string;
+            homeCorner: string;
+            extractionPower: string;
+            stopCuts: string;
+            fixtures: string[];
+            carriesEyewear?: null | string;
+            station?: null | components["schemas"]["MachineStation"];
+            /** Format: double */
+            usableWidthMm?: number;
+            /** Format: double */
+            usableHeightMm?: number;
+            beamCanReachPeople?: boolean;
+        };
+        MachineStation: {
+            place: string;
+            classEvidence: string;
+            enclosure: string;
+            extractionPower: components["schemas"]["ExtractionPower"];
+            extractionSwitch: string;
+            airAssist: components["schemas"]["AirAssist"];
+            cooling: components["schemas"]["Cooling"];
+            /** Format: double */
+            coolantCautionC: number;
+            /** Format: double */
+            coolantAskC: number;
+            /** Format: double */
+            coolantShutC: number;
+            /** Format: double */
+            coolantColdC: number;
+            /** Format: double */
+            roomMinimumC: null | number;
+            /** Format: int32 */
+            attentionMinutes: null | number;
+            pulsed: boolean;
+            suppression: string;
+            access: string;
+            beds: string;
+            focusMethods: string[];
+            servicedBy: string[];
+            documents: string[];
+            stopDevices: components["schemas"]["StopDevice"][];
+            keptAt: components["schemas"]["KeptAt"][];
+        };
+        MadeAnswer: {
+            id: string;
         };
         MaterialAnswer: {
             id: string;
@@ -849,6 +1740,11 @@ export interface components {
         MessageList: {
             items: components["schemas"]["MessageAnswer"][];
         };
+        MyAnswer: {
+            account: components["schemas"]["Account"];
+            agreement: string;
+            signedSince: null | components["schemas"]["Instant"];
+        };
         Need: {
             kind: components["schemas"]["NeedKind"];
             /** Format: int32 */
@@ -859,13 +1755,31 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding";
+        OpeningDay: {
+            day: components["schemas"]["IsoDayOfWeek"];
+            opens: components["schemas"]["LocalTime"];
+            closes: components["schemas"]["LocalTime"];
+        };
         /** @enum {unknown} */
         Operation: "cut" | "score" | "engrave";
+        OtherCard: {
+            id: string;
+            name: string;
+        };
         /** @enum {unknown} */
         Outcome: "clean" | "notThrough" | "charred" | "flame" | "abandoned";
+        PackAnswer: {
+            id: string;
+            name: string;
+            for: string;
+        };
         /** @enum {unknown} */
         PartKind: "checks" | "extractionLead" | "testPiece" | "run" | "changeover" | "clearing" | "cleanDown" | "spare";
+        PasswordRequest: {
+            password?: null | string;
+            current?: null | string;
+        };
         PauseAnswer: {
             /** Format: uuid */
             id: string;
@@ -892,11 +1806,60 @@ export interface components {
             roles: null | string[];
             pause: null | components["schemas"]["PauseAnswer"];
         };
+        PersonRequest: {
+            givenName?: null | string;
+            familyName?: null | string;
+            birthDate?: null | string;
+            ageBand?: null | string;
+            email?: null | string;
+            signInName?: null | string;
+            password?: null | string;
+            accountEnds?: null | string;
+        };
         /**
          * @default booking
          * @enum {unknown}
          */
         Phase: "booking" | "atMachine" | "standing";
+        PlanAnswer: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["PlanKind"];
+            title: string;
+            when: string;
+            person: null | string;
+            machineIds: string[];
+            /** Format: int32 */
+            atOnce: null | number;
+            roster: null | string[];
+            next: components["schemas"]["TimeAnswer"][];
+        };
+        /** @enum {unknown} */
+        PlanKind: "closure" | "class" | "duty";
+        PlanList: {
+            items: components["schemas"]["PlanAnswer"][];
+        };
+        PlanMade: {
+            /** Format: uuid */
+            id: null | string;
+            /** Format: int32 */
+            times: number;
+            hit: components["schemas"]["BookingAnswer"][];
+        };
+        PlanRequest: {
+            kind?: null | string;
+            title?: null | string;
+            firstDay?: null | string;
+            starts?: null | string;
+            ends?: null | string;
+            rule?: null | string;
+            except?: null | string[];
+            personId?: null | string;
+            machineIds?: null | string[];
+            roster?: null | string[];
+            /** Format: int32 */
+            atOnce?: null | number;
+        };
         /** @enum {unknown} */
         Post: "person" | "training" | "sheet" | "drawing" | "machine" | "time" | "room";
         PostAnswer: {
@@ -912,6 +1875,9 @@ export interface components {
             status?: null | number;
             detail?: null | string;
             instance?: null | string;
+        };
+        ReadingsAnswer: {
+            readings: components["schemas"]["SlotAnswer"][];
         };
         ReasonAnswer: {
             code: string;
@@ -956,6 +1922,74 @@ export interface components {
             code: string;
             text: string;
         };
+        /** @enum {unknown} */
+        Role: "member" | "trainer" | "steward" | "keeper" | "countersigner" | "repair";
+        RoleNow: {
+            /** Format: int64 */
+            rowId: number;
+            role: components["schemas"]["Role"];
+            machineId: null | string;
+            since: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+        };
+        RoleRequest: {
+            role?: null | string;
+            machineId?: null | string;
+            lastDay?: null | string;
+        };
+        RoomSpec: {
+            name: string;
+            address: string;
+            /** Format: double */
+            volumeM3: null | number;
+            discharge: string;
+            freshAir: string;
+            coAlarm: boolean;
+            extinguisherWhere: string;
+            extinguisher: components["schemas"]["FireAgent"];
+            waterAllowed: boolean;
+            alarmPoint: string;
+            wayOut: string;
+            meetingPoint: string;
+            emergencyCall: string;
+            whoToTell: string;
+            firstAid: string;
+            keyTimes: string;
+            computers: string;
+            cleaningKit: string;
+            toolbox: string;
+            stock: string;
+        };
+        RuleDifference: {
+            key: string;
+            label: string;
+            unit: string;
+            before: string;
+            after: string;
+        };
+        RulesAnswer: {
+            versions: components["schemas"]["RulesVersionAnswer"][];
+        };
+        RulesMade: {
+            /** Format: uuid */
+            id: string;
+            changes: components["schemas"]["RuleDifference"][];
+        };
+        RulesRequest: {
+            fields: components["schemas"]["JsonElement"];
+            reason?: null | string;
+            from?: null | string;
+        };
+        RulesVersionAnswer: {
+            /** Format: uuid */
+            id: string;
+            from: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+            state: string;
+            reason: string;
+            rules: components["schemas"]["HouseRules"];
+            changes: components["schemas"]["RuleDifference"][];
+        };
         RulingAnswer: {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
@@ -986,6 +2020,9 @@ export interface components {
             end: components["schemas"]["Instant"];
             outcome: components["schemas"]["Outcome"];
             settings: null | string;
+            supervised: boolean;
+            counts: boolean;
+            mayConfirm: boolean;
         };
         RunList: {
             items: components["schemas"]["RunAnswer"][];
@@ -1008,6 +2045,22 @@ export interface components {
             outcome?: null | string;
             settings?: null | string;
         };
+        SetUpAnswer: {
+            empty: boolean;
+            packs: components["schemas"]["PackAnswer"][];
+            zones: string[];
+        };
+        SetUpRequest: {
+            houseName?: null | string;
+            zone?: null | string;
+            pack?: null | string;
+            givenName?: null | string;
+            familyName?: null | string;
+            email?: null | string;
+            signInName?: null | string;
+            password?: null | string;
+            alsoSteward?: null | boolean;
+        };
         /** @enum {unknown} */
         Severity: "stop" | "warn" | "note";
         SheetAnswer: {
@@ -1026,6 +2079,19 @@ export interface components {
         };
         SheetList: {
             items: components["schemas"]["SheetAnswer"][];
+        };
+        SheetRequest: {
+            fields: components["schemas"]["JsonElement"];
+            unit?: null | string;
+            /** Format: int32 */
+            version?: null | number;
+        };
+        SheetsAnswer: {
+            machines: components["schemas"]["MachineSheet"][];
+            room: null | components["schemas"]["RoomSpec"];
+            kit: components["schemas"]["KitAnswer"][];
+            eyewear: components["schemas"]["EyewearSet"][];
+            missing: string[];
         };
         ShelfCell: {
             machineId: string;
@@ -1092,12 +2158,30 @@ export interface components {
             by: string;
             reason: null | string;
         };
+        StopDevice: {
+            name: string;
+            where: string;
+            cutsTube: boolean;
+            cutsExtraction: boolean;
+            /** @default false */
+            finishesStroke: boolean;
+            /** @default true */
+            losesJob: boolean;
+            /** @default false */
+            opensLid: boolean;
+        };
         StopMade: {
             /** Format: uuid */
             id: string;
         };
         /** @enum {unknown} */
         StrokeMeaning: "cut" | "score" | "engrave" | "ignore" | "unknown";
+        /** @enum {unknown} */
+        Supervision: "adultInRoom" | "stewardOnDuty" | "secondPersonInCall";
+        TimeAnswer: {
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+        };
         TrainerAnswer: {
             id: string;
             name: string;
@@ -1113,6 +2197,10 @@ export interface components {
         };
         /** @enum {unknown} */
         Verdict: "open" | "conditions" | "ask" | "shut";
+        VersionAnswer: {
+            /** Format: int32 */
+            version: number;
+        };
         WaitingAnswer: {
             /** Format: uuid */
             id: string;
@@ -1157,6 +2245,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    EmergencyCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmergencyAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     Watch: {
         parameters: {
             query?: {
@@ -1382,6 +2501,68 @@ export interface operations {
             };
         };
     };
+    SetUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpAnswer"];
+                };
+            };
+        };
+    };
+    FoundHouse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     House: {
         parameters: {
             query?: never;
@@ -1433,6 +2614,46 @@ export interface operations {
             };
         };
     };
+    ReadLocalTime: {
+        parameters: {
+            query?: {
+                local?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ListMachines: {
         parameters: {
             query?: never;
@@ -1449,6 +2670,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MachineList"];
+                };
+            };
+        };
+    };
+    AddMachine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
@@ -1536,6 +2799,445 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HouseForms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormsAnswer"];
+                };
+            };
+        };
+    };
+    HouseSheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetsAnswer"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ChangeMachine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetKit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetEyewear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EyewearRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesAnswer"];
+                };
+            };
+        };
+    };
+    ChangeRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    CompareRules: {
+        parameters: {
+            query: {
+                before: string;
+                after: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pack: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanList"];
+                };
+            };
+        };
+    };
+    AddToCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PreviewCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndCalendarLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -1960,6 +3662,119 @@ export interface operations {
             };
         };
     };
+    ListFounding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundingList"];
+                };
+            };
+        };
+    };
+    FoundSignOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundingRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PauseMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ConfirmFounding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ListPeople: {
         parameters: {
             query?: never;
@@ -1976,6 +3791,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PeopleList"];
+                };
+            };
+        };
+    };
+    AddPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
@@ -2093,6 +3941,476 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ImportPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CsvRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetAccountEnd: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountEndRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    GiveRole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndRole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddConsent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PauseMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndConsent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetLegalHold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LegalHoldRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ErasePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MyAccount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyAnswer"];
+                };
+            };
+        };
+    };
+    SignAgreement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ChangeMyPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MyData: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
         };
@@ -2437,6 +4755,46 @@ export interface operations {
             };
         };
     };
+    ReleaseNoShow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     CancelBooking: {
         parameters: {
             query?: never;
@@ -2536,6 +4894,44 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ConfirmRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

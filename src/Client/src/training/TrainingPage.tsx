@@ -7,6 +7,7 @@ import type { Schemas } from '../shared/api'
 import { Empty, Failure, Loading, PageHead } from '../shared/parts'
 import { peopleQuery, useMachines, useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
+import { Founding } from './Founding'
 import { PersonCard } from './PersonCard'
 
 type PersonAnswer = Schemas['PersonAnswer']
@@ -39,6 +40,7 @@ export function TrainingPage() {
       </PageHead>
       {(people.isPending || machines.isPending) && <Loading what="the certificates" />}
       <Failure error={people.error ?? machines.error} retry={() => void people.refetch()} />
+      {machines.data && <Founding machines={machines.data} />}
       {people.data && machines.data && (
         <div className="shelfpage trainingpage">
           {shown.length === 0 ? (

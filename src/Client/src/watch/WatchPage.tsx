@@ -40,6 +40,9 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   askWaiting: 'See the question',
   bookingAtRisk: 'See the bookings',
   certificateLapsing: 'See the person',
+  noShow: 'Release it',
+  foundingUnconfirmed: 'See the evidence',
+  kitEnding: 'See the kit',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -51,6 +54,9 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     askWaiting: (need) => askAddress(asks.data?.find((a) => a.id === need.subject)?.ask, need.subject),
     bookingAtRisk: () => '/bookings',
     certificateLapsing: (need) => `/training?person=${need.subject}`,
+    noShow: () => '/bookings',
+    foundingUnconfirmed: () => '/training',
+    kitEnding: () => '/house/room',
   }
   const by = (need: Schemas['Need']) => {
     if (!need.by) return 'Now'

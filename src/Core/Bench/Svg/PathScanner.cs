@@ -8,7 +8,7 @@ internal ref struct PathScanner(string data, int budget)
     private readonly string _data = data;
     private int _at = 0;
     private readonly List<Subpath> _done = [];
-    private List<Segment> _open = [];
+    private readonly List<Segment> _open = [];
     private Point _start;
     private Point _here;
     private Point _lastControl;
@@ -128,8 +128,8 @@ internal ref struct PathScanner(string data, int budget)
     private void Finish(bool closed)
     {
         if (_open.Count == 0) return;
-        _done.Add(new Subpath(_open, closed));
-        _open = [];
+        _done.Add(new Subpath(_open.ToArray(), closed));
+        _open.Clear();
     }
 
     private bool Pair(Point origin, out Point p)

@@ -77,7 +77,10 @@ internal sealed class SvgWalk
             Visit(frame);
         }
         var box = new Box();
-        foreach (var segment in _shapes.SelectMany(s => s.Subpaths).SelectMany(s => s.Segments)) segment.Extend(ref box);
+        if (page.WidthPx is null || page.HeightPx is null)
+        {
+            foreach (var shape in _shapes) shape.Extend(ref box);
+        }
         return new Drawing(
             "svg",
             page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
@@ -141,6 +144,7 @@ internal sealed class SvgWalk
 
     private void Push(SvgNode node, Matrix matrix, Inherited style, int uses)
     {
+        _stack.EnsureCapacity(_stack.Count + node.Children.Count);
         for (var i = node.Children.Count - 1; i >= 0; i--) _stack.Push(new Frame(node.Children[i], matrix, style, uses, null));
     }
 
@@ -221,14 +225,17 @@ internal sealed class SvgWalk
         {
             _segments += subpath.Segments.Count;
             if (_segments > DrawingLimits.Segments) throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
-            mapped.Add(new Subpath([.. subpath.Segments.Select(s => Checked(s.Map(matrix)))], subpath.ClosedByCommand));
+            // The array was made for this drawing alone: it is mapped where it stands.
+            var segments = subpath.Segments as Segment[] ?? [.. subpath.Segments];
+            for (var i = 0; i < segments.Length; i++) segments[i] = Checked(segments[i].Map(matrix));
+            mapped.Add(new Subpath(segments, subpath.ClosedByCommand));
         }
         _shapes.Add(new Shape(mapped, stroke, fill, style.FillRule == "evenodd"));
     }
 
     private static Segment Checked(Segment s)
     {
-        if (Ok(s.Start) && Ok(s.C1) && Ok(s.C2) && Ok(s.End)) return s;
+        if (Ok(s.Start) && Ok(s.End) && (s.Straight || (Ok(s.C1) && Ok(s.C2)))) return s;
         throw new UnreadableDrawingException("The drawing has places ten kilometres away, or numbers no machine can reach. Look for stray objects, and save it again.");
 
         static bool Ok(Point p) => Math.Abs(p.X) <= DrawingLimits.CoordinateMm && Math.Abs(p.Y) <= DrawingLimits.CoordinateMm;

@@ -14,6 +14,8 @@ internal static class MachinePost
             post.Add(Codes.MachineUnknown, $"The standing of {name} is not known.", remedy: new("house.look", "Look again, or ask a steward."));
         if (machine.Stops.IsKnown && machine.Stops.Value.Any(s => s.Overlaps(ask.Start, ask.End)))
             post.Add(Codes.MachineStopped, $"{name} is stopped.", remedy: new("machine.return", "A steward returns it to service."));
+        if (facts.Rules.ClosedMachinesOnly && machine.Spec.BeamCanReachPeople)
+            post.Add(Codes.MachineNotClosed, $"{name} runs as class {machine.Spec.LaserClass}: this house runs closed machines only.", remedy: new("machine.close", "Close it, verify the interlock, and write the class down with its evidence."));
         if (machine.Upkeep.IsKnown)
         {
             foreach (var task in machine.Upkeep.Value.Where(u => u.OverdueFrom < ask.End))

@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.People;
 
 namespace VelvetGate.Core.Gating.Posts;
 
@@ -18,6 +19,7 @@ internal static class PersonPost
             post.Add(Codes.PersonAgreement, $"{name} has not signed the current house agreement.", remedy: new("person.sign", "Read and sign the house agreement."));
         ReadPauses(ask, facts, post);
         ReadAttending(ask, facts, post);
+        ReadDuties(ask, facts, post);
         if (person.AgeYears is { IsKnown: true, Value: { } age }) ReadAge(ask, facts, post, age);
         return post.Done("Account open, agreement signed");
     }
@@ -42,9 +44,24 @@ internal static class PersonPost
                 remedy: new("time.other", "Choose another time, or cancel the other booking."));
     }
 
+    private static void ReadDuties(Ask ask, GateFacts facts, PostWriter post)
+    {
+        foreach (var duty in (facts.Person.Duties ?? []).Where(d => d.Overlaps(ask.Start, ask.End)))
+            post.Add(
+                Codes.PersonElsewhere,
+                $"{facts.Person.Name} teaches or supervises from {Say.Moment(duty.Start, facts.Rules)}.",
+                remedy: new("time.other", "Choose another time."));
+    }
+
     private static void ReadAge(Ask ask, GateFacts facts, PostWriter post, int age)
     {
         var rules = facts.Rules;
+        if (rules.GuardianConsent && age < Ages.Adult)
+        {
+            var consents = (facts.Person.Consents ?? []).Where(c => c.MachineIds.Count == 0 || c.MachineIds.Contains(ask.MachineId)).Select(c => c.Held);
+            if (!Span.Cover(consents, ask.Start, ask.End))
+                post.Add(Codes.PersonNoConsent, $"No guardian’s consent covers {facts.Machine.Spec.Name} for the whole time.", remedy: new("person.consent", "A keeper records the guardian’s dated consent."));
+        }
         if (age < rules.AttendFromAge)
         {
             post.Add(Codes.PersonTooYoung, $"This house lets people attend from {rules.AttendFromAge}.");

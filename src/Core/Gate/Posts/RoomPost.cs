@@ -46,7 +46,11 @@ internal static class RoomPost
     private static void ReadEyewear(Ask ask, GateFacts facts, PostWriter post)
     {
         var machine = facts.Machine.Spec;
-        if (!machine.BeamCanReachPeople) return;
+        if (!machine.BeamCanReachPeople)
+        {
+            if (facts.Rules.EyewearAlways) post.Add(Codes.RoomWearEyewear, "This house asks for eyewear at every running machine.");
+            return;
+        }
         var needed = (decimal)EyewearMath.RequiredOpticalDensity((double)machine.PowerW, machine.WavelengthNm);
         var fit = facts.Room.Eyewear.Value.FirstOrDefault(e =>
             e.Count > 0 && e.DamageRated && e.MinNm <= machine.WavelengthNm && e.MaxNm >= machine.WavelengthNm && e.OpticalDensity >= needed);

@@ -15,6 +15,7 @@ internal static class TimePost
         if (ask.Start < facts.Now)
             post.Add(Codes.TimePast, $"{Say.Moment(ask.Start, rules)} is past.", remedy: other);
         ReadOpening(ask, facts, post, length, other);
+        ReadCalendar(ask, facts, post, other);
         ReadTaken(ask, facts, post, other);
         if (ask.Minutes < length.NeededMinutes)
         {
@@ -41,6 +42,19 @@ internal static class TimePost
         var latest = hours.End - Duration.FromMinutes(rules.LastRunBeforeCloseMinutes);
         if (lastRunEnds > latest)
             post.Add(Codes.TimeLastRun, $"The last run ends by {rules.Clock.At(latest):HH:mm}, {rules.LastRunBeforeCloseMinutes} min before the room is locked.", remedy: other);
+    }
+
+    private static void ReadCalendar(Ask ask, GateFacts facts, PostWriter post, Remedy other)
+    {
+        foreach (var closure in (facts.Time.Closures ?? []).Where(c => c.During.Overlaps(ask.Start, ask.End)))
+            post.Add(Codes.TimeClosure, $"Closed from {Say.Moment(closure.During.Start, facts.Rules)}: {closure.Title}.", remedy: other);
+        foreach (var lesson in (facts.Time.Classes ?? []).Where(c => c.During.Overlaps(ask.Start, ask.End)))
+        {
+            if (!lesson.OnRoster)
+                post.Add(Codes.TimeClass, $"{facts.Machine.Spec.Name} is kept for {lesson.Title} from {Say.Moment(lesson.During.Start, facts.Rules)} to {facts.Rules.Clock.At(lesson.During.End!.Value):HH:mm}.", remedy: other);
+            else if (Span.MostAtOnce(lesson.Running, ask.Start, ask.End) >= lesson.AtOnce)
+                post.Add(Codes.TimeClassFull, $"{lesson.AtOnce} of {lesson.Title} may run at once, and that many do.", remedy: other);
+        }
     }
 
     private static void ReadTaken(Ask ask, GateFacts facts, PostWriter post, Remedy other)

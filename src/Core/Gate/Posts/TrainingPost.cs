@@ -19,7 +19,9 @@ internal static class TrainingPost
         }
         var supervised = ask.SupervisorId is not null
             && Span.Cover(facts.Training.SupervisorTrains, ask.Start, ask.End)
-            && !facts.Training.SupervisorBusy.Any(b => b.Overlaps(ask.Start, ask.End));
+            && !facts.Training.SupervisorBusy.Any(b => b.Overlaps(ask.Start, ask.End))
+            && (InOwnClass(ask, facts) || Span.MostAtOnce(facts.Training.SupervisorRuns ?? [], ask.Start, ask.End) < facts.Rules.MachinesPerAdult)
+            && (InOwnClass(ask, facts) || !(facts.Training.SupervisorTeaches ?? []).Any(b => b.Overlaps(ask.Start, ask.End)));
         foreach (var authority in Needed(ask))
             ReadAuthority(ask, facts, post, authority, supervised);
         return post.Done(FactOf(ask, facts));
@@ -39,7 +41,12 @@ internal static class TrainingPost
         var what = authority == ask.MachineId ? machine : $"{machine} with {authority.Split('/')[1]}";
         var sign = new Remedy("training.signOff", $"A trainer for {machine} signs {facts.Person.Name} off for {what}.");
         var covered = Span.Cover(held.Select(c => c.Held), ask.Start, ask.End);
-        if (covered && !Idle(ask, facts)) return;
+        if (covered && !Idle(ask, facts))
+        {
+            if (!Span.Cover(held.Where(c => c.Confirmed).Select(c => c.Held), ask.Start, ask.End))
+                post.Add(Codes.TrainingFounding, $"The certificate for {what} is a founding one that nobody has confirmed yet.", remedy: new("training.confirm", "A steward or the countersigner looks at the evidence and confirms it."));
+            return;
+        }
         if (supervised)
         {
             post.Add(Codes.TrainingSupervised, $"A supervised run on {what}: the supervisor stays throughout.");
@@ -60,6 +67,10 @@ internal static class TrainingPost
             post.Add(Codes.TrainingIdle, $"Nothing run on {machine} for more than {facts.Rules.IdleLapseDays} days.", remedy: new("training.supervisor", "One supervised run renews it."));
         }
     }
+
+    /// <summary>True when the booked supervisor teaches the very class this run is part of.</summary>
+    private static bool InOwnClass(Ask ask, GateFacts facts) =>
+        (facts.Time.Classes ?? []).Any(c => c.OnRoster && c.AdultId == ask.SupervisorId && c.During.Start <= ask.Start && c.During.End >= ask.End);
 
     private static bool Idle(Ask ask, GateFacts facts) =>
         facts.Training.LastUse.Value is { } last && ask.Start - last > Duration.FromDays(facts.Rules.IdleLapseDays);

@@ -4,7 +4,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Materials;
 
-namespace VelvetGate.Store.Demo;
+namespace VelvetGate.Store.Materials;
 
 /// <summary>Writes the default material list into a new house.</summary>
 public static class StartingShelf

@@ -1,0 +1,28 @@
+using NodaTime;
+using VelvetGate.Bench;
+using VelvetGate.Store.Db;
+
+// bench svg | bench http APP_FOLDER PORT   (connections come from the environment, as bench/run sets them)
+switch (args)
+{
+    case ["svg"]:
+        SvgBench.Run();
+        return 0;
+    case ["http", var app, var port, .. var which]:
+        var now = SystemClock.Instance.GetCurrentInstant();
+        string Need(string name) => Environment.GetEnvironmentVariable(name) ?? throw new InvalidOperationException($"{name} is not set: call bench/run.");
+        await using (var owner = Database.Open(Need("BENCH_OWNER_DB")))
+        await using (var appDb = Database.Open(Need("BENCH_APP_DB")))
+        {
+            Database.Migrate(Need("BENCH_OWNER_DB"));
+            await Prepared.Fill(owner, now);
+            using var server = await Server.Start(app, Need("BENCH_APP_DB"), int.Parse(port, System.Globalization.CultureInfo.InvariantCulture));
+            if (which.Length == 0 || which.Contains("gate")) await GateBench.Run(server, appDb, now);
+            if (which.Length == 0 || which.Contains("booking")) await BookingBench.Run(server, owner, now);
+            if (which.Length == 0 || which.Contains("standing")) await StandingBench.Run(server, owner, appDb, now);
+        }
+        return 0;
+    default:
+        Console.Error.WriteLine("bench svg | bench http APP_FOLDER PORT [gate] [booking] [standing]");
+        return 2;
+}

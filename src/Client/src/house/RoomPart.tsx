@@ -1,0 +1,260 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Empty, Failure, Field, fieldErrors, RunOn } from '../shared/parts'
+import { hasRole, useSession } from '../shared/session'
+import { SheetForm } from '../shared/SheetForm'
+import { toSheet, type Sheet } from '../shared/sheetValues'
+import { formsQuery } from './houseQueries'
+
+type SheetsAnswer = Schemas['SheetsAnswer']
+
+/** The room, its fire kit with dates, and the eyewear. */
+export function RoomPart({ sheets }: { sheets: SheetsAnswer }) {
+  const forms = useQuery(formsQuery)
+  return (
+    <>
+      <Kit sheets={sheets} />
+      <Eyewear sheets={sheets} />
+      {forms.data && <Room key={JSON.stringify(sheets.room)} sheets={sheets} fields={forms.data.room} />}
+    </>
+  )
+}
+
+const useKeeper = () => hasRole(useSession().me, 'keeper')
+
+const idOf = (name: string) =>
+  name
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 40)
+
+function useSave<T>(act: (body: T) => Promise<unknown>) {
+  const queries = useQueryClient()
+  return useMutation({ mutationFn: act, onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }) })
+}
+
+function Kit({ sheets }: { sheets: SheetsAnswer }) {
+  const keeper = useKeeper()
+  const { time } = useSession()
+  return (
+    <section>
+      <RunOn title="Fire kit" after={sheets.kit.length} />
+      {sheets.kit.length === 0 && (
+        <Empty title="No fire kit is written down">
+          The gate stays shut until it is: extinguisher, blanket, alarm.
+        </Empty>
+      )}
+      <ul className="plainlist">
+        {sheets.kit.map((k) => (
+          <KitRow
+            key={`${k.id} ${k.lastDay ?? ''}`}
+            item={k}
+            keeper={keeper}
+            date={k.lastDay ? time.date(`${k.lastDay}T12:00:00Z`) : null}
+          />
+        ))}
+      </ul>
+      {keeper && <KitForm key={sheets.kit.length} />}
+    </section>
+  )
+}
+
+function KitRow({ item, keeper, date }: { item: Schemas['KitAnswer']; keeper: boolean; date: string | null }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <li>
+      <b>{item.name}</b>, {date ? `in date to ${date}` : 'does not go out of date'}{' '}
+      {keeper && !open && (
+        <button type="button" className="quietlink" onClick={() => setOpen(true)}>
+          New date
+        </button>
+      )}
+      {open && <KitForm item={item} />}
+    </li>
+  )
+}
+
+function KitForm({ item }: { item?: Schemas['KitAnswer'] }) {
+  const [name, setName] = useState(item?.name ?? '')
+  const [lastDay, setLastDay] = useState(item?.lastDay ?? '')
+  const save = useSave(() =>
+    answer(
+      client.PUT('/api/house/kit/{id}', {
+        params: { path: { id: item?.id ?? (idOf(name) || '-') } },
+        body: { name, lastDay },
+      }),
+    ),
+  )
+  const errors = fieldErrors(save.error)
+  const id = `kit-${item?.id ?? 'new'}`
+  return (
+    <Form
+      noValidate
+      className="inlineform"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault()
+        save.mutate(undefined)
+      }}
+    >
+      <Field id={`${id}-name`} label="Item" error={errors.name ?? errors.id}>
+        <Form.Control
+          id={`${id}-name`}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          isInvalid={!!errors.name}
+        />
+      </Field>
+      <Field id={`${id}-day`} label="In date to (may stay empty)" error={errors.lastDay}>
+        <Form.Control
+          type="date"
+          id={`${id}-day`}
+          value={lastDay}
+          onChange={(e) => setLastDay(e.target.value)}
+          isInvalid={!!errors.lastDay}
+        />
+      </Field>
+      <div className="mb-2">
+        <Button type="submit" size="sm" disabled={save.isPending}>
+          {item ? 'Write it down' : 'Add to the kit'}
+        </Button>
+      </div>
+      {save.isError && Object.keys(errors).length === 0 && <Failure error={save.error} />}
+    </Form>
+  )
+}
+
+function Eyewear({ sheets }: { sheets: SheetsAnswer }) {
+  const keeper = useKeeper()
+  return (
+    <section>
+      <RunOn title="Eyewear" after={sheets.eyewear.length} />
+      <ul className="plainlist">
+        {sheets.eyewear.map((e) => (
+          <li key={e.id}>
+            <b>{e.name}</b>, {e.minNm} to {e.maxNm} nm, OD {e.opticalDensity},{' '}
+            {e.damageRated ? 'damage rating marked' : 'no damage rating: it does not count'}, {e.count} in good
+            condition
+          </li>
+        ))}
+      </ul>
+      {sheets.eyewear.length === 0 && <p>None. A closed, interlocked machine needs none in normal use.</p>}
+      {keeper && <EyewearForm key={sheets.eyewear.length} />}
+    </section>
+  )
+}
+
+const eyewearFields = [
+  ['name', 'Set'],
+  ['minNm', 'From, nm'],
+  ['maxNm', 'To, nm'],
+  ['opticalDensity', 'OD'],
+  ['count', 'Pairs'],
+] as const
+
+function EyewearForm() {
+  const [set, setSet] = useState<Record<string, string>>({})
+  const [rated, setRated] = useState(false)
+  const number = (key: string) => (set[key]?.trim() ? Number(set[key].replace(',', '.')) : null)
+  const whole = (key: string) => (Number.isInteger(number(key)) ? number(key) : null)
+  const save = useSave(() =>
+    answer(
+      client.PUT('/api/house/eyewear/{id}', {
+        params: { path: { id: idOf(set.name ?? '') || '-' } },
+        body: {
+          name: set.name ?? '',
+          minNm: whole('minNm'),
+          maxNm: whole('maxNm'),
+          opticalDensity: Number.isFinite(number('opticalDensity')) ? number('opticalDensity') : null,
+          count: whole('count'),
+          damageRated: rated,
+        },
+      }),
+    ),
+  )
+  const errors = fieldErrors(save.error)
+  return (
+    <Form
+      noValidate
+      className="inlineform"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault()
+        save.mutate(undefined)
+      }}
+    >
+      {eyewearFields.map(([key, label]) => (
+        <Field key={key} id={`eyewear-${key}`} label={label} error={errors[key]}>
+          <Form.Control
+            id={`eyewear-${key}`}
+            value={set[key] ?? ''}
+            isInvalid={!!errors[key]}
+            onChange={(e) => setSet({ ...set, [key]: e.target.value })}
+          />
+        </Field>
+      ))}
+      <Form.Check
+        id="eyewear-rated"
+        className="mb-2"
+        label="Damage rating marked"
+        checked={rated}
+        onChange={(e) => setRated(e.target.checked)}
+      />
+      <div className="mb-2">
+        <Button type="submit" size="sm" disabled={save.isPending}>
+          Add the eyewear
+        </Button>
+      </div>
+      {save.isError && Object.keys(errors).length === 0 && <Failure error={save.error} />}
+    </Form>
+  )
+}
+
+function Room({ sheets, fields }: { sheets: SheetsAnswer; fields: Schemas['FormField'][] }) {
+  const keeper = useKeeper()
+  const [sheet, setSheet] = useState<Sheet>(() => toSheet(fields, sheets.room ?? {}))
+  const save = useSave(() => answer(client.PUT('/api/house/room', { body: { fields: sheet as never } })))
+  const errors = fieldErrors(save.error)
+  if (!keeper)
+    return (
+      <dl className="mt-3">
+        {fields
+          .filter((f) => sheet[f.key] !== '')
+          .map((f) => (
+            <div key={f.key}>
+              <b>{f.label}:</b>{' '}
+              {f.kind === 'flag'
+                ? sheet[f.key]
+                  ? 'yes'
+                  : 'no'
+                : (f.choices?.find((c) => c.value === sheet[f.key])?.text ?? String(sheet[f.key]))}
+            </div>
+          ))}
+      </dl>
+    )
+  return (
+    <Form
+      noValidate
+      aria-label="The room"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault()
+        save.mutate(undefined)
+      }}
+    >
+      <SheetForm fields={fields} sheet={sheet} change={setSheet} errors={errors} prefix="room" />
+      <Failure error={save.error} />
+      <div className="sheetfoot">
+        <Button type="submit" disabled={save.isPending}>
+          Write the room down
+        </Button>
+        {save.isSuccess && <span role="status">Written down.</span>}
+        <p className="small quiet mb-0">
+          Agree extinguisher, alarm and way out with your fire officer. The emergency cards are worded from this.
+        </p>
+      </div>
+    </Form>
+  )
+}

@@ -1,0 +1,235 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors, Loading, RunOn } from '../shared/parts'
+import { hasRole, useSession } from '../shared/session'
+import { SheetForm } from '../shared/SheetForm'
+import { toSheet, type Sheet } from '../shared/sheetValues'
+import { formsQuery, rulesQuery } from './houseQueries'
+
+type Version = Schemas['RulesVersionAnswer']
+
+/** House rules as dated versions: what holds, what held, what is to come; a keeper changes them with a reason. */
+export function RulesPart() {
+  const { me } = useSession()
+  const keeper = hasRole(me, 'keeper')
+  const versions = useQuery(rulesQuery)
+  const forms = useQuery(formsQuery)
+  const [changing, setChanging] = useState(false)
+  if (versions.isPending || forms.isPending) return <Loading what="the rules" />
+  if (!versions.data || !forms.data)
+    return <Failure error={versions.error ?? forms.error} retry={() => void versions.refetch()} />
+  const holds = versions.data.find((v) => v.state === 'holds')
+  return (
+    <>
+      <Versions versions={versions.data} />
+      {keeper && !changing && (
+        <Button className="mt-2" variant="outline-primary" onClick={() => setChanging(true)}>
+          Change the rules
+        </Button>
+      )}
+      {changing && (
+        <Change fields={forms.data.rules} start={holds ?? versions.data.at(-1)!} close={() => setChanging(false)} />
+      )}
+      {!changing && holds && <Read fields={forms.data.rules} version={holds} />}
+    </>
+  )
+}
+
+function Versions({ versions }: { versions: Version[] }) {
+  const { time } = useSession()
+  const [pair, setPair] = useState<[string, string] | null>(null)
+  const differences = useQuery({
+    queryKey: ['live', 'house', 'rules', 'compare', pair],
+    enabled: pair !== null,
+    queryFn: async ({ signal }) =>
+      (
+        await answer(
+          client.GET('/api/house/rules/compare', { params: { query: { before: pair![0], after: pair![1] } }, signal }),
+        )
+      ).items,
+  })
+  const name = (v: Version) =>
+    `${time.moment(v.from)}${v.state === 'scheduled' ? ', to come' : v.state === 'holds' ? ', holds now' : ''}`
+  return (
+    <section>
+      <RunOn title="Versions" after={versions.length} />
+      <ol className="plainlist" reversed>
+        {[...versions].reverse().map((v) => (
+          <li key={v.id}>
+            <b>From {name(v)}</b>
+            {v.until && `, to ${time.moment(v.until)}`}: {v.reason}
+            <Differences items={v.changes} />
+          </li>
+        ))}
+      </ol>
+      {versions.length > 1 && (
+        <div className="inlineform">
+          {(['before', 'after'] as const).map((side, i) => (
+            <Field key={side} id={`compare-${side}`} label={i === 0 ? 'Compare' : 'with'}>
+              <Form.Select
+                id={`compare-${side}`}
+                value={pair?.[i] ?? ''}
+                onChange={(e) =>
+                  setPair(
+                    i === 0
+                      ? [e.target.value, pair?.[1] ?? versions.at(-1)!.id]
+                      : [pair?.[0] ?? versions[0]!.id, e.target.value],
+                  )
+                }
+              >
+                {!pair && <option value="">choose a version</option>}
+                {versions.map((v) => (
+                  <option key={v.id} value={v.id}>
+                    {name(v)}
+                  </option>
+                ))}
+              </Form.Select>
+            </Field>
+          ))}
+        </div>
+      )}
+      {pair &&
+        differences.data &&
+        (differences.data.length === 0 ? <p>Nothing differs.</p> : <Differences items={differences.data} />)}
+    </section>
+  )
+}
+
+function Differences({ items }: { items: Schemas['RuleDifference'][] }) {
+  if (items.length === 0) return null
+  return (
+    <ul className="small">
+      {items.map((d) => (
+        <li key={d.key}>
+          {d.label}: {d.before} to <b>{d.after}</b> {d.unit}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Version }) {
+  const rules = version.rules as unknown as Record<string, unknown>
+  const say = (field: Schemas['FormField']) => {
+    const value = rules[field.key]
+    if (field.kind === 'flag') return value ? 'yes' : 'no'
+    if (field.kind === 'choice') return field.choices?.find((c) => c.value === value)?.text ?? String(value)
+    if (field.kind === 'hours')
+      return version.rules.hours
+        .map(
+          (d) =>
+            `${d.day.slice(0, 3)} ${d.opens === d.closes ? 'closed' : `${d.opens.slice(0, 5)} to ${d.closes.slice(0, 5)}`}`,
+        )
+        .join(' · ')
+    if (field.kind === 'colours')
+      return Object.entries(version.rules.colours.strokes)
+        .map(([colour, meaning]) => `${colour} ${meaning}`)
+        .join(' · ')
+    return `${String(value ?? '')}${field.unit ? ` ${field.unit}` : ''}`
+  }
+  const groups = [...new Set(fields.map((f) => f.group))]
+  return (
+    <>
+      {groups.map((group) => (
+        <section key={group} className="sheetgroup">
+          <RunOn title={group} />
+          <table className="plain">
+            <tbody>
+              {fields
+                .filter((f) => f.group === group)
+                .map((f) => (
+                  <tr key={f.key}>
+                    <td className="rulename">{f.label}</td>
+                    <td>{say(f)}</td>
+                  </tr>
+                ))}
+            </tbody>
+          </table>
+        </section>
+      ))}
+    </>
+  )
+}
+
+function Change({ fields, start, close }: { fields: Schemas['FormField'][]; start: Version; close: () => void }) {
+  const queries = useQueryClient()
+  const [sheet, setSheet] = useState<Sheet>(() => toSheet(fields, start.rules))
+  const [reason, setReason] = useState('')
+  const [day, setDay] = useState('')
+  const pack = useMutation({
+    mutationFn: (id: string) => answer(client.GET('/api/house/packs/{pack}', { params: { path: { pack: id } } })),
+    onSuccess: (rules) => setSheet({ ...toSheet(fields, rules), agreement: sheet.agreement!, colours: sheet.colours! }),
+  })
+  const save = useMutation({
+    mutationFn: async () => {
+      // The server says when a day begins here.
+      const from = day
+        ? (await answer(client.GET('/api/house/day', { params: { query: { date: day } } }))).starts
+        : undefined
+      return answer(client.POST('/api/house/rules', { body: { fields: sheet as never, reason, from } }))
+    },
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['live'] })
+      await queries.invalidateQueries({ queryKey: ['house'] })
+      close()
+    },
+  })
+  const errors = fieldErrors(save.error)
+  return (
+    <Form
+      noValidate
+      aria-label="Change the rules"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault()
+        save.mutate()
+      }}
+    >
+      <p className="mt-3">
+        Start again from a pack:{' '}
+        {[
+          ['school', 'school'],
+          ['staffedWorkshop', 'staffed workshop'],
+          ['memberRun', 'member-run'],
+        ].map(([id, name]) => (
+          <Button key={id} size="sm" variant="outline-primary" className="me-2" onClick={() => pack.mutate(id!)}>
+            {name}
+          </Button>
+        ))}
+      </p>
+      <SheetForm fields={fields} sheet={sheet} change={setSheet} errors={errors} prefix="rules" />
+      <Failure error={save.error} />
+      <div className="sheetfoot">
+        <Field id="rules-reason" label="Why" error={errors.reason}>
+          <Form.Control
+            id="rules-reason"
+            value={reason}
+            isInvalid={!!errors.reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+        </Field>
+        <Field id="rules-from" label="Holds from (empty: now)" error={errors.from}>
+          <Form.Control
+            type="date"
+            id="rules-from"
+            value={day}
+            isInvalid={!!errors.from}
+            onChange={(e) => setDay(e.target.value)}
+          />
+        </Field>
+        <Button type="submit" disabled={save.isPending}>
+          {day ? 'Schedule the change' : 'Change the rules now'}
+        </Button>
+        <Button variant="outline-primary" onClick={close}>
+          Leave it
+        </Button>
+      </div>
+      <p className="small quiet">
+        Standing bookings are decided again within a minute. Local code, the maker’s manual and your safety officer come
+        before any rule here.
+      </p>
+    </Form>
+  )
+}

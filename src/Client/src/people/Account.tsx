@@ -1,0 +1,233 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors, Loading, Ticket } from '../shared/parts'
+import { useMachines, useSession } from '../shared/session'
+import { Closing } from './Closing'
+
+type AccountAnswer = Schemas['Account']
+
+/** One account: roles, consents, its end. */
+export function Account({ id }: { id: string }) {
+  const account = useQuery({
+    queryKey: ['live', 'account', id],
+    queryFn: ({ signal }) => answer(client.GET('/api/people/{id}/account', { params: { path: { id } }, signal })),
+  })
+  const { me } = useSession()
+  if (account.isPending) return <Loading what="the account" />
+  if (!account.data) return <Failure error={account.error} />
+  const a = account.data
+  return (
+    <Ticket label={`${a.givenName} ${a.familyName}`}>
+      <h2>
+        {a.givenName} {a.familyName}
+      </h2>
+      <p className="small quiet">
+        {a.ageBand ? `Age band ${a.ageBand.replace('to', ' to ')}` : a.birthDate ? `Born ${a.birthDate}` : 'An adult'}
+        {a.email && `, ${a.email}`}
+        {a.signInName ? `, signs in as ${a.signInName}` : ', never signs in'}.{' '}
+        {a.agreementSince ? 'House agreement signed.' : 'House agreement not signed yet.'}
+      </p>
+      <Roles account={a} mine={me.memberId === id} />
+      <Consents account={a} />
+      <Closing account={a} mine={me.memberId === id} />
+    </Ticket>
+  )
+}
+
+export function useAct<T>(act: (body: T) => Promise<unknown>, done?: () => void) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: act,
+    onSuccess: async () => {
+      done?.()
+      await queries.invalidateQueries({ queryKey: ['live'] })
+    },
+  })
+}
+
+function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {
+  const machines = useMachines()
+  const { time } = useSession()
+  const [role, setRole] = useState(mine ? 'founding' : 'steward')
+  const [machineId, setMachine] = useState('')
+  const give = useAct(() =>
+    answer(
+      client.POST('/api/people/{id}/roles', {
+        params: { path: { id: account.id } },
+        body: { role, machineId: role === 'repair' ? machineId : undefined },
+      }),
+    ),
+  )
+  const end = useAct((rowId: number) => answer(client.POST('/api/roles/{id}/end', { params: { path: { id: rowId } } })))
+  const [evidence, setEvidence] = useState('')
+  const found = useAct(
+    () => answer(client.POST('/api/founding-sign-offs', { body: { personId: account.id, machineId, evidence } })),
+    () => setEvidence(''),
+  )
+  const founding = role === 'founding'
+  const act = founding ? found : give
+  const errors = fieldErrors(act.error)
+  return (
+    <>
+      <hr className="dash" />
+      <h3>Roles</h3>
+      <ul className="plainlist">
+        {account.roles.map((r) => (
+          <li key={r.rowId}>
+            {r.role}
+            {r.machineId && ` on ${machines.data?.find((m) => m.id === r.machineId)?.name ?? r.machineId}`}
+            {r.until && `, to ${time.date(Date.parse(r.until) - 1)}`}{' '}
+            {!mine && (
+              <button type="button" className="quietlink" onClick={() => end.mutate(r.rowId)}>
+                End
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Failure error={end.error} />
+      <Form
+        noValidate
+        aria-label="Give a role"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault()
+          act.mutate(undefined)
+        }}
+      >
+        <Field id="role" label="Give" error={errors.role ?? errors.personId}>
+          <Form.Select id="role" value={role} onChange={(e) => setRole(e.target.value)}>
+            {!mine && (
+              <>
+                <option value="steward">steward</option>
+                <option value="countersigner">countersigner</option>
+                <option value="keeper">keeper</option>
+                <option value="member">member</option>
+                <option value="repair">repair on a machine</option>
+              </>
+            )}
+            <option value="founding">founding sign-off on a machine without trainers</option>
+          </Form.Select>
+        </Field>
+        {(founding || role === 'repair') && (
+          <Field id="role-machine" label="On" error={errors.machineId}>
+            <Form.Select
+              id="role-machine"
+              value={machineId}
+              isInvalid={!!errors.machineId}
+              onChange={(e) => setMachine(e.target.value)}
+            >
+              <option value="">choose a machine</option>
+              {machines.data?.map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+            </Form.Select>
+          </Field>
+        )}
+        {founding && (
+          <Field id="role-evidence" label="What it rests on" error={errors.evidence}>
+            <Form.Control
+              as="textarea"
+              rows={2}
+              id="role-evidence"
+              value={evidence}
+              isInvalid={!!errors.evidence}
+              onChange={(e) => setEvidence(e.target.value)}
+            />
+          </Field>
+        )}
+        {act.isError && Object.keys(errors).length === 0 && <Failure error={act.error} />}
+        <Button type="submit" size="sm" disabled={act.isPending}>
+          {founding ? 'Write the founding sign-off down' : 'Give the role'}
+        </Button>
+      </Form>
+    </>
+  )
+}
+
+function Consents({ account }: { account: AccountAnswer }) {
+  const machines = useMachines()
+  const { time } = useSession()
+  const [text, setText] = useState('')
+  const [lastDay, setLastDay] = useState('')
+  const [only, setOnly] = useState('')
+  const add = useAct(
+    () =>
+      answer(
+        client.POST('/api/people/{id}/consents', {
+          params: { path: { id: account.id } },
+          body: { text, lastDay, machineIds: only ? [only] : [] },
+        }),
+      ),
+    () => setText(''),
+  )
+  const end = useAct((id: string) => answer(client.POST('/api/consents/{id}/end', { params: { path: { id } } })))
+  const errors = fieldErrors(add.error)
+  if (!account.birthDate && account.consents.length === 0) return null
+  return (
+    <>
+      <hr className="dash" />
+      <h3>Guardian’s consent</h3>
+      <ul className="plainlist">
+        {account.consents.map((c) => (
+          <li key={c.id}>
+            {c.machineIds.length === 0
+              ? 'All machines'
+              : c.machineIds.map((m) => machines.data?.find((x) => x.id === m)?.name ?? m).join(', ')}
+            , from {time.date(c.since)}
+            {c.until && ` to ${time.date(Date.parse(c.until) - 1)}`}. {c.text}{' '}
+            <button type="button" className="quietlink" onClick={() => end.mutate(c.id)}>
+              Taken back
+            </button>
+          </li>
+        ))}
+      </ul>
+      <Form
+        noValidate
+        aria-label="Consent"
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault()
+          add.mutate(undefined)
+        }}
+      >
+        <Field id="consent-text" label="Who gave it, and how" error={errors.text}>
+          <Form.Control
+            id="consent-text"
+            value={text}
+            isInvalid={!!errors.text}
+            onChange={(e) => setText(e.target.value)}
+          />
+        </Field>
+        <div className="inlineform">
+          <Field id="consent-machine" label="For" error={errors.machineIds}>
+            <Form.Select id="consent-machine" value={only} onChange={(e) => setOnly(e.target.value)}>
+              <option value="">all machines</option>
+              {machines.data?.map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name} only
+                </option>
+              ))}
+            </Form.Select>
+          </Field>
+          <Field id="consent-day" label="Last day (may stay empty)" error={errors.lastDay}>
+            <Form.Control
+              type="date"
+              id="consent-day"
+              value={lastDay}
+              isInvalid={!!errors.lastDay}
+              onChange={(e) => setLastDay(e.target.value)}
+            />
+          </Field>
+        </div>
+        {add.isError && Object.keys(errors).length === 0 && <Failure error={add.error} />}
+        <Button type="submit" size="sm" disabled={add.isPending}>
+          Write the consent down
+        </Button>
+      </Form>
+    </>
+  )
+}

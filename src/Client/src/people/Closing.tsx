@@ -1,0 +1,89 @@
+import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors } from '../shared/parts'
+import { useSession } from '../shared/session'
+import { useAct } from './Account'
+
+/** The end of an account: its last day, a legal hold, a new password, and erasing by rule. */
+export function Closing({ account, mine }: { account: Schemas['Account']; mine: boolean }) {
+  const { time } = useSession()
+  const path = { path: { id: account.id } }
+  const [lastDay, setLastDay] = useState('')
+  const [reason, setReason] = useState('')
+  const [password, setPassword] = useState('')
+  const [sure, setSure] = useState(false)
+  const end = useAct(() => answer(client.PUT('/api/people/{id}/end', { params: path, body: { lastDay } })))
+  const hold = useAct(
+    () =>
+      answer(client.POST('/api/people/{id}/legal-hold', { params: path, body: { hold: !account.legalHold, reason } })),
+    () => setReason(''),
+  )
+  const renew = useAct(
+    () => answer(client.PUT('/api/people/{id}/password', { params: path, body: { password } })),
+    () => setPassword(''),
+  )
+  const erase = useAct(() => answer(client.POST('/api/people/{id}/erase', { params: path })))
+  if (mine) return null
+  return (
+    <>
+      <hr className="dash" />
+      <h3>End of the account</h3>
+      <p>{account.ends ? `Its last day is ${time.date(Date.parse(account.ends) - 1)}.` : 'It has no end.'}</p>
+      <div className="inlineform">
+        <Field id="end-day" label="Last day (empty: no end)" error={fieldErrors(end.error).lastDay}>
+          <Form.Control type="date" id="end-day" value={lastDay} onChange={(e) => setLastDay(e.target.value)} />
+        </Field>
+        <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => end.mutate(undefined)}>
+          Set the last day
+        </Button>
+        {account.signInName && (
+          <>
+            <Field id="new-password" label="A new first password" error={fieldErrors(renew.error).password}>
+              <Form.Control
+                id="new-password"
+                autoComplete="off"
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />
+            </Field>
+            <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => renew.mutate(undefined)}>
+              Set the password
+            </Button>
+          </>
+        )}
+        <Field
+          id="hold-reason"
+          label={account.legalHold ? 'Why the legal hold ends' : 'Legal hold: why'}
+          error={fieldErrors(hold.error).reason}
+        >
+          <Form.Control id="hold-reason" value={reason} onChange={(e) => setReason(e.target.value)} />
+        </Field>
+        <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => hold.mutate(undefined)}>
+          {account.legalHold ? 'End the legal hold' : 'Set a legal hold'}
+        </Button>
+      </div>
+      {renew.isSuccess && <p role="status">Set. Their sessions have ended.</p>}
+      <p className="small quiet">
+        Erasing removes name, dates, contacts, texts, messages and drawings; bookings, sign-offs and the record stay
+        without them. House rules, a legal hold and what somebody still owns stand before it.
+      </p>
+      <Failure error={erase.error} />
+      {sure ? (
+        <>
+          <Button size="sm" variant="danger" onClick={() => erase.mutate(undefined)} disabled={erase.isPending}>
+            Erase for good
+          </Button>{' '}
+          <button type="button" className="quietlink" onClick={() => setSure(false)}>
+            Keep
+          </button>
+        </>
+      ) : (
+        <button type="button" className="quietlink" onClick={() => setSure(true)}>
+          Erase this person
+        </button>
+      )}
+    </>
+  )
+}

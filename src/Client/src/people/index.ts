@@ -1,0 +1,2 @@
+export { Account } from './Account'
+export { MyPage } from './MyPage'

@@ -1,0 +1,76 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { foundingQuery } from '../house'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
+import { useSession } from '../shared/session'
+import { Standing } from '../shared/Standing'
+
+/** First authorities on machines that had nobody to sign: confirmed, or shown as not confirmed. */
+export function Founding({ machines }: { machines: Schemas['MachineAnswer'][] }) {
+  const founding = useQuery(foundingQuery)
+  if (!founding.data || founding.data.length === 0) return null
+  return (
+    <section className="mb-3">
+      <RunOn title="Founding sign-offs" after={founding.data.length} />
+      <ul className="plainlist">
+        {founding.data.map((f) => (
+          <One key={f.id} founding={f} machine={machines.find((m) => m.id === f.machineId)?.name ?? f.machineId} />
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function One({ founding, machine }: { founding: Schemas['FoundingAnswer']; machine: string }) {
+  const { time } = useSession()
+  const queries = useQueryClient()
+  const [reason, setReason] = useState('')
+  const confirm = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST('/api/founding-sign-offs/{id}/confirm', {
+          params: { path: { id: founding.id } },
+          body: { reason },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  const errors = fieldErrors(confirm.error)
+  return (
+    <li>
+      <b>{founding.name}</b> on {machine}, to {time.date(Date.parse(founding.ends) - 1)}.{' '}
+      <Standing
+        standing={founding.confirmed ? 'clear' : 'caution'}
+        word={founding.confirmed ? 'Confirmed' : 'Nobody has confirmed it yet'}
+        width={18}
+      />{' '}
+      {founding.evidence}
+      {founding.mayConfirm && (
+        <Form
+          noValidate
+          className="inlineform mt-1"
+          onSubmit={(event: FormEvent) => {
+            event.preventDefault()
+            confirm.mutate()
+          }}
+        >
+          <Field id={`confirm-${founding.id}`} label="What you saw of the evidence" error={errors.reason}>
+            <Form.Control
+              id={`confirm-${founding.id}`}
+              value={reason}
+              isInvalid={!!errors.reason}
+              onChange={(event) => setReason(event.target.value)}
+            />
+          </Field>
+          <Button type="submit" size="sm" className="mb-2" disabled={confirm.isPending}>
+            Confirm it
+          </Button>
+          {confirm.isError && !errors.reason && <Failure error={confirm.error} />}
+        </Form>
+      )}
+    </li>
+  )
+}

@@ -1,0 +1,83 @@
+namespace VelvetGate.Core.House;
+
+/// <summary>How the extraction of a machine gets its power: it decides what happens to the smoke when the machine is switched off.</summary>
+public enum ExtractionPower
+{
+    /// <summary>A switch of its own.</summary>
+    OwnSwitch,
+
+    /// <summary>Dies with the machine: switching the machine off stops it carrying smoke away.</summary>
+    WithMachine,
+
+    /// <summary>Runs always, or with the building.</summary>
+    AlwaysOn,
+}
+
+public enum AirAssist
+{
+    None,
+    Automatic,
+    PumpSwitch,
+    HandValve,
+}
+
+public enum Cooling
+{
+    None,
+    Automatic,
+    Chiller,
+    Bucket,
+}
+
+/// <summary>What one stop device really does.</summary>
+/// <param name="Name">What it is called, such as “red button”.</param>
+/// <param name="Where">Where it is.</param>
+/// <param name="CutsTube">Takes the laser source its power; false when it only pauses.</param>
+/// <param name="CutsExtraction">The fan stops with it.</param>
+/// <param name="FinishesStroke">The head runs on to the end of its stroke before it stops.</param>
+/// <param name="OpensLid">It works by opening the lid or door: never the way to stop in a fire.</param>
+/// <param name="LosesJob">The job cannot go on from where it was.</param>
+public sealed record StopDevice(string Name, string Where, bool CutsTube, bool CutsExtraction, bool FinishesStroke = false, bool LosesJob = true, bool OpensLid = false)
+{
+    /// <summary>In words, for a card and a list.</summary>
+    public string Says()
+    {
+        var does = FinishesStroke ? "finishes the stroke, then stops" : "stops at once";
+        return $"{does}{(CutsTube ? ", cuts the beam’s power" : ", the machine stays live")}{(CutsExtraction ? ", extraction stops too" : ", extraction runs on")}{(LosesJob ? "" : "; the job can go on")}";
+    }
+}
+
+/// <summary>Where something is that people look for: a switch, a gauge, a cloth.</summary>
+public sealed record KeptAt(string What, string Where);
+
+/// <summary>A machine as it stands in its place. Temperatures in °C, times in minutes.</summary>
+/// <param name="ClassEvidence">How the laser class in use is known: label, manual, interlock test.</param>
+/// <param name="Enclosure">Closed, pass-through, open frame: with it goes the class.</param>
+/// <param name="CoolantCautionC">Caution above; ask and shut above the next two. The maker's manual overrides.</param>
+/// <param name="CoolantColdC">Shut below.</param>
+/// <param name="AttentionMinutes">The machine's own attention timer; null when it has none.</param>
+/// <param name="Pulsed">Pulse data are wanted for a full eyewear check; average power only is said so.</param>
+/// <param name="Suppression">A built-in suppression button or a heat-triggered device; empty for none.</param>
+public sealed record MachineStation(
+    string Place,
+    string ClassEvidence,
+    string Enclosure,
+    ExtractionPower ExtractionPower,
+    string ExtractionSwitch,
+    AirAssist AirAssist,
+    Cooling Cooling,
+    decimal CoolantCautionC,
+    decimal CoolantAskC,
+    decimal CoolantShutC,
+    decimal CoolantColdC,
+    decimal? RoomMinimumC,
+    int? AttentionMinutes,
+    bool Pulsed,
+    string Suppression,
+    string Access,
+    string Beds,
+    IReadOnlyList<string> FocusMethods,
+    IReadOnlyList<string> ServicedBy,
+    IReadOnlyList<string> Documents,
+    IReadOnlyList<StopDevice> StopDevices,
+    IReadOnlyList<KeptAt> KeptAt);

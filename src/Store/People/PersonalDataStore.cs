@@ -1,0 +1,113 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core;
+using VelvetGate.Core.House;
+using VelvetGate.Core.People;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Ledger;
+
+namespace VelvetGate.Store.People;
+
+/// <summary>What is held about a person: all of it for them to take away, and its erasing by rule.</summary>
+public sealed class PersonalDataStore(NpgsqlDataSource db)
+{
+    /// <summary>Table, and how its rows are found. A test holds the list against the tables that speak of people.</summary>
+    internal static readonly IReadOnlyList<(string Section, string From)> Sections =
+    [
+        ("person", "(select id, number, given_name, family_name, birth_date, age_band, email, sign_in_name from people.person) r where r.id = @id"),
+        ("accounts", "people.account r where r.person_id = @id"),
+        ("agreements", "people.agreement r where r.person_id = @id"),
+        ("roles", "people.role r where r.person_id = @id"),
+        ("consents", "people.consent r where r.person_id = @id"),
+        ("legalHolds", "people.legal_hold r where r.person_id = @id"),
+        ("pauses", "people.pause r where r.person_id = @id"),
+        ("messages", "people.message r where r.person_id = @id"),
+        ("foundingSignOffs", "people.founding r where r.person_id = @id"),
+        ("certificates", "training.certificate r where r.person_id = @id"),
+        ("drawings", "(select id, person_id, name, sha256, at from bench.drawing) r where r.person_id = @id"),
+        ("asks", "gate.ask r where r.person_id = @id"),
+        ("lifts", "gate.lift r where r.person_id = @id"),
+        ("bookings", "booking.booking r where r.person_id = @id or r.ask ->> 'supervisorId' = @id"),
+        ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id"),
+        ("duties", "house.duty r where r.person_id = @id"),
+        ("calendar", "house.plan r where r.person_id = @id"),
+        ("classes", "house.roster r where r.person_id = @id"),
+        ("texts", "(select id, body, about from ledger.text) r where r.about = @id"),
+    ];
+
+    /// <summary>Everything held about a person, as one JSON object.</summary>
+    /// <returns>Null when there is no such person.</returns>
+    public async Task<string?> Download(string id, CancellationToken cancel)
+    {
+        var parts = string.Join(",\n", Sections.Select(s => $"'{s.Section}', (select coalesce(jsonb_agg(to_jsonb(r)), '[]') from {s.From})"));
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.QuerySingleOrDefaultAsync<string>(new CommandDefinition(
+            $"select jsonb_pretty(jsonb_build_object({parts})) from people.person where id = @id and not erased", new { id }, cancellationToken: cancel));
+    }
+
+    /// <summary>Removes what names a person, if retention, legal holds and what they own allow it. Rows, record and chain stay whole.</summary>
+    /// <returns>Null when there is no such person; else true, or why not yet.</returns>
+    public Task<Result<bool>?> Erase(string personId, string by, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<bool>? answer = null;
+        var row = await connection.QuerySingleOrDefaultAsync<(Instant? Ends, Instant? Last, bool Hold)?>(
+            """
+            select (select upper(held) from people.account where person_id = p.id and upper_inf(recorded) order by upper(held) desc limit 1),
+                (select max(t) from (select max(upper(during)) as t from booking.booking where person_id = p.id and cancelled_at is null
+                    union all select max(upper(during)) from run.log where person_id = p.id) x),
+                exists (select from people.legal_hold where person_id = p.id and ended_at is null)
+            from people.person p where p.id = @personId and not p.erased for update
+            """,
+            new { personId }, transaction);
+        if (row is not { } facts) return (answer, false);
+        var owns = await Owns(connection, transaction, personId, now);
+        if (Retention.MayErase(personId, by, facts.Ends, facts.Last, facts.Hold, owns, rules, now) is { } refusal) return (refusal, false);
+        await Remove(connection, transaction, personId, by, now);
+        answer = true;
+        return (answer, true);
+    }, cancel);
+
+    private static async Task<IReadOnlyList<string>> Owns(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) =>
+    [
+        .. await connection.QueryAsync<string>(
+            """
+            select 'the role ' || role || coalesce(' on ' || machine_id, '') from people.role
+                where person_id = @personId and role <> 'member' and upper_inf(recorded) and (upper_inf(held) or upper(held) > @now)
+            union all select 'booking ' || number from booking.booking where person_id = @personId and cancelled_at is null and upper(during) > @now
+            union all select 'a class or duty in the calendar' where exists (select from house.plan where person_id = @personId and ended_at is null)
+            union all select 'a machine they stopped' where exists (select from house.stop where set_by = @personId and upper_inf(recorded) and held @> @now)
+            """,
+            new { personId, now }, transaction),
+    ];
+
+    internal static async Task Remove(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, string? by, Instant now)
+    {
+        await connection.ExecuteAsync(
+            """
+            update people.person set given_name = 'Erased', family_name = '', birth_date = null, age_band = null, email = null, sign_in_name = null, password_hash = null,
+                security_stamp = gen_random_uuid()::text, erased = true, version = version + 1
+            where id = @personId;
+            delete from ledger.text where about = @personId and (keep_until is null or keep_until <= @now);
+            delete from people.message where person_id = @personId;
+            with gone as (delete from bench.drawing where person_id = @personId returning sha256)
+                delete from bench.file f using gone where f.sha256 = gone.sha256
+                    and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)
+            """,
+            new { personId, now }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "person.erased", new
+        {
+            person = await HouseStore.Number(connection, transaction, personId), by = by is null ? (int?)null : await HouseStore.Number(connection, transaction, by),
+        });
+    }
+
+    /// <summary>Erases texts that outlived their person for as long as law wanted, and no longer.</summary>
+    /// <returns>How many.</returns>
+    public async Task<int> EraseOverdue(Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.ExecuteAsync(new CommandDefinition(
+            "delete from ledger.text t using people.person p where p.id = t.about and p.erased and t.keep_until <= @now", new { now }, cancellationToken: cancel));
+    }
+}

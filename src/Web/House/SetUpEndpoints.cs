@@ -1,0 +1,66 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
+using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.People;
+using VelvetGate.Store.House;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.House;
+
+/// <param name="Empty">True while the house has no first keeper: then <c>POST /api/set-up</c> makes one.</param>
+public sealed record SetUpAnswer(bool Empty, IReadOnlyList<PackAnswer> Packs, IReadOnlyList<string> Zones);
+
+public sealed record PackAnswer(string Id, string Name, string For);
+
+/// <param name="AlsoSteward">In a house of one the keeper is its steward too.</param>
+public sealed record SetUpRequest(
+    string? HouseName = null, string? Zone = null, string? Pack = null, string? GivenName = null, string? FamilyName = null, string? Email = null, string? SignInName = null, string? Password = null, bool? AlsoSteward = null);
+
+public sealed record MadeAnswer(string Id);
+
+/// <summary>The first step of an empty house. Open to anyone who reaches it, until somebody has taken it.</summary>
+public static class SetUpEndpoints
+{
+    public static void MapSetUp(this IEndpointRouteBuilder app)
+    {
+        var setUp = app.MapGroup("/api/set-up").WithTags("Set-up").AllowAnonymous();
+        setUp.MapGet("/", Look).WithName("SetUp");
+        setUp.MapPost("/", Found).WithName("FoundHouse").ProducesProblem(400).ProducesProblem(409);
+    }
+
+    private static async Task<Ok<SetUpAnswer>> Look(FoundingOfHouse founding, CancellationToken cancel) => TypedResults.Ok(new SetUpAnswer(
+        await founding.IsEmpty(cancel), [.. Packs.All.Select(p => new PackAnswer(p.Id, p.Name, p.For))], [.. DateTimeZoneProviders.Tzdb.Ids.Where(i => i.Contains('/', StringComparison.Ordinal) && !i.StartsWith("Etc/", StringComparison.Ordinal))]));
+
+    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> Found(SetUpRequest request, FoundingOfHouse founding, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        var errors = new FieldErrors();
+        if (string.IsNullOrWhiteSpace(request.HouseName) || request.HouseName.Length > 100) errors.Add("houseName", "Name the house, in at most 100 characters.");
+        if (Packs.All.All(p => p.Id != request.Pack)) errors.Add("pack", "Choose a pack to start from; every value in it can be changed later.");
+        if (request.Zone is null || DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.Zone) is null) errors.Add("zone", "Choose the time zone, such as Europe/London.");
+        if (string.IsNullOrWhiteSpace(request.SignInName)) errors.Add("signInName", "Choose the name you sign in with.");
+        if (Passwords.Check(request.Password) is { } weak) errors.Add("password", weak);
+        var (keeper, wrong) = PeopleCsv.Check(request.GivenName, request.FamilyName, null, "adult", Blank(request.Email), Blank(request.SignInName), null, now.InUtc().Date);
+        errors.Add(wrong);
+        if (errors.Any) return errors.Answer();
+        var rules = Packs.Start(request.Pack!, request.HouseName!.Trim(), request.Zone!);
+        var made = await founding.Found(rules, keeper!, new PasswordHasher<string>().HashPassword("", request.Password!), request.AlsoSteward == true, now, cancel);
+        return made.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Created($"/api/people/{made.Value}", new MadeAnswer(made.Value));
+    }
+
+    internal static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}
+
+/// <summary>What a password has to be: long. Source: NIST SP 800-63B, section 5.1.1, asks for length and no rules of composition (from memory).</summary>
+internal static class Passwords
+{
+    public const int Shortest = 10;
+    private const int Longest = 200;
+
+    /// <returns>What is wrong; null when it serves.</returns>
+    public static string? Check(string? password) =>
+        password is null || password.Length < Shortest ? $"At least {Shortest} characters; a few words serve well."
+        : password.Length > Longest ? $"At most {Longest} characters."
+        : null;
+}

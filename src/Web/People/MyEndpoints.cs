@@ -1,0 +1,63 @@
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
+using NodaTime;
+using VelvetGate.Core;
+using VelvetGate.Store.House;
+using VelvetGate.Store.People;
+using VelvetGate.Web.House;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.People;
+
+/// <param name="Agreement">The words of the house agreement as they hold now.</param>
+/// <param name="SignedSince">Null while it is not signed.</param>
+public sealed record MyAnswer(Account Account, string Agreement, Instant? SignedSince);
+
+/// <summary>One's own account: agreement, password, and everything the house holds about one.</summary>
+public static class MyEndpoints
+{
+    public static void MapMine(this IEndpointRouteBuilder app)
+    {
+        var mine = app.MapGroup("/api/me").WithTags("My account").RequireAuthorization(Policy.SignedIn);
+        mine.MapGet("/account", Look).WithName("MyAccount");
+        mine.MapPost("/agreement", Sign).WithName("SignAgreement");
+        mine.MapPut("/password", ChangePassword).WithName("ChangeMyPassword").ProducesProblem(400);
+        mine.MapGet("/data", Data).WithName("MyData").Produces<object>(200, "application/json");
+    }
+
+    private static async Task<Results<Ok<MyAnswer>, ProblemHttpResult>> Look(CurrentUser user, AccountStore accounts, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        return await accounts.Find(user.Id, now, cancel) is { } account ? TypedResults.Ok(new MyAnswer(account, rules.Agreement, account.AgreementSince)) : Problems.NotFound("account");
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Sign(CurrentUser user, AccountStore accounts, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        await accounts.Sign(user.Id, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(rules.Agreement))), now, cancel);
+        return TypedResults.NoContent();
+    }
+
+    /// <summary>Every session of before ends, this one too.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePassword(PasswordRequest request, CurrentUser user, AccountStore accounts, PeopleStore people, IClock clock, CancellationToken cancel)
+    {
+        if (Passwords.Check(request.Password) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
+        var account = await accounts.Find(user.Id, clock.GetCurrentInstant(), cancel);
+        var found = account?.SignInName is { } name ? await people.FindSignIn(name, cancel) : null;
+        if (found is null || new PasswordHasher<string>().VerifyHashedPassword("", found.PasswordHash, request.Current ?? "") == PasswordVerificationResult.Failed)
+            return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
+        await accounts.SetPassword(user.Id, AccountEndpoints.Hash(request.Password!), cancel);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> Data(CurrentUser user, PersonalDataStore data, HttpContext http, CancellationToken cancel)
+    {
+        if (await data.Download(user.Id, cancel) is not { } json) return Problems.NotFound("account");
+        http.Response.Headers.ContentDisposition = "attachment; filename=\"my-velvet-gate-data.json\"";
+        return TypedResults.Content(json, "application/json", Encoding.UTF8);
+    }
+}
