@@ -44,9 +44,10 @@ public sealed record FieldChoice(string Value, string Text);
 /// <param name="Unit">Unit shown behind the field; empty for none.</param>
 /// <param name="Hint">One sentence of help, with the usual value where there is one.</param>
 /// <param name="Parts">Fields of one row, for rows.</param>
+/// <param name="Usual">Starting value of a new sheet, as the API writes it; empty for none. Whoever fills the sheet looks at it.</param>
 public sealed record FormField(
     string Key, string Group, string Label, FieldKind Kind, string Unit = "", decimal Min = 0, decimal Max = 0, bool Optional = false, string Hint = "",
-    IReadOnlyList<FieldChoice>? Choices = null, IReadOnlyList<FormField>? Parts = null)
+    IReadOnlyList<FieldChoice>? Choices = null, IReadOnlyList<FormField>? Parts = null, string Usual = "")
 {
     /// <summary>Longest text taken, in characters.</summary>
     public const int LongestText = 300;
@@ -60,14 +61,14 @@ public sealed record FormField(
     public static FormField Text(string key, string group, string label, string hint = "", bool optional = false) =>
         new(key, group, label, FieldKind.Text, Optional: optional, Hint: hint);
 
-    public static FormField Number(string key, string group, string label, string unit, decimal min, decimal max, string hint = "", bool optional = false) =>
-        new(key, group, label, FieldKind.Number, unit, min, max, optional, hint);
+    public static FormField Number(string key, string group, string label, string unit, decimal min, decimal max, string hint = "", bool optional = false, string usual = "") =>
+        new(key, group, label, FieldKind.Number, unit, min, max, optional, hint, Usual: usual);
 
-    public static FormField Whole(string key, string group, string label, string unit, decimal min, decimal max, string hint = "", bool optional = false) =>
-        new(key, group, label, FieldKind.Whole, unit, min, max, optional, hint);
+    public static FormField Whole(string key, string group, string label, string unit, decimal min, decimal max, string hint = "", bool optional = false, string usual = "") =>
+        new(key, group, label, FieldKind.Whole, unit, min, max, optional, hint, Usual: usual);
 
-    public static FormField Length(string key, string group, string label, decimal minMm, decimal maxMm, string hint = "") =>
-        new(key, group, label, FieldKind.Length, "", minMm, maxMm, Hint: hint);
+    public static FormField Length(string key, string group, string label, decimal minMm, decimal maxMm, string hint = "", string usual = "") =>
+        new(key, group, label, FieldKind.Length, "", minMm, maxMm, Hint: hint, Usual: usual);
 
     public static FormField Flag(string key, string group, string label, string hint = "") => new(key, group, label, FieldKind.Flag, Hint: hint);
 

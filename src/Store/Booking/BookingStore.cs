@@ -53,11 +53,17 @@ public sealed class BookingStore(NpgsqlDataSource db)
             AtRiskSince, AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk), ArrivedAt, GateJson.Read<Ask>(Ask), Companions, NoShow);
     }
 
+    /// <summary>How many bookings one instance decides at a time; the rest wait in the order they came, outside the database. More would only wait for each other's rows.</summary>
+    private const int AtOnce = 6;
+
+    private readonly SemaphoreSlim _door = new(AtOnce);
+
     /// <summary>Decides once more under the locks, and books if the gate is open.</summary>
     /// <param name="id">Client-made id: the same again answers with the same booking.</param>
     /// <param name="companions">How many come along; they watch and attend nothing.</param>
     public async Task<BookingOutcome> Book(Guid id, Ask ask, string madeBy, Instant now, CancellationToken cancel, int companions = 0)
     {
+        await _door.WaitAsync(cancel);
         try
         {
             return await Work.Do(db, (connection, transaction) => Book(connection, transaction, id, ask, companions, madeBy, now, cancel), cancel);
@@ -70,14 +76,17 @@ public sealed class BookingStore(NpgsqlDataSource db)
         {
             return await Repeat(id, ask, madeBy, cancel) ?? new BookingOutcome.IdUsed();
         }
+        finally
+        {
+            _door.Release();
+        }
     }
 
     private async Task<(BookingOutcome, bool)> Book(
         NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, int companions, string madeBy, Instant now, CancellationToken cancel)
     {
         var resources = Resources(ask);
-        await Lock(connection, transaction, resources);
-        if (await FindIn(connection, transaction, id) is { } before)
+        if (await Lock(connection, transaction, resources, id) is { } before)
             return (IsSame(before, ask, madeBy) ? new BookingOutcome.Booked(before, true) : new BookingOutcome.IdUsed(), false);
         var loaded = await FactLoader.Load(connection, transaction, ask, now, null, madeBy, cancel);
         if (loaded.Refusal is { } refusal) return (new BookingOutcome.Unknown(refusal), false);
@@ -86,8 +95,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
         var slot = await Slot(connection, transaction, ask, loaded.Value);
         if (slot is { Free: null }) return (new BookingOutcome.Taken(null), false);
         if (slot is { Free: { } free }) resources.Add(free);
-        await Insert(connection, transaction, id, ask, loaded.Value, decision, companions, madeBy, now, resources);
-        return (new BookingOutcome.Booked((await FindIn(connection, transaction, id))!, false), true);
+        return (new BookingOutcome.Booked(await Insert(connection, transaction, id, ask, loaded.Value, decision, companions, madeBy, now, resources), false), true);
     }
 
     /// <summary>When only the calendar is against it, the time was taken: another answer than a gate that is shut.</summary>
@@ -113,7 +121,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
         if (lesson is null && ask.SupervisorId is null) return null;
         var (place, count) = lesson is null ? ($"supervise:{ask.SupervisorId}", facts.Rules.MachinesPerAdult) : ($"class:{lesson.Plan}", lesson.AtOnce);
         // Always after the other locks, so that no two bookings wait for each other.
-        if (lesson is not null) await Lock(connection, transaction, [place]);
+        if (lesson is not null) await Lock(connection, transaction, [place], null);
         var places = Enumerable.Range(1, count).Select(n => $"{place}/{n}").ToArray();
         await connection.ExecuteAsync("insert into booking.resource (id) select unnest(@places) order by 1 on conflict do nothing", new { places }, transaction);
         var taken = (await connection.QueryAsync<string>(
@@ -122,39 +130,49 @@ public sealed class BookingStore(NpgsqlDataSource db)
     }
 
     /// <summary>Locks the resource rows in id order: without this, simultaneous claims deadlock, sorted or not.</summary>
-    private static async Task Lock(NpgsqlConnection connection, NpgsqlTransaction transaction, List<string> resources)
+    /// <returns>The booking that has the id already, as it stands once the locks are held.</returns>
+    private static async Task<BookedTime?> Lock(NpgsqlConnection connection, NpgsqlTransaction transaction, List<string> resources, Guid? id)
     {
+        const string InOrder = "select id from booking.resource where id = any(@ids) order by id for update; " + Columns + " where b.id = @id;";
         var ids = resources.ToArray();
-        var locked = await connection.QueryAsync<string>("select id from booking.resource where id = any(@ids) order by id for update", new { ids }, transaction);
-        if (locked.Count() == ids.Length) return;
+        var (locked, before) = await Take();
+        if (locked == ids.Length) return before;
         await connection.ExecuteAsync("insert into booking.resource (id) select unnest(@ids) order by 1 on conflict do nothing", new { ids }, transaction);
-        await connection.ExecuteAsync("select id from booking.resource where id = any(@ids) order by id for update", new { ids }, transaction);
+        return (await Take()).Before;
+
+        async Task<(int Locked, BookedTime? Before)> Take()
+        {
+            using var rows = await connection.QueryMultipleAsync(InOrder, new { ids, id }, transaction);
+            return ((await rows.ReadAsync<string>()).Count(), (await rows.ReadAsync<Row>()).SingleOrDefault()?.ToBooking());
+        }
     }
 
-    private static async Task Insert(
+    private static async Task<BookedTime> Insert(
         NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Ask ask, GateFacts facts, Decision decision, int companions, string madeBy, Instant now, List<string> resources)
     {
-        var (decisionId, hash) = await DecisionStore.Save(connection, transaction, ask, facts, now);
-        await connection.ExecuteAsync(
-            """
+        var (decisionId, _) = await DecisionStore.Save(connection, transaction, ask, facts, now);
+        using var rows = await connection.QueryMultipleAsync(
+            $"""
             insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at, companions)
-            values (@id, @MemberId, @MachineId, tstzrange(@Start, @End), @Minutes, @parts::jsonb, @ask::jsonb, @decisionId, @madeBy, @now, @companions)
+            values (@id, @MemberId, @MachineId, tstzrange(@Start, @End), @Minutes, @parts::jsonb, @ask::jsonb, @decisionId, @madeBy, @now, @companions);
+            insert into booking.claim (booking_id, resource, during, recorded)
+            select @id, r, tstzrange(@Start, @End), tstzrange(@now, null) from unnest(@resources) r where r <> @supervises;
+            {Columns} where b.id = @id;
+            {ForRecord};
             """,
             new
             {
-                id, ask.MemberId, ask.MachineId, ask.Start, ask.End, ask.Minutes, decisionId, madeBy, now, companions,
+                id, ask.MemberId, ask.MachineId, ask.Start, ask.End, ask.Minutes, decisionId, madeBy, now, companions, by = madeBy,
                 parts = GateJson.Write(decision.Length.FilledTo(ask.Minutes)), ask = GateJson.Write(ask),
+                resources = resources.ToArray(), supervises = $"supervise:{ask.SupervisorId}",
             }, transaction);
-        await connection.ExecuteAsync(
-            """
-            insert into booking.claim (booking_id, resource, during, recorded)
-            select @id, r, tstzrange(@Start, @End), tstzrange(@now, null) from unnest(@resources) r where r <> @supervises
-            """,
-            new { id, resources = resources.ToArray(), supervises = $"supervise:{ask.SupervisorId}", ask.Start, ask.End, now }, transaction);
+        var booking = (await rows.ReadSingleAsync<Row>()).ToBooking();
+        var entry = await rows.ReadSingleAsync<RecordRow>();
         if (decision.Lifted.Count > 0)
             await connection.ExecuteAsync("update gate.ask set booking_id = @id, version = version + 1 where id = any(@asks)", new { id, asks = decision.Lifted.ToArray() }, transaction);
         if (ask.SupervisorId is { } supervisor) await TellSupervisor(connection, transaction, id, supervisor, "made", $"You are booked to supervise on {facts.Machine.Spec.Name}", ask, facts.Rules, now);
-        await Append(connection, transaction, "booking.made", id, madeBy, now, hash);
+        await Append(connection, transaction, "booking.made", entry, now, null);
+        return booking;
     }
 
     private static Task TellSupervisor(
@@ -165,22 +183,24 @@ public sealed class BookingStore(NpgsqlDataSource db)
         return MessageStore.Tell(connection, transaction, supervisor, $"supervise.{what}:{id}", title, $"{time}. You stay for the whole time; tell a steward at once if you cannot.", "/bookings", now);
     }
 
-    private static async Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, Guid id, string by, Instant now, string? decisionHash, TextLink? why = null)
-    {
-        var row = await connection.QuerySingleAsync<(int Person, int By, string Machine, Instant Start, Instant End, Guid Decision, string Hash, int Claims)>(
-            """
-            select p.number, (select number from people.person where id = @by), b.machine_id, lower(b.during), upper(b.during), b.decision_id, d.hash,
-                (select count(*)::int from booking.claim c where c.booking_id = b.id and c.live)
-            from booking.booking b join people.person p on p.id = b.person_id join gate.decision d on d.id = b.decision_id where b.id = @id
-            """,
-            new { id, by }, transaction);
-        await LedgerStore.Append(connection, transaction, now, kind, new
+    private const string ForRecord = """
+        select b.id as booking, p.number as person, (select number from people.person where id = @by) as by, b.machine_id as machine, lower(b.during) as start, upper(b.during) as "end",
+            b.decision_id as decision, d.hash, (select count(*)::int from booking.claim c where c.booking_id = b.id and c.live) as claims
+        from booking.booking b join people.person p on p.id = b.person_id join gate.decision d on d.id = b.decision_id where b.id = @id
+        """;
+
+    private sealed record RecordRow(Guid Booking, int Person, int By, string Machine, Instant Start, Instant End, Guid Decision, string Hash, int Claims);
+
+    private static async Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, Guid id, string by, Instant now, TextLink? why = null) =>
+        await Append(connection, transaction, kind, await connection.QuerySingleAsync<RecordRow>(ForRecord, new { id, by }, transaction), now, why);
+
+    private static Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, RecordRow row, Instant now, TextLink? why) =>
+        LedgerStore.Append(connection, transaction, now, kind, new
         {
-            booking = id, person = row.Person, by = row.By, machine = row.Machine,
+            booking = row.Booking, person = row.Person, by = row.By, machine = row.Machine,
             start = Core.Ledger.Chain.Instant(row.Start), end = Core.Ledger.Chain.Instant(row.End),
-            decision = row.Decision, decisionHash = decisionHash ?? row.Hash, claims = row.Claims, why = why?.InChain,
+            decision = row.Decision, decisionHash = row.Hash, claims = row.Claims, why = why?.InChain,
         });
-    }
 
     /// <summary>Gives the time back. The booking stays on record.</summary>
     /// <returns>The booking; null when there is none; or why it cannot be cancelled.</returns>
@@ -199,7 +219,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
             new { id, now, by, text = text?.Id }, transaction);
         // A lift that was never used is there again.
         await connection.ExecuteAsync("update gate.ask set booking_id = null, version = version + 1 where booking_id = @id", new { id }, transaction);
-        await Append(connection, transaction, "booking.cancelled", id, by, now, null, text);
+        await Append(connection, transaction, "booking.cancelled", id, by, now, text);
         answer = booking with { CancelledAt = now, Version = booking.Version + 1 };
         return (answer, true);
     }, cancel);
@@ -240,7 +260,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
         await MessageStore.Tell(
             connection, transaction, booking.PersonId, $"booking.noShow:{id}", $"Booking {booking.Number} was released",
             $"Nobody arrived within {graceMinutes} minutes of its start, so others may have the time. Ask the gate for another.", "/bookings", now);
-        await Append(connection, transaction, "booking.cancelled", id, by ?? booking.PersonId, now, null);
+        await Append(connection, transaction, "booking.cancelled", id, by ?? booking.PersonId, now);
         answer = booking with { CancelledAt = now, NoShow = true, Version = booking.Version + 1 };
         return (answer, true);
     }, cancel);

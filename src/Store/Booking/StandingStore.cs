@@ -4,7 +4,6 @@ using Npgsql;
 using VelvetGate.Core.Gating;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -19,7 +18,7 @@ public sealed class StandingStore(NpgsqlDataSource db)
     private const string Cursor = "standing";
     private const int Batch = 2000;
 
-    private sealed record Row(Guid Id, int Number, string PersonId, string MachineId, string Ask, Instant Start, bool AtRisk);
+    private sealed record Row(Guid Id, int Number, string PersonId, int PersonNumber, string MachineId, string Ask, Instant Start, bool AtRisk);
 
     private sealed record Change(Row Booking, Ask Ask, GateFacts Facts, Decision Decision)
     {
@@ -52,7 +51,7 @@ public sealed class StandingStore(NpgsqlDataSource db)
     private static async Task<List<Row>> StandingNow(NpgsqlConnection connection, NpgsqlTransaction transaction, Touched touched, Instant now) =>
         [.. await connection.QueryAsync<Row>(
             """
-            select b.id, b.number, b.person_id, b.machine_id, b.ask::text as ask, lower(b.during) as start, b.at_risk_since is not null as at_risk
+            select b.id, b.number, b.person_id, p.number as person_number, b.machine_id, b.ask::text as ask, lower(b.during) as start, b.at_risk_since is not null as at_risk
             from booking.booking b join people.person p on p.id = b.person_id
             where b.cancelled_at is null and upper(b.during) > @now and lower(b.during) > @now
               and (@All or p.number = any(@people) or b.machine_id = any(@machines)
@@ -70,33 +69,39 @@ public sealed class StandingStore(NpgsqlDataSource db)
         return change.Open == booking.AtRisk ? change : null;
     }
 
-    /// <summary>Stores what changed and tells the people; the record comes last, so that its lock is short.</summary>
+    /// <summary>Stores what changed and tells the people, each in one statement for all; the record comes last, so that its lock is short.</summary>
     private static async Task Keep(NpgsqlConnection connection, NpgsqlTransaction transaction, List<Change> changes, Instant now)
     {
-        var entries = new List<(string Kind, object Body)>();
-        foreach (var change in changes)
-        {
-            var (decision, hash) = await DecisionStore.Save(connection, transaction, change.Ask, change.Facts, now);
-            var kept = await connection.ExecuteAsync(
-                """
-                update booking.booking set at_risk_since = case when @Open then null else @now end, at_risk = case when @Open then null else @reasons::jsonb end,
-                    at_risk_decision_id = @decision, version = version + 1
-                where id = @Id and cancelled_at is null
-                """,
-                new { change.Booking.Id, change.Open, now, decision, reasons = GateJson.Write(change.Reasons) }, transaction);
-            if (kept == 0) continue;
-            var what = change.Open ? "openAgain" : "atRisk";
-            await MessageStore.Tell(
-                connection, transaction, change.Booking.PersonId, $"booking.{what}:{change.Booking.Id}:{Core.Ledger.Chain.Instant(now)}",
-                change.Open ? $"Booking {change.Booking.Number} is open again" : $"Booking {change.Booking.Number} is at risk",
-                change.Open ? "The gate is open for it as things stand. It is asked again at the machine." : string.Join(" ", change.Reasons.Select(r => r.Text)) + " The time is kept for you.",
-                "/bookings", now);
-            entries.Add(($"booking.{what}", new
+        if (changes.Count == 0) return;
+        var decisions = await DecisionStore.Save(connection, transaction, [.. changes.Select(c => (c.Ask, c.Facts))], now);
+        var kept = (await connection.QueryAsync<Guid>(
+            """
+            update booking.booking b set at_risk_since = case when c.open then null else @now end, at_risk = case when c.open then null else c.reasons::jsonb end,
+                at_risk_decision_id = c.decision, version = version + 1
+            from unnest(@ids, @open, @reasons, @decisions) c (id, open, reasons, decision)
+            where b.id = c.id and b.cancelled_at is null returning b.id
+            """,
+            new
             {
-                booking = change.Booking.Id, person = await HouseStore.Number(connection, transaction, change.Booking.PersonId), machine = change.Booking.MachineId,
-                decision, decisionHash = hash, codes = change.Reasons.Select(r => r.Code).Distinct(),
-            }));
-        }
-        foreach (var (kind, body) in entries) await LedgerStore.Append(connection, transaction, now, kind, body);
+                now, ids = changes.Select(c => c.Booking.Id).ToArray(), open = changes.Select(c => c.Open).ToArray(),
+                reasons = changes.Select(c => GateJson.Write(c.Reasons)).ToArray(), decisions = decisions.Select(d => d.Id).ToArray(),
+            }, transaction)).ToHashSet();
+        var told = changes.Zip(decisions).Where(c => kept.Contains(c.First.Booking.Id)).ToList();
+        await MessageStore.Tell(connection, transaction, [.. told.Select(c => Telling(c.First, now))], now);
+        await LedgerStore.Append(connection, transaction, now, [.. told.Select(c => Entry(c.First, c.Second))]);
     }
+
+    private static string What(Change change) => change.Open ? "openAgain" : "atRisk";
+
+    private static Telling Telling(Change change, Instant now) => new(
+        change.Booking.PersonId, $"booking.{What(change)}:{change.Booking.Id}:{Core.Ledger.Chain.Instant(now)}",
+        change.Open ? $"Booking {change.Booking.Number} is open again" : $"Booking {change.Booking.Number} is at risk",
+        change.Open ? "The gate is open for it as things stand. It is asked again at the machine." : string.Join(" ", change.Reasons.Select(r => r.Text)) + " The time is kept for you.",
+        "/bookings");
+
+    private static (string Kind, object Body) Entry(Change change, (Guid Id, string Hash) decision) => ($"booking.{What(change)}", new
+    {
+        booking = change.Booking.Id, person = change.Booking.PersonNumber, machine = change.Booking.MachineId,
+        decision = decision.Id, decisionHash = decision.Hash, codes = change.Reasons.Select(r => r.Code).Distinct(),
+    });
 }

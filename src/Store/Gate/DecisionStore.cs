@@ -11,18 +11,26 @@ public sealed class DecisionStore(NpgsqlDataSource db)
     private sealed record Row(int RulesVersion, string Ask, string Facts, string Outcome, string Hash);
 
     /// <returns>The decision's id, and the hash that the chain keeps of it.</returns>
-    public static async Task<(Guid Id, string Hash)> Save(NpgsqlConnection connection, NpgsqlTransaction transaction, Ask ask, GateFacts facts, Instant now)
+    public static async Task<(Guid Id, string Hash)> Save(NpgsqlConnection connection, NpgsqlTransaction transaction, Ask ask, GateFacts facts, Instant now) =>
+        (await Save(connection, transaction, [(ask, facts)], now))[0];
+
+    /// <returns>Ids and hashes, in the order of what was decided.</returns>
+    public static async Task<IReadOnlyList<(Guid Id, string Hash)>> Save(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<(Ask Ask, GateFacts Facts)> decided, Instant now)
     {
-        var stored = StoredDecision.Of(ask, facts);
-        var id = Guid.NewGuid();
-        var hash = stored.Hash;
+        var stored = decided.Select(d => StoredDecision.Of(d.Ask, d.Facts)).ToList();
+        var saved = stored.Select(s => (Id: Guid.NewGuid(), s.Hash)).ToList();
         await connection.ExecuteAsync(
             """
             insert into gate.decision (id, at, rules_version, ask, facts, outcome, hash)
-            values (@id, @now, @RulesVersion, @Ask, @Facts, @Outcome, @hash)
+            select d.id, @now, d.rules_version, d.ask, d.facts, d.outcome, d.hash
+            from unnest(@ids, @versions, @asks, @facts, @outcomes, @hashes) d (id, rules_version, ask, facts, outcome, hash)
             """,
-            new { id, now, stored.RulesVersion, stored.Ask, stored.Facts, stored.Outcome, hash }, transaction);
-        return (id, hash);
+            new
+            {
+                now, ids = saved.Select(s => s.Id).ToArray(), versions = stored.Select(s => s.RulesVersion).ToArray(), asks = stored.Select(s => s.Ask).ToArray(),
+                facts = stored.Select(s => s.Facts).ToArray(), outcomes = stored.Select(s => s.Outcome).ToArray(), hashes = saved.Select(s => s.Hash).ToArray(),
+            }, transaction);
+        return saved;
     }
 
     /// <summary>A decision by its own id or by the id of its booking; null when there is none.</summary>

@@ -25,6 +25,16 @@ public sealed class LedgerStore(NpgsqlDataSource db)
             "select ledger.append(@at, @kind, @canonical)", new { at = Chain.Instant(at), kind, canonical }, transaction);
     }
 
+    /// <summary>Appends several entries, in their order.</summary>
+    public static Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, Instant at, IReadOnlyList<(string Kind, object Body)> entries) =>
+        connection.ExecuteAsync(
+            "select ledger.append(@at, e.kind, e.body) from unnest(@kinds, @bodies) with ordinality e (kind, body, n) order by e.n",
+            new
+            {
+                at = Chain.Instant(at), kinds = entries.Select(e => e.Kind).ToArray(),
+                bodies = entries.Select(e => CanonicalJson.Normalise(JsonSerializer.Serialize(e.Body))).ToArray(),
+            }, transaction);
+
     /// <summary>Keeps free text beside the chain and gives what the chain may say of it.</summary>
     /// <param name="about">The person it concerns, so that erasing them erases it; null for a machine or the house.</param>
     public static async Task<TextLink> Keep(NpgsqlConnection connection, NpgsqlTransaction transaction, string text, string? about)

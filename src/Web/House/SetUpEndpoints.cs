@@ -11,7 +11,10 @@ namespace VelvetGate.Web.House;
 /// <param name="Empty">True while the house has no first keeper: then <c>POST /api/set-up</c> makes one.</param>
 public sealed record SetUpAnswer(bool Empty, IReadOnlyList<PackAnswer> Packs, IReadOnlyList<string> Zones);
 
-public sealed record PackAnswer(string Id, string Name, string For);
+public sealed record PackAnswer(string Id, string Name, string For)
+{
+    internal static IReadOnlyList<PackAnswer> All { get; } = [.. Packs.All.Select(p => new PackAnswer(p.Id, p.Name, p.For))];
+}
 
 /// <param name="AlsoSteward">In a house of one the keeper is its steward too.</param>
 public sealed record SetUpRequest(
@@ -30,7 +33,7 @@ public static class SetUpEndpoints
     }
 
     private static async Task<Ok<SetUpAnswer>> Look(FoundingOfHouse founding, CancellationToken cancel) => TypedResults.Ok(new SetUpAnswer(
-        await founding.IsEmpty(cancel), [.. Packs.All.Select(p => new PackAnswer(p.Id, p.Name, p.For))], [.. DateTimeZoneProviders.Tzdb.Ids.Where(i => i.Contains('/', StringComparison.Ordinal) && !i.StartsWith("Etc/", StringComparison.Ordinal))]));
+        await founding.IsEmpty(cancel), PackAnswer.All, [.. DateTimeZoneProviders.Tzdb.Ids.Where(i => i.Contains('/', StringComparison.Ordinal) && !i.StartsWith("Etc/", StringComparison.Ordinal))]));
 
     private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> Found(SetUpRequest request, FoundingOfHouse founding, IClock clock, CancellationToken cancel)
     {

@@ -17,7 +17,7 @@ public sealed record SheetsAnswer(IReadOnlyList<MachineSheet> Machines, RoomSpec
 public sealed record KitAnswer(string Id, string Name, LocalDate? LastDay);
 
 /// <summary>The fields of every sheet, so that a form can be drawn from them.</summary>
-public sealed record FormsAnswer(IReadOnlyList<FormField> Machine, IReadOnlyList<FormField> Room, IReadOnlyList<FormField> Rules);
+public sealed record FormsAnswer(IReadOnlyList<FormField> Machine, IReadOnlyList<FormField> Room, IReadOnlyList<FormField> Rules, IReadOnlyList<PackAnswer> Packs);
 
 /// <param name="Fields">By key: text as typed, or JSON values; lengths as numbers are millimetres.</param>
 /// <param name="Unit">Unit of a bare length that was typed: mm or in.</param>
@@ -45,7 +45,7 @@ public static class SheetEndpoints
         house.MapPut("/house/eyewear/{id}", SetEyewear).WithName("SetEyewear").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
     }
 
-    private static Ok<FormsAnswer> Forms() => TypedResults.Ok(new FormsAnswer(HouseSheets.Machine, HouseSheets.Room, HouseSheets.Rules));
+    private static Ok<FormsAnswer> Forms() => TypedResults.Ok(new FormsAnswer(HouseSheets.Machine, HouseSheets.Room, HouseSheets.Rules, PackAnswer.All));
 
     private static async Task<Results<Ok<SheetsAnswer>, ProblemHttpResult>> Sheets(SheetStore sheets, HouseStore house, StillMissing missing, IClock clock, CancellationToken cancel)
     {

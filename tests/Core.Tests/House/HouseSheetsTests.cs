@@ -138,4 +138,15 @@ public class HouseSheetsTests
         var keys = RulesSheet(Packs.School).Select(p => p.Key).ToHashSet();
         HouseSheets.Rules.Select(f => f.Key).Order(StringComparer.Ordinal).ShouldBe(keys.Order(StringComparer.Ordinal));
     }
+
+    [Fact]
+    public void Usual_LiesWithinItsOwnLimits()
+    {
+        var usual = HouseSheets.Machine.Where(f => f.Usual.Length > 0).ToList();
+        usual.Count.ShouldBeGreaterThan(8);
+        foreach (var field in usual.Where(f => f.Kind is FieldKind.Number or FieldKind.Whole or FieldKind.Length))
+            decimal.Parse(field.Usual, System.Globalization.CultureInfo.InvariantCulture).ShouldBeInRange(field.Min, field.Max, field.Key);
+        foreach (var field in usual.Where(f => f.Kind == FieldKind.Choice))
+            field.Choices!.Select(c => c.Value).ShouldContain(field.Usual, field.Key);
+    }
 }

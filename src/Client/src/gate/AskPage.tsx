@@ -1,3 +1,4 @@
+import './sentence.css'
 import './gate.css'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'

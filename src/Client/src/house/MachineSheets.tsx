@@ -7,7 +7,7 @@ import { answer, client, type Schemas } from '../shared/api'
 import { Empty, Failure, fieldErrors, RunOn } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { SheetForm } from '../shared/SheetForm'
-import { toSheet, type Sheet } from '../shared/sheetValues'
+import { toSheet, usualSheet, type Sheet } from '../shared/sheetValues'
 import { useUnit } from '../shared/units'
 import { formsQuery } from './houseQueries'
 
@@ -52,23 +52,6 @@ export function MachineSheets({ sheets }: { sheets: Schemas['SheetsAnswer'] }) {
   )
 }
 
-/** Usual values where the maker does not say; a keeper looks at each. */
-const usual = {
-  marginMm: 12.7,
-  kerfMm: 0.2,
-  accelerationMmS2: 2000,
-  topSpeedMmS: 400,
-  extractionLeadSeconds: 90,
-  laserClass: '4',
-  station: {
-    coolantCautionC: 25,
-    coolantAskC: 28,
-    coolantShutC: 32,
-    coolantColdC: 5,
-    stopDevices: [{ losesJob: true }],
-  },
-}
-
 function Edit({ machine, close }: { machine?: Schemas['MachineSheet']; close: () => void }) {
   const forms = useQuery(formsQuery)
   if (!forms.data) return null
@@ -86,7 +69,7 @@ function Sheets({
 }) {
   const unit = useUnit()
   const queries = useQueryClient()
-  const [sheet, setSheet] = useState<Sheet>(() => toSheet(fields, machine?.spec ?? usual))
+  const [sheet, setSheet] = useState<Sheet>(() => (machine ? toSheet(fields, machine.spec) : usualSheet(fields)))
   const save = useMutation({
     mutationFn: (): Promise<unknown> =>
       machine

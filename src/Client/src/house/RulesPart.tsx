@@ -31,7 +31,12 @@ export function RulesPart() {
         </Button>
       )}
       {changing && (
-        <Change fields={forms.data.rules} start={holds ?? versions.data.at(-1)!} close={() => setChanging(false)} />
+        <Change
+          fields={forms.data.rules}
+          packs={forms.data.packs}
+          start={holds ?? versions.data.at(-1)!}
+          close={() => setChanging(false)}
+        />
       )}
       {!changing && holds && <Read fields={forms.data.rules} version={holds} />}
     </>
@@ -154,7 +159,17 @@ function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Ve
   )
 }
 
-function Change({ fields, start, close }: { fields: Schemas['FormField'][]; start: Version; close: () => void }) {
+function Change({
+  fields,
+  packs,
+  start,
+  close,
+}: {
+  fields: Schemas['FormField'][]
+  packs: Schemas['PackAnswer'][]
+  start: Version
+  close: () => void
+}) {
   const queries = useQueryClient()
   const [sheet, setSheet] = useState<Sheet>(() => toSheet(fields, start.rules))
   const [reason, setReason] = useState('')
@@ -189,13 +204,16 @@ function Change({ fields, start, close }: { fields: Schemas['FormField'][]; star
     >
       <p className="mt-3">
         Start again from a pack:{' '}
-        {[
-          ['school', 'school'],
-          ['staffedWorkshop', 'staffed workshop'],
-          ['memberRun', 'member-run'],
-        ].map(([id, name]) => (
-          <Button key={id} size="sm" variant="outline-primary" className="me-2" onClick={() => pack.mutate(id!)}>
-            {name}
+        {packs.map((p) => (
+          <Button
+            key={p.id}
+            size="sm"
+            variant="outline-primary"
+            className="me-2"
+            title={p.for}
+            onClick={() => pack.mutate(p.id)}
+          >
+            {p.name}
           </Button>
         ))}
       </p>

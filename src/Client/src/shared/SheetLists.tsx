@@ -1,6 +1,6 @@
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import type { Day, SheetRow } from './sheetValues'
+import { usualRow, type Day, type SheetRow } from './sheetValues'
 import type { FieldProps } from './SheetForm'
 
 const week = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday']
@@ -127,11 +127,7 @@ export function Rows({ field, value, set, errors, id }: FieldProps) {
           </button>
         </fieldset>
       ))}
-      <Button
-        size="sm"
-        variant="outline-primary"
-        onClick={() => set([...rows, Object.fromEntries(parts.map((p) => [p.key, p.kind === 'flag' ? false : '']))])}
-      >
+      <Button size="sm" variant="outline-primary" onClick={() => set([...rows, usualRow(field)])}>
         Add {rows.length === 0 ? 'one' : 'another'}
       </Button>
     </div>

@@ -1401,11 +1401,14 @@ export interface components {
             hint: string;
             choices?: null | components["schemas"]["FieldChoice"][];
             parts?: null | components["schemas"]["FormField"][];
+            /** @default  */
+            usual: string;
         };
         FormsAnswer: {
             machine: components["schemas"]["FormField"][];
             room: components["schemas"]["FormField"][];
             rules: components["schemas"]["FormField"][];
+            packs: components["schemas"]["PackAnswer"][];
         };
         FoundingAnswer: {
             /** Format: uuid */

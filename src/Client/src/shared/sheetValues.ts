@@ -18,6 +18,21 @@ export function toSheet(fields: FormField[], record: unknown): Sheet {
   return sheet
 }
 
+/** A new sheet with the usual values of its fields; whoever fills it in looks at each. */
+export const usualSheet = (fields: FormField[]): Sheet =>
+  Object.fromEntries(
+    fields.map((f) => [
+      f.key,
+      f.kind === 'rows' ? (f.parts?.some((p) => p.usual) ? [usualRow(f)] : []) : toValue(f, fromText(f)),
+    ]),
+  )
+
+/** One more row, as rows of this kind usually are. */
+export const usualRow = (field: FormField): SheetRow =>
+  Object.fromEntries((field.parts ?? []).map((p) => [p.key, toValue(p, fromText(p)) as string | boolean]))
+
+const fromText = (field: FormField) => (field.kind === 'flag' ? field.usual === 'true' : field.usual || undefined)
+
 function toValue(field: FormField, found: unknown): SheetValue {
   if (field.kind === 'flag') return found === true
   if (field.kind === 'words') return Array.isArray(found) ? found.join(', ') : ''
