@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using Dapper;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
@@ -33,6 +34,13 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
         var api = new Api(CreateClient(new WebApplicationFactoryClientOptions { HandleCookies = true, AllowAutoRedirect = false }));
         if (name is not null) await api.SignIn(name, "ropewalk");
         return api;
+    }
+
+    /// <summary>Gives somebody a second steward's word.</summary>
+    public async Task MakeSteward(string personId)
+    {
+        await using var connection = await Db.Owner.OpenConnectionAsync();
+        await connection.ExecuteAsync("insert into people.role (person_id, role, held, recorded) values (@personId, 'steward', tstzrange(@Now, null), tstzrange(@Now, null))", new { personId, Clock.Now });
     }
 
     /// <summary>An instant of the demo's coming days, on the wall clock of winter London, which is UTC.</summary>

@@ -25,6 +25,15 @@ public static class Shelf
         return new ShelfCell(machine.Id, standing, Words(standing, operations, unit), operations);
     }
 
+    /// <summary>What the house and the machine together say of one operation at one thickness; no ruling reads as banned, for the gate is shut.</summary>
+    public static RulingStanding At(MachineSpec machine, IEnumerable<Ruling> rulingsOfMaterial, Operation operation, decimal thicknessMm)
+    {
+        var ruling = rulingsOfMaterial.FirstOrDefault(r => r.Kind == machine.Kind && r.Operation == operation && r.Covers(thicknessMm));
+        if (ruling is null) return RulingStanding.Banned;
+        var fits = operation == Operation.Cut ? machine.MaxCutMm > 0 && thicknessMm <= machine.MaxCutMm : thicknessMm <= machine.MaxHeightMm;
+        return !fits && ruling.Standing <= RulingStanding.ByArrangement ? RulingStanding.Cannot : ruling.Standing;
+    }
+
     private static ShelfOperation Read(MachineSpec machine, Operation operation, List<Ruling> rulings)
     {
         var own = rulings.Where(r => r.Operation == operation).ToList();

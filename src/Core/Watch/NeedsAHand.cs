@@ -12,6 +12,8 @@ public enum NeedKind
     NoShow,
     FoundingUnconfirmed,
     KitEnding,
+    RulingProposed,
+    RulingReview,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -25,6 +27,9 @@ public static class NeedsAHand
 {
     /// <summary>Certificates that end within this many days are listed.</summary>
     public const int LapseDays = 14;
+
+    /// <summary>So many overdue reviews have a line each.</summary>
+    private const int ReviewsApart = 3;
 
     public static IReadOnlyList<Need> Order(IEnumerable<Need> needs) =>
         [.. needs.OrderByDescending(n => n.Urgency).ThenBy(n => n.By ?? Instant.MinValue).ThenBy(n => n.Title, StringComparer.Ordinal)];
@@ -55,6 +60,16 @@ public static class NeedsAHand
     /// <summary>Fire kit that goes out of date within <see cref="LapseDays"/> days, or has: then the gate is shut.</summary>
     public static Need Kit(string name, Instant until, Instant now, string kitId) =>
         new(NeedKind.KitEnding, until <= now ? 4 : Near(until, now), until, until <= now ? "Fire kit out of date" : "Fire kit going out of date", name, kitId);
+
+    /// <summary>A milder ruling that another pair of eyes has to agree to.</summary>
+    public static Need Proposed(string who, string material, Instant at, string materialId) =>
+        new(NeedKind.RulingProposed, 2, at, "Milder ruling proposed", $"{material}, by {who}", materialId);
+
+    /// <summary>Materials whose rulings were to be looked at again before today; many stand in one line.</summary>
+    /// <param name="overdue">Longest overdue first.</param>
+    public static IEnumerable<Need> Reviews(IReadOnlyList<(string MaterialId, string Name, Instant Since)> overdue) => overdue.Count <= ReviewsApart
+        ? overdue.Select(o => new Need(NeedKind.RulingReview, 1, o.Since, "Ruling to review", o.Name, o.MaterialId))
+        : [new Need(NeedKind.RulingReview, 1, overdue[0].Since, "Rulings to review", $"{overdue.Count} materials, {overdue[0].Name} first", overdue[0].MaterialId)];
 
     private static int Near(Instant at, Instant now) => (at - now).TotalHours switch
     {

@@ -33,7 +33,8 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
             await using var transaction = await connection.BeginTransactionAsync(cancel);
             if (await connection.ExecuteScalarAsync<bool>("select exists (select from people.person) or exists (select from house.machine)", transaction: transaction)) return false;
             await WriteHouse(connection, transaction);
-            await StartingShelf.Write(connection, transaction, _founded);
+            await StartingShelf.Write(connection, transaction, _founded, now.InUtc().Date.PlusMonths(5));
+            await connection.ExecuteAsync("update materials.ruling set review_by = @day where material_id = 'foam-eva'", new { day = now.InUtc().Date.PlusDays(-6) }, transaction);
             await WritePeople(connection, transaction);
             await WriteSheets(connection, transaction);
             await WriteConsents(connection, transaction);

@@ -33,7 +33,7 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
         await connection.ExecuteAsync(
             "insert into house.rules (id, held, recorded, body, reason) values (gen_random_uuid(), tstzrange(@now, null), tstzrange(@now, null), @body::jsonb, @reason)",
             new { now, body = GateJson.Write(rules), reason = $"Founding: the starting pack “{rules.Pack}”" }, transaction);
-        await StartingShelf.Write(connection, transaction, now);
+        await StartingShelf.Write(connection, transaction, now, rules.Clock.DateOf(now).PlusMonths(Core.Materials.RulingChanges.ReviewMonths));
         var id = await AccountStore.Add(connection, transaction, keeper, passwordHash, rules, now);
         await AccountStore.GiveRole(connection, transaction, id, Role.Keeper, null, null, now);
         if (alsoSteward) await AccountStore.GiveRole(connection, transaction, id, Role.Steward, null, null, now);

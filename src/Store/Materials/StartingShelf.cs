@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Dapper;
 using NodaTime;
 using Npgsql;
@@ -10,7 +9,8 @@ namespace VelvetGate.Store.Materials;
 public static class StartingShelf
 {
     /// <param name="from">From when the rulings hold.</param>
-    public static async Task Write(NpgsqlConnection connection, NpgsqlTransaction transaction, Instant from)
+    /// <param name="review">The day by which each is to be looked at again.</param>
+    public static async Task Write(NpgsqlConnection connection, NpgsqlTransaction transaction, Instant from, LocalDate review)
     {
         var materials = MaterialTable.Materials.Select((m, i) => new { m.Id, m.Name, m.Family, Synonyms = m.Synonyms.ToArray(), m.CutEnergyJPerMm2, m.HeavyResidue, position = i });
         await connection.ExecuteAsync(
@@ -21,20 +21,17 @@ public static class StartingShelf
             materials, transaction);
         await connection.ExecuteAsync(
             """
-            insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement, held, recorded)
-            values (@MaterialId, @kind, @operation, @MinMm, @MaxMm, @standing, @evidence, @reasons, @Hazard, @Handling, @FilteredNeedsArrangement,
+            insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement, review_by, held, recorded)
+            values (@MaterialId, @kind, @operation, @MinMm, @MaxMm, @standing, @evidence, @reasons, @Hazard, @Handling, @FilteredNeedsArrangement, @review,
                 tstzrange(@from, null), tstzrange(@from, null))
             """,
             MaterialTable.Rulings.Select(r => new
             {
-                r.MaterialId, kind = Word(r.Kind), operation = Word(r.Operation), r.MinMm, r.MaxMm, standing = Word(r.Standing), evidence = Word(r.Evidence),
-                reasons = r.Reasons.ToArray(), r.Hazard, r.Handling, r.FilteredNeedsArrangement, from,
+                r.MaterialId, kind = GateWords.Of(r.Kind), operation = GateWords.Of(r.Operation), r.MinMm, r.MaxMm, standing = GateWords.Of(r.Standing), evidence = GateWords.Of(r.Evidence),
+                reasons = r.Reasons.ToArray(), r.Hazard, r.Handling, r.FilteredNeedsArrangement, from, review,
             }), transaction);
         await connection.ExecuteAsync(
             "insert into materials.look_alikes (id, material_ids, fresh_edge_tells, tells_apart) values (@id, @ids, @FreshEdgeTells, @TellsApart)",
             MaterialTable.LookAlikeGroups.Select((g, i) => new { id = i + 1, ids = g.MaterialIds.ToArray(), g.FreshEdgeTells, g.TellsApart }), transaction);
     }
-
-    private static string Word<T>(T value)
-        where T : struct, Enum => JsonNamingPolicy.CamelCase.ConvertName(value.ToString());
 }

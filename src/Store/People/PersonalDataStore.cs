@@ -34,6 +34,10 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("duties", "house.duty r where r.person_id = @id"),
         ("calendar", "house.plan r where r.person_id = @id"),
         ("classes", "house.roster r where r.person_id = @id"),
+        ("rulings", "materials.ruling r where r.changed_by = @id or r.owner_id = @id"),
+        ("rulingProposals", "materials.proposal r where r.proposed_by = @id or r.answered_by = @id"),
+        ("sheets", "materials.sheet r where r.brought_by = @id or r.registered_by = @id"),
+        ("sheetEvidence", "materials.evidence r where r.added_by = @id"),
         ("texts", "(select id, body, about from ledger.text) r where r.about = @id"),
     ];
 
@@ -94,6 +98,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             with gone as (delete from bench.drawing where person_id = @personId returning sha256)
                 delete from bench.file f using gone where f.sha256 = gone.sha256
                     and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)
+                    and not exists (select from materials.evidence e where e.sha256 = f.sha256)
             """,
             new { personId, now }, transaction);
         await LedgerStore.Append(connection, transaction, now, "person.erased", new

@@ -1,23 +1,25 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Units;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
+using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
 
 public sealed record MaterialAnswer(
     string Id, string Name, string Family, IReadOnlyList<string> Synonyms, Evidence Evidence, string Hazard, string Handling, IReadOnlyList<string> Reasons,
-    IReadOnlyList<TwinAnswer> Twins, IReadOnlyList<ShelfCell> Cells, IReadOnlyList<RulingAnswer> Rulings);
+    IReadOnlyList<TwinAnswer> Twins, IReadOnlyList<ShelfCell> Cells, IReadOnlyList<RulingAnswer> Rulings, int Version);
 
 /// <param name="Members">The other members of the group.</param>
 /// <param name="Dangerous">True when one of them is banned or never allowed.</param>
 public sealed record TwinAnswer(IReadOnlyList<string> Members, bool FreshEdgeTells, string TellsApart, bool Dangerous);
 
-public sealed record RulingAnswer(LaserKind Kind, Operation Operation, decimal MinMm, decimal? MaxMm, RulingStanding Standing);
+public sealed record RulingAnswer(LaserKind Kind, Operation Operation, decimal MinMm, decimal? MaxMm, RulingStanding Standing, Evidence Evidence, bool FilteredNeedsArrangement);
 
 public sealed record MaterialList(IReadOnlyList<MaterialAnswer> Items);
 
@@ -34,16 +36,39 @@ public static class MaterialEndpoints
         group.MapGet("/sheets", Sheets).WithName("ListSheets");
     }
 
-    private static async Task<Results<Ok<MaterialList>, ProblemHttpResult>> List(string? unit, MaterialStore materials, HouseStore house, IClock clock, CancellationToken cancel)
+    /// <param name="find">Any name people use for it.</param>
+    /// <param name="machine">With <paramref name="thickness"/>: only what may go into this machine so thick, cut unless <paramref name="operation"/> says otherwise.</param>
+    /// <param name="on">A house day: the list as it held at its beginning.</param>
+    private static async Task<Results<Ok<MaterialList>, ProblemHttpResult>> List(
+        string? unit, string? find, string? machine, string? thickness, string? operation, string? on, MaterialStore materials, HouseStore house, IClock clock, CancellationToken cancel)
     {
         var shown = Length.ParseChoice(unit);
         if (shown.Refusal is { } refusal) return Problems.Of(refusal);
         var now = clock.GetCurrentInstant();
-        var (all, rulings, twins) = await materials.Shelf(now, cancel);
+        var at = now;
+        if (!string.IsNullOrWhiteSpace(on))
+        {
+            if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+            if (LocalDatePattern.Iso.Parse(on) is not { Success: true } day) return Problems.Of(new Core.Refusal("day.bad", "Give the day like 2026-11-24.", "on"));
+            // Today reads as it is now, and any other day as it began.
+            if (day.Value != rules.Clock.DateOf(now)) at = rules.Clock.Day(day.Value).Start;
+        }
+        var (all, rulings, twins, versions) = await materials.Shelf(at, cancel);
         var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
+        var thick = string.IsNullOrWhiteSpace(thickness) ? (Core.Result<decimal>?)null : Length.Parse(thickness, shown.Value);
+        if (thick?.Refusal is { } badThickness) return Problems.Of(badThickness with { Field = "thickness" });
+        var wanted = string.IsNullOrWhiteSpace(machine) ? null : machines.FirstOrDefault(m => m.Id == machine);
+        if (wanted is null && !string.IsNullOrWhiteSpace(machine)) return Problems.NotFound("machine");
+        var does = Operation.Cut;
+        if (!string.IsNullOrWhiteSpace(operation) && (!Enum.TryParse(operation, ignoreCase: true, out does) || !Enum.IsDefined(does)))
+            return Problems.Of(new Core.Refusal("operation.bad", "Say cut, score or engrave.", "operation"));
         var byMaterial = rulings.ToLookup(r => r.MaterialId);
         var names = all.ToDictionary(m => m.Id, m => m.Name);
-        return TypedResults.Ok(new MaterialList([.. all.Select(Answer)]));
+        var byId = all.ToDictionary(m => m.Id);
+        return TypedResults.Ok(new MaterialList([.. MaterialSearch.Find(all, find ?? "").Select(id => byId[id]).Where(Serves).Select(Answer)]));
+
+        bool Serves(Material m) => thick is not { } mm
+            || machines.Where(x => wanted is null || x == wanted).Any(x => Shelf.At(x, byMaterial[m.Id], does, mm.Value) <= RulingStanding.ByArrangement);
 
         MaterialAnswer Answer(Material m)
         {
@@ -53,7 +78,7 @@ public static class MaterialEndpoints
                 own.FirstOrDefault()?.Hazard ?? "", own.FirstOrDefault()?.Handling ?? "", own.FirstOrDefault()?.Reasons ?? [],
                 [.. twins.Where(t => t.MaterialIds.Contains(m.Id)).Select(t => Twin(t, m.Id))],
                 [.. machines.Select(machine => Shelf.Cell(machine, own, shown.Value))],
-                [.. own.Select(r => new RulingAnswer(r.Kind, r.Operation, r.MinMm, r.MaxMm, r.Standing))]);
+                [.. own.Select(r => new RulingAnswer(r.Kind, r.Operation, r.MinMm, r.MaxMm, r.Standing, r.Evidence, r.FilteredNeedsArrangement))], versions[m.Id]);
         }
 
         TwinAnswer Twin(LookAlikes group, string self)

@@ -60,7 +60,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets)
+public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -85,7 +85,11 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
             var why = string.Join(" ", booking.AtRisk.Select(r => r.Text));
             found.Add(NeedsAHand.AtRisk($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name}, {when}. {why}", booking.Start, now, booking.Id.ToString()));
         }
-        if (onlyFor is null) found.AddRange(await OfHouse(machines, rules, now, cancel));
+        if (onlyFor is null)
+        {
+            found.AddRange(await OfHouse(machines, rules, now, cancel));
+            found.AddRange(await OfShelf(stuff, rules, now, cancel));
+        }
         var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
         var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
         foreach (var certificate in ending.Where(c => names.ContainsKey(c.PersonId) && (onlyFor is null || c.PersonId == onlyFor)))
@@ -105,6 +109,17 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
             found.Add(NeedsAHand.Unconfirmed($"{first.GivenName} {first.FamilyName}", machines[first.MachineId].Spec.Name, first.Ends, first.Id.ToString()));
         foreach (var kit in (await sheets.Kit(now, cancel)).Where(k => k.InDateUntil < now + Duration.FromDays(NeedsAHand.LapseDays)))
             found.Add(NeedsAHand.Kit(kit.Name, kit.InDateUntil!.Value, now, kit.Id));
+        return found;
+    }
+
+    private async Task<List<Need>> OfShelf(Dictionary<string, string> stuff, HouseRules rules, Instant now, CancellationToken cancel)
+    {
+        var found = new List<Need>();
+        var waiting = await rulings.Waiting(cancel);
+        var names = waiting.Count == 0 ? [] : (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
+        foreach (var proposal in waiting)
+            found.Add(NeedsAHand.Proposed(names.GetValueOrDefault(proposal.ProposedBy, "somebody"), stuff.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId), Instant.Max(proposal.HoldsFrom, now), proposal.MaterialId));
+        found.AddRange(NeedsAHand.Reviews([.. (await rulings.Overdue(rules.Clock.DateOf(now), now, cancel)).Select(r => (r.MaterialId, r.Name, rules.Clock.Day(r.ReviewBy).Start))]));
         return found;
     }
 

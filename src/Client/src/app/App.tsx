@@ -7,7 +7,7 @@ import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
 import { MyPage } from '../people'
-import { MaterialsPage } from '../materials'
+import { MaterialPage, MaterialsPage } from '../materials'
 import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
@@ -48,6 +48,7 @@ export function App() {
           <Route path="/watch" element={<WatchPage />} />
           <Route path="/ask" element={<AskPage />} />
           <Route path="/materials" element={<MaterialsPage />} />
+          <Route path="/materials/:id" element={<MaterialPage />} />
           <Route path="/training" element={<TrainingPage />} />
           <Route path="/bench" element={<BenchPage />} />
           <Route path="/bench/:id" element={<BenchPage />} />

@@ -69,6 +69,11 @@ export function MaterialCard({
           Ask the gate about it
         </Link>
       )}
+      <p className="mt-2 mb-0">
+        <Link to={`/materials/${material.id}`}>
+          {material.twins.length > 0 ? 'Twins side by side, rulings and their history' : 'Rulings and their history'}
+        </Link>
+      </p>
       <p className="small quiet mt-2 mb-0">
         Rulings are common practice as this house keeps them. Follow your local code and the supplier’s data sheet.
       </p>

@@ -1,31 +1,37 @@
 import './materials.css'
+import './rulings.css'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState, type KeyboardEvent } from 'react'
 import Form from 'react-bootstrap/Form'
 import { useSearchParams } from 'react-router'
 import type { Schemas } from '../shared/api'
-import { Empty, Failure, Loading, PageHead, RunOn } from '../shared/parts'
-import { sheetsQuery, useMachines, useMaterials, useSession } from '../shared/session'
+import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
+import { sheetsQuery, useMachines, useSession } from '../shared/session'
 import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
 import { MaterialCard } from './MaterialCard'
+import { shelfQuery, type ShelfWish } from './materialQueries'
 import { ShelfCell } from './ShelfCell'
+import { ShelfWishes } from './ShelfWish'
 
 type MaterialAnswer = Schemas['MaterialAnswer']
 
+const noWish: ShelfWish = { find: '', machine: '', operation: 'cut', thickness: '', on: '' }
+
 /** The shelf: material by machine, with what, how thick and why not. */
 export function MaterialsPage() {
-  const materials = useMaterials()
   const unit = useUnit()
   const machines = useMachines()
+  const { time } = useSession()
   const [params, setParams] = useSearchParams()
-  const [find, setFind] = useState('')
-  const wanted = useDeferredValue(find).trim().toLowerCase()
-  const shown = (materials.data ?? []).filter((m) =>
-    `${m.name} ${m.family} ${m.synonyms.join(' ')} ${m.reasons.join(' ')}`.toLowerCase().includes(wanted),
-  )
-  const chosen = materials.data?.find((m) => m.id === params.get('material')) ?? shown[0]
+  const [wish, setWish] = useState<ShelfWish>({ ...noWish, on: params.get('on') ?? '' })
+  const put = (changed: Partial<ShelfWish>) => setWish({ ...wish, ...changed })
+  const materials = useQuery(shelfQuery(unit, useDeferredValue(wish)))
+  const errors = fieldErrors(materials.error)
+  const shown = materials.data ?? []
+  const chosen = shown.find((m) => m.id === params.get('material')) ?? shown[0]
   const choose = (id: string) => setParams({ material: id }, { replace: true })
+  const wished = wish.find || wish.thickness || wish.on
   return (
     <>
       <PageHead title="Materials" sub={`Limits in ${unit}. What is not on the list stays out.`}>
@@ -34,19 +40,32 @@ export function MaterialsPage() {
           type="search"
           aria-label="Find a material by any name"
           placeholder="Find by any name  /"
-          value={find}
-          onChange={(event) => setFind(event.target.value)}
+          value={wish.find}
+          onChange={(event) => put({ find: event.target.value })}
         />
       </PageHead>
+      {machines.data && (
+        <ShelfWishes wish={wish} put={put} machines={machines.data} error={errors.thickness ?? errors.on} />
+      )}
       {(materials.isPending || machines.isPending) && <Loading what="the shelf" />}
-      <Failure error={materials.error ?? machines.error} retry={() => void materials.refetch()} />
+      {!errors.thickness && !errors.on && (
+        <Failure error={materials.error ?? machines.error} retry={() => void materials.refetch()} />
+      )}
+      {wish.on && materials.data && (
+        <p className="mt-2 mb-0">
+          <b>Not today’s list:</b> this is what the house said on {time.date(wish.on)}.{' '}
+          <button type="button" className="quietlink" onClick={() => put({ on: '' })}>
+            Back to today
+          </button>
+        </p>
+      )}
       {materials.data && machines.data && (
         <div className="shelfpage">
           <div>
             {shown.length === 0 ? (
               <Empty
-                title={`Nothing called “${find}”`}
-                action={{ text: 'Show the whole shelf', onClick: () => setFind('') }}
+                title={wish.find ? `Nothing called “${wish.find}”` : 'Nothing may go in like that'}
+                action={wished ? { text: 'Show the whole shelf', onClick: () => setWish(noWish) } : undefined}
               >
                 What nobody has ruled on stays out of the machine. Ask a steward.
               </Empty>

@@ -1,1 +1,2 @@
 export { MaterialsPage } from './MaterialsPage'
+export { MaterialPage } from './MaterialPage'

@@ -580,6 +580,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ruling-reasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["RulingReasons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}/rulings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["RulingHistory"];
+        put?: never;
+        post: operations["ChangeRuling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}/rulings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PreviewRuling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ruling-proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListRulingProposals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ruling-proposals/{id}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AgreeToRuling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ruling-proposals/{id}/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["RefuseRuling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/founding-sign-offs": {
         parameters: {
             query?: never;
@@ -1229,6 +1325,17 @@ export interface components {
         };
         /** @enum {unknown} */
         CardVariant: "stopAndLeave" | "trainedExtinguisher" | "smotherFirst" | "suppressionThenCo2";
+        CellChangeAnswer: {
+            kind: components["schemas"]["LaserKind"];
+            operation: components["schemas"]["Operation"];
+            before: string;
+            after: string;
+            direction: components["schemas"]["RulingDirection"];
+        };
+        CellRequest: {
+            kind: components["schemas"]["LaserKind"];
+            operation: components["schemas"]["Operation"];
+        };
         CheckAnswer: {
             drawing: components["schemas"]["DrawingAnswer"];
             report: components["schemas"]["DrawingReport"];
@@ -1719,6 +1826,8 @@ export interface components {
             twins: components["schemas"]["TwinAnswer"][];
             cells: components["schemas"]["ShelfCell"][];
             rulings: components["schemas"]["RulingAnswer"][];
+            /** Format: int32 */
+            version: number;
         };
         MaterialList: {
             items: components["schemas"]["MaterialAnswer"][];
@@ -1758,7 +1867,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview";
         OpeningDay: {
             day: components["schemas"]["IsoDayOfWeek"];
             opens: components["schemas"]["LocalTime"];
@@ -1879,6 +1988,28 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        ProposalAnswer: {
+            /** Format: uuid */
+            id: string;
+            materialId: string;
+            materialName: string;
+            cells: components["schemas"]["CellChangeAnswer"][];
+            holdsFrom: components["schemas"]["Instant"];
+            by: string;
+            mine: boolean;
+            why: null | string;
+            at: components["schemas"]["Instant"];
+            mayAgree: boolean;
+        };
+        ProposalList: {
+            items: components["schemas"]["ProposalAnswer"][];
+        };
+        RangeRequest: {
+            standing: components["schemas"]["RulingStanding"];
+            evidence: components["schemas"]["Evidence"];
+            min?: null | string;
+            max?: null | string;
+        };
         ReadingsAnswer: {
             readings: components["schemas"]["SlotAnswer"][];
         };
@@ -1890,6 +2021,13 @@ export interface components {
             /** Format: int32 */
             item: null | number;
             remedy: null | components["schemas"]["RemedyAnswer"];
+        };
+        ReasonCode: {
+            code: string;
+            text: string;
+        };
+        ReasonCodes: {
+            items: components["schemas"]["ReasonCode"][];
         };
         ReasonRequest: {
             reason?: null | string;
@@ -2001,6 +2139,37 @@ export interface components {
             /** Format: double */
             maxMm: null | number;
             standing: components["schemas"]["RulingStanding"];
+            evidence: components["schemas"]["Evidence"];
+            filteredNeedsArrangement: boolean;
+        };
+        /** @enum {unknown} */
+        RulingDirection: "same" | "tightens" | "loosens";
+        RulingHistory: {
+            items: components["schemas"]["VersionOfRuling"][];
+        };
+        RulingPreviewAnswer: {
+            cells: components["schemas"]["CellChangeAnswer"][];
+            direction: components["schemas"]["RulingDirection"];
+            bookings: components["schemas"]["BookingAnswer"][];
+            sheets: string[];
+            settings: string[];
+            /** Format: uuid */
+            proposal: null | string;
+        };
+        RulingRequest: {
+            cells: components["schemas"]["CellRequest"][];
+            ranges: components["schemas"]["RangeRequest"][];
+            hazard?: null | string;
+            handling?: null | string;
+            practice?: null | string;
+            reasons?: null | string[];
+            filteredNeedsArrangement?: null | boolean;
+            from?: null | string;
+            reviewBy?: null | string;
+            reason?: null | string;
+            /** Format: int32 */
+            version?: null | number;
+            unit?: null | string;
         };
         /** @enum {unknown} */
         RulingStanding: "permitted" | "byArrangement" | "banned" | "never" | "cannot";
@@ -2148,6 +2317,9 @@ export interface components {
         };
         /** @enum {unknown} */
         Standing: "clear" | "caution" | "ask" | "shut";
+        StateAnswer: {
+            state: string;
+        };
         StepAnswer: {
             action: string;
             text: string;
@@ -2203,6 +2375,19 @@ export interface components {
         VersionAnswer: {
             /** Format: int32 */
             version: number;
+        };
+        VersionOfRuling: {
+            kind: components["schemas"]["LaserKind"];
+            operation: components["schemas"]["Operation"];
+            text: string;
+            hazard: string;
+            handling: string;
+            practice: string;
+            reviewBy: null | components["schemas"]["LocalDate"];
+            from: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+            by: null | string;
+            why: null | string;
         };
         WaitingAnswer: {
             /** Format: uuid */
@@ -3618,6 +3803,11 @@ export interface operations {
         parameters: {
             query?: {
                 unit?: string;
+                find?: string;
+                machine?: string;
+                thickness?: string;
+                operation?: string;
+                on?: string;
             };
             header?: never;
             path?: never;
@@ -3661,6 +3851,302 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetList"];
+                };
+            };
+        };
+    };
+    RulingReasons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReasonCodes"];
+                };
+            };
+        };
+    };
+    RulingHistory: {
+        parameters: {
+            query?: {
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulingHistory"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ChangeRuling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulingPreviewAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PreviewRuling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulingPreviewAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListRulingProposals: {
+        parameters: {
+            query?: {
+                unit?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AgreeToRuling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RefuseRuling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };

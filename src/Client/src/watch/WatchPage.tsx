@@ -43,6 +43,8 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   noShow: 'Release it',
   foundingUnconfirmed: 'See the evidence',
   kitEnding: 'See the kit',
+  rulingProposed: 'See the proposal',
+  rulingReview: 'Review it',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -57,6 +59,8 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     noShow: () => '/bookings',
     foundingUnconfirmed: () => '/training',
     kitEnding: () => '/house/room',
+    rulingProposed: (need) => `/materials?material=${need.subject}`,
+    rulingReview: (need) => `/materials?material=${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {
     if (!need.by) return 'Now'

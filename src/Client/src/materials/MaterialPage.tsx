@@ -1,0 +1,246 @@
+import './materials.css'
+import './rulings.css'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { Link, useParams } from 'react-router'
+import { answer, client, type Schemas } from '../shared/api'
+import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
+import { hasRole, useMachines, useMaterials, useSession } from '../shared/session'
+import { Standing } from '../shared/Standing'
+import { useUnit } from '../shared/units'
+import { historyQuery, proposalsQuery } from './materialQueries'
+import { RulingForm } from './RulingForm'
+import { CellChanges } from './RulingOutcome'
+import { ShelfCell } from './ShelfCell'
+import { kindNames, nameOf } from './words'
+
+type Material = Schemas['MaterialAnswer']
+
+/** One material: its twins side by side, its rulings and how they came about. */
+export function MaterialPage() {
+  const { id = '' } = useParams()
+  const { me } = useSession()
+  const materials = useMaterials()
+  const [changing, setChanging] = useState(false)
+  if (materials.isPending) return <Loading what="the material" />
+  const material = materials.data?.find((m) => m.id === id)
+  if (!material)
+    return (
+      <>
+        <PageHead title="Materials" />
+        <Failure error={materials.error} retry={() => void materials.refetch()} />
+        {materials.data && (
+          <Empty title="No such material">
+            It is not on the list, so it stays out. <Link to="/materials">See the shelf.</Link>
+          </Empty>
+        )}
+      </>
+    )
+  return (
+    <>
+      <PageHead title={material.name} sub={material.family}>
+        <Link to={`/materials?material=${material.id}`}>Back to the shelf</Link>
+      </PageHead>
+      <p className="mt-3">{material.hazard}</p>
+      {material.handling && <p>At the machine: {material.handling}</p>}
+      <Twins material={material} all={materials.data!} />
+      <Proposals materialId={material.id} />
+      <RunOn title="Rulings" />
+      <Now material={material} />
+      {hasRole(me, 'steward') &&
+        (changing ? (
+          <RulingForm material={material} close={() => setChanging(false)} />
+        ) : (
+          <Button className="mt-2" variant="outline-primary" onClick={() => setChanging(true)}>
+            Change a ruling
+          </Button>
+        ))}
+      <History id={material.id} />
+    </>
+  )
+}
+
+function Now({ material }: { material: Material }) {
+  const machines = useMachines()
+  return (
+    <div className="shelfscroll" tabIndex={0} role="region" aria-label="On each machine">
+      <table className="shelf">
+        <thead>
+          <tr>
+            {machines.data?.map((m) => (
+              <th scope="col" key={m.id}>
+                <b>{m.name}</b>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            {machines.data?.map((m) => (
+              <ShelfCell key={m.id} cell={material.cells.find((c) => c.machineId === m.id)} />
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  )
+}
+
+function Twins({ material, all }: { material: Material; all: Material[] }) {
+  if (material.twins.length === 0) return null
+  return (
+    <section className="mb-3">
+      {material.twins.map((group) => {
+        const members = [material, ...group.members.map((name) => all.find((m) => m.name === name))].filter(
+          (m): m is Material => !!m,
+        )
+        return (
+          <div key={group.members.join()}>
+            <RunOn title="Twins" after={group.dangerous ? 'one of them is dangerous' : undefined} />
+            <p>
+              <b>{group.freshEdgeTells ? 'What tells them apart:' : 'The eye does not tell them apart.'}</b>{' '}
+              {group.tellsApart}
+            </p>
+            <div className="twins">
+              {members.map((m) => (
+                <div key={m.id} className="twin">
+                  <h3>{m.id === material.id ? m.name : <Link to={`/materials/${m.id}`}>{m.name}</Link>}</h3>
+                  <BestWord material={m} />
+                  <p className="small">{m.hazard}</p>
+                </div>
+              ))}
+            </div>
+          </div>
+        )
+      })}
+    </section>
+  )
+}
+
+const words = {
+  never: 'Never',
+  banned: 'Banned',
+  permitted: 'Permitted',
+  byArrangement: 'By arrangement',
+  cannot: 'Cannot',
+}
+
+/** The strictest thing said of it, else the mildest. */
+function BestWord({ material }: { material: Material }) {
+  const order = ['never', 'banned', 'permitted', 'byArrangement', 'cannot'] as const
+  const word = order.find((s) => material.cells.some((c) => c.standing === s)) ?? 'cannot'
+  const standing = ({ permitted: 'clear', byArrangement: 'ask' } as const)[word as 'permitted'] ?? 'shut'
+  return word === 'cannot' ? <b>{words[word]}</b> : <Standing standing={standing} word={words[word]} width={18} />
+}
+
+function History({ id }: { id: string }) {
+  const unit = useUnit()
+  const { time, now } = useSession()
+  const history = useQuery(historyQuery(unit, id))
+  if (!history.data) return <Failure error={history.error} />
+  const items = [...history.data].sort((a, b) => Date.parse(b.from) - Date.parse(a.from))
+  const state = (v: Schemas['VersionOfRuling']) =>
+    Date.parse(v.from) > now() ? 'to come' : v.until && Date.parse(v.until) <= now() ? 'held' : 'holds'
+  return (
+    <section className="mt-4">
+      <RunOn title="What held, and why" after={items.length} />
+      <div className="shelfscroll" tabIndex={0} role="region" aria-label="What held">
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>Cell</th>
+              <th>Ruling</th>
+              <th>From</th>
+              <th>Until</th>
+              <th>By and why</th>
+            </tr>
+          </thead>
+          <tbody>
+            {items.map((v, i) => (
+              <tr key={i}>
+                <td>
+                  {nameOf(kindNames, v.kind)}, {v.operation}
+                </td>
+                <td>
+                  {state(v) === 'holds' ? <b>{v.text}</b> : v.text}
+                  {v.practice && <div className="small quiet">{v.practice}</div>}
+                </td>
+                <td>
+                  <Link to={`/materials?material=${id}&on=${time.iso(v.from)}`}>{time.date(v.from)}</Link>
+                </td>
+                <td>{v.until ? time.date(v.until) : state(v)}</td>
+                <td>
+                  {v.by ? `${v.by}: ${v.why ?? 'reason erased'}` : 'There from the beginning.'}
+                  {v.reviewBy && state(v) === 'holds' && (
+                    <div className="small quiet">Looked at again by {time.date(v.reviewBy)}.</div>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  )
+}
+
+function Proposals({ materialId }: { materialId: string }) {
+  const { me } = useSession()
+  const unit = useUnit()
+  const may = hasRole(me, 'steward', 'countersigner')
+  const proposals = useQuery({ ...proposalsQuery(unit), enabled: may })
+  const own = proposals.data?.filter((p) => p.materialId === materialId) ?? []
+  if (own.length === 0) return null
+  return (
+    <section className="mb-3">
+      <RunOn title="A milder ruling waits" after={own.length} />
+      {own.map((p) => (
+        <Proposal key={p.id} proposal={p} />
+      ))}
+    </section>
+  )
+}
+
+function Proposal({ proposal }: { proposal: Schemas['ProposalAnswer'] }) {
+  const { time } = useSession()
+  const [reason, setReason] = useState('')
+  const queries = useQueryClient()
+  const close = useMutation({
+    mutationFn: async (agree: boolean) => {
+      const params = { path: { id: proposal.id } }
+      return agree
+        ? answer(client.POST('/api/ruling-proposals/{id}/agree', { params, body: { reason } }))
+        : answer(client.POST('/api/ruling-proposals/{id}/refuse', { params, body: { reason } }))
+    },
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  const errors = fieldErrors(close.error)
+  return (
+    <div className="proposal">
+      <p>
+        {proposal.mine ? 'You' : proposal.by} proposed on {time.moment(proposal.at)}: {proposal.why ?? 'reason erased'}{' '}
+        It would hold from {time.moment(proposal.holdsFrom)}, or once agreed to.
+      </p>
+      <CellChanges cells={proposal.cells} />
+      <Field id={`proposal-${proposal.id}`} label="Why, in a sentence" error={errors.reason}>
+        <Form.Control
+          id={`proposal-${proposal.id}`}
+          value={reason}
+          isInvalid={!!errors.reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
+      </Field>
+      {close.isError && !errors.reason && <Failure error={close.error} />}
+      {proposal.mayAgree && (
+        <Button size="sm" className="me-2" disabled={close.isPending} onClick={() => close.mutate(true)}>
+          Agree
+        </Button>
+      )}
+      <Button size="sm" variant="outline-primary" disabled={close.isPending} onClick={() => close.mutate(false)}>
+        {proposal.mine ? 'Withdraw' : 'Refuse'}
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,26 @@
+import type { Schemas } from '../shared/api'
+
+export const kindNames: [Schemas['LaserKind'], string][] = [
+  ['co2', 'CO₂'],
+  ['diode', 'diode'],
+  ['fibre', 'fibre'],
+]
+export const operationNames: [Schemas['Operation'], string][] = [
+  ['cut', 'cut'],
+  ['score', 'score'],
+  ['engrave', 'engrave'],
+]
+export const standingNames: [Schemas['RulingStanding'], string][] = [
+  ['permitted', 'permitted'],
+  ['byArrangement', 'by arrangement'],
+  ['banned', 'banned'],
+  ['never', 'never, and nobody can loosen it'],
+  ['cannot', 'this laser cannot'],
+]
+export const evidenceNames: [Schemas['Evidence'], string][] = [
+  ['none', 'nothing to show'],
+  ['declared', 'source declared'],
+  ['clearedTag', 'tag of a cleared sheet'],
+]
+export const nameOf = <T extends string>(names: [T, string][], value: T) =>
+  names.find(([v]) => v === value)?.[1] ?? value

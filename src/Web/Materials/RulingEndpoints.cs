@@ -1,0 +1,211 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using NodaTime.Text;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.People;
+using VelvetGate.Core.Units;
+using VelvetGate.Store.Booking;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
+using VelvetGate.Store.People;
+using VelvetGate.Web.Booking;
+using VelvetGate.Web.House;
+using VelvetGate.Web.People;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Materials;
+
+public sealed record CellRequest(LaserKind Kind, Operation Operation);
+
+/// <param name="Min">A length as typed; empty for none. Inclusive.</param>
+/// <param name="Max">A length as typed; empty where only the machine limits it. Inclusive.</param>
+public sealed record RangeRequest(RulingStanding Standing, Evidence Evidence, string? Min = null, string? Max = null);
+
+/// <param name="Ranges">For each of the cells, whole.</param>
+/// <param name="From">House day from whose beginning it holds; empty for now.</param>
+/// <param name="ReviewBy">House day; empty for a year from now.</param>
+/// <param name="Version">The material's version that was read.</param>
+/// <param name="Unit">Unit of a bare length: mm or in.</param>
+public sealed record RulingRequest(
+    IReadOnlyList<CellRequest>? Cells = null, IReadOnlyList<RangeRequest>? Ranges = null, string? Hazard = null, string? Handling = null, string? Practice = null, IReadOnlyList<string>? Reasons = null,
+    bool? FilteredNeedsArrangement = null, string? From = null, string? ReviewBy = null, string? Reason = null, int? Version = null, string? Unit = null);
+
+public sealed record CellChangeAnswer(LaserKind Kind, Operation Operation, string Before, string After, RulingDirection Direction);
+
+/// <param name="Bookings">Standing bookings it touches; they are decided again.</param>
+/// <param name="Proposal">Id of what waits for another pair of eyes; null when it holds or is only looked at.</param>
+public sealed record RulingPreviewAnswer(
+    IReadOnlyList<CellChangeAnswer> Cells, RulingDirection Direction, IReadOnlyList<BookingAnswer> Bookings, IReadOnlyList<string> Sheets, IReadOnlyList<string> Settings, Guid? Proposal);
+
+public sealed record VersionOfRuling(
+    LaserKind Kind, Operation Operation, string Text, string Hazard, string Handling, string Practice, LocalDate? ReviewBy, Instant From, Instant? Until, string? By, string? Why);
+
+public sealed record RulingHistory(IReadOnlyList<VersionOfRuling> Items);
+
+/// <param name="MayAgree">True when the one who asks may be the second pair of eyes.</param>
+public sealed record ProposalAnswer(Guid Id, string MaterialId, string MaterialName, IReadOnlyList<CellChangeAnswer> Cells, Instant HoldsFrom, string By, bool Mine, string? Why, Instant At, bool MayAgree);
+
+public sealed record ProposalList(IReadOnlyList<ProposalAnswer> Items);
+
+public sealed record ReasonCode(string Code, string Text);
+
+public sealed record ReasonCodes(IReadOnlyList<ReasonCode> Items);
+
+public sealed record StateAnswer(string State);
+
+/// <summary>How a house changes what it says of a material.</summary>
+public static class RulingEndpoints
+{
+    private const int MostRanges = 12;
+
+    public static void MapRulings(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api").WithTags("Materials");
+        group.MapGet("/ruling-reasons", () => TypedResults.Ok(new ReasonCodes([.. RulingChanges.Reasons.Select(r => new ReasonCode(r.Key, r.Value))]))).WithName("RulingReasons").RequireAuthorization(Policy.SignedIn);
+        group.MapGet("/materials/{id}/rulings", History).WithName("RulingHistory").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404);
+        group.MapPost("/materials/{id}/rulings", Change).WithName("ChangeRuling").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
+        group.MapPost("/materials/{id}/rulings/preview", Preview).WithName("PreviewRuling").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+        group.MapGet("/ruling-proposals", Waiting).WithName("ListRulingProposals").RequireAuthorization(Policy.Answers).ProducesProblem(400);
+        group.MapPost("/ruling-proposals/{id:guid}/agree", Agree).WithName("AgreeToRuling").RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
+        group.MapPost("/ruling-proposals/{id:guid}/refuse", Refuse).WithName("RefuseRuling").RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(404);
+    }
+
+    private static async Task<Results<Ok<RulingHistory>, ProblemHttpResult>> History(string id, string? unit, MaterialStore materials, RulingStore rulings, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        var shown = Length.ParseChoice(unit);
+        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
+        var versions = await rulings.History(id, cancel);
+        if (versions.Count == 0 && (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.All(m => m.Id != id)) return Problems.NotFound("material");
+        var names = await Names(people, await user.SeesNames(), clock, cancel);
+        return TypedResults.Ok(new RulingHistory([.. versions.Select(v => new VersionOfRuling(
+            v.Ruling.Kind, v.Ruling.Operation, RulingChanges.Say([v.Ruling], shown.Value), v.Ruling.Hazard, v.Ruling.Handling, v.Practice, v.ReviewBy, v.From, v.Until,
+            v.ChangedBy is { } by ? names.GetValueOrDefault(by, "somebody") : null, v.Why))]));
+    }
+
+    private static async Task<Results<Ok<RulingPreviewAnswer>, ProblemHttpResult>> Preview(
+        string id, RulingRequest request, RulingStore rulings, BookingStore bookings, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem) return problem;
+        if (await rulings.Preview(change, from, now, cancel) is not { } preview) return Problems.NotFound("material");
+        if (preview.Refusal is { } refusal) return Problems.Of(refusal);
+        return TypedResults.Ok(await Answer(preview.Value, null, unit, bookings, user, cancel));
+    }
+
+    private static async Task<Results<Ok<RulingPreviewAnswer>, ProblemHttpResult>> Change(
+        string id, RulingRequest request, RulingStore rulings, BookingStore bookings, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem) return problem;
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        if (request.Version is not { } version) return Problems.Of(new Core.Refusal("version.missing", "Send the version that you read.", "version"));
+        if (await rulings.Change(change, from, version, request.Reason!.Trim(), user.Id, now, cancel) is not { } made) return Problems.NotFound("material");
+        if (made.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "stale" ? 409 : 400);
+        return TypedResults.Ok(await Answer(made.Value.Preview, made.Value.Proposal, unit, bookings, user, cancel));
+    }
+
+    private static async Task<Results<Ok<ProposalList>, ProblemHttpResult>> Waiting(
+        string? unit, RulingStore rulings, MaterialStore materials, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        var shown = Length.ParseChoice(unit);
+        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
+        var now = clock.GetCurrentInstant();
+        var names = await Names(people, true, clock, cancel);
+        var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
+        var (steward, countersigner) = (await user.Is(Role.Steward), await user.Is(Role.Countersigner));
+        var items = new List<ProposalAnswer>();
+        foreach (var p in await rulings.Waiting(cancel))
+        {
+            var preview = await rulings.Preview(p.Change, Instant.Max(p.HoldsFrom, now), now, cancel);
+            var cells = preview?.Value is { } value ? value.Cells.Select(c => Cell(c, shown.Value)).ToList() : [];
+            items.Add(new ProposalAnswer(
+                p.Id, p.MaterialId, stuff.GetValueOrDefault(p.MaterialId, p.MaterialId), cells, p.HoldsFrom, names.GetValueOrDefault(p.ProposedBy, "somebody"), p.ProposedBy == user.Id, p.Why, p.At,
+                RulingChanges.MayAgree(p.ProposedBy, user.Id, steward, countersigner) is null));
+        }
+        return TypedResults.Ok(new ProposalList(items));
+    }
+
+    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Agree(Guid id, ReasonRequest request, RulingStore rulings, CurrentUser user, IClock clock, CancellationToken cancel) =>
+        Close(id, true, request, rulings, user, clock, cancel);
+
+    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Refuse(Guid id, ReasonRequest request, RulingStore rulings, CurrentUser user, IClock clock, CancellationToken cancel) =>
+        Close(id, false, request, rulings, user, clock, cancel);
+
+    private static async Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Close(Guid id, bool agree, ReasonRequest request, RulingStore rulings, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        var state = await rulings.Answer(id, agree, request.Reason!.Trim(), user.Id, await user.Is(Role.Steward), await user.Is(Role.Countersigner), clock.GetCurrentInstant(), cancel);
+        if (state is not { } answered) return Problems.NotFound("proposal that waits");
+        return answered.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code is "ruling.self" or "ruling.role" ? 403 : 400) : TypedResults.Ok(new StateAnswer(answered.Value));
+    }
+
+    private static ProblemHttpResult? Read(string id, RulingRequest request, HouseRules rules, Instant now, out RulingChange change, out Instant from, out LengthUnit unit)
+    {
+        var errors = new FieldErrors();
+        change = null!;
+        from = now;
+        var shown = Length.ParseChoice(request.Unit);
+        unit = shown.Refusal is null ? shown.Value : LengthUnit.Mm;
+        if (shown.Refusal is { } badUnit) errors.Add(badUnit.Field ?? "unit", badUnit.Text);
+        var wanted = request.Cells?.OfType<CellRequest>().ToList() ?? [];
+        var ranges = request.Ranges?.OfType<RangeRequest>().ToList() ?? [];
+        if (wanted.Count == 0) errors.Add("cells", "Choose at least one kind of laser and one operation.");
+        if (ranges.Count > MostRanges) errors.Add("ranges", $"At most {MostRanges} ranges.");
+        var today = rules.Clock.DateOf(now);
+        if (ReadDay(request.From, "from", errors) is { } day)
+        {
+            if (day < today) errors.Add("from", "A ruling cannot begin in the past. What held then stays on record.");
+            else if (day > today) from = rules.Clock.Day(day).Start;
+        }
+        var review = ReadDay(request.ReviewBy, "reviewBy", errors) ?? today.PlusMonths(RulingChanges.ReviewMonths);
+        if (review <= today) errors.Add("reviewBy", "Give a day that is still to come.");
+        if (request.Practice?.Length > RulingChanges.LongestText) errors.Add("practice", $"Keep it to {RulingChanges.LongestText} characters.");
+        var limits = new List<(RangeRequest Range, decimal Min, decimal? Max)>();
+        for (var i = 0; i < Math.Min(ranges.Count, MostRanges); i++)
+        {
+            var range = ranges[i];
+            limits.Add((range, ReadLimit(range.Min, $"ranges[{i}].min", unit, errors) ?? 0, ReadLimit(range.Max, $"ranges[{i}].max", unit, errors)));
+        }
+        if (errors.Any) return errors.Answer();
+        var cells = wanted.Select(c => new RulingCell(id, c.Kind, c.Operation)).Distinct().ToList();
+        var rulings = cells.SelectMany(c => limits.Select(l => new Ruling(
+            id, c.Kind, c.Operation, l.Min, l.Max, l.Range.Standing, l.Range.Evidence, [.. request.Reasons?.OfType<string>() ?? []], request.Hazard?.Trim() ?? "", request.Handling?.Trim() ?? "",
+            request.FilteredNeedsArrangement ?? false))).ToList();
+        errors.Add(RulingChanges.Check([.. rulings.Where(r => RulingCell.Of(r) == cells[0])]));
+        if (errors.Any) return errors.Answer();
+        change = new RulingChange(id, cells, rulings, request.Practice?.Trim() ?? "", review);
+        return null;
+    }
+
+    private static LocalDate? ReadDay(string? text, string field, FieldErrors errors)
+    {
+        if (string.IsNullOrWhiteSpace(text)) return null;
+        var parsed = LocalDatePattern.Iso.Parse(text);
+        if (parsed.Success) return parsed.Value;
+        errors.Add(field, "Give the day like 2026-11-24.");
+        return null;
+    }
+
+    private static decimal? ReadLimit(string? text, string field, LengthUnit unit, FieldErrors errors)
+    {
+        if (string.IsNullOrWhiteSpace(text)) return null;
+        var parsed = Length.Parse(text, unit);
+        if (parsed.Refusal is { } refusal) errors.Add(field, refusal.Text);
+        return parsed.Refusal is null ? parsed.Value : null;
+    }
+
+    private static CellChangeAnswer Cell(CellChange c, LengthUnit unit) => new(c.Cell.Kind, c.Cell.Operation, RulingChanges.Say(c.Before, unit), RulingChanges.Say(c.After, unit), c.Direction);
+
+    private static async Task<RulingPreviewAnswer> Answer(RulingPreview preview, Guid? proposal, LengthUnit unit, BookingStore bookings, CurrentUser user, CancellationToken cancel) => new(
+        [.. preview.Cells.Select(c => Cell(c, unit))], preview.Direction,
+        [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, true))], preview.Hits.Sheets, preview.Hits.Settings, proposal);
+
+    internal static async Task<Dictionary<string, string>> Names(PeopleStore people, bool whole, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        return (await people.All(now, cancel)).ToDictionary(p => p.Id, p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole));
+    }
+}
