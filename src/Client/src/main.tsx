@@ -12,6 +12,7 @@ import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes } from 'react-router'
 import { App } from './app/App'
 import { EmergencyPage } from './house'
+import { ListPage } from './materials'
 import { ApiError } from './shared/api'
 
 const queries = new QueryClient({
@@ -34,6 +35,8 @@ createRoot(document.getElementById('root')!).render(
       <BrowserRouter>
         <Routes>
           <Route path="/emergency/:machine" element={<EmergencyPage />} />
+          <Route path="/list" element={<ListPage />} />
+          <Route path="/list/:machine" element={<ListPage />} />
           <Route path="*" element={<App />} />
         </Routes>
       </BrowserRouter>

@@ -82,6 +82,8 @@ public static class HouseSheets
         FormField.Text("cleaningKit", "Things", "Cleaning kit", optional: true),
         FormField.Text("toolbox", "Things", "Toolbox with measuring tools", optional: true),
         FormField.Text("stock", "Things", "House stock of tested sheets", optional: true),
+        FormField.Whole("labelColumns", "Labels", "Labels across a page of A4", "", 1, 6, $"As on the label paper the house buys; {RoomSpec.UsualLabelColumns} where nothing is given.", optional: true),
+        FormField.Whole("labelRows", "Labels", "Labels down a page of A4", "", 1, 16, $"{RoomSpec.UsualLabelRows} where nothing is given.", optional: true),
     ];
 
     public static IReadOnlyList<FormField> Rules { get; } =

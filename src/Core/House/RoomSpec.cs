@@ -38,4 +38,14 @@ public sealed record RoomSpec(
     string Computers,
     string CleaningKit,
     string Toolbox,
-    string Stock);
+    string Stock)
+{
+    public const int UsualLabelColumns = 3;
+    public const int UsualLabelRows = 8;
+
+    /// <summary>Labels across a page of A4.</summary>
+    public int? LabelColumns { get; init; }
+
+    /// <summary>Labels down a page of A4.</summary>
+    public int? LabelRows { get; init; }
+}

@@ -148,7 +148,11 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
         foreach (var sheet in sheets)
         {
             await connection.ExecuteAsync(
-                "insert into materials.sheet (tag, material_id, thickness_mm, width_mm, height_mm, source) values (@Tag, @Material, @Mm, @Width, @Height, @Source)", sheet.ToParameters(), transaction);
+                """
+                insert into materials.sheet (tag, material_id, thickness_mm, width_mm, height_mm, source, state, brought_by, registered_at, supplier, batch)
+                values (@Tag, @Material, @Mm, @Width, @Height, @Source, case when @Cleared then 'cleared' else 'waiting' end, case when @Cleared then null else @bringer end, @from,
+                    case when @Cleared then 'Harbour Sheet Supply' else '' end, case when @Tag in ('S-0097', 'S-0098') then 'spring order' else '' end)
+                """, new { sheet.Tag, sheet.Material, sheet.Mm, sheet.Width, sheet.Height, sheet.Source, sheet.Cleared, bringer = Id(sheet.Tag == "S-0118" ? 4 : 8), from }, transaction);
             if (!sheet.Cleared) continue;
             await connection.ExecuteAsync(
                 """
@@ -170,11 +174,4 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
                 sizes = new[] { 3m, 6m, 3m, 1.4m, 3m, 1.4m, 5m, 3m, 1.4m, 2.4m },
             }, transaction);
     }
-}
-
-internal static class Tuples
-{
-    /// <summary>Dapper reads members by name, which a tuple has only for the compiler.</summary>
-    public static object ToParameters(this (string Tag, string Material, decimal Mm, int Width, int Height, string Source, bool Cleared) s) =>
-        new { s.Tag, s.Material, s.Mm, s.Width, s.Height, s.Source };
 }

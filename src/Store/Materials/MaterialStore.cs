@@ -6,9 +6,7 @@ using VelvetGate.Core.Materials;
 
 namespace VelvetGate.Store.Materials;
 
-public sealed record SheetNow(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, Instant? ClearedUntil, bool Cleared, bool Quarantined);
-
-/// <summary>Materials, rulings, look-alikes and sheets.</summary>
+/// <summary>Materials, rulings and look-alikes.</summary>
 public sealed class MaterialStore(NpgsqlDataSource db)
 {
     private sealed record MaterialRow(string Id, string Name, string Family, string[] Synonyms, decimal CutEnergy, bool HeavyResidue, int Version);
@@ -38,19 +36,5 @@ public sealed class MaterialStore(NpgsqlDataSource db)
             Enum.Parse<Evidence>(r.Evidence, true), r.Reasons, r.Hazard, r.Handling, r.FilteredNeedsArrangement)).ToList();
         var twins = (await rows.ReadAsync<TwinRow>()).Select(t => new LookAlikes(t.MaterialIds, t.FreshEdgeTells, t.TellsApart)).ToList();
         return (materials, rulings, twins, read.ToDictionary(m => m.Id, m => m.Version));
-    }
-
-    public async Task<IReadOnlyList<SheetNow>> Sheets(Instant now, CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<SheetNow>(new CommandDefinition(
-            """
-            select s.tag, s.material_id, m.name as material_name, s.thickness_mm, s.width_mm, s.height_mm,
-                (select max(upper(c.held)) from materials.clearance c where c.tag = s.tag and c.held @> @now and upper_inf(c.recorded)) as cleared_until,
-                exists (select from materials.clearance c where c.tag = s.tag and c.held @> @now and upper_inf(c.recorded)) as cleared,
-                exists (select from materials.quarantine q where q.tag = s.tag and q.held @> @now and upper_inf(q.recorded)) as quarantined
-            from materials.sheet s join materials.material m on m.id = s.material_id order by s.tag
-            """,
-            new { now }, cancellationToken: cancel))];
     }
 }

@@ -23,7 +23,7 @@ public sealed record RulingAnswer(LaserKind Kind, Operation Operation, decimal M
 
 public sealed record MaterialList(IReadOnlyList<MaterialAnswer> Items);
 
-public sealed record SheetAnswer(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, bool Cleared, Instant? ClearedUntil, bool Quarantined);
+public sealed record SheetAnswer(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, bool Cleared, Instant? ClearedUntil, bool Quarantined, string State);
 
 public sealed record SheetList(IReadOnlyList<SheetAnswer> Items);
 
@@ -90,7 +90,7 @@ public static class MaterialEndpoints
         }
     }
 
-    private static async Task<Ok<SheetList>> Sheets(MaterialStore materials, IClock clock, CancellationToken cancel) =>
-        TypedResults.Ok(new SheetList([.. (await materials.Sheets(clock.GetCurrentInstant(), cancel)).Select(s =>
-            new SheetAnswer(s.Tag, s.MaterialId, s.MaterialName, s.ThicknessMm, s.WidthMm, s.HeightMm, s.Cleared, s.ClearedUntil, s.Quarantined))]));
+    private static async Task<Ok<SheetList>> Sheets(SheetDeskStore sheets, IClock clock, CancellationToken cancel) =>
+        TypedResults.Ok(new SheetList([.. (await sheets.All(clock.GetCurrentInstant(), cancel)).Select(s =>
+            new SheetAnswer(s.Tag, s.MaterialId, s.MaterialName, s.ThicknessMm, s.WidthMm, s.HeightMm, s.ClearedUntil is not null, s.ClearedUntil, s.Quarantined, s.State))]));
 }

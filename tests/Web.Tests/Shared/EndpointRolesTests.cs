@@ -43,6 +43,21 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
         ["POST /api/messages/{id:guid}/read"] = SignedIn,
         ["GET /api/materials"] = SignedIn,
         ["GET /api/sheets"] = SignedIn,
+        ["GET /api/list"] = Everybody,
+        ["GET /api/list.pdf"] = Everybody,
+        ["GET /api/sheets/{tag}"] = Everybody,
+        ["GET /api/sheets/{tag}/code.svg"] = Everybody,
+        ["GET /api/sheet-labels.pdf"] = SignedIn,
+        ["POST /api/sheets/"] = SignedIn,
+        ["POST /api/sheets/{tag}/evidence"] = SignedIn,
+        ["GET /api/sheets/{tag}/evidence/{id:guid}"] = SignedIn,
+        ["POST /api/sheets/{tag}/clear"] = Stewards,
+        ["POST /api/sheets/{tag}/more"] = Stewards,
+        ["POST /api/sheets/{tag}/refuse"] = Stewards,
+        ["POST /api/sheets/{tag}/release"] = Stewards,
+        ["POST /api/sheets/{tag}/retire"] = SignedIn,
+        ["POST /api/sheets/{tag}/offcut"] = SignedIn,
+        ["POST /api/sheets/{tag}/report"] = SignedIn,
         ["GET /api/ruling-reasons"] = SignedIn,
         ["GET /api/materials/{id}/rulings"] = SignedIn,
         ["POST /api/materials/{id}/rulings"] = Stewards,
@@ -129,13 +144,13 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Endpoint_TriedByEveryRole_LetsInExactlyThoseOfItsRow(string row)
     {
         var (method, path) = (row.Split(' ')[0], row.Split(' ')[1]);
-        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
+        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{tag}", "S-9999", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
         foreach (var role in Everybody)
         {
             using var api = await house.As(role == "visitor" ? null : role);
             using var request = new HttpRequestMessage(new HttpMethod(method), path);
             if (method is "POST" or "PUT")
-                request.Content = path.StartsWith("/api/drawings", StringComparison.Ordinal) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
+                request.Content = path.StartsWith("/api/drawings", StringComparison.Ordinal) || path.EndsWith("/evidence", StringComparison.Ordinal) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
             using var answer = await api.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
             var kept = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
             kept.ShouldBe(!Table[row].Contains(role), $"{role} on {row} got {answer.StatusCode}");

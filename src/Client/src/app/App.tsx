@@ -7,7 +7,7 @@ import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
 import { MyPage } from '../people'
-import { MaterialPage, MaterialsPage } from '../materials'
+import { MaterialPage, MaterialsPage, SheetDesk, SheetPage } from '../materials'
 import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
@@ -28,7 +28,13 @@ export function App() {
     return { me: me.data, house: house.data, time: new HouseTime(house.data.zone), now: () => Date.now() + ahead }
   }, [me.data, house.data, house.dataUpdatedAt])
   if (house.error instanceof ApiError && house.error.problem.code === 'house.noRules') return <SetUp />
-  if (me.error instanceof ApiError && me.error.problem.status === 401) return <SignIn />
+  if (me.error instanceof ApiError && me.error.problem.status === 401)
+    return (
+      <Routes>
+        <Route path="/sheets/:tag" element={<Outside />} />
+        <Route path="*" element={<SignIn />} />
+      </Routes>
+    )
   if (me.isError || house.isError)
     return (
       <main className="door">
@@ -49,6 +55,8 @@ export function App() {
           <Route path="/ask" element={<AskPage />} />
           <Route path="/materials" element={<MaterialsPage />} />
           <Route path="/materials/:id" element={<MaterialPage />} />
+          <Route path="/sheets" element={<SheetDesk />} />
+          <Route path="/sheets/:tag" element={<SheetPage />} />
           <Route path="/training" element={<TrainingPage />} />
           <Route path="/bench" element={<BenchPage />} />
           <Route path="/bench/:id" element={<BenchPage />} />
@@ -64,3 +72,10 @@ export function App() {
     </SessionContext>
   )
 }
+
+/** What anybody may see of a sheet who reads its code. */
+const Outside = () => (
+  <main className="outside">
+    <SheetPage />
+  </main>
+)

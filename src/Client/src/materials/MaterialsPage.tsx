@@ -3,11 +3,11 @@ import './rulings.css'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState, type KeyboardEvent } from 'react'
 import Form from 'react-bootstrap/Form'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import type { Schemas } from '../shared/api'
-import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
-import { sheetsQuery, useMachines, useSession } from '../shared/session'
-import { lengthIn, useUnit } from '../shared/units'
+import { Empty, Failure, fieldErrors, Loading, PageHead } from '../shared/parts'
+import { useMachines, useSession } from '../shared/session'
+import { useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
 import { MaterialCard } from './MaterialCard'
 import { shelfQuery, type ShelfWish } from './materialQueries'
@@ -35,6 +35,8 @@ export function MaterialsPage() {
   return (
     <>
       <PageHead title="Materials" sub={`Limits in ${unit}. What is not on the list stays out.`}>
+        <Link to="/sheets">Sheets and tags</Link>
+        <Link to="/list">List for the wall</Link>
         <Form.Control
           data-find
           type="search"
@@ -72,7 +74,6 @@ export function MaterialsPage() {
             ) : (
               <Shelf materials={shown} machines={machines.data} chosen={chosen?.id} choose={choose} />
             )}
-            <Sheets />
           </div>
           {chosen && <MaterialCard material={chosen} machines={machines.data} />}
         </div>
@@ -182,53 +183,5 @@ function Row({
         machines.map((m) => <ShelfCell key={m.id} cell={material.cells.find((c) => c.machineId === m.id)} />)
       )}
     </tr>
-  )
-}
-
-function Sheets() {
-  const { time } = useSession()
-  const sheets = useQuery(sheetsQuery)
-  const unit = useUnit()
-  if (!sheets.data?.length) return null
-  return (
-    <section className="mt-4">
-      <RunOn title="Sheets with a tag" after={sheets.data.length} />
-      <div className="shelfscroll" tabIndex={0} role="region" aria-label="Sheets with a tag">
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>Tag</th>
-              <th>Material</th>
-              <th className="r">Thick, {unit}</th>
-              <th className="r">Size, {unit}</th>
-              <th>Standing</th>
-            </tr>
-          </thead>
-          <tbody>
-            {sheets.data.map((s) => (
-              <tr key={s.tag}>
-                <td>
-                  <b>{s.tag}</b>
-                </td>
-                <td>{s.materialName}</td>
-                <td className="r">{lengthIn(unit, s.thicknessMm)}</td>
-                <td className="r">
-                  {lengthIn(unit, s.widthMm)} × {lengthIn(unit, s.heightMm)}
-                </td>
-                <td>
-                  {s.quarantined ? (
-                    <Standing standing="shut" word="In quarantine" width={18} />
-                  ) : s.cleared ? (
-                    <Standing standing="clear" word={`Cleared to ${time.date(s.clearedUntil!)}`} width={18} />
-                  ) : (
-                    <Standing standing="ask" word="Not cleared" width={18} />
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </section>
   )
 }

@@ -1,2 +1,5 @@
 export { MaterialsPage } from './MaterialsPage'
 export { MaterialPage } from './MaterialPage'
+export { SheetPage } from './SheetPage'
+export { SheetDesk } from './SheetDesk'
+export { ListPage } from './ListPage'

@@ -1,0 +1,99 @@
+using System.Text.RegularExpressions;
+using NodaTime;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Materials;
+
+/// <summary>Where a sheet stands on its way. Quarantine comes on top of any of them.</summary>
+public enum SheetState
+{
+    Waiting,
+
+    /// <summary>A steward asked for more evidence.</summary>
+    MoreWanted,
+    Cleared,
+    Refused,
+
+    /// <summary>Cleared once, on evidence that turned out to be doubtful.</summary>
+    Recheck,
+    Retired,
+}
+
+/// <summary>Numbers on tags: letters, a number, and for an offcut one more number.</summary>
+public static partial class SheetTags
+{
+    /// <summary>Digits a number is written with at least.</summary>
+    private const int Digits = 4;
+
+    /// <summary>Reads what a person types or a camera reads: “s97”, “S-0097-2” or the address in a QR code.</summary>
+    /// <returns>Null when it is no tag.</returns>
+    public static string? Read(string? text)
+    {
+        var match = Pattern().Match(text ?? "");
+        if (!match.Success) return null;
+        var offcut = match.Groups["offcut"].Value;
+        return $"{match.Groups["letters"].Value.ToUpperInvariant()}-{match.Groups["number"].Value.TrimStart('0').PadLeft(Digits, '0')}{(offcut.Length > 0 ? $"-{offcut}" : "")}";
+    }
+
+    public static string Of(long number) => $"S-{number.ToString(System.Globalization.CultureInfo.InvariantCulture).PadLeft(Digits, '0')}";
+
+    /// <summary>The tag of the whole sheet that a piece came from; its own for a whole sheet.</summary>
+    public static string Root(string tag) => string.Join('-', tag.Split('-').Take(2));
+
+    [GeneratedRegex(@"(?:^|/)\s*(?<letters>[A-Za-z]{1,3})[-\s]?(?<number>\d{1,7})(?:-(?<offcut>\d{1,4}))?\s*$")]
+    private static partial Regex Pattern();
+}
+
+/// <summary>The rules of clearing sheets. Source: house practice; houses that work well clear each brought-in sheet before use.</summary>
+public static class SheetDesk
+{
+    /// <summary>Most sheets of one batch registered at once.</summary>
+    public const int MostAtOnce = 200;
+
+    /// <summary>Most files of evidence for one sheet.</summary>
+    public const int MostFiles = 12;
+
+    /// <summary>Largest file of evidence, in bytes.</summary>
+    public const int LargestFile = 25 * 1024 * 1024;
+
+    /// <summary>Largest side of a sheet, in mm.</summary>
+    public const decimal LargestMm = 4000;
+
+    /// <summary>House stock is cleared for a year, and looked at again. House practice.</summary>
+    private const int StockMonths = 12;
+
+    /// <summary>Kinds of file taken as evidence, told from their first bytes; what a name or a sender says counts for nothing.</summary>
+    /// <returns>The media type; null for any other file.</returns>
+    public static string? FileType(ReadOnlySpan<byte> bytes) =>
+        bytes.StartsWith("%PDF-"u8) ? "application/pdf"
+        : bytes.StartsWith<byte>([0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A]) ? "image/png"
+        : bytes.StartsWith<byte>([0xFF, 0xD8, 0xFF]) ? "image/jpeg"
+        : null;
+
+    /// <summary>The last day a clearance may reach: brought-in sheets by house rule, the same day where it says none; house stock a year.</summary>
+    public static LocalDate LastDay(LocalDate today, bool houseStock, HouseRules rules) => today.PlusMonths(houseStock ? StockMonths : rules.BroughtInMonths);
+
+    /// <summary>Whether this steward may say that the sheet is what it claims to be.</summary>
+    /// <param name="broughtBy">Null for house stock.</param>
+    /// <param name="standings">What the house says of the material for each operation on each kind of laser asked for.</param>
+    public static Refusal? MayClear(string? broughtBy, string by, SheetState state, bool quarantined, IReadOnlyCollection<RulingStanding> standings)
+    {
+        if (broughtBy == by) return new Refusal("sheet.self", "Nobody clears their own sheet: another steward does.");
+        if (quarantined) return new Refusal("sheet.quarantined", "It is in quarantine. Look into the report first, and end the quarantine with a reason.");
+        if (state == SheetState.Retired) return new Refusal("sheet.retired", "It is used up.");
+        if (standings.Contains(RulingStanding.Never)) return new Refusal("sheet.never", "This material is never allowed; no clearing can change that. Quarantine the sheet.");
+        if (standings.Count > 0 && standings.All(s => s is RulingStanding.Banned or RulingStanding.Cannot))
+            return new Refusal("sheet.banned", "The house bans it, or these machines cannot do it. Change the ruling first, with its reason.", "operations");
+        return null;
+    }
+
+    /// <summary>An offcut is smaller than what it was cut from, on one side at least, and fits into it.</summary>
+    public static Refusal? MayCutOff(SheetState state, bool quarantined, decimal widthMm, decimal heightMm, decimal newWidthMm, decimal newHeightMm)
+    {
+        if (quarantined) return new Refusal("sheet.quarantined", "It is in quarantine: leave it where it is.");
+        if (state == SheetState.Retired) return new Refusal("sheet.retired", "It is used up.");
+        var (longer, shorter) = (Math.Max(widthMm, heightMm), Math.Min(widthMm, heightMm));
+        var fits = Math.Max(newWidthMm, newHeightMm) <= longer && Math.Min(newWidthMm, newHeightMm) <= shorter;
+        return fits && newWidthMm * newHeightMm < widthMm * heightMm ? null : new Refusal("sheet.offcut", "An offcut is smaller than the sheet it comes from. Measure again.", "width");
+    }
+}
