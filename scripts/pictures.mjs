@@ -87,6 +87,8 @@ const views = {
   'ask-conditions': { who: 'member', size: desk, path: async (b, token) => ask(await b.run(free, await b.run(tomorrow), token), { material: 'birch-ply-laser', tag: 'S-0097', operations: 'cut,score,engrave', run: '18' }) },
   'ask-phone': { who: 'newcomer', size: phone, path: async (b) => ask(await b.run(tomorrow), { material: 'birch-ply-laser', tag: 'S-0118', run: '18' }) },
   materials: { who: 'member', size: desk, path: () => '/materials?material=leather-pvc' },
+  sheet: { who: 'steward', size: desk, path: () => '/sheets/S-0118' },
+  list: { size: desk, path: () => '/list' },
   training: { who: 'trainer', size: desk, path: () => '/training?person=m-5' },
   bench: { who: 'member', size: desk, path: async (b, token) => `/bench/${await b.run(drawing, token, lantern)}` },
   bookings: { who: 'member', size: desk, path: () => '/bookings' },

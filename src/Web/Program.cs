@@ -121,6 +121,7 @@ app.MapRulings();
 app.MapSheetDesk();
 app.MapSheetPrints();
 app.MapPublicList();
+app.MapIdentification();
 app.MapTraining();
 app.MapFounding();
 app.MapPeople();

@@ -2,6 +2,7 @@ using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
 using VelvetGate.Core.Units;
 using VelvetGate.Web.Shared;
 
@@ -72,7 +73,7 @@ public static class AskReading
             else errors.Add(at + "drawingId", "That is not the id of a drawing.");
         }
         if (item.RunMinutes is < 0 or > MostMinutes) errors.Add(at + "runMinutes", $"Give the run in minutes, 0 to {MostMinutes}.");
-        return material is null ? null : new AskItem(material, thickness, [.. operations.Distinct().Order()], Word(item.SheetTag)?.ToUpperInvariant(), drawing, item.RunMinutes);
+        return material is null ? null : new AskItem(material, thickness, [.. operations.Distinct().Order()], Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : null, drawing, item.RunMinutes);
     }
 
     private static decimal ReadThickness(AskItemRequest item, LengthUnit bare, string at, FieldErrors errors)

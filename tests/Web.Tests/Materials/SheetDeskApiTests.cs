@@ -180,4 +180,31 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
         kinds.ShouldBe(["sheet.registered", "sheet.cleared", "sheet.retired"]);
         (await new Store.Ledger.LedgerVerifier(house.Db.Owner).Verify(null, default)).Why.ShouldBeNull();
     }
+
+    [Fact]
+    public async Task Identification_ExcludesAndNeverPermits()
+    {
+        using var steward = await house.As("steward");
+        var piece = new { massG = 8.85, massOffG = 0.05, length = "5 cm", width = "50 mm", thickness = "3", sizeOff = "0.05", thicknessOff = "0.05", plain = true };
+        var outcome = await steward.Post("/api/identification", piece);
+        Tags(outcome, "possible").ShouldContain("Soft PVC");
+        Tags(outcome, "excluded").ShouldContain("PTFE");
+        outcome.Body.GetProperty("says").GetString()!.ShouldContain("permits nothing");
+        (await steward.Post("/api/identification", new { massG = 8.85, massOffG = 0.05, length = "5 cm", width = "50 mm", thickness = "3", sizeOff = "0.05", thicknessOff = "0.05" })).Fields.ShouldBe(["plain"]);
+        (await steward.Post("/api/identification", new { length = "wide" })).Fields.ShouldBe(["length", "width", "thickness", "sizeOff", "thicknessOff", "mass", "massOff"], ignoreOrder: true);
+        var chloride = await steward.Get("/api/chloride?cut=10+cm&thickness=3&kerf=0.25&enclosure=0.3");
+        chloride.Body.GetProperty("enclosurePpm").GetDouble().ShouldBe(133, 3);
+        (await steward.Get("/api/chloride?cut=10+cm&thickness=3&kerf=0.25&enclosure=-1")).Fields.ShouldBe(["enclosure"]);
+    }
+
+    [Theory]
+    [InlineData("s97")]
+    [InlineData("http://127.0.0.1:5080/sheets/S-0097")]
+    public async Task Gate_TakesATagAsTypedOrScanned(string tag)
+    {
+        using var member = await house.As("member");
+        var codes = (await member.Post("/api/gate/ask?soonest=false", Questions.Open(WebHouse.At(3, 12)).With("sheetTag", tag))).Codes;
+        codes.ShouldNotContain("sheet.unknown");
+        codes.ShouldNotContain("sheet.untagged");
+    }
 }

@@ -7,7 +7,7 @@ import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
 import { MyPage } from '../people'
-import { MaterialPage, MaterialsPage, SheetDesk, SheetPage } from '../materials'
+import { IdentifyPage, MaterialPage, MaterialsPage, SheetDesk, SheetPage } from '../materials'
 import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
@@ -55,6 +55,7 @@ export function App() {
           <Route path="/ask" element={<AskPage />} />
           <Route path="/materials" element={<MaterialsPage />} />
           <Route path="/materials/:id" element={<MaterialPage />} />
+          <Route path="/identify" element={<IdentifyPage />} />
           <Route path="/sheets" element={<SheetDesk />} />
           <Route path="/sheets/:tag" element={<SheetPage />} />
           <Route path="/training" element={<TrainingPage />} />

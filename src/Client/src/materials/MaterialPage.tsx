@@ -45,6 +45,11 @@ export function MaterialPage() {
       </PageHead>
       <p className="mt-3">{material.hazard}</p>
       {material.handling && <p>At the machine: {material.handling}</p>}
+      {material.reasons.includes('chlorine') && (
+        <p>
+          <Link to="/identify">Why vinyl is never allowed, in figures</Link>
+        </p>
+      )}
       <Twins material={material} all={materials.data!} />
       <Proposals materialId={material.id} />
       <RunOn title="Rulings" />

@@ -26,6 +26,7 @@ export function SheetDesk() {
   return (
     <>
       <PageHead title="Sheets" sub={`${shown.filter(waits).length} waiting. A sheet is used by its tag.`}>
+        <Link to="/identify">What can it be?</Link>
         <Link to="/materials">The shelf</Link>
       </PageHead>
       <Form

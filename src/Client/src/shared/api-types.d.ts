@@ -900,6 +900,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/identification": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["IdentificationForm"];
+        put?: never;
+        post: operations["Identify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chloride": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["WhyNeverVinyl"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/founding-sign-offs": {
         parameters: {
             query?: never;
@@ -1566,6 +1598,20 @@ export interface components {
             /** Format: double */
             thicknessMm: number;
         };
+        ChlorideOutcome: {
+            /** Format: double */
+            vinylMg: number;
+            /** Format: double */
+            hclMg: number;
+            /** Format: double */
+            enclosurePpm: number;
+            /** Format: double */
+            roomPpm: null | number;
+            /** Format: double */
+            ceilingPpm: number;
+            assumptions: string[];
+            says: string;
+        };
         ClearRequest: {
             operations?: null | components["schemas"]["Operation"][];
             machineIds?: null | string[];
@@ -1609,6 +1655,18 @@ export interface components {
             closes: null | components["schemas"]["Instant"];
             slots: components["schemas"]["SlotAnswer"][];
             clockChange: null | string;
+        };
+        Density: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            standardUncertainty: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            expanded?: number;
         };
         DifferenceList: {
             items: components["schemas"]["RuleDifference"][];
@@ -1887,6 +1945,32 @@ export interface components {
         };
         /** Format: binary */
         IFormFile: string;
+        IdentificationOutcome: {
+            density: components["schemas"]["Density"];
+            possible: string[];
+            excluded: string[];
+            warnings: string[];
+            says: string;
+        };
+        IdentifyForm: {
+            flameOffered: boolean;
+            cautions: string[];
+        };
+        IdentifyRequest: {
+            /** Format: double */
+            massG?: null | number;
+            /** Format: double */
+            massOffG?: null | number;
+            length?: null | string;
+            width?: null | string;
+            thickness?: null | string;
+            sizeOff?: null | string;
+            thicknessOff?: null | string;
+            plain?: null | boolean;
+            flame?: null | boolean;
+            cutBadly?: null | boolean;
+            unit?: null | string;
+        };
         ImportAnswer: {
             stored: boolean;
             /** Format: int32 */
@@ -5179,6 +5263,113 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    IdentificationForm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdentifyForm"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Identify: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdentifyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdentificationOutcome"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WhyNeverVinyl: {
+        parameters: {
+            query?: {
+                cut?: string;
+                thickness?: string;
+                kerf?: string;
+                unit?: string;
+                enclosure?: number;
+                room?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChlorideOutcome"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

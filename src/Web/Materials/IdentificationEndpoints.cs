@@ -1,0 +1,86 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.Units;
+using VelvetGate.Store.House;
+using VelvetGate.Web.House;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Materials;
+
+/// <param name="MassG">g.</param>
+/// <param name="Length">A length as typed; likewise the others.</param>
+/// <param name="SizeOff">How far off each length may be, as a standard uncertainty.</param>
+/// <param name="Plain">The steward looked: solid, one layer, no foam, filler, coating or film.</param>
+/// <param name="Flame">Copper-wire test where the house offers it; null when not made.</param>
+/// <param name="Unit">Unit of a bare length: mm or in.</param>
+public sealed record IdentifyRequest(
+    double? MassG = null, double? MassOffG = null, string? Length = null, string? Width = null, string? Thickness = null, string? SizeOff = null, string? ThicknessOff = null, bool? Plain = null,
+    bool? Flame = null, bool? CutBadly = null, string? Unit = null);
+
+/// <param name="FlameOffered">Whether this house offers the flame test at all.</param>
+public sealed record IdentifyForm(bool FlameOffered, IReadOnlyList<string> Cautions);
+
+/// <summary>What weight and size exclude, and what a centimetre of vinyl gives off.</summary>
+public static class IdentificationEndpoints
+{
+    public static void MapIdentification(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api").WithTags("Materials");
+        group.MapGet("/identification", Form).WithName("IdentificationForm").RequireAuthorization(Policy.Steward).ProducesProblem(409);
+        group.MapPost("/identification", Identify).WithName("Identify").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(409);
+        group.MapGet("/chloride", Chloride).WithName("WhyNeverVinyl").RequireAuthorization(Policy.SignedIn).ProducesProblem(400);
+    }
+
+    private static async Task<Results<Ok<IdentifyForm>, ProblemHttpResult>> Form(HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
+        return TypedResults.Ok(new IdentifyForm(rules.FlameTestOffered, Identification.Cautions(rules.FlameTestOffered)));
+    }
+
+    private static async Task<Results<Ok<IdentificationOutcome>, ProblemHttpResult>> Identify(IdentifyRequest request, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
+        var errors = new FieldErrors();
+        var shown = Length.ParseChoice(request.Unit);
+        if (shown.Refusal is { } bad) errors.Add("unit", bad.Text);
+        var unit = shown.Refusal is null ? shown.Value : LengthUnit.Mm;
+        var (length, width, thickness) = (Mm(request.Length, "length"), Mm(request.Width, "width"), Mm(request.Thickness, "thickness"));
+        var (off, thickOff) = (Mm(request.SizeOff, "sizeOff"), Mm(request.ThicknessOff, "thicknessOff"));
+        if (request.MassG is null) errors.Add("mass", "Weigh the piece, in grams.");
+        if (request.MassOffG is null) errors.Add("massOff", "Say how far off the scale may be, in grams.");
+        if (request.Flame is not null && !rules.FlameTestOffered) errors.Add("flame", "This house does not offer the flame test.");
+        if (errors.Any) return errors.Answer();
+        var density = Identification.DensityOf(new(request.MassG!.Value, request.MassOffG!.Value), new(length, off), new(width, off), new(thickness, thickOff));
+        if (density.Refusal is { } refusal) return Problems.Of(refusal.Code == "density.uncertainty" ? refusal with { Field = refusal.Field switch { "mass" => "massOff", "thickness" => "thicknessOff", _ => "sizeOff" } } : refusal);
+        var outcome = Identification.Exclude(density.Value, request.Plain == true, new Observed(request.Flame, request.CutBadly == true));
+        return outcome.Refusal is { } no ? Problems.Of(no) : TypedResults.Ok(outcome.Value);
+
+        double Mm(string? text, string field)
+        {
+            var parsed = Length.Parse(text, unit);
+            if (parsed.Refusal is { } wrong) errors.Add(field, wrong.Text);
+            return parsed.Refusal is null ? (double)parsed.Value : 0;
+        }
+    }
+
+    /// <param name="cut">Length of the cut as typed; likewise thickness and kerf.</param>
+    /// <param name="enclosure">m³.</param>
+    /// <param name="room">m³; empty when not known.</param>
+    private static Results<Ok<ChlorideOutcome>, ProblemHttpResult> Chloride(string? cut, string? thickness, string? kerf, string? unit, double? enclosure, double? room)
+    {
+        var errors = new FieldErrors();
+        var shown = Length.ParseChoice(unit);
+        if (shown.Refusal is { } bad) return Problems.Of(bad);
+        var lengths = new[] { ("cut", cut), ("thickness", thickness), ("kerf", kerf) }.Select(l =>
+        {
+            var parsed = Length.Parse(l.Item2, shown.Value);
+            if (parsed.Refusal is { } wrong) errors.Add(l.Item1, wrong.Text);
+            return parsed.Refusal is null ? (double)parsed.Value : 0;
+        }).ToArray();
+        if (enclosure is null) errors.Add("enclosure", "Give the enclosure's volume in cubic metres.");
+        if (errors.Any) return errors.Answer();
+        var outcome = HydrogenChloride.Of(lengths[0], lengths[1], lengths[2], enclosure!.Value, room);
+        return outcome.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(outcome.Value);
+    }
+}
