@@ -120,7 +120,6 @@ export function RulingForm({ material, close }: { material: Material; close: () 
             onChange={() => put({ kinds: toggle(draft.kinds, kind) })}
           />
         ))}
-        <span aria-hidden="true">·</span>{' '}
         {operationNames.map(([operation, name]) => (
           <Form.Check
             inline
@@ -243,7 +242,7 @@ export function RulingForm({ material, close }: { material: Material; close: () 
         {errors.reasons && <div className="invalid-feedback d-block">{errors.reasons.join(' ')}</div>}
       </fieldset>
       <div className="inlineform mt-2">
-        <Field id="ruling-from" label="Holds from; empty for now" error={errors.from}>
+        <Field id="ruling-from" label="Holds from (empty: now)" error={errors.from}>
           <Form.Control
             type="date"
             id="ruling-from"
@@ -252,7 +251,7 @@ export function RulingForm({ material, close }: { material: Material; close: () 
             onChange={(e) => put({ from: e.target.value })}
           />
         </Field>
-        <Field id="ruling-review" label="Look at it again by; empty for a year" error={errors.reviewBy}>
+        <Field id="ruling-review" label="Review by (empty: in a year)" error={errors.reviewBy}>
           <Form.Control
             type="date"
             id="ruling-review"

@@ -86,7 +86,7 @@ function SheetTable({ sheets }: { sheets: Schemas['SheetAnswer'][] }) {
   return (
     <>
       <div className="shelfscroll mt-2" tabIndex={0} role="region" aria-label="Sheets with a tag">
-        <table className="plain">
+        <table className="plain sheettable">
           <thead>
             <tr>
               <th>
