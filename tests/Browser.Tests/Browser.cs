@@ -69,6 +69,13 @@ public sealed class Browser : IDisposable
         return found!;
     }
 
+    /// <summary>What is on the page though nobody sees it, such as the field behind a drop zone.</summary>
+    public IWebElement There(string css)
+    {
+        Wait(() => Driver.FindElements(By.CssSelector(css)).Count > 0, css);
+        return Driver.FindElement(By.CssSelector(css));
+    }
+
     /// <summary>A button or link by its words.</summary>
     public IWebElement Button(string words, string within = "body")
     {

@@ -54,7 +54,7 @@ public sealed class RoomsTests(LiveServer server) : IDisposable
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
         var file = File("panel with a rather long name for a ship's lantern, third try.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#f00'><rect x='5' y='5' width='50' height='60'/><rect x='55' y='5' width='50' height='60'/></g><path d='M10 10h20' fill='none' stroke='#00aa00'/><text x='10' y='70'>Fore</text></svg>");
-        browser.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(file);
+        browser.There("input[type=file]").SendKeys(file);
         browser.WaitFor("Must mend");
         browser.Driver.FindElements(By.CssSelector(".findings li")).Select(f => f.GetAttribute("data-code")).ShouldBe(["line.duplicate", "colour.unknown", "text.live"]);
         browser.WaitFor("60 mm of cut line drawn more than once");
@@ -73,7 +73,7 @@ public sealed class RoomsTests(LiveServer server) : IDisposable
     {
         using var browser = new Browser(server.Address).As("trainer", "/bench");
         browser.WaitFor("No drawing on the bench");
-        browser.Driver.FindElement(By.CssSelector("input[type=file]")).SendKeys(File("broken.svg", "<svg xmlns='http://www.w3.org/2000/svg'><path"));
+        browser.There("input[type=file]").SendKeys(File("broken.svg", "<svg xmlns='http://www.w3.org/2000/svg'><path"));
         browser.WaitFor("not well-formed SVG");
         browser.Text.ShouldContain("No drawing on the bench");
     }

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 
 namespace VelvetGate.Core.Materials;
@@ -46,8 +45,7 @@ public static class MaterialSearch
     private static List<string> Words(string text)
     {
         var plain = new StringBuilder();
-        foreach (var c in text.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark))
-            plain.Append(char.IsLetterOrDigit(c) ? char.ToLowerInvariant(c) : ' ');
+        foreach (var c in PlainLetters.Of(text)) plain.Append(char.IsLetterOrDigit(c) ? c : ' ');
         return [.. plain.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries)];
     }
 

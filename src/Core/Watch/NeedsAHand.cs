@@ -14,6 +14,7 @@ public enum NeedKind
     KitEnding,
     RulingProposed,
     RulingReview,
+    RulingRequested,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -64,6 +65,10 @@ public static class NeedsAHand
     /// <summary>A milder ruling that another pair of eyes has to agree to.</summary>
     public static Need Proposed(string who, string material, Instant at, string materialId) =>
         new(NeedKind.RulingProposed, 2, at, "Milder ruling proposed", $"{material}, by {who}", materialId);
+
+    /// <summary>Somebody wants to bring what is not on the list.</summary>
+    public static Need Requested(string who, string name, Instant at) =>
+        new(NeedKind.RulingRequested, 2, at, "Ruling asked for", $"{name}, by {who}", "");
 
     /// <summary>Materials whose rulings were to be looked at again before today; many stand in one line.</summary>
     /// <param name="overdue">Longest overdue first.</param>

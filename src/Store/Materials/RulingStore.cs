@@ -81,26 +81,60 @@ public sealed class RulingStore(NpgsqlDataSource db)
             var at = await connection.QuerySingleOrDefaultAsync<int?>("select version from materials.material where id = @MaterialId for update", new { change.MaterialId }, transaction);
             if (at is null) return (none, false);
             if (at != version) return (Stale, false);
-            var preview = (await Read(connection, transaction, change, from, now))!.Value;
-            if (preview.Refusal is { } refusal) return (refusal, false);
-            if (preview.Value.Direction == RulingDirection.Same && preview.Value.Cells.All(c => c.Before.SequenceEqual(c.After, SameWords.Instance)))
-                return (new Refusal("ruling.same", "That is what holds already; nothing would change.", "ranges"), false);
-            var text = await LedgerStore.Keep(connection, transaction, reason, null);
-            if (preview.Value.Direction != RulingDirection.Loosens)
-            {
-                await Apply(connection, transaction, change, preview.Value, from, by, text, null, now);
-                return ((preview.Value, (Guid?)null), true);
-            }
-            var id = Guid.NewGuid();
-            await connection.ExecuteAsync(
-                "insert into materials.proposal (id, material_id, change, holds_from, proposed_by, text_id, at) values (@id, @MaterialId, @change::jsonb, @from, @by, @text, @now)",
-                new { id, change.MaterialId, change = GateJson.Write(change), from, by, text = text.Id, now }, transaction);
-            await LedgerStore.Append(connection, transaction, now, "ruling.proposed", new
-            {
-                proposal = id, material = change.MaterialId, cells = Cells(change), start = Core.Ledger.Chain.Instant(from), by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
-            });
-            return ((preview.Value, (Guid?)id), true);
+            var made = await Put(connection, transaction, change, from, reason, by, now);
+            return ((Result<(RulingPreview, Guid?)>?)made, made.IsOk);
         }, cancel);
+
+    /// <summary>Puts a change in place or before another pair of eyes; the caller holds the material's row locked.</summary>
+    internal static async Task<Result<(RulingPreview Preview, Guid? Proposal)>> Put(
+        NpgsqlConnection connection, NpgsqlTransaction transaction, RulingChange change, Instant from, string reason, string by, Instant now)
+    {
+        var preview = (await Read(connection, transaction, change, from, now))!.Value;
+        if (preview.Refusal is { } refusal) return refusal;
+        if (preview.Value.Direction == RulingDirection.Same && preview.Value.Cells.All(c => SaysTheSame(c.Before, c.After)))
+            return new Refusal("ruling.same", "That is what holds already; nothing would change.", "ranges");
+        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        if (preview.Value.Direction != RulingDirection.Loosens)
+        {
+            await Apply(connection, transaction, change, preview.Value, from, by, text, null, now);
+            return (preview.Value, (Guid?)null);
+        }
+        var id = Guid.NewGuid();
+        await connection.ExecuteAsync(
+            "insert into materials.proposal (id, material_id, change, holds_from, proposed_by, text_id, at) values (@id, @MaterialId, @change::jsonb, @from, @by, @text, @now)",
+            new { id, change.MaterialId, change = GateJson.Write(change), from, by, text = text.Id, now }, transaction);
+        await LedgerStore.Append(connection, transaction, now, "ruling.proposed", new
+        {
+            proposal = id, material = change.MaterialId, cells = Cells(change), start = Core.Ledger.Chain.Instant(from), by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
+        });
+        return (preview.Value, (Guid?)id);
+    }
+
+    /// <summary>Several materials at once, all or none: stricter ones hold, milder ones wait.</summary>
+    /// <param name="versions">The materials' versions that the changes were read against.</param>
+    /// <param name="reason">Null looks only.</param>
+    public Task<Result<IReadOnlyList<(string MaterialId, RulingPreview Preview)>>> Import(
+        IReadOnlyList<RulingChange> changes, IReadOnlyDictionary<string, int> versions, string? reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<IReadOnlyList<(string, RulingPreview)>> Refused(Refusal refusal) => refusal;
+        var ids = changes.Select(c => c.MaterialId).ToArray();
+        var at = (await connection.QueryAsync<(string Id, int Version)>("select id, version from materials.material where id = any(@ids) order by id for update", new { ids }, transaction)).ToDictionary(m => m.Id, m => m.Version);
+        if (ids.Any(i => at.GetValueOrDefault(i) != versions.GetValueOrDefault(i))) return (Refused(Stale), false);
+        var made = new List<(string, RulingPreview)>();
+        foreach (var change in changes)
+        {
+            var preview = reason is null ? (await Read(connection, transaction, change, now, now))!.Value : Shown(await Put(connection, transaction, change, now, reason, by, now));
+            if (preview.Refusal is { } refusal) return (Refused(refusal with { Text = $"{change.MaterialId}: {refusal.Text}", Field = "file" }), false);
+            made.Add((change.MaterialId, preview.Value));
+        }
+        return (made, reason is not null);
+
+        static Result<RulingPreview> Shown(Result<(RulingPreview Preview, Guid? Proposal)> put) => put.Refusal is { } no ? no : put.Value.Preview;
+    }, cancel);
+
+    /// <summary>Whether two states of a cell say the same in the same words.</summary>
+    public static bool SaysTheSame(IReadOnlyList<Ruling> before, IReadOnlyList<Ruling> after) =>
+        before.OrderBy(r => r.MinMm).SequenceEqual(after.OrderBy(r => r.MinMm), SameWords.Instance);
 
     private static Refusal Stale => new("stale", "Somebody changed this material meanwhile. Look at what holds now; what you typed is kept.", "version");
 

@@ -66,26 +66,27 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         return [.. (await connection.QueryAsync<string>(new CommandDefinition(FamilySql, new { tag }, cancellationToken: cancel))).Where(t => t != tag)];
     }
 
-    /// <summary>Registers sheets of one kind, each with a tag of its own.</summary>
+    /// <summary>Registers sheets, each with a tag of its own, all or none.</summary>
     /// <returns>Their tags, or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>> Register(NewSheet sheet, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    public Task<Result<IReadOnlyList<string>>> Register(IReadOnlyList<NewSheet> sheets, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
-        if (!await connection.ExecuteScalarAsync<bool>("select exists (select from materials.material where id = @MaterialId)", new { sheet.MaterialId }, transaction))
+        var materials = sheets.Select(s => s.MaterialId).Distinct().ToArray();
+        if (await connection.ExecuteScalarAsync<int>("select count(*)::int from materials.material where id = any(@materials)", new { materials }, transaction) != materials.Length)
             return ((Result<IReadOnlyList<string>>)new Refusal("sheet.material", "Choose the material that it is said to be.", "materialId"), false);
-        var tags = new List<string>();
-        for (var i = 0; i < sheet.Count; i++)
+        var all = new List<string>();
+        foreach (var sheet in sheets)
         {
-            var tag = SheetTags.Of(await connection.ExecuteScalarAsync<long>("select nextval('materials.tag_number')", transaction: transaction));
+            var tags = (await connection.QueryAsync<long>("select nextval('materials.tag_number') from generate_series(1, @Count)", new { sheet.Count }, transaction)).Select(SheetTags.Of).ToArray();
             await connection.ExecuteAsync(
                 """
                 insert into materials.sheet (tag, material_id, thickness_mm, width_mm, height_mm, source, supplier, batch, brought_by, registered_by, registered_at)
-                values (@tag, @MaterialId, @ThicknessMm, @WidthMm, @HeightMm, '', @Supplier, @Batch, @BroughtBy, @by, @now)
+                select t, @MaterialId, @ThicknessMm, @WidthMm, @HeightMm, '', @Supplier, @Batch, @BroughtBy, @by, @now from unnest(@tags) t
                 """,
-                new { tag, sheet.MaterialId, sheet.ThicknessMm, sheet.WidthMm, sheet.HeightMm, sheet.Supplier, sheet.Batch, sheet.BroughtBy, by, now }, transaction);
-            tags.Add(tag);
+                new { tags, sheet.MaterialId, sheet.ThicknessMm, sheet.WidthMm, sheet.HeightMm, sheet.Supplier, sheet.Batch, sheet.BroughtBy, by, now }, transaction);
+            all.AddRange(tags);
         }
-        await LedgerStore.Append(connection, transaction, now, "sheet.registered", new { tags, material = sheet.MaterialId, by = await HouseStore.Number(connection, transaction, by) });
-        return (tags, true);
+        await LedgerStore.Append(connection, transaction, now, "sheet.registered", new { tags = all, materials, by = await HouseStore.Number(connection, transaction, by) });
+        return (all, true);
     }, cancel);
 
     /// <summary>Adds a file of evidence; the same file twice is one.</summary>

@@ -36,6 +36,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("classes", "house.roster r where r.person_id = @id"),
         ("rulings", "materials.ruling r where r.changed_by = @id or r.owner_id = @id"),
         ("rulingProposals", "materials.proposal r where r.proposed_by = @id or r.answered_by = @id"),
+        ("rulingRequests", "materials.request r where r.person_id = @id"),
         ("sheets", "materials.sheet r where r.brought_by = @id or r.registered_by = @id"),
         ("sheetEvidence", "materials.evidence r where r.added_by = @id"),
         ("texts", "(select id, body, about from ledger.text) r where r.about = @id"),
@@ -99,6 +100,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
                 delete from bench.file f using gone where f.sha256 = gone.sha256
                     and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)
                     and not exists (select from materials.evidence e where e.sha256 = f.sha256)
+                    and not exists (select from materials.request q where q.sha256 = f.sha256)
             """,
             new { personId, now }, transaction);
         await LedgerStore.Append(connection, transaction, now, "person.erased", new

@@ -197,7 +197,7 @@ public static class RulingEndpoints
         return parsed.Refusal is null ? parsed.Value : null;
     }
 
-    private static CellChangeAnswer Cell(CellChange c, LengthUnit unit) => new(c.Cell.Kind, c.Cell.Operation, RulingChanges.Say(c.Before, unit), RulingChanges.Say(c.After, unit), c.Direction);
+    internal static CellChangeAnswer Cell(CellChange c, LengthUnit unit) => new(c.Cell.Kind, c.Cell.Operation, RulingChanges.Say(c.Before, unit), RulingChanges.Say(c.After, unit), c.Direction);
 
     private static async Task<RulingPreviewAnswer> Answer(RulingPreview preview, Guid? proposal, LengthUnit unit, BookingStore bookings, CurrentUser user, CancellationToken cancel) => new(
         [.. preview.Cells.Select(c => Cell(c, unit))], preview.Direction,

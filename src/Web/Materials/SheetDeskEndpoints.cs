@@ -108,7 +108,7 @@ public static class SheetDeskEndpoints
         if (errors.Any) return errors.Answer();
         if (request.HouseStock == true && !await user.Is(Role.Steward)) return Problems.Of(403, "sheet.stock", "Stewards register the house’s own stock.");
         var made = await sheets.Register(
-            new NewSheet(request.MaterialId!.Trim(), thickness, width, height, request.Supplier?.Trim() ?? "", request.Batch?.Trim() ?? "", request.HouseStock == true ? null : user.Id, request.Count ?? 1),
+            [new NewSheet(request.MaterialId!.Trim(), thickness, width, height, request.Supplier?.Trim() ?? "", request.Batch?.Trim() ?? "", request.HouseStock == true ? null : user.Id, request.Count ?? 1)],
             user.Id, clock.GetCurrentInstant(), cancel);
         return made.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/sheets/{made.Value[0]}", new TagsAnswer(made.Value));
     }
@@ -118,14 +118,10 @@ public static class SheetDeskEndpoints
         var now = clock.GetCurrentInstant();
         if (await Find(tag, sheets, now, cancel) is not { } sheet) return Problems.NotFound("sheet");
         if (!await MayTouch(sheet, user)) return NotYours();
-        if (file is null || file.Length == 0) return Problems.Of(new Core.Refusal("file.missing", "Choose a PDF, PNG or JPEG file that is not empty.", "file"));
-        if (file.Length > SheetDesk.LargestFile) return Problems.Of(413, "file.tooLarge", $"The file is larger than {SheetDesk.LargestFile / 1024 / 1024} MB. Choose a smaller one.");
-        var bytes = new byte[file.Length];
-        await using (var stream = file.OpenReadStream()) await stream.ReadExactlyAsync(bytes, cancel);
-        if (SheetDesk.FileType(bytes) is not { } type) return Problems.Of(new Core.Refusal("file.kind", "Evidence is a PDF, PNG or JPEG file, whatever its name says. Photograph or print it to one of these.", "file"), 415);
-        var name = new string([.. Path.GetFileName(file.FileName).Where(c => !char.IsControl(c)).Take(LongestWord)]);
-        if (await sheets.AddEvidence(sheet.Tag, name.Length > 0 ? name : "evidence", type, bytes, user.Id, now, cancel) is not { } added) return Problems.NotFound("sheet");
-        return added.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/sheets/{sheet.Tag}/evidence/{added.Value}", new EvidenceAnswer(added.Value, name, type, bytes.LongLength, now));
+        var read = await EvidenceUpload.Read(file, cancel);
+        if (read.Problem is { } problem) return problem;
+        if (await sheets.AddEvidence(sheet.Tag, read.Name, read.MediaType, read.Bytes, user.Id, now, cancel) is not { } added) return Problems.NotFound("sheet");
+        return added.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/sheets/{sheet.Tag}/evidence/{added.Value}", new EvidenceAnswer(added.Value, read.Name, read.MediaType, read.Bytes.LongLength, now));
     }
 
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Evidence(string tag, Guid id, HttpContext http, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel)
@@ -133,9 +129,7 @@ public static class SheetDeskEndpoints
         if (await Find(tag, sheets, clock.GetCurrentInstant(), cancel) is not { } sheet) return Problems.NotFound("sheet");
         if (!await MayTouch(sheet, user)) return NotYours();
         if (await sheets.EvidenceBytes(sheet.Tag, id, cancel) is not { } file) return Problems.NotFound("file");
-        // Never shown inside our own page: a file that somebody sent runs nothing here.
-        http.Response.Headers.ContentSecurityPolicy = "sandbox; default-src 'none'";
-        return TypedResults.File(file.Bytes, file.MediaType, file.Name);
+        return EvidenceUpload.Send(http, file.Name, file.MediaType, file.Bytes);
     }
 
     private static async Task<Results<Ok<TagsAnswer>, ProblemHttpResult>> Clear(

@@ -60,7 +60,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings)
+public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -116,9 +116,11 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
     {
         var found = new List<Need>();
         var waiting = await rulings.Waiting(cancel);
-        var names = waiting.Count == 0 ? [] : (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
+        var asked = (await requests.List("", true, cancel)).Where(r => r.State == "waiting").ToList();
+        var names = waiting.Count + asked.Count == 0 ? [] : (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
         foreach (var proposal in waiting)
             found.Add(NeedsAHand.Proposed(names.GetValueOrDefault(proposal.ProposedBy, "somebody"), stuff.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId), Instant.Max(proposal.HoldsFrom, now), proposal.MaterialId));
+        found.AddRange(asked.Select(r => NeedsAHand.Requested(names.GetValueOrDefault(r.PersonId, "somebody"), r.Name, r.At)));
         found.AddRange(NeedsAHand.Reviews([.. (await rulings.Overdue(rules.Clock.DateOf(now), now, cancel)).Select(r => (r.MaterialId, r.Name, rules.Clock.Day(r.ReviewBy).Start))]));
         return found;
     }

@@ -107,6 +107,7 @@ public class RulingChangesTests
     [InlineData("POLYCARBONTE", "polycarbonate")]
     [InlineData("cardbaord", "corrugated-card")]
     [InlineData("htv", "vinyl-adhesive")]
+    [InlineData("Sílïcone", "silicone")]
     public void Find_KnowsNamesAndSlipsOfThePen(string typed, params string[] wanted)
     {
         var found = MaterialSearch.Find(MaterialTable.Materials, typed);

@@ -75,3 +75,24 @@ public class SheetDeskTests
         SheetDesk.LastDay(day, true, staffed).ShouldBe(new LocalDate(2027, 11, 30));
     }
 }
+
+public class RulingRequestsTests
+{
+    [Theory]
+    [InlineData("Quux board, 3 mm", "quux-board-3-mm")]
+    [InlineData("Éclair Pâté", "eclair-pate")]
+    [InlineData("  --  ", "")]
+    [InlineData("木板", "")]
+    [InlineData("A very very very very very long name indeed of a board", "a-very-very-very-very-very-long-name-ind")]
+    public void IdOf_IsAnAddress(string name, string id) => RulingRequests.IdOf(name).ShouldBe(id);
+
+    [Fact]
+    public void Everywhere_SpeaksOfEveryCell_AndIsWellFormed()
+    {
+        var rulings = RulingRequests.Everywhere("quux", RulingStanding.Banned, ["unknown"], "Nobody knows.");
+        rulings.Select(RulingCell.Of).Distinct().Count().ShouldBe(9);
+        foreach (var ruling in rulings) RulingChanges.Check([ruling]).ShouldBeEmpty();
+        RulingRequests.MayAnswer("m-1", "m-1")!.Code.ShouldBe("request.self");
+        RulingRequests.MayAnswer("m-1", "m-2").ShouldBeNull();
+    }
+}

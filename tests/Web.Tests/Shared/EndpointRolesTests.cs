@@ -43,6 +43,16 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
         ["POST /api/messages/{id:guid}/read"] = SignedIn,
         ["GET /api/materials"] = SignedIn,
         ["GET /api/sheets"] = SignedIn,
+        ["GET /api/rulings-file"] = SignedIn,
+        ["GET /api/sheets-file"] = SignedIn,
+        ["POST /api/rulings-file"] = Stewards,
+        ["POST /api/sheets-file"] = Stewards,
+        ["GET /api/ruling-requests/"] = SignedIn,
+        ["POST /api/ruling-requests/"] = SignedIn,
+        ["POST /api/ruling-requests/{id:guid}/file"] = SignedIn,
+        ["GET /api/ruling-requests/{id:guid}/file"] = SignedIn,
+        ["POST /api/ruling-requests/{id:guid}/withdraw"] = SignedIn,
+        ["POST /api/ruling-requests/{id:guid}/answer"] = Stewards,
         ["GET /api/identification"] = Stewards,
         ["POST /api/identification"] = Stewards,
         ["GET /api/chloride"] = SignedIn,
@@ -153,7 +163,7 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
             using var api = await house.As(role == "visitor" ? null : role);
             using var request = new HttpRequestMessage(new HttpMethod(method), path);
             if (method is "POST" or "PUT")
-                request.Content = path.StartsWith("/api/drawings", StringComparison.Ordinal) || path.EndsWith("/evidence", StringComparison.Ordinal) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
+                request.Content = path.StartsWith("/api/drawings", StringComparison.Ordinal) || path.EndsWith("/evidence", StringComparison.Ordinal) || path.EndsWith("/file", StringComparison.Ordinal) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
             using var answer = await api.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
             var kept = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
             kept.ShouldBe(!Table[row].Contains(role), $"{role} on {row} got {answer.StatusCode}");

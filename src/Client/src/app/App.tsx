@@ -7,7 +7,15 @@ import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
 import { MyPage } from '../people'
-import { IdentifyPage, MaterialPage, MaterialsPage, SheetDesk, SheetPage } from '../materials'
+import {
+  ExchangePage,
+  IdentifyPage,
+  MaterialPage,
+  MaterialsPage,
+  RequestsPage,
+  SheetDesk,
+  SheetPage,
+} from '../materials'
 import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
@@ -54,6 +62,8 @@ export function App() {
           <Route path="/watch" element={<WatchPage />} />
           <Route path="/ask" element={<AskPage />} />
           <Route path="/materials" element={<MaterialsPage />} />
+          <Route path="/materials/files" element={<ExchangePage />} />
+          <Route path="/materials/requests" element={<RequestsPage />} />
           <Route path="/materials/:id" element={<MaterialPage />} />
           <Route path="/identify" element={<IdentifyPage />} />
           <Route path="/sheets" element={<SheetDesk />} />

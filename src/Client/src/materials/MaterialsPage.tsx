@@ -36,6 +36,8 @@ export function MaterialsPage() {
     <>
       <PageHead title="Materials" sub={`Limits in ${unit}. What is not on the list stays out.`}>
         <Link to="/sheets">Sheets and tags</Link>
+        <Link to="/materials/requests">Asked for</Link>
+        <Link to="/materials/files">Files</Link>
         <Link to="/list">List for the wall</Link>
         <Form.Control
           data-find
@@ -69,7 +71,11 @@ export function MaterialsPage() {
                 title={wish.find ? `Nothing called “${wish.find}”` : 'Nothing may go in like that'}
                 action={wished ? { text: 'Show the whole shelf', onClick: () => setWish(noWish) } : undefined}
               >
-                What nobody has ruled on stays out of the machine. Ask a steward.
+                What nobody has ruled on stays out of the machine.{' '}
+                <Link to={`/materials/requests${wish.find ? `?name=${encodeURIComponent(wish.find)}` : ''}`}>
+                  Ask for a ruling
+                </Link>
+                .
               </Empty>
             ) : (
               <Shelf materials={shown} machines={machines.data} chosen={chosen?.id} choose={choose} />

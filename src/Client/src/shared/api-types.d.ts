@@ -932,6 +932,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ruling-requests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListRulingRequests"];
+        put?: never;
+        post: operations["RequestRuling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ruling-requests/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowDataSheet"];
+        put?: never;
+        post: operations["AttachDataSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ruling-requests/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["WithdrawRulingRequest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ruling-requests/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AnswerRulingRequest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulings-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExportRulings"];
+        put?: never;
+        post: operations["ImportRulings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExportSheets"];
+        put?: never;
+        post: operations["ImportSheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/founding-sign-offs": {
         parameters: {
             query?: never;
@@ -1452,6 +1548,16 @@ export interface components {
         };
         /** @enum {unknown} */
         AirAssist: "none" | "automatic" | "pumpSwitch" | "handValve";
+        AnswerRequest: {
+            answer?: null | string;
+            materialId?: null | string;
+            name?: null | string;
+            family?: null | string;
+            standing?: null | string;
+            reasons?: null | string[];
+            hazard?: null | string;
+            reason?: null | string;
+        };
         Ask: {
             memberId: string;
             machineId: string;
@@ -1530,6 +1636,12 @@ export interface components {
             start: components["schemas"]["Instant"];
             /** Format: int32 */
             minutes: number;
+        };
+        BadRow: {
+            /** Format: int32 */
+            line: number;
+            field: string;
+            text: string;
         };
         BookingAnswer: {
             /** Format: uuid */
@@ -1770,6 +1882,12 @@ export interface components {
         };
         /** @enum {unknown} */
         FieldKind: "text" | "longText" | "number" | "whole" | "length" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
+        FileRequest: {
+            text?: null | string;
+            dryRun?: null | boolean;
+            reason?: null | string;
+            unit?: null | string;
+        };
         Finding: {
             code: string;
             severity: components["schemas"]["Severity"];
@@ -1983,6 +2101,12 @@ export interface components {
             name: string;
             state: string;
             problems: string[];
+        };
+        ImportedMaterial: {
+            materialId: string;
+            name: string;
+            direction: components["schemas"]["RulingDirection"];
+            cells: components["schemas"]["CellChangeAnswer"][];
         };
         /** Format: date-time */
         Instant: string;
@@ -2208,7 +2332,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested";
         OffcutRequest: {
             width?: null | string;
             height?: null | string;
@@ -2428,6 +2552,32 @@ export interface components {
             /** Format: double */
             runSeconds: number;
         };
+        RequestAnswered: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            supplier: string;
+            link: string;
+            note: null | string;
+            fileName: null | string;
+            at: components["schemas"]["Instant"];
+            state: string;
+            materialId: null | string;
+            reply: null | string;
+            mine: boolean;
+            by: null | string;
+            mayAnswer: boolean;
+        };
+        RequestList: {
+            items: components["schemas"]["RequestAnswered"][];
+            families: string[];
+        };
+        RequestRuling: {
+            name?: null | string;
+            supplier?: null | string;
+            link?: null | string;
+            note?: null | string;
+        };
         RiskAnswer: {
             since: components["schemas"]["Instant"];
             reasons: components["schemas"]["RiskReason"][];
@@ -2523,6 +2673,15 @@ export interface components {
         RulingDirection: "same" | "tightens" | "loosens";
         RulingHistory: {
             items: components["schemas"]["VersionOfRuling"][];
+        };
+        RulingImport: {
+            /** Format: int32 */
+            rows: number;
+            bad: components["schemas"]["BadRow"][];
+            materials: components["schemas"]["ImportedMaterial"][];
+            stored: boolean;
+            /** Format: int32 */
+            proposals: number;
         };
         RulingPreviewAnswer: {
             cells: components["schemas"]["CellChangeAnswer"][];
@@ -2654,6 +2813,15 @@ export interface components {
             broughtBy: null | string;
             note: null | string;
             evidence: null | components["schemas"]["EvidenceAnswer"][];
+        };
+        SheetImport: {
+            /** Format: int32 */
+            rows: number;
+            bad: components["schemas"]["BadRow"][];
+            /** Format: int32 */
+            sheets: number;
+            stored: boolean;
+            tags: string[];
         };
         SheetList: {
             items: components["schemas"]["SheetAnswer"][];
@@ -5366,6 +5534,374 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChlorideOutcome"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListRulingRequests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestList"];
+                };
+            };
+        };
+    };
+    RequestRuling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RequestRuling"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestAnswered"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowDataSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AttachDataSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file?: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WithdrawRulingRequest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AnswerRulingRequest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExportRulings: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ImportRulings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulingImport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExportSheets: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ImportSheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetImport"];
                 };
             };
             /** @description Bad Request */

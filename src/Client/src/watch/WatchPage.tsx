@@ -45,6 +45,7 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   kitEnding: 'See the kit',
   rulingProposed: 'See the proposal',
   rulingReview: 'Review it',
+  rulingRequested: 'Answer it',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -60,6 +61,7 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     foundingUnconfirmed: () => '/training',
     kitEnding: () => '/house/room',
     rulingProposed: (need) => `/materials?material=${need.subject}`,
+    rulingRequested: () => '/materials/requests',
     rulingReview: (need) => `/materials?material=${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {

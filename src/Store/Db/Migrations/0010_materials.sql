@@ -65,7 +65,29 @@ alter table materials.quarantine
     add column set_by text references people.person,
     add column text_id uuid;
 
-grant select, insert on materials.proposal, materials.evidence to vg_app;
+-- Something that is not on the list, and what the stewards said to it.
+create table materials.request (
+    id uuid primary key,
+    person_id text not null references people.person,
+    name text not null,
+    supplier text not null,
+    link text not null,
+    text_id uuid,
+    file_name text,
+    sha256 text references bench.file,
+    at timestamptz not null,
+    state text not null default 'waiting' check (state in ('waiting', 'known', 'added', 'refused', 'withdrawn')),
+    material_id text references materials.material,
+    answered_by text references people.person,
+    answered_at timestamptz,
+    answer_text_id uuid,
+    check ((state in ('known', 'added')) = (material_id is not null)),
+    check (state in ('waiting', 'withdrawn') or answered_by <> person_id)
+);
+create index request_waiting on materials.request (at) where state = 'waiting';
+
+grant select, insert on materials.proposal, materials.evidence, materials.request to vg_app;
+grant update (state, material_id, answered_by, answered_at, answer_text_id, file_name, sha256) on materials.request to vg_app;
 grant usage on sequence materials.tag_number to vg_app;
 grant update (state, answered_by, answered_at, answer_text_id) on materials.proposal to vg_app;
 grant update (state, state_by, state_at, state_text_id, version) on materials.sheet to vg_app;

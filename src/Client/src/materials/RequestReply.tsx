@@ -1,0 +1,149 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors } from '../shared/parts'
+import { useMaterials } from '../shared/session'
+import { reasonsQuery } from './materialQueries'
+
+const answers = [
+  ['known', 'It is a material of the list'],
+  ['added', 'It comes on the list'],
+  ['refused', 'It stays out'],
+] as const
+
+/** A steward's answer: another name of something known, a new material, or no. */
+export function RequestReply({ request, families }: { request: Schemas['RequestAnswered']; families: string[] }) {
+  const materials = useMaterials()
+  const reasons = useQuery(reasonsQuery)
+  const queries = useQueryClient()
+  const [draft, setDraft] = useState({
+    answer: 'known',
+    materialId: '',
+    name: request.name,
+    family: families.at(-1) ?? '',
+    standing: 'banned',
+    hazard: '',
+    reason: '',
+  })
+  const [codes, setCodes] = useState<string[]>([])
+  const put = (changed: Partial<typeof draft>) => setDraft({ ...draft, ...changed })
+  const reply = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST('/api/ruling-requests/{id}/answer', {
+          params: { path: { id: request.id } },
+          body: { ...draft, reasons: codes },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  const errors = fieldErrors(reply.error)
+  const id = (key: string) => `reply-${request.id}-${key}`
+  return (
+    <details className="deskacts mt-2">
+      <summary>Answer it</summary>
+      <div className="inlineform">
+        <Field id={id('answer')} label="Answer" error={errors.answer}>
+          <Form.Select id={id('answer')} value={draft.answer} onChange={(e) => put({ answer: e.target.value })}>
+            {answers.map(([value, name]) => (
+              <option key={value} value={value}>
+                {name}
+              </option>
+            ))}
+          </Form.Select>
+        </Field>
+        {draft.answer === 'known' && (
+          <Field id={id('material')} label="Which one" error={errors.materialId}>
+            <Form.Select
+              id={id('material')}
+              value={draft.materialId}
+              isInvalid={!!errors.materialId}
+              onChange={(e) => put({ materialId: e.target.value })}
+            >
+              <option value="">Choose a material</option>
+              {materials.data?.map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+            </Form.Select>
+          </Field>
+        )}
+        {draft.answer === 'added' && (
+          <>
+            <Field id={id('name')} label="Name on the list" error={errors.name}>
+              <Form.Control
+                id={id('name')}
+                value={draft.name}
+                isInvalid={!!errors.name}
+                onChange={(e) => put({ name: e.target.value })}
+              />
+            </Field>
+            <Field id={id('family')} label="Under" error={errors.family}>
+              <Form.Select id={id('family')} value={draft.family} onChange={(e) => put({ family: e.target.value })}>
+                {families.map((f) => (
+                  <option key={f}>{f}</option>
+                ))}
+              </Form.Select>
+            </Field>
+            <Field id={id('standing')} label="Ruling to start with" error={errors.standing}>
+              <Form.Select
+                id={id('standing')}
+                value={draft.standing}
+                onChange={(e) => put({ standing: e.target.value })}
+              >
+                <option value="banned">banned</option>
+                <option value="never">never, and nobody can loosen it</option>
+                <option value="byArrangement">by arrangement, once another agrees</option>
+              </Form.Select>
+            </Field>
+          </>
+        )}
+      </div>
+      {draft.answer === 'added' && (
+        <>
+          <Field id={id('hazard')} label="Hazard, in plain words" error={errors.hazard}>
+            <Form.Control
+              id={id('hazard')}
+              value={draft.hazard}
+              isInvalid={!!errors.hazard}
+              onChange={(e) => put({ hazard: e.target.value })}
+            />
+          </Field>
+          <fieldset>
+            <legend className="form-label">Why, as codes</legend>
+            {reasons.data?.map((r) => (
+              <Form.Check
+                inline
+                key={r.code}
+                id={id(r.code)}
+                label={r.text}
+                checked={codes.includes(r.code)}
+                onChange={() =>
+                  setCodes(codes.includes(r.code) ? codes.filter((c) => c !== r.code) : [...codes, r.code])
+                }
+              />
+            ))}
+            {errors.reasons && <div className="invalid-feedback d-block">{errors.reasons.join(' ')}</div>}
+          </fieldset>
+        </>
+      )}
+      <Field id={id('reason')} label="What you tell them" error={errors.reason}>
+        <Form.Control
+          as="textarea"
+          rows={2}
+          id={id('reason')}
+          value={draft.reason}
+          isInvalid={!!errors.reason}
+          onChange={(e) => put({ reason: e.target.value })}
+        />
+      </Field>
+      {reply.isError && Object.keys(errors).length === 0 && <Failure error={reply.error} />}
+      <Button size="sm" disabled={reply.isPending} onClick={() => reply.mutate()}>
+        Send the answer
+      </Button>
+    </details>
+  )
+}

@@ -1,0 +1,53 @@
+using System.Text;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Materials;
+
+/// <summary>What the stewards say to something that is not on the list.</summary>
+public enum RequestAnswer
+{
+    /// <summary>It is a material of the list, under another name.</summary>
+    Known,
+
+    /// <summary>It comes on the list with a ruling of its own.</summary>
+    Added,
+
+    /// <summary>It stays out.</summary>
+    Refused,
+}
+
+/// <summary>Asking for a ruling. Source: common practice; what nobody has ruled on stays out until somebody asks.</summary>
+public static class RulingRequests
+{
+    /// <summary>Longest name, supplier or link, in characters.</summary>
+    public const int LongestWord = 200;
+
+    /// <summary>Open requests of one person at a time: more is a list for a meeting.</summary>
+    public const int MostOpen = 10;
+
+    /// <summary>Whether this steward may answer.</summary>
+    public static Refusal? MayAnswer(string askedBy, string by) =>
+        askedBy == by ? new Refusal("request.self", "Nobody answers their own request: another steward does.") : null;
+
+    /// <summary>The address a new material gets: small letters, digits and hyphens.</summary>
+    /// <returns>Empty when the name holds no letter or digit of the alphabet.</returns>
+    public static string IdOf(string name)
+    {
+        var id = new StringBuilder();
+        foreach (var c in PlainLetters.Of(name))
+        {
+            if (char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c)) id.Append(c);
+            else if (id.Length > 0 && id[^1] != '-') id.Append('-');
+        }
+        var text = id.ToString().Trim('-');
+        return text.Length > 40 ? text[..40].Trim('-') : text;
+    }
+
+    /// <summary>The same ruling for every kind of laser and operation: the careful start of a material that the house does not know yet.</summary>
+    /// <param name="standing">Never, banned or by arrangement; what is permitted is ruled cell by cell afterwards.</param>
+    public static IReadOnlyList<Ruling> Everywhere(string materialId, RulingStanding standing, IReadOnlyList<string> reasons, string hazard) =>
+    [
+        .. Enum.GetValues<LaserKind>().SelectMany(kind => Enum.GetValues<Operation>().Select(operation =>
+            new Ruling(materialId, kind, operation, 0, null, standing, Evidence.ClearedTag, reasons, hazard, "", false))),
+    ];
+}
