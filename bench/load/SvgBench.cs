@@ -17,28 +17,51 @@ internal static class SvgBench
 
     public static void Run()
     {
-        double At(int segments)
+        var (small, large) = (new Size(10_000), new Size(100_000));
+        // Until all is compiled for good, as in a server that has run for a while.
+        var warm = Stopwatch.StartNew();
+        while (warm.Elapsed.TotalSeconds < 6) { small.Round(); large.Round(); }
+        small.Clear();
+        large.Clear();
+        GC.Collect();
+        // Both sizes in turn: a machine that slows down for a while then slows both.
+        for (var round = 0; round < Rounds; round++)
         {
-            var svg = Drawing(segments);
-            var (mine, plain) = (new List<double>(), new List<double>());
-            // Until both are compiled for good, as in a server that has run for a while.
-            var warm = Stopwatch.StartNew();
-            while (warm.Elapsed.TotalSeconds < 3) { Check(svg); SvgBaseline.Parse(svg); }
-            GC.Collect();
-            for (var round = 0; round < Rounds; round++)
-            {
-                plain.Add(Milliseconds(() => SvgBaseline.Parse(svg)));
-                mine.Add(Milliseconds(() => Check(svg)));
-            }
-            var numbers = SvgBaseline.Parse(svg);
-            var segmentsRead = Check(svg);
-            if (segmentsRead != segments || numbers != 2 * (segments + segments / 50)) throw new InvalidOperationException($"{segmentsRead} segments and {numbers} numbers were read of {segments}.");
-            Say($"svg: {segments} segments: parse alone {Spread(plain, "ms")}, read and check {Spread(mine, "ms")}, ratio {Median(mine) / Median(plain):0.00}");
-            return Median(mine);
+            small.Round();
+            large.Round();
+        }
+        small.Tell();
+        large.Tell();
+        var growth = small.Mine.Zip(large.Mine, (s, l) => Math.Log10(l / s)).ToList();
+        Say($"svg: growth from 10k to 100k is n^{Median(growth):0.00} ({growth.Min():0.00} to {growth.Max():0.00}); wanted at most n^1.15 and a ratio of at most 3");
+    }
+
+    /// <summary>One size of drawing with its times in ms.</summary>
+    private sealed class Size(int segments)
+    {
+        private readonly byte[] _svg = Drawing(segments);
+        private readonly List<double> _plain = [];
+
+        public List<double> Mine { get; } = [];
+
+        public void Round()
+        {
+            _plain.Add(Milliseconds(() => SvgBaseline.Parse(_svg)));
+            Mine.Add(Milliseconds(() => Check(_svg)));
         }
 
-        var (small, large) = (At(10_000), At(100_000));
-        Say($"svg: growth from 10k to 100k is n^{Math.Log10(large / small):0.00}; wanted at most n^1.15 and a ratio of at most 3");
+        public void Clear()
+        {
+            _plain.Clear();
+            Mine.Clear();
+        }
+
+        public void Tell()
+        {
+            var (numbers, read) = (SvgBaseline.Parse(_svg), Check(_svg));
+            if (read != segments || numbers != 2 * (segments + segments / 50)) throw new InvalidOperationException($"{read} segments and {numbers} numbers were read of {segments}.");
+            Say($"svg: {segments} segments: parse alone {Spread(_plain, "ms")}, read and check {Spread(Mine, "ms")}, ratio {Median(Mine) / Median(_plain):0.00}");
+        }
     }
 
     private static double Milliseconds(Action act)

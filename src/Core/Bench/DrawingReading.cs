@@ -31,14 +31,14 @@ public static class DrawingReading
         {
             paths++;
             if (!path.IsClosed) open++;
-            if (last is { } from) travel += (path.Segments[0].Start - from).Length;
-            last = path.Segments[^1].End;
+            if (last is { } from) travel += (path.Start - from).Length;
+            last = path.End;
             double run = 0;
-            var pieces = path.Pieces;
-            for (var i = 0; i < pieces.Length; i++)
+            Segment before = default;
+            for (var i = 0; i < path.Count; i++)
             {
-                ref readonly var segment = ref pieces[i];
-                if (i > 0 && IsCorner(pieces[i - 1], segment))
+                var segment = path[i];
+                if (i > 0 && IsCorner(before, segment))
                 {
                     moves.Add(run);
                     run = 0;
@@ -46,6 +46,7 @@ public static class DrawingReading
                 var own = segment.Length();
                 run += own;
                 length += own;
+                before = segment;
             }
             moves.Add(run);
         }

@@ -17,8 +17,9 @@ internal static class FilledArea
     private static double Signed(Subpath path)
     {
         double twice = 0;
-        foreach (var s in path.Segments)
+        for (var i = 0; i < path.Count; i++)
         {
+            var s = path[i];
             if (s.Straight)
             {
                 twice += Cross(s.Start, s.End);
@@ -29,7 +30,7 @@ internal static class FilledArea
                     + 3 * Cross(s.C1, s.C2) + 3 * Cross(s.C1, s.End) + 6 * Cross(s.C2, s.End)) / 10;
             }
         }
-        twice += Cross(path.Segments[^1].End, path.Segments[0].Start);
+        twice += Cross(path.End, path.Start);
         return twice / 2;
     }
 
@@ -40,12 +41,13 @@ internal static class FilledArea
         var edges = new List<(Point, Point)>();
         foreach (var path in shape.Subpaths)
         {
-            foreach (var s in path.Segments)
+            for (var p = 0; p < path.Count; p++)
             {
+                var s = path[p];
                 var pieces = s.Straight ? 1 : 16;
                 for (var i = 0; i < pieces; i++) edges.Add((s.At((double)i / pieces), s.At((i + 1.0) / pieces)));
             }
-            edges.Add((path.Segments[^1].End, path.Segments[0].Start));
+            edges.Add((path.End, path.Start));
         }
         return edges;
     }

@@ -10,8 +10,6 @@ public readonly record struct Segment(Point Start, Point C1, Point C2, Point End
     public static Segment Quadratic(Point a, Point c, Point b) =>
         Cubic(a, (1 / 3.0) * a + (2 / 3.0) * c, (2 / 3.0) * c + (1 / 3.0) * b, b);
 
-    public Segment Map(in Matrix m) => Straight ? Line(m.Map(Start), m.Map(End)) : new(m.Map(Start), m.Map(C1), m.Map(C2), m.Map(End), Straight);
-
     /// <summary>Direction at the start, not normalised; zero for a piece without extent.</summary>
     public Point Leaving => Straight ? End - Start : FirstNonZero(C1 - Start, C2 - Start, End - Start);
 
@@ -131,18 +129,6 @@ public struct Box()
     }
 }
 
-/// <summary>A run of joined segments: one pen-down stroke.</summary>
-public sealed record Subpath(IReadOnlyList<Segment> Segments, bool ClosedByCommand)
-{
-    /// <summary>Ends nearer than this are one point.</summary>
-    public const double ClosedWithinMm = 0.001;
-
-    /// <summary>The pieces without a call for each: a drawing may hold a million.</summary>
-    internal ReadOnlySpan<Segment> Pieces => Segments as Segment[] ?? [.. Segments];
-
-    public bool IsClosed => ClosedByCommand || (Segments.Count > 0 && (Segments[^1].End - Segments[0].Start).Length <= ClosedWithinMm);
-}
-
 /// <summary>A drawn shape in mm: its pieces, and the colours it is stroked and filled with, <c>#rrggbb</c>; null for none.</summary>
 public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, string? Fill, bool EvenOdd)
 {
@@ -152,7 +138,8 @@ public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, stri
         // Plain loops: a drawing may hold a million of these.
         for (var s = 0; s < Subpaths.Count; s++)
         {
-            foreach (ref readonly var segment in Subpaths[s].Pieces) segment.Extend(ref box);
+            var path = Subpaths[s];
+            for (var i = 0; i < path.Count; i++) path[i].Extend(ref box);
         }
     }
 }

@@ -169,9 +169,10 @@ internal static class LinePaths
 
     private static void Write(StringBuilder text, Subpath path)
     {
-        text.Append(CultureInfo.InvariantCulture, $"M{path.Segments[0].Start.X:0.###} {path.Segments[0].Start.Y:0.###}");
-        foreach (var s in path.Segments)
+        text.Append(CultureInfo.InvariantCulture, $"M{path.Start.X:0.###} {path.Start.Y:0.###}");
+        for (var i = 0; i < path.Count; i++)
         {
+            var s = path[i];
             if (s.Straight) text.Append(CultureInfo.InvariantCulture, $"L{s.End.X:0.###} {s.End.Y:0.###}");
             else text.Append(CultureInfo.InvariantCulture, $"C{s.C1.X:0.###} {s.C1.Y:0.###} {s.C2.X:0.###} {s.C2.Y:0.###} {s.End.X:0.###} {s.End.Y:0.###}");
         }

@@ -39,7 +39,7 @@ internal static class Arcs
     }
 
     /// <summary>A whole ellipse from its rightmost point, closed.</summary>
-    public static IReadOnlyList<Segment> Ellipse(Point centre, double rx, double ry)
+    public static Segment[] Ellipse(Point centre, double rx, double ry)
     {
         var start = new Point(centre.X + rx, centre.Y);
         return [.. Pieces(centre, rx, ry, 0, 1, 0, 2 * Math.PI, start, start)];

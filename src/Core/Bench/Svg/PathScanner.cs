@@ -1,14 +1,15 @@
-using System.Globalization;
+using System.Runtime.InteropServices;
 
 namespace VelvetGate.Core.Bench.Svg;
 
 /// <summary>Reads SVG path data in double precision. Data that is wrong counts up to its error (SVG 2, section 9.3.9).</summary>
-internal ref struct PathScanner(string data, int budget)
+/// <param name="scratch">Where the open subpath grows: one list for all paths of a file, so that it is grown once.</param>
+internal ref struct PathScanner(string data, int budget, List<Segment> scratch)
 {
     private readonly string _data = data;
     private int _at = 0;
     private readonly List<Subpath> _done = [];
-    private readonly List<Segment> _open = [];
+    private readonly List<Segment> _open = scratch;
     private Point _start;
     private Point _here;
     private Point _lastControl;
@@ -22,6 +23,7 @@ internal ref struct PathScanner(string data, int budget)
     {
         var count = 0;
         var command = '\0';
+        _open.Clear();
         while (SkipSeparators(command == '\0'))
         {
             var c = _data[_at];
@@ -128,7 +130,7 @@ internal ref struct PathScanner(string data, int budget)
     private void Finish(bool closed)
     {
         if (_open.Count == 0) return;
-        _done.Add(new Subpath(_open.ToArray(), closed));
+        _done.Add(new Subpath(CollectionsMarshal.AsSpan(_open), closed));
         _open.Clear();
     }
 
@@ -152,32 +154,10 @@ internal ref struct PathScanner(string data, int budget)
 
     private bool Number(out double value)
     {
-        value = 0;
         SkipSeparators(false);
-        var start = _at;
-        var i = _at;
-        if (i < _data.Length && _data[i] is '+' or '-') i++;
-        var digits = i;
-        while (i < _data.Length && char.IsAsciiDigit(_data[i])) i++;
-        var whole = i - digits;
-        var fraction = 0;
-        if (i < _data.Length && _data[i] == '.')
-        {
-            var dot = ++i;
-            while (i < _data.Length && char.IsAsciiDigit(_data[i])) i++;
-            fraction = i - dot;
-        }
-        if (whole + fraction == 0) return false;
-        if (i < _data.Length && _data[i] is 'e' or 'E')
-        {
-            var e = i + 1;
-            if (e < _data.Length && _data[e] is '+' or '-') e++;
-            var exponent = e;
-            while (e < _data.Length && char.IsAsciiDigit(_data[e])) e++;
-            if (e > exponent) i = e;
-        }
-        _at = i;
-        return double.TryParse(_data.AsSpan(start, i - start), NumberStyles.Float, CultureInfo.InvariantCulture, out value) && double.IsFinite(value);
+        var read = PathNumber.Read(_data.AsSpan(_at), out value);
+        _at += read;
+        return read > 0 && double.IsFinite(value);
     }
 
     /// <returns>False at the end of the data.</returns>

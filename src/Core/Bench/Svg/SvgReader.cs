@@ -43,6 +43,7 @@ internal sealed class SvgWalk
     private readonly List<Shape> _shapes = [];
     private readonly List<Point> _texts = [];
     private readonly Stack<Frame> _stack = new();
+    private readonly List<Segment> _scratch = [];
     private int _images;
     private int _broken;
     private int _drawn;
@@ -216,28 +217,20 @@ internal sealed class SvgWalk
         var stroke = SvgValues.Colour(style.Stroke, current);
         if (stroke is not null && SvgValues.Length(style.StrokeWidth, 1, style.FontSize) is 0) stroke = null;
         if (stroke is null && fill is null) return;
-        var shapes = new SvgShapes(properties, style, DrawingLimits.Segments - _segments);
+        var shapes = new SvgShapes(properties, style, DrawingLimits.Segments - _segments, _scratch);
         var subpaths = shapes.Of(node.Name);
         if (shapes.HadError) _broken++;
         if (subpaths.Count == 0) return;
         var mapped = new List<Subpath>(subpaths.Count);
         foreach (var subpath in subpaths)
         {
-            _segments += subpath.Segments.Count;
+            _segments += subpath.Count;
             if (_segments > DrawingLimits.Segments) throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
-            // The array was made for this drawing alone: it is mapped where it stands.
-            var segments = subpath.Segments as Segment[] ?? [.. subpath.Segments];
-            for (var i = 0; i < segments.Length; i++) segments[i] = Checked(segments[i].Map(matrix));
-            mapped.Add(new Subpath(segments, subpath.ClosedByCommand));
+            var placed = subpath.Map(matrix);
+            if (!placed.LiesWithin(DrawingLimits.CoordinateMm))
+                throw new UnreadableDrawingException("The drawing has places ten kilometres away, or numbers no machine can reach. Look for stray objects, and save it again.");
+            mapped.Add(placed);
         }
         _shapes.Add(new Shape(mapped, stroke, fill, style.FillRule == "evenodd"));
-    }
-
-    private static Segment Checked(Segment s)
-    {
-        if (Ok(s.Start) && Ok(s.End) && (s.Straight || (Ok(s.C1) && Ok(s.C2)))) return s;
-        throw new UnreadableDrawingException("The drawing has places ten kilometres away, or numbers no machine can reach. Look for stray objects, and save it again.");
-
-        static bool Ok(Point p) => Math.Abs(p.X) <= DrawingLimits.CoordinateMm && Math.Abs(p.Y) <= DrawingLimits.CoordinateMm;
     }
 }

@@ -1,7 +1,11 @@
+using System.Runtime.InteropServices;
+
 namespace VelvetGate.Core.Bench.Svg;
 
 /// <summary>The basic shapes of SVG 2 (chapter 10) as subpaths, in user units.</summary>
-internal sealed class SvgShapes(Dictionary<string, string> properties, Inherited style, int budget)
+/// <param name="budget">Pieces of line that the file may still draw.</param>
+/// <param name="scratch">See <see cref="PathScanner"/>.</param>
+internal sealed class SvgShapes(Dictionary<string, string> properties, Inherited style, int budget, List<Segment> scratch)
 {
     public bool HadError { get; private set; }
 
@@ -21,7 +25,7 @@ internal sealed class SvgShapes(Dictionary<string, string> properties, Inherited
     {
         if (!properties.TryGetValue("d", out var data)) return [];
         if (data.StartsWith("path(", StringComparison.OrdinalIgnoreCase)) data = data[5..].Trim(')', '"', '\'', ' ');
-        var scanner = new PathScanner(data, budget);
+        var scanner = new PathScanner(data, budget, scratch);
         var found = scanner.Read();
         HadError = scanner.HadError;
         return found;
@@ -48,7 +52,7 @@ internal sealed class SvgShapes(Dictionary<string, string> properties, Inherited
         Side(new(x + w, y + h - b), new(x + w - a, y + h));
         Side(new(x + a, y + h), new(x, y + h - b));
         Side(new(x, y + b), new(x + a, y));
-        return [new Subpath(pieces, true)];
+        return [new Subpath(CollectionsMarshal.AsSpan(pieces), true)];
 
         void Side(Point to, Point corner)
         {
@@ -74,7 +78,7 @@ internal sealed class SvgShapes(Dictionary<string, string> properties, Inherited
         var pieces = new List<Segment>(count);
         for (var i = 1; i < count; i++) pieces.Add(Segment.Line(At(i - 1), At(i)));
         if (close && At(count - 1) != At(0)) pieces.Add(Segment.Line(At(count - 1), At(0)));
-        return [new Subpath(pieces, close)];
+        return [new Subpath(CollectionsMarshal.AsSpan(pieces), close)];
 
         Point At(int i) => new(numbers[2 * i], numbers[2 * i + 1]);
     }
