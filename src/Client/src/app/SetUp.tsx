@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, keepToken, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, Ticket } from '../shared/parts'
+import { Failure, Field, fieldErrors, Loading, Ticket, TextField } from '../shared/parts'
 import { Mark } from './Mark'
 
 /** An empty house: its name, a pack to start from, and its first keeper. */
@@ -74,15 +74,14 @@ function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
           found.mutate()
         }}
       >
-        <Field id="house-name" label="Name of the house" error={errors.houseName}>
-          <Form.Control
-            id="house-name"
-            autoFocus
-            value={form.houseName ?? ''}
-            isInvalid={!!errors.houseName}
-            onChange={(e) => put({ houseName: e.target.value })}
-          />
-        </Field>
+        <TextField
+          id="house-name"
+          label="Name of the house"
+          error={errors.houseName}
+          autoFocus
+          value={form.houseName ?? ''}
+          put={(value) => put({ houseName: value })}
+        />
         <Field id="house-zone" label="Time zone" error={errors.zone}>
           <Form.Select
             id="house-zone"
@@ -115,16 +114,16 @@ function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
         </fieldset>
         <div className="inlineform">
           {mine.map(([key, label, type, complete]) => (
-            <Field key={key} id={`keeper-${key}`} label={label} error={errors[key]}>
-              <Form.Control
-                id={`keeper-${key}`}
-                type={type}
-                autoComplete={complete}
-                value={form[key] ?? ''}
-                isInvalid={!!errors[key]}
-                onChange={(e) => put({ [key]: e.target.value })}
-              />
-            </Field>
+            <TextField
+              key={key}
+              id={`keeper-${key}`}
+              label={label}
+              error={errors[key]}
+              type={type}
+              autoComplete={complete}
+              value={form[key] ?? ''}
+              put={(value) => put({ [key]: value })}
+            />
           ))}
         </div>
         <Form.Check

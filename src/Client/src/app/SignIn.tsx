@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, keepToken } from '../shared/api'
-import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
+import { Failure, fieldErrors, Ticket, TextField } from '../shared/parts'
 import { houseQuery } from '../shared/session'
 import { Mark } from './Mark'
 
@@ -37,26 +37,24 @@ export function SignIn() {
       <Ticket label="Sign in">
         <h2>Sign in</h2>
         <Form onSubmit={submit} noValidate>
-          <Field label="Name" id="name" error={errors.name}>
-            <Form.Control
-              id="name"
-              autoComplete="username"
-              autoFocus
-              value={name}
-              isInvalid={!!errors.name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          </Field>
-          <Field label="Password" id="password" error={errors.password}>
-            <Form.Control
-              id="password"
-              type="password"
-              autoComplete="current-password"
-              value={password}
-              isInvalid={!!errors.password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          </Field>
+          <TextField
+            label="Name"
+            id="name"
+            error={errors.name}
+            autoComplete="username"
+            autoFocus
+            value={name}
+            put={setName}
+          />
+          <TextField
+            label="Password"
+            id="password"
+            error={errors.password}
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            put={setPassword}
+          />
           {signIn.isError && !Object.keys(errors).length && <Failure error={signIn.error} />}
           <Button type="submit" disabled={signIn.isPending}>
             Sign in

@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
+import { Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
 import { peopleQuery } from '../shared/session'
 import { Account } from '../people'
 
@@ -89,15 +89,15 @@ function AddPerson() {
   })
   const errors = fieldErrors(add.error)
   const field = ([key, label, type]: readonly [keyof Schemas['PersonRequest'], string, string]) => (
-    <Field key={key} id={`person-${key}`} label={label} error={errors[key]}>
-      <Form.Control
-        id={`person-${key}`}
-        type={type === 'email' ? 'text' : type}
-        value={person[key] ?? ''}
-        isInvalid={!!errors[key]}
-        onChange={(e) => setPerson({ ...person, [key]: e.target.value })}
-      />
-    </Field>
+    <TextField
+      key={key}
+      id={`person-${key}`}
+      label={label}
+      error={errors[key]}
+      type={type === 'email' ? 'text' : type}
+      value={person[key] ?? ''}
+      put={(value) => setPerson({ ...person, [key]: value })}
+    />
   )
   return (
     <section className="sheetgroup">

@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
+import { Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
 import { peopleQuery, useMachines, useSession } from '../shared/session'
 
 const days = [
@@ -114,14 +114,13 @@ export function PlanForm() {
             </Form.Select>
           </Field>
           {draft.kind !== 'duty' && (
-            <Field id="plan-title" label="In a few words" error={errors.title}>
-              <Form.Control
-                id="plan-title"
-                value={draft.title}
-                isInvalid={!!errors.title}
-                onChange={(e) => put({ title: e.target.value })}
-              />
-            </Field>
+            <TextField
+              id="plan-title"
+              label="In a few words"
+              error={errors.title}
+              value={draft.title}
+              put={(value) => put({ title: value })}
+            />
           )}
           {draft.kind !== 'closure' && (
             <Field
@@ -145,15 +144,14 @@ export function PlanForm() {
             </Field>
           )}
           {draft.kind === 'class' && (
-            <Field id="plan-once" label="May run at once" error={errors.atOnce}>
-              <Form.Control
-                id="plan-once"
-                inputMode="numeric"
-                value={draft.atOnce}
-                isInvalid={!!errors.atOnce}
-                onChange={(e) => put({ atOnce: e.target.value })}
-              />
-            </Field>
+            <TextField
+              id="plan-once"
+              label="May run at once"
+              error={errors.atOnce}
+              inputMode="numeric"
+              value={draft.atOnce}
+              put={(value) => put({ atOnce: value })}
+            />
           )}
           {(
             [
@@ -162,15 +160,15 @@ export function PlanForm() {
               ['ends', 'To', 'text'],
             ] as const
           ).map(([key, label, type]) => (
-            <Field key={key} id={`plan-${key}`} label={label} error={errors[key]}>
-              <Form.Control
-                type={type}
-                id={`plan-${key}`}
-                value={draft[key]}
-                isInvalid={!!errors[key]}
-                onChange={(e) => put({ [key]: e.target.value })}
-              />
-            </Field>
+            <TextField
+              key={key}
+              id={`plan-${key}`}
+              label={label}
+              error={errors[key]}
+              type={type}
+              value={draft[key]}
+              put={(value) => put({ [key]: value })}
+            />
           ))}
         </div>
         <fieldset className="mb-2">
@@ -188,23 +186,21 @@ export function PlanForm() {
         </fieldset>
         {draft.on.length > 0 && (
           <div className="inlineform">
-            <Field id="plan-every" label="Every how many weeks">
-              <Form.Control
-                id="plan-every"
-                inputMode="numeric"
-                value={draft.every}
-                onChange={(e) => put({ every: e.target.value })}
-              />
-            </Field>
-            <Field id="plan-last" label="Last day" error={errors.rule}>
-              <Form.Control
-                type="date"
-                id="plan-last"
-                value={draft.lastDay}
-                isInvalid={!!errors.rule}
-                onChange={(e) => put({ lastDay: e.target.value })}
-              />
-            </Field>
+            <TextField
+              id="plan-every"
+              label="Every how many weeks"
+              inputMode="numeric"
+              value={draft.every}
+              put={(value) => put({ every: value })}
+            />
+            <TextField
+              id="plan-last"
+              label="Last day"
+              error={errors.rule}
+              type="date"
+              value={draft.lastDay}
+              put={(value) => put({ lastDay: value })}
+            />
           </div>
         )}
         {draft.kind !== 'duty' && (

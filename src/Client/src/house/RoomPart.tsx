@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Field, fieldErrors, RunOn } from '../shared/parts'
+import { Empty, Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { SheetForm } from '../shared/SheetForm'
 import { toSheet, type Sheet } from '../shared/sheetValues'
@@ -109,15 +109,14 @@ function KitForm({ item }: { item?: Schemas['KitAnswer'] }) {
           isInvalid={!!errors.name}
         />
       </Field>
-      <Field id={`${id}-day`} label="In date to (may stay empty)" error={errors.lastDay}>
-        <Form.Control
-          type="date"
-          id={`${id}-day`}
-          value={lastDay}
-          onChange={(e) => setLastDay(e.target.value)}
-          isInvalid={!!errors.lastDay}
-        />
-      </Field>
+      <TextField
+        id={`${id}-day`}
+        label="In date to (may stay empty)"
+        error={errors.lastDay}
+        type="date"
+        value={lastDay}
+        put={setLastDay}
+      />
       <div className="mb-2">
         <Button type="submit" size="sm" disabled={save.isPending}>
           {item ? 'Write it down' : 'Add to the kit'}
@@ -187,14 +186,14 @@ function EyewearForm() {
       }}
     >
       {eyewearFields.map(([key, label]) => (
-        <Field key={key} id={`eyewear-${key}`} label={label} error={errors[key]}>
-          <Form.Control
-            id={`eyewear-${key}`}
-            value={set[key] ?? ''}
-            isInvalid={!!errors[key]}
-            onChange={(e) => setSet({ ...set, [key]: e.target.value })}
-          />
-        </Field>
+        <TextField
+          key={key}
+          id={`eyewear-${key}`}
+          label={label}
+          error={errors[key]}
+          value={set[key] ?? ''}
+          put={(value) => setSet({ ...set, [key]: value })}
+        />
       ))}
       <Form.Check
         id="eyewear-rated"

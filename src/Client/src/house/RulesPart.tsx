@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, RunOn } from '../shared/parts'
+import { Failure, Field, fieldErrors, Loading, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { SheetForm } from '../shared/SheetForm'
 import { toSheet, type Sheet } from '../shared/sheetValues'
@@ -220,23 +220,15 @@ function Change({
       <SheetForm fields={fields} sheet={sheet} change={setSheet} errors={errors} prefix="rules" />
       <Failure error={save.error} />
       <div className="sheetfoot">
-        <Field id="rules-reason" label="Why" error={errors.reason}>
-          <Form.Control
-            id="rules-reason"
-            value={reason}
-            isInvalid={!!errors.reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-        </Field>
-        <Field id="rules-from" label="Holds from (empty: now)" error={errors.from}>
-          <Form.Control
-            type="date"
-            id="rules-from"
-            value={day}
-            isInvalid={!!errors.from}
-            onChange={(e) => setDay(e.target.value)}
-          />
-        </Field>
+        <TextField id="rules-reason" label="Why" error={errors.reason} value={reason} put={setReason} />
+        <TextField
+          id="rules-from"
+          label="Holds from (empty: now)"
+          error={errors.from}
+          type="date"
+          value={day}
+          put={setDay}
+        />
         <Button type="submit" disabled={save.isPending}>
           {day ? 'Schedule the change' : 'Change the rules now'}
         </Button>

@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, PageHead, RunOn } from '../shared/parts'
+import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
 import { CellChanges } from './RulingOutcome'
@@ -86,14 +86,7 @@ function Rulings() {
         steward.
       </p>
       <Picker id="rulings-file" put={setText} error={errors.file} />
-      <Field id="rulings-reason" label="Why they change" error={errors.reason}>
-        <Form.Control
-          id="rulings-reason"
-          value={reason}
-          isInvalid={!!errors.reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </Field>
+      <TextField id="rulings-reason" label="Why they change" error={errors.reason} value={reason} put={setReason} />
       {run.isError && Object.keys(errors).length === 0 && <Failure error={run.error} />}
       <Button
         variant="outline-primary"

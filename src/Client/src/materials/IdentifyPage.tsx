@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
 import { answer, client } from '../shared/api'
-import { Failure, Field, fieldErrors, PageHead, RunOn } from '../shared/parts'
+import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
 
@@ -81,15 +81,15 @@ function Weigh() {
       >
         <div className="inlineform">
           {fields.map(([key, label, error]) => (
-            <Field key={key} id={`weigh-${key}`} label={label} error={error}>
-              <Form.Control
-                id={`weigh-${key}`}
-                placeholder={key.startsWith('mass') ? 'g' : unit}
-                value={draft[key]}
-                isInvalid={!!error}
-                onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
-              />
-            </Field>
+            <TextField
+              key={key}
+              id={`weigh-${key}`}
+              label={label}
+              error={error}
+              placeholder={key.startsWith('mass') ? 'g' : unit}
+              value={draft[key]}
+              put={(value) => setDraft({ ...draft, [key]: value })}
+            />
           ))}
         </div>
         <Form.Check
@@ -185,14 +185,14 @@ function Chloride() {
       <RunOn title="Why vinyl is never allowed" />
       <div className="inlineform mt-2" role="group" aria-label="A cut in vinyl">
         {fields.map(([key, label]) => (
-          <Field key={key} id={`hcl-${key}`} label={label} error={errors[key]}>
-            <Form.Control
-              id={`hcl-${key}`}
-              value={draft[key]}
-              isInvalid={!!errors[key]}
-              onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
-            />
-          </Field>
+          <TextField
+            key={key}
+            id={`hcl-${key}`}
+            label={label}
+            error={errors[key]}
+            value={draft[key]}
+            put={(value) => setDraft({ ...draft, [key]: value })}
+          />
         ))}
       </div>
       {outcome.isError && Object.keys(errors).length === 0 && <Failure error={outcome.error} />}

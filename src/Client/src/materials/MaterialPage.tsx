@@ -3,10 +3,9 @@ import './rulings.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import Form from 'react-bootstrap/Form'
 import { Link, useParams } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
+import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { hasRole, useMachines, useMaterials, useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
 import { useUnit } from '../shared/units'
@@ -229,14 +228,13 @@ function Proposal({ proposal }: { proposal: Schemas['ProposalAnswer'] }) {
         It would hold from {time.moment(proposal.holdsFrom)}, or once agreed to.
       </p>
       <CellChanges cells={proposal.cells} />
-      <Field id={`proposal-${proposal.id}`} label="Why, in a sentence" error={errors.reason}>
-        <Form.Control
-          id={`proposal-${proposal.id}`}
-          value={reason}
-          isInvalid={!!errors.reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </Field>
+      <TextField
+        id={`proposal-${proposal.id}`}
+        label="Why, in a sentence"
+        error={errors.reason}
+        value={reason}
+        put={setReason}
+      />
       {close.isError && !errors.reason && <Failure error={close.error} />}
       {proposal.mayAgree && (
         <Button size="sm" className="me-2" disabled={close.isPending} onClick={() => close.mutate(true)}>

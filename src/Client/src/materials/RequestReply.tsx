@@ -3,7 +3,7 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors } from '../shared/parts'
+import { Failure, Field, fieldErrors, TextField } from '../shared/parts'
 import { useMaterials } from '../shared/session'
 import { reasonsQuery } from './materialQueries'
 
@@ -73,14 +73,13 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
         )}
         {draft.answer === 'added' && (
           <>
-            <Field id={id('name')} label="Name on the list" error={errors.name}>
-              <Form.Control
-                id={id('name')}
-                value={draft.name}
-                isInvalid={!!errors.name}
-                onChange={(e) => put({ name: e.target.value })}
-              />
-            </Field>
+            <TextField
+              id={id('name')}
+              label="Name on the list"
+              error={errors.name}
+              value={draft.name}
+              put={(value) => put({ name: value })}
+            />
             <Field id={id('family')} label="Under" error={errors.family}>
               <Form.Select id={id('family')} value={draft.family} onChange={(e) => put({ family: e.target.value })}>
                 {families.map((f) => (
@@ -104,14 +103,13 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
       </div>
       {draft.answer === 'added' && (
         <>
-          <Field id={id('hazard')} label="Hazard, in plain words" error={errors.hazard}>
-            <Form.Control
-              id={id('hazard')}
-              value={draft.hazard}
-              isInvalid={!!errors.hazard}
-              onChange={(e) => put({ hazard: e.target.value })}
-            />
-          </Field>
+          <TextField
+            id={id('hazard')}
+            label="Hazard, in plain words"
+            error={errors.hazard}
+            value={draft.hazard}
+            put={(value) => put({ hazard: value })}
+          />
           <fieldset>
             <legend className="form-label">Why, as codes</legend>
             {reasons.data?.map((r) => (
@@ -130,16 +128,14 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
           </fieldset>
         </>
       )}
-      <Field id={id('reason')} label="What you tell them" error={errors.reason}>
-        <Form.Control
-          as="textarea"
-          rows={2}
-          id={id('reason')}
-          value={draft.reason}
-          isInvalid={!!errors.reason}
-          onChange={(e) => put({ reason: e.target.value })}
-        />
-      </Field>
+      <TextField
+        id={id('reason')}
+        label="What you tell them"
+        error={errors.reason}
+        rows={2}
+        value={draft.reason}
+        put={(value) => put({ reason: value })}
+      />
       {reply.isError && Object.keys(errors).length === 0 && <Failure error={reply.error} />}
       <Button size="sm" disabled={reply.isPending} onClick={() => reply.mutate()}>
         Send the answer

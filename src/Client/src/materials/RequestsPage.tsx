@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
+import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { useSession } from '../shared/session'
 import { RequestReply } from './RequestReply'
 
@@ -159,26 +159,24 @@ function Ask() {
     >
       <div className="inlineform">
         {fields.map(([key, label]) => (
-          <Field key={key} id={`request-${key}`} label={label} error={errors[key]}>
-            <Form.Control
-              id={`request-${key}`}
-              value={draft[key]}
-              isInvalid={!!errors[key]}
-              onChange={(e) => setDraft({ ...draft, [key]: e.target.value })}
-            />
-          </Field>
+          <TextField
+            key={key}
+            id={`request-${key}`}
+            label={label}
+            error={errors[key]}
+            value={draft[key]}
+            put={(value) => setDraft({ ...draft, [key]: value })}
+          />
         ))}
       </div>
-      <Field id="request-note" label="What you want to do with it" error={errors.note}>
-        <Form.Control
-          as="textarea"
-          rows={2}
-          id="request-note"
-          value={draft.note}
-          isInvalid={!!errors.note}
-          onChange={(e) => setDraft({ ...draft, note: e.target.value })}
-        />
-      </Field>
+      <TextField
+        id="request-note"
+        label="What you want to do with it"
+        error={errors.note}
+        rows={2}
+        value={draft.note}
+        put={(value) => setDraft({ ...draft, note: value })}
+      />
       {ask.isError && Object.keys(errors).length === 0 && <Failure error={ask.error} />}
       {ask.data && (
         <p role="status">

@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors } from '../shared/parts'
+import { Failure, fieldErrors, TextField } from '../shared/parts'
 import { lengthIn, useUnit, type Unit } from '../shared/units'
 import { reasonsQuery } from './materialQueries'
 import { RulingOutcome } from './RulingOutcome'
@@ -215,16 +215,15 @@ export function RulingForm({ material, close }: { material: Material; close: () 
             ['practice', 'Where practice differs'],
           ] as const
         ).map(([key, label]) => (
-          <Field key={key} id={`ruling-${key}`} label={label} error={errors[key]}>
-            <Form.Control
-              as="textarea"
-              rows={2}
-              id={`ruling-${key}`}
-              value={draft[key]}
-              isInvalid={!!errors[key]}
-              onChange={(e) => put({ [key]: e.target.value })}
-            />
-          </Field>
+          <TextField
+            key={key}
+            id={`ruling-${key}`}
+            label={label}
+            error={errors[key]}
+            rows={2}
+            value={draft[key]}
+            put={(value) => put({ [key]: value })}
+          />
         ))}
       </div>
       <fieldset>
@@ -242,35 +241,31 @@ export function RulingForm({ material, close }: { material: Material; close: () 
         {errors.reasons && <div className="invalid-feedback d-block">{errors.reasons.join(' ')}</div>}
       </fieldset>
       <div className="inlineform mt-2">
-        <Field id="ruling-from" label="Holds from (empty: now)" error={errors.from}>
-          <Form.Control
-            type="date"
-            id="ruling-from"
-            value={draft.from}
-            isInvalid={!!errors.from}
-            onChange={(e) => put({ from: e.target.value })}
-          />
-        </Field>
-        <Field id="ruling-review" label="Review by (empty: in a year)" error={errors.reviewBy}>
-          <Form.Control
-            type="date"
-            id="ruling-review"
-            value={draft.reviewBy}
-            isInvalid={!!errors.reviewBy}
-            onChange={(e) => put({ reviewBy: e.target.value })}
-          />
-        </Field>
-      </div>
-      <Field id="ruling-reason" label="Why it changes" error={errors.reason}>
-        <Form.Control
-          as="textarea"
-          rows={2}
-          id="ruling-reason"
-          value={draft.reason}
-          isInvalid={!!errors.reason}
-          onChange={(e) => put({ reason: e.target.value })}
+        <TextField
+          id="ruling-from"
+          label="Holds from (empty: now)"
+          error={errors.from}
+          type="date"
+          value={draft.from}
+          put={(value) => put({ from: value })}
         />
-      </Field>
+        <TextField
+          id="ruling-review"
+          label="Review by (empty: in a year)"
+          error={errors.reviewBy}
+          type="date"
+          value={draft.reviewBy}
+          put={(value) => put({ reviewBy: value })}
+        />
+      </div>
+      <TextField
+        id="ruling-reason"
+        label="Why it changes"
+        error={errors.reason}
+        rows={2}
+        value={draft.reason}
+        put={(value) => put({ reason: value })}
+      />
       <Failure error={save.error ?? preview.error} />
       {preview.data && <RulingOutcome outcome={preview.data} />}
       <Button type="button" variant="outline-primary" className="me-2" onClick={() => preview.mutate(draft)}>

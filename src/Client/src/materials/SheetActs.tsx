@@ -1,10 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import Button from 'react-bootstrap/Button'
-import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors } from '../shared/parts'
+import { Failure, fieldErrors, TextField } from '../shared/parts'
 import { useUnit } from '../shared/units'
 import { ReportOutcome } from './ReportOutcome'
 import { Clear } from './SheetClear'
@@ -92,16 +91,7 @@ function Reasoned<T>({
       <summary>{title}</summary>
       {help && <p className="small quiet mb-1">{help}</p>}
       {asks && (
-        <Field id={id} label="Why, in a sentence" error={errors.reason}>
-          <Form.Control
-            as="textarea"
-            rows={2}
-            id={id}
-            value={reason}
-            isInvalid={!!errors.reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-        </Field>
+        <TextField id={id} label="Why, in a sentence" error={errors.reason} rows={2} value={reason} put={setReason} />
       )}
       {doing.isError && !errors.reason && <Failure error={doing.error} />}
       {doing.data !== undefined && show?.(doing.data)}
@@ -134,20 +124,15 @@ function Offcut({ sheet }: { sheet: Detail }) {
       <summary>Keep an offcut</summary>
       <div className="inlineform">
         {(['width', 'height'] as const).map((key) => (
-          <Field
+          <TextField
             key={key}
             id={`offcut-${key}`}
             label={key === 'width' ? 'Its width' : 'Its height'}
             error={errors[key]}
-          >
-            <Form.Control
-              id={`offcut-${key}`}
-              placeholder={unit}
-              value={size[key]}
-              isInvalid={!!errors[key]}
-              onChange={(e) => setSize({ ...size, [key]: e.target.value })}
-            />
-          </Field>
+            placeholder={unit}
+            value={size[key]}
+            put={(value) => setSize({ ...size, [key]: value })}
+          />
         ))}
       </div>
       {cut.isError && Object.keys(errors).length === 0 && <Failure error={cut.error} />}

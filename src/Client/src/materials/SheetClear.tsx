@@ -3,7 +3,7 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors } from '../shared/parts'
+import { Failure, fieldErrors, TextField } from '../shared/parts'
 import { useMachines } from '../shared/session'
 import { operationNames } from './words'
 
@@ -59,25 +59,15 @@ export function Clear({ sheet }: { sheet: Schemas['SheetDetail'] }) {
           />
         ))}
       </fieldset>
-      <Field id="clear-until" label="Last day" error={errors.until}>
-        <Form.Control
-          type="date"
-          id="clear-until"
-          value={until}
-          isInvalid={!!errors.until}
-          onChange={(e) => setUntil(e.target.value)}
-        />
-      </Field>
-      <Field id="clear-seen" label="What you saw: label, order page, data sheet" error={errors.seen}>
-        <Form.Control
-          as="textarea"
-          rows={2}
-          id="clear-seen"
-          value={seen}
-          isInvalid={!!errors.seen}
-          onChange={(e) => setSeen(e.target.value)}
-        />
-      </Field>
+      <TextField id="clear-until" label="Last day" error={errors.until} type="date" value={until} put={setUntil} />
+      <TextField
+        id="clear-seen"
+        label="What you saw: label, order page, data sheet"
+        error={errors.seen}
+        rows={2}
+        value={seen}
+        put={setSeen}
+      />
       {sheet.batch && (
         <Form.Check
           id="clear-batch"

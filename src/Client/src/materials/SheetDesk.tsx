@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Field, fieldErrors, PageHead } from '../shared/parts'
+import { Empty, Failure, Field, fieldErrors, PageHead, TextField } from '../shared/parts'
 import { hasRole, sheetsQuery, useMaterials, useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
 import { lengthIn, useUnit } from '../shared/units'
@@ -238,43 +238,40 @@ function Register({ close }: { close: () => void }) {
             ['height', 'Height'],
           ] as const
         ).map(([key, label]) => (
-          <Field key={key} id={`sheet-${key}`} label={label} error={errors[key]}>
-            <Form.Control
-              id={`sheet-${key}`}
-              placeholder={unit}
-              value={draft[key]}
-              isInvalid={!!errors[key]}
-              onChange={(e) => put({ [key]: e.target.value })}
-            />
-          </Field>
+          <TextField
+            key={key}
+            id={`sheet-${key}`}
+            label={label}
+            error={errors[key]}
+            placeholder={unit}
+            value={draft[key]}
+            put={(value) => put({ [key]: value })}
+          />
         ))}
       </div>
       <div className="inlineform">
-        <Field id="sheet-supplier" label="Supplier" error={errors.supplier}>
-          <Form.Control
-            id="sheet-supplier"
-            value={draft.supplier}
-            isInvalid={!!errors.supplier}
-            onChange={(e) => put({ supplier: e.target.value })}
-          />
-        </Field>
-        <Field id="sheet-batch" label="Batch or order" error={errors.batch}>
-          <Form.Control
-            id="sheet-batch"
-            value={draft.batch}
-            isInvalid={!!errors.batch}
-            onChange={(e) => put({ batch: e.target.value })}
-          />
-        </Field>
-        <Field id="sheet-count" label="How many" error={errors.count}>
-          <Form.Control
-            id="sheet-count"
-            inputMode="numeric"
-            value={draft.count}
-            isInvalid={!!errors.count}
-            onChange={(e) => put({ count: e.target.value })}
-          />
-        </Field>
+        <TextField
+          id="sheet-supplier"
+          label="Supplier"
+          error={errors.supplier}
+          value={draft.supplier}
+          put={(value) => put({ supplier: value })}
+        />
+        <TextField
+          id="sheet-batch"
+          label="Batch or order"
+          error={errors.batch}
+          value={draft.batch}
+          put={(value) => put({ batch: value })}
+        />
+        <TextField
+          id="sheet-count"
+          label="How many"
+          error={errors.count}
+          inputMode="numeric"
+          value={draft.count}
+          put={(value) => put({ count: value })}
+        />
       </div>
       {hasRole(me, 'steward') && (
         <Form.Check

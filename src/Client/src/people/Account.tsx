@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, Ticket } from '../shared/parts'
+import { Failure, Field, fieldErrors, Loading, Ticket, TextField } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
 import { Closing } from './Closing'
 
@@ -129,16 +129,14 @@ function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {
           </Field>
         )}
         {founding && (
-          <Field id="role-evidence" label="What it rests on" error={errors.evidence}>
-            <Form.Control
-              as="textarea"
-              rows={2}
-              id="role-evidence"
-              value={evidence}
-              isInvalid={!!errors.evidence}
-              onChange={(e) => setEvidence(e.target.value)}
-            />
-          </Field>
+          <TextField
+            id="role-evidence"
+            label="What it rests on"
+            error={errors.evidence}
+            rows={2}
+            value={evidence}
+            put={setEvidence}
+          />
         )}
         {act.isError && Object.keys(errors).length === 0 && <Failure error={act.error} />}
         <Button type="submit" size="sm" disabled={act.isPending}>
@@ -194,14 +192,7 @@ function Consents({ account }: { account: AccountAnswer }) {
           add.mutate(undefined)
         }}
       >
-        <Field id="consent-text" label="Who gave it, and how" error={errors.text}>
-          <Form.Control
-            id="consent-text"
-            value={text}
-            isInvalid={!!errors.text}
-            onChange={(e) => setText(e.target.value)}
-          />
-        </Field>
+        <TextField id="consent-text" label="Who gave it, and how" error={errors.text} value={text} put={setText} />
         <div className="inlineform">
           <Field id="consent-machine" label="For" error={errors.machineIds}>
             <Form.Select id="consent-machine" value={only} onChange={(e) => setOnly(e.target.value)}>
@@ -213,15 +204,14 @@ function Consents({ account }: { account: AccountAnswer }) {
               ))}
             </Form.Select>
           </Field>
-          <Field id="consent-day" label="Last day (may stay empty)" error={errors.lastDay}>
-            <Form.Control
-              type="date"
-              id="consent-day"
-              value={lastDay}
-              isInvalid={!!errors.lastDay}
-              onChange={(e) => setLastDay(e.target.value)}
-            />
-          </Field>
+          <TextField
+            id="consent-day"
+            label="Last day (may stay empty)"
+            error={errors.lastDay}
+            type="date"
+            value={lastDay}
+            put={setLastDay}
+          />
         </div>
         {add.isError && Object.keys(errors).length === 0 && <Failure error={add.error} />}
         <Button type="submit" size="sm" disabled={add.isPending}>

@@ -1,8 +1,7 @@
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors } from '../shared/parts'
+import { Failure, fieldErrors, TextField } from '../shared/parts'
 import { useSession } from '../shared/session'
 import { useAct } from './Account'
 
@@ -32,34 +31,39 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
       <h3>End of the account</h3>
       <p>{account.ends ? `Its last day is ${time.date(Date.parse(account.ends) - 1)}.` : 'It has no end.'}</p>
       <div className="inlineform">
-        <Field id="end-day" label="Last day (empty: no end)" error={fieldErrors(end.error).lastDay}>
-          <Form.Control type="date" id="end-day" value={lastDay} onChange={(e) => setLastDay(e.target.value)} />
-        </Field>
+        <TextField
+          id="end-day"
+          label="Last day (empty: no end)"
+          error={fieldErrors(end.error).lastDay}
+          type="date"
+          value={lastDay}
+          put={setLastDay}
+        />
         <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => end.mutate(undefined)}>
           Set the last day
         </Button>
         {account.signInName && (
           <>
-            <Field id="new-password" label="A new first password" error={fieldErrors(renew.error).password}>
-              <Form.Control
-                id="new-password"
-                autoComplete="off"
-                value={password}
-                onChange={(e) => setPassword(e.target.value)}
-              />
-            </Field>
+            <TextField
+              id="new-password"
+              label="A new first password"
+              error={fieldErrors(renew.error).password}
+              autoComplete="off"
+              value={password}
+              put={setPassword}
+            />
             <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => renew.mutate(undefined)}>
               Set the password
             </Button>
           </>
         )}
-        <Field
+        <TextField
           id="hold-reason"
           label={account.legalHold ? 'Why the legal hold ends' : 'Legal hold: why'}
           error={fieldErrors(hold.error).reason}
-        >
-          <Form.Control id="hold-reason" value={reason} onChange={(e) => setReason(e.target.value)} />
-        </Field>
+          value={reason}
+          put={setReason}
+        />
         <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => hold.mutate(undefined)}>
           {account.legalHold ? 'End the legal hold' : 'Set a legal hold'}
         </Button>

@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
+import { Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
 
 /** One's own account: the agreement to sign, consents, password, and everything held about one. */
@@ -89,26 +89,24 @@ function Password() {
           change.mutate()
         }}
       >
-        <Field id="pw-now" label="Now" error={errors.current}>
-          <Form.Control
-            type="password"
-            id="pw-now"
-            autoComplete="current-password"
-            value={current}
-            isInvalid={!!errors.current}
-            onChange={(e) => setCurrent(e.target.value)}
-          />
-        </Field>
-        <Field id="pw-new" label="New, at least 10 characters" error={errors.password}>
-          <Form.Control
-            type="password"
-            id="pw-new"
-            autoComplete="new-password"
-            value={password}
-            isInvalid={!!errors.password}
-            onChange={(e) => setPassword(e.target.value)}
-          />
-        </Field>
+        <TextField
+          id="pw-now"
+          label="Now"
+          error={errors.current}
+          type="password"
+          autoComplete="current-password"
+          value={current}
+          put={setCurrent}
+        />
+        <TextField
+          id="pw-new"
+          label="New, at least 10 characters"
+          error={errors.password}
+          type="password"
+          autoComplete="new-password"
+          value={password}
+          put={setPassword}
+        />
         <Button type="submit" variant="outline-primary" className="mb-2" disabled={change.isPending}>
           Change it
         </Button>

@@ -1,5 +1,7 @@
-import type { ReactNode } from 'react'
+import type { InputHTMLAttributes, ReactNode } from 'react'
 import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import type { FormControlProps } from 'react-bootstrap/FormControl'
 import { ApiError } from './api'
 
 /** The head of a page: its name, one line of what it is, and its tools. */
@@ -66,6 +68,37 @@ export function Field({
         </div>
       )}
     </div>
+  )
+}
+
+/** A labelled field that is typed into, with what is wrong said below it. With `rows` it has several lines. */
+export function TextField({
+  label,
+  error,
+  put,
+  ...rest
+}: {
+  id: string
+  label: string
+  error?: string[]
+  value: string
+  put: (value: string) => void
+  rows?: number
+} & Pick<FormControlProps, 'type' | 'size' | 'placeholder' | 'autoComplete' | 'autoFocus'> &
+  Pick<
+    InputHTMLAttributes<HTMLInputElement>,
+    'inputMode' | 'min' | 'max' | 'step' | 'maxLength' | 'required' | 'list'
+  >) {
+  return (
+    <Field id={rest.id} label={label} error={error}>
+      <Form.Control
+        {...rest}
+        aria-describedby={error ? `${rest.id}-error` : undefined}
+        as={rest.rows ? 'textarea' : undefined}
+        isInvalid={!!error}
+        onChange={(e) => put(e.target.value)}
+      />
+    </Field>
   )
 }
 
