@@ -30,11 +30,7 @@ public static class PublicList
     private static (RulingStanding Standing, ListedMaterial Line) Line(Material material, List<Ruling> rulings, IReadOnlyList<MachineSpec> machines, LengthUnit unit)
     {
         var cells = machines.Select(m => (Machine: m, Cell: Shelf.Cell(m, rulings, unit))).ToList();
-        var standing = cells.Any(c => c.Cell.Standing == RulingStanding.Never) ? RulingStanding.Never
-            : cells.Any(c => c.Cell.Standing == RulingStanding.Banned) ? RulingStanding.Banned
-            : cells.Select(c => c.Cell.Standing).DefaultIfEmpty(RulingStanding.Cannot).Min();
-        // A material that nobody ruled on is shut like a banned one: the list never calls it merely impossible.
-        if (rulings.Count == 0) standing = RulingStanding.Banned;
+        var standing = Shelf.Overall(cells.Select(c => c.Cell), rulings.Count > 0);
         var open = standing is RulingStanding.Permitted or RulingStanding.ByArrangement;
         var words = open ? string.Join("; ", cells.Where(c => c.Cell.Standing <= RulingStanding.ByArrangement).Select(c => machines.Count > 1 ? $"{c.Machine.Name}: {Lower(Say(c.Cell))}" : Say(c.Cell))) : "";
         var evidence = rulings.Where(r => r.Standing <= RulingStanding.ByArrangement).Select(r => r.Evidence).DefaultIfEmpty(Evidence.None).Max();

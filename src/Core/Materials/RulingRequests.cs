@@ -12,6 +12,9 @@ public enum RequestAnswer
     /// <summary>It comes on the list with a ruling of its own.</summary>
     Added,
 
+    /// <summary>This one sheet may be used, by arrangement; the list does not change.</summary>
+    Cleared,
+
     /// <summary>It stays out.</summary>
     Refused,
 }

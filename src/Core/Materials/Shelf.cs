@@ -25,6 +25,17 @@ public static class Shelf
         return new ShelfCell(machine.Id, standing, Words(standing, operations, unit), operations);
     }
 
+    /// <summary>One word for a material over all machines: the strictest thing that is said of it anywhere, else the mildest.</summary>
+    /// <param name="ruled">False when nobody ruled on it: it is shut like a banned one, and never called merely impossible.</param>
+    public static RulingStanding Overall(IEnumerable<ShelfCell> cells, bool ruled)
+    {
+        var standings = cells.Select(c => c.Standing).DefaultIfEmpty(RulingStanding.Cannot).ToList();
+        return !ruled ? RulingStanding.Banned
+            : standings.Contains(RulingStanding.Never) ? RulingStanding.Never
+            : standings.Contains(RulingStanding.Banned) ? RulingStanding.Banned
+            : standings.Min();
+    }
+
     /// <summary>What the house and the machine together say of one operation at one thickness; no ruling reads as banned, for the gate is shut.</summary>
     public static RulingStanding At(MachineSpec machine, IEnumerable<Ruling> rulingsOfMaterial, Operation operation, decimal thicknessMm)
     {

@@ -11,19 +11,27 @@ using VelvetGate.Store.People;
 
 namespace VelvetGate.Store.Materials;
 
-/// <param name="State">waiting, known, added, refused or withdrawn.</param>
+/// <param name="State">waiting, known, added, cleared, refused or withdrawn.</param>
+/// <param name="SheetTag">The one sheet that was cleared.</param>
 /// <param name="Note">What the person wrote; gone once erased.</param>
 public sealed record RulingRequest(
-    Guid Id, string PersonId, string Name, string Supplier, string Link, string? Note, string? FileName, Instant At, string State, string? MaterialId, Instant? AnsweredAt, string? Answer);
+    Guid Id, string PersonId, string Name, string Supplier, string Link, string? Note, string? FileName, Instant At, string State, string? MaterialId, string? SheetTag, Instant? AnsweredAt, string? Answer);
 
 /// <summary>A new material as a steward answers with it.</summary>
 public sealed record NewMaterial(string Name, string Family, RulingStanding Standing, IReadOnlyList<string> Reasons, string Hazard, LocalDate ReviewBy);
+
+/// <summary>An answer to a request.</summary>
+/// <param name="KnownAs">For <see cref="RequestAnswer.Known"/>: the material it is.</param>
+/// <param name="Added">For <see cref="RequestAnswer.Added"/>: shut at once, or by arrangement before another pair of eyes.</param>
+/// <param name="Sheet">For <see cref="RequestAnswer.Cleared"/>: the sheet, and what it is cleared for.</param>
+/// <param name="Reason">What the person is told.</param>
+public sealed record AnswerToRequest(RequestAnswer Kind, string Reason, string? KnownAs = null, NewMaterial? Added = null, (NewSheet Sheet, Clearing For)? Sheet = null);
 
 /// <summary>Requests for rulings on what is not on the list.</summary>
 public sealed class RulingRequestStore(NpgsqlDataSource db)
 {
     private const string Columns = """
-        select r.id, r.person_id, r.name, r.supplier, r.link, n.body as note, r.file_name, r.at, r.state, r.material_id, r.answered_at, a.body as answer
+        select r.id, r.person_id, r.name, r.supplier, r.link, n.body as note, r.file_name, r.at, r.state, r.material_id, r.sheet_tag, r.answered_at, a.body as answer
         from materials.request r left join ledger.text n on n.id = r.text_id left join ledger.text a on a.id = r.answer_text_id
         """;
 
@@ -88,45 +96,70 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
         return (done, done);
     }, cancel);
 
-    /// <summary>Answers a request: it is a known material, it comes on the list, or it stays out.</summary>
-    /// <param name="knownAs">The material it is, for <see cref="RequestAnswer.Known"/>.</param>
-    /// <param name="added">For <see cref="RequestAnswer.Added"/>: shut at once, or by arrangement before another pair of eyes.</param>
+    /// <summary>Answers a request: it is a known material, it comes on the list, this one sheet may be used, or it stays out.</summary>
     /// <returns>The material, if any; null when nothing waits under that id; or why not.</returns>
-    public Task<Result<string?>?> Answer(Guid id, RequestAnswer answer, string? knownAs, NewMaterial? added, string reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    public Task<Result<string?>?> Answer(Guid id, AnswerToRequest answer, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
         Result<string?>? outcome = null;
         var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Name)?>("select person_id, name from materials.request where id = @id and state = 'waiting' for update", new { id }, transaction);
         if (row is not { } request) return (outcome, false);
         if (RulingRequests.MayAnswer(request.Person, by) is { } self) return (self, false);
-        var material = knownAs;
-        if (answer == RequestAnswer.Known)
+        string? tag = null;
+        Result<string?> done = answer.Kind switch
         {
-            var known = await connection.ExecuteAsync(
-                "update materials.material set synonyms = array_append(synonyms, @Name), version = version + 1 where id = @knownAs and not (@Name = any(synonyms)) and lower(name) <> lower(@Name)", new { request.Name, knownAs }, transaction);
-            if (known == 0 && !await connection.ExecuteScalarAsync<bool>("select exists (select from materials.material where id = @knownAs)", new { knownAs }, transaction))
-                return (new Refusal("request.material", "Choose the material of the list that it is.", "materialId"), false);
-        }
-        if (answer == RequestAnswer.Added)
+            RequestAnswer.Known => await NameKnown(connection, transaction, request.Name, answer.KnownAs!),
+            RequestAnswer.Added => await AddMaterial(connection, transaction, answer.Added!, answer.Reason, by, now),
+            RequestAnswer.Cleared => answer.Sheet!.Value.Sheet.MaterialId,
+            _ => (string?)null,
+        };
+        if (answer.Kind == RequestAnswer.Cleared)
         {
-            var put = await AddMaterial(connection, transaction, added!, reason, by, now);
-            if (put.Refusal is { } refusal) return (refusal, false);
-            material = put.Value;
+            var cleared = await ClearSheet(connection, transaction, id, answer.Sheet!.Value.Sheet with { BroughtBy = request.Person }, answer.Sheet.Value.For, by, now);
+            if (cleared.Refusal is { } no) return (no, false);
+            tag = cleared.Value;
         }
-        var text = await LedgerStore.Keep(connection, transaction, reason, request.Person);
-        var state = GateWords.Of(answer);
+        if (done.Refusal is { } refusal) return (refusal, false);
+        var material = done.Value;
+        var text = await LedgerStore.Keep(connection, transaction, answer.Reason, request.Person);
+        var state = GateWords.Of(answer.Kind);
         await connection.ExecuteAsync(
-            "update materials.request set state = @state, material_id = @material, answered_by = @by, answered_at = @now, answer_text_id = @text where id = @id",
-            new { id, state, material, by, now, text = text.Id }, transaction);
-        await MessageStore.Tell(
-            connection, transaction, request.Person, $"request.{state}:{id}",
-            answer switch { RequestAnswer.Known => $"“{request.Name}” is on the list already", RequestAnswer.Added => $"“{request.Name}” came on the list", _ => $"“{request.Name}” stays out" },
-            reason, material is null ? "/materials/requests" : $"/materials/{material}", now);
-        await LedgerStore.Append(connection, transaction, now, "ruling.answered", new { request = id, state, material, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
+            "update materials.request set state = @state, material_id = @material, sheet_tag = @tag, answered_by = @by, answered_at = @now, answer_text_id = @text where id = @id",
+            new { id, state, material, tag, by, now, text = text.Id }, transaction);
+        var title = answer.Kind switch
+        {
+            RequestAnswer.Known => $"“{request.Name}” is on the list already", RequestAnswer.Added => $"“{request.Name}” came on the list",
+            RequestAnswer.Cleared => $"“{request.Name}” may be used: sheet {tag}", _ => $"“{request.Name}” stays out",
+        };
+        var link = tag is not null ? $"/sheets/{tag}" : material is not null ? $"/materials/{material}" : "/materials/requests";
+        await MessageStore.Tell(connection, transaction, request.Person, $"request.{state}:{id}", title, answer.Reason, link, now);
+        await LedgerStore.Append(connection, transaction, now, "ruling.answered", new { request = id, state, material, tag, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
         outcome = material;
         return (outcome, true);
     }, cancel);
 
-    private static async Task<Result<string>> AddMaterial(NpgsqlConnection connection, NpgsqlTransaction transaction, NewMaterial added, string reason, string by, Instant now)
+    private static async Task<Result<string?>> NameKnown(NpgsqlConnection connection, NpgsqlTransaction transaction, string name, string knownAs)
+    {
+        var known = await connection.ExecuteAsync(
+            "update materials.material set synonyms = array_append(synonyms, @name), version = version + 1 where id = @knownAs and not (@name = any(synonyms)) and lower(material.name) <> lower(@name)", new { name, knownAs }, transaction);
+        if (known == 0 && !await connection.ExecuteScalarAsync<bool>("select exists (select from materials.material where id = @knownAs)", new { knownAs }, transaction))
+            return new Refusal("request.material", "Choose the material of the list that it is.", "materialId");
+        return knownAs;
+    }
+
+    /// <summary>Gives what was asked for a tag and clears it, on the data sheet that came with the request.</summary>
+    private static async Task<Result<string>> ClearSheet(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid request, NewSheet sheet, Clearing clearing, string by, Instant now)
+    {
+        var made = await SheetDeskStore.Register(connection, transaction, [sheet], by, now);
+        if (made.Refusal is { } refusal) return refusal;
+        var tag = made.Value[0];
+        await connection.ExecuteAsync(
+            "insert into materials.evidence (id, tag, name, sha256, added_by, at) select gen_random_uuid(), @tag, file_name, sha256, person_id, @now from materials.request where id = @request and sha256 is not null",
+            new { tag, request, now }, transaction);
+        var cleared = await SheetDeskStore.Clear(connection, transaction, tag, clearing, wholeBatch: false, by, now);
+        return cleared is { Refusal: { } no } ? no : tag;
+    }
+
+    private static async Task<Result<string?>> AddMaterial(NpgsqlConnection connection, NpgsqlTransaction transaction, NewMaterial added, string reason, string by, Instant now)
     {
         var id = RulingRequests.IdOf(added.Name);
         if (id.Length == 0) return new Refusal("request.name", "Give it a name with letters.", "name");

@@ -16,6 +16,11 @@ namespace VelvetGate.Store.Materials;
 /// <param name="BroughtBy">Null for the house's own stock.</param>
 public sealed record NewSheet(string MaterialId, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, string Supplier, string Batch, string? BroughtBy, int Count);
 
+/// <summary>What a steward clears a sheet for.</summary>
+/// <param name="MachineIds">None means every machine.</param>
+/// <param name="Seen">What it rests on: label, order page, data sheet.</param>
+public sealed record Clearing(IReadOnlyList<Operation> Operations, IReadOnlyList<string> MachineIds, Instant Until, string Seen);
+
 /// <summary>A sheet as it stands.</summary>
 /// <param name="Note">What was seen, asked for or found last; gone once erased.</param>
 /// <param name="Operations">What it is cleared for now; empty when it is not.</param>
@@ -70,9 +75,15 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     /// <returns>Their tags, or why not.</returns>
     public Task<Result<IReadOnlyList<string>>> Register(IReadOnlyList<NewSheet> sheets, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
+        var made = await Register(connection, transaction, sheets, by, now);
+        return (made, made.Refusal is null);
+    }, cancel);
+
+    internal static async Task<Result<IReadOnlyList<string>>> Register(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<NewSheet> sheets, string by, Instant now)
+    {
         var materials = sheets.Select(s => s.MaterialId).Distinct().ToArray();
         if (await connection.ExecuteScalarAsync<int>("select count(*)::int from materials.material where id = any(@materials)", new { materials }, transaction) != materials.Length)
-            return ((Result<IReadOnlyList<string>>)new Refusal("sheet.material", "Choose the material that it is said to be.", "materialId"), false);
+            return new Refusal("sheet.material", "Choose the material that it is said to be.", "materialId");
         var all = new List<string>();
         foreach (var sheet in sheets)
         {
@@ -86,8 +97,8 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             all.AddRange(tags);
         }
         await LedgerStore.Append(connection, transaction, now, "sheet.registered", new { tags = all, materials, by = await HouseStore.Number(connection, transaction, by) });
-        return (all, true);
-    }, cancel);
+        return all;
+    }
 
     /// <summary>Adds a file of evidence; the same file twice is one.</summary>
     /// <returns>Its id; null when there is no such sheet; or why not.</returns>
@@ -126,40 +137,44 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Clears a sheet, or all of its batch that wait, on what a steward saw.</summary>
     /// <returns>Tags cleared; null when there is no such sheet; or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>?> Clear(
-        string tag, IReadOnlyList<Operation> operations, IReadOnlyList<string> machineIds, Instant until, string seen, bool wholeBatch, string by, Instant now, CancellationToken cancel) =>
-        Work.Do(db, async (connection, transaction) =>
-        {
-            Result<IReadOnlyList<string>>? answer = null;
-            if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet) return (answer, false);
-            var standings = await Standings(connection, transaction, sheet, operations, machineIds, now);
-            if (SheetDesk.MayClear(sheet.BroughtBy, by, Enum.Parse<SheetState>(sheet.State, true), sheet.Quarantined, standings) is { } refusal) return (refusal, false);
-            var tags = wholeBatch && sheet.Batch.Length > 0
-                ? (await connection.QueryAsync<string>(
-                    """
-                    select tag from materials.sheet s where material_id = @MaterialId and batch = @Batch and thickness_mm = @ThicknessMm and state in ('waiting', 'moreWanted', 'recheck')
-                        and brought_by is not distinct from @BroughtBy
-                        and not exists (select from materials.quarantine q where q.tag = s.tag and q.held @> @now and upper_inf(q.recorded)) order by tag for update
-                    """,
-                    new { sheet.MaterialId, sheet.Batch, sheet.ThicknessMm, sheet.BroughtBy, now }, transaction)).Append(tag).Distinct().Order(StringComparer.Ordinal).ToArray()
-                : [tag];
-            var text = await LedgerStore.Keep(connection, transaction, seen, sheet.BroughtBy);
-            await EndClearances(connection, transaction, tags, now);
-            await connection.ExecuteAsync(
+    public Task<Result<IReadOnlyList<string>>?> Clear(string tag, Clearing clearing, bool wholeBatch, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        var cleared = await Clear(connection, transaction, tag, clearing, wholeBatch, by, now);
+        return (cleared, cleared is { Refusal: null });
+    }, cancel);
+
+    internal static async Task<Result<IReadOnlyList<string>>?> Clear(
+        NpgsqlConnection connection, NpgsqlTransaction transaction, string tag, Clearing clearing, bool wholeBatch, string by, Instant now)
+    {
+        if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet) return null;
+        var (operations, machineIds, until, seen) = clearing;
+        var standings = await Standings(connection, transaction, sheet, operations, machineIds, now);
+        if (SheetDesk.MayClear(sheet.BroughtBy, by, Enum.Parse<SheetState>(sheet.State, true), sheet.Quarantined, standings) is { } refusal) return refusal;
+        var tags = wholeBatch && sheet.Batch.Length > 0
+            ? (await connection.QueryAsync<string>(
                 """
-                insert into materials.clearance (tag, operations, machine_ids, held, recorded, cleared_by, text_id)
-                select t, @operations, @machines, tstzrange(@now, @until), tstzrange(@now, null), @by, @text from unnest(@tags) t;
-                update materials.sheet set state = 'cleared', state_by = @by, state_at = @now, state_text_id = @text, version = version + 1 where tag = any(@tags);
+                select tag from materials.sheet s where material_id = @MaterialId and batch = @Batch and thickness_mm = @ThicknessMm and state in ('waiting', 'moreWanted', 'recheck')
+                    and brought_by is not distinct from @BroughtBy
+                    and not exists (select from materials.quarantine q where q.tag = s.tag and q.held @> @now and upper_inf(q.recorded)) order by tag for update
                 """,
-                new { tags, operations = operations.Select(GateWords.Of).ToArray(), machines = machineIds.ToArray(), now, until, by, text = text.Id }, transaction);
-            await Tell(connection, transaction, sheet, "cleared", $"Sheet {tag} is cleared", seen, now);
-            await LedgerStore.Append(connection, transaction, now, "sheet.cleared", new
-            {
-                tags, operations = operations.Select(GateWords.Of), machines = machineIds, until = Core.Ledger.Chain.Instant(until), by = await HouseStore.Number(connection, transaction, by), seen = text.InChain,
-            });
-            answer = tags;
-            return (answer, true);
-        }, cancel);
+                new { sheet.MaterialId, sheet.Batch, sheet.ThicknessMm, sheet.BroughtBy, now }, transaction)).Append(tag).Distinct().Order(StringComparer.Ordinal).ToArray()
+            : [tag];
+        var text = await LedgerStore.Keep(connection, transaction, seen, sheet.BroughtBy);
+        await EndClearances(connection, transaction, tags, now);
+        await connection.ExecuteAsync(
+            """
+            insert into materials.clearance (tag, operations, machine_ids, held, recorded, cleared_by, text_id)
+            select t, @operations, @machines, tstzrange(@now, @until), tstzrange(@now, null), @by, @text from unnest(@tags) t;
+            update materials.sheet set state = 'cleared', state_by = @by, state_at = @now, state_text_id = @text, version = version + 1 where tag = any(@tags);
+            """,
+            new { tags, operations = operations.Select(GateWords.Of).ToArray(), machines = machineIds.ToArray(), now, until, by, text = text.Id }, transaction);
+        await Tell(connection, transaction, sheet, "cleared", $"Sheet {tag} is cleared", seen, now);
+        await LedgerStore.Append(connection, transaction, now, "sheet.cleared", new
+        {
+            tags, operations = operations.Select(GateWords.Of), machines = machineIds, until = Core.Ledger.Chain.Instant(until), by = await HouseStore.Number(connection, transaction, by), seen = text.InChain,
+        });
+        return tags;
+    }
 
     /// <summary>Asks for more, refuses into quarantine, ends a quarantine, or retires a sheet that is used up.</summary>
     /// <returns>Null when there is no such sheet; or why not.</returns>

@@ -11,9 +11,10 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
 
+/// <param name="Standing">One word for it over all machines.</param>
 public sealed record MaterialAnswer(
     string Id, string Name, string Family, IReadOnlyList<string> Synonyms, Evidence Evidence, string Hazard, string Handling, IReadOnlyList<string> Reasons,
-    IReadOnlyList<TwinAnswer> Twins, IReadOnlyList<ShelfCell> Cells, IReadOnlyList<RulingAnswer> Rulings, int Version);
+    IReadOnlyList<TwinAnswer> Twins, RulingStanding Standing, IReadOnlyList<ShelfCell> Cells, IReadOnlyList<RulingAnswer> Rulings, int Version);
 
 /// <param name="Members">The other members of the group.</param>
 /// <param name="Dangerous">True when one of them is banned or never allowed.</param>
@@ -73,11 +74,12 @@ public static class MaterialEndpoints
         MaterialAnswer Answer(Material m)
         {
             var own = byMaterial[m.Id].ToList();
+            var cells = machines.Select(machine => Shelf.Cell(machine, own, shown.Value)).ToList();
             return new MaterialAnswer(
                 m.Id, m.Name, m.Family, m.Synonyms, own.Count > 0 ? own.Max(r => r.Evidence) : Evidence.ClearedTag,
                 own.FirstOrDefault()?.Hazard ?? "", own.FirstOrDefault()?.Handling ?? "", own.FirstOrDefault()?.Reasons ?? [],
                 [.. twins.Where(t => t.MaterialIds.Contains(m.Id)).Select(t => Twin(t, m.Id))],
-                [.. machines.Select(machine => Shelf.Cell(machine, own, shown.Value))],
+                Shelf.Overall(cells, own.Count > 0), cells,
                 [.. own.Select(r => new RulingAnswer(r.Kind, r.Operation, r.MinMm, r.MaxMm, r.Standing, r.Evidence, r.FilteredNeedsArrangement))], versions[m.Id]);
         }
 

@@ -38,8 +38,10 @@ public sealed record CellChangeAnswer(LaserKind Kind, Operation Operation, strin
 public sealed record RulingPreviewAnswer(
     IReadOnlyList<CellChangeAnswer> Cells, RulingDirection Direction, IReadOnlyList<BookingAnswer> Bookings, IReadOnlyList<string> Sheets, IReadOnlyList<string> Settings, Guid? Proposal);
 
+/// <param name="Reasons">Why, in words.</param>
+/// <param name="FilteredNeedsArrangement">A machine that only filters asks for a steward.</param>
 public sealed record VersionOfRuling(
-    LaserKind Kind, Operation Operation, string Text, string Hazard, string Handling, string Practice, LocalDate? ReviewBy, Instant From, Instant? Until, string? By, string? Why);
+    LaserKind Kind, Operation Operation, string Text, IReadOnlyList<string> Reasons, string Hazard, string Handling, string Practice, bool FilteredNeedsArrangement, LocalDate? ReviewBy, Instant From, Instant? Until, string? By, string? Why);
 
 public sealed record RulingHistory(IReadOnlyList<VersionOfRuling> Items);
 
@@ -79,7 +81,7 @@ public static class RulingEndpoints
         if (versions.Count == 0 && (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.All(m => m.Id != id)) return Problems.NotFound("material");
         var names = await Names(people, await user.SeesNames(), clock, cancel);
         return TypedResults.Ok(new RulingHistory([.. versions.Select(v => new VersionOfRuling(
-            v.Ruling.Kind, v.Ruling.Operation, RulingChanges.Say([v.Ruling], shown.Value), v.Ruling.Hazard, v.Ruling.Handling, v.Practice, v.ReviewBy, v.From, v.Until,
+            v.Ruling.Kind, v.Ruling.Operation, RulingChanges.Say([v.Ruling], shown.Value), [.. v.Ruling.Reasons.Select(r => RulingChanges.Reasons.GetValueOrDefault(r, r))], v.Ruling.Hazard, v.Ruling.Handling, v.Practice, v.Ruling.FilteredNeedsArrangement, v.ReviewBy, v.From, v.Until,
             v.ChangedBy is { } by ? names.GetValueOrDefault(by, "somebody") : null, v.Why))]));
     }
 

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
@@ -15,17 +16,22 @@ namespace VelvetGate.Web.Materials;
 /// <param name="Link">Where it is sold or described, as text; it is shown, never followed.</param>
 public sealed record RequestRuling(string? Name = null, string? Supplier = null, string? Link = null, string? Note = null);
 
-/// <param name="Answer">known, added or refused.</param>
-/// <param name="MaterialId">For known: what it is.</param>
+/// <param name="Answer">known, added, cleared or refused.</param>
+/// <param name="MaterialId">For known: what it is. For cleared: what its sheet counts as.</param>
 /// <param name="Name">For added: its name on the list; empty for the name asked.</param>
 /// <param name="Standing">For added: never, banned or byArrangement.</param>
+/// <param name="Thickness">For cleared: the sheet's lengths as typed, in any unit.</param>
+/// <param name="Operations">For cleared: what it may be used for.</param>
+/// <param name="Unit">Unit of a bare length: mm or in.</param>
 public sealed record AnswerRequest(
-    string? Answer = null, string? MaterialId = null, string? Name = null, string? Family = null, string? Standing = null, IReadOnlyList<string>? Reasons = null, string? Hazard = null, string? Reason = null);
+    string? Answer = null, string? MaterialId = null, string? Name = null, string? Family = null, string? Standing = null, IReadOnlyList<string>? Reasons = null, string? Hazard = null, string? Reason = null,
+    string? Thickness = null, string? Width = null, string? Height = null, IReadOnlyList<Operation>? Operations = null, string? Unit = null);
 
 /// <param name="By">For stewards: who asks.</param>
+/// <param name="SheetTag">The one sheet that was cleared.</param>
 /// <param name="Reply">What the steward wrote.</param>
 public sealed record RequestAnswered(
-    Guid Id, string Name, string Supplier, string Link, string? Note, string? FileName, Instant At, string State, string? MaterialId, string? Reply, bool Mine, string? By, bool MayAnswer);
+    Guid Id, string Name, string Supplier, string Link, string? Note, string? FileName, Instant At, string State, string? MaterialId, string? SheetTag, string? Reply, bool Mine, string? By, bool MayAnswer);
 
 /// <param name="Families">Headings of the list, for a new material.</param>
 public sealed record RequestList(IReadOnlyList<RequestAnswered> Items, IReadOnlyList<string> Families);
@@ -50,7 +56,7 @@ public static class RulingRequestEndpoints
         var names = steward ? await RulingEndpoints.Names(people, true, clock, cancel) : [];
         var families = (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.Select(m => m.Family).Distinct().ToList();
         return TypedResults.Ok(new RequestList([.. (await requests.List(user.Id, steward, cancel)).Select(r => new RequestAnswered(
-            r.Id, r.Name, r.Supplier, r.Link, r.Note, r.FileName, r.At, r.State, r.MaterialId, r.Answer, r.PersonId == user.Id, steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,
+            r.Id, r.Name, r.Supplier, r.Link, r.Note, r.FileName, r.At, r.State, r.MaterialId, r.SheetTag, r.Answer, r.PersonId == user.Id, steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,
             steward && r.State == "waiting" && RulingRequests.MayAnswer(r.PersonId, user.Id) is null))], families));
     }
 
@@ -66,7 +72,7 @@ public static class RulingRequestEndpoints
         var (name, supplier, link) = (request.Name!.Trim(), request.Supplier?.Trim() ?? "", request.Link?.Trim() ?? "");
         var made = await requests.Add(user.Id, name, supplier, link, request.Note?.Trim(), now, cancel);
         if (made.Refusal is { } refusal) return Problems.Of(refusal);
-        return TypedResults.Created($"/api/ruling-requests/{made.Value}", new RequestAnswered(made.Value, name, supplier, link, request.Note, null, now, "waiting", null, null, true, null, false));
+        return TypedResults.Created($"/api/ruling-requests/{made.Value}", new RequestAnswered(made.Value, name, supplier, link, request.Note, null, now, "waiting", null, null, null, true, null, false));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Attach(Guid id, IFormFile? file, RulingRequestStore requests, CurrentUser user, CancellationToken cancel)
@@ -92,17 +98,32 @@ public static class RulingRequestEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        if (!Enum.TryParse<RequestAnswer>(request.Answer, ignoreCase: true, out var answer) || int.TryParse(request.Answer, out _)) errors.Add("answer", "Say known, added or refused.");
+        if (!Enum.TryParse<RequestAnswer>(request.Answer, ignoreCase: true, out var answer) || int.TryParse(request.Answer, out _)) errors.Add("answer", "Say known, added, cleared or refused.");
         if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
         NewMaterial? added = null;
         if (!errors.Any && answer == RequestAnswer.Known && string.IsNullOrWhiteSpace(request.MaterialId)) errors.Add("materialId", "Choose the material of the list that it is.");
+        (NewSheet, Clearing)? sheet = answer == RequestAnswer.Cleared ? ReadSheet(request, rules, now, errors) : null;
         if (!errors.Any && answer == RequestAnswer.Added) added = await ReadMaterial(id, request, rules, requests, now, errors, cancel);
         if (errors.Any) return errors.Answer();
-        if (await requests.Answer(id, answer, answer == RequestAnswer.Known ? request.MaterialId : null, added, request.Reason!.Trim(), user.Id, now, cancel) is not { } answered) return Problems.NotFound("request that waits");
+        var reply = new AnswerToRequest(answer, request.Reason!.Trim(), request.MaterialId, added, sheet);
+        if (await requests.Answer(id, reply, user.Id, now, cancel) is not { } answered) return Problems.NotFound("request that waits");
         return answered.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "request.self" ? 403 : 400) : TypedResults.Ok(new StateAnswer(answer.ToString().ToLowerInvariant()));
     }
 
-    private static async Task<NewMaterial?> ReadMaterial(Guid id, AnswerRequest request, Core.House.HouseRules rules, RulingRequestStore requests, Instant now, FieldErrors errors, CancellationToken cancel)
+    private static (NewSheet, Clearing) ReadSheet(AnswerRequest request, HouseRules rules, Instant now, FieldErrors errors)
+    {
+        var unit = SheetDeskEndpoints.Unit(request.Unit, errors);
+        var thickness = SheetDeskEndpoints.Size(request.Thickness, "thickness", unit, errors);
+        var width = SheetDeskEndpoints.Size(request.Width, "width", unit, errors);
+        var height = SheetDeskEndpoints.Size(request.Height, "height", unit, errors);
+        var operations = request.Operations?.Distinct().ToList() ?? [];
+        if (operations.Count == 0) errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
+        if (string.IsNullOrWhiteSpace(request.MaterialId)) errors.Add("materialId", "Choose the material whose rulings hold for it.");
+        var until = rules.Clock.Day(SheetDesk.LastDay(rules.Clock.DateOf(now), houseStock: false, rules)).End;
+        return (new NewSheet(request.MaterialId?.Trim() ?? "", thickness, width, height, "", "", null, 1), new Clearing(operations, [], until, request.Reason?.Trim() ?? ""));
+    }
+
+    private static async Task<NewMaterial?> ReadMaterial(Guid id, AnswerRequest request, HouseRules rules, RulingRequestStore requests, Instant now, FieldErrors errors, CancellationToken cancel)
     {
         var name = string.IsNullOrWhiteSpace(request.Name) ? (await requests.Find(id, cancel))?.Name ?? "" : request.Name.Trim();
         if (name.Length > RulingRequests.LongestWord) errors.Add("name", $"Keep it to {RulingRequests.LongestWord} characters.");

@@ -155,7 +155,7 @@ public static class SheetDeskEndpoints
         }
         if (day < today || day > last) errors.Add("until", $"Between today and {last.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}, as the house rules have it.");
         if (errors.Any) return errors.Answer();
-        if (await sheets.Clear(sheet.Tag, operations, machines, rules.Clock.Day(day).End, request.Seen!.Trim(), request.WholeBatch == true, user.Id, now, cancel) is not { } cleared) return Problems.NotFound("sheet");
+        if (await sheets.Clear(sheet.Tag, new Clearing(operations, machines, rules.Clock.Day(day).End, request.Seen!.Trim()), request.WholeBatch == true, user.Id, now, cancel) is not { } cleared) return Problems.NotFound("sheet");
         return cleared.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "sheet.self" ? 403 : refusal.Field is null ? 409 : 400) : TypedResults.Ok(new TagsAnswer(cleared.Value));
     }
 
@@ -206,7 +206,7 @@ public static class SheetDeskEndpoints
 
     private static ProblemHttpResult NotYours() => Problems.Of(403, "sheet.notYours", "This is for the person who brought the sheet, and for staff.");
 
-    private static LengthUnit Unit(string? text, FieldErrors errors)
+    internal static LengthUnit Unit(string? text, FieldErrors errors)
     {
         var unit = Length.ParseChoice(text);
         if (unit.Refusal is null) return unit.Value;
@@ -214,7 +214,7 @@ public static class SheetDeskEndpoints
         return LengthUnit.Mm;
     }
 
-    private static decimal Size(string? text, string field, LengthUnit unit, FieldErrors errors)
+    internal static decimal Size(string? text, string field, LengthUnit unit, FieldErrors errors)
     {
         var parsed = Length.Parse(text, unit);
         if (parsed.Refusal is { } refusal) errors.Add(field, refusal.Text);

@@ -55,6 +55,32 @@ public class RulingRequestApiTests(WebHouse house) : IClassFixture<WebHouse>
     }
 
     [Fact]
+    public async Task Cleared_IsOneSheetOfThePerson_OnTheirDataSheet_AndBannedStuffIsNot()
+    {
+        using var member = await house.As("member");
+        using var steward = await house.As("steward");
+        var id = await Ask(member, "Quuxveneer");
+        using var form = new MultipartFormDataContent { { new ByteArrayContent("%PDF-1.4 veneer"u8.ToArray()), "file", "veneer.pdf" } };
+        (await Answer.Of(await member.Http.PostAsync($"/api/ruling-requests/{id}/file", form, TestContext.Current.CancellationToken))).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "cleared", reason = "Seen." })).Fields.ShouldBe(["thickness", "width", "height", "operations", "materialId"], ignoreOrder: true);
+        object Cleared(string materialId) => new { answer = "cleared", materialId, thickness = "0.6 mm", width = "24 in", height = "30 cm", operations = new[] { "cut", "engrave" }, reason = "Beech by its data sheet." };
+        (await steward.Post($"/api/ruling-requests/{id}/answer", Cleared("pvc-sheet"))).Code.ShouldBe("sheet.never");
+        (await Find(steward, id)).GetProperty("state").GetString().ShouldBe("waiting", "what is refused leaves nothing half done");
+        (await steward.Get("/api/sheets")).Body.GetProperty("items").EnumerateArray().ShouldNotContain(s => s.GetProperty("materialId").GetString() == "pvc-sheet" && s.GetProperty("thicknessMm").GetDecimal() == 0.6m);
+
+        (await steward.Post($"/api/ruling-requests/{id}/answer", Cleared("wood-solid"))).Status.ShouldBe(HttpStatusCode.OK);
+        var answered = await Find(member, id);
+        answered.GetProperty("state").GetString().ShouldBe("cleared");
+        var sheet = (await member.Get($"/api/sheets/{answered.GetProperty("sheetTag").GetString()}")).Body;
+        sheet.GetProperty("mine").GetBoolean().ShouldBeTrue();
+        sheet.GetProperty("cleared").GetBoolean().ShouldBeTrue();
+        sheet.GetProperty("widthMm").GetDecimal().ShouldBe(609.6m);
+        sheet.GetProperty("operations").EnumerateArray().Select(o => o.GetString()).ShouldBe(["cut", "engrave"]);
+        sheet.GetProperty("evidence").EnumerateArray().Select(e => e.GetProperty("name").GetString()).ShouldBe(["veneer.pdf"]);
+        (await Named(member, "quuxveneer")).ShouldBeEmpty("the list stays as it is");
+    }
+
+    [Fact]
     public async Task OwnRequest_IsAnsweredByAnother_AndMayBeWithdrawn()
     {
         using var steward = await house.As("steward");

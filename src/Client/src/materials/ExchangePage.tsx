@@ -35,6 +35,8 @@ export function ExchangePage() {
   )
 }
 
+const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`
+
 function Picker({ id, put, error }: { id: string; put: (text: string) => void; error?: string[] }) {
   return (
     <Field id={id} label="File, CSV or JSON" error={error}>
@@ -43,6 +45,8 @@ function Picker({ id, put, error }: { id: string; put: (text: string) => void; e
         type="file"
         accept=".csv,.json,text/csv,application/json"
         isInvalid={!!error}
+        // The same file, mended, can be chosen again.
+        onClick={(e) => (e.currentTarget.value = '')}
         onChange={(e) => void (async () => put((await (e.target as HTMLInputElement).files?.[0]?.text()) ?? ''))()}
       />
     </Field>
@@ -78,6 +82,11 @@ function Rulings() {
     onSuccess: (made) => (made.stored ? queries.invalidateQueries({ queryKey: ['live'] }) : undefined),
   })
   const errors = fieldErrors(run.error)
+  // What was seen of another file must not stand beside this one.
+  const choose = (chosen: string) => {
+    setText(chosen)
+    run.reset()
+  }
   return (
     <section className="mt-4">
       <RunOn title="Rulings from a file" />
@@ -85,7 +94,7 @@ function Rulings() {
         A cell in the file is replaced whole; what is not in it stays. Stricter holds at once, milder waits for another
         steward.
       </p>
-      <Picker id="rulings-file" put={setText} error={errors.file} />
+      <Picker id="rulings-file" put={choose} error={errors.file} />
       <TextField id="rulings-reason" label="Why they change" error={errors.reason} value={reason} put={setReason} />
       {run.isError && Object.keys(errors).length === 0 && <Failure error={run.error} />}
       <Button
@@ -105,7 +114,7 @@ function Rulings() {
       {run.data && (
         <div className="ruledone" role="status">
           <p>
-            {run.data.rows} rows read. {run.data.materials.length} materials change
+            {count(run.data.rows, 'row')} read. Changes {count(run.data.materials.length, 'material')}
             {run.data.proposals > 0 && `, ${run.data.proposals} of them milder, which waits`}.{' '}
             {run.data.stored && <b>Taken over.</b>}
           </p>
@@ -130,11 +139,16 @@ function Sheets() {
     onSuccess: (made) => (made.stored ? queries.invalidateQueries({ queryKey: ['live'] }) : undefined),
   })
   const errors = fieldErrors(run.error)
+  // What was seen of another file must not stand beside this one.
+  const choose = (chosen: string) => {
+    setText(chosen)
+    run.reset()
+  }
   return (
     <section className="mt-4">
       <RunOn title="House stock from a file" />
       <p className="small quiet mt-2">Columns: material, thickness, width, height, supplier, batch, count.</p>
-      <Picker id="sheets-file" put={setText} error={errors.file} />
+      <Picker id="sheets-file" put={choose} error={errors.file} />
       {run.isError && Object.keys(errors).length === 0 && <Failure error={run.error} />}
       <Button
         variant="outline-primary"
@@ -153,7 +167,7 @@ function Sheets() {
       {run.data && (
         <div className="ruledone" role="status">
           <p>
-            {run.data.rows} rows, {run.data.sheets} sheets.
+            {count(run.data.rows, 'row')}, {count(run.data.sheets, 'sheet')}.
           </p>
           <BadRows rows={run.data.bad} />
           {run.data.stored && (

@@ -7,13 +7,13 @@ import { Link, useParams } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { hasRole, useMachines, useMaterials, useSession } from '../shared/session'
-import { Standing } from '../shared/Standing'
 import { useUnit } from '../shared/units'
 import { historyQuery, proposalsQuery } from './materialQueries'
+import { History } from './History'
 import { RulingForm } from './RulingForm'
 import { CellChanges } from './RulingOutcome'
 import { ShelfCell } from './ShelfCell'
-import { kindNames, nameOf } from './words'
+import { StandingWord } from './StandingWord'
 
 type Material = Schemas['MaterialAnswer']
 
@@ -22,7 +22,6 @@ export function MaterialPage() {
   const { id = '' } = useParams()
   const { me } = useSession()
   const materials = useMaterials()
-  const [changing, setChanging] = useState(false)
   if (materials.isPending) return <Loading what="the material" />
   const material = materials.data?.find((m) => m.id === id)
   if (!material)
@@ -53,17 +52,27 @@ export function MaterialPage() {
       <Proposals materialId={material.id} />
       <RunOn title="Rulings" />
       <Now material={material} />
-      {hasRole(me, 'steward') &&
-        (changing ? (
-          <RulingForm material={material} close={() => setChanging(false)} />
-        ) : (
-          <Button className="mt-2" variant="outline-primary" onClick={() => setChanging(true)}>
-            Change a ruling
-          </Button>
-        ))}
+      {hasRole(me, 'steward') && <Changing material={material} />}
       <History id={material.id} />
     </>
   )
+}
+
+function Changing({ material }: { material: Material }) {
+  const unit = useUnit()
+  const { now } = useSession()
+  const history = useQuery(historyQuery(unit, material.id))
+  const [changing, setChanging] = useState(false)
+  if (!changing)
+    return (
+      <Button className="mt-2" variant="outline-primary" disabled={!history.data} onClick={() => setChanging(true)}>
+        Change a ruling
+      </Button>
+    )
+  const holds = (v: Schemas['VersionOfRuling']) =>
+    Date.parse(v.from) <= now() && (!v.until || Date.parse(v.until) > now())
+  const practice = history.data?.find((v) => v.practice && holds(v))?.practice ?? ''
+  return <RulingForm material={material} practice={practice} close={() => setChanging(false)} />
 }
 
 function Now({ material }: { material: Material }) {
@@ -111,7 +120,7 @@ function Twins({ material, all }: { material: Material; all: Material[] }) {
               {members.map((m) => (
                 <div key={m.id} className="twin">
                   <h3>{m.id === material.id ? m.name : <Link to={`/materials/${m.id}`}>{m.name}</Link>}</h3>
-                  <BestWord material={m} />
+                  <StandingWord standing={m.standing} />
                   <p className="small">{m.hazard}</p>
                 </div>
               ))}
@@ -119,73 +128,6 @@ function Twins({ material, all }: { material: Material; all: Material[] }) {
           </div>
         )
       })}
-    </section>
-  )
-}
-
-const words = {
-  never: 'Never',
-  banned: 'Banned',
-  permitted: 'Permitted',
-  byArrangement: 'By arrangement',
-  cannot: 'Cannot',
-}
-
-/** The strictest thing said of it, else the mildest. */
-function BestWord({ material }: { material: Material }) {
-  const order = ['never', 'banned', 'permitted', 'byArrangement', 'cannot'] as const
-  const word = order.find((s) => material.cells.some((c) => c.standing === s)) ?? 'cannot'
-  const standing = ({ permitted: 'clear', byArrangement: 'ask' } as const)[word as 'permitted'] ?? 'shut'
-  return word === 'cannot' ? <b>{words[word]}</b> : <Standing standing={standing} word={words[word]} width={18} />
-}
-
-function History({ id }: { id: string }) {
-  const unit = useUnit()
-  const { time, now } = useSession()
-  const history = useQuery(historyQuery(unit, id))
-  if (!history.data) return <Failure error={history.error} />
-  const items = [...history.data].sort((a, b) => Date.parse(b.from) - Date.parse(a.from))
-  const state = (v: Schemas['VersionOfRuling']) =>
-    Date.parse(v.from) > now() ? 'to come' : v.until && Date.parse(v.until) <= now() ? 'held' : 'holds'
-  return (
-    <section className="mt-4">
-      <RunOn title="What held, and why" after={items.length} />
-      <div className="shelfscroll" tabIndex={0} role="region" aria-label="What held">
-        <table className="plain">
-          <thead>
-            <tr>
-              <th>Cell</th>
-              <th>Ruling</th>
-              <th>From</th>
-              <th>Until</th>
-              <th>By and why</th>
-            </tr>
-          </thead>
-          <tbody>
-            {items.map((v, i) => (
-              <tr key={i}>
-                <td>
-                  {nameOf(kindNames, v.kind)}, {v.operation}
-                </td>
-                <td>
-                  {state(v) === 'holds' ? <b>{v.text}</b> : v.text}
-                  {v.practice && <div className="small quiet">{v.practice}</div>}
-                </td>
-                <td>
-                  <Link to={`/materials?material=${id}&on=${time.iso(v.from)}`}>{time.date(v.from)}</Link>
-                </td>
-                <td>{v.until ? time.date(v.until) : state(v)}</td>
-                <td>
-                  {v.by ? `${v.by}: ${v.why ?? 'reason erased'}` : 'There from the beginning.'}
-                  {v.reviewBy && state(v) === 'holds' && (
-                    <div className="small quiet">Looked at again by {time.date(v.reviewBy)}.</div>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
     </section>
   )
 }

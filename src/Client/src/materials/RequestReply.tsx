@@ -3,13 +3,18 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
+import { Choices } from '../shared/Choices'
 import { Failure, Field, fieldErrors, TextField } from '../shared/parts'
 import { useMaterials } from '../shared/session'
+import { useUnit } from '../shared/units'
 import { reasonsQuery } from './materialQueries'
+import { SizeFields } from './SizeFields'
+import { operationNames } from './words'
 
 const answers = [
   ['known', 'It is a material of the list'],
   ['added', 'It comes on the list'],
+  ['cleared', 'This one sheet, by arrangement'],
   ['refused', 'It stays out'],
 ] as const
 
@@ -26,7 +31,12 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
     standing: 'banned',
     hazard: '',
     reason: '',
+    thickness: '',
+    width: '',
+    height: '',
   })
+  const unit = useUnit()
+  const [operations, setOperations] = useState<Schemas['Operation'][]>(['cut', 'score', 'engrave'])
   const [codes, setCodes] = useState<string[]>([])
   const put = (changed: Partial<typeof draft>) => setDraft({ ...draft, ...changed })
   const reply = useMutation({
@@ -34,7 +44,7 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
       answer(
         client.POST('/api/ruling-requests/{id}/answer', {
           params: { path: { id: request.id } },
-          body: { ...draft, reasons: codes },
+          body: { ...draft, reasons: codes, operations, unit },
         }),
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
@@ -54,8 +64,12 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
             ))}
           </Form.Select>
         </Field>
-        {draft.answer === 'known' && (
-          <Field id={id('material')} label="Which one" error={errors.materialId}>
+        {(draft.answer === 'known' || draft.answer === 'cleared') && (
+          <Field
+            id={id('material')}
+            label={draft.answer === 'known' ? 'Which one' : 'The rulings of this hold for it'}
+            error={errors.materialId}
+          >
             <Form.Select
               id={id('material')}
               value={draft.materialId}
@@ -101,6 +115,24 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
           </>
         )}
       </div>
+      {draft.answer === 'cleared' && (
+        <>
+          <p className="small quiet">
+            It gets a tag and is cleared on the data sheet and your word; the list stays as it is.
+          </p>
+          <div className="inlineform">
+            <SizeFields id={id('')} unit={unit} draft={draft} put={put} errors={errors} />
+          </div>
+          <Choices
+            id={id('for')}
+            label="Cleared for"
+            options={operationNames}
+            chosen={operations}
+            put={setOperations}
+            error={errors.operations}
+          />
+        </>
+      )}
       {draft.answer === 'added' && (
         <>
           <TextField
@@ -110,22 +142,14 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
             value={draft.hazard}
             put={(value) => put({ hazard: value })}
           />
-          <fieldset>
-            <legend className="form-label">Why, as codes</legend>
-            {reasons.data?.map((r) => (
-              <Form.Check
-                inline
-                key={r.code}
-                id={id(r.code)}
-                label={r.text}
-                checked={codes.includes(r.code)}
-                onChange={() =>
-                  setCodes(codes.includes(r.code) ? codes.filter((c) => c !== r.code) : [...codes, r.code])
-                }
-              />
-            ))}
-            {errors.reasons && <div className="invalid-feedback d-block">{errors.reasons.join(' ')}</div>}
-          </fieldset>
+          <Choices
+            id={id('why')}
+            label="Why, as codes"
+            options={reasons.data?.map((r) => [r.code, r.text] as const) ?? []}
+            chosen={codes}
+            put={setCodes}
+            error={errors.reasons}
+          />
         </>
       )}
       <TextField

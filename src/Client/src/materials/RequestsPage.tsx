@@ -16,6 +16,7 @@ const states: Record<string, string> = {
   waiting: 'waits for a steward',
   known: 'is on the list under another name',
   added: 'came on the list',
+  cleared: 'may be used as one sheet',
   refused: 'stays out',
   withdrawn: 'withdrawn',
 }
@@ -66,6 +67,11 @@ function Request({ request, families }: { request: Asked; families: string[] }) 
       {request.materialId && (
         <>
           : <Link to={`/materials/${request.materialId}`}>see its rulings</Link>
+        </>
+      )}
+      {request.sheetTag && (
+        <>
+          , sheet <Link to={`/sheets/${request.sheetTag}`}>{request.sheetTag}</Link>
         </>
       )}
       .{' '}

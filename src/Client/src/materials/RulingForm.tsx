@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
+import { Choices } from '../shared/Choices'
 import { Failure, fieldErrors, TextField } from '../shared/parts'
 import { lengthIn, useUnit, type Unit } from '../shared/units'
 import { reasonsQuery } from './materialQueries'
@@ -26,7 +27,7 @@ interface Draft {
   reason: string
 }
 
-const start = (material: Material, unit: Unit): Draft => {
+const start = (material: Material, unit: Unit, practice: string): Draft => {
   const own = material.rulings.filter((r) => r.kind === 'co2' && r.operation === 'cut')
   return {
     kinds: ['co2'],
@@ -39,7 +40,7 @@ const start = (material: Material, unit: Unit): Draft => {
     })),
     hazard: material.hazard,
     handling: material.handling,
-    practice: '',
+    practice,
     reasons: material.reasons,
     filtered: own.some((r) => r.filteredNeedsArrangement),
     from: '',
@@ -63,12 +64,10 @@ const bodyOf = (d: Draft, version: number, unit: Unit): Schemas['RulingRequest']
   unit,
 })
 
-const toggle = <T,>(list: T[], value: T) => (list.includes(value) ? list.filter((x) => x !== value) : [...list, value])
-
 /** A new ruling, looked at before it is written: what it hits, and whether another pair of eyes is needed. */
-export function RulingForm({ material, close }: { material: Material; close: () => void }) {
+export function RulingForm({ material, practice, close }: { material: Material; practice: string; close: () => void }) {
   const unit = useUnit()
-  const [draft, setDraft] = useState(() => start(material, unit))
+  const [draft, setDraft] = useState(() => start(material, unit, practice))
   const [version] = useState(material.version)
   const put = (changed: Partial<Draft>) => setDraft({ ...draft, ...changed })
   const queries = useQueryClient()
@@ -108,30 +107,23 @@ export function RulingForm({ material, close }: { material: Material; close: () 
         save.mutate(draft)
       }}
     >
-      <fieldset>
-        <legend className="form-label">For these lasers and operations</legend>
-        {kindNames.map(([kind, name]) => (
-          <Form.Check
-            inline
-            key={kind}
-            id={`ruling-${kind}`}
-            label={name}
-            checked={draft.kinds.includes(kind)}
-            onChange={() => put({ kinds: toggle(draft.kinds, kind) })}
-          />
-        ))}
-        {operationNames.map(([operation, name]) => (
-          <Form.Check
-            inline
-            key={operation}
-            id={`ruling-${operation}`}
-            label={name}
-            checked={draft.operations.includes(operation)}
-            onChange={() => put({ operations: toggle(draft.operations, operation) })}
-          />
-        ))}
-        {errors.cells && <div className="invalid-feedback d-block">{errors.cells.join(' ')}</div>}
-      </fieldset>
+      <div className="inlineform">
+        <Choices
+          id="ruling"
+          label="For these lasers"
+          options={kindNames}
+          chosen={draft.kinds}
+          put={(kinds) => put({ kinds })}
+        />
+        <Choices
+          id="ruling"
+          label="And operations"
+          options={operationNames}
+          chosen={draft.operations}
+          put={(operations) => put({ operations })}
+          error={errors.cells}
+        />
+      </div>
       <fieldset className="mt-2">
         <legend className="form-label">Ranges of thickness, both ends inclusive</legend>
         {draft.ranges.map((range, i) => {
@@ -226,20 +218,14 @@ export function RulingForm({ material, close }: { material: Material; close: () 
           />
         ))}
       </div>
-      <fieldset>
-        <legend className="form-label">Why, as codes</legend>
-        {reasons.data?.map((r) => (
-          <Form.Check
-            inline
-            key={r.code}
-            id={`reason-${r.code}`}
-            label={r.text}
-            checked={draft.reasons.includes(r.code)}
-            onChange={() => put({ reasons: toggle(draft.reasons, r.code) })}
-          />
-        ))}
-        {errors.reasons && <div className="invalid-feedback d-block">{errors.reasons.join(' ')}</div>}
-      </fieldset>
+      <Choices
+        id="reason"
+        label="Why, as codes"
+        options={reasons.data?.map((r) => [r.code, r.text] as const) ?? []}
+        chosen={draft.reasons}
+        put={(codes) => put({ reasons: codes })}
+        error={errors.reasons}
+      />
       <div className="inlineform mt-2">
         <TextField
           id="ruling-from"

@@ -3,11 +3,10 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
+import { Choices } from '../shared/Choices'
 import { Failure, fieldErrors, TextField } from '../shared/parts'
 import { useMachines } from '../shared/session'
 import { operationNames } from './words'
-
-const toggle = <T,>(list: T[], value: T) => (list.includes(value) ? list.filter((x) => x !== value) : [...list, value])
 
 /** A steward says what a sheet is cleared for, on what they saw. */
 export function Clear({ sheet }: { sheet: Schemas['SheetDetail'] }) {
@@ -32,33 +31,22 @@ export function Clear({ sheet }: { sheet: Schemas['SheetDetail'] }) {
   return (
     <details open={!sheet.cleared}>
       <summary>{sheet.cleared ? 'Clear it anew' : 'Clear it'}</summary>
-      <fieldset>
-        <legend className="form-label">For</legend>
-        {operationNames.map(([operation, name]) => (
-          <Form.Check
-            inline
-            key={operation}
-            id={`clear-${operation}`}
-            label={name}
-            checked={operations.includes(operation)}
-            onChange={() => setOperations(toggle(operations, operation))}
-          />
-        ))}
-        {errors.operations && <div className="invalid-feedback d-block">{errors.operations.join(' ')}</div>}
-      </fieldset>
-      <fieldset>
-        <legend className="form-label">On these machines; none chosen means every one</legend>
-        {machines.data?.map((m) => (
-          <Form.Check
-            inline
-            key={m.id}
-            id={`clear-on-${m.id}`}
-            label={m.name}
-            checked={machineIds.includes(m.id)}
-            onChange={() => setMachineIds(toggle(machineIds, m.id))}
-          />
-        ))}
-      </fieldset>
+      <Choices
+        id="clear"
+        label="For"
+        options={operationNames}
+        chosen={operations}
+        put={setOperations}
+        error={errors.operations}
+      />
+      <Choices
+        id="clear-on"
+        label="On these machines; none chosen means every one"
+        options={machines.data?.map((m) => [m.id, m.name] as const) ?? []}
+        chosen={machineIds}
+        put={setMachineIds}
+        error={errors.machineIds}
+      />
       <TextField id="clear-until" label="Last day" error={errors.until} type="date" value={until} put={setUntil} />
       <TextField
         id="clear-seen"

@@ -10,6 +10,7 @@ import { Empty, Failure, Field, fieldErrors, PageHead, TextField } from '../shar
 import { hasRole, sheetsQuery, useMaterials, useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
 import { lengthIn, useUnit } from '../shared/units'
+import { SizeFields } from './SizeFields'
 
 /** Every sheet with a tag, what waits first; and the form that gives a new one its tag. */
 export function SheetDesk() {
@@ -231,23 +232,7 @@ function Register({ close }: { close: () => void }) {
             ))}
           </Form.Select>
         </Field>
-        {(
-          [
-            ['thickness', 'Measured thickness'],
-            ['width', 'Width'],
-            ['height', 'Height'],
-          ] as const
-        ).map(([key, label]) => (
-          <TextField
-            key={key}
-            id={`sheet-${key}`}
-            label={label}
-            error={errors[key]}
-            placeholder={unit}
-            value={draft[key]}
-            put={(value) => put({ [key]: value })}
-          />
-        ))}
+        <SizeFields id="sheet-" unit={unit} draft={draft} put={put} errors={errors} />
       </div>
       <div className="inlineform">
         <TextField

@@ -159,7 +159,7 @@ function Evidence({ sheet, time }: { sheet: Detail; time: HouseTime }) {
           </li>
         ))}
       </ul>
-      <Field id="evidence-file" label="Order page, label or data sheet: PDF, PNG or JPEG, to 25 MB" error={errors.file}>
+      <Field id="evidence-file" label="Order page, label or data sheet: PDF, PNG or JPEG" error={errors.file}>
         <Form.Control
           id="evidence-file"
           type="file"

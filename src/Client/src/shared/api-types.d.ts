@@ -1557,6 +1557,11 @@ export interface components {
             reasons?: null | string[];
             hazard?: null | string;
             reason?: null | string;
+            thickness?: null | string;
+            width?: null | string;
+            height?: null | string;
+            operations?: null | components["schemas"]["Operation"][];
+            unit?: null | string;
         };
         Ask: {
             memberId: string;
@@ -2289,6 +2294,7 @@ export interface components {
             handling: string;
             reasons: string[];
             twins: components["schemas"]["TwinAnswer"][];
+            standing: components["schemas"]["RulingStanding"];
             cells: components["schemas"]["ShelfCell"][];
             rulings: components["schemas"]["RulingAnswer"][];
             /** Format: int32 */
@@ -2563,6 +2569,7 @@ export interface components {
             at: components["schemas"]["Instant"];
             state: string;
             materialId: null | string;
+            sheetTag: null | string;
             reply: null | string;
             mine: boolean;
             by: null | string;
@@ -2957,9 +2964,11 @@ export interface components {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
             text: string;
+            reasons: string[];
             hazard: string;
             handling: string;
             practice: string;
+            filteredNeedsArrangement: boolean;
             reviewBy: null | components["schemas"]["LocalDate"];
             from: components["schemas"]["Instant"];
             until: null | components["schemas"]["Instant"];

@@ -60,9 +60,9 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     noShow: () => '/bookings',
     foundingUnconfirmed: () => '/training',
     kitEnding: () => '/house/room',
-    rulingProposed: (need) => `/materials?material=${need.subject}`,
+    rulingProposed: (need) => `/materials/${need.subject}`,
     rulingRequested: () => '/materials/requests',
-    rulingReview: (need) => `/materials?material=${need.subject}`,
+    rulingReview: (need) => `/materials/${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {
     if (!need.by) return 'Now'
