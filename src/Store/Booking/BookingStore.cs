@@ -213,7 +213,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
         if (booking.End <= now) return (new Refusal("booking.over", "That time is over; it cannot be given back."), false);
         var text = string.IsNullOrWhiteSpace(why) ? null : await LedgerStore.Keep(connection, transaction, why, booking.PersonId);
         await connection.ExecuteAsync(
-            "update booking.claim set live = false, recorded = tstzrange(lower(recorded), @now) where booking_id = @id and live", new { id, now }, transaction);
+            "update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where booking_id = @id and live", new { id, now }, transaction);
         await connection.ExecuteAsync(
             "update booking.booking set cancelled_at = @now, cancelled_by = @by, cancel_text_id = @text, version = version + 1 where id = @id",
             new { id, now, by, text = text?.Id }, transaction);
@@ -253,7 +253,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
         if (Core.Run.RunLog.MayRelease(booking.Start, booking.End, booking.ArrivedAt is not null, booking.CancelledAt is not null, graceMinutes, now) is { } refusal) return (refusal, false);
         await connection.ExecuteAsync(
             """
-            update booking.claim set live = false, recorded = tstzrange(lower(recorded), @now) where booking_id = @id and live;
+            update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where booking_id = @id and live;
             update booking.booking set cancelled_at = @now, cancelled_by = @by, no_show = true, version = version + 1 where id = @id;
             """,
             new { id, now, by }, transaction);

@@ -99,7 +99,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                 decisionHash = lifted.Value;
             }
             if (kind == AskAnswerKind.TakeBack)
-                await connection.ExecuteAsync("update gate.lift set recorded = tstzrange(lower(recorded), @now) where id = @id and upper_inf(recorded)", new { id, now }, transaction);
+                await connection.ExecuteAsync("update gate.lift set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @id and upper_inf(recorded)", new { id, now }, transaction);
             var text = await LedgerStore.Keep(connection, transaction, reason!.Trim(), row.PersonId);
             await connection.ExecuteAsync(
                 "update gate.ask set state = @done, answered_by = @by, answered_at = @now, answer_text_id = @text, single_handed = (person_id = @by), version = version + 1 where id = @id",

@@ -103,9 +103,9 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         if (!ended) return (false, false);
         await connection.ExecuteAsync(
             """
-            update house.occurrence set recorded = tstzrange(lower(recorded), @now) where plan_id = @id and upper_inf(recorded) and upper(during) > @now;
-            update house.duty set recorded = tstzrange(lower(recorded), @now) where plan_id = @id and upper_inf(recorded) and upper(during) > @now;
-            update booking.claim set live = false, recorded = tstzrange(lower(recorded), @now) where plan_id = @id and live and upper(during) > @now;
+            update house.occurrence set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where plan_id = @id and upper_inf(recorded) and upper(during) > @now;
+            update house.duty set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where plan_id = @id and upper_inf(recorded) and upper(during) > @now;
+            update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where plan_id = @id and live and upper(during) > @now;
             """,
             new { id, now }, transaction);
         await LedgerStore.Append(connection, transaction, now, "house.unplanned", new { plan = id, by = await HouseStore.Number(connection, transaction, by) });

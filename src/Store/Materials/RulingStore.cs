@@ -235,7 +235,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
             await connection.ExecuteAsync(
                 """
                 with closed as (
-                    update materials.ruling set recorded = tstzrange(lower(recorded), @now)
+                    update materials.ruling set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
                     where material_id = @MaterialId and kind = @kind and operation = @operation and upper_inf(recorded) and held && tstzrange(@from, null) returning *)
                 insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement,
                     practice, review_by, owner_id, changed_by, text_id, held, recorded)

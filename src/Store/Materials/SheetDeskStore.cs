@@ -43,7 +43,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 {
     private const string Columns = """
         select s.tag, s.material_id, m.name as material_name, s.thickness_mm, s.width_mm, s.height_mm, s.supplier, s.batch, s.source, s.parent_tag, s.brought_by, s.state,
-            exists (select from materials.quarantine q where q.tag = s.tag and q.held @> @now and upper_inf(q.recorded)) as quarantined,
+            exists (select from materials.quarantine q where q.tag = s.tag and coalesce(upper(q.held) > @now, true) and upper_inf(q.recorded)) as quarantined,
             t.body as note, s.state_at, s.state_by, s.registered_at, coalesce(c.operations, '{}') as operations, coalesce(c.machine_ids, '{}') as machine_ids,
             lower(c.held) as cleared_from, upper(c.held) as cleared_until, s.version
         from materials.sheet s join materials.material m on m.id = s.material_id
@@ -146,6 +146,9 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     internal static async Task<Result<IReadOnlyList<string>>?> Clear(
         NpgsqlConnection connection, NpgsqlTransaction transaction, string tag, Clearing clearing, bool wholeBatch, string by, Instant now)
     {
+        if (wholeBatch)
+            await connection.ExecuteAsync(
+                "select 1 from materials.sheet s join materials.sheet own on own.tag = @tag and own.batch <> '' where s.batch = own.batch and s.material_id = own.material_id order by s.tag for update of s", new { tag }, transaction);
         if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet) return null;
         var (operations, machineIds, until, seen) = clearing;
         var standings = await Standings(connection, transaction, sheet, operations, machineIds, now);
@@ -155,7 +158,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 """
                 select tag from materials.sheet s where material_id = @MaterialId and batch = @Batch and thickness_mm = @ThicknessMm and state in ('waiting', 'moreWanted', 'recheck')
                     and brought_by is not distinct from @BroughtBy
-                    and not exists (select from materials.quarantine q where q.tag = s.tag and q.held @> @now and upper_inf(q.recorded)) order by tag for update
+                    and not exists (select from materials.quarantine q where q.tag = s.tag and coalesce(upper(q.held) > @now, true) and upper_inf(q.recorded)) order by tag
                 """,
                 new { sheet.MaterialId, sheet.Batch, sheet.ThicknessMm, sheet.BroughtBy, now }, transaction)).Append(tag).Distinct().Order(StringComparer.Ordinal).ToArray()
             : [tag];
@@ -270,8 +273,12 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         select tag from family order by tag
         """;
 
-    private static Task<SheetCard?> Find(NpgsqlConnection connection, NpgsqlTransaction? transaction, string tag, Instant now, bool lockIt) =>
-        connection.QuerySingleOrDefaultAsync<SheetCard?>($"{Columns} where s.tag = @tag{(lockIt ? " for update of s" : "")}", new { tag, now }, transaction);
+    private static async Task<SheetCard?> Find(NpgsqlConnection connection, NpgsqlTransaction? transaction, string tag, Instant now, bool lockIt)
+    {
+        // Locked by a statement of its own: the one that reads begins after the lock, and so sees what the holder before did to other tables.
+        if (lockIt) await connection.ExecuteAsync("select 1 from materials.sheet where tag = @tag for update", new { tag }, transaction);
+        return await connection.QuerySingleOrDefaultAsync<SheetCard?>($"{Columns} where s.tag = @tag", new { tag, now }, transaction);
+    }
 
     private static async Task<List<RulingStanding>> Standings(
         NpgsqlConnection connection, NpgsqlTransaction transaction, SheetCard sheet, IReadOnlyList<Operation> operations, IReadOnlyList<string> machineIds, Instant now) =>
@@ -289,7 +296,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         connection.ExecuteAsync(
             """
             with closed as (
-                update materials.clearance set recorded = tstzrange(lower(recorded), @now) where tag = any(@tags) and upper_inf(recorded) and held && tstzrange(@now, null) returning *)
+                update materials.clearance set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = any(@tags) and upper_inf(recorded) and held && tstzrange(@now, null) returning *)
             insert into materials.clearance (tag, operations, machine_ids, held, recorded, cleared_by, text_id)
             select tag, operations, machine_ids, tstzrange(lower(held), @now), tstzrange(@now, null), cleared_by, text_id from closed where lower(held) < @now
             """,
@@ -308,7 +315,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         connection.ExecuteAsync(
             """
             with closed as (
-                update materials.quarantine set recorded = tstzrange(lower(recorded), @now) where tag = @tag and upper_inf(recorded) and held @> @now returning *)
+                update materials.quarantine set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = @tag and upper_inf(recorded) and held @> @now returning *)
             insert into materials.quarantine (tag, held, recorded, set_by, text_id)
             select tag, tstzrange(lower(held), @now), tstzrange(@now, null), set_by, text_id from closed where lower(held) < @now
             """,
