@@ -46,7 +46,7 @@ builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length:
     ? new ShiftedClock(Instants.Parse(start).Value)
     : SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
-builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
+builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
     .AddSingleton<DrawingStore>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<SheetStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<AccountStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
     .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
@@ -125,6 +125,8 @@ app.MapIdentification();
 app.MapRulingRequests();
 app.MapExchange();
 app.MapTraining();
+app.MapCourse();
+app.MapQuizzes();
 app.MapFounding();
 app.MapPeople();
 app.MapAccounts();

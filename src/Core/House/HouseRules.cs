@@ -96,6 +96,9 @@ public sealed record HouseRules
     public bool WalkUp { get; init; } = true;
     public int LearnersPerTrainer { get; init; } = 4;
 
+    /// <summary>Runs with a supervisor before a trainer signs a newcomer off. House practice.</summary>
+    public int SupervisedRuns { get; init; } = 1;
+
     /// <summary>Machines one supervising adult may have at once, all in one room.</summary>
     public int MachinesPerAdult { get; init; } = 1;
     public int QuizPassPercent { get; init; } = 80;

@@ -77,6 +77,8 @@ public static class Database
                 .LogToNowhere()
                 .Build().PerformUpgrade();
             if (!result.Successful) throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed.", result.Error);
+            DapperTypes.Register();
+            Training.StartingCourse.Write(connection);
         }
         finally
         {

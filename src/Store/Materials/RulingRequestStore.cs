@@ -127,8 +127,10 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
             new { id, state, material, tag, by, now, text = text.Id }, transaction);
         var title = answer.Kind switch
         {
-            RequestAnswer.Known => $"“{request.Name}” is on the list already", RequestAnswer.Added => $"“{request.Name}” came on the list",
-            RequestAnswer.Cleared => $"“{request.Name}” may be used: sheet {tag}", _ => $"“{request.Name}” stays out",
+            RequestAnswer.Known => $"“{request.Name}” is on the list already",
+            RequestAnswer.Added => $"“{request.Name}” came on the list",
+            RequestAnswer.Cleared => $"“{request.Name}” may be used: sheet {tag}",
+            _ => $"“{request.Name}” stays out",
         };
         var link = tag is not null ? $"/sheets/{tag}" : material is not null ? $"/materials/{material}" : "/materials/requests";
         await MessageStore.Tell(connection, transaction, request.Person, $"request.{state}:{id}", title, answer.Reason, link, now);

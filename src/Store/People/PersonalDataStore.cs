@@ -25,6 +25,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("pauses", "people.pause r where r.person_id = @id"),
         ("messages", "people.message r where r.person_id = @id"),
         ("foundingSignOffs", "people.founding r where r.person_id = @id"),
+        ("modulesDone", "training.done r where r.person_id = @id"),
+        ("quizAttempts", "training.attempt r where r.person_id = @id"),
         ("certificates", "training.certificate r where r.person_id = @id"),
         ("drawings", "(select id, person_id, name, sha256, at from bench.drawing) r where r.person_id = @id"),
         ("asks", "gate.ask r where r.person_id = @id"),

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text;
 using Shouldly;
-using VelvetGate.Core.Bench;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Bench;

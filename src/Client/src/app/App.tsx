@@ -20,7 +20,7 @@ import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
 import { HouseTime } from '../shared/time'
-import { TrainingPage } from '../training'
+import { LadderPage, QuestionsPage, QuizPage, ReadingPage, TrainingPage } from '../training'
 import { WatchPage } from '../watch'
 import { Frame } from './Frame'
 import { SetUp } from './SetUp'
@@ -69,6 +69,10 @@ export function App() {
           <Route path="/sheets" element={<SheetDesk />} />
           <Route path="/sheets/:tag" element={<SheetPage />} />
           <Route path="/training" element={<TrainingPage />} />
+          <Route path="/training/ladder" element={<LadderPage />} />
+          <Route path="/training/read/:id" element={<ReadingPage />} />
+          <Route path="/training/quiz/:attempt" element={<QuizPage />} />
+          <Route path="/training/questions" element={<QuestionsPage />} />
           <Route path="/bench" element={<BenchPage />} />
           <Route path="/bench/:id" element={<BenchPage />} />
           <Route path="/bookings" element={<BookingsPage />} />

@@ -1028,6 +1028,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/training/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowLadder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/readings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowReading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/readings/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AcknowledgeReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/quizzes/{id}/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["BeginQuiz"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/quizzes/{id}/statistics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["QuizStatistics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/attempts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowAttempt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/attempts/{id}/answers/{question}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["AnswerQuestion"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/attempts/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndAttempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/founding-sign-offs": {
         parameters: {
             query?: never;
@@ -1546,6 +1674,11 @@ export interface components {
         AccountEndRequest: {
             lastDay?: null | string;
         };
+        AcknowledgeRequest: {
+            /** Format: int32 */
+            version?: null | number;
+            answer?: null | string;
+        };
         /** @enum {unknown} */
         AirAssist: "none" | "automatic" | "pumpSwitch" | "handValve";
         AnswerRequest: {
@@ -1641,6 +1774,23 @@ export interface components {
             start: components["schemas"]["Instant"];
             /** Format: int32 */
             minutes: number;
+        };
+        AttemptAnswer: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            started: components["schemas"]["Instant"];
+            closesAt: components["schemas"]["Instant"];
+            questions: components["schemas"]["QuizQuestion"][];
+            ended: null | components["schemas"]["Instant"];
+            mark: null | components["schemas"]["QuizMark"];
+            /** Format: int32 */
+            passPercent: number;
+            nextTry: null | components["schemas"]["Instant"];
+        };
+        AttemptBegun: {
+            /** Format: uuid */
+            id: string;
         };
         BadRow: {
             /** Format: int32 */
@@ -2044,6 +2194,8 @@ export interface components {
             /** Format: int32 */
             learnersPerTrainer?: number;
             /** Format: int32 */
+            supervisedRuns?: number;
+            /** Format: int32 */
             machinesPerAdult?: number;
             /** Format: int32 */
             quizPassPercent?: number;
@@ -2117,6 +2269,23 @@ export interface components {
         Instant: string;
         /** @enum {unknown} */
         IsoDayOfWeek: "none" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
+        ItemAnswered: {
+            id: string;
+            topic: string;
+            text: string;
+            critical: boolean;
+            options: string[];
+            /** Format: int32 */
+            rightOptions: number;
+            /** Format: int32 */
+            asked: number;
+            /** Format: double */
+            difficulty: number;
+            /** Format: double */
+            discrimination: null | number;
+            chosen: number[];
+            advice: string;
+        };
         JsonElement: unknown;
         KeptAt: {
             what: string;
@@ -2130,6 +2299,24 @@ export interface components {
         KitRequest: {
             name?: null | string;
             lastDay?: null | string;
+        };
+        LadderAnswer: {
+            personId: string;
+            name: string;
+            mine: boolean;
+            safety: components["schemas"]["LadderStep"][];
+            machines: components["schemas"]["MachineLadder"][];
+            /** Format: uuid */
+            openAttempt: null | string;
+        };
+        LadderStep: {
+            id: string;
+            kind: components["schemas"]["ModuleKind"];
+            title: string;
+            state: components["schemas"]["StepState"];
+            at: null | components["schemas"]["Instant"];
+            from: null | components["schemas"]["Instant"];
+            text: string;
         };
         /** @enum {unknown} */
         LaserKind: "co2" | "diode" | "fibre";
@@ -2197,6 +2384,11 @@ export interface components {
             extraction: components["schemas"]["Extraction"];
             fixtures: string[];
             stop: null | components["schemas"]["StopAnswer"];
+        };
+        MachineLadder: {
+            machineId: string;
+            name: string;
+            steps: components["schemas"]["LadderStep"][];
         };
         MachineList: {
             items: components["schemas"]["MachineAnswer"][];
@@ -2323,6 +2515,8 @@ export interface components {
         MessageList: {
             items: components["schemas"]["MessageAnswer"][];
         };
+        /** @enum {unknown} */
+        ModuleKind: "reading" | "quiz" | "supervisedRuns" | "signOff";
         MyAnswer: {
             account: components["schemas"]["Account"];
             agreement: string;
@@ -2361,6 +2555,17 @@ export interface components {
             id: string;
             name: string;
             for: string;
+        };
+        PageAnswer: {
+            id: string;
+            title: string;
+            /** Format: int32 */
+            version: number;
+            body: string;
+            check: string;
+            options: string[];
+            readAt: null | components["schemas"]["Instant"];
+            nextId: null | string;
         };
         /** @enum {unknown} */
         PartKind: "checks" | "extractionLead" | "testPiece" | "run" | "changeover" | "clearing" | "cleanDown" | "spare";
@@ -2487,6 +2692,44 @@ export interface components {
             made: string;
             sections: components["schemas"]["ListSection"][];
             overdue: string[];
+        };
+        QuestionAnswer: {
+            answer?: null | number[];
+        };
+        /** @enum {unknown} */
+        QuestionKind: "single" | "multiple" | "order" | "picture";
+        QuizMark: {
+            /** Format: int32 */
+            right: number;
+            /** Format: int32 */
+            of: number;
+            /** Format: double */
+            percent: number;
+            /** Format: int32 */
+            criticalMissed: number;
+            passed: boolean;
+        };
+        QuizQuestion: {
+            id: string;
+            kind: components["schemas"]["QuestionKind"];
+            critical: boolean;
+            text: string;
+            picture: null | string;
+            alt: null | string;
+            options: string[];
+            answer: number[];
+            right: null | boolean;
+            correct: null | number[];
+            why: null | string;
+        };
+        QuizStatistics: {
+            /** Format: int32 */
+            attempts: number;
+            /** Format: int32 */
+            passed: number;
+            /** Format: double */
+            reliability: null | number;
+            items: components["schemas"]["ItemAnswered"][];
         };
         RangeRequest: {
             standing: components["schemas"]["RulingStanding"];
@@ -2907,6 +3150,8 @@ export interface components {
             at: null | components["schemas"]["Instant"];
             opens: null | components["schemas"]["Post"];
         };
+        /** @enum {unknown} */
+        StepState: "done" | "open" | "waits";
         StopAnswer: {
             /** Format: uuid */
             id: string;
@@ -5915,6 +6160,313 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowLadder: {
+        parameters: {
+            query?: {
+                person?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderAnswer"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowReading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AcknowledgeReading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcknowledgeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    BeginQuiz: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptBegun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    QuizStatistics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuizStatistics"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowAttempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AnswerQuestion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionAnswer"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndAttempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

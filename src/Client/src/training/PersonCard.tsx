@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
@@ -30,7 +31,7 @@ export function PersonCard({ person, machines }: { person: PersonAnswer; machine
       )}
       {person.certificates &&
         (person.certificates.length === 0 ? (
-          <p>No certificate yet. The way to one: a practical induction, a supervised run, a trainer’s sign-off.</p>
+          <p>No certificate yet.</p>
         ) : (
           <ul className="plainlist">
             {person.certificates.map((c) => (
@@ -40,6 +41,13 @@ export function PersonCard({ person, machines }: { person: PersonAnswer; machine
             ))}
           </ul>
         ))}
+      {(person.me || hasRole(me, 'steward') || trains.length > 0) && (
+        <p>
+          <Link to={person.me ? '/training/ladder' : `/training/ladder?person=${person.id}`}>
+            Which steps are done, and what comes next
+          </Link>
+        </p>
+      )}
       {trains.length > 0 && !person.me && (
         <SignOff
           person={person}

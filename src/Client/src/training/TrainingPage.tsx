@@ -2,7 +2,7 @@ import './training.css'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import type { Schemas } from '../shared/api'
 import { Empty, Failure, Loading, PageHead } from '../shared/parts'
 import { peopleQuery, useMachines, useSession } from '../shared/session'
@@ -27,6 +27,8 @@ export function TrainingPage() {
   return (
     <>
       <PageHead title="Training" sub="Who may run what, and until when.">
+        <Link to="/training/ladder">Your way to the machines</Link>
+        {me.roles.some((r) => r.startsWith('trainer')) && <Link to="/training/questions">Questions</Link>}
         {known.length > 1 && (
           <Form.Control
             data-find

@@ -1,1 +1,5 @@
+export { LadderPage } from './LadderPage'
+export { QuestionsPage } from './QuestionsPage'
+export { QuizPage } from './QuizPage'
+export { ReadingPage } from './ReadingPage'
 export { TrainingPage } from './TrainingPage'

@@ -1,0 +1,107 @@
+import './training.css'
+import './course.css'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import Button from 'react-bootstrap/Button'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Loading, PageHead, RunOn } from '../shared/parts'
+import { useSession } from '../shared/session'
+
+type Step = Schemas['LadderStep']
+
+/** The way to a certificate: what is done, what comes next, and what it waits for. */
+export function LadderPage() {
+  const [params] = useSearchParams()
+  const person = params.get('person') ?? undefined
+  const ladder = useQuery({
+    queryKey: ['live', 'ladder', person],
+    queryFn: ({ signal }) => answer(client.GET('/api/training/ladder', { params: { query: { person } }, signal })),
+  })
+  const shown = ladder.data
+  return (
+    <>
+      <PageHead
+        title={!shown || shown.mine ? 'Your way to the machines' : `${shown.name}’s way to the machines`}
+        sub="Laser safety once, then each machine for itself."
+      >
+        <Link to={person ? `/training?person=${person}` : '/training'}>Certificates</Link>
+      </PageHead>
+      {ladder.isPending && <Loading what="the way" />}
+      <Failure error={ladder.error} retry={() => void ladder.refetch()} />
+      {shown && (
+        <div className="ladders">
+          <section>
+            <RunOn title="Laser safety" after={tally(shown.safety)} />
+            <ol className="rungs">
+              {shown.safety.map((step) => (
+                <Rung key={step.id} step={step}>
+                  {shown.mine && <SafetyAct step={step} open={shown.openAttempt} />}
+                </Rung>
+              ))}
+            </ol>
+          </section>
+          <div>
+            {shown.machines.map((m) => (
+              <section key={m.machineId} className="mb-3">
+                <RunOn title={m.name} after={tally(m.steps)} />
+                <ol className="rungs">
+                  {m.steps.map((step) => (
+                    <Rung key={step.id} step={step}>
+                      {shown.mine && step.kind === 'supervisedRuns' && step.state === 'open' && (
+                        <Link to={`/ask?machine=${m.machineId}`}>Ask for a time</Link>
+                      )}
+                    </Rung>
+                  ))}
+                </ol>
+              </section>
+            ))}
+          </div>
+        </div>
+      )}
+    </>
+  )
+}
+
+const tally = (steps: Step[]) => `${steps.filter((s) => s.state === 'done').length} of ${steps.length}`
+const stateNames = { done: 'done', open: 'next', waits: 'waits' }
+
+function Rung({ step, children }: { step: Step; children?: React.ReactNode }) {
+  return (
+    <li className={`rung ${step.state}`}>
+      <span className="visually-hidden">{stateNames[step.state]}: </span>
+      <b>{step.title}</b>
+      <span className="small">{step.text}</span>
+      {children}
+    </li>
+  )
+}
+
+function SafetyAct({ step, open }: { step: Step; open?: string | null }) {
+  const queries = useQueryClient()
+  const navigate = useNavigate()
+  const { time } = useSession()
+  const begin = useMutation({
+    mutationFn: () => answer(client.POST('/api/training/quizzes/{id}/attempts', { params: { path: { id: step.id } } })),
+    onSuccess: async (begun) => {
+      await queries.invalidateQueries({ queryKey: ['live', 'ladder'] })
+      void navigate(`/training/quiz/${begun.id}`)
+    },
+  })
+  if (step.kind === 'reading')
+    return <Link to={`/training/read/${step.id}`}>{step.state === 'done' ? 'Read it again' : 'Read it'}</Link>
+  if (open)
+    return (
+      <Link to={`/training/quiz/${open}`}>
+        <b>Go on with your quiz</b>
+      </Link>
+    )
+  if (step.state !== 'open') return step.from ? <span className="small quiet">{time.moment(step.from)}</span> : null
+  return (
+    <>
+      <Button size="sm" disabled={begin.isPending} onClick={() => begin.mutate()}>
+        Begin the quiz
+      </Button>
+      <Failure error={begin.error} />
+    </>
+  )
+}

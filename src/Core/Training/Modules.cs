@@ -1,0 +1,50 @@
+using NodaTime;
+
+namespace VelvetGate.Core.Training;
+
+/// <summary>What a step of a path is.</summary>
+public enum ModuleKind
+{
+    /// <summary>A page to read, acknowledged by a question on what it says.</summary>
+    Reading,
+    Quiz,
+
+    /// <summary>Runs made with somebody who trains on the machine.</summary>
+    SupervisedRuns,
+
+    /// <summary>A trainer's signature: the certificate.</summary>
+    SignOff,
+}
+
+/// <summary>A module of the house in its newest version.</summary>
+/// <param name="Topic">Topic of the question bank that a reading teaches; empty for others.</param>
+/// <param name="RepeatFrom">The oldest version that still counts: who did an older one does it again.</param>
+public sealed record TrainingModule(string Id, ModuleKind Kind, string Title, string Topic, int Version, int RepeatFrom);
+
+/// <summary>What a person did of a module.</summary>
+/// <param name="Version">Which version of it.</param>
+public sealed record ModuleDone(string ModuleId, int Version, Instant At);
+
+/// <summary>The theory that comes before every machine, and the machine's own steps after it. Source: common practice; both are needed everywhere.</summary>
+public static class TrainingPaths
+{
+    /// <summary>The quiz on laser safety.</summary>
+    public const string SafetyQuiz = "laser-safety";
+
+    /// <summary>Readings that are still to be done, or to be done again.</summary>
+    public static IReadOnlyList<TrainingModule> Unread(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done) =>
+        [.. modules.Where(m => m.Kind == ModuleKind.Reading && !IsDone(m, done))];
+
+    public static bool IsDone(TrainingModule module, IEnumerable<ModuleDone> done) => done.Any(d => d.ModuleId == module.Id && d.Version >= module.RepeatFrom);
+
+    /// <summary>May this person begin an attempt at the quiz now?</summary>
+    /// <param name="failedAt">When the last attempt failed; null when there is none, or it passed.</param>
+    public static Refusal? MayBegin(IReadOnlyList<TrainingModule> unread, Instant? failedAt, House.HouseRules rules, Instant now)
+    {
+        if (unread.Count > 0)
+            return new Refusal("quiz.unread", $"Read first: {string.Join(", ", unread.Select(m => m.Title))}.");
+        if (failedAt is { } failed && QuizMarking.NextTry(failed, rules) is var next && now < next)
+            return new Refusal("quiz.coolDown", $"The quiz can be tried again from {Gating.Posts.Say.Moment(next, rules)}. Read the explanations meanwhile.");
+        return null;
+    }
+}

@@ -1,0 +1,26 @@
+using Dapper;
+using Npgsql;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.Training;
+
+namespace VelvetGate.Store.Training;
+
+/// <summary>Puts the laser safety course that ships into a database; what a house has already stays as it is.</summary>
+internal static class StartingCourse
+{
+    public static void Write(NpgsqlConnection connection)
+    {
+        using var transaction = connection.BeginTransaction();
+        connection.Execute(
+            "insert into training.module (id, kind, title, topic, position) values (@Id, @kind, @Title, @topic, @position) on conflict do nothing",
+            StartingTraining.Readings.Select((r, i) => new { r.Id, kind = "reading", r.Title, topic = r.Id, position = i })
+                .Append(new { Id = TrainingPaths.SafetyQuiz, kind = "quiz", Title = "Laser safety quiz", topic = "", position = StartingTraining.Readings.Count }), transaction);
+        connection.Execute(
+            "insert into training.page (module_id, version, body, check_text, options) values (@Id, 1, @Body, @Check, @options) on conflict do nothing",
+            StartingTraining.Readings.Select(r => new { r.Id, r.Body, r.Check, options = r.Options.ToArray() }), transaction);
+        connection.Execute(
+            "insert into training.question (id, topic, body, position) values (@Id, @Topic, @body::jsonb, @position) on conflict do nothing",
+            StartingTraining.Questions.Select((q, i) => new { q.Id, q.Topic, body = GateJson.Write(q), position = i }), transaction);
+        transaction.Commit();
+    }
+}
