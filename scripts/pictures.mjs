@@ -90,6 +90,7 @@ const views = {
   sheet: { who: 'steward', size: desk, path: () => '/sheets/S-0118' },
   list: { size: desk, path: () => '/list' },
   training: { who: 'trainer', size: desk, path: () => '/training?person=m-5' },
+  ladder: { who: 'newcomer', size: desk, path: () => '/training/ladder' },
   bench: { who: 'member', size: desk, path: async (b, token) => `/bench/${await b.run(drawing, token, lantern)}` },
   bookings: { who: 'member', size: desk, path: () => '/bookings' },
   machines: { who: 'steward', size: desk, path: () => '/machines' },

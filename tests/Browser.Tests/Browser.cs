@@ -58,7 +58,8 @@ public sealed class Browser : IDisposable
         }
     }
 
-    public void WaitFor(string words) => Wait(() => Text.Contains(words, StringComparison.OrdinalIgnoreCase), $"“{words}”");
+    /// <summary>Waits until the page says any of these words.</summary>
+    public void WaitFor(params string[] words) => Wait(() => words.Any(w => Text.Contains(w, StringComparison.OrdinalIgnoreCase)), $"“{string.Join("” or “", words)}”");
 
     public void WaitGone(string words) => Wait(() => !Text.Contains(words, StringComparison.OrdinalIgnoreCase), $"no more “{words}”");
 

@@ -77,6 +77,7 @@ public sealed partial class DemoSeed
     {
         var certified = DemoHouse.Machines.ToDictionary(m => m.Id, _ => new List<string>());
         var trainers = Roles().Where(r => r.Role == "trainer").ToLookup(r => r.Machine!, r => r.Person);
+        var first = new Dictionary<int, Instant>();
         for (var i = 0; i < DemoHouse.People.Length; i++)
         {
             if (i is 0 or 4) continue;
@@ -91,10 +92,12 @@ public sealed partial class DemoSeed
             }
         }
         Add(8, "heron/rotary", now - Duration.FromDays(200));
+        AddTheory(steps, first);
         return certified;
 
         void Add(int person, string authority, Instant at)
         {
+            first[person] = first.TryGetValue(person, out var before) ? Instant.Min(before, at) : at;
             var signer = trainers[SignOffs.MachineOf(authority)].First(t => t != Id(person));
             steps.Add((at, () => new TrainingStore(db).SignOff(Id(person), authority, "Practical seen from start to finish: no critical step missed.", signer, _rules, at, default)));
         }

@@ -79,7 +79,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
         await connection.ExecuteAsync(
             "insert into training.attempt (id, person_id, module_id, version, seed, drawn, questions, started) values (@id, @personId, @moduleId, @Version, @seed, @drawn::jsonb, @questions::jsonb, @now)",
             new { id, personId, moduleId, quiz.Version, seed, drawn = GateJson.Write(drawn), questions = GateJson.Write(drawn.Select(d => byId[d.Id]).ToList()), now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "quiz.begun", new { attempt = id, person = await HouseStore.Number(connection, transaction, personId), module = moduleId, seed });
+        await LedgerStore.Append(connection, transaction, now, "quiz.begun", new { attempt = id, person = await HouseStore.Number(connection, transaction, personId), module = moduleId, seed = seed.ToString(System.Globalization.CultureInfo.InvariantCulture) });
         outcome = id;
         return (outcome, true);
     }, cancel);

@@ -100,7 +100,7 @@ function Running({ attempt }: { attempt: Schemas['AttemptAnswer'] }) {
             {open > 0 ? `End with ${open} open` : 'End the quiz'}
           </Button>
         )}
-        <span role="status" className="small quiet">
+        <span role="status" className="small">
           {quiz.unsent > 0
             ? 'Not sent yet: kept on this device, and sent as soon as the house answers.'
             : 'Every answer is kept.'}
