@@ -127,6 +127,7 @@ app.MapExchange();
 app.MapTraining();
 app.MapCourse();
 app.MapQuizzes();
+app.MapPages();
 app.MapFounding();
 app.MapPeople();
 app.MapAccounts();

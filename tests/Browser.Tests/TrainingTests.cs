@@ -74,6 +74,35 @@ public sealed class TrainingTests(LiveServer server)
         trainer.FitsAcross().ShouldBeTrue();
     }
 
+    [Fact]
+    public void Steward_ChangesAPage_SeesWhomItTouches_AndTwoTabsDoNotOverwrite()
+    {
+        using var steward = new Browser(server.Address).As("steward", "/training/read/conduct");
+        using var other = new Browser(server.Address).As("steward", "/training/read/conduct");
+        foreach (var tab in new[] { steward, other })
+        {
+            tab.Press("Change this page");
+            tab.Find("#page-body").SendKeys(Keys.Control + Keys.End);
+            tab.Find("#page-body").SendKeys("\n\n## Doors\nBoth doors stay open while a laser runs.");
+        }
+        steward.Press("Publish it");
+        steward.WaitFor("Write the reason in a sentence");
+        steward.Find("#page-repeat").SendKeys("12242026");
+        steward.Press("See it, and who it touches");
+        steward.WaitFor("people read it again and are told");
+        steward.Type("Why it changes", "The fire officer asked for it.");
+        steward.Press("Publish it");
+        steward.Wait(() => steward.Driver.FindElements(By.CssSelector("article h2")).Any(h => h.Text == "Doors"), "the page says it");
+
+        other.Type("Why it changes", "Mine.");
+        other.Press("Publish it");
+        other.WaitFor("Somebody changed this page meanwhile");
+        other.Find("#page-body").GetAttribute("value")!.ShouldContain("Both doors stay open");
+
+        using var member = new Browser(server.Address).As("member", "/training/ladder");
+        member.WaitFor("read it again by 24 Dec 2026");
+    }
+
     private static void Choose(Browser browser, string option) => browser.Wait(() =>
     {
         var label = browser.Driver.FindElements(By.CssSelector(".readcheck label")).FirstOrDefault(l => l.Text == option);

@@ -106,6 +106,7 @@ public static class HouseSheets
         FormField.Whole("certificateMonths", "Training", "Certificate valid", "months", 0, 120, "0: to the end of the school year, 31 July."),
         FormField.Whole("idleLapseDays", "Training", "Idle before one supervised run", "days", 1, 1000),
         FormField.Whole("learnersPerTrainer", "Training", "Learners per trainer, hands on", "", 1, 50),
+        FormField.Whole("supervisedRuns", "Training", "Supervised runs before a sign-off", "", 0, 50),
         FormField.Whole("quizPassPercent", "Training", "Quiz pass mark", "%", 1, 100),
         FormField.Whole("quizCoolDownHours", "Training", "Cool-down after a failed quiz", "h", 0, 720, "0: the next day."),
 

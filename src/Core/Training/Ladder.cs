@@ -32,11 +32,14 @@ public static class Ladder
     /// <summary>The readings and the quiz that come before every machine.</summary>
     public static IReadOnlyList<LadderStep> Safety(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, Instant? failedAt, int questions, HouseRules rules, Instant now)
     {
-        var unread = TrainingPaths.Unread(modules, done);
+        var today = rules.Clock.DateOf(now);
+        var unread = TrainingPaths.Unread(modules, done, today);
         return [.. modules.Select(m =>
         {
             var own = done.Where(d => d.ModuleId == m.Id).OrderBy(d => d.Version).LastOrDefault();
-            if (TrainingPaths.IsDone(m, done)) return Step(m, StepState.Done, own!.At, null, $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}.");
+            if (TrainingPaths.DueBy(m, done, today) is { } by)
+                return Step(m, StepState.Open, own!.At, null, $"It was changed since you read it: read it again by {by.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}. Until then it counts.");
+            if (TrainingPaths.IsDone(m, done, today)) return Step(m, StepState.Done, own!.At, null, $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}.");
             if (m.Kind == ModuleKind.Reading) return Step(m, StepState.Open, null, null, own is null ? "A page, and one question on it." : "It was changed since you read it: read it again.");
             var refusal = TrainingPaths.MayBegin(unread, failedAt, rules, now);
             var from = refusal?.Code == "quiz.coolDown" ? QuizMarking.NextTry(failedAt!.Value, rules) : (Instant?)null;

@@ -16,10 +16,13 @@ public enum ModuleKind
     SignOff,
 }
 
+/// <summary>From this version on the ones before no longer count, once the day is over.</summary>
+/// <param name="By">The last house day on which they still do.</param>
+public sealed record Repeat(int Version, LocalDate By);
+
 /// <summary>A module of the house in its newest version.</summary>
 /// <param name="Topic">Topic of the question bank that a reading teaches; empty for others.</param>
-/// <param name="RepeatFrom">The oldest version that still counts: who did an older one does it again.</param>
-public sealed record TrainingModule(string Id, ModuleKind Kind, string Title, string Topic, int Version, int RepeatFrom);
+public sealed record TrainingModule(string Id, ModuleKind Kind, string Title, string Topic, int Version, IReadOnlyList<Repeat> Repeats);
 
 /// <summary>What a person did of a module.</summary>
 /// <param name="Version">Which version of it.</param>
@@ -31,11 +34,22 @@ public static class TrainingPaths
     /// <summary>The quiz on laser safety.</summary>
     public const string SafetyQuiz = "laser-safety";
 
-    /// <summary>Readings that are still to be done, or to be done again.</summary>
-    public static IReadOnlyList<TrainingModule> Unread(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done) =>
-        [.. modules.Where(m => m.Kind == ModuleKind.Reading && !IsDone(m, done))];
+    /// <summary>Readings that are still to be done, or to be done again because their day is over.</summary>
+    public static IReadOnlyList<TrainingModule> Unread(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, LocalDate today) =>
+        [.. modules.Where(m => m.Kind == ModuleKind.Reading && !IsDone(m, done, today))];
 
-    public static bool IsDone(TrainingModule module, IEnumerable<ModuleDone> done) => done.Any(d => d.ModuleId == module.Id && d.Version >= module.RepeatFrom);
+    /// <summary>Whether what a person did of a module counts on a house day.</summary>
+    public static bool IsDone(TrainingModule module, IEnumerable<ModuleDone> done, LocalDate today) =>
+        done.Any(d => d.ModuleId == module.Id && !module.Repeats.Any(r => r.Version > d.Version && today > r.By));
+
+    /// <summary>The last day on which what a person did still counts; null when no day is set, or it does not count any more.</summary>
+    public static LocalDate? DueBy(TrainingModule module, IReadOnlyList<ModuleDone> done, LocalDate today)
+    {
+        if (!IsDone(module, done, today)) return null;
+        var newest = done.Where(d => d.ModuleId == module.Id).Max(d => d.Version);
+        var ahead = module.Repeats.Where(r => r.Version > newest).ToList();
+        return ahead.Count == 0 ? null : ahead.Min(r => r.By);
+    }
 
     /// <summary>May this person begin an attempt at the quiz now?</summary>
     /// <param name="failedAt">When the last attempt failed; null when there is none, or it passed.</param>

@@ -6,6 +6,7 @@ using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
+using VelvetGate.Store.People;
 
 namespace VelvetGate.Store.Training;
 
@@ -17,10 +18,7 @@ public sealed record ReadingPage(string ModuleId, string Title, int Version, str
 /// <summary>The modules of a house, and what people did of them.</summary>
 public sealed class CourseStore(NpgsqlDataSource db)
 {
-    private sealed record ModuleRow(string Id, string Kind, string Title, string Topic, int Version, int RepeatFrom)
-    {
-        public TrainingModule Module => new(Id, Enum.Parse<ModuleKind>(Kind, true), Title, Topic, Version, RepeatFrom);
-    }
+    private sealed record ModuleRow(string Id, string Kind, string Title, string Topic, int Version);
 
     private sealed record PageRow(string ModuleId, string Title, int Version, string Body, string CheckText, string[] Options);
 
@@ -71,8 +69,53 @@ public sealed class CourseStore(NpgsqlDataSource db)
         return (outcome, true);
     }, cancel);
 
-    internal static async Task<IReadOnlyList<TrainingModule>> Modules(NpgsqlConnection connection, NpgsqlTransaction? transaction) =>
-        [.. (await connection.QueryAsync<ModuleRow>("select id, kind, title, topic, version, repeat_from from training.module order by position, id", transaction: transaction)).Select(r => r.Module)];
+    /// <summary>Puts a new version of a page in place, and tells those who have to read it again.</summary>
+    /// <param name="version">The version it was written against.</param>
+    /// <param name="reason">Null looks only.</param>
+    /// <returns>Who has to read it again; null when there is no such reading; or why not.</returns>
+    public Task<Result<IReadOnlyList<string>>?> Publish(string moduleId, int version, PageChange change, string? reason, string by, LocalDate today, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<IReadOnlyList<string>>? outcome = null;
+        await connection.ExecuteAsync("select 1 from training.module where id = @moduleId for update", new { moduleId }, transaction);
+        if ((await Modules(connection, transaction)).FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Reading) is not { } module) return (outcome, false);
+        if (module.Version != version) return (new Refusal("page.stale", "Somebody changed this page meanwhile. Look at what it says now; what you typed is kept.", "version"), false);
+        var done = (await connection.QueryAsync<(string Person, int Version, Instant At)>(
+            "select d.person_id, d.version, d.at from training.done d join people.person p on p.id = d.person_id where d.module_id = @moduleId and not p.erased", new { moduleId }, transaction))
+            .ToLookup(d => d.Person, d => new ModuleDone(moduleId, d.Version, d.At));
+        List<string> again = change.RepeatBy is null ? [] : [.. done.Where(d => TrainingPaths.IsDone(module, d, today)).Select(d => d.Key).Order(StringComparer.Ordinal)];
+        outcome = (Result<IReadOnlyList<string>>)again;
+        if (reason is null) return (outcome, false);
+        var next = version + 1;
+        await connection.ExecuteAsync(
+            """
+            insert into training.page (module_id, version, body, check_text, options) values (@moduleId, @next, @Body, @Check, @options);
+            update training.module set version = @next where id = @moduleId;
+            """,
+            new { moduleId, next, change.Body, change.Check, options = change.Options.ToArray() }, transaction);
+        if (change.RepeatBy is { } day)
+        {
+            await connection.ExecuteAsync("insert into training.repeat (module_id, version, by_day) values (@moduleId, @next, @day)", new { moduleId, next, day }, transaction);
+            var until = day.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture);
+            await MessageStore.Tell(
+                connection, transaction, [.. again.Select(p => new Telling(p, $"page.{moduleId}.{next}:{p}", $"Read “{module.Title}” again by {until}", reason, $"/training/read/{moduleId}"))], now);
+        }
+        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        await LedgerStore.Append(connection, transaction, now, "training.published", new
+        {
+            module = moduleId, version = next, repeatBy = change.RepeatBy?.ToString("uuuu-MM-dd", System.Globalization.CultureInfo.InvariantCulture), again = again.Count,
+            by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
+        });
+        return (outcome, true);
+    }, cancel);
+
+    internal static async Task<IReadOnlyList<TrainingModule>> Modules(NpgsqlConnection connection, NpgsqlTransaction? transaction)
+    {
+        using var rows = await connection.QueryMultipleAsync(
+            "select id, kind, title, topic, version from training.module order by position, id; select module_id, version, by_day from training.repeat order by version", transaction: transaction);
+        var modules = (await rows.ReadAsync<ModuleRow>()).ToList();
+        var repeats = (await rows.ReadAsync<(string Module, int Version, LocalDate By)>()).ToLookup(r => r.Module, r => new Repeat(r.Version, r.By));
+        return [.. modules.Select(m => new TrainingModule(m.Id, Enum.Parse<ModuleKind>(m.Kind, true), m.Title, m.Topic, m.Version, [.. repeats[m.Id]]))];
+    }
 
     internal static async Task<IReadOnlyList<ModuleDone>> Done(NpgsqlConnection connection, NpgsqlTransaction? transaction, string personId) =>
         [.. await connection.QueryAsync<ModuleDone>("select module_id, version, at from training.done where person_id = @personId", new { personId }, transaction)];

@@ -64,7 +64,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
             await End(connection, transaction, row.Attempt, rules, row.Started + QuizMarking.Longest);
             standing = await Standing(connection, transaction, personId, moduleId);
         }
-        var unread = TrainingPaths.Unread(modules, await CourseStore.Done(connection, transaction, personId));
+        var unread = TrainingPaths.Unread(modules, await CourseStore.Done(connection, transaction, personId), rules.Clock.DateOf(now));
         if (TrainingPaths.MayBegin(unread, standing.Failed, rules, now) is { } refusal)
         {
             outcome = refusal;

@@ -49,7 +49,7 @@ public static class CourseEndpoints
         var standing = await quizzes.Standing(id, TrainingPaths.SafetyQuiz, cancel);
         var topics = modules.Count(m => m.Kind == ModuleKind.Reading);
         var safety = Ladder.Safety(modules, done, standing.Failed, topics * QuizDraw.PerTopic, rules, now);
-        var ready = safety.All(s => s.State == StepState.Done);
+        var ready = modules.All(m => TrainingPaths.IsDone(m, done, rules.Clock.DateOf(now)));
         var runs = await course.Supervised(id, cancel);
         var held = (await training.Held(now, null, cancel)).Where(c => c.PersonId == id).ToLookup(c => c.Authority);
         var ladders = (await house.Machines(now, cancel)).Select(m =>
@@ -62,14 +62,17 @@ public static class CourseEndpoints
         return TypedResults.Ok(new LadderAnswer(id, PersonName.For(who.GivenName, who.FamilyName, Ages.On(who.BirthDate, now), whole: true), id == user.Id, safety, [.. ladders], id == user.Id ? standing.Open : null));
     }
 
-    private static async Task<Results<Ok<PageAnswer>, ProblemHttpResult>> Page(string id, CourseStore course, CurrentUser user, CancellationToken cancel)
+    private static async Task<Results<Ok<PageAnswer>, ProblemHttpResult>> Page(string id, CourseStore course, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
     {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         if (await course.Page(id, cancel) is not { } page) return Problems.NotFound("reading");
         var done = await course.Done(user.Id, cancel);
         var modules = await course.Modules(cancel);
         var module = modules.First(m => m.Id == id);
-        var read = TrainingPaths.IsDone(module, done) ? done.Where(d => d.ModuleId == id).Max(d => d.At) : (Instant?)null;
-        var next = TrainingPaths.Unread(modules, done).FirstOrDefault(m => m.Id != id)?.Id;
+        var today = rules.Clock.DateOf(now);
+        var read = TrainingPaths.IsDone(module, done, today) && TrainingPaths.DueBy(module, done, today) is null ? done.Where(d => d.ModuleId == id).Max(d => d.At) : (Instant?)null;
+        var next = TrainingPaths.Unread(modules, done, today).FirstOrDefault(m => m.Id != id)?.Id;
         return TypedResults.Ok(new PageAnswer(page.ModuleId, page.Title, page.Version, page.Body, page.Check, [.. page.Options.Order(StringComparer.Ordinal)], read, next));
     }
 

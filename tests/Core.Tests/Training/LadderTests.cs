@@ -10,8 +10,8 @@ public class LadderTests
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 11, 24, 10, 15);
     private static readonly HouseRules Rules = Packs.Start(Packs.School, "House", "Europe/London");
-    private static readonly TrainingModule Fire = new("fire", ModuleKind.Reading, "Fire", "fire", 1, 1);
-    private static readonly TrainingModule Quiz = new("laser-safety", ModuleKind.Quiz, "Quiz", "", 1, 1);
+    private static readonly TrainingModule Fire = new("fire", ModuleKind.Reading, "Fire", "fire", 1, []);
+    private static readonly TrainingModule Quiz = new("laser-safety", ModuleKind.Quiz, "Quiz", "", 1, []);
 
     private static MachineProgress Heron(int runs, Span? held = null) => new("heron", "Heron", runs, runs > 0 ? Now - Duration.FromDays(1) : null, held);
 
@@ -28,8 +28,9 @@ public class LadderTests
     [Fact]
     public void Safety_AChangedPage_OpensAgainAndSaysSo()
     {
-        var step = Ladder.Safety([Fire with { Version = 2, RepeatFrom = 2 }], [new ModuleDone("fire", 1, Now)], null, 18, Rules, Now)[0];
-        (step.State, step.Text).ShouldBe((StepState.Open, "It was changed since you read it: read it again."));
+        LadderStep Step(LocalDate by) => Ladder.Safety([Fire with { Version = 2, Repeats = [new Repeat(2, by)] }], [new ModuleDone("fire", 1, Now)], null, 18, Rules, Now)[0];
+        (Step(new LocalDate(2026, 11, 23)).State, Step(new LocalDate(2026, 11, 23)).Text).ShouldBe((StepState.Open, "It was changed since you read it: read it again."));
+        Step(new LocalDate(2026, 11, 24)).Text.ShouldBe("It was changed since you read it: read it again by 24 Nov 2026. Until then it counts.");
         Ladder.Safety([Fire with { Version = 2 }], [new ModuleDone("fire", 1, Now)], null, 18, Rules, Now)[0].State.ShouldBe(StepState.Done, "a small change repeats nothing");
     }
 

@@ -120,11 +120,15 @@ public class QuizTests
     [Fact]
     public void MayBegin_WantsTheReadings_AndTheWaitAfterAFail()
     {
-        var fire = new TrainingModule("fire", ModuleKind.Reading, "Fire", "fire", 3, RepeatFrom: 2);
+        var today = new LocalDate(2026, 11, 24);
+        var fire = new TrainingModule("fire", ModuleKind.Reading, "Fire", "fire", 3, [new Repeat(2, today.PlusDays(-1)), new Repeat(3, today)]);
         var now = Instant.FromUtc(2026, 11, 24, 10, 0);
-        var unread = TrainingPaths.Unread([fire], [new ModuleDone("fire", 1, now)]);
+        var unread = TrainingPaths.Unread([fire], [new ModuleDone("fire", 1, now)], today);
         TrainingPaths.MayBegin(unread, null, Rules(), now)!.Text.ShouldBe("Read first: Fire.", "version 1 no longer counts");
-        TrainingPaths.Unread([fire], [new ModuleDone("fire", 2, now)]).ShouldBeEmpty();
+        TrainingPaths.Unread([fire], [new ModuleDone("fire", 2, now)], today).ShouldBeEmpty("on its last day it still counts");
+        TrainingPaths.DueBy(fire, [new ModuleDone("fire", 2, now)], today).ShouldBe(today);
+        TrainingPaths.DueBy(fire, [new ModuleDone("fire", 3, now)], today).ShouldBeNull();
+        TrainingPaths.Unread([fire], [new ModuleDone("fire", 2, now)], today.PlusDays(1)).ShouldHaveSingleItem();
         TrainingPaths.MayBegin([], now - Duration.FromHours(23), Rules(), now)!.Code.ShouldBe("quiz.coolDown");
         TrainingPaths.MayBegin([], now - Duration.FromHours(24), Rules(), now).ShouldBeNull();
     }

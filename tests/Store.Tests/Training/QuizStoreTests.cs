@@ -153,17 +153,24 @@ public sealed class QuizStoreTests : IAsyncLifetime
     public async Task AChangedPage_IsReadAgain_AndAnOldTabIsTold()
     {
         await ReadAll();
-        await _db.Tamper(
-            """
-            insert into training.page (module_id, version, body, check_text, options) select module_id, 2, body || ' New.', check_text, options from training.page where module_id = 'fire';
-            update training.module set version = 2, repeat_from = 2 where id = 'fire';
-            """);
         var course = new CourseStore(_db.App);
-        (await _quizzes.Begin(Person, Quiz, Rules, Now, default))!.Value.Refusal!.Text.ShouldBe("Read first: Fire.");
+        var (today, page) = (new LocalDate(2026, 11, 24), (await new CourseStore(_db.App).Page("fire", default))!);
+        var change = new PageChange(page.Body + " New.", page.Check, page.Options, today);
+        (await course.Publish("fire", 1, change, null, "m-2", today, Now, default))!.Value.Value.ShouldContain(Person);
+        (await course.Page("fire", default))!.Version.ShouldBe(1, "looking changes nothing");
+        var both = await Task.WhenAll(Enumerable.Range(0, 2).Select(_ => course.Publish("fire", 1, change, "The new extinguisher.", "m-2", today, Now, default)));
+        both.Count(b => b!.Value.IsOk).ShouldBe(1);
+        both.Single(b => !b!.Value.IsOk)!.Value.Refusal!.Code.ShouldBe("page.stale");
+        (await _quizzes.Begin(Person, Quiz, Rules, Now, default))!.Value.IsOk.ShouldBeTrue("today it still counts");
+        (await _quizzes.End((await _quizzes.Standing(Person, Quiz, default)).Open!.Value, Person, Rules, Now, default))!.Mark!.Passed.ShouldBeFalse();
+        await using (var connection = await _db.App.OpenConnectionAsync())
+            (await connection.ExecuteScalarAsync<int>("select count(*)::int from people.message where person_id = @Person and title = 'Read “Fire” again by 24 Nov 2026'", new { Person })).ShouldBe(1);
+        var tomorrow = Now + Duration.FromHours(26);
+        (await _quizzes.Begin(Person, Quiz, Rules, tomorrow, default))!.Value.Refusal!.Text.ShouldBe("Read first: Fire.");
         var right = StartingTraining.Readings[0].Options[0];
-        (await course.Acknowledge(Person, "fire", 1, right, Now, default))!.Value.Refusal!.Code.ShouldBe("reading.stale");
-        (await course.Acknowledge(Person, "fire", 2, "something else", Now, default))!.Value.Refusal!.Code.ShouldBe("reading.wrong");
-        (await course.Acknowledge(Person, "fire", 2, right, Now, default))!.Value.IsOk.ShouldBeTrue();
-        (await _quizzes.Begin(Person, Quiz, Rules, Now, default))!.Value.IsOk.ShouldBeTrue();
+        (await course.Acknowledge(Person, "fire", 1, right, tomorrow, default))!.Value.Refusal!.Code.ShouldBe("reading.stale");
+        (await course.Acknowledge(Person, "fire", 2, "something else", tomorrow, default))!.Value.Refusal!.Code.ShouldBe("reading.wrong");
+        (await course.Acknowledge(Person, "fire", 2, right, tomorrow, default))!.Value.IsOk.ShouldBeTrue();
+        (await _quizzes.Begin(Person, Quiz, Rules, tomorrow, default))!.Value.IsOk.ShouldBeTrue();
     }
 }

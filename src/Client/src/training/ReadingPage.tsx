@@ -7,11 +7,13 @@ import Markdown from 'react-markdown'
 import { Link, useParams } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, Loading, PageHead } from '../shared/parts'
-import { useSession } from '../shared/session'
+import { hasRole, useSession } from '../shared/session'
+import { PageChange } from './PageChange'
 
 /** A page of the course, with the question that shows it was read. */
 export function ReadingPage() {
   const { id = '' } = useParams()
+  const { me } = useSession()
   const page = useQuery({
     queryKey: ['live', 'reading', id],
     queryFn: ({ signal }) => answer(client.GET('/api/training/readings/{id}', { params: { path: { id } }, signal })),
@@ -23,7 +25,8 @@ export function ReadingPage() {
       </PageHead>
       {page.isPending && <Loading what="the page" />}
       <Failure error={page.error} retry={() => void page.refetch()} />
-      {page.data && <Page key={page.data.id} page={page.data} />}
+      {page.data && <Page key={`${page.data.id} ${page.data.version}`} page={page.data} />}
+      {page.data && hasRole(me, 'steward') && <PageChange key={page.data.id} id={page.data.id} />}
     </>
   )
 }

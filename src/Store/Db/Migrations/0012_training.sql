@@ -5,9 +5,7 @@ create table training.module (
     title text not null,
     topic text not null,
     version integer not null default 1 check (version >= 1),
-    repeat_from integer not null default 1,      -- the oldest version that still counts
-    position integer not null,
-    check (repeat_from between 1 and version)
+    position integer not null
 );
 
 create table training.page (
@@ -17,6 +15,15 @@ create table training.page (
     check_text text not null,                    -- the question that acknowledges it
     options text[] not null check (cardinality(options) >= 2), -- the first is right
     primary key (module_id, version)
+);
+
+-- From this version on the ones before no longer count, once the day is over.
+create table training.repeat (
+    module_id text not null,
+    version integer not null,
+    by_day date not null,
+    primary key (module_id, version),
+    foreign key (module_id, version) references training.page
 );
 
 create table training.question (
@@ -58,6 +65,8 @@ create unique index attempt_open on training.attempt (person_id, module_id) wher
 create index attempt_person on training.attempt (person_id, module_id, ended desc);
 create index attempt_module on training.attempt (module_id, ended) where ended is not null;
 
-grant select on training.module, training.page, training.question to vg_app;
+grant select on training.module, training.page, training.repeat, training.question to vg_app;
+grant insert on training.page, training.repeat to vg_app;
+grant update (version) on training.module to vg_app;
 grant select, insert on training.done, training.attempt to vg_app;
 grant update (answers, ended, correct, asked, critical_missed, passed) on training.attempt to vg_app;

@@ -1,0 +1,65 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using NodaTime.Text;
+using VelvetGate.Core.Training;
+using VelvetGate.Store.House;
+using VelvetGate.Store.People;
+using VelvetGate.Store.Training;
+using VelvetGate.Web.House;
+using VelvetGate.Web.Materials;
+using VelvetGate.Web.People;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Training;
+
+/// <summary>A page as it is written.</summary>
+/// <param name="Options">Answers to the question, the right one first.</param>
+public sealed record PageDraft(string Id, string Title, int Version, string Body, string Check, IReadOnlyList<string> Options);
+
+/// <param name="Version">The version that was read.</param>
+/// <param name="RepeatBy">House day until which having read an older version still counts; empty repeats nothing.</param>
+public sealed record PublishRequest(int? Version = null, string? Body = null, string? Check = null, IReadOnlyList<string>? Options = null, string? RepeatBy = null, string? Reason = null);
+
+/// <param name="Again">Who has to read it again.</param>
+public sealed record PublishAnswer(int Version, bool Published, IReadOnlyList<string> Again);
+
+/// <summary>Changing a page of the course: looked at before it is published.</summary>
+public static class PageEndpoints
+{
+    public static void MapPages(this IEndpointRouteBuilder app)
+    {
+        var pages = app.MapGroup("/api/training/readings/{id}").WithTags("Training").RequireAuthorization(Policy.Steward);
+        pages.MapGet("/draft", Draft).WithName("ShowPageDraft").ProducesProblem(404);
+        pages.MapPost("/versions/preview", (string id, PublishRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
+            Publish(id, request, false, course, house, people, user, clock, cancel)).WithName("PreviewPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+        pages.MapPost("/versions", (string id, PublishRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
+            Publish(id, request, true, course, house, people, user, clock, cancel)).WithName("PublishPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+    }
+
+    private static async Task<Results<Ok<PageDraft>, ProblemHttpResult>> Draft(string id, CourseStore course, CancellationToken cancel) =>
+        await course.Page(id, cancel) is { } page ? TypedResults.Ok(new PageDraft(page.ModuleId, page.Title, page.Version, page.Body, page.Check, page.Options)) : Problems.NotFound("reading");
+
+    private static async Task<Results<Ok<PublishAnswer>, ProblemHttpResult>> Publish(
+        string id, PublishRequest request, bool store, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        var errors = new FieldErrors();
+        LocalDate? by = null;
+        if (!string.IsNullOrWhiteSpace(request.RepeatBy))
+        {
+            if (LocalDatePattern.Iso.Parse(request.RepeatBy) is { Success: true } day) by = day.Value;
+            else errors.Add("repeatBy", "Give the day like 2026-11-24.");
+        }
+        var today = rules.Clock.DateOf(now);
+        var change = new PageChange(request.Body?.Trim() ?? "", request.Check?.Trim() ?? "", [.. (request.Options ?? []).OfType<string>().Select(o => o.Trim())], by);
+        errors.Add(change.Wrong(today));
+        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
+        if (errors.Any) return errors.Answer();
+        var version = request.Version ?? 0;
+        if (await course.Publish(id, version, change, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel) is not { } published) return Problems.NotFound("reading");
+        if (published.Refusal is { } refusal) return Problems.Of(refusal, 409);
+        var names = await RulingEndpoints.Names(people, true, clock, cancel);
+        return TypedResults.Ok(new PublishAnswer(store ? version + 1 : version, store, [.. published.Value.Select(p => names.GetValueOrDefault(p, "somebody")).Order(StringComparer.Ordinal)]));
+    }
+}
