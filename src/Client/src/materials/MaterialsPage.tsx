@@ -1,7 +1,7 @@
 import './materials.css'
 import './rulings.css'
 import { useQuery } from '@tanstack/react-query'
-import { useDeferredValue, useState, type KeyboardEvent } from 'react'
+import { memo, useCallback, useDeferredValue, useState, type KeyboardEvent } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
 import type { Schemas } from '../shared/api'
@@ -30,7 +30,7 @@ export function MaterialsPage() {
   const errors = fieldErrors(materials.error)
   const shown = materials.data ?? []
   const chosen = shown.find((m) => m.id === params.get('material')) ?? shown[0]
-  const choose = (id: string) => setParams({ material: id }, { replace: true })
+  const choose = useCallback((id: string) => setParams({ material: id }, { replace: true }), [setParams])
   const wished = wish.find || wish.thickness || wish.on
   return (
     <>
@@ -143,7 +143,8 @@ function Shelf({
   )
 }
 
-function Row({
+/** Kept as it is while others change: a shelf may hold ten thousand cells. */
+const Row = memo(function Row({
   material,
   machines,
   chosen,
@@ -190,4 +191,4 @@ function Row({
       )}
     </tr>
   )
-}
+})
