@@ -12,32 +12,6 @@ using VelvetGate.Store.People;
 
 namespace VelvetGate.Store.Materials;
 
-/// <summary>A sheet as it is registered.</summary>
-/// <param name="BroughtBy">Null for the house's own stock.</param>
-public sealed record NewSheet(string MaterialId, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, string Supplier, string Batch, string? BroughtBy, int Count);
-
-/// <summary>What a steward clears a sheet for.</summary>
-/// <param name="MachineIds">None means every machine.</param>
-/// <param name="Seen">What it rests on: label, order page, data sheet.</param>
-public sealed record Clearing(IReadOnlyList<Operation> Operations, IReadOnlyList<string> MachineIds, Instant Until, string Seen);
-
-/// <summary>A sheet as it stands.</summary>
-/// <param name="Note">What was seen, asked for or found last; gone once erased.</param>
-/// <param name="Operations">What it is cleared for now; empty when it is not.</param>
-public sealed record SheetCard(
-    string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, string Supplier, string Batch, string Source, string? ParentTag, string? BroughtBy,
-    string State, bool Quarantined, string? Note, Instant? StateAt, string? StateBy, Instant? RegisteredAt, string[] Operations, string[] MachineIds, Instant? ClearedFrom, Instant? ClearedUntil, int Version);
-
-public sealed record EvidenceFile(Guid Id, string Name, string MediaType, long Length, string AddedBy, Instant At);
-
-/// <summary>What a report hits.</summary>
-/// <param name="Quarantined">Tags put away now: the sheet, its parent, siblings, offcuts and batch.</param>
-/// <param name="Recheck">Tags cleared on the same evidence, whose clearance ends.</param>
-/// <param name="Bookings">Standing bookings with one of them.</param>
-/// <param name="Runs">Runs already made with one of them, newest first.</param>
-/// <param name="Machines">Machines to inspect.</param>
-public sealed record ReportHits(IReadOnlyList<string> Quarantined, IReadOnlyList<string> Recheck, IReadOnlyList<Guid> Bookings, IReadOnlyList<int> Runs, IReadOnlyList<string> Machines);
-
 /// <summary>Sheets from the door to the bin.</summary>
 public sealed class SheetDeskStore(NpgsqlDataSource db)
 {
@@ -163,7 +137,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 new { sheet.MaterialId, sheet.Batch, sheet.ThicknessMm, sheet.BroughtBy, now }, transaction)).Append(tag).Distinct().Order(StringComparer.Ordinal).ToArray()
             : [tag];
         var text = await LedgerStore.Keep(connection, transaction, seen, sheet.BroughtBy);
-        await EndClearances(connection, transaction, tags, now);
+        await SheetRows.EndClearances(connection, transaction, tags, now);
         await connection.ExecuteAsync(
             """
             insert into materials.clearance (tag, operations, machine_ids, held, recorded, cleared_by, text_id)
@@ -189,9 +163,9 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         if (state != SheetState.Retired && sheet.BroughtBy == by) return (new Refusal("sheet.self", "Nobody decides on their own sheet: another steward does."), false);
         var text = await LedgerStore.Keep(connection, transaction, reason, sheet.BroughtBy);
         string[] tags = [tag];
-        if (state == SheetState.Waiting) await EndQuarantine(connection, transaction, tag, now);
-        else await EndClearances(connection, transaction, tags, now);
-        if (state == SheetState.Refused) await Quarantine(connection, transaction, tags, by, text, now);
+        if (state == SheetState.Waiting) await SheetRows.EndQuarantine(connection, transaction, tag, now);
+        else await SheetRows.EndClearances(connection, transaction, tags, now);
+        if (state == SheetState.Refused) await SheetRows.Quarantine(connection, transaction, tags, by, text, now);
         await connection.ExecuteAsync(
             "update materials.sheet set state = @state, state_by = @by, state_at = @now, state_text_id = @text, version = version + 1 where tag = @tag",
             new { tag, state = GateWords.Of(state), by, now, text = text.Id }, transaction);
@@ -248,15 +222,15 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             """,
             new { family, now }, transaction)).ToArray();
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        await EndClearances(connection, transaction, [.. family, .. recheck], now);
-        await Quarantine(connection, transaction, family, by, text, now);
+        await SheetRows.EndClearances(connection, transaction, [.. family, .. recheck], now);
+        await SheetRows.Quarantine(connection, transaction, family, by, text, now);
         await connection.ExecuteAsync(
             """
             update materials.sheet set state = 'recheck', state_by = @by, state_at = @now, state_text_id = @text, version = version + 1
             where tag = any(@all) and state not in ('retired', 'refused')
             """,
             new { all = family.Concat(recheck).ToArray(), by, now, text = text.Id }, transaction);
-        var hits = await Hits(connection, transaction, family, recheck, now);
+        var hits = await SheetRows.Hits(connection, transaction, family, recheck, now);
         await Tell(connection, transaction, sheet, "reported", $"Sheet {tag} was reported and put away", reason, now);
         await LedgerStore.Append(connection, transaction, now, "sheet.reported", new { tag, tags = family, recheck, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
         return (hits, true);
@@ -291,50 +265,6 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             """,
             new { sheet.MaterialId, sheet.ThicknessMm, operations = operations.Select(GateWords.Of).ToArray(), machines = machineIds.ToArray(), now }, transaction))
             .Select(s => Enum.Parse<RulingStanding>(s, true))];
-
-    private static Task EndClearances(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<string> tags, Instant now) =>
-        connection.ExecuteAsync(
-            """
-            with closed as (
-                update materials.clearance set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = any(@tags) and upper_inf(recorded) and held && tstzrange(@now, null) returning *)
-            insert into materials.clearance (tag, operations, machine_ids, held, recorded, cleared_by, text_id)
-            select tag, operations, machine_ids, tstzrange(lower(held), @now), tstzrange(@now, null), cleared_by, text_id from closed where lower(held) < @now
-            """,
-            new { tags = tags.ToArray(), now }, transaction);
-
-    private static Task Quarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<string> tags, string by, TextLink text, Instant now) =>
-        connection.ExecuteAsync(
-            """
-            insert into materials.quarantine (tag, held, recorded, set_by, text_id)
-            select t, tstzrange(@now, null), tstzrange(@now, null), @by, @text from unnest(@tags) t
-            where not exists (select from materials.quarantine q where q.tag = t and upper_inf(q.recorded) and upper_inf(q.held))
-            """,
-            new { tags = tags.ToArray(), by, text = text.Id, now }, transaction);
-
-    private static Task EndQuarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, string tag, Instant now) =>
-        connection.ExecuteAsync(
-            """
-            with closed as (
-                update materials.quarantine set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = @tag and upper_inf(recorded) and held @> @now returning *)
-            insert into materials.quarantine (tag, held, recorded, set_by, text_id)
-            select tag, tstzrange(lower(held), @now), tstzrange(@now, null), set_by, text_id from closed where lower(held) < @now
-            """,
-            new { tag, now }, transaction);
-
-    private static async Task<ReportHits> Hits(NpgsqlConnection connection, NpgsqlTransaction transaction, string[] family, string[] recheck, Instant now)
-    {
-        using var rows = await connection.QueryMultipleAsync(
-            """
-            select b.id from booking.booking b where b.cancelled_at is null and upper(b.during) > @now
-                and exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all)) order by lower(b.during);
-            select r.number from run.log r join booking.booking b on b.id = r.booking_id
-                where exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all)) order by lower(r.during) desc;
-            select distinct r.machine_id from run.log r join booking.booking b on b.id = r.booking_id
-                where exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all)) order by 1;
-            """,
-            new { all = family.Concat(recheck).ToArray(), now }, transaction);
-        return new ReportHits(family, recheck, [.. await rows.ReadAsync<Guid>()], [.. await rows.ReadAsync<int>()], [.. await rows.ReadAsync<string>()]);
-    }
 
     private static async Task Tell(NpgsqlConnection connection, NpgsqlTransaction transaction, SheetCard sheet, string what, string title, string body, Instant now)
     {

@@ -47,19 +47,20 @@ public sealed class TrainingStore(NpgsqlDataSource db)
 
     /// <summary>Certificates that hold now, soonest to end first.</summary>
     /// <param name="endingBefore">Only those that end before; null takes all.</param>
-    public async Task<IReadOnlyList<CertificateNow>> Held(Instant now, Instant? endingBefore, CancellationToken cancel)
+    /// <param name="personId">Only this person's; null takes everybody's.</param>
+    public async Task<IReadOnlyList<CertificateNow>> Held(Instant now, Instant? endingBefore, CancellationToken cancel, string? personId = null)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return [.. await connection.QueryAsync<CertificateNow>(new CommandDefinition(
             """
             select id, person_id, authority, lower(held) as since, upper(held) as until, signed_by, founding
             from training.certificate c
-            where upper_inf(recorded) and held @> @now and (@endingBefore::timestamptz is null or upper(held) <= @endingBefore)
+            where upper_inf(recorded) and held @> @now and (@endingBefore::timestamptz is null or upper(held) <= @endingBefore) and (@personId::text is null or person_id = @personId)
               and not exists (select from training.certificate n where n.person_id = c.person_id and n.authority = c.authority and n.id <> c.id
                   and upper_inf(n.recorded) and (upper_inf(n.held) or upper(n.held) > upper(c.held)))
             order by upper(held), person_id
             """,
-            new { now, endingBefore }, cancellationToken: cancel))];
+            new { now, endingBefore, personId }, cancellationToken: cancel))];
     }
 
     internal static async Task Save(NpgsqlConnection connection, NpgsqlTransaction transaction, CertificateNow certificate, string note, Instant now)

@@ -51,7 +51,7 @@ public static class CourseEndpoints
         var safety = Ladder.Safety(modules, done, standing.Failed, topics * QuizDraw.PerTopic, rules, now);
         var ready = modules.All(m => TrainingPaths.IsDone(m, done, rules.Clock.DateOf(now)));
         var runs = await course.Supervised(id, cancel);
-        var held = (await training.Held(now, null, cancel)).Where(c => c.PersonId == id).ToLookup(c => c.Authority);
+        var held = (await training.Held(now, null, cancel, id)).ToLookup(c => c.Authority);
         var ladders = (await house.Machines(now, cancel)).Select(m =>
         {
             var own = held[m.Spec.Id].MaxBy(c => c.Until ?? Instant.MaxValue);

@@ -31,8 +31,9 @@ public sealed record QuestionAnswer(IReadOnlyList<int>? Answer = null);
 public sealed record ItemAnswered(
     string Id, string Topic, string Text, bool Critical, IReadOnlyList<string> Options, int RightOptions, int Asked, double Difficulty, double? Discrimination, IReadOnlyList<int> Chosen, string Advice);
 
+/// <param name="Enough">Answers from which on a question is judged.</param>
 /// <param name="Reliability">KR-20 of the quizzes taken; null while there are too few.</param>
-public sealed record QuizStatistics(int Attempts, int Passed, double? Reliability, IReadOnlyList<ItemAnswered> Items);
+public sealed record QuizStatistics(int Attempts, int Passed, int Enough, double? Reliability, IReadOnlyList<ItemAnswered> Items);
 
 /// <summary>The quiz: the server draws, keeps and marks; the page only shows.</summary>
 public static class QuizEndpoints
@@ -92,7 +93,7 @@ public static class QuizEndpoints
         var asked = items.Sum(i => i.Item.Asked);
         var reliability = attempts.Count < ItemStatistics.Enough || asked == 0 ? null : ItemStatistics.Kr20Drawn(
             (int)Math.Round(attempts.Average(a => a.Questions.Count)), items.Sum(i => i.Item.Asked * i.Item.Difficulty * (1 - i.Item.Difficulty)) / asked, [.. attempts.Select(a => (double)a.Mark!.Right)]);
-        return TypedResults.Ok(new QuizStatistics(attempts.Count, attempts.Count(a => a.Mark!.Passed), reliability, [.. items.Select(i => new ItemAnswered(
+        return TypedResults.Ok(new QuizStatistics(attempts.Count, attempts.Count(a => a.Mark!.Passed), ItemStatistics.Enough, reliability, [.. items.Select(i => new ItemAnswered(
             i.Question.Id, i.Question.Topic, i.Question.Text, i.Question.Critical, i.Question.Options, i.Question.Kind == QuestionKind.Order ? 0 : i.Question.Correct.Count,
             i.Item.Asked, i.Item.Difficulty, i.Item.Discrimination, i.Item.Chosen, i.Item.Advice))]));
     }

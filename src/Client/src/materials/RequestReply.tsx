@@ -5,8 +5,8 @@ import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Choices } from '../shared/Choices'
 import { Failure, Field, fieldErrors, TextField } from '../shared/parts'
-import { useMaterials } from '../shared/session'
 import { useUnit } from '../shared/units'
+import { MaterialField } from './MaterialField'
 import { reasonsQuery } from './materialQueries'
 import { SizeFields } from './SizeFields'
 import { operationNames } from './words'
@@ -20,7 +20,6 @@ const answers = [
 
 /** A steward's answer: another name of something known, a new material, or no. */
 export function RequestReply({ request, families }: { request: Schemas['RequestAnswered']; families: string[] }) {
-  const materials = useMaterials()
   const reasons = useQuery(reasonsQuery)
   const queries = useQueryClient()
   const [draft, setDraft] = useState({
@@ -65,25 +64,13 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
           </Form.Select>
         </Field>
         {(draft.answer === 'known' || draft.answer === 'cleared') && (
-          <Field
+          <MaterialField
             id={id('material')}
             label={draft.answer === 'known' ? 'Which one' : 'The rulings of this hold for it'}
             error={errors.materialId}
-          >
-            <Form.Select
-              id={id('material')}
-              value={draft.materialId}
-              isInvalid={!!errors.materialId}
-              onChange={(e) => put({ materialId: e.target.value })}
-            >
-              <option value="">Choose a material</option>
-              {materials.data?.map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Field>
+            value={draft.materialId}
+            put={(value) => put({ materialId: value })}
+          />
         )}
         {draft.answer === 'added' && (
           <>

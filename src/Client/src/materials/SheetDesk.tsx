@@ -6,10 +6,11 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Field, fieldErrors, PageHead, TextField } from '../shared/parts'
-import { hasRole, sheetsQuery, useMaterials, useSession } from '../shared/session'
+import { Empty, Failure, fieldErrors, PageHead, TextField } from '../shared/parts'
+import { hasRole, sheetsQuery, useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
 import { lengthIn, useUnit } from '../shared/units'
+import { MaterialField } from './MaterialField'
 import { SizeFields } from './SizeFields'
 
 /** Every sheet with a tag, what waits first; and the form that gives a new one its tag. */
@@ -156,7 +157,6 @@ const blank = {
 function Register({ close }: { close: () => void }) {
   const { me } = useSession()
   const unit = useUnit()
-  const materials = useMaterials()
   const [draft, setDraft] = useState(blank)
   const put = (changed: Partial<typeof blank>) => setDraft({ ...draft, ...changed })
   const queries = useQueryClient()
@@ -217,21 +217,13 @@ function Register({ close }: { close: () => void }) {
       }}
     >
       <div className="inlineform">
-        <Field id="sheet-material" label="Said to be" error={errors.materialId}>
-          <Form.Select
-            id="sheet-material"
-            value={draft.materialId}
-            isInvalid={!!errors.materialId}
-            onChange={(e) => put({ materialId: e.target.value })}
-          >
-            <option value="">Choose a material</option>
-            {materials.data?.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-          </Form.Select>
-        </Field>
+        <MaterialField
+          id="sheet-material"
+          label="Said to be"
+          error={errors.materialId}
+          value={draft.materialId}
+          put={(value) => put({ materialId: value })}
+        />
         <SizeFields id="sheet-" unit={unit} draft={draft} put={put} errors={errors} />
       </div>
       <div className="inlineform">

@@ -2799,6 +2799,8 @@ export interface components {
             attempts: number;
             /** Format: int32 */
             passed: number;
+            /** Format: int32 */
+            enough: number;
             /** Format: double */
             reliability: null | number;
             items: components["schemas"]["ItemAnswered"][];

@@ -18,7 +18,7 @@ export function QuestionsPage() {
       answer(client.GET('/api/training/quizzes/{id}/statistics', { params: { path: { id: 'laser-safety' } }, signal })),
   })
   const s = statistics.data
-  const shown = s?.items.filter((i) => !advised || (i.advice && !i.advice.startsWith('Too few'))) ?? []
+  const shown = s?.items.filter((i) => !advised || (i.advice && i.asked >= s.enough)) ?? []
   return (
     <>
       <PageHead
