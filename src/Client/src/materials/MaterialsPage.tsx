@@ -1,20 +1,16 @@
 import './materials.css'
 import './rulings.css'
 import { useQuery } from '@tanstack/react-query'
-import { memo, useCallback, useDeferredValue, useState, type KeyboardEvent } from 'react'
+import { useCallback, useDeferredValue, useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
-import type { Schemas } from '../shared/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
-import { Standing } from '../shared/Standing'
 import { MaterialCard } from './MaterialCard'
 import { shelfQuery, type ShelfWish } from './materialQueries'
-import { ShelfCell } from './ShelfCell'
+import { ShelfTable } from './ShelfTable'
 import { ShelfWishes } from './ShelfWish'
-
-type MaterialAnswer = Schemas['MaterialAnswer']
 
 const noWish: ShelfWish = { find: '', machine: '', operation: 'cut', thickness: '', on: '' }
 
@@ -78,7 +74,7 @@ export function MaterialsPage() {
                 .
               </Empty>
             ) : (
-              <Shelf materials={shown} machines={machines.data} chosen={chosen?.id} choose={choose} />
+              <ShelfTable materials={shown} machines={machines.data} chosen={chosen?.id} choose={choose} />
             )}
           </div>
           {chosen && <MaterialCard material={chosen} machines={machines.data} />}
@@ -87,108 +83,3 @@ export function MaterialsPage() {
     </>
   )
 }
-
-function Shelf({
-  materials,
-  machines,
-  chosen,
-  choose,
-}: {
-  materials: MaterialAnswer[]
-  machines: Schemas['MachineAnswer'][]
-  chosen?: string
-  choose: (id: string) => void
-}) {
-  const families = [...new Set(materials.map((m) => m.family))]
-  const move = (event: KeyboardEvent<HTMLTableElement>) => {
-    if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return
-    const buttons = [...event.currentTarget.querySelectorAll<HTMLButtonElement>('th button')]
-    const at = buttons.indexOf(document.activeElement as HTMLButtonElement)
-    if (at < 0) return
-    event.preventDefault()
-    buttons[Math.min(buttons.length - 1, Math.max(0, at + (event.key === 'ArrowDown' ? 1 : -1)))]?.focus()
-  }
-  return (
-    <div className="shelfscroll" tabIndex={0} role="region" aria-label="The shelf">
-      <table className="shelf" onKeyDown={move}>
-        <thead>
-          <tr>
-            <th scope="col">Material</th>
-            {machines.map((m) => (
-              <th scope="col" key={m.id}>
-                <b>{m.name}</b>
-                <span>
-                  {m.powerW} W {m.kind === 'co2' ? 'CO₂' : m.kind}
-                </span>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        {families.map((family) => (
-          <tbody key={family}>
-            <tr className="family">
-              <th colSpan={machines.length + 1} scope="colgroup">
-                {family}
-              </th>
-            </tr>
-            {materials
-              .filter((m) => m.family === family)
-              .map((m) => (
-                <Row key={m.id} material={m} machines={machines} chosen={m.id === chosen} choose={choose} />
-              ))}
-          </tbody>
-        ))}
-      </table>
-    </div>
-  )
-}
-
-/** Kept as it is while others change: a shelf may hold ten thousand cells. */
-const Row = memo(function Row({
-  material,
-  machines,
-  chosen,
-  choose,
-}: {
-  material: MaterialAnswer
-  machines: Schemas['MachineAnswer'][]
-  chosen: boolean
-  choose: (id: string) => void
-}) {
-  const shut =
-    material.cells.every((c) => c.standing === 'never' || c.standing === 'banned' || c.standing === 'cannot') &&
-    material.cells.some((c) => c.standing !== 'cannot')
-  const word = material.cells.some((c) => c.standing === 'never') ? 'Never' : 'Banned'
-  return (
-    <tr className={chosen ? 'chosen' : ''}>
-      <th scope="row">
-        <button type="button" aria-pressed={chosen} onClick={() => choose(material.id)}>
-          {material.name}
-          {material.twins.length > 0 && (
-            <svg width="22" height="14" viewBox="0 0 22 14" aria-label="has twins" role="img">
-              <circle cx="8" cy="7" r="5.6" fill="none" stroke="currentColor" strokeWidth="1.6" />
-              <circle
-                cx="14"
-                cy="7"
-                r="5.6"
-                fill="none"
-                stroke="currentColor"
-                strokeWidth="1.6"
-                strokeDasharray="2.4 2"
-              />
-            </svg>
-          )}
-        </button>
-      </th>
-      {shut ? (
-        <td colSpan={machines.length} className="ropecell">
-          <span className="ropeword">
-            <Standing standing="shut" word={word} width={18} /> {material.hazard}
-          </span>
-        </td>
-      ) : (
-        machines.map((m) => <ShelfCell key={m.id} cell={material.cells.find((c) => c.machineId === m.id)} />)
-      )}
-    </tr>
-  )
-})

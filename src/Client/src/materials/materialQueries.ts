@@ -28,6 +28,8 @@ export const shelfQuery = (unit: Unit, wish: ShelfWish) =>
       return (await answer(client.GET('/api/materials', { params: { query }, signal }))).items
     },
     placeholderData: keepPreviousData,
+    // A whole shelf of a large house is a megabyte: comparing it with the one before costs more than drawing it.
+    structuralSharing: false,
     retry: false,
   })
 
