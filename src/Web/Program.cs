@@ -46,13 +46,13 @@ builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length:
     ? new ShiftedClock(Instants.Parse(start).Value)
     : SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
-builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
+builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
     .AddSingleton<DrawingStore>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<SheetStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<AccountStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
     .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
 builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
 
-builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<IAuthorizationHandler, RoleHandler>();
+builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<PathEndpoints.Parts>().AddScoped<PracticalEndpoints.Answering>().AddScoped<CertificateEndpoints.Papers>().AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
 builder.Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
 {
@@ -129,6 +129,14 @@ app.MapCourse();
 app.MapQuizzes();
 app.MapPages();
 app.MapFounding();
+app.MapPaths();
+app.MapPracticals();
+app.MapInductions();
+app.MapPapers();
+app.MapCertificateHolds();
+app.MapMatrix();
+app.MapCertificates();
+app.MapConduct();
 app.MapPeople();
 app.MapAccounts();
 app.MapMine();

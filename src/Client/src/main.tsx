@@ -15,6 +15,7 @@ import { App } from './app/App'
 import { EmergencyPage } from './house'
 import { ListPage } from './materials'
 import { ApiError } from './shared/api'
+import { VerifyPage } from './training'
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -38,6 +39,7 @@ createRoot(document.getElementById('root')!).render(
           <Route path="/emergency/:machine" element={<EmergencyPage />} />
           <Route path="/list" element={<ListPage />} />
           <Route path="/list/:machine" element={<ListPage />} />
+          <Route path="/verify/:id" element={<VerifyPage />} />
           <Route path="*" element={<App />} />
         </Routes>
       </BrowserRouter>

@@ -38,6 +38,10 @@ public static class Codes
     public static readonly Rule TrainingAddOn = Shut("training.addOn", Post.Training, "add-ons are signed separately (common practice)");
     public static readonly Rule TrainingSupervised = Caution("training.supervised", Post.Training, "first runs supervised (common practice)");
     public static readonly Rule TrainingFounding = Caution("training.founding", Post.Training, "a first authority is confirmed or shown as unconfirmed (house rule)");
+    public static readonly Rule TrainingSuspended = Shut("training.suspended", Post.Training, "a suspended certificate (house practice)");
+    public static readonly Rule TrainingReview = Ask("training.review", Post.Training, "a certificate that is looked at again (house practice)");
+    public static readonly Rule TrainingUnread = Shut("training.unread", Post.Training, "the current procedure is read (common practice)");
+    public static readonly Rule TrainingReadBy = Caution("training.readBy", Post.Training, "the current procedure is read; until its day the one before counts (house practice)");
     public static readonly Rule TrainingUnknown = Shut("training.unknown", Post.Training, "unknown is never clear");
 
     public static readonly Rule MaterialNever = Shut("material.never", Post.Sheet, NoLoosening);

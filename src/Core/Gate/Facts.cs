@@ -23,8 +23,8 @@ public sealed record GateFacts(
     RoomFacts Room,
     IReadOnlyList<LiftFacts>? Lifts = null)
 {
-    /// <summary>2 since lifts are among the facts; 3 since closures, classes, consents and duties are. Older facts have none of these.</summary>
-    public const int CurrentVersion = 3;
+    /// <summary>2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate holds are. Older facts have none of these.</summary>
+    public const int CurrentVersion = 4;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -54,6 +54,10 @@ public sealed record ConsentFacts(Span Held, IReadOnlyList<string> MachineIds);
 /// <param name="SupervisorBusy">Spans in which the booked supervisor attends elsewhere; in facts of before version 3, supervises too.</param>
 /// <param name="SupervisorTeaches">Spans in which the booked supervisor teaches a class.</param>
 /// <param name="SupervisorRuns">Runs that the booked supervisor supervises already.</param>
+/// <param name="Owed">Reading that the certificates held at the start rest on and that is not done.</param>
+/// <param name="AddOns">Authorities this machine asks for beside its own, and when.</param>
+/// <param name="Holds">Certificates under review or suspended.</param>
+/// <param name="Ways">For authorities the person does not hold: what their path still asks. Only loaded for the soonest way.</param>
 public sealed record TrainingFacts(
     Fact<IReadOnlyList<Certificate>> Certificates,
     Fact<Instant?> LastUse,
@@ -61,7 +65,19 @@ public sealed record TrainingFacts(
     IReadOnlyList<Span> SupervisorCertified,
     IReadOnlyList<Span> SupervisorBusy,
     IReadOnlyList<Span>? SupervisorTeaches = null,
-    IReadOnlyList<Span>? SupervisorRuns = null);
+    IReadOnlyList<Span>? SupervisorRuns = null,
+    IReadOnlyList<OwedTheory>? Owed = null,
+    IReadOnlyList<AddOnFacts>? AddOns = null,
+    IReadOnlyList<CertificateHold>? Holds = null,
+    IReadOnlyList<WayFacts>? Ways = null);
+
+/// <param name="Name">What people call it.</param>
+public sealed record AddOnFacts(string Authority, string Name, AddOnNeed Need);
+
+/// <param name="Steps">What is not done before the sign-off, in order; a step that waits for a time says from when.</param>
+public sealed record WayFacts(string Authority, IReadOnlyList<WayStep> Steps);
+
+public sealed record WayStep(string Title, Instant? From);
 
 /// <param name="Rulings">Rulings for this material and kind of laser, with the span each holds.</param>
 /// <param name="TwinNames">Names of banned or never look-alikes.</param>

@@ -26,12 +26,28 @@ public static class SoonestWay
                 return new Soonest(steps, run.Ask.Start, minutes, run.Verdict);
             }
             if (blocked is not { } against || Assumption.Of(against.Reason, against.Ask, facts) is not { } assumed) return null;
-            var still = Gate.Decide(against.Ask, assumed).Reasons.Any(r => r.Code == against.Reason.Code && r.Item == against.Reason.Item);
-            if (still || steps.Count >= Codes.All.Count) return null;
+            var toLearn = StillToLearn(against.Reason, against.Ask, facts);
+            if (StillThere(against.Ask, against.Reason, toLearn, assumed)) return null;
+            // Twice the same person signing would be a step that does not help.
+            if (steps.Count >= Codes.All.Count || (against.Reason.Remedy!.Action == "training.signOff" && steps.Any(s => s.Action == "training.signOff"))) return null;
+            steps.AddRange(toLearn.Select(s => new SoonestStep("training.step", s.Title, s.From, Post.Training)));
             steps.Add(new SoonestStep(against.Reason.Remedy!.Action, against.Reason.Remedy.Text, null, Codes.All.First(c => c.Code == against.Reason.Code).Post));
             facts = assumed;
         }
     }
+
+    /// <summary>True when the remedy would change nothing, looked at from when its steps can be done.</summary>
+    private static bool StillThere(Ask ask, Reason reason, IReadOnlyList<WayStep> toLearn, GateFacts assumed)
+    {
+        var then = toLearn.Max(s => s.From) is { } from && from > ask.Start ? ask with { Start = from } : ask;
+        return Gate.Decide(then, assumed).Reasons.Any(r => r.Code == reason.Code && r.Item == reason.Item);
+    }
+
+    /// <summary>What the path to a missing certificate still asks before its sign-off.</summary>
+    internal static IReadOnlyList<WayStep> StillToLearn(Reason reason, Ask ask, GateFacts facts) =>
+        reason.Code == Codes.TrainingNone.Code || reason.Code == Codes.TrainingLapsed.Code || reason.Code == Codes.TrainingAddOn.Code
+            ? [.. Posts.TrainingPost.Needed(ask, facts).SelectMany(a => (facts.Training.Ways ?? []).Where(w => w.Authority == a)).SelectMany(w => w.Steps).DistinctBy(s => s.Title)]
+            : [];
 
     private static Instant FirstSlot(Ask ask, GateFacts facts)
     {
@@ -80,7 +96,11 @@ internal static class Assumption
         if (reason.Remedy is null) return null;
         var always = new Span(Instant.FromUnixTimeSeconds(0));
         if (reason.Code == Codes.TrainingNone.Code || reason.Code == Codes.TrainingLapsed.Code || reason.Code == Codes.TrainingAddOn.Code)
-            return SignedOff(ask, facts, always);
+            return SignedOff(ask, facts, SoonestWay.StillToLearn(reason, ask, facts).Max(s => s.From) is { } from ? new Span(from) : always);
+        if (reason.Code == Codes.TrainingUnread.Code)
+            return facts with { Training = facts.Training with { Owed = [] } };
+        if (reason.Code == Codes.TrainingSuspended.Code || reason.Code == Codes.TrainingReview.Code)
+            return facts with { Training = facts.Training with { Holds = [] } };
         if (reason.Code == Codes.TrainingIdle.Code)
             return facts with { Training = facts.Training with { LastUse = Fact.Known<Instant?>(facts.Now) } };
         if (reason.Code == Codes.PersonAgreement.Code)
@@ -98,9 +118,9 @@ internal static class Assumption
             : null;
     }
 
-    private static GateFacts SignedOff(Ask ask, GateFacts facts, Span always)
+    private static GateFacts SignedOff(Ask ask, GateFacts facts, Span held)
     {
-        var certificates = Posts.TrainingPost.Needed(ask).Select(a => new Certificate(a, always));
+        var certificates = Posts.TrainingPost.Needed(ask, facts).Select(a => new Certificate(a, held));
         return facts with { Training = facts.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([.. facts.Training.Certificates.Value, .. certificates]) } };
     }
 

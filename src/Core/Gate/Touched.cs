@@ -7,7 +7,7 @@ namespace VelvetGate.Core.Gating;
 public sealed record Touched(IReadOnlySet<int> People, IReadOnlySet<string> Machines, bool All)
 {
     // What only tells of a booking or an ask changes nothing for others; what is told of the house changes everything.
-    private static readonly HashSet<string> Silent = ["booking.made", "booking.arrived", "booking.atRisk", "booking.openAgain", "gate.asked", "gate.withdrawn", "gate.refused", "gate.expired", "person.erased", "machine.returnAgreed", "person.releaseAgreed", "run.logged", "ruling.proposed", "ruling.refused", "ruling.withdrawn", "ruling.requested", "ruling.answered", "sheet.registered", "sheet.evidence", "sheet.moreWanted", "training.read", "quiz.begun", "quiz.ended", "training.published"];
+    private static readonly HashSet<string> Silent = ["booking.made", "booking.arrived", "booking.atRisk", "booking.openAgain", "gate.asked", "gate.withdrawn", "gate.refused", "gate.expired", "person.erased", "machine.returnAgreed", "person.releaseAgreed", "run.logged", "ruling.proposed", "ruling.refused", "ruling.withdrawn", "ruling.requested", "ruling.answered", "sheet.registered", "sheet.evidence", "sheet.moreWanted", "quiz.begun", "training.reworded", "training.pathPlanned", "practical.begun", "practical.ended", "induction.planned", "induction.placed", "induction.left", "induction.called", "outside.recorded", "training.holdAgreed", "training.reminded", "conduct.written", "conduct.appealed", "conduct.heard"];
 
     public bool Nothing => !All && People.Count == 0 && Machines.Count == 0;
 

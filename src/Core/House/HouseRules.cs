@@ -99,6 +99,18 @@ public sealed record HouseRules
     /// <summary>Runs with a supervisor before a trainer signs a newcomer off. House practice.</summary>
     public int SupervisedRuns { get; init; } = 1;
 
+    /// <summary>A trainer signs only when every step of the path before is done; otherwise they answer for what is open, and reading may follow within <see cref="TheoryDays"/>.</summary>
+    public bool CourseBeforeSignOff { get; init; }
+
+    /// <summary>Days in which a new certificate counts without the reading and the quiz of its path. House practice.</summary>
+    public int TheoryDays { get; init; } = 14;
+
+    /// <summary>Days before a certificate lapses in which its holder is told. House practice.</summary>
+    public int RemindDays { get; init; } = 14;
+
+    /// <summary>Steps of a practical that may need a word before it has to be repeated. House practice.</summary>
+    public int PromptsAllowed { get; init; } = 3;
+
     /// <summary>Machines one supervising adult may have at once, all in one room.</summary>
     public int MachinesPerAdult { get; init; } = 1;
     public int QuizPassPercent { get; init; } = 80;

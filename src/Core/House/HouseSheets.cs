@@ -107,6 +107,10 @@ public static class HouseSheets
         FormField.Whole("idleLapseDays", "Training", "Idle before one supervised run", "days", 1, 1000),
         FormField.Whole("learnersPerTrainer", "Training", "Learners per trainer, hands on", "", 1, 50),
         FormField.Whole("supervisedRuns", "Training", "Supervised runs before a sign-off", "", 0, 50),
+        FormField.Flag("courseBeforeSignOff", "Training", "A trainer signs only when every step before is done"),
+        FormField.Whole("theoryDays", "Training", "A new certificate counts without its reading and quiz for", "days", 0, 365),
+        FormField.Whole("remindDays", "Training", "Told before a certificate lapses", "days", 0, 120),
+        FormField.Whole("promptsAllowed", "Training", "Steps of a practical that may need a word", "", 0, 20),
         FormField.Whole("quizPassPercent", "Training", "Quiz pass mark", "%", 1, 100),
         FormField.Whole("quizCoolDownHours", "Training", "Cool-down after a failed quiz", "h", 0, 720, "0: the next day."),
 

@@ -3,7 +3,7 @@ using System.Text;
 namespace VelvetGate.Core.Materials;
 
 /// <summary>Names as people type them on any keyboard: small letters without their marks. A table, since the runtime folds nothing without a culture.</summary>
-internal static class PlainLetters
+public static class PlainLetters
 {
     private static readonly Dictionary<char, string> Table = new[]
     {

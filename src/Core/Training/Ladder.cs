@@ -1,3 +1,4 @@
+using System.Globalization;
 using NodaTime;
 using VelvetGate.Core.Gating.Posts;
 using VelvetGate.Core.House;
@@ -21,27 +22,44 @@ public enum StepState
 /// <param name="Text">What it asks, or waits for, in a sentence.</param>
 public sealed record LadderStep(string Id, ModuleKind Kind, string Title, StepState State, Instant? At, Instant? From, string Text);
 
-/// <summary>What a person did towards one machine.</summary>
-/// <param name="Runs">Runs under supervision.</param>
-/// <param name="Held">Their certificate, with its end; null without.</param>
-public sealed record MachineProgress(string MachineId, string Name, int Runs, Instant? LastRun, Span? Held);
+/// <summary>A supervised run, or an induction that was attended.</summary>
+public sealed record Practised(string MachineId, Instant At);
 
-/// <summary>Where a person stands on the way to a machine: general safety first, then the machine itself. Both are needed (common practice).</summary>
+/// <summary>A certificate of another house or an institution.</summary>
+public sealed record OutsidePaper(string Title, Span Held);
+
+/// <summary>An induction session to come that has a place.</summary>
+public sealed record SessionAhead(string MachineId, Instant Start, int Places);
+
+/// <summary>Everything a person has done towards any authority.</summary>
+/// <param name="Held">Certificates, past and present.</param>
+/// <param name="Names">What authorities are called.</param>
+public sealed record Progress(
+    IReadOnlyList<TrainingModule> Modules,
+    IReadOnlyList<ModuleDone> Done,
+    IReadOnlyList<Practised> Runs,
+    IReadOnlyList<Practised> Inductions,
+    IReadOnlyList<OutsidePaper> Outside,
+    IReadOnlyList<Certificate> Held,
+    IReadOnlyList<SessionAhead> Sessions,
+    IReadOnlyDictionary<string, string> Names);
+
+/// <summary>Where a person stands on a path.</summary>
 public static class Ladder
 {
-    /// <summary>The readings and the quiz that come before every machine.</summary>
+    /// <summary>The readings and the quiz, which are done once for every path.</summary>
     public static IReadOnlyList<LadderStep> Safety(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, Instant? failedAt, int questions, HouseRules rules, Instant now)
     {
         var today = rules.Clock.DateOf(now);
-        var unread = TrainingPaths.Unread(modules, done, today);
+        var unread = ModuleRules.Unread(modules, done, today);
         return [.. modules.Select(m =>
         {
             var own = done.Where(d => d.ModuleId == m.Id).OrderBy(d => d.Version).LastOrDefault();
-            if (TrainingPaths.DueBy(m, done, today) is { } by)
-                return Step(m, StepState.Open, own!.At, null, $"It was changed since you read it: read it again by {by.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}. Until then it counts.");
-            if (TrainingPaths.IsDone(m, done, today)) return Step(m, StepState.Done, own!.At, null, $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}.");
+            if (ModuleRules.DueBy(m, done, today) is { } by)
+                return Step(m, StepState.Open, own!.At, null, $"It was changed since you read it: read it again by {by.ToString("d MMM uuuu", CultureInfo.InvariantCulture)}. Until then it counts.");
+            if (ModuleRules.IsDone(m, done, today)) return Step(m, StepState.Done, own!.At, null, $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}.");
             if (m.Kind == ModuleKind.Reading) return Step(m, StepState.Open, null, null, own is null ? "A page, and one question on it." : "It was changed since you read it: read it again.");
-            var refusal = TrainingPaths.MayBegin(unread, failedAt, rules, now);
+            var refusal = ModuleRules.MayBegin(unread, failedAt, rules, now);
             var from = refusal?.Code == "quiz.coolDown" ? QuizMarking.NextTry(failedAt!.Value, rules) : (Instant?)null;
             return Step(m, refusal is null ? StepState.Open : StepState.Waits, null, from, refusal?.Text ?? $"{questions} questions: {rules.QuizPassPercent} % and every critical one.");
         })];
@@ -49,21 +67,97 @@ public static class Ladder
         static LadderStep Step(TrainingModule m, StepState state, Instant? at, Instant? from, string text) => new(m.Id, m.Kind, m.Title, state, at, from, text);
     }
 
-    /// <summary>The rungs of one machine. A certificate that holds stands for all of them.</summary>
-    /// <param name="safetyDone">Every step before is done.</param>
-    public static IReadOnlyList<LadderStep> Machine(MachineProgress progress, bool safetyDone, HouseRules rules, Instant now)
+    /// <summary>The rungs of one path beyond readings and quiz. A certificate that holds stands for all of them; one that lapsed leaves the shorter refresher.</summary>
+    public static IReadOnlyList<LadderStep> Of(TrainingPath path, Progress progress, HouseRules rules, Instant now)
     {
-        var holds = progress.Held is { } held && held.Holds(now);
-        var enough = progress.Runs >= rules.SupervisedRuns;
-        var runs = new LadderStep(
-            $"{progress.MachineId}/runs", ModuleKind.SupervisedRuns, rules.SupervisedRuns == 1 ? "A supervised run" : $"{rules.SupervisedRuns} supervised runs",
-            holds || enough ? StepState.Done : safetyDone ? StepState.Open : StepState.Waits, enough ? progress.LastRun : null, null,
-            holds || enough ? $"{progress.Runs} logged." : safetyDone ? $"{progress.Runs} of {rules.SupervisedRuns} logged. Book with a trainer of this machine as supervisor." : "Waits for the readings and the quiz.");
-        var sign = new LadderStep(
-            $"{progress.MachineId}/sign-off", ModuleKind.SignOff, "Sign-off by a trainer",
-            holds ? StepState.Done : safetyDone && enough ? StepState.Open : StepState.Waits, holds ? progress.Held!.Start : null, null,
-            holds ? progress.Held!.End is { } end ? $"Certificate to {Say.Day(end - Duration.Epsilon, rules)}." : "Certificate without end."
-            : safetyDone && enough ? "A trainer of this machine watches you work and signs." : "Waits for the steps before it.");
-        return [runs, sign];
+        var own = progress.Held.Where(c => c.Authority == path.Authority && c.Held.Start <= now).ToList();
+        var held = own.Where(c => c.Held.Holds(now)).MaxBy(c => c.Held.End ?? Instant.MaxValue)?.Held;
+        var ended = held is null && own.Count > 0 ? own.Max(c => c.Held.End!.Value) : (Instant?)null;
+        var steps = ended is null ? path.Steps : path.Refresher;
+        var unread = steps.Where(s => IsTheory(s.Kind)).Select(s => progress.Modules.FirstOrDefault(m => m.Id == s.Id)).OfType<TrainingModule>()
+            .Where(m => !ModuleRules.IsDone(m, progress.Done, rules.Clock.DateOf(now))).ToList();
+        var ready = unread.Count == 0;
+        var rungs = new List<LadderStep>();
+        foreach (var step in steps.Where(s => !IsTheory(s.Kind)))
+        {
+            var rung = step.Kind switch
+            {
+                ModuleKind.Outside => Outside(step, progress, rules, now),
+                ModuleKind.Authority => First(step, progress, rules, now),
+                ModuleKind.Induction => Induction(path, progress, ended, rules, now),
+                ModuleKind.SupervisedRuns => Runs(step, path, progress, ended, rules),
+                _ => SignOff(path, held, rungs.All(r => r.State == StepState.Done), rules),
+            };
+            if (held is not null) rung = rung with { State = StepState.Done };
+            else if (rung.State == StepState.Open && !ready) rung = rung with { State = StepState.Waits, Text = "Waits for the readings and the quiz." };
+            else if (rung.State == StepState.Open && rungs.Any(r => r.Kind == ModuleKind.Authority && r.State != StepState.Done)) rung = rung with { State = StepState.Waits, Text = "Waits for the step before it." };
+            rungs.Add(rung);
+        }
+        return rungs;
     }
+
+    /// <summary>What a person has not done of a path before its sign-off, in order; empty when a trainer may sign.</summary>
+    /// <param name="failedAt">When the last quiz attempt failed; null when there is none, or it passed.</param>
+    public static IReadOnlyList<Gating.WayStep> StillToDo(TrainingPath path, Progress progress, Instant? failedAt, HouseRules rules, Instant now)
+    {
+        var wanted = (IsRefresher(path, progress, now) ? path.Refresher : path.Steps).Select(s => s.Id).ToHashSet();
+        var theory = Safety(progress.Modules, progress.Done, failedAt, 0, rules, now)
+            .Where(s => wanted.Contains(s.Id) && !ModuleRules.IsDone(progress.Modules.First(m => m.Id == s.Id), progress.Done, rules.Clock.DateOf(now))).ToList();
+        var pages = theory.Where(s => s.Kind == ModuleKind.Reading).Select(s => s.Title).ToList();
+        var read = pages.Count == 0 ? [] : new[] { new Gating.WayStep($"{(pages.Count == 1 ? "A page" : $"{pages.Count} pages")} to read: {string.Join(", ", pages)}", null) };
+        return
+        [
+            .. read,
+            .. theory.Where(s => s.Kind != ModuleKind.Reading).Concat(Of(path, progress, rules, now)).Where(s => s.Kind != ModuleKind.SignOff && s.State != StepState.Done)
+                .Select(s => new Gating.WayStep(s.Title, s.From)),
+        ];
+    }
+
+    /// <summary>True when a certificate of this path lapsed by date: what renews it is shorter.</summary>
+    public static bool IsRefresher(TrainingPath path, Progress progress, Instant now)
+    {
+        var own = progress.Held.Where(c => c.Authority == path.Authority).ToList();
+        return own.Any(c => c.Held.End <= now) && !own.Any(c => c.Held.Holds(now));
+    }
+
+    private static bool IsTheory(ModuleKind kind) => kind is ModuleKind.Reading or ModuleKind.Quiz;
+
+    private static LadderStep Outside(PathStep step, Progress progress, HouseRules rules, Instant now)
+    {
+        var paper = progress.Outside.Where(p => p.Title == step.Id && p.Held.Holds(now)).MaxBy(p => p.Held.End ?? Instant.MaxValue);
+        return new($"outside/{step.Id}", step.Kind, step.Id, paper is null ? StepState.Open : StepState.Done, paper?.Held.Start, null,
+            paper is null ? "Show the paper to a steward, who records it." : paper.Held.End is { } end ? $"Recorded, valid to {Say.Day(end - Duration.Epsilon, rules)}." : "Recorded, without end.");
+    }
+
+    private static LadderStep First(PathStep step, Progress progress, HouseRules rules, Instant now)
+    {
+        var held = progress.Held.FirstOrDefault(c => c.Authority == step.Id && c.Held.Holds(now));
+        var name = progress.Names.GetValueOrDefault(step.Id, step.Id);
+        return new($"first/{step.Id}", step.Kind, $"Signed off for {name} first", held is null ? StepState.Waits : StepState.Done, held?.Held.Start, null,
+            held is null ? $"Waits for your certificate for {name}." : $"Since {Say.Day(held.Held.Start, rules)}.");
+    }
+
+    private static LadderStep Induction(TrainingPath path, Progress progress, Instant? since, HouseRules rules, Instant now)
+    {
+        var attended = progress.Inductions.Where(i => i.MachineId == path.MachineId && !(i.At < since)).Select(i => (Instant?)i.At).Max();
+        var next = progress.Sessions.Where(s => s.MachineId == path.MachineId && s.Start > now).MinBy(s => s.Start);
+        return new($"{path.Authority}/induction", ModuleKind.Induction, "An induction", attended is null ? StepState.Open : StepState.Done, attended, attended is null ? next?.Start : null,
+            attended is { } at ? $"Attended on {Say.Day(at, rules)}."
+            : next is null ? "No session with a free place is planned: ask a trainer of this machine."
+            : $"Next with a place: {Say.Moment(next.Start, rules)}, {(next.Places == 1 ? "one place left" : $"{next.Places} places left")}.");
+    }
+
+    private static LadderStep Runs(PathStep step, TrainingPath path, Progress progress, Instant? since, HouseRules rules)
+    {
+        var wanted = step.Count > 0 ? step.Count : rules.SupervisedRuns;
+        var runs = progress.Runs.Where(r => r.MachineId == path.MachineId && !(r.At < since)).ToList();
+        var enough = runs.Count >= wanted;
+        return new($"{path.Authority}/runs", step.Kind, wanted == 1 ? "A supervised run" : $"{wanted} supervised runs", enough ? StepState.Done : StepState.Open, enough && runs.Count > 0 ? runs.Max(r => r.At) : null, null,
+            enough ? $"{runs.Count} logged." : $"{runs.Count} of {wanted} logged. Book with a trainer of this machine as supervisor.");
+    }
+
+    private static LadderStep SignOff(TrainingPath path, Span? held, bool before, HouseRules rules) =>
+        new($"{path.Authority}/sign-off", ModuleKind.SignOff, "Sign-off by a trainer", before ? StepState.Open : StepState.Waits, held?.Start, null,
+            held is { } h ? h.End is { } end ? $"Certificate to {Say.Day(end - Duration.Epsilon, rules)}." : "Certificate without end."
+            : before ? "A trainer of this machine watches you work and signs." : "Waits for the steps before it.");
 }

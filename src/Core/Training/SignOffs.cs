@@ -19,15 +19,40 @@ public static class SignOffs
     public static Result<Span> Sign(
         string signerId, string memberId, string authority, string? note, IEnumerable<Span> signerTrains, HouseRules rules, Instant now)
     {
-        if (signerId == memberId)
-            return new Refusal("signOff.self", "Nobody signs themselves off. Ask another trainer.", "memberId");
-        if (!signerTrains.Any(s => s.Holds(now)))
-            return new Refusal("signOff.authority", $"You do not hold trainer authority for {MachineOf(authority)} now. Ask a trainer who does.", "authority");
+        if (MaySign(signerId, memberId, authority, signerTrains, now) is { } refusal) return refusal;
         if (string.IsNullOrWhiteSpace(note))
             return new Refusal("signOff.note", "Write what you saw the person do, in a sentence.", "note");
         if (note.Length > NoteLongest)
             return new Refusal("signOff.note", $"The note is longer than {NoteLongest} characters. Shorten it.", "note");
         return new Span(now, EndOf(now, rules));
+    }
+
+    /// <summary>Nobody signs themselves, and the authority is looked at as of the moment.</summary>
+    public static Refusal? MaySign(string signerId, string memberId, string authority, IEnumerable<Span> signerTrains, Instant now) =>
+        signerId == memberId ? new Refusal("signOff.self", "Nobody signs themselves off. Ask another trainer.", "memberId")
+        : !signerTrains.Any(s => s.Holds(now)) ? new Refusal("signOff.authority", $"You do not hold trainer authority for {MachineOf(authority)} now. Ask a trainer who does.", "authority")
+        : null;
+
+    /// <summary>May a sign-off by a note alone be given with this left open on the path? A house that wants the whole course first says no, and so does one whose path ends with a practical sheet then.</summary>
+    /// <param name="open">Steps that are not done.</param>
+    public static Refusal? MayPass(TrainingPath path, IReadOnlyList<string> open, bool onSheet, HouseRules rules) =>
+        !rules.CourseBeforeSignOff ? null
+        : open.Count > 0 ? new Refusal("signOff.path", $"Not done yet: {string.Join("; ", open)}. This house signs when every step before is done.", "authority")
+        : !onSheet && path.Steps[^1].Id.Length > 0 ? new Refusal("signOff.sheet", "This is signed on its practical sheet: open it and watch the person work.", "authority")
+        : null;
+
+    /// <summary>May a paper of before be entered? By a steward, for somebody else, with what was seen of it, and not from the future.</summary>
+    /// <returns>The span it holds: from its own day, as long as the house's certificates do.</returns>
+    public static Result<Span> FromPaper(string by, string memberId, LocalDate? signedOn, string? evidence, HouseRules rules, Instant now)
+    {
+        if (by == memberId) return new Refusal("signOff.self", "Nobody enters their own papers. Ask another steward.", "memberId");
+        if (signedOn is not { } day) return new Refusal("paper.day", "Give the day on the paper, such as 2026-03-14.", "signedOn");
+        if (day > rules.Clock.DateOf(now)) return new Refusal("paper.day", "The day on the paper is still to come. Look again.", "signedOn");
+        if (string.IsNullOrWhiteSpace(evidence)) return new Refusal("paper.evidence", "Write what the paper is, who signed it, and where it lies.", "evidence");
+        if (evidence.Length > NoteLongest) return new Refusal("paper.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
+        var start = rules.Clock.Day(day).Start;
+        var end = EndOf(start, rules);
+        return end <= now ? new Refusal("paper.over", $"A certificate of that day ended on {Gating.Posts.Say.Day(end - Duration.Epsilon, rules)}. The person is signed off anew.", "signedOn") : new Span(start, end);
     }
 
     public const int FoundingMonths = 12;

@@ -15,6 +15,8 @@ public enum NeedKind
     RulingProposed,
     RulingReview,
     RulingRequested,
+    AppealWaiting,
+    CertificateReview,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -49,6 +51,13 @@ public static class NeedsAHand
 
     public static Need Lapsing(string who, string authority, Instant end, Instant now, string personId) =>
         new(NeedKind.CertificateLapsing, Near(end, now) is 4 ? 3 : Near(end, now), end, "Certificate lapsing", $"{who}, {authority}", personId);
+
+    /// <summary>An appeal waits for somebody who was not involved.</summary>
+    public static Need Appeal(string who, Instant at, string personId) => new(NeedKind.AppealWaiting, 3, at, "Appeal to hear", who, personId);
+
+    /// <summary>Certificates under review, in one line: the gate asks for each of them meanwhile.</summary>
+    public static Need Review(int count, Instant since) =>
+        new(NeedKind.CertificateReview, 2, since, "Certificates under review", count == 1 ? "One waits for a look." : $"{count} wait for a look.", "review");
 
     /// <summary>Nobody came within the grace: the time can be given to others.</summary>
     public static Need NoShow(string who, string what, Instant start, string bookingId) =>

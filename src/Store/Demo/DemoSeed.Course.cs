@@ -27,7 +27,7 @@ public sealed partial class DemoSeed
     {
         var (course, quizzes) = (new CourseStore(db), new QuizStore(db));
         foreach (var reading in StartingTraining.Readings) await course.Acknowledge(person, reading.Id, 1, reading.Options[0], at, default);
-        if ((await quizzes.Begin(person, TrainingPaths.SafetyQuiz, _rules, at, default))?.Value is not { } id) return;
+        if ((await quizzes.Begin(person, ModuleRules.SafetyQuiz, _rules, at, default))?.Value is not { } id) return;
         var attempt = (await quizzes.Find(id, default))!;
         var answers = attempt.Questions.ToDictionary(q => q.Id, q => Answer(q, skill));
         await using (var connection = await db.OpenConnectionAsync())

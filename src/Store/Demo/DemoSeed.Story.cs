@@ -22,6 +22,7 @@ public sealed partial class DemoSeed
         var certified = SignEveryoneOff(steps);
         AddBookings(steps, certified);
         AddCalendar(steps);
+        AddTraining(steps);
         steps.Add((now - Duration.FromDays(16), () => new PeopleStore(db).Pause(Id(33), Id(1), "Left Wren running to answer the phone. We talk on Tuesday.", null, now - Duration.FromDays(16), default)));
         steps.Add((now - Duration.FromDays(30), async () =>
         {

@@ -9,6 +9,7 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
+using VelvetGate.Store.Training;
 
 namespace VelvetGate.Store.Gate;
 
@@ -16,6 +17,8 @@ namespace VelvetGate.Store.Gate;
 /// <param name="db">The pool; bookings pass their own connection instead.</param>
 public sealed class FactLoader(NpgsqlDataSource db)
 {
+    private const int IdleLooksBackDays = 400;
+
     /// <param name="now">The present of the decision.</param>
     /// <param name="knownAt">Facts as they were known then; null for what is known now.</param>
     /// <param name="booking">A standing booking that is decided again: what it holds itself does not stand against it.</param>
@@ -46,6 +49,8 @@ public sealed class FactLoader(NpgsqlDataSource db)
             // A week before and after, for the weekly house limit.
             from = first - Duration.FromDays(8),
             until = last + Duration.FromDays(8),
+            // Stops that an idle clock stood still for.
+            idleFrom = first - Duration.FromDays(IdleLooksBackDays),
             first,
             last,
             now,
@@ -53,8 +58,23 @@ public sealed class FactLoader(NpgsqlDataSource db)
             knownAt,
             booking,
         };
-        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(knownAt is null ? FactSql.Now : FactSql.Then, parameters, transaction, cancellationToken: cancel));
-        return await new FactReading(rows, ask, now).Build();
+        Result<GateFacts> facts;
+        using (var rows = await connection.QueryMultipleAsync(new CommandDefinition(knownAt is null ? FactSql.Now : FactSql.Then, parameters, transaction, cancellationToken: cancel)))
+            facts = await new FactReading(rows, ask, now).Build();
+        return ahead && facts.Refusal is null ? await WithWays(connection, transaction, facts.Value, ask, now) : facts;
+    }
+
+    /// <summary>For the soonest way: what the paths to missing certificates still ask.</summary>
+    private static async Task<GateFacts> WithWays(NpgsqlConnection connection, NpgsqlTransaction? transaction, GateFacts facts, Ask ask, Instant now)
+    {
+        var missing = Paths.NeededFor(ask, facts.Training.AddOns!.Select(a => (a.Authority, a.Need)))
+            .Where(a => !Span.Cover(facts.Training.Certificates.Value.Where(c => c.Authority == a).Select(c => c.Held), ask.Start, Instant.Max(ask.End, ask.Start + Duration.FromMinutes(1)))).ToList();
+        if (missing.Count == 0) return facts;
+        var paths = await PathStore.All(connection, transaction, facts.Rules, now);
+        var progress = await PathStore.ProgressOf(connection, transaction, ask.MemberId, paths, now);
+        var failed = (await QuizStore.Standing(connection, transaction, ask.MemberId, ModuleRules.SafetyQuiz)).Failed;
+        var ways = paths.Where(p => missing.Contains(p.Path.Authority)).Select(p => new WayFacts(p.Path.Authority, Ladder.StillToDo(p.Path, progress, failed, facts.Rules, now)));
+        return facts with { Training = facts.Training with { Ways = [.. ways] } };
     }
 }
 
@@ -71,6 +91,12 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
     private sealed record PersonRow(string GivenName, LocalDate? BirthDate);
 
     private sealed record CertificateRow(string Authority, bool Founding, Instant From, Instant? Until, bool Confirmed);
+
+    private sealed record ModuleRow(string Id, string Kind, string Title, string Topic, int Version, int Done);
+
+    private sealed record PathRow(string Body, Instant Since);
+
+    private sealed record HoldRow(string Authority, string Kind, string Conditions, Instant From, Instant? Until);
 
     private sealed record ConsentRow(string[] MachineIds, Instant From, Instant? Until);
 
@@ -114,12 +140,14 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var lifts = (await rows.ReadAsync<LiftRow>())
             .Select(l => new LiftFacts(l.AskId, ask.MemberId, ask.MachineId, new Span(l.From, l.Until), GateJson.Read<List<AskItem>>(l.Items), GateJson.Read<List<LiftedReason>>(l.Reasons))).ToList();
         var training = await ReadTraining();
+        var course = await ReadCourse();
         var sheets = await ReadSheets(spec);
         if (sheets.Refusal is { } refusal) return refusal;
         var drawings = await ReadDrawings();
         var machine = await ReadMachine(spec);
         var time = await ReadTime(personFacts);
         var room = await ReadRoom();
+        training = course.Into(training, spec, machine.FixturesHere, rules, ask.Start);
         return new GateFacts(GateFacts.CurrentVersion, now, rules, personFacts, training, sheets.Value, drawings, machine, time, room, lifts);
     }
 
@@ -145,6 +173,17 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var teaches = await Spans();
         var supervises = await Spans();
         return new TrainingFacts(Fact.Known<IReadOnlyList<Certificate>>(held), Fact.Known(lastUse), trains, certified, busy, teaches, supervises);
+    }
+
+    private async Task<CourseRows> ReadCourse()
+    {
+        var modules = (await rows.ReadAsync<ModuleRow>()).ToList();
+        var repeats = (await rows.ReadAsync<(string Module, int Version, LocalDate By)>()).ToLookup(r => r.Module, r => new Repeat(r.Version, r.By));
+        var paths = (await rows.ReadAsync<PathRow>()).Select(p => (GateJson.Read<TrainingPath>(p.Body), p.Since)).ToList();
+        var holds = (await rows.ReadAsync<HoldRow>()).Select(h => new CertificateHold(h.Authority, Enum<CertificateHoldKind>(h.Kind), new Span(h.From, h.Until), GateJson.Read<HoldConditions>(h.Conditions))).ToList();
+        return new CourseRows(
+            [.. modules.Select(m => new TrainingModule(m.Id, Enum<ModuleKind>(m.Kind), m.Title, m.Topic, m.Version, [.. repeats[m.Id]]))],
+            [.. modules.Where(m => m.Done > 0).Select(m => new ModuleDone(m.Id, m.Done, now))], paths, holds);
     }
 
     private async Task<Result<IReadOnlyList<SheetFacts>>> ReadSheets(MachineSpec spec)

@@ -49,6 +49,11 @@ internal static class FactSql
         select {ClaimSpan} from booking.claim where resource = 'attend:' || @supervisor and {Around} and {ClaimKnown};
         select {ClaimSpan} from booking.claim where resource = 'teach:' || @supervisor and {Around} and {ClaimKnown};
         select {ClaimSpan} from booking.claim where resource between 'supervise:' || @supervisor || '/1' and 'supervise:' || @supervisor || '/9' and {Around} and {ClaimKnown};
+        select m.id, m.kind, m.title, m.topic, m.version, coalesce((select max(d.version) from training.done d where d.person_id = @person and d.module_id = m.id and d.at <= {ThenOrNow}), 0) as done
+            from training.module m order by m.position, m.id;
+        select module_id, version, by_day from training.repeat where at <= {ThenOrNow} order by version;
+        select body::text, lower(held) as since from training.path where (authority = @machine or starts_with(authority, @machine || '/')) and held @> @start and {Known};
+        select authority, kind, conditions::text, {Span} from training.certificate_hold where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Near} and {Known};
         """;
 
     private const string Sheets = $"""
@@ -70,7 +75,7 @@ internal static class FactSql
 
     private const string Machine = $"""
         select id, name, summary::text from bench.drawing where id = any(@drawings) and person_id in (@person, @askedBy);
-        select {Span} from house.stop where machine_id = @machine and {Near} and {Known};
+        select {Span} from house.stop where machine_id = @machine and held && tstzrange(@idleFrom, @until) and {Known};
         select name as task, overdue_from from upkeep.task where machine_id = @machine and held @> @start and {Known} order by overdue_from;
         select id from house.fixture where machine_id = @machine order by id;
         select material_id, thickness_mm from bench.test_result where machine_id = @machine and material_id = any(@materials);

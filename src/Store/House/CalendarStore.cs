@@ -53,7 +53,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         }
     }
 
-    private static async Task<(Result<Guid>, bool)> Add(NpgsqlConnection connection, NpgsqlTransaction transaction, NewPlan plan, List<Interval> times, string by, Instant now)
+    internal static async Task<(Result<Guid>, bool)> Add(NpgsqlConnection connection, NpgsqlTransaction transaction, NewPlan plan, List<Interval> times, string by, Instant now)
     {
         if (await Unknown(connection, transaction, plan, now) is { } refusal) return (refusal, false);
         var id = Guid.NewGuid();
@@ -99,8 +99,14 @@ public sealed class CalendarStore(NpgsqlDataSource db)
     /// <returns>False when it has ended already or never was.</returns>
     public Task<bool> End(Guid id, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
+        var ended = await End(connection, transaction, id, by, now);
+        return (ended, ended);
+    }, cancel);
+
+    internal static async Task<bool> End(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, string by, Instant now)
+    {
         var ended = await connection.ExecuteAsync("update house.plan set ended_by = @by, ended_at = @now, version = version + 1 where id = @id and ended_at is null", new { id, by, now }, transaction) == 1;
-        if (!ended) return (false, false);
+        if (!ended) return false;
         await connection.ExecuteAsync(
             """
             update house.occurrence set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where plan_id = @id and upper_inf(recorded) and upper(during) > @now;
@@ -109,8 +115,8 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             """,
             new { id, now }, transaction);
         await LedgerStore.Append(connection, transaction, now, "house.unplanned", new { plan = id, by = await HouseStore.Number(connection, transaction, by) });
-        return (true, true);
-    }, cancel);
+        return true;
+    }
 
     /// <summary>Lines with something still to come.</summary>
     public async Task<IReadOnlyList<PlanNow>> Coming(Instant now, int nextShown, CancellationToken cancel)

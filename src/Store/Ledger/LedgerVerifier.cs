@@ -105,7 +105,7 @@ internal static class LedgerLine
         "booking.made" or "booking.cancelled" => ($"booking {S(body, "booking")}", string.Join(
             ' ', S(body, "person"), S(body, "machine"), Micros(body, "start"), Micros(body, "end"), S(body, "decisionHash"),
             kind == "booking.made" ? "live" : "cancelled", S(body, "claims"))),
-        "training.signedOff" => ($"certificate {S(body, "certificate")}", string.Join(
+        "training.signedOff" or "training.paperEntered" => ($"certificate {S(body, "certificate")}", string.Join(
             ' ', S(body, "person"), S(body, "by"), S(body, "authority"), Micros(body, "start"), Micros(body, "end"))),
         "person.paused" or "person.released" => ($"pause {S(body, "pause")}", string.Join(
             ' ', S(body, "person"), S(body, "by"), Micros(body, "start"), Micros(body, "end"))),

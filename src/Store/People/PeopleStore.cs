@@ -78,36 +78,50 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     /// <param name="until">Null pauses until released.</param>
     public Task<Result<Guid>> Pause(string personId, string by, string reason, Instant? until, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
-        Result<Guid> answer = Guid.NewGuid();
-        if (personId == by) return (new Refusal("pause.self", "Nobody pauses themselves; ask another steward.", "id"), false);
+        if (personId == by) return ((Result<Guid>)new Refusal("pause.self", "Nobody pauses themselves; ask another steward.", "id"), false);
         if (until <= now) return (new Refusal("pause.until", "The end of a pause lies in the future. Leave it empty to pause until released.", "until"), false);
         if (!await connection.ExecuteScalarAsync<bool>("select exists (select from people.person where id = @personId and not erased)", new { personId }, transaction))
             return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "id"), false);
+        return (await Pause(connection, transaction, personId, by, reason, until, now), true);
+    }, cancel);
+
+    internal static async Task<Guid> Pause(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, string by, string reason, Instant? until, Instant now)
+    {
+        var id = Guid.NewGuid();
         var text = await LedgerStore.Keep(connection, transaction, reason, personId);
         await connection.ExecuteAsync(
             """
             insert into people.pause (id, person_id, set_by, text_id, held, recorded)
             values (@id, @personId, @by, @text, tstzrange(@now, @until), tstzrange(@now, null))
             """,
-            new { id = answer.Value, personId, by, text = text.Id, now, until }, transaction);
+            new { id, personId, by, text = text.Id, now, until }, transaction);
         await LedgerStore.Append(connection, transaction, now, "person.paused", new
         {
-            pause = answer.Value, person = await HouseStore.Number(connection, transaction, personId), by = await HouseStore.Number(connection, transaction, by),
+            pause = id, person = await HouseStore.Number(connection, transaction, personId), by = await HouseStore.Number(connection, transaction, by),
             start = Core.Ledger.Chain.Instant(now), end = until is { } u ? Core.Ledger.Chain.Instant(u) : null, why = text.InChain,
         });
-        return (answer, true);
-    }, cancel);
+        return id;
+    }
 
     /// <summary>Ends a pause now, or notes the first of the two words that it needs.</summary>
     /// <returns>Null when it has ended already or never was.</returns>
     public Task<Result<HoldEnding>?> Release(Guid pauseId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
-        var row = await connection.QuerySingleOrDefaultAsync<(string Person, string SetBy, Guid Text, Instant Since)?>(
-            "select person_id, set_by, text_id, lower(held) from people.pause where id = @pauseId and upper_inf(recorded) and held @> @now for update",
-            new { pauseId, now }, transaction);
-        if (row is not { } pause) return ((Result<HoldEnding>?)null, false);
+        if (await Pausing(connection, transaction, pauseId, now) is not { } pause) return ((Result<HoldEnding>?)null, false);
         var ending = await HoldEndings.End(connection, transaction, pauseId, "person.releaseAgreed", pause.Person, pause.SetBy, by, reason, now);
         if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother) return (ending, ending.IsOk);
+        await EndPause(connection, transaction, pauseId, by, reason, now);
+        return (ending, true);
+    }, cancel);
+
+    private static Task<(string Person, string SetBy, Guid Text, Instant Since)?> Pausing(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid pauseId, Instant now) =>
+        connection.QuerySingleOrDefaultAsync<(string Person, string SetBy, Guid Text, Instant Since)?>(
+            "select person_id, set_by, text_id, lower(held) from people.pause where id = @pauseId and upper_inf(recorded) and held @> @now for update", new { pauseId, now }, transaction);
+
+    /// <summary>Ends a pause that still holds; one that is over stays as it is.</summary>
+    internal static async Task EndPause(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid pauseId, string by, string reason, Instant now)
+    {
+        if (await Pausing(connection, transaction, pauseId, now) is not { } pause) return;
         var text = await LedgerStore.Keep(connection, transaction, reason, pause.Person);
         var end = Instant.Max(now, pause.Since + Duration.FromMilliseconds(1));
         await connection.ExecuteAsync(
@@ -123,6 +137,5 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             releasedBy = await HouseStore.Number(connection, transaction, by),
             start = Core.Ledger.Chain.Instant(pause.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
         });
-        return (ending, true);
-    }, cancel);
+    }
 }

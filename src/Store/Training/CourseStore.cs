@@ -35,13 +35,13 @@ public sealed class CourseStore(NpgsqlDataSource db)
         return await Done(connection, null, personId);
     }
 
-    /// <summary>Runs made under supervision on each machine, and when the last of them ended.</summary>
-    public async Task<IReadOnlyDictionary<string, (int Runs, Instant Last)>> Supervised(string personId, CancellationToken cancel)
+    /// <summary>What these people did.</summary>
+    public async Task<ILookup<string, ModuleDone>> Done(IReadOnlyCollection<string> people, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return (await connection.QueryAsync<(string Machine, int Runs, Instant Last)>(new CommandDefinition(
-            "select machine_id, count(*)::int, max(upper(during)) from run.log where person_id = @personId and supervisor_id is not null and outcome <> 'abandoned' group by machine_id",
-            new { personId }, cancellationToken: cancel))).ToDictionary(r => r.Machine, r => (r.Runs, r.Last));
+        return (await connection.QueryAsync<(string Person, string Module, int Version, Instant At)>(new CommandDefinition(
+            "select person_id, module_id, version, at from training.done where person_id = any(@people)", new { people = people.ToArray() }, cancellationToken: cancel)))
+            .ToLookup(d => d.Person, d => new ModuleDone(d.Module, d.Version, d.At));
     }
 
     /// <returns>The newest version of the page; null when there is no such reading.</returns>
@@ -82,7 +82,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
         var done = (await connection.QueryAsync<(string Person, int Version, Instant At)>(
             "select d.person_id, d.version, d.at from training.done d join people.person p on p.id = d.person_id where d.module_id = @moduleId and not p.erased", new { moduleId }, transaction))
             .ToLookup(d => d.Person, d => new ModuleDone(moduleId, d.Version, d.At));
-        List<string> again = change.RepeatBy is null ? [] : [.. done.Where(d => TrainingPaths.IsDone(module, d, today)).Select(d => d.Key).Order(StringComparer.Ordinal)];
+        List<string> again = change.RepeatBy is null ? [] : [.. done.Where(d => ModuleRules.IsDone(module, d, today)).Select(d => d.Key).Order(StringComparer.Ordinal)];
         outcome = (Result<IReadOnlyList<string>>)again;
         if (reason is null) return (outcome, false);
         var next = version + 1;
@@ -94,13 +94,13 @@ public sealed class CourseStore(NpgsqlDataSource db)
             new { moduleId, next, change.Body, change.Check, options = change.Options.ToArray() }, transaction);
         if (change.RepeatBy is { } day)
         {
-            await connection.ExecuteAsync("insert into training.repeat (module_id, version, by_day) values (@moduleId, @next, @day)", new { moduleId, next, day }, transaction);
+            await connection.ExecuteAsync("insert into training.repeat (module_id, version, by_day, at) values (@moduleId, @next, @day, @now)", new { moduleId, next, day, now }, transaction);
             var until = day.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture);
             await MessageStore.Tell(
                 connection, transaction, [.. again.Select(p => new Telling(p, $"page.{moduleId}.{next}:{p}", $"Read “{module.Title}” again by {until}", reason, $"/training/read/{moduleId}"))], now);
         }
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        await LedgerStore.Append(connection, transaction, now, "training.published", new
+        await LedgerStore.Append(connection, transaction, now, change.RepeatBy is null ? "training.reworded" : "training.published", new
         {
             module = moduleId, version = next, repeatBy = change.RepeatBy?.ToString("uuuu-MM-dd", System.Globalization.CultureInfo.InvariantCulture), again = again.Count,
             by = await HouseStore.Number(connection, transaction, by), why = text.InChain,

@@ -64,8 +64,8 @@ public sealed class QuizStore(NpgsqlDataSource db)
             await End(connection, transaction, row.Attempt, rules, row.Started + QuizMarking.Longest);
             standing = await Standing(connection, transaction, personId, moduleId);
         }
-        var unread = TrainingPaths.Unread(modules, await CourseStore.Done(connection, transaction, personId), rules.Clock.DateOf(now));
-        if (TrainingPaths.MayBegin(unread, standing.Failed, rules, now) is { } refusal)
+        var unread = ModuleRules.Unread(modules, await CourseStore.Done(connection, transaction, personId), rules.Clock.DateOf(now));
+        if (ModuleRules.MayBegin(unread, standing.Failed, rules, now) is { } refusal)
         {
             outcome = refusal;
             return (outcome, standing.Open is null);
@@ -157,7 +157,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
         return attempt with { Ended = at, Mark = mark };
     }
 
-    private static async Task<QuizStanding> Standing(NpgsqlConnection connection, NpgsqlTransaction? transaction, string personId, string moduleId) =>
+    internal static async Task<QuizStanding> Standing(NpgsqlConnection connection, NpgsqlTransaction? transaction, string personId, string moduleId) =>
         await connection.QuerySingleAsync<QuizStanding>(
             """
             select (select id from training.attempt where person_id = @personId and module_id = @moduleId and ended is null) as open,

@@ -17,33 +17,57 @@ public sealed class TrainingStore(NpgsqlDataSource db)
 {
     private sealed record SpanRow(Instant From, Instant? Until);
 
-    /// <summary>Signs a person off, if the signer holds the authority at this moment.</summary>
-    public Task<Result<CertificateNow>> SignOff(string memberId, string authority, string? note, string signer, HouseRules rules, Instant now, CancellationToken cancel) =>
+    /// <summary>Signs a person off by a note, if the signer holds the authority at this moment and the house does not want the whole path first.</summary>
+    /// <returns>The certificate, and what was left open on its path.</returns>
+    public Task<Result<(CertificateNow Certificate, IReadOnlyList<string> Open)>> SignOff(string memberId, string authority, string? note, string signer, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(db, async (connection, transaction) =>
         {
-            var machine = SignOffs.MachineOf(authority);
-            var known = await connection.QuerySingleAsync<(bool Member, bool Machine, bool Fixture)>(
-                """
-                select exists (select from people.person where id = @memberId and not erased), exists (select from house.machine where id = @machine),
-                    @addOn = '' or exists (select from house.fixture where machine_id = @machine and id = @addOn)
-                """,
-                new { memberId, machine, addOn = authority.Contains('/') ? authority.Split('/', 2)[1] : "" }, transaction);
-            if (!known.Member) return (Refuse("person.unknownId", $"There is no member “{memberId}”.", "memberId"), false);
-            if (!known.Machine || !known.Fixture) return (Refuse("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority"), false);
-            var trains = await connection.QueryAsync<SpanRow>(
-                """
-                select lower(held) as "from", upper(held) as until from people.role
-                where person_id = @signer and role = 'trainer' and machine_id = @machine and upper_inf(recorded)
-                """,
-                new { signer, machine }, transaction);
-            var signed = SignOffs.Sign(signer, memberId, authority, note, trains.Select(t => new Span(t.From, t.Until)), rules, now);
-            if (signed.Refusal is { } refusal) return ((Result<CertificateNow>)refusal, false);
-            var certificate = new CertificateNow(Guid.NewGuid(), memberId, authority, now, signed.Value.End, signer, false);
-            await Save(connection, transaction, certificate, note!, now);
-            return (certificate, true);
-
-            static Result<CertificateNow> Refuse(string code, string text, string field) => new Refusal(code, text, field);
+            var signed = await Sign(connection, transaction, memberId, authority, note, signer, false, rules, now);
+            return (signed, signed.Refusal is null);
         }, cancel);
+
+    /// <param name="onSheet">The practical sheet was gone through.</param>
+    internal static async Task<Result<(CertificateNow Certificate, IReadOnlyList<string> Open)>> Sign(
+        NpgsqlConnection connection, NpgsqlTransaction transaction, string memberId, string authority, string? note, string signer, bool onSheet, HouseRules rules, Instant now)
+    {
+        if (!await Known(connection, transaction, memberId)) return new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId");
+        var paths = await PathStore.All(connection, transaction, rules, now);
+        if (paths.FirstOrDefault(p => p.Path.Authority == authority)?.Path is not { } path) return new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority");
+        var signed = SignOffs.Sign(signer, memberId, authority, note, await Trains(connection, transaction, signer, path.MachineId), rules, now);
+        if (signed.Refusal is { } refusal) return refusal;
+        var open = await Open(connection, transaction, path, paths, memberId, rules, now);
+        if (SignOffs.MayPass(path, open, onSheet, rules) is { } wait) return wait;
+        var certificate = new CertificateNow(Guid.NewGuid(), memberId, authority, now, signed.Value.End, signer, false);
+        await Save(connection, transaction, certificate, open.Count == 0 ? note! : $"{note} Left open: {string.Join("; ", open)}.", now);
+        return (certificate, open);
+    }
+
+    internal static async Task<IReadOnlyList<string>> Open(NpgsqlConnection connection, NpgsqlTransaction? transaction, TrainingPath path, IReadOnlyList<PathNow> paths, string memberId, HouseRules rules, Instant now)
+    {
+        var progress = await PathStore.ProgressOf(connection, transaction, memberId, paths, now);
+        return [.. Ladder.StillToDo(path, progress, null, rules, now).Select(s => s.Title)];
+    }
+
+    internal static async Task<IReadOnlyList<Span>> Trains(NpgsqlConnection connection, NpgsqlTransaction? transaction, string signer, string machine) =>
+        [.. (await connection.QueryAsync<SpanRow>(
+            "select lower(held) as \"from\", upper(held) as until from people.role where person_id = @signer and role = 'trainer' and machine_id = @machine and upper_inf(recorded)",
+            new { signer, machine }, transaction)).Select(t => new Span(t.From, t.Until))];
+
+    internal static Task<bool> Known(NpgsqlConnection connection, NpgsqlTransaction? transaction, string personId) =>
+        connection.ExecuteScalarAsync<bool>("select exists (select from people.person where id = @personId and not erased)", new { personId }, transaction)!;
+
+    /// <summary>Enters a certificate from papers of before, marked as such.</summary>
+    public Task<Result<CertificateNow>> EnterPaper(string memberId, string authority, LocalDate? signedOn, string? evidence, string by, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        if (!await Known(connection, transaction, memberId)) return ((Result<CertificateNow>)new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId"), false);
+        if ((await PathStore.All(connection, transaction, rules, now)).All(p => p.Path.Authority != authority))
+            return (new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority"), false);
+        var held = SignOffs.FromPaper(by, memberId, signedOn, evidence, rules, now);
+        if (held.Refusal is { } refusal) return (refusal, false);
+        var certificate = new CertificateNow(Guid.NewGuid(), memberId, authority, held.Value.Start, held.Value.End, by, false);
+        await Save(connection, transaction, certificate, evidence!, now, fromPaper: true);
+        return (certificate, true);
+    }, cancel);
 
     /// <summary>Certificates that hold now, soonest to end first.</summary>
     /// <param name="endingBefore">Only those that end before; null takes all.</param>
@@ -63,16 +87,16 @@ public sealed class TrainingStore(NpgsqlDataSource db)
             new { now, endingBefore, personId }, cancellationToken: cancel))];
     }
 
-    internal static async Task Save(NpgsqlConnection connection, NpgsqlTransaction transaction, CertificateNow certificate, string note, Instant now)
+    internal static async Task Save(NpgsqlConnection connection, NpgsqlTransaction transaction, CertificateNow certificate, string note, Instant now, bool fromPaper = false)
     {
         var text = await LedgerStore.Keep(connection, transaction, note, certificate.PersonId);
         await connection.ExecuteAsync(
             """
-            insert into training.certificate (id, person_id, authority, signed_by, text_id, founding, held, recorded)
-            values (@Id, @PersonId, @Authority, @SignedBy, @text, @Founding, tstzrange(@Since, @Until), tstzrange(@now, null))
+            insert into training.certificate (id, person_id, authority, signed_by, text_id, founding, from_paper, held, recorded)
+            values (@Id, @PersonId, @Authority, @SignedBy, @text, @Founding, @fromPaper, tstzrange(@Since, @Until), tstzrange(@now, null))
             """,
-            new { certificate.Id, certificate.PersonId, certificate.Authority, certificate.SignedBy, text = text.Id, certificate.Founding, certificate.Since, certificate.Until, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "training.signedOff", new
+            new { certificate.Id, certificate.PersonId, certificate.Authority, certificate.SignedBy, text = text.Id, certificate.Founding, fromPaper, certificate.Since, certificate.Until, now }, transaction);
+        await LedgerStore.Append(connection, transaction, now, fromPaper ? "training.paperEntered" : "training.signedOff", new
         {
             certificate = certificate.Id, person = await HouseStore.Number(connection, transaction, certificate.PersonId),
             by = await HouseStore.Number(connection, transaction, certificate.SignedBy), authority = certificate.Authority,

@@ -3,13 +3,15 @@ using Npgsql;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
+using VelvetGate.Store.Training;
 
 namespace VelvetGate.Web.House;
 
-/// <summary>What the clock alone brings about: no-shows released where the house says so, texts erased when law no longer wants them. Safe on any number of instances.</summary>
-public sealed partial class HouseWorker(HouseStore house, BookingStore bookings, PersonalDataStore data, IClock clock, ILogger<HouseWorker> log) : BackgroundService
+/// <summary>What the clock alone brings about: no-shows released where the house says so, people told of lapses, texts erased when law no longer wants them. Safe on any number of instances.</summary>
+public sealed partial class HouseWorker(HouseStore house, BookingStore bookings, PersonalDataStore data, MatrixStore certificates, IClock clock, ILogger<HouseWorker> log) : BackgroundService
 {
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(30);
+    private LocalDate? _reminded;
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -37,7 +39,14 @@ public sealed partial class HouseWorker(HouseStore house, BookingStore bookings,
     {
         var now = clock.GetCurrentInstant();
         await data.EraseOverdue(now, cancel);
-        if (await house.Rules(now, cancel) is not { ReleaseNoShows: true } rules) return;
+        if (await house.Rules(now, cancel) is not { } rules) return;
+        // Once a house day is enough: a lapse lies days ahead.
+        if (rules.Clock.DateOf(now) is var today && today != _reminded)
+        {
+            await certificates.Remind(rules, now, cancel);
+            _reminded = today;
+        }
+        if (!rules.ReleaseNoShows) return;
         foreach (var booking in await bookings.NoShows(rules.NoShowGraceMinutes, now, cancel))
             await bookings.ReleaseNoShow(booking.Id, null, rules.NoShowGraceMinutes, now, cancel);
     }

@@ -16,7 +16,7 @@ namespace VelvetGate.Web.People;
 /// <param name="Pause">Stewards and the person only.</param>
 public sealed record PersonAnswer(string Id, string Name, bool Me, IReadOnlyList<HeldCertificate>? Certificates, IReadOnlyList<string>? Roles, PauseAnswer? Pause);
 
-public sealed record HeldCertificate(string Authority, Instant? Until);
+public sealed record HeldCertificate(Guid Id, string Authority, Instant? Until);
 
 public sealed record PeopleList(IReadOnlyList<PersonAnswer> Items);
 
@@ -56,7 +56,7 @@ public static class PeopleEndpoints
             p.Id,
             PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || me),
             me,
-            whole || me ? [.. held[p.Id].Select(c => new HeldCertificate(c.Authority, c.Until))] : null,
+            whole || me ? [.. held[p.Id].Select(c => new HeldCertificate(c.Id, c.Authority, c.Until))] : null,
             whole || me ? [.. p.Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : "")).Distinct().Order(StringComparer.Ordinal)] : null,
             (steward || me) && p.Pause is { } pause ? new PauseAnswer(pause.Id, pause.Since, pause.Until, pause.Reason) : null);
     }

@@ -53,6 +53,12 @@ public static class Policy
     public const string Steward = nameof(Steward);
     public const string Trainer = nameof(Trainer);
     public const string Records = nameof(Records);
+
+    /// <summary>Who sees whole names: stewards, trainers, keepers.</summary>
+    public const string Staff = nameof(Staff);
+
+    /// <summary>Trainers, and stewards for any of them.</summary>
+    public const string Teaches = nameof(Teaches);
     public const string Keeper = nameof(Keeper);
 
     /// <summary>Closures, classes and the rota are written down by keepers and stewards.</summary>
@@ -69,6 +75,8 @@ public static class Policy
         options.AddPolicy(SignedIn, p => p.RequireAuthenticatedUser());
         options.AddPolicy(Steward, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward)));
         options.AddPolicy(Trainer, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Trainer)));
+        options.AddPolicy(Staff, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Trainer, Role.Keeper)));
+        options.AddPolicy(Teaches, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Trainer, Role.Steward)));
         options.AddPolicy(Keeper, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper)));
         options.AddPolicy(Calendar, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Steward)));
         options.AddPolicy(Grants, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Trainer)));

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
@@ -11,11 +10,13 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
 
-/// <param name="Machines">One ladder a machine; each begins where the safety steps end.</param>
+/// <param name="Paths">One ladder an authority; each begins where the safety steps end.</param>
 /// <param name="OpenAttempt">A quiz attempt that is not ended.</param>
-public sealed record LadderAnswer(string PersonId, string Name, bool Mine, IReadOnlyList<LadderStep> Safety, IReadOnlyList<MachineLadder> Machines, Guid? OpenAttempt);
+public sealed record LadderAnswer(string PersonId, string Name, bool Mine, IReadOnlyList<LadderStep> Safety, IReadOnlyList<PathLadder> Paths, Guid? OpenAttempt);
 
-public sealed record MachineLadder(string MachineId, string Name, IReadOnlyList<LadderStep> Steps);
+/// <param name="Soonest">The sign-off cannot come before; null when nothing waits for a time.</param>
+/// <param name="Refresher">The certificate lapsed: these are the steps that renew it.</param>
+public sealed record PathLadder(string Authority, string MachineId, string Name, IReadOnlyList<LadderStep> Steps, Instant? Soonest, bool Refresher);
 
 /// <param name="Body">Markdown.</param>
 /// <param name="Options">Answers in an order of their own; which is right is not told.</param>
@@ -37,28 +38,21 @@ public static class CourseEndpoints
 
     /// <param name="person">Another person's ladder is for staff.</param>
     private static async Task<Results<Ok<LadderAnswer>, ProblemHttpResult>> ShowLadder(
-        string? person, CourseStore course, QuizStore quizzes, TrainingStore training, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        string? person, PathStore paths, QuizStore quizzes, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
     {
         var id = string.IsNullOrWhiteSpace(person) ? user.Id : person.Trim();
         var now = clock.GetCurrentInstant();
         if (id != user.Id && !await user.Is(Role.Steward, Role.Trainer)) return Problems.Of(403, "ladder.notYours", "This is for the person themselves, for trainers and stewards.");
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         if (await people.Find(id, now, cancel) is not { } who) return Problems.NotFound("person");
-        var modules = await course.Modules(cancel);
-        var done = await course.Done(id, cancel);
-        var standing = await quizzes.Standing(id, TrainingPaths.SafetyQuiz, cancel);
-        var topics = modules.Count(m => m.Kind == ModuleKind.Reading);
-        var safety = Ladder.Safety(modules, done, standing.Failed, topics * QuizDraw.PerTopic, rules, now);
-        var ready = modules.All(m => TrainingPaths.IsDone(m, done, rules.Clock.DateOf(now)));
-        var runs = await course.Supervised(id, cancel);
-        var held = (await training.Held(now, null, cancel, id)).ToLookup(c => c.Authority);
-        var ladders = (await house.Machines(now, cancel)).Select(m =>
-        {
-            var own = held[m.Spec.Id].MaxBy(c => c.Until ?? Instant.MaxValue);
-            var (count, last) = runs.TryGetValue(m.Spec.Id, out var r) ? (r.Runs, (Instant?)r.Last) : (0, null);
-            var progress = new MachineProgress(m.Spec.Id, m.Spec.Name, count, last, own is null ? null : new Span(own.Since, own.Until));
-            return new MachineLadder(m.Spec.Id, m.Spec.Name, Ladder.Machine(progress, ready, rules, now));
-        });
+        var all = await paths.All(rules, now, cancel);
+        var progress = await paths.ProgressOf(id, all, now, cancel);
+        var standing = await quizzes.Standing(id, ModuleRules.SafetyQuiz, cancel);
+        var topics = progress.Modules.Count(m => m.Kind == ModuleKind.Reading);
+        var safety = Ladder.Safety(progress.Modules, progress.Done, standing.Failed, topics * QuizDraw.PerTopic, rules, now);
+        var ladders = all.Select(p => new PathLadder(
+            p.Path.Authority, p.Path.MachineId, progress.Names[p.Path.Authority], Ladder.Of(p.Path, progress, rules, now),
+            Ladder.StillToDo(p.Path, progress, standing.Failed, rules, now).Max(s => s.From), Ladder.IsRefresher(p.Path, progress, now)));
         return TypedResults.Ok(new LadderAnswer(id, PersonName.For(who.GivenName, who.FamilyName, Ages.On(who.BirthDate, now), whole: true), id == user.Id, safety, [.. ladders], id == user.Id ? standing.Open : null));
     }
 
@@ -71,8 +65,8 @@ public static class CourseEndpoints
         var modules = await course.Modules(cancel);
         var module = modules.First(m => m.Id == id);
         var today = rules.Clock.DateOf(now);
-        var read = TrainingPaths.IsDone(module, done, today) && TrainingPaths.DueBy(module, done, today) is null ? done.Where(d => d.ModuleId == id).Max(d => d.At) : (Instant?)null;
-        var next = TrainingPaths.Unread(modules, done, today).FirstOrDefault(m => m.Id != id)?.Id;
+        var read = ModuleRules.IsDone(module, done, today) && ModuleRules.DueBy(module, done, today) is null ? done.Where(d => d.ModuleId == id).Max(d => d.At) : (Instant?)null;
+        var next = ModuleRules.Unread(modules, done, today).FirstOrDefault(m => m.Id != id)?.Id;
         return TypedResults.Ok(new PageAnswer(page.ModuleId, page.Title, page.Version, page.Body, page.Check, [.. page.Options.Order(StringComparer.Ordinal)], read, next));
     }
 

@@ -10,7 +10,8 @@ namespace VelvetGate.Web.Training;
 /// <param name="Authority">A machine, or a machine and an add-on: <c>heron</c>, <c>heron/rotary</c>.</param>
 public sealed record SignOffRequest(string? MemberId = null, string? Authority = null, string? Note = null);
 
-public sealed record SignOffAnswer(Guid Id, string MemberId, string Authority, Instant Since, Instant? Until);
+/// <param name="Open">Steps of the path that were left open.</param>
+public sealed record SignOffAnswer(Guid Id, string MemberId, string Authority, Instant Since, Instant? Until, IReadOnlyList<string> Open);
 
 public static class TrainingEndpoints
 {
@@ -37,7 +38,7 @@ public static class TrainingEndpoints
                 _ => 400,
             });
         }
-        var c = signed.Value;
-        return TypedResults.Created($"/api/sign-offs/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until));
+        var (c, open) = signed.Value;
+        return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until, open));
     }
 }

@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
+using VelvetGate.Core.Training;
 using VelvetGate.Core.Units;
 using VelvetGate.Core.Watch;
 using VelvetGate.Store.Booking;
@@ -60,7 +61,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests)
+public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests, ConductStore conduct, CertificateHoldStore certificateHolds)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -109,6 +110,11 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
             found.Add(NeedsAHand.Unconfirmed($"{first.GivenName} {first.FamilyName}", machines[first.MachineId].Spec.Name, first.Ends, first.Id.ToString()));
         foreach (var kit in (await sheets.Kit(now, cancel)).Where(k => k.InDateUntil < now + Duration.FromDays(NeedsAHand.LapseDays)))
             found.Add(NeedsAHand.Kit(kit.Name, kit.InDateUntil!.Value, now, kit.Id));
+        var appeals = await conduct.Waiting(cancel);
+        var names = appeals.Count == 0 ? [] : (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
+        found.AddRange(appeals.Select(a => NeedsAHand.Appeal(names.GetValueOrDefault(a.PersonId, "somebody"), a.Appeal!.At, a.PersonId)));
+        var reviews = (await certificateHolds.Now(null, now, cancel)).Where(h => h.Kind == CertificateHoldKind.Review).ToList();
+        if (reviews.Count > 0) found.Add(NeedsAHand.Review(reviews.Count, reviews.Min(r => r.Since)));
         return found;
     }
 

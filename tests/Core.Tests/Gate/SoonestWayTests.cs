@@ -38,6 +38,28 @@ public class SoonestWayTests
     }
 
     [Fact]
+    public void Find_NoCertificate_NamesTheStepsOfThePath_AndWaitsForTheirTimes()
+    {
+        var session = Instant.FromUtc(2026, 11, 27, 18, 0);
+        var c = Open().With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]), Ways = [new WayFacts("heron", [new WayStep("2 pages to read: Fire, Fumes", null), new WayStep("An induction", session)]), new WayFacts("wren", [new WayStep("no", null)])] } });
+        var way = SoonestWay.Find(c.Ask, c.Facts).ShouldNotBeNull();
+        way.Steps.Select(s => s.Action).ShouldBe(["training.step", "training.step", "training.signOff", "run"]);
+        way.Steps[1].At.ShouldBe(session);
+        way.Start.ShouldBe(session, "not before the induction");
+        var late = c.With(f => f with { Training = f.Training with { Ways = [new WayFacts("heron", [new WayStep("An induction", Now + Duration.FromDays(40))])] } });
+        SoonestWay.Find(late.Ask, late.Facts).ShouldBeNull("nothing in the weeks that are looked at");
+    }
+
+    [Fact]
+    public void Find_UnreadOrSuspended_IsReadOrReinstated()
+    {
+        var unread = Open().With(f => f with { Training = f.Training with { Owed = [new OwedTheory("heron", "fire", "Fire", Now)] } });
+        SoonestWay.Find(unread.Ask, unread.Facts)!.Steps.Select(s => s.Action).ShouldBe(["training.read", "run"]);
+        var held = Open().With(f => f with { Training = f.Training with { Holds = [new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now))] } });
+        SoonestWay.Find(held.Ask, held.Facts)!.Steps.Select(s => s.Action).ShouldBe(["training.reinstate", "run"]);
+    }
+
+    [Fact]
     public void Find_TooShort_TakesTheLengthTheJobNeeds() =>
         SoonestWay.Find(Open().Ask with { Minutes = 15 }, Open().Facts)!.Minutes.ShouldBe(Open().Decide().Length.SlotMinutes);
 

@@ -123,14 +123,14 @@ public class QuizTests
         var today = new LocalDate(2026, 11, 24);
         var fire = new TrainingModule("fire", ModuleKind.Reading, "Fire", "fire", 3, [new Repeat(2, today.PlusDays(-1)), new Repeat(3, today)]);
         var now = Instant.FromUtc(2026, 11, 24, 10, 0);
-        var unread = TrainingPaths.Unread([fire], [new ModuleDone("fire", 1, now)], today);
-        TrainingPaths.MayBegin(unread, null, Rules(), now)!.Text.ShouldBe("Read first: Fire.", "version 1 no longer counts");
-        TrainingPaths.Unread([fire], [new ModuleDone("fire", 2, now)], today).ShouldBeEmpty("on its last day it still counts");
-        TrainingPaths.DueBy(fire, [new ModuleDone("fire", 2, now)], today).ShouldBe(today);
-        TrainingPaths.DueBy(fire, [new ModuleDone("fire", 3, now)], today).ShouldBeNull();
-        TrainingPaths.Unread([fire], [new ModuleDone("fire", 2, now)], today.PlusDays(1)).ShouldHaveSingleItem();
-        TrainingPaths.MayBegin([], now - Duration.FromHours(23), Rules(), now)!.Code.ShouldBe("quiz.coolDown");
-        TrainingPaths.MayBegin([], now - Duration.FromHours(24), Rules(), now).ShouldBeNull();
+        var unread = ModuleRules.Unread([fire], [new ModuleDone("fire", 1, now)], today);
+        ModuleRules.MayBegin(unread, null, Rules(), now)!.Text.ShouldBe("Read first: Fire.", "version 1 no longer counts");
+        ModuleRules.Unread([fire], [new ModuleDone("fire", 2, now)], today).ShouldBeEmpty("on its last day it still counts");
+        ModuleRules.DueBy(fire, [new ModuleDone("fire", 2, now)], today).ShouldBe(today);
+        ModuleRules.DueBy(fire, [new ModuleDone("fire", 3, now)], today).ShouldBeNull();
+        ModuleRules.Unread([fire], [new ModuleDone("fire", 2, now)], today.PlusDays(1)).ShouldHaveSingleItem();
+        ModuleRules.MayBegin([], now - Duration.FromHours(23), Rules(), now)!.Code.ShouldBe("quiz.coolDown");
+        ModuleRules.MayBegin([], now - Duration.FromHours(24), Rules(), now).ShouldBeNull();
     }
 
     [Fact]

@@ -27,7 +27,7 @@ public sealed class PersonalDataTests : IAsyncLifetime
 
     /// <summary>Columns that name a person as the one who did something to others: their act, told in those others' data.</summary>
     private static readonly string[] ActedAs =
-        ["cleared_by", "state_by", "arrived_by", "cancelled_by", "made_by", "set_by", "returned_by", "signed_by", "answered_by", "logged_by", "confirmed_by", "ended_by", "by"];
+        ["cleared_by", "state_by", "arrived_by", "cancelled_by", "made_by", "set_by", "returned_by", "signed_by", "answered_by", "logged_by", "confirmed_by", "ended_by", "by", "called_by", "written_by", "heard_by"];
 
     /// <summary>A table that comes to speak of people has to come into the download too.</summary>
     [Fact]

@@ -13,7 +13,7 @@ namespace VelvetGate.Store.Tests.Training;
 /// <summary>Attempts when two windows, two clocks or two clicks meet.</summary>
 public sealed class QuizStoreTests : IAsyncLifetime
 {
-    private const string Person = "m-5", Quiz = TrainingPaths.SafetyQuiz;
+    private const string Person = "m-5", Quiz = ModuleRules.SafetyQuiz;
     private static readonly Instant Now = TestDatabase.Now;
     private static readonly HouseRules Rules = Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London");
     private TestDatabase _db = null!;

@@ -72,7 +72,7 @@ public class CourseApiTests(WebHouse house) : IClassFixture<WebHouse>
         using var member = await house.As("member");
         using var trainer = await house.As("trainer");
         var own = (await member.Get("/api/training/ladder")).Body;
-        var heron = own.GetProperty("machines").EnumerateArray().Single(m => m.GetProperty("machineId").GetString() == "heron");
+        var heron = own.GetProperty("paths").EnumerateArray().Single(m => m.GetProperty("authority").GetString() == "heron");
         heron.GetProperty("steps").EnumerateArray().ShouldAllBe(s => s.GetProperty("state").GetString() == "done");
         (await member.Get("/api/training/ladder?person=m-5")).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await trainer.Get("/api/training/ladder?person=m-5")).Status.ShouldBe(HttpStatusCode.OK);

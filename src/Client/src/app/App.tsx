@@ -20,7 +20,18 @@ import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
 import { HouseTime } from '../shared/time'
-import { LadderPage, QuestionsPage, QuizPage, ReadingPage, TrainingPage } from '../training'
+import {
+  ConductPage,
+  InductionsPage,
+  LadderPage,
+  PathsPage,
+  PracticalPage,
+  QuestionsPage,
+  QuizPage,
+  ReadingPage,
+  ReviewPage,
+  TrainingPage,
+} from '../training'
 import { WatchPage } from '../watch'
 import { Frame } from './Frame'
 import { SetUp } from './SetUp'
@@ -73,6 +84,11 @@ export function App() {
           <Route path="/training/read/:id" element={<ReadingPage />} />
           <Route path="/training/quiz/:attempt" element={<QuizPage />} />
           <Route path="/training/questions" element={<QuestionsPage />} />
+          <Route path="/training/paths" element={<PathsPage />} />
+          <Route path="/training/inductions" element={<InductionsPage />} />
+          <Route path="/training/practical/:id" element={<PracticalPage />} />
+          <Route path="/training/review" element={<ReviewPage />} />
+          <Route path="/training/conduct/:person" element={<ConductPage />} />
           <Route path="/bench" element={<BenchPage />} />
           <Route path="/bench/:id" element={<BenchPage />} />
           <Route path="/bookings" element={<BookingsPage />} />

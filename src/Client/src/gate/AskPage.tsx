@@ -160,6 +160,8 @@ function Remedy({
   const { action, text } = reason.remedy
   const open = (blank: string) => document.querySelector<HTMLButtonElement>(`[data-blank="${blank}"]`)?.click()
   const soonest = gate?.soonest
+  const ladder =
+    state.member && state.member !== me.memberId ? `/training/ladder?person=${state.member}` : '/training/ladder'
   const acts: Record<string, [string, () => void] | undefined> = {
     'time.other': soonest
       ? [`Take ${time.moment(soonest.start)}`, () => change({ start: soonest.start, date: time.iso(soonest.start) })]
@@ -176,7 +178,12 @@ function Remedy({
     'drawing.mend': state.drawing ? ['See it on the bench', () => void navigate(`/bench/${state.drawing}`)] : undefined,
     'ask.operations': ['Change what to do', () => open('Operation')],
     'training.supervisor': state.machine ? ['Name a supervisor', () => open('Supervisor')] : undefined,
-    'training.signOff': ['See who trains', () => void navigate(`/training?person=${state.member ?? me.memberId}`)],
+    'training.read': ['See what to read', () => void navigate(ladder)],
+    'training.signOff': ['See the way there', () => void navigate(ladder)],
+    'training.reinstate': [
+      'See the certificate',
+      () => void navigate(`/training?person=${state.member ?? me.memberId}`),
+    ],
     'person.release': ['See the pause', () => void navigate(`/training?person=${state.member ?? me.memberId}`)],
     'booking.cancel': ['See the bookings', () => void navigate('/bookings')],
   }

@@ -52,6 +52,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paper-sign-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EnterPaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/outside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListOutside"];
+        put?: never;
+        post: operations["RecordOutside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowMatrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/matrix-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExportMatrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/verify/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["VerifyCertificate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/certificate.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintCertificate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintCard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ledger": {
         parameters: {
             query?: never;
@@ -1236,6 +1348,342 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/training/paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListPaths"];
+        put?: never;
+        post: operations["ChangePath"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/paths/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PreviewPath"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practicals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListPracticals"];
+        put?: never;
+        post: operations["BeginPractical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practicals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowPractical"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practicals/{id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintPractical"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practicals/{id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["MarkPractical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practicals/{id}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AgreePractical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practicals/{id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DropPractical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inductions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListInductions"];
+        put?: never;
+        post: operations["PlanInduction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inductions/{id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TakePlace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inductions/{id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LeavePlace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inductions/{id}/roll": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CallRoll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inductions/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CancelInduction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificate-holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListCertificateHolds"];
+        put?: never;
+        post: operations["HoldCertificate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificate-holds/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReviewCertificates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificate-holds/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndCertificateHold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/conduct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListConduct"];
+        put?: never;
+        post: operations["WriteConduct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/conduct/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["NextConduct"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/appeals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListAppeals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/conduct/{id}/appeal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Appeal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/conduct/{id}/hear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["HearAppeal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1727,6 +2175,16 @@ export interface components {
             version?: null | number;
             answer?: null | string;
         };
+        AddOnNeed: {
+            fixture?: null | string;
+            /** Format: double */
+            thickerThanMm?: null | number;
+            materialIds?: null | string[];
+        };
+        AgreeRequest: {
+            /** Format: int32 */
+            marks?: null | number;
+        };
         /** @enum {unknown} */
         AirAssist: "none" | "automatic" | "pumpSwitch" | "handValve";
         AnswerRequest: {
@@ -1743,6 +2201,14 @@ export interface components {
             height?: null | string;
             operations?: null | components["schemas"]["Operation"][];
             unit?: null | string;
+        };
+        AppealAnswer: {
+            text: null | string;
+            at: components["schemas"]["Instant"];
+            heardBy: null | string;
+            heardOn: null | components["schemas"]["LocalDate"];
+            outcome: null | string;
+            outcomeText: null | string;
         };
         Ask: {
             memberId: string;
@@ -1907,6 +2373,36 @@ export interface components {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
         };
+        CertificateHoldAnswer: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            name: string;
+            authority: string;
+            authorityName: string;
+            kind: components["schemas"]["CertificateHoldKind"];
+            since: components["schemas"]["Instant"];
+            setBy: string;
+            reason: null | string;
+            conditions: components["schemas"]["HoldConditions"];
+            unmet: string[];
+        };
+        /** @enum {unknown} */
+        CertificateHoldKind: "review" | "suspended" | null;
+        CertificateHoldList: {
+            items: components["schemas"]["CertificateHoldAnswer"][];
+        };
+        CertificateHoldRequest: {
+            personId?: null | string;
+            authority?: null | string;
+            kind?: null | string;
+            /** Format: int32 */
+            supervisedRuns?: null | number;
+            quiz?: null | boolean;
+            reason?: null | string;
+        };
+        /** @enum {unknown} */
+        CertificateState: "valid" | "underReview" | "suspended" | "idle" | "ended";
         CheckAnswer: {
             drawing: components["schemas"]["DrawingAnswer"];
             report: components["schemas"]["DrawingReport"];
@@ -1941,6 +2437,41 @@ export interface components {
         };
         /** @enum {unknown} */
         Conduct: "warningLadder" | "ladderAndPause" | "pauseAtOnce";
+        ConductAnswer: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            name: string;
+            machineId: null | string;
+            matter: components["schemas"]["ConductMatter"];
+            step: components["schemas"]["ConductStep"];
+            byRule: components["schemas"]["ConductStep"];
+            writtenBy: string;
+            text: null | string;
+            at: components["schemas"]["Instant"];
+            appeal: null | components["schemas"]["AppealAnswer"];
+            mayAppeal: boolean;
+            mayHear: boolean;
+        };
+        ConductList: {
+            items: components["schemas"]["ConductAnswer"][];
+        };
+        /** @enum {unknown} */
+        ConductMatter: "leftRunning" | "interlockBypassed" | "neverStock" | "other";
+        ConductNext: {
+            leftRunning: components["schemas"]["ConductStep"];
+            interlockBypassed: components["schemas"]["ConductStep"];
+            neverStock: components["schemas"]["ConductStep"];
+            other: components["schemas"]["ConductStep"];
+        };
+        ConductRequest: {
+            matter?: null | string;
+            step?: null | string;
+            machineId?: null | string;
+            text?: null | string;
+        };
+        /** @enum {unknown} */
+        ConductStep: "note" | "warning" | "lastWarning" | "pause";
         ConsentNow: {
             /** Format: uuid */
             id: string;
@@ -2161,12 +2692,28 @@ export interface components {
             seq: number;
             kind: string;
         };
+        HearRequest: {
+            outcome?: null | string;
+            heardOn?: null | string;
+            text?: null | string;
+        };
         HeldCertificate: {
+            /** Format: uuid */
+            id: string;
             authority: string;
             until: null | components["schemas"]["Instant"];
         };
         HoldAnswer: {
             text: string;
+        };
+        HoldConditions: {
+            /**
+             * Format: int32
+             * @default 0
+             */
+            supervisedRuns: number;
+            /** @default false */
+            quiz: boolean;
         };
         HouseAnswer: {
             name: string;
@@ -2243,6 +2790,13 @@ export interface components {
             learnersPerTrainer?: number;
             /** Format: int32 */
             supervisedRuns?: number;
+            courseBeforeSignOff?: boolean;
+            /** Format: int32 */
+            theoryDays?: number;
+            /** Format: int32 */
+            remindDays?: number;
+            /** Format: int32 */
+            promptsAllowed?: number;
             /** Format: int32 */
             machinesPerAdult?: number;
             /** Format: int32 */
@@ -2313,6 +2867,46 @@ export interface components {
             direction: components["schemas"]["RulingDirection"];
             cells: components["schemas"]["CellChangeAnswer"][];
         };
+        InductionAnswer: {
+            /** Format: uuid */
+            id: string;
+            machineId: string;
+            machine: string;
+            trainerId: string;
+            trainer: string;
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            /** Format: int32 */
+            places: number;
+            /** Format: int32 */
+            free: number;
+            cancelled: boolean;
+            mine: boolean;
+            mayCall: boolean;
+            taken: components["schemas"]["InductionPlace"][];
+        };
+        InductionList: {
+            items: components["schemas"]["InductionAnswer"][];
+        };
+        InductionMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        InductionPlace: {
+            personId: string;
+            name: string;
+            attended: null | boolean;
+        };
+        InductionRequest: {
+            machineId?: null | string;
+            trainerId?: null | string;
+            date?: null | string;
+            time?: null | string;
+            /** Format: int32 */
+            minutes?: null | number;
+            /** Format: int32 */
+            places?: null | number;
+        };
         /** Format: date-time */
         Instant: string;
         /** @enum {unknown} */
@@ -2353,7 +2947,7 @@ export interface components {
             name: string;
             mine: boolean;
             safety: components["schemas"]["LadderStep"][];
-            machines: components["schemas"]["MachineLadder"][];
+            paths: components["schemas"]["PathLadder"][];
             /** Format: uuid */
             openAttempt: null | string;
         };
@@ -2432,11 +3026,6 @@ export interface components {
             extraction: components["schemas"]["Extraction"];
             fixtures: string[];
             stop: null | components["schemas"]["StopAnswer"];
-        };
-        MachineLadder: {
-            machineId: string;
-            name: string;
-            steps: components["schemas"]["LadderStep"][];
         };
         MachineList: {
             items: components["schemas"]["MachineAnswer"][];
@@ -2524,6 +3113,26 @@ export interface components {
         MadeAnswer: {
             id: string;
         };
+        MarkAnswer: {
+            /** Format: uuid */
+            id: string;
+            stepId: string;
+            mark: components["schemas"]["StepMark"];
+            note: null | string;
+            at: components["schemas"]["Instant"];
+            by: string;
+        };
+        MarkRequest: {
+            /** Format: uuid */
+            id?: null | string;
+            stepId?: null | string;
+            mark?: null | string;
+            note?: null | string;
+            at?: null | string;
+        };
+        MarksRequest: {
+            marks?: null | components["schemas"]["MarkRequest"][];
+        };
         MaterialAnswer: {
             id: string;
             name: string;
@@ -2542,6 +3151,33 @@ export interface components {
         };
         MaterialList: {
             items: components["schemas"]["MaterialAnswer"][];
+        };
+        MatrixAnswer: {
+            columns: components["schemas"]["MatrixColumn"][];
+            rows: components["schemas"]["MatrixRowAnswer"][];
+            /** Format: int32 */
+            all: number;
+        };
+        MatrixCellAnswer: {
+            /** Format: int32 */
+            a: number;
+            until: null | components["schemas"]["LocalDate"];
+            lapses: null | components["schemas"]["LocalDate"];
+            idle: boolean;
+            over: boolean;
+            soon: boolean;
+            hold: null | components["schemas"]["CertificateHoldKind"];
+            paper: boolean;
+        };
+        MatrixColumn: {
+            authority: string;
+            name: string;
+        };
+        MatrixRowAnswer: {
+            id: string;
+            name: string;
+            paused: boolean;
+            cells: components["schemas"]["MatrixCellAnswer"][];
         };
         MeAnswer: {
             memberId: string;
@@ -2564,7 +3200,7 @@ export interface components {
             items: components["schemas"]["MessageAnswer"][];
         };
         /** @enum {unknown} */
-        ModuleKind: "reading" | "quiz" | "supervisedRuns" | "signOff";
+        ModuleKind: "reading" | "quiz" | "outside" | "authority" | "induction" | "supervisedRuns" | "signOff";
         MyAnswer: {
             account: components["schemas"]["Account"];
             agreement: string;
@@ -2580,7 +3216,12 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview";
+        NeedRequest: {
+            fixture?: null | string;
+            thickerThan?: null | string;
+            materialIds?: null | string[];
+        };
         OffcutRequest: {
             width?: null | string;
             height?: null | string;
@@ -2599,6 +3240,30 @@ export interface components {
         };
         /** @enum {unknown} */
         Outcome: "clean" | "notThrough" | "charred" | "flame" | "abandoned";
+        OutsideAnswer: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            issuer: string;
+            since: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+            evidence: null | string;
+        };
+        OutsideList: {
+            items: components["schemas"]["OutsideAnswer"][];
+        };
+        OutsideRequest: {
+            title?: null | string;
+            issuer?: null | string;
+            from?: null | string;
+            to?: null | string;
+            evidence?: null | string;
+        };
+        OwingPerson: {
+            name: string;
+            titles: string[];
+            countsUntil: components["schemas"]["Instant"];
+        };
         PackAnswer: {
             id: string;
             name: string;
@@ -2624,11 +3289,63 @@ export interface components {
             check: string;
             options: string[];
         };
+        PaperRequest: {
+            memberId?: null | string;
+            authority?: null | string;
+            signedOn?: null | string;
+            evidence?: null | string;
+        };
         /** @enum {unknown} */
         PartKind: "checks" | "extractionLead" | "testPiece" | "run" | "changeover" | "clearing" | "cleanDown" | "spare";
         PasswordRequest: {
             password?: null | string;
             current?: null | string;
+        };
+        PathAnswer: {
+            authority: string;
+            name: string;
+            addOn: string;
+            steps: components["schemas"]["PathStepAnswer"][];
+            refresher: components["schemas"]["PathStepAnswer"][];
+            need: null | components["schemas"]["AddOnNeed"];
+            since: null | components["schemas"]["Instant"];
+            /** Format: int64 */
+            version: number;
+            coming: null | components["schemas"]["Instant"];
+        };
+        PathChanged: {
+            stored: boolean;
+            owing: components["schemas"]["OwingPerson"][];
+        };
+        PathLadder: {
+            authority: string;
+            machineId: string;
+            name: string;
+            steps: components["schemas"]["LadderStep"][];
+            soonest: null | components["schemas"]["Instant"];
+            refresher: boolean;
+        };
+        PathList: {
+            items: components["schemas"]["PathAnswer"][];
+            choices: components["schemas"]["StepChoice"][];
+        };
+        PathRequest: {
+            authority?: null | string;
+            addOn?: null | string;
+            steps?: null | components["schemas"]["StepRequest"][];
+            refresher?: null | components["schemas"]["StepRequest"][];
+            need?: null | components["schemas"]["NeedRequest"];
+            /** Format: int64 */
+            version?: null | number;
+            from?: null | string;
+            reason?: null | string;
+        };
+        PathStepAnswer: {
+            kind: components["schemas"]["ModuleKind"];
+            id: string;
+            /** Format: int32 */
+            count: number;
+            title: string;
         };
         PauseAnswer: {
             /** Format: uuid */
@@ -2717,6 +3434,72 @@ export interface components {
             standing: components["schemas"]["Standing"];
             reasons: components["schemas"]["ReasonAnswer"][];
             fact: string;
+        };
+        PracticalAnswer: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            person: string;
+            authority: string;
+            authorityName: string;
+            trainerId: string;
+            trainer: string;
+            sheet: components["schemas"]["PracticalSheet"];
+            marks: components["schemas"]["MarkAnswer"][];
+            verdict: components["schemas"]["PracticalVerdict"];
+            started: components["schemas"]["Instant"];
+            trainerAgreedAt: null | components["schemas"]["Instant"];
+            memberAgreedAt: null | components["schemas"]["Instant"];
+            ended: null | components["schemas"]["Instant"];
+            outcome: null | string;
+            mayMark: boolean;
+            mine: boolean;
+        };
+        PracticalLine: {
+            /** Format: uuid */
+            id: string;
+            authority: string;
+            authorityName: string;
+            title: string;
+            trainer: string;
+            started: components["schemas"]["Instant"];
+            outcome: null | string;
+        };
+        PracticalLines: {
+            items: components["schemas"]["PracticalLine"][];
+        };
+        PracticalMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        /** @enum {unknown} */
+        PracticalOutcome: "open" | "signed" | "repeat" | "notSigned";
+        PracticalRequest: {
+            memberId?: null | string;
+            authority?: null | string;
+        };
+        PracticalSheet: {
+            id: string;
+            title: string;
+            /** Format: int32 */
+            version: number;
+            steps: components["schemas"]["PracticalStep"][];
+        };
+        PracticalStep: {
+            id: string;
+            text: string;
+            critical: boolean;
+        };
+        PracticalVerdict: {
+            outcome: components["schemas"]["PracticalOutcome"];
+            /** Format: int32 */
+            unmarked: number;
+            /** Format: int32 */
+            prompted: number;
+            /** Format: int32 */
+            missed: number;
+            criticalMissed: string[];
+            why: string;
         };
         ProblemDetails: {
             type?: null | string;
@@ -2902,6 +3685,23 @@ export interface components {
             link?: null | string;
             note?: null | string;
         };
+        ReviewAnswer: {
+            stored: boolean;
+            items: components["schemas"]["ReviewedCertificate"][];
+        };
+        ReviewRequest: {
+            signer?: null | string;
+            from?: null | string;
+            to?: null | string;
+            reason?: null | string;
+            dryRun?: null | boolean;
+        };
+        ReviewedCertificate: {
+            personId: string;
+            name: string;
+            authority: string;
+            authorityName: string;
+        };
         RiskAnswer: {
             since: components["schemas"]["Instant"];
             reasons: components["schemas"]["RiskReason"][];
@@ -2924,6 +3724,11 @@ export interface components {
             role?: null | string;
             machineId?: null | string;
             lastDay?: null | string;
+        };
+        RollRequest: {
+            there?: null | {
+                [key: string]: boolean;
+            };
         };
         RoomSpec: {
             name: string;
@@ -3190,6 +3995,7 @@ export interface components {
             authority: string;
             since: components["schemas"]["Instant"];
             until: null | components["schemas"]["Instant"];
+            open: string[];
         };
         SignOffRequest: {
             memberId?: null | string;
@@ -3224,6 +4030,19 @@ export interface components {
             at: null | components["schemas"]["Instant"];
             opens: null | components["schemas"]["Post"];
         };
+        StepChoice: {
+            kind: components["schemas"]["ModuleKind"];
+            id: string;
+            title: string;
+        };
+        /** @enum {unknown} */
+        StepMark: "unprompted" | "prompted" | "missed";
+        StepRequest: {
+            kind?: null | string;
+            id?: null | string;
+            /** Format: int32 */
+            count?: null | number;
+        };
         /** @enum {unknown} */
         StepState: "done" | "open" | "waits";
         StopAnswer: {
@@ -3256,6 +4075,9 @@ export interface components {
         TagsAnswer: {
             tags: string[];
         };
+        TextRequest: {
+            text?: null | string;
+        };
         TimeAnswer: {
             start: components["schemas"]["Instant"];
             end: components["schemas"]["Instant"];
@@ -3275,6 +4097,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Verdict: "open" | "conditions" | "ask" | "shut";
+        VerifyAnswer: {
+            house: string;
+            scope: string;
+            state: components["schemas"]["CertificateState"];
+            lastDay: null | components["schemas"]["LocalDate"];
+            checkedAt: components["schemas"]["Instant"];
+        };
         VersionAnswer: {
             /** Format: int32 */
             version: number;
@@ -3430,6 +4259,295 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EnterPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignOffAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListOutside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideList"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RecordOutside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutsideRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PauseMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowMatrix: {
+        parameters: {
+            query?: {
+                find?: string;
+                authority?: string;
+                show?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatrixAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExportMatrix: {
+        parameters: {
+            query?: {
+                find?: string;
+                authority?: string;
+                show?: string;
+                format?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    VerifyCertificate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerifyAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PrintCertificate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PrintCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Forbidden */
             403: {
@@ -6791,6 +7909,1108 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListPaths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathList"];
+                };
+            };
+        };
+    };
+    ChangePath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathChanged"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PreviewPath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathChanged"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListPracticals: {
+        parameters: {
+            query?: {
+                person?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalLines"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    BeginPractical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticalRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowPractical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalAnswer"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PrintPractical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MarkPractical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AgreePractical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DropPractical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticalAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListInductions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InductionList"];
+                };
+            };
+        };
+    };
+    PlanInduction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InductionRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InductionMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TakePlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    LeavePlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    CallRoll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RollRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    CancelInduction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListCertificateHolds: {
+        parameters: {
+            query?: {
+                person?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CertificateHoldList"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HoldCertificate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CertificateHoldRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PauseMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ReviewCertificates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndCertificateHold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldAnswer"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListConduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductList"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WriteConduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConductRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PauseMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    NextConduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductNext"];
+                };
+            };
+        };
+    };
+    ListAppeals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConductList"];
+                };
+            };
+        };
+    };
+    Appeal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HearAppeal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HearRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

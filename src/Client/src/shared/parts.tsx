@@ -102,6 +102,41 @@ export function TextField({
   )
 }
 
+/** A labelled choice of one, with what is wrong said below it. */
+export function SelectField<T extends string>({
+  id,
+  label,
+  error,
+  value,
+  put,
+  options,
+}: {
+  id: string
+  label: string
+  error?: string[]
+  value: T
+  put: (value: T) => void
+  options: readonly (readonly [T, string])[]
+}) {
+  return (
+    <Field id={id} label={label} error={error}>
+      <Form.Select
+        id={id}
+        value={value}
+        isInvalid={!!error}
+        aria-describedby={error ? `${id}-error` : undefined}
+        onChange={(e) => put(e.target.value as T)}
+      >
+        {options.map(([key, name]) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </Form.Select>
+    </Field>
+  )
+}
+
 /** What went wrong, in the server's words; the field's own errors are shown at the field. */
 export function Failure({ error, retry }: { error: unknown; retry?: () => void }) {
   if (!error) return null

@@ -18,6 +18,7 @@ export function LadderPage() {
     queryFn: ({ signal }) => answer(client.GET('/api/training/ladder', { params: { query: { person } }, signal })),
   })
   const shown = ladder.data
+  const { time } = useSession()
   return (
     <>
       <PageHead
@@ -41,14 +42,19 @@ export function LadderPage() {
             </ol>
           </section>
           <div>
-            {shown.machines.map((m) => (
-              <section key={m.machineId} className="mb-3">
+            {shown.paths.map((m) => (
+              <section key={m.authority} className="mb-3" data-path={m.authority}>
                 <RunOn title={m.name} after={tally(m.steps)} />
+                {m.refresher && <p className="small mb-1">Your certificate lapsed: this shorter way renews it.</p>}
+                {m.soonest && <p className="small mb-1">Not before {time.moment(m.soonest)}.</p>}
                 <ol className="rungs">
                   {m.steps.map((step) => (
                     <Rung key={step.id} step={step}>
                       {shown.mine && step.kind === 'supervisedRuns' && step.state === 'open' && (
                         <Link to={`/ask?machine=${m.machineId}`}>Ask for a time</Link>
+                      )}
+                      {shown.mine && step.kind === 'induction' && step.state === 'open' && (
+                        <Link to="/training/inductions">See the sessions</Link>
                       )}
                     </Rung>
                   ))}

@@ -1,23 +1,27 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent, type ReactNode } from 'react'
-import Button from 'react-bootstrap/Button'
-import Form from 'react-bootstrap/Form'
+import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
+import type { Schemas } from '../shared/api'
+import { Ticket } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
+import { HoldActs } from './HoldActs'
+import { OutsidePapers } from './OutsidePapers'
+import { PaperForm } from './PaperForm'
+import { Pause, Release } from './PauseActs'
+import { SignOff } from './SignOff'
+import { holdsQuery, pathsQuery, practicalsQuery } from './trainingQueries'
 
 type PersonAnswer = Schemas['PersonAnswer']
 
 /** One person: what they hold, and what you may do about it. */
-export function PersonCard({ person, machines }: { person: PersonAnswer; machines: Schemas['MachineAnswer'][] }) {
+export function PersonCard({ person }: { person: PersonAnswer }) {
   const { me, time } = useSession()
+  const paths = useQuery(pathsQuery)
+  const staff = hasRole(me, 'steward', 'trainer', 'keeper')
+  const steward = hasRole(me, 'steward')
   const trains = me.roles.filter((r) => r.startsWith('trainer:')).map((r) => r.slice(8))
-  const name = (authority: string) => {
-    const [machine, addOn] = authority.split('/')
-    return `${machines.find((m) => m.id === machine)?.name ?? machine}${addOn ? ` with ${addOn}` : ''}`
-  }
+  const holds = useQuery({ ...holdsQuery(person.id), enabled: person.me || staff })
+  const name = (authority: string) => paths.data?.items.find((p) => p.authority === authority)?.name ?? authority
   return (
     <Ticket label={person.name}>
       <h2>{person.name}</h2>
@@ -37,186 +41,68 @@ export function PersonCard({ person, machines }: { person: PersonAnswer; machine
             {person.certificates.map((c) => (
               <li key={c.authority}>
                 <b>{name(c.authority)}</b> {c.until ? `to ${time.date(Date.parse(c.until) - 1)}` : 'without end'}
+                <br />
+                <a href={`/api/certificates/${c.id}/certificate.pdf`} className="small">
+                  On paper
+                </a>{' '}
+                <a href={`/api/certificates/${c.id}/card.pdf`} className="small">
+                  Card for the wallet
+                </a>
               </li>
             ))}
           </ul>
         ))}
-      {(person.me || hasRole(me, 'steward') || trains.length > 0) && (
+      {holds.data?.map((h) => (
+        <HoldActs key={h.id} hold={h} steward={steward && !person.me} />
+      ))}
+      {(person.me || staff) && (
         <p>
           <Link to={person.me ? '/training/ladder' : `/training/ladder?person=${person.id}`}>
             Which steps are done, and what comes next
           </Link>
         </p>
       )}
-      {trains.length > 0 && !person.me && (
-        <SignOff
-          person={person}
-          authorities={machines
-            .filter((m) => trains.includes(m.id))
-            .flatMap((m) => [m.id, ...m.fixtures.filter((f) => f === 'rotary').map((f) => `${m.id}/${f}`)])}
-          name={name}
-        />
+      {trains.length > 0 && !person.me && paths.data && (
+        <SignOff person={person} paths={paths.data.items.filter((p) => trains.includes(p.authority.split('/')[0]!))} />
       )}
-      {hasRole(me, 'steward') &&
-        !person.me &&
-        (person.pause ? <Release pause={person.pause.id} /> : <Pause person={person} />)}
+      {(person.me || staff) && <Practicals person={person.id} />}
+      {(person.me || staff) && <OutsidePapers person={person} steward={steward && !person.me} />}
+      {steward && !person.me && paths.data && (
+        <>
+          <PaperForm person={person} paths={paths.data.items} />
+          <HoldActs.Begin person={person} name={name} />
+          <p className="mt-2 mb-1">
+            <Link to={`/training/conduct/${person.id}`}>Conduct and appeals</Link>
+          </p>
+          {person.pause ? <Release pause={person.pause.id} /> : <Pause person={person} />}
+        </>
+      )}
     </Ticket>
   )
 }
 
-function Act({
-  title,
-  button,
-  danger,
-  done,
-  children,
-  submit,
-  pending,
-}: {
-  title: string
-  button: string
-  danger?: boolean
-  done?: string
-  children: ReactNode
-  submit: () => void
-  pending: boolean
-}) {
+const outcomes: Record<string, string> = {
+  signed: 'signed',
+  repeat: 'to be repeated',
+  notSigned: 'not signed',
+  dropped: 'left without a verdict',
+}
+
+function Practicals({ person }: { person: string }) {
+  const { time } = useSession()
+  const practicals = useQuery(practicalsQuery(person))
+  if (!practicals.data?.length) return null
   return (
     <>
-      <hr className="dash" />
-      <h3>{title}</h3>
-      <Form
-        noValidate
-        onSubmit={(event: FormEvent) => {
-          event.preventDefault()
-          submit()
-        }}
-      >
-        {children}
-        <Button type="submit" size="sm" variant={danger ? 'danger' : 'primary'} disabled={pending}>
-          {button}
-        </Button>
-      </Form>
-      {done && (
-        <p role="status" className="mt-2 mb-0">
-          <b>{done}</b>
-        </p>
-      )}
+      <h3>Practicals</h3>
+      <ul className="plainlist">
+        {practicals.data.map((p) => (
+          <li key={p.id}>
+            <Link to={`/training/practical/${p.id}`}>{p.authorityName}</Link>, {time.day(p.started)}:{' '}
+            {p.outcome ? outcomes[p.outcome] : <b>open</b>}
+          </li>
+        ))}
+      </ul>
     </>
-  )
-}
-
-const useRefresh = () => {
-  const queries = useQueryClient()
-  return () => queries.invalidateQueries({ queryKey: ['live'] })
-}
-
-function SignOff({
-  person,
-  authorities,
-  name,
-}: {
-  person: PersonAnswer
-  authorities: string[]
-  name: (authority: string) => string
-}) {
-  const [authority, setAuthority] = useState(authorities[0] ?? '')
-  const [note, setNote] = useState('')
-  const refresh = useRefresh()
-  const sign = useMutation({
-    mutationFn: () => answer(client.POST('/api/sign-offs', { body: { memberId: person.id, authority, note } })),
-    onSuccess: async () => {
-      setNote('')
-      await refresh()
-    },
-  })
-  const errors = fieldErrors(sign.error)
-  return (
-    <Act
-      title="Sign off"
-      button={`Sign off for ${name(authority)}`}
-      submit={() => sign.mutate()}
-      pending={sign.isPending}
-      done={sign.data && `Signed off for ${name(sign.data.authority)}.`}
-    >
-      <Field label="For" id="authority" error={errors.authority}>
-        <Form.Select id="authority" value={authority} onChange={(event) => setAuthority(event.target.value)}>
-          {authorities.map((a) => (
-            <option key={a} value={a}>
-              {name(a)}
-            </option>
-          ))}
-        </Form.Select>
-      </Field>
-      <Field label="What you saw" id="signoff-note" error={errors.note}>
-        <Form.Control
-          as="textarea"
-          id="signoff-note"
-          rows={3}
-          value={note}
-          isInvalid={!!errors.note}
-          onChange={(event) => setNote(event.target.value)}
-        />
-      </Field>
-      {sign.isError && !errors.note && !errors.authority && <Failure error={sign.error} />}
-    </Act>
-  )
-}
-
-function Pause({ person }: { person: PersonAnswer }) {
-  const [reason, setReason] = useState('')
-  const refresh = useRefresh()
-  const pause = useMutation({
-    mutationFn: () =>
-      answer(client.POST('/api/people/{id}/pauses', { params: { path: { id: person.id } }, body: { reason } })),
-    onSuccess: refresh,
-  })
-  const errors = fieldErrors(pause.error)
-  return (
-    <Act title="Pause" button="Pause until released" danger submit={() => pause.mutate()} pending={pause.isPending}>
-      <Field label="Why, for the person and the stewards" id="pause-reason" error={errors.reason}>
-        <Form.Control
-          as="textarea"
-          id="pause-reason"
-          rows={2}
-          value={reason}
-          isInvalid={!!errors.reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-      </Field>
-      {pause.isError && !errors.reason && <Failure error={pause.error} />}
-    </Act>
-  )
-}
-
-function Release({ pause }: { pause: string }) {
-  const [reason, setReason] = useState('')
-  const refresh = useRefresh()
-  const release = useMutation({
-    mutationFn: () =>
-      answer(client.POST('/api/pauses/{id}/release', { params: { path: { id: pause } }, body: { reason } })),
-    onSuccess: refresh,
-  })
-  const errors = fieldErrors(release.error)
-  return (
-    <Act
-      title="Release"
-      button="Release"
-      done={(release.data as Schemas['HoldAnswer'] | undefined)?.text}
-      submit={() => release.mutate()}
-      pending={release.isPending}
-    >
-      <Field label="Why it ends" id="release-reason" error={errors.reason}>
-        <Form.Control
-          as="textarea"
-          id="release-reason"
-          rows={2}
-          value={reason}
-          isInvalid={!!errors.reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-      </Field>
-      {release.isError && !errors.reason && <Failure error={release.error} />}
-    </Act>
   )
 }

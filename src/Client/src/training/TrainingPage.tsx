@@ -1,17 +1,24 @@
 import './training.css'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useCallback, useDeferredValue, useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
-import type { Schemas } from '../shared/api'
 import { Empty, Failure, Loading, PageHead } from '../shared/parts'
-import { peopleQuery, useMachines, useSession } from '../shared/session'
-import { Standing } from '../shared/Standing'
+import { hasRole, peopleQuery, useMachines, useSession } from '../shared/session'
 import { Founding } from './Founding'
+import { MatrixTable } from './MatrixTable'
 import { PersonCard } from './PersonCard'
+import { matrixQuery, type MatrixWish } from './trainingQueries'
 
-type PersonAnswer = Schemas['PersonAnswer']
-const SHOWN = 80
+const noWish: MatrixWish = { find: '', authority: '', show: 'all' }
+const shows = [
+  ['all', 'everybody'],
+  ['holds', 'who may run'],
+  ['none', 'who holds none'],
+  ['soon', 'what lapses soon'],
+  ['over', 'who is out of practice'],
+  ['held', 'under review or suspended'],
+] as const
 
 /** Who may run what, and until when. */
 export function TrainingPage() {
@@ -19,103 +26,86 @@ export function TrainingPage() {
   const people = useQuery(peopleQuery)
   const machines = useMachines()
   const [params, setParams] = useSearchParams()
-  const [find, setFind] = useState('')
-  const wanted = find.trim().toLowerCase()
-  const known = (people.data ?? []).filter((p) => p.certificates)
-  const shown = known.filter((p) => p.name.toLowerCase().includes(wanted))
+  const staff = hasRole(me, 'steward', 'trainer', 'keeper')
   const chosen = people.data?.find((p) => p.id === (params.get('person') ?? me.memberId))
+  const choose = useCallback((id: string) => setParams({ person: id }, { replace: true }), [setParams])
   return (
     <>
       <PageHead title="Training" sub="Who may run what, and until when.">
         <Link to="/training/ladder">Your way to the machines</Link>
+        <Link to="/training/inductions">Inductions</Link>
+        <Link to="/training/paths">Paths</Link>
         {me.roles.some((r) => r.startsWith('trainer')) && <Link to="/training/questions">Questions</Link>}
-        {known.length > 1 && (
-          <Form.Control
-            data-find
-            type="search"
-            aria-label="Find a person"
-            placeholder="Find a person  /"
-            value={find}
-            onChange={(event) => setFind(event.target.value)}
-          />
-        )}
+        {hasRole(me, 'steward') && <Link to="/training/review">Review</Link>}
       </PageHead>
-      {(people.isPending || machines.isPending) && <Loading what="the certificates" />}
       <Failure error={people.error ?? machines.error} retry={() => void people.refetch()} />
       {machines.data && <Founding machines={machines.data} />}
-      {people.data && machines.data && (
-        <div className="shelfpage trainingpage">
-          {shown.length === 0 ? (
-            <Empty title={`Nobody called “${find}”`} action={{ text: 'Show everybody', onClick: () => setFind('') }}>
-              People are found by any part of their name.
-            </Empty>
-          ) : (
-            <div className="shelfscroll" tabIndex={0} role="region" aria-label="Certificates">
-              <table className="plain matrix">
-                <thead>
-                  <tr>
-                    <th>Person</th>
-                    {machines.data.map((m) => (
-                      <th key={m.id}>{m.name}</th>
-                    ))}
-                  </tr>
-                </thead>
-                <tbody>
-                  {shown.slice(0, SHOWN).map((p) => (
-                    <PersonRow
-                      key={p.id}
-                      person={p}
-                      machines={machines.data}
-                      chosen={p.id === chosen?.id}
-                      choose={() => setParams({ person: p.id }, { replace: true })}
-                    />
-                  ))}
-                </tbody>
-              </table>
-              {shown.length > SHOWN && (
-                <p className="small quiet">And {shown.length - SHOWN} more: type part of a name.</p>
-              )}
-            </div>
-          )}
-          {chosen && <PersonCard key={chosen.id} person={chosen} machines={machines.data} />}
+      {people.isPending && <Loading what="the certificates" />}
+      {people.data && (
+        <div className={staff ? 'shelfpage trainingpage' : undefined}>
+          {staff && <Matrix chosen={chosen?.id} choose={choose} />}
+          {chosen && <PersonCard key={chosen.id} person={chosen} />}
         </div>
       )}
     </>
   )
 }
 
-function PersonRow({
-  person,
-  machines,
-  chosen,
-  choose,
-}: {
-  person: PersonAnswer
-  machines: Schemas['MachineAnswer'][]
-  chosen: boolean
-  choose: () => void
-}) {
-  const { time, now } = useSession()
-  const cell = (machine: string) => {
-    const held = person.certificates?.find((c) => c.authority === machine)
-    if (!held) return <span className="quiet">none</span>
-    if (!held.until) return <Standing standing="clear" word="no end" width={18} />
-    const soon = Date.parse(held.until) - now() < 14 * 86_400_000
-    return (
-      <Standing standing={soon ? 'caution' : 'clear'} word={`to ${time.date(Date.parse(held.until) - 1)}`} width={18} />
-    )
-  }
+function Matrix({ chosen, choose }: { chosen?: string; choose: (id: string) => void }) {
+  const [wish, setWish] = useState(noWish)
+  const put = (changed: Partial<MatrixWish>) => setWish({ ...wish, ...changed })
+  const matrix = useQuery(matrixQuery(useDeferredValue(wish)))
+  const shown = matrix.data
+  const file = (format: string) => `/api/training/matrix-file?${new URLSearchParams({ ...wish, format })}`
   return (
-    <tr aria-selected={chosen}>
-      <td>
-        <button type="button" className="quietlink" onClick={choose}>
-          {person.name}
-        </button>
-        {person.pause && <Standing standing="shut" word="paused" width={18} />}
-      </td>
-      {machines.map((m) => (
-        <td key={m.id}>{cell(m.id)}</td>
-      ))}
-    </tr>
+    <div>
+      <div className="matrixwish" role="search" aria-label="Narrow the list">
+        <Form.Control
+          data-find
+          type="search"
+          aria-label="Find a person"
+          placeholder="Find a person  /"
+          value={wish.find}
+          onChange={(event) => put({ find: event.target.value })}
+        />
+        <Form.Select aria-label="Show" value={wish.show} onChange={(event) => put({ show: event.target.value })}>
+          {shows.map(([key, name]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </Form.Select>
+        <Form.Select
+          aria-label="For"
+          value={wish.authority}
+          onChange={(event) => put({ authority: event.target.value })}
+        >
+          <option value="">on any machine</option>
+          {shown?.columns.map((c) => (
+            <option key={c.authority} value={c.authority}>
+              {c.name}
+            </option>
+          ))}
+        </Form.Select>
+        {shown && (
+          <span className="small quiet" aria-live="polite">
+            {shown.rows.length} of {shown.all}
+          </span>
+        )}
+        <span className="small">
+          As a file: <a href={file('csv')}>CSV</a> <a href={file('json')}>JSON</a>
+        </span>
+      </div>
+      {matrix.isPending && <Loading what="who may run what" />}
+      <Failure error={matrix.error} retry={() => void matrix.refetch()} />
+      {shown &&
+        (shown.rows.length === 0 ? (
+          <Empty title="Nobody is like that" action={{ text: 'Show everybody', onClick: () => setWish(noWish) }}>
+            People are found by any part of their name.
+          </Empty>
+        ) : (
+          <MatrixTable matrix={shown} chosen={chosen} choose={choose} />
+        ))}
+    </div>
   )
 }

@@ -46,6 +46,8 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   rulingProposed: 'See the proposal',
   rulingReview: 'Review it',
   rulingRequested: 'Answer it',
+  appealWaiting: 'Hear it',
+  certificateReview: 'See them',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -62,6 +64,8 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     kitEnding: () => '/house/room',
     rulingProposed: (need) => `/materials/${need.subject}`,
     rulingRequested: () => '/materials/requests',
+    appealWaiting: (need) => `/training/conduct/${need.subject}`,
+    certificateReview: () => '/training/review',
     rulingReview: (need) => `/materials/${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {

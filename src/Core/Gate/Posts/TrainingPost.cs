@@ -1,13 +1,14 @@
 using NodaTime;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Training;
 
 namespace VelvetGate.Core.Gating.Posts;
 
 /// <summary>A valid certificate for this machine and each add-on over the whole time, not lapsed by date or idleness.</summary>
 internal static class TrainingPost
 {
-    /// <summary>Fixtures whose use is signed separately, as <c>machine/fixture</c>.</summary>
-    private static readonly string[] SignedFixtures = ["rotary"];
+    /// <summary>What facts of before version 4 knew of add-ons: rotary alone.</summary>
+    private const string RotaryAlone = "rotary";
 
     public static PostReading Read(Ask ask, GateFacts facts)
     {
@@ -22,23 +23,60 @@ internal static class TrainingPost
             && !facts.Training.SupervisorBusy.Any(b => b.Overlaps(ask.Start, ask.End))
             && (InOwnClass(ask, facts) || Span.MostAtOnce(facts.Training.SupervisorRuns ?? [], ask.Start, ask.End) < facts.Rules.MachinesPerAdult)
             && (InOwnClass(ask, facts) || !(facts.Training.SupervisorTeaches ?? []).Any(b => b.Overlaps(ask.Start, ask.End)));
-        foreach (var authority in Needed(ask))
+        foreach (var authority in Needed(ask, facts))
+        {
             ReadAuthority(ask, facts, post, authority, supervised);
+            ReadHolds(ask, facts, post, authority, supervised);
+        }
+        if (!supervised) ReadTheory(ask, facts, post);
         return post.Done(FactOf(ask, facts));
     }
 
     /// <summary>Authorities an ask needs: the machine, and each add-on.</summary>
-    public static IEnumerable<string> Needed(Ask ask)
+    public static IEnumerable<string> Needed(Ask ask, GateFacts facts) => Paths.NeededFor(
+        ask, facts.Training.AddOns is { } addOns ? addOns.Select(a => (a.Authority, a.Need)) : [($"{ask.MachineId}/{RotaryAlone}", new AddOnNeed(RotaryAlone))]);
+
+    private static void ReadHolds(Ask ask, GateFacts facts, PostWriter post, string authority, bool supervised)
     {
-        yield return ask.MachineId;
-        if (ask.Fixture is { } fixture && SignedFixtures.Contains(fixture)) yield return $"{ask.MachineId}/{fixture}";
+        foreach (var hold in (facts.Training.Holds ?? []).Where(h => h.Authority == authority && h.Held.Overlaps(ask.Start, ask.End)).DistinctBy(h => h.Kind))
+        {
+            // Where supervised runs are the condition, they stay possible.
+            if (supervised && hold.Conditions is { SupervisedRuns: > 0 }) post.Add(Codes.TrainingSupervised, $"A supervised run on {What(authority, ask, facts)}, towards its reinstatement: the supervisor stays throughout.");
+            else if (hold.Kind == CertificateHoldKind.Suspended)
+                post.Add(Codes.TrainingSuspended, $"The certificate for {What(authority, ask, facts)} is suspended.", remedy: new("training.reinstate", "A steward reinstates it when its conditions are met."));
+            else
+                post.Add(Codes.TrainingReview, $"The certificate for {What(authority, ask, facts)} is under review.", remedy: new("training.review", "A steward looks at it, or lets this run go ahead once."));
+        }
+    }
+
+    /// <summary>What is owed counts up to its day, over the whole time of the run.</summary>
+    private static void ReadTheory(Ask ask, GateFacts facts, PostWriter post)
+    {
+        var needed = Needed(ask, facts).ToList();
+        var owed = (facts.Training.Owed ?? []).Where(o => needed.Contains(o.Authority)).DistinctBy(o => o.ModuleId).ToList();
+        var over = owed.Where(o => o.CountsUntil < ask.End).ToList();
+        var ahead = owed.Except(over).ToList();
+        if (over.Count > 0)
+            post.Add(Codes.TrainingUnread, $"To be done first: {Titles(over)}.", remedy: new("training.read", $"{facts.Person.Name} reads and answers it."));
+        else if (ahead.Count > 0)
+            post.Add(Codes.TrainingReadBy, $"{Titles(ahead)}: to be done by {Say.Day(ahead.Min(o => o.CountsUntil) - Duration.Epsilon, facts.Rules)}.");
+
+        static string Titles(IEnumerable<OwedTheory> owed) => string.Join(", ", owed.Select(o => o.Title));
+    }
+
+    private static string What(string authority, Ask ask, GateFacts facts)
+    {
+        var machine = facts.Machine.Spec.Name;
+        if (authority == ask.MachineId) return machine;
+        var name = facts.Training.AddOns?.FirstOrDefault(a => a.Authority == authority)?.Name ?? authority.Split('/')[1];
+        return $"{machine} with {name.ToLowerInvariant()}";
     }
 
     private static void ReadAuthority(Ask ask, GateFacts facts, PostWriter post, string authority, bool supervised)
     {
         var held = facts.Training.Certificates.Value.Where(c => c.Authority == authority).ToList();
         var machine = facts.Machine.Spec.Name;
-        var what = authority == ask.MachineId ? machine : $"{machine} with {authority.Split('/')[1]}";
+        var what = What(authority, ask, facts);
         var sign = new Remedy("training.signOff", $"A trainer for {machine} signs {facts.Person.Name} off for {what}.");
         var covered = Span.Cover(held.Select(c => c.Held), ask.Start, ask.End);
         if (covered && !Idle(ask, facts))
@@ -73,7 +111,8 @@ internal static class TrainingPost
         (facts.Time.Classes ?? []).Any(c => c.OnRoster && c.AdultId == ask.SupervisorId && c.During.Start <= ask.Start && c.During.End >= ask.End);
 
     private static bool Idle(Ask ask, GateFacts facts) =>
-        facts.Training.LastUse.Value is { } last && ask.Start - last > Duration.FromDays(facts.Rules.IdleLapseDays);
+        facts.Training.LastUse.Value is { } last
+        && Idleness.LapsesAt(last, facts.Machine.Stops.IsKnown ? facts.Machine.Stops.Value : [], facts.Rules.IdleLapseDays) is { } lapses && ask.Start > lapses;
 
     private static string FactOf(Ask ask, GateFacts facts)
     {

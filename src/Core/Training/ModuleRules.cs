@@ -9,6 +9,15 @@ public enum ModuleKind
     Reading,
     Quiz,
 
+    /// <summary>A certificate of another house or an institution, recorded by a steward.</summary>
+    Outside,
+
+    /// <summary>Another authority of this house that comes first.</summary>
+    Authority,
+
+    /// <summary>A session with a trainer at the machine, with places and a roll call.</summary>
+    Induction,
+
     /// <summary>Runs made with somebody who trains on the machine.</summary>
     SupervisedRuns,
 
@@ -28,8 +37,8 @@ public sealed record TrainingModule(string Id, ModuleKind Kind, string Title, st
 /// <param name="Version">Which version of it.</param>
 public sealed record ModuleDone(string ModuleId, int Version, Instant At);
 
-/// <summary>The theory that comes before every machine, and the machine's own steps after it. Source: common practice; both are needed everywhere.</summary>
-public static class TrainingPaths
+/// <summary>Modules that a person does alone: what counts, and until when.</summary>
+public static class ModuleRules
 {
     /// <summary>The quiz on laser safety.</summary>
     public const string SafetyQuiz = "laser-safety";

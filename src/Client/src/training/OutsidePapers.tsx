@@ -1,0 +1,99 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Act, Fold, useAct } from '../shared/Act'
+import { answer, client, type Schemas } from '../shared/api'
+import { fieldErrors, TextField } from '../shared/parts'
+import { useSession } from '../shared/session'
+import { outsideQuery, pathsQuery } from './trainingQueries'
+
+const none = { title: '', issuer: '', from: '', to: '', evidence: '' }
+
+/** Certificates of other houses and institutions. */
+export function OutsidePapers({ person, steward }: { person: Schemas['PersonAnswer']; steward: boolean }) {
+  const { time } = useSession()
+  const papers = useQuery(outsideQuery(person.id))
+  const paths = useQuery(pathsQuery)
+  const wanted = [
+    ...new Set((paths.data?.items ?? []).flatMap((p) => p.steps.filter((s) => s.kind === 'outside').map((s) => s.id))),
+  ]
+  const [draft, setDraft] = useState(none)
+  const put = (field: keyof typeof none) => (value: string) => setDraft({ ...draft, [field]: value })
+  const record = useAct(
+    () => answer(client.POST('/api/people/{id}/outside', { params: { path: { id: person.id } }, body: draft })),
+    () => setDraft(none),
+  )
+  const errors = fieldErrors(record.error)
+  return (
+    <>
+      {!!papers.data?.length && (
+        <>
+          <h3>From elsewhere</h3>
+          <ul className="plainlist">
+            {papers.data.map((p) => (
+              <li key={p.id}>
+                <b>{p.title}</b>, {p.issuer}, {time.date(Date.parse(p.since))}
+                {p.until ? ` to ${time.date(Date.parse(p.until) - 1)}` : ', without end'}
+                {p.evidence && <span className="small quiet d-block">{p.evidence}</span>}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {steward && (
+        <Fold title="Record a certificate from elsewhere">
+          <Act
+            act={record}
+            button="Record it"
+            fields={['title', 'issuer', 'from', 'to', 'evidence', 'personId']}
+            done={record.data && 'Recorded.'}
+          >
+            <TextField
+              id="outside-title"
+              label="What it is called"
+              list="outside-titles"
+              value={draft.title}
+              put={put('title')}
+              error={errors.title ?? errors.personId}
+            />
+            <datalist id="outside-titles">
+              {wanted.map((w) => (
+                <option key={w} value={w} />
+              ))}
+            </datalist>
+            <TextField
+              id="outside-issuer"
+              label="Who issued it"
+              value={draft.issuer}
+              put={put('issuer')}
+              error={errors.issuer}
+            />
+            <TextField
+              id="outside-from"
+              label="Day on it"
+              type="date"
+              value={draft.from}
+              put={put('from')}
+              error={errors.from}
+            />
+            <TextField
+              id="outside-to"
+              label="Last day, if it names one"
+              type="date"
+              value={draft.to}
+              put={put('to')}
+              error={errors.to}
+            />
+            <TextField
+              id="outside-evidence"
+              label="What you saw, its number, where a copy lies"
+              rows={2}
+              value={draft.evidence}
+              put={put('evidence')}
+              error={errors.evidence}
+            />
+          </Act>
+        </Fold>
+      )}
+    </>
+  )
+}

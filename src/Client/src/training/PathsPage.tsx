@@ -1,0 +1,94 @@
+import './training.css'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { Schemas } from '../shared/api'
+import { Failure, Loading, PageHead, RunOn } from '../shared/parts'
+import { hasRole, useSession } from '../shared/session'
+import { PathForm } from './PathForm'
+import { pathsQuery } from './trainingQueries'
+
+/** Which steps lead to what. Stewards change them. */
+export function PathsPage() {
+  const { me, time } = useSession()
+  const paths = useQuery(pathsQuery)
+  const [open, setOpen] = useState<string | null>(null)
+  const steward = hasRole(me, 'steward')
+  return (
+    <>
+      <PageHead title="Paths" sub="Which steps lead to which machine, and what renews a certificate that lapsed.">
+        <Link to="/training">Certificates</Link>
+      </PageHead>
+      {paths.isPending && <Loading what="the paths" />}
+      <Failure error={paths.error} retry={() => void paths.refetch()} />
+      {paths.data && (
+        <div className="paths">
+          {paths.data.items.map((p) => (
+            <section key={p.authority} data-path={p.authority}>
+              <RunOn
+                title={p.name}
+                after={p.since ? `as changed on ${time.date(Date.parse(p.since))}` : 'starting path'}
+              />
+              {open === p.authority ? (
+                <PathForm path={p} list={paths.data} close={() => setOpen(null)} />
+              ) : (
+                <>
+                  <ol className="pathsteps">
+                    {lines(p.steps).map((line) => (
+                      <li key={line}>{line}</li>
+                    ))}
+                  </ol>
+                  <p className="small mb-1">
+                    <b>Renewed by:</b> {p.refresher.map((s) => s.title).join(', ')}.
+                  </p>
+                  {p.need && <p className="small mb-1">The gate asks for it {needWords(p.need)}.</p>}
+                  {p.coming && <p className="small mb-1">Another path begins on {time.date(Date.parse(p.coming))}.</p>}
+                  {steward && (
+                    <button type="button" className="quietlink" onClick={() => setOpen(p.authority)}>
+                      Change this path
+                    </button>
+                  )}
+                </>
+              )}
+            </section>
+          ))}
+          {steward && (
+            <section>
+              <RunOn title="Another add-on" />
+              {open === 'new' ? (
+                <PathForm list={paths.data} close={() => setOpen(null)} />
+              ) : (
+                <button type="button" className="quietlink" onClick={() => setOpen('new')}>
+                  Add one: thick stock, metal, being a trainer …
+                </button>
+              )}
+            </section>
+          )}
+        </div>
+      )}
+    </>
+  )
+}
+
+/** Pages in a row stand in one line. */
+const lines = (steps: Schemas['PathStepAnswer'][]) =>
+  steps
+    .reduce<{ text: string; pages: number }[]>((all, s) => {
+      const last = all.at(-1)
+      if (s.kind !== 'reading') return [...all, { text: s.title, pages: 0 }]
+      if (!last?.pages) return [...all, { text: `Page to read: ${s.title}`, pages: 1 }]
+      return [
+        ...all.slice(0, -1),
+        { text: `${last.text.replace(/^Page /, 'Pages ')}, ${s.title}`, pages: last.pages + 1 },
+      ]
+    }, [])
+    .map((l) => l.text)
+
+const needWords = (need: Schemas['AddOnNeed']) =>
+  [
+    need.fixture && `with ${need.fixture}`,
+    need.thickerThanMm && `above ${need.thickerThanMm} mm`,
+    need.materialIds?.length && `for ${need.materialIds.join(', ')}`,
+  ]
+    .filter(Boolean)
+    .join(', or ') || 'never'

@@ -1,0 +1,102 @@
+import './training.css'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import { Link } from 'react-router'
+import { Act, useAct } from '../shared/Act'
+import { answer, client } from '../shared/api'
+import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, SelectField, TextField } from '../shared/parts'
+import { peopleQuery } from '../shared/session'
+import { HoldActs } from './HoldActs'
+import { holdsQuery } from './trainingQueries'
+
+/** Everything one trainer signed in a time, looked at again in one action; and what is held now. */
+export function ReviewPage() {
+  const holds = useQuery(holdsQuery(''))
+  const people = useQuery(peopleQuery)
+  const signers = (people.data ?? []).filter((p) => p.roles?.some((r) => r.startsWith('trainer')))
+  const [signer, setSigner] = useState('')
+  const [draft, setDraft] = useState({ from: '', to: '', reason: '' })
+  const put = (field: keyof typeof draft) => (value: string) => setDraft({ ...draft, [field]: value })
+  const body = { signer: signer || signers[0]?.id || '', ...draft }
+  const look = useAct(() => answer(client.POST('/api/certificate-holds/review', { body: { ...body, dryRun: true } })))
+  const act = useAct(
+    () => answer(client.POST('/api/certificate-holds/review', { body: { ...body, dryRun: false } })),
+    () => look.reset(),
+  )
+  const errors = { ...fieldErrors(look.error), ...fieldErrors(act.error) }
+  return (
+    <>
+      <PageHead title="Review" sub="What a trainer signed in some time, looked at again. Until then the gate asks.">
+        <Link to="/training">Certificates</Link>
+      </PageHead>
+      <div className="reviewpage">
+        <section>
+          <RunOn title="By signer and days" />
+          <Act
+            act={act}
+            button="Put them under review"
+            fields={['signer', 'from', 'to', 'reason']}
+            done={act.data && `${act.data.items.length} under review. Their holders were told.`}
+          >
+            <SelectField
+              id="signer"
+              label="Signed by"
+              value={body.signer}
+              put={setSigner}
+              options={signers.map((p) => [p.id, p.name] as const)}
+              error={errors.signer}
+            />
+            <TextField
+              id="review-from"
+              label="From"
+              type="date"
+              value={draft.from}
+              put={put('from')}
+              error={errors.from}
+            />
+            <TextField id="review-to" label="To" type="date" value={draft.to} put={put('to')} error={errors.to} />
+            <TextField
+              id="review-reason"
+              label="Why, for the holders and the stewards"
+              rows={2}
+              value={draft.reason}
+              put={put('reason')}
+              error={errors.reason}
+            />
+            {look.data && (
+              <div className="proposal" role="status">
+                {look.data.items.length === 0 ? (
+                  <p className="mb-0">Nothing of these days is held now.</p>
+                ) : (
+                  <ul className="plainlist mb-0">
+                    {look.data.items.map((i) => (
+                      <li key={`${i.personId} ${i.authority}`}>
+                        {i.name}: {i.authorityName}
+                      </li>
+                    ))}
+                  </ul>
+                )}
+              </div>
+            )}
+            <Button size="sm" variant="outline-primary" disabled={look.isPending} onClick={() => look.mutate()}>
+              Look whose they are
+            </Button>{' '}
+          </Act>
+        </section>
+        <section>
+          <RunOn title="Held now" after={holds.data?.length} />
+          {holds.isPending && <Loading what="what is held" />}
+          <Failure error={holds.error} retry={() => void holds.refetch()} />
+          {holds.data?.length === 0 && <Empty title="Nothing is held">Every certificate counts as it stands.</Empty>}
+          {holds.data?.map((h) => (
+            <div key={h.id}>
+              <Link to={`/training?person=${h.personId}`}>{h.name}</Link>
+              <HoldActs hold={h} steward />
+            </div>
+          ))}
+        </section>
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,71 @@
+using NodaTime;
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Training;
+
+/// <summary>How a step was done: by itself, after a word, or not.</summary>
+public enum StepMark
+{
+    Unprompted,
+    Prompted,
+    Missed,
+}
+
+/// <param name="Critical">Missing it ends the matter, whatever else was seen.</param>
+public sealed record PracticalStep(string Id, string Text, bool Critical);
+
+/// <summary>What a trainer watches, in its order.</summary>
+public sealed record PracticalSheet(string Id, string Title, int Version, IReadOnlyList<PracticalStep> Steps);
+
+/// <summary>One mark. Several on one step: the latest counts, the others stay on record.</summary>
+/// <param name="Id">Made by the tablet, so that one sent twice is one.</param>
+public sealed record PracticalMark(Guid Id, string StepId, StepMark Mark, string? Note, Instant At, string By);
+
+/// <summary>By rule, not by feeling.</summary>
+public enum PracticalOutcome
+{
+    /// <summary>Steps are not marked yet.</summary>
+    Open,
+    Signed,
+
+    /// <summary>Too many prompts: repeat it.</summary>
+    Repeat,
+
+    /// <summary>A critical step was missed.</summary>
+    NotSigned,
+}
+
+/// <param name="Why">The sentence that goes with it.</param>
+public sealed record PracticalVerdict(PracticalOutcome Outcome, int Unmarked, int Prompted, int Missed, IReadOnlyList<string> CriticalMissed, string Why);
+
+/// <summary>Rules of a practical observation: any critical miss is not signed, more prompts than the house allows is repeated. Source: common practice; three prompts are a house rule.</summary>
+public static class Practicals
+{
+    public const int NoteLongest = 500;
+
+    /// <summary>The mark that counts for each step: the latest; of two at one instant the harder.</summary>
+    public static IReadOnlyDictionary<string, PracticalMark> Counting(IEnumerable<PracticalMark> marks) =>
+        marks.GroupBy(m => m.StepId).ToDictionary(g => g.Key, g => g.OrderBy(m => m.At).ThenBy(m => m.Mark).ThenBy(m => m.Id).Last());
+
+    /// <summary>A step that was missed without being critical counts as a prompt.</summary>
+    public static PracticalVerdict Judge(PracticalSheet sheet, IEnumerable<PracticalMark> marks, HouseRules rules)
+    {
+        var counting = Counting(marks);
+        StepMark? Of(PracticalStep s) => counting.TryGetValue(s.Id, out var m) ? m.Mark : null;
+        var unmarked = sheet.Steps.Count(s => Of(s) is null);
+        var prompted = sheet.Steps.Count(s => Of(s) == StepMark.Prompted);
+        var missed = sheet.Steps.Count(s => Of(s) == StepMark.Missed);
+        List<string> critical = [.. sheet.Steps.Where(s => s.Critical && Of(s) == StepMark.Missed).Select(s => s.Text)];
+        PracticalVerdict As(PracticalOutcome outcome, string why) => new(outcome, unmarked, prompted, missed, critical, why);
+        if (critical.Count > 0) return As(PracticalOutcome.NotSigned, $"A critical step was missed: {string.Join("; ", critical)}. Not signed.");
+        if (prompted + missed > rules.PromptsAllowed)
+            return As(PracticalOutcome.Repeat, $"{prompted + missed} steps were prompted or missed, {rules.PromptsAllowed} are allowed. Practise, then repeat it.");
+        return unmarked > 0 ? As(PracticalOutcome.Open, unmarked == 1 ? "One step is not marked yet." : $"{unmarked} steps are not marked yet.") : As(PracticalOutcome.Signed, "Every critical step was done, and no more prompts than the house allows.");
+    }
+
+    /// <summary>May this mark be put on the sheet?</summary>
+    public static Refusal? MayMark(PracticalSheet sheet, string? stepId, string? note) =>
+        sheet.Steps.All(s => s.Id != stepId) ? new Refusal("practical.step", "There is no such step on this sheet.", "stepId")
+        : note?.Length > NoteLongest ? new Refusal("practical.note", $"The note is longer than {NoteLongest} characters. Shorten it.", "note")
+        : null;
+}

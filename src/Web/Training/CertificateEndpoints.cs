@@ -1,0 +1,67 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core.Training;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Training;
+using VelvetGate.Web.House;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Training;
+
+public enum CertificateState
+{
+    Valid,
+    UnderReview,
+    Suspended,
+
+    /// <summary>Nothing run for longer than the house allows: one supervised run first.</summary>
+    Idle,
+    Ended,
+}
+
+/// <summary>What a certificate opens and whether it counts. No name: the paper shows it, and the person shows themselves.</summary>
+/// <param name="LastDay">Last house day; null without end, or when it has ended.</param>
+public sealed record VerifyAnswer(string House, string Scope, CertificateState State, LocalDate? LastDay, Instant CheckedAt);
+
+/// <summary>Certificates on paper, and the page behind their code.</summary>
+public static class CertificateEndpoints
+{
+    public static void MapCertificates(this IEndpointRouteBuilder app)
+    {
+        app.MapGet("/api/verify/{id:guid}", Verify).WithTags("Training").WithName("VerifyCertificate").AllowAnonymous().ProducesProblem(404);
+        app.MapGet("/api/certificates/{id:guid}/certificate.pdf", (Guid id, HttpContext http, Papers papers, CancellationToken cancel) => Paper(id, http, papers, false, cancel))
+            .WithTags("Training").WithName("PrintCertificate").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/pdf").ProducesProblem(403).ProducesProblem(404);
+        app.MapGet("/api/certificates/{id:guid}/card.pdf", (Guid id, HttpContext http, Papers papers, CancellationToken cancel) => Paper(id, http, papers, true, cancel))
+            .WithTags("Training").WithName("PrintCard").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/pdf").ProducesProblem(403).ProducesProblem(404);
+    }
+
+    /// <summary>What a paper is printed from.</summary>
+    public sealed record Papers(MatrixStore Certificates, HouseStore House, CurrentUser User, IClock Clock);
+
+    private static async Task<Results<Ok<VerifyAnswer>, ProblemHttpResult>> Verify(Guid id, MatrixStore certificates, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await certificates.Standing(id, rules, now, cancel) is not { } standing) return Problems.NotFound("certificate");
+        var state = StateOf(standing, now);
+        return TypedResults.Ok(new VerifyAnswer(rules.HouseName, standing.AuthorityName, state, state != CertificateState.Ended && standing.Now?.Until is { } end ? rules.Clock.DateOf(end - Duration.Epsilon) : null, now));
+    }
+
+    internal static CertificateState StateOf(CertificateStanding standing, Instant now) =>
+        standing.Now is not { } held ? CertificateState.Ended
+        : standing.Paused || held.Hold == CertificateHoldKind.Suspended ? CertificateState.Suspended
+        : held.Lapse is { Cause: LapseCause.Idle } lapse && lapse.At <= now ? CertificateState.Idle
+        : held.Hold == CertificateHoldKind.Review ? CertificateState.UnderReview
+        : CertificateState.Valid;
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Paper(Guid id, HttpContext http, Papers papers, bool card, CancellationToken cancel)
+    {
+        var now = papers.Clock.GetCurrentInstant();
+        if (await papers.House.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await papers.Certificates.Standing(id, rules, now, cancel) is not { } standing) return Problems.NotFound("certificate");
+        if (standing.PersonId != papers.User.Id && !await papers.User.SeesNames()) return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
+        if (standing.Now is null) return Problems.NotFound("certificate that still holds");
+        var address = $"{http.Request.Scheme}://{http.Request.Host}/verify/{id}";
+        return TypedResults.File(CertificatePrint.Pdf(standing, rules, address, card, now), "application/pdf", card ? "card.pdf" : "certificate.pdf");
+    }
+}
