@@ -10,7 +10,7 @@ public class LookTests(LiveServer server)
     private static readonly string[] Pages =
     [
         "/watch", "/ask", "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0118&run=18&start=2026-11-27T14:00:00Z",
-        "/materials", "/materials/acrylic-clear", "/sheets", "/sheets/S-0118", "/identify", "/materials/requests", "/materials/files", "/list", "/list/kestrel", "/training?person=m-20", "/training/ladder", "/training/read/fire", "/bench", "/bookings", "/machines", "/records", "/house/rules", "/house/calendar", "/me", "/emergency/wren",
+        "/materials", "/materials/acrylic-clear", "/sheets", "/sheets/S-0118", "/identify", "/materials/requests", "/materials/files", "/list", "/list/kestrel", "/training?person=m-20", "/training/ladder", "/training/read/fire", "/training/paths", "/training/inductions", "/training/review", "/training/conduct/m-30", "/bench", "/bookings", "/machines", "/records", "/house/rules", "/house/calendar", "/me", "/emergency/wren",
     ];
 
     private static readonly string[] KeepersPages = ["/house/room", "/house/machines", "/house/people?person=m-57"];

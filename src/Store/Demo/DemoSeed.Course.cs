@@ -9,6 +9,7 @@ namespace VelvetGate.Store.Demo;
 /// <summary>Who was signed off had read the pages and passed the quiz before: some at the second try.</summary>
 public sealed partial class DemoSeed
 {
+    private const double Knows = 1.2;
     private readonly Random _quiz = new(Seed + 1);
 
     /// <param name="signed">When each person was first signed off.</param>
@@ -20,6 +21,13 @@ public sealed partial class DemoSeed
             var skill = 0.86 + 0.14 * _quiz.NextDouble();
             if (_quiz.Next(4) == 0) steps.Add((at - Duration.FromDays(2), () => TakeQuiz(Id(person), 0.6, at - Duration.FromDays(2))));
             steps.Add((at, () => TakeQuiz(Id(person), skill, at)));
+            // Nobody is signed off before it is passed.
+            var again = at + Duration.FromDays(2);
+            steps.Add((again, async () =>
+            {
+                if ((await new QuizStore(db).Standing(Id(person), ModuleRules.SafetyQuiz, default)).Passed is null) await TakeQuiz(Id(person), Knows, again);
+            }
+            ));
         }
     }
 

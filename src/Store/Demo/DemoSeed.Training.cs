@@ -10,6 +10,13 @@ public sealed partial class DemoSeed
 {
     private void AddTraining(List<(Instant, Func<Task>)> steps)
     {
+        // Whose certificate ends today has kept in practice.
+        foreach (var (person, machine) in new[] { (9, "heron"), (14, "wren") })
+        {
+            var ran = _rules.Clock.Between(Today.PlusDays(-20), new LocalTime(20, 0), new LocalTime(20, 15));
+            steps.Add((ran.End, () => new Run.RunStore(db).Log(
+                NextId(), null, new Core.Run.LoggedRun(Id(person), machine, "birch-ply-laser", 3, [Core.House.Operation.Cut], ran.Start, ran.End, Core.Run.Outcome.Clean, null), Id(person), false, ran.End, default)));
+        }
         steps.Add((now - Duration.FromDays(50), HeronBeforeKestrel));
         steps.Add((now - Duration.FromDays(11), () => HoldSession(now - Duration.FromDays(11))));
         steps.Add((now - Duration.FromHours(20), PlanSessions));

@@ -72,7 +72,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
     {
         Result<bool>? outcome = null;
         if (await Locked(connection, transaction, id) is not { } session) return (outcome, false);
-        if (session.Taken.Any(t => t.PersonId == personId)) return (true, false);
+        if (!session.Cancelled && session.Taken.Any(t => t.PersonId == personId)) return (true, false);
         if (Inductions.MayTake(session.Cancelled, session.Start, session.Places - session.Taken.Count, personId == session.TrainerId, now) is { } refusal) return (refusal, false);
         await connection.ExecuteAsync(
             """
