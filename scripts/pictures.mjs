@@ -100,7 +100,7 @@ const views = {
   emergency: { size: desk, path: () => '/emergency/wren' },
   // From a server started with --empty: only when named.
   'set-up': { size: desk, path: () => '/', named: true },
-  'watch-phone': { who: 'member', size: phone, path: () => '/watch' },
+  practical: { who: 'trainer', size: desk, path: async (b) => `/training/practical/${await b.run('return (await fetch("/api/practicals?person=m-57").then((r) => r.json())).items[0].id')}` },
 }
 for (const extra of only.filter((o) => o.includes('='))) {
   // Any other view for a look: NAME=who@path or NAME=who@path@phone

@@ -34,6 +34,7 @@ internal static class Prepared
             insert into people.role (person_id, role, held, recorded) select 'p' || n, 'member', tstzrange(@from, null), tstzrange(@from, null) from generate_series(0, @People - 1) n;
             insert into training.certificate (id, person_id, authority, signed_by, text_id, held, recorded)
                 select gen_random_uuid(), 'p' || n, 'laser-' || ((n + k * 7) % @Machines), @keeper, gen_random_uuid(), tstzrange(@now - interval '30 days', @later), tstzrange(@from, null) from generate_series(0, @People - 1) n, generate_series(0, 5) k;
+            insert into training.done (person_id, module_id, version, at) select 'p' || n, m.id, m.version, @now - interval '40 days' from generate_series(0, @People - 1) n, training.module m;
             insert into house.duty (person_id, during, recorded) select @keeper, tstzrange(@now + d * interval '1 day' - interval '12 hours', @now + d * interval '1 day' + interval '12 hours'), tstzrange(@from, null) from generate_series(0, 365) d;
             insert into booking.resource (id) select 'machine:laser-' || m from generate_series(0, @Machines - 1) m union all select 'attend:p' || n from generate_series(0, @People - 1) n;
             insert into gate.decision (id, at, rules_version, ask, facts, outcome, hash) values ('00000000-0000-4000-8000-000000000001', @from, 1, '{}', '{}', '{}', 'past');

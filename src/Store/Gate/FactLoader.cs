@@ -92,11 +92,14 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
 
     private sealed record CertificateRow(string Authority, bool Founding, Instant From, Instant? Until, bool Confirmed);
 
-    private sealed record ModuleRow(string Id, string Kind, string Title, string Topic, int Version, int Done);
+    private sealed record ModuleRow(string Id, string Kind, string Title, string Topic, int Version, int Done, string? Repeats)
+    {
+        /// <summary>Written as “2 2026-11-26,3 2026-12-05”.</summary>
+        public IEnumerable<Repeat> Ahead => (Repeats ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(r => r.Split(' '))
+            .Select(r => new Repeat(int.Parse(r[0], System.Globalization.CultureInfo.InvariantCulture), NodaTime.Text.LocalDatePattern.Iso.Parse(r[1]).Value));
+    }
 
-    private sealed record PathRow(string Body, Instant Since);
-
-    private sealed record HoldRow(string Authority, string Kind, string Conditions, Instant From, Instant? Until);
+    private sealed record PathOrHoldRow(string Authority, string Kind, string Body, Instant From, Instant? Until);
 
     private sealed record ConsentRow(string[] MachineIds, Instant From, Instant? Until);
 
@@ -178,12 +181,12 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
     private async Task<CourseRows> ReadCourse()
     {
         var modules = (await rows.ReadAsync<ModuleRow>()).ToList();
-        var repeats = (await rows.ReadAsync<(string Module, int Version, LocalDate By)>()).ToLookup(r => r.Module, r => new Repeat(r.Version, r.By));
-        var paths = (await rows.ReadAsync<PathRow>()).Select(p => (GateJson.Read<TrainingPath>(p.Body), p.Since)).ToList();
-        var holds = (await rows.ReadAsync<HoldRow>()).Select(h => new CertificateHold(h.Authority, Enum<CertificateHoldKind>(h.Kind), new Span(h.From, h.Until), GateJson.Read<HoldConditions>(h.Conditions))).ToList();
+        var others = (await rows.ReadAsync<PathOrHoldRow>()).ToLookup(r => r.Kind == "path");
         return new CourseRows(
-            [.. modules.Select(m => new TrainingModule(m.Id, Enum<ModuleKind>(m.Kind), m.Title, m.Topic, m.Version, [.. repeats[m.Id]]))],
-            [.. modules.Where(m => m.Done > 0).Select(m => new ModuleDone(m.Id, m.Done, now))], paths, holds);
+            [.. modules.Select(m => new TrainingModule(m.Id, Enum<ModuleKind>(m.Kind), m.Title, m.Topic, m.Version, [.. m.Ahead]))],
+            [.. modules.Where(m => m.Done > 0).Select(m => new ModuleDone(m.Id, m.Done, now))],
+            [.. others[true].Select(p => (GateJson.Read<TrainingPath>(p.Body), p.From))],
+            [.. others[false].Select(h => new CertificateHold(h.Authority, Enum<CertificateHoldKind>(h.Kind), new Span(h.From, h.Until), GateJson.Read<HoldConditions>(h.Body)))]);
     }
 
     private async Task<Result<IReadOnlyList<SheetFacts>>> ReadSheets(MachineSpec spec)

@@ -49,11 +49,12 @@ internal static class FactSql
         select {ClaimSpan} from booking.claim where resource = 'attend:' || @supervisor and {Around} and {ClaimKnown};
         select {ClaimSpan} from booking.claim where resource = 'teach:' || @supervisor and {Around} and {ClaimKnown};
         select {ClaimSpan} from booking.claim where resource between 'supervise:' || @supervisor || '/1' and 'supervise:' || @supervisor || '/9' and {Around} and {ClaimKnown};
-        select m.id, m.kind, m.title, m.topic, m.version, coalesce((select max(d.version) from training.done d where d.person_id = @person and d.module_id = m.id and d.at <= {ThenOrNow}), 0) as done
+        select m.id, m.kind, m.title, m.topic, m.version, coalesce((select max(d.version) from training.done d where d.person_id = @person and d.module_id = m.id and d.at <= {ThenOrNow}), 0) as done,
+                (select string_agg(r.version || ' ' || r.by_day, ',' order by r.version) from training.repeat r where r.module_id = m.id and r.at <= {ThenOrNow}) as repeats
             from training.module m order by m.position, m.id;
-        select module_id, version, by_day from training.repeat where at <= {ThenOrNow} order by version;
-        select body::text, lower(held) as since from training.path where (authority = @machine or starts_with(authority, @machine || '/')) and held @> @start and {Known};
-        select authority, kind, conditions::text, {Span} from training.certificate_hold where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Near} and {Known};
+        select authority, 'path' as kind, body::text as body, {Span} from training.path where (authority = @machine or starts_with(authority, @machine || '/')) and held @> @start and {Known}
+            union all select authority, kind, conditions::text, {Span} from training.certificate_hold
+                where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Near} and {Known};
         """;
 
     private const string Sheets = $"""

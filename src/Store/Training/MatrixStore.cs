@@ -58,8 +58,8 @@ public sealed class MatrixStore(NpgsqlDataSource db)
             """
             select p.id, p.given_name, p.family_name, p.birth_date, exists (select from people.pause u where u.person_id = p.id and upper_inf(u.recorded) and u.held @> @now) as paused
                 from people.person p where not p.erased and (@personId::text is null or p.id = @personId) and exists (select from people.account a where a.person_id = p.id and upper_inf(a.recorded) and a.held @> @now) order by p.family_name, p.given_name, p.id;
-            select distinct on (person_id, authority) person_id, authority, lower(held) as since, upper(held) as until, from_paper
-                from training.certificate where upper_inf(recorded) and held @> @now and (@personId::text is null or person_id = @personId) order by person_id, authority, coalesce(upper(held), 'infinity') desc;
+            select person_id, authority, lower(held) as since, upper(held) as until, from_paper
+                from training.certificate where upper_inf(recorded) and held @> @now and (@personId::text is null or person_id = @personId);
             select person_id, machine_id, max(upper(during)) as at from run.log where upper(during) <= @now and (supervisor_id is null or confirmed_at is not null) and (@personId::text is null or person_id = @personId) group by person_id, machine_id;
             select machine_id, lower(held) as since, upper(held) as until from house.stop where upper_inf(recorded) and held && tstzrange(@now - interval '400 days', null);
             select person_id, authority, kind from training.certificate_hold where upper_inf(recorded) and held @> @now;
@@ -71,7 +71,16 @@ public sealed class MatrixStore(NpgsqlDataSource db)
         var stops = (await rows.ReadAsync<(string Machine, Instant Since, Instant? Until)>()).ToLookup(s => s.Machine, s => new Span(s.Since, s.Until));
         var holds = (await rows.ReadAsync<(string Person, string Authority, string Kind)>())
             .GroupBy(h => (h.Person, h.Authority)).ToDictionary(g => g.Key, g => g.Max(h => Enum.Parse<CertificateHoldKind>(h.Kind, true)));
-        return [.. people.Select(p => new MatrixRow(p.Id, p.GivenName, p.FamilyName, p.BirthDate, p.Paused, [.. held[p.Id].Select(Cell)]))];
+        return [.. people.Select(p => new MatrixRow(p.Id, p.GivenName, p.FamilyName, p.BirthDate, p.Paused, [.. Longest(held[p.Id]).Select(Cell)]))];
+
+        // Of two certificates for one authority the one that ends later counts. Sorting them in the database costs more than all the rest.
+        static IEnumerable<CertificateRow> Longest(IEnumerable<CertificateRow> own)
+        {
+            var best = new Dictionary<string, CertificateRow>(StringComparer.Ordinal);
+            foreach (var c in own)
+                if (!best.TryGetValue(c.Authority, out var other) || (c.Until ?? Instant.MaxValue) > (other.Until ?? Instant.MaxValue)) best[c.Authority] = c;
+            return best.Values;
+        }
 
         MatrixCell Cell(CertificateRow c)
         {

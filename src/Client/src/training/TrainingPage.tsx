@@ -42,7 +42,7 @@ export function TrainingPage() {
       {machines.data && <Founding machines={machines.data} />}
       {people.isPending && <Loading what="the certificates" />}
       {people.data && (
-        <div className={staff ? 'shelfpage trainingpage' : undefined}>
+        <div className={staff ? 'shelfpage trainingpage' : 'ownticket mt-3'}>
           {staff && <Matrix chosen={chosen?.id} choose={choose} />}
           {chosen && <PersonCard key={chosen.id} person={chosen} />}
         </div>
