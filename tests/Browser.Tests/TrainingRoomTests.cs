@@ -90,6 +90,16 @@ public sealed class TrainingRoomTests(LiveServer server)
         steward.Press("Put it in place");
         steward.WaitFor("as changed on");
         steward.Find("[data-path='swift']").Text.ShouldContain("Signed off for Wren first");
+        steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Write a page of your own").Click();
+        steward.Press("Add the page");
+        steward.WaitFor("Give the page a title");
+        steward.Type("Title", "The red bin");
+        steward.Type("The page, in Markdown", "Scraps go into the **red** bin.");
+        steward.Type("A question on what it says", "Where do scraps go?");
+        steward.Type("Its answers, one a line, the right one first", "Into the red bin\nInto the canal");
+        steward.Find("details[open] #page-reason").SendKeys("It is new.");
+        steward.Press("Add the page");
+        steward.WaitFor("then put it into a path");
         using var newcomer = new Browser(server.Address).As("newcomer", "/training/ladder");
         newcomer.Wait(() => newcomer.Find("[data-path='swift']").Text.Contains("Signed off for Wren first", StringComparison.Ordinal), "the ladder has the step");
     }

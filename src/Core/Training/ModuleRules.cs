@@ -30,7 +30,7 @@ public enum ModuleKind
 public sealed record Repeat(int Version, LocalDate By);
 
 /// <summary>A module of the house in its newest version.</summary>
-/// <param name="Topic">Topic of the question bank that a reading teaches; empty for others.</param>
+/// <param name="Topic">Topic of the question bank that a reading teaches; empty for others, and for pages that a house wrote itself.</param>
 public sealed record TrainingModule(string Id, ModuleKind Kind, string Title, string Topic, int Version, IReadOnlyList<Repeat> Repeats);
 
 /// <summary>What a person did of a module.</summary>
@@ -43,9 +43,9 @@ public static class ModuleRules
     /// <summary>The quiz on laser safety.</summary>
     public const string SafetyQuiz = "laser-safety";
 
-    /// <summary>Readings that are still to be done, or to be done again because their day is over.</summary>
+    /// <summary>Readings of the course, which the quiz asks about, that are still to be done, or to be done again because their day is over.</summary>
     public static IReadOnlyList<TrainingModule> Unread(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, LocalDate today) =>
-        [.. modules.Where(m => m.Kind == ModuleKind.Reading && !IsDone(m, done, today))];
+        [.. modules.Where(m => m.Kind == ModuleKind.Reading && m.Topic.Length > 0 && !IsDone(m, done, today))];
 
     /// <summary>Whether what a person did of a module counts on a house day.</summary>
     public static bool IsDone(TrainingModule module, IEnumerable<ModuleDone> done, LocalDate today) =>

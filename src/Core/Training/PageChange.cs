@@ -27,3 +27,24 @@ public sealed record PageChange(string Body, string Check, IReadOnlyList<string>
         return wrong;
     }
 }
+
+/// <summary>Pages that a house writes itself. They ask for nothing until a path has them, and no quiz waits for them.</summary>
+public static class NewPages
+{
+    public const int TitleLongest = 60;
+
+    public static Refusal? Wrong(string? title) =>
+        string.IsNullOrWhiteSpace(title) || title.Trim().Length > TitleLongest ? new Refusal("page.title", $"Give the page a title of at most {TitleLongest} characters.", "title")
+        : Slug(title).Length == 0 ? new Refusal("page.title", "Write at least one letter or digit in the title.", "title")
+        : null;
+
+    /// <summary>An id from the title, another than those there are.</summary>
+    public static string IdOf(string title, IReadOnlyCollection<string> taken)
+    {
+        var slug = Slug(title);
+        return Enumerable.Range(1, taken.Count + 1).Select(n => n == 1 ? slug : $"{slug}-{n}").First(id => !taken.Contains(id));
+    }
+
+    private static string Slug(string title) =>
+        string.Join('-', Materials.PlainLetters.Of(title).Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(w => string.Concat(w.Where(char.IsAsciiLetterOrDigit))).Where(w => w.Length > 0)).ToLowerInvariant();
+}

@@ -34,13 +34,13 @@ public static class Paths
     /// Starting paths of a machine: laser safety (all readings and the quiz), an induction where the house gives one, supervised runs, sign-off on the practical sheet;
     /// rotary as an add-on where the machine takes it.
     /// </summary>
-    /// <param name="modules">The modules of the course, in their order.</param>
+    /// <param name="modules">The modules of the course, in their order; pages that the house wrote itself are put in by hand.</param>
     public static IReadOnlyList<TrainingPath> Starting(MachineSpec machine, IEnumerable<string> fixtures, IReadOnlyList<TrainingModule> modules, HouseRules rules)
     {
         var sheet = new PathStep(ModuleKind.SignOff, StartingPracticals.For(machine.Kind));
         List<PathStep> practice = [new(ModuleKind.SupervisedRuns), sheet];
         if (rules.Pack != Packs.MemberRun) practice.Insert(0, new PathStep(ModuleKind.Induction));
-        List<TrainingPath> paths = [new(machine.Id, "", [.. modules.Select(m => new PathStep(m.Kind, m.Id)), .. practice], [new(ModuleKind.SupervisedRuns, Count: 1), sheet])];
+        List<TrainingPath> paths = [new(machine.Id, "", [.. modules.Where(m => m.Kind == ModuleKind.Quiz || m.Topic.Length > 0).Select(m => new PathStep(m.Kind, m.Id)), .. practice], [new(ModuleKind.SupervisedRuns, Count: 1), sheet])];
         if (fixtures.Contains("rotary"))
             paths.Add(new($"{machine.Id}/rotary", "Rotary", [new(ModuleKind.Authority, machine.Id), new(ModuleKind.SupervisedRuns, Count: 1), new(ModuleKind.SignOff)], [new(ModuleKind.SignOff)], new AddOnNeed("rotary")));
         return paths;

@@ -108,6 +108,24 @@ public sealed class CourseStore(NpgsqlDataSource db)
         return (outcome, true);
     }, cancel);
 
+    /// <summary>Adds a page that the house wrote itself. It asks for nothing until a path has it.</summary>
+    /// <returns>Its id.</returns>
+    public Task<string> Add(string title, PageChange page, string reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        // Two pages of one title at once get two ids.
+        await connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('training.module'))", transaction: transaction);
+        var id = NewPages.IdOf(title, [.. (await Modules(connection, transaction)).Select(m => m.Id)]);
+        await connection.ExecuteAsync(
+            """
+            insert into training.module (id, kind, title, topic, position) values (@id, 'reading', @title, '', (select max(position) + 1 from training.module));
+            insert into training.page (module_id, version, body, check_text, options) values (@id, 1, @Body, @Check, @options);
+            """,
+            new { id, title, page.Body, page.Check, options = page.Options.ToArray() }, transaction);
+        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        await LedgerStore.Append(connection, transaction, now, "training.pageAdded", new { module = id, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
+        return (id, true);
+    }, cancel);
+
     internal static async Task<IReadOnlyList<TrainingModule>> Modules(NpgsqlConnection connection, NpgsqlTransaction? transaction)
     {
         using var rows = await connection.QueryMultipleAsync(

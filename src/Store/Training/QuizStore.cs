@@ -71,7 +71,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
             return (outcome, standing.Open is null);
         }
         var bank = (await connection.QueryAsync<string>("select body::text from training.question where not retired order by position", transaction: transaction)).Select(GateJson.Read<Question>).ToList();
-        var topics = modules.Where(m => m.Kind == ModuleKind.Reading).Select(m => m.Topic).ToList();
+        var topics = modules.Where(m => m.Kind == ModuleKind.Reading && m.Topic.Length > 0).Select(m => m.Topic).ToList();
         var seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8));
         var drawn = QuizDraw.Of(bank, topics, seed);
         var byId = bank.ToDictionary(q => q.Id);

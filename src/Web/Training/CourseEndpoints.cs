@@ -48,8 +48,9 @@ public static class CourseEndpoints
         var all = await paths.All(rules, now, cancel);
         var progress = await paths.ProgressOf(id, all, now, cancel);
         var standing = await quizzes.Standing(id, ModuleRules.SafetyQuiz, cancel);
-        var topics = progress.Modules.Count(m => m.Kind == ModuleKind.Reading);
-        var safety = Ladder.Safety(progress.Modules, progress.Done, standing.Failed, topics * QuizDraw.PerTopic, rules, now);
+        var topics = progress.Modules.Count(m => m.Kind == ModuleKind.Reading && m.Topic.Length > 0);
+        var wanted = all.SelectMany(p => p.Path.Steps.Concat(p.Path.Refresher)).Select(s => s.Id).ToHashSet();
+        var safety = Ladder.Safety([.. progress.Modules.Where(m => wanted.Contains(m.Id))], progress.Done, standing.Failed, topics * QuizDraw.PerTopic, rules, now);
         var ladders = all.Select(p => new PathLadder(
             p.Path.Authority, p.Path.MachineId, progress.Names[p.Path.Authority], Ladder.Of(p.Path, progress, rules, now),
             Ladder.StillToDo(p.Path, progress, standing.Failed, rules, now).Max(s => s.From), Ladder.IsRefresher(p.Path, progress, now)));

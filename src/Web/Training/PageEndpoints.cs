@@ -20,6 +20,11 @@ public sealed record PageDraft(string Id, string Title, int Version, string Body
 /// <param name="RepeatBy">House day until which having read an older version still counts; empty repeats nothing.</param>
 public sealed record PublishRequest(int? Version = null, string? Body = null, string? Check = null, IReadOnlyList<string>? Options = null, string? RepeatBy = null, string? Reason = null);
 
+/// <param name="Options">Answers to the question, the right one first.</param>
+public sealed record NewPageRequest(string? Title = null, string? Body = null, string? Check = null, IReadOnlyList<string>? Options = null, string? Reason = null);
+
+public sealed record NewPageMade(string Id);
+
 /// <param name="Again">Who has to read it again.</param>
 public sealed record PublishAnswer(int Version, bool Published, IReadOnlyList<string> Again);
 
@@ -28,6 +33,7 @@ public static class PageEndpoints
 {
     public static void MapPages(this IEndpointRouteBuilder app)
     {
+        app.MapPost("/api/training/readings", Add).WithTags("Training").WithName("AddPage").RequireAuthorization(Policy.Steward).ProducesProblem(400);
         var pages = app.MapGroup("/api/training/readings/{id}").WithTags("Training").RequireAuthorization(Policy.Steward);
         pages.MapGet("/draft", Draft).WithName("ShowPageDraft").ProducesProblem(404);
         pages.MapPost("/versions/preview", (string id, PublishRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
@@ -38,6 +44,23 @@ public static class PageEndpoints
 
     private static async Task<Results<Ok<PageDraft>, ProblemHttpResult>> Draft(string id, CourseStore course, CancellationToken cancel) =>
         await course.Page(id, cancel) is { } page ? TypedResults.Ok(new PageDraft(page.ModuleId, page.Title, page.Version, page.Body, page.Check, page.Options)) : Problems.NotFound("reading");
+
+    private static async Task<Results<Created<NewPageMade>, ProblemHttpResult>> Add(NewPageRequest request, CourseStore course, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        var errors = new FieldErrors();
+        if (NewPages.Wrong(request.Title) is { } title) errors.Add("title", title.Text);
+        var page = Written(request.Body, request.Check, request.Options, null);
+        errors.Add(page.Wrong(rules.Clock.DateOf(now)));
+        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
+        if (errors.Any) return errors.Answer();
+        var id = await course.Add(request.Title!.Trim(), page, request.Reason!.Trim(), user.Id, now, cancel);
+        return TypedResults.Created($"/api/training/readings/{id}", new NewPageMade(id));
+    }
+
+    private static PageChange Written(string? body, string? check, IReadOnlyList<string>? options, LocalDate? repeatBy) =>
+        new(body?.Trim() ?? "", check?.Trim() ?? "", [.. (options ?? []).OfType<string>().Select(o => o.Trim())], repeatBy);
 
     private static async Task<Results<Ok<PublishAnswer>, ProblemHttpResult>> Publish(
         string id, PublishRequest request, bool store, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
@@ -52,7 +75,7 @@ public static class PageEndpoints
             else errors.Add("repeatBy", "Give the day like 2026-11-24.");
         }
         var today = rules.Clock.DateOf(now);
-        var change = new PageChange(request.Body?.Trim() ?? "", request.Check?.Trim() ?? "", [.. (request.Options ?? []).OfType<string>().Select(o => o.Trim())], by);
+        var change = Written(request.Body, request.Check, request.Options, by);
         errors.Add(change.Wrong(today));
         if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
         if (errors.Any) return errors.Answer();

@@ -34,4 +34,22 @@ public class PageChangeTests
     [Theory]
     [MemberData(nameof(Bad))]
     public void Wrong_NamesTheField(PageChange change, string field) => change.Wrong(Today).ShouldHaveSingleItem().Field.ShouldBe(field);
+
+    [Theory]
+    [InlineData("Glasses by the door", "glasses-by-the-door")]
+    [InlineData("Fire", "fire-2")]
+    [InlineData("Über die Öfen!", "uber-die-ofen")]
+    public void IdOf_ATitle_IsAnotherThanThoseThereAre(string title, string id) => NewPages.IdOf(title, ["fire", "fumes"]).ShouldBe(id);
+
+    [Fact]
+    public void NewPage_WantsATitle_AndNoQuizOrStartingPathWaitsForIt()
+    {
+        NewPages.Wrong(" ")!.Field.ShouldBe("title");
+        NewPages.Wrong("!!!")!.Field.ShouldBe("title");
+        NewPages.Wrong(new string('x', 61))!.Field.ShouldBe("title");
+        NewPages.Wrong("Our bins").ShouldBeNull();
+        TrainingModule[] modules = [new("fire", ModuleKind.Reading, "Fire", "fire", 1, []), new("our-bins", ModuleKind.Reading, "Our bins", "", 1, [])];
+        ModuleRules.Unread(modules, [], Today).Select(m => m.Id).ShouldBe(["fire"]);
+        Paths.Starting(Gating.GateCase.Heron, [], modules, Core.House.Packs.Start(Core.House.Packs.School, "House", "Europe/London"))[0].Steps.Select(s => s.Id).ShouldNotContain("our-bins");
+    }
 }

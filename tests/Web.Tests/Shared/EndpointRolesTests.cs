@@ -96,6 +96,7 @@ public class EndpointRolesTests(WebHouse house) : IClassFixture<WebHouse>
         ["POST /api/training/attempts/{id:guid}/end"] = SignedIn,
         ["POST /api/sign-offs"] = Trainers,
         ["POST /api/paper-sign-offs"] = Stewards,
+        ["POST /api/training/readings"] = Stewards,
         ["GET /api/training/paths"] = SignedIn,
         ["POST /api/training/paths"] = Stewards,
         ["POST /api/training/paths/preview"] = Stewards,

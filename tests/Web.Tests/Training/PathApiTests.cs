@@ -139,4 +139,25 @@ public class PathApiTests(WebHouse house) : IClassFixture<WebHouse>
         var rows = (await steward.Get("/api/training/matrix?authority=kestrel&show=holds")).Body.GetProperty("rows").EnumerateArray();
         rows.Single(r => r.GetProperty("id").GetString() == "m-40").GetProperty("cells").EnumerateArray().Any(c => c.GetProperty("paper").GetBoolean()).ShouldBeTrue();
     }
+
+    [Fact]
+    public async Task PageOfOnesOwn_AsksForNothing_UntilAPathHasIt()
+    {
+        using var steward = await house.As("steward");
+        using var newcomer = await house.As("newcomer");
+        (await steward.Post("/api/training/readings", new { title = " ", body = "", check = "", options = new[] { "One" } })).Fields.ShouldBe(["title", "body", "check", "options", "reason"], ignoreOrder: true);
+        var page = new { title = "Our bins", body = "Scraps go into the **red** bin.", check = "Where do scraps go?", options = new[] { "Into the red bin", "Into the canal" }, reason = "The red bin is new." };
+        var made = await steward.Post("/api/training/readings", page);
+        (made.Status, made.Id).ShouldBe((HttpStatusCode.Created, "our-bins"));
+        (await steward.Post("/api/training/readings", page)).Id.ShouldBe("our-bins-2");
+        (await newcomer.Get("/api/training/ladder")).Body.ToString().ShouldNotContain("Our bins");
+        (await newcomer.Get("/api/training/readings/our-bins")).Body.GetProperty("body").GetString().ShouldBe(page.body);
+
+        var kestrel = await Path(steward, "kestrel");
+        var steps = Steps(kestrel, "steps").Prepend(new { kind = "reading", id = "our-bins", count = 0 }).ToArray();
+        var changed = await steward.Post("/api/training/paths", new { authority = "kestrel", steps, refresher = Steps(kestrel, "refresher"), version = kestrel.GetProperty("version").GetInt64(), reason = "The red bin." });
+        changed.Body.GetProperty("owing").GetArrayLength().ShouldBeGreaterThan(0, "whoever holds it reads it within the house's days");
+        (await newcomer.Get("/api/training/ladder")).Body.ToString().ShouldContain("Our bins");
+        (await newcomer.Post("/api/training/quizzes/laser-safety/attempts")).Detail.ShouldNotContain("Our bins");
+    }
 }

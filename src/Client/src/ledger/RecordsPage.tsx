@@ -16,6 +16,7 @@ const words: Record<string, string> = {
   'training.pathSet': 'Path changed',
   'training.pathPlanned': 'Path planned',
   'training.reworded': 'Page reworded',
+  'training.pageAdded': 'Page added',
   'training.reminded': 'People told of lapses',
   'practical.begun': 'Practical begun',
   'practical.ended': 'Practical ended',

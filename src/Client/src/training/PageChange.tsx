@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form'
 import Markdown from 'react-markdown'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, TextField } from '../shared/parts'
+import { PageFields } from './PageFields'
 
 /** A steward changes a page: what it will look like, who has to read it again, then it is published. */
 export function PageChange({ id }: { id: string }) {
@@ -66,29 +67,7 @@ function Changing({ page, close }: { page: Schemas['PageDraft']; close: () => vo
         publish.mutate()
       }}
     >
-      <TextField
-        id="page-body"
-        label="The page, in Markdown"
-        rows={16}
-        error={errors.body}
-        value={draft.body}
-        put={(value) => put({ body: value })}
-      />
-      <TextField
-        id="page-check"
-        label="A question on what it says"
-        error={errors.check}
-        value={draft.check}
-        put={(value) => put({ check: value })}
-      />
-      <TextField
-        id="page-options"
-        label="Its answers, one a line, the right one first"
-        rows={4}
-        error={errors.options}
-        value={draft.options}
-        put={(value) => put({ options: value })}
-      />
+      <PageFields draft={draft} put={put} errors={errors} />
       <TextField
         id="page-repeat"
         label="Everybody reads it again by (empty: nobody has to)"

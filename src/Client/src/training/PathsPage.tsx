@@ -5,6 +5,7 @@ import { Link } from 'react-router'
 import type { Schemas } from '../shared/api'
 import { Failure, Loading, PageHead, RunOn } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
+import { NewPage } from './NewPage'
 import { PathForm } from './PathForm'
 import { pathsQuery } from './trainingQueries'
 
@@ -52,6 +53,12 @@ export function PathsPage() {
               )}
             </section>
           ))}
+          {steward && (
+            <section>
+              <RunOn title="Another page" />
+              <NewPage />
+            </section>
+          )}
           {steward && (
             <section>
               <RunOn title="Another add-on" />

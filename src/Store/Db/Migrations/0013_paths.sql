@@ -125,6 +125,7 @@ alter table training.certificate add column from_paper boolean not null default 
 
 grant select, insert on training.path, training.outside, training.induction, training.place, training.practical, training.observation, training.mark, training.certificate_hold to vg_app;
 grant update (recorded) on training.path, training.outside, training.certificate_hold to vg_app;
+grant insert on training.module to vg_app;                 -- pages that a house writes itself
 grant update (cancelled_at) on training.induction to vg_app;
 grant update (attended, called_by, called_at), delete on training.place to vg_app;
 grant update (trainer_agreed_at, member_agreed_at, ended, outcome, certificate_id) on training.observation to vg_app;
