@@ -91,6 +91,14 @@ public sealed class Browser : IDisposable
         return true;
     }, $"pressing “{words}”");
 
+    /// <summary>Opens a fold by its words.</summary>
+    public void Unfold(string words) => Wait(() =>
+    {
+        if (Driver.FindElements(By.TagName("summary")).FirstOrDefault(s => s.Displayed && s.Text == words) is not { } summary) return false;
+        if (summary.FindElement(By.XPath("..")).GetAttribute("open") is null) Click(summary);
+        return summary.FindElement(By.XPath("..")).GetAttribute("open") is not null;
+    }, $"a fold “{words}”");
+
     /// <summary>In the middle of the window, where nothing lies over it.</summary>
     private void Click(IWebElement element)
     {

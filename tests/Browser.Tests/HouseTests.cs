@@ -100,6 +100,7 @@ public class HouseTests(LiveServer server)
         browser.Open("/training");
         browser.WaitFor("Nobody has confirmed it yet");
         browser.Press("Ben Hazel");
+        browser.Unfold("By a note alone");
         browser.Type("What you saw", "The whole start-up and one cut, nothing missed.");
         browser.Press("Sign off for Robin");
         browser.WaitFor("Signed off for Robin.");

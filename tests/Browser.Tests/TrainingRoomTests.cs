@@ -86,7 +86,7 @@ public sealed class TrainingRoomTests(LiveServer server)
         steward.WaitFor("Write the reason in a sentence");
         steward.Type("Why", "Whoever runs Swift has run Wren.");
         steward.Press("Look whom it meets");
-        steward.WaitFor("Nobody who holds it would have anything to read");
+        steward.WaitFor("Nobody who holds it would have anything to read", "to do; the gate warns");
         steward.Press("Put it in place");
         steward.WaitFor("as changed on");
         steward.Find("[data-path='swift']").Text.ShouldContain("Signed off for Wren first");

@@ -45,7 +45,7 @@ export function SignOff({ person, paths }: { person: Schemas['PersonAnswer']; pa
           fields={['note']}
           done={
             sign.data &&
-            `Signed off.${sign.data.open.length > 0 ? ` Left open on the path: ${sign.data.open.join('; ')}.` : ''}`
+            `Signed off for ${path.name}.${sign.data.open.length > 0 ? ` Left open on the path: ${sign.data.open.join('; ')}.` : ''}`
           }
         >
           <TextField id="signoff-note" label="What you saw" rows={3} value={note} put={setNote} error={errors.note} />

@@ -76,7 +76,7 @@ function Matrix({ chosen, choose }: { chosen?: string; choose: (id: string) => v
           ))}
         </Form.Select>
         <Form.Select
-          aria-label="For"
+          aria-label="Machine or add-on"
           value={wish.authority}
           onChange={(event) => put({ authority: event.target.value })}
         >
