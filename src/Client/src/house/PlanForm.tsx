@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
+import { Failure, Field, fieldErrors, RunOn, SelectField, TextField } from '../shared/parts'
 import { peopleQuery, useMachines, useSession } from '../shared/session'
 
 const days = [
@@ -102,17 +102,18 @@ export function PlanForm() {
         }}
       >
         <div className="inlineform">
-          <Field id="plan-kind" label="What" error={errors.kind}>
-            <Form.Select
-              id="plan-kind"
-              value={draft.kind}
-              onChange={(e) => put({ kind: e.target.value, personId: '' })}
-            >
-              <option value="closure">closed</option>
-              <option value="class">a class</option>
-              <option value="duty">steward on duty</option>
-            </Form.Select>
-          </Field>
+          <SelectField
+            id="plan-kind"
+            label="What"
+            value={draft.kind}
+            put={(kind) => put({ kind, personId: '' })}
+            options={[
+              ['closure', 'closed'],
+              ['class', 'a class'],
+              ['duty', 'steward on duty'],
+            ]}
+            error={errors.kind}
+          />
           {draft.kind !== 'duty' && (
             <TextField
               id="plan-title"
@@ -123,25 +124,14 @@ export function PlanForm() {
             />
           )}
           {draft.kind !== 'closure' && (
-            <Field
+            <SelectField
               id="plan-person"
               label={draft.kind === 'duty' ? 'Steward' : 'Supervising adult'}
+              value={draft.personId}
+              put={(personId) => put({ personId })}
+              options={[['', 'choose'], ...choices.map((p) => [p.id, p.name] as const)]}
               error={errors.personId}
-            >
-              <Form.Select
-                id="plan-person"
-                value={draft.personId}
-                isInvalid={!!errors.personId}
-                onChange={(e) => put({ personId: e.target.value })}
-              >
-                <option value="">choose</option>
-                {choices.map((p) => (
-                  <option key={p.id} value={p.id}>
-                    {p.name}
-                  </option>
-                ))}
-              </Form.Select>
-            </Field>
+            />
           )}
           {draft.kind === 'class' && (
             <TextField

@@ -1,5 +1,4 @@
-import Form from 'react-bootstrap/Form'
-import { Field } from '../shared/parts'
+import { SelectField } from '../shared/parts'
 import { useMaterials } from '../shared/session'
 
 /** A choice among the materials of the list. */
@@ -18,15 +17,13 @@ export function MaterialField({
 }) {
   const materials = useMaterials()
   return (
-    <Field id={id} label={label} error={error}>
-      <Form.Select id={id} value={value} isInvalid={!!error} onChange={(e) => put(e.target.value)}>
-        <option value="">Choose a material</option>
-        {materials.data?.map((m) => (
-          <option key={m.id} value={m.id}>
-            {m.name}
-          </option>
-        ))}
-      </Form.Select>
-    </Field>
+    <SelectField
+      id={id}
+      label={label}
+      value={value}
+      put={put}
+      options={[['', 'Choose a material'], ...(materials.data ?? []).map((m) => [m.id, m.name] as const)]}
+      error={error}
+    />
   )
 }

@@ -1,10 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Choices } from '../shared/Choices'
-import { Failure, Field, fieldErrors, TextField } from '../shared/parts'
+import { Failure, fieldErrors, SelectField, TextField } from '../shared/parts'
 import { useUnit } from '../shared/units'
 import { MaterialField } from './MaterialField'
 import { reasonsQuery } from './materialQueries'
@@ -54,15 +53,14 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
     <details className="deskacts mt-2">
       <summary>Answer it</summary>
       <div className="inlineform">
-        <Field id={id('answer')} label="Answer" error={errors.answer}>
-          <Form.Select id={id('answer')} value={draft.answer} onChange={(e) => put({ answer: e.target.value })}>
-            {answers.map(([value, name]) => (
-              <option key={value} value={value}>
-                {name}
-              </option>
-            ))}
-          </Form.Select>
-        </Field>
+        <SelectField
+          id={id('answer')}
+          label="Answer"
+          value={draft.answer}
+          put={(answer) => put({ answer })}
+          options={answers}
+          error={errors.answer}
+        />
         {(draft.answer === 'known' || draft.answer === 'cleared') && (
           <MaterialField
             id={id('material')}
@@ -81,24 +79,26 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
               value={draft.name}
               put={(value) => put({ name: value })}
             />
-            <Field id={id('family')} label="Under" error={errors.family}>
-              <Form.Select id={id('family')} value={draft.family} onChange={(e) => put({ family: e.target.value })}>
-                {families.map((f) => (
-                  <option key={f}>{f}</option>
-                ))}
-              </Form.Select>
-            </Field>
-            <Field id={id('standing')} label="Ruling to start with" error={errors.standing}>
-              <Form.Select
-                id={id('standing')}
-                value={draft.standing}
-                onChange={(e) => put({ standing: e.target.value })}
-              >
-                <option value="banned">banned</option>
-                <option value="never">never, and nobody can loosen it</option>
-                <option value="byArrangement">by arrangement, once another agrees</option>
-              </Form.Select>
-            </Field>
+            <SelectField
+              id={id('family')}
+              label="Under"
+              value={draft.family}
+              put={(family) => put({ family })}
+              options={families.map((f) => [f, f] as const)}
+              error={errors.family}
+            />
+            <SelectField
+              id={id('standing')}
+              label="Ruling to start with"
+              value={draft.standing}
+              put={(standing) => put({ standing })}
+              options={[
+                ['banned', 'banned'],
+                ['never', 'never, and nobody can loosen it'],
+                ['byArrangement', 'by arrangement, once another agrees'],
+              ]}
+              error={errors.standing}
+            />
           </>
         )}
       </div>

@@ -1,13 +1,13 @@
-import { memo, type KeyboardEvent } from 'react'
+import { memo } from 'react'
 import type { Schemas } from '../shared/api'
+import { LongTable, type RowPlace } from '../shared/LongTable'
 import { Standing } from '../shared/Standing'
-import { useRowsInSight } from '../shared/useRowsInSight'
 import { ShelfCell } from './ShelfCell'
 
 type MaterialAnswer = Schemas['MaterialAnswer']
 type Machine = Schemas['MachineAnswer']
 
-/** Material by machine. Of a very long shelf only the rows in sight are drawn. */
+/** Material by machine, family by family. */
 export function ShelfTable({
   materials,
   machines,
@@ -20,72 +20,55 @@ export function ShelfTable({
   choose: (id: string) => void
 }) {
   const lines = materials.flatMap((m, i) => (m.family === materials[i - 1]?.family ? [m] : [m.family, m]))
-  const { setTable, rows, above, below, measure, focus } = useRowsInSight<HTMLTableElement>({
-    keys: lines.map((line) => (typeof line === 'string' ? `family ${line}` : line.id)),
-    height: 44,
-  })
-  const move = (event: KeyboardEvent<HTMLTableElement>) => {
-    const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
-    const row = (document.activeElement as HTMLElement | null)?.closest('tr')
-    if (!step || !row?.dataset.index) return
-    event.preventDefault()
-    let to = Number(row.dataset.index) + step
-    while (typeof lines[to] === 'string') to += step
-    if (lines[to]) focus(to, 'th button')
-  }
-  const span = machines.length + 1
   return (
-    <div className="shelfscroll" tabIndex={0} role="region" aria-label="The shelf">
-      <table className="shelf" ref={setTable} onKeyDown={move} aria-rowcount={lines.length + 1}>
-        <thead>
-          <tr>
-            <th scope="col">Material</th>
-            {machines.map((m) => (
-              <th scope="col" key={m.id}>
-                <b>{m.name}</b>
-                <span>
-                  {m.powerW} W {m.kind === 'co2' ? 'CO₂' : m.kind}
-                </span>
-              </th>
-            ))}
+    <LongTable
+      label="The shelf"
+      className="shelf"
+      columns={machines.length + 1}
+      keys={lines.map((line) => (typeof line === 'string' ? `family ${line}` : line.id))}
+      height={44}
+      onArrow={(from, step) => {
+        let index = from + step
+        while (typeof lines[index] === 'string') index += step
+        return lines[index] ? { index, what: 'th button' } : undefined
+      }}
+      head={
+        <tr>
+          <th scope="col">Material</th>
+          {machines.map((m) => (
+            <th scope="col" key={m.id}>
+              <b>{m.name}</b>
+              <span>
+                {m.powerW} W {m.kind === 'co2' ? 'CO₂' : m.kind}
+              </span>
+            </th>
+          ))}
+        </tr>
+      }
+      row={(index, place) => {
+        const line = lines[index]
+        if (!line) return null
+        return typeof line === 'string' ? (
+          <tr className="family" key={`family ${line}`} {...place}>
+            <th colSpan={machines.length + 1} scope="rowgroup">
+              {line}
+            </th>
           </tr>
-        </thead>
-        <tbody>
-          {above > 0 && <Gap height={above} span={span} />}
-          {rows.map(({ index }) => {
-            const line = lines[index]
-            if (!line) return null
-            return typeof line === 'string' ? (
-              <tr className="family" key={`family ${line}`} data-index={index} ref={measure}>
-                <th colSpan={span} scope="rowgroup">
-                  {line}
-                </th>
-              </tr>
-            ) : (
-              <Row
-                key={line.id}
-                index={index}
-                measure={measure}
-                material={line}
-                machines={machines}
-                chosen={line.id === chosen}
-                choose={choose}
-              />
-            )
-          })}
-          {below > 0 && <Gap height={below} span={span} />}
-        </tbody>
-      </table>
-    </div>
+        ) : (
+          <Row
+            key={line.id}
+            index={index}
+            measure={place.ref}
+            material={line}
+            machines={machines}
+            chosen={line.id === chosen}
+            choose={choose}
+          />
+        )
+      }}
+    />
   )
 }
-
-/** Stands for the rows that are not in sight. */
-const Gap = ({ height, span }: { height: number; span: number }) => (
-  <tr aria-hidden="true" className="gap">
-    <td colSpan={span} style={{ height }} />
-  </tr>
-)
 
 const Row = memo(function Row({
   index,
@@ -96,7 +79,7 @@ const Row = memo(function Row({
   choose,
 }: {
   index: number
-  measure: (row: HTMLTableRowElement | null) => void
+  measure: RowPlace['ref']
   material: MaterialAnswer
   machines: Machine[]
   chosen: boolean

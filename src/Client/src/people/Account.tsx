@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, Ticket, TextField } from '../shared/parts'
+import { Failure, fieldErrors, Loading, SelectField, TextField, Ticket } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
 import { Closing } from './Closing'
 
@@ -97,36 +97,34 @@ function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {
           act.mutate(undefined)
         }}
       >
-        <Field id="role" label="Give" error={errors.role ?? errors.personId}>
-          <Form.Select id="role" value={role} onChange={(e) => setRole(e.target.value)}>
-            {!mine && (
-              <>
-                <option value="steward">steward</option>
-                <option value="countersigner">countersigner</option>
-                <option value="keeper">keeper</option>
-                <option value="member">member</option>
-                <option value="repair">repair on a machine</option>
-              </>
-            )}
-            <option value="founding">founding sign-off on a machine without trainers</option>
-          </Form.Select>
-        </Field>
+        <SelectField
+          id="role"
+          label="Give"
+          value={role}
+          put={setRole}
+          options={[
+            ...(mine
+              ? []
+              : ([
+                  ['steward', 'steward'],
+                  ['countersigner', 'countersigner'],
+                  ['keeper', 'keeper'],
+                  ['member', 'member'],
+                  ['repair', 'repair on a machine'],
+                ] as const)),
+            ['founding', 'founding sign-off on a machine without trainers'],
+          ]}
+          error={errors.role ?? errors.personId}
+        />
         {(founding || role === 'repair') && (
-          <Field id="role-machine" label="On" error={errors.machineId}>
-            <Form.Select
-              id="role-machine"
-              value={machineId}
-              isInvalid={!!errors.machineId}
-              onChange={(e) => setMachine(e.target.value)}
-            >
-              <option value="">choose a machine</option>
-              {machines.data?.map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name}
-                </option>
-              ))}
-            </Form.Select>
-          </Field>
+          <SelectField
+            id="role-machine"
+            label="On"
+            value={machineId}
+            put={setMachine}
+            options={[['', 'choose a machine'], ...(machines.data ?? []).map((m) => [m.id, m.name] as const)]}
+            error={errors.machineId}
+          />
         )}
         {founding && (
           <TextField
@@ -194,16 +192,14 @@ function Consents({ account }: { account: AccountAnswer }) {
       >
         <TextField id="consent-text" label="Who gave it, and how" error={errors.text} value={text} put={setText} />
         <div className="inlineform">
-          <Field id="consent-machine" label="For" error={errors.machineIds}>
-            <Form.Select id="consent-machine" value={only} onChange={(e) => setOnly(e.target.value)}>
-              <option value="">all machines</option>
-              {machines.data?.map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name} only
-                </option>
-              ))}
-            </Form.Select>
-          </Field>
+          <SelectField
+            id="consent-machine"
+            label="For"
+            value={only}
+            put={setOnly}
+            options={[['', 'all machines'], ...(machines.data ?? []).map((m) => [m.id, `${m.name} only`] as const)]}
+            error={errors.machineIds}
+          />
           <TextField
             id="consent-day"
             label="Last day (may stay empty)"

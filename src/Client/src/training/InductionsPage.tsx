@@ -8,6 +8,7 @@ import { Act, Fold, useAct } from '../shared/Act'
 import { answer, client, type Schemas } from '../shared/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, SelectField, TextField } from '../shared/parts'
 import { hasRole, useMachines, useSession } from '../shared/session'
+import { useDraft } from '../shared/useDraft'
 import { inductionsQuery } from './trainingQueries'
 
 type Session = Schemas['InductionAnswer']
@@ -147,8 +148,7 @@ function PlanSession() {
     (m) => hasRole(me, 'steward') || me.roles.includes(`trainer:${m.id}`),
   )
   const [machine, setMachine] = useState('')
-  const [draft, setDraft] = useState({ date: time.iso(now()), time: '18:00', minutes: '90', places: '3' })
-  const put = (field: keyof typeof draft) => (value: string) => setDraft({ ...draft, [field]: value })
+  const { draft, of } = useDraft({ date: time.iso(now()), time: '18:00', minutes: '90', places: '3' })
   const machineId = machine || machines[0]?.id || ''
   const trainers = useQuery({
     queryKey: ['live', 'trainers', machineId],
@@ -201,38 +201,10 @@ function PlanSession() {
               error={errors.trainerId}
             />
           )}
-          <TextField
-            id="session-date"
-            label="Day"
-            type="date"
-            value={draft.date}
-            put={put('date')}
-            error={errors.date}
-          />
-          <TextField
-            id="session-time"
-            label="From"
-            type="time"
-            value={draft.time}
-            put={put('time')}
-            error={errors.time}
-          />
-          <TextField
-            id="session-minutes"
-            label="Minutes"
-            inputMode="numeric"
-            value={draft.minutes}
-            put={put('minutes')}
-            error={errors.minutes}
-          />
-          <TextField
-            id="session-places"
-            label="Places"
-            inputMode="numeric"
-            value={draft.places}
-            put={put('places')}
-            error={errors.places}
-          />
+          <TextField id="session-date" label="Day" type="date" {...of('date', errors)} />
+          <TextField id="session-time" label="From" type="time" {...of('time', errors)} />
+          <TextField id="session-minutes" label="Minutes" inputMode="numeric" {...of('minutes', errors)} />
+          <TextField id="session-places" label="Places" inputMode="numeric" {...of('places', errors)} />
         </div>
       </Act>
     </Fold>

@@ -1,13 +1,13 @@
 import { memo } from 'react'
 import type { Schemas } from '../shared/api'
+import { LongTable, type RowPlace } from '../shared/LongTable'
 import { useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
-import { useRowsInSight } from '../shared/useRowsInSight'
 
 type Row = Schemas['MatrixRowAnswer']
 type Cell = Schemas['MatrixCellAnswer']
 
-/** Person by authority. Of very many people only the rows in sight are drawn. */
+/** Person by authority. */
 export function MatrixTable({
   matrix,
   chosen,
@@ -17,54 +17,43 @@ export function MatrixTable({
   chosen?: string
   choose: (id: string) => void
 }) {
-  const { setTable, rows, above, below, measure } = useRowsInSight<HTMLTableElement>({
-    keys: matrix.rows.map((r) => r.id),
-    height: 38,
-  })
-  const span = matrix.columns.length + 1
   return (
-    <div className="shelfscroll" tabIndex={0} role="region" aria-label="Certificates">
-      <table className="plain matrix" ref={setTable} aria-rowcount={matrix.rows.length + 1}>
-        <thead>
-          <tr>
-            <th scope="col">Person</th>
-            {matrix.columns.map((c) => (
-              <th scope="col" key={c.authority}>
-                {c.name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {above > 0 && <Gap height={above} span={span} />}
-          {rows.map(({ index }) => {
-            const row = matrix.rows[index]
-            return (
-              row && (
-                <PersonRow
-                  key={row.id}
-                  index={index}
-                  measure={measure}
-                  row={row}
-                  columns={matrix.columns.length}
-                  chosen={row.id === chosen}
-                  choose={choose}
-                />
-              )
-            )
-          })}
-          {below > 0 && <Gap height={below} span={span} />}
-        </tbody>
-      </table>
-    </div>
+    <LongTable
+      label="Certificates"
+      className="plain matrix"
+      columns={matrix.columns.length + 1}
+      keys={matrix.rows.map((r) => r.id)}
+      height={38}
+      onArrow={(from, step) => (matrix.rows[from + step] ? { index: from + step, what: 'th button' } : undefined)}
+      head={
+        <tr>
+          <th scope="col">Person</th>
+          {matrix.columns.map((c) => (
+            <th scope="col" key={c.authority}>
+              {c.name}
+            </th>
+          ))}
+        </tr>
+      }
+      row={(index, place) => {
+        const row = matrix.rows[index]
+        return (
+          row && (
+            <PersonRow
+              key={row.id}
+              index={index}
+              measure={place.ref}
+              row={row}
+              columns={matrix.columns.length}
+              chosen={row.id === chosen}
+              choose={choose}
+            />
+          )
+        )
+      }}
+    />
   )
 }
-
-const Gap = ({ height, span }: { height: number; span: number }) => (
-  <tr aria-hidden="true" className="gap">
-    <td colSpan={span} style={{ height }} />
-  </tr>
-)
 
 const PersonRow = memo(function PersonRow({
   index,
@@ -75,7 +64,7 @@ const PersonRow = memo(function PersonRow({
   choose,
 }: {
   index: number
-  measure: (row: HTMLTableRowElement | null) => void
+  measure: RowPlace['ref']
   row: Row
   columns: number
   chosen: boolean

@@ -1,16 +1,15 @@
-import { useState } from 'react'
 import { Link } from 'react-router'
 import { Act, Fold, useAct } from '../shared/Act'
 import { answer, client } from '../shared/api'
 import { fieldErrors, TextField } from '../shared/parts'
+import { useDraft } from '../shared/useDraft'
 import { PageFields } from './PageFields'
 
 const empty = { title: '', body: '', check: '', options: '', reason: '' }
 
 /** A page that the house writes itself: it asks for nothing until a path has it. */
 export function NewPage() {
-  const [draft, setDraft] = useState(empty)
-  const put = (changed: Partial<typeof empty>) => setDraft({ ...draft, ...changed })
+  const { draft, put, clear, of } = useDraft(empty)
   const add = useAct(
     () =>
       answer(
@@ -18,7 +17,7 @@ export function NewPage() {
           body: { ...draft, options: draft.options.split('\n').filter((o) => o.trim()) },
         }),
       ),
-    () => setDraft(empty),
+    clear,
   )
   const errors = fieldErrors(add.error)
   return (
@@ -35,21 +34,9 @@ export function NewPage() {
           )
         }
       >
-        <TextField
-          id="page-title"
-          label="Title"
-          value={draft.title}
-          put={(title) => put({ title })}
-          error={errors.title}
-        />
+        <TextField id="page-title" label="Title" {...of('title', errors)} />
         <PageFields draft={draft} put={put} errors={errors} />
-        <TextField
-          id="page-reason"
-          label="Why"
-          value={draft.reason}
-          put={(reason) => put({ reason })}
-          error={errors.reason}
-        />
+        <TextField id="page-reason" label="Why" {...of('reason', errors)} />
       </Act>
     </Fold>
   )

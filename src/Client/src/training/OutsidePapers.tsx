@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
 import { Act, Fold, useAct } from '../shared/Act'
 import { answer, client, type Schemas } from '../shared/api'
 import { fieldErrors, TextField } from '../shared/parts'
 import { useSession } from '../shared/session'
+import { useDraft } from '../shared/useDraft'
 import { outsideQuery, pathsQuery } from './trainingQueries'
 
 const none = { title: '', issuer: '', from: '', to: '', evidence: '' }
@@ -16,11 +16,10 @@ export function OutsidePapers({ person, steward }: { person: Schemas['PersonAnsw
   const wanted = [
     ...new Set((paths.data?.items ?? []).flatMap((p) => p.steps.filter((s) => s.kind === 'outside').map((s) => s.id))),
   ]
-  const [draft, setDraft] = useState(none)
-  const put = (field: keyof typeof none) => (value: string) => setDraft({ ...draft, [field]: value })
+  const { draft, clear, of } = useDraft(none)
   const record = useAct(
     () => answer(client.POST('/api/people/{id}/outside', { params: { path: { id: person.id } }, body: draft })),
-    () => setDraft(none),
+    clear,
   )
   const errors = fieldErrors(record.error)
   return (
@@ -51,8 +50,7 @@ export function OutsidePapers({ person, steward }: { person: Schemas['PersonAnsw
               id="outside-title"
               label="What it is called"
               list="outside-titles"
-              value={draft.title}
-              put={put('title')}
+              {...of('title', errors)}
               error={errors.title ?? errors.personId}
             />
             <datalist id="outside-titles">
@@ -60,36 +58,14 @@ export function OutsidePapers({ person, steward }: { person: Schemas['PersonAnsw
                 <option key={w} value={w} />
               ))}
             </datalist>
-            <TextField
-              id="outside-issuer"
-              label="Who issued it"
-              value={draft.issuer}
-              put={put('issuer')}
-              error={errors.issuer}
-            />
-            <TextField
-              id="outside-from"
-              label="Day on it"
-              type="date"
-              value={draft.from}
-              put={put('from')}
-              error={errors.from}
-            />
-            <TextField
-              id="outside-to"
-              label="Last day, if it names one"
-              type="date"
-              value={draft.to}
-              put={put('to')}
-              error={errors.to}
-            />
+            <TextField id="outside-issuer" label="Who issued it" {...of('issuer', errors)} />
+            <TextField id="outside-from" label="Day on it" type="date" {...of('from', errors)} />
+            <TextField id="outside-to" label="Last day, if it names one" type="date" {...of('to', errors)} />
             <TextField
               id="outside-evidence"
               label="What you saw, its number, where a copy lies"
               rows={2}
-              value={draft.evidence}
-              put={put('evidence')}
-              error={errors.evidence}
+              {...of('evidence', errors)}
             />
           </Act>
         </Fold>

@@ -7,6 +7,7 @@ import { Act, useAct } from '../shared/Act'
 import { answer, client } from '../shared/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, SelectField, TextField } from '../shared/parts'
 import { peopleQuery } from '../shared/session'
+import { useDraft } from '../shared/useDraft'
 import { HoldActs } from './HoldActs'
 import { holdsQuery } from './trainingQueries'
 
@@ -16,8 +17,7 @@ export function ReviewPage() {
   const people = useQuery(peopleQuery)
   const signers = (people.data ?? []).filter((p) => p.roles?.some((r) => r.startsWith('trainer')))
   const [signer, setSigner] = useState('')
-  const [draft, setDraft] = useState({ from: '', to: '', reason: '' })
-  const put = (field: keyof typeof draft) => (value: string) => setDraft({ ...draft, [field]: value })
+  const { draft, of } = useDraft({ from: '', to: '', reason: '' })
   const body = { signer: signer || signers[0]?.id || '', ...draft }
   const look = useAct(() => answer(client.POST('/api/certificate-holds/review', { body: { ...body, dryRun: true } })))
   const act = useAct(
@@ -47,22 +47,13 @@ export function ReviewPage() {
               options={signers.map((p) => [p.id, p.name] as const)}
               error={errors.signer}
             />
-            <TextField
-              id="review-from"
-              label="From"
-              type="date"
-              value={draft.from}
-              put={put('from')}
-              error={errors.from}
-            />
-            <TextField id="review-to" label="To" type="date" value={draft.to} put={put('to')} error={errors.to} />
+            <TextField id="review-from" label="From" type="date" {...of('from', errors)} />
+            <TextField id="review-to" label="To" type="date" {...of('to', errors)} />
             <TextField
               id="review-reason"
               label="Why, for the holders and the stewards"
               rows={2}
-              value={draft.reason}
-              put={put('reason')}
-              error={errors.reason}
+              {...of('reason', errors)}
             />
             {look.data && (
               <div className="proposal" role="status">
