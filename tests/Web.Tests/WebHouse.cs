@@ -1,8 +1,11 @@
+using System.Collections.Concurrent;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using Dapper;
+using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
@@ -18,6 +21,9 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
     public TestDatabase Db { get; private set; } = null!;
 
     public TestClock Clock { get; } = new(TestDatabase.Now);
+
+    /// <summary>What went wrong in the server without being expected, newest last.</summary>
+    public ConcurrentQueue<string> Unexpected { get; } = new();
 
     public async ValueTask InitializeAsync() => Db = await Fill();
 
@@ -53,7 +59,17 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("VELVETGATE_DB", Db.AppConnection);
         builder.UseSetting("VELVETGATE_DEMO", "true");
         builder.UseSetting("Serilog:MinimumLevel:Default", "Fatal");
-        builder.ConfigureTestServices(services => services.AddSingleton<IClock>(Clock));
+        builder.ConfigureTestServices(services => services.AddSingleton<IClock>(Clock).AddSingleton<IExceptionHandler>(new Remembering(Unexpected)));
+    }
+
+    /// <summary>Handles nothing; a test that meets a 500 can say why.</summary>
+    private sealed class Remembering(ConcurrentQueue<string> seen) : IExceptionHandler
+    {
+        public ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
+        {
+            if (exception is not BadHttpRequestException) seen.Enqueue($"{httpContext.TraceIdentifier} {httpContext.Request.Path}: {exception}");
+            return ValueTask.FromResult(false);
+        }
     }
 }
 

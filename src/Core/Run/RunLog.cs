@@ -42,6 +42,9 @@ public static class RunLog
         return run.Settings?.Length > SettingsLongest ? new Refusal("run.settings", $"The settings are longer than {SettingsLongest} characters. Shorten them.", "settings") : null;
     }
 
+    /// <summary>Does this run count towards what a learner has to show? Not one that was given up, and a supervised one only once both have said so. Source: common practice.</summary>
+    public static bool CountsAsSupervised(Outcome outcome, bool confirmed) => confirmed && outcome != Outcome.Abandoned;
+
     /// <summary>A supervised run counts once both have said so: one by logging it, the other by this.</summary>
     /// <returns>Null when this person may confirm it.</returns>
     public static Refusal? MayConfirm(string personId, string? supervisorId, string loggedBy, string by)

@@ -66,6 +66,14 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             pauses[p.Id].FirstOrDefault()), p.SecurityStamp))];
     }
 
+    /// <summary>Names alone, of some people; who was erased has none.</summary>
+    public async Task<IReadOnlyList<(string Id, string GivenName, string FamilyName, LocalDate? BirthDate)>> Names(IReadOnlyCollection<string> ids, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return [.. await connection.QueryAsync<(string, string, string, LocalDate?)>(new CommandDefinition(
+            "select id, given_name, family_name, birth_date from people.person where id = any(@ids) and not erased", new { ids = ids.ToArray() }, cancellationToken: cancel))];
+    }
+
     public async Task<SignIn?> FindSignIn(string name, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);

@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -20,18 +21,13 @@ public sealed record CertificateHoldNow(
 /// <summary>Certificates under review or suspended.</summary>
 public sealed class CertificateHoldStore(NpgsqlDataSource db)
 {
-    private sealed record Row(Guid Id, string PersonId, string Authority, string Kind, string SetBy, Guid TextId, Instant Since, string Conditions, string? Reason, int Runs, bool Quiz)
-    {
-        public CertificateHoldNow Now => new(
-            Id, PersonId, Authority, Enum.Parse<CertificateHoldKind>(Kind, true), SetBy, Since, GateJson.Read<HoldConditions>(Conditions), Reason,
-            CertificateHolds.Unmet(GateJson.Read<HoldConditions>(Conditions), Runs, Quiz));
-    }
+    private sealed record Row(Guid Id, string PersonId, string Authority, string Kind, string SetBy, Guid TextId, Instant Since, string Conditions, string? Reason, bool Quiz);
+
+    private sealed record RunRow(string PersonId, string MachineId, Instant Start, string Outcome, bool Confirmed);
 
     private const string Columns =
         """
         select h.id, h.person_id, h.authority, h.kind, h.set_by, h.text_id, lower(h.held) as since, h.conditions::text, t.body as reason,
-            (select count(*)::int from run.log r where r.person_id = h.person_id and r.machine_id = split_part(h.authority, '/', 1) and r.supervisor_id is not null and r.confirmed_at is not null
-                and r.outcome <> 'abandoned' and lower(r.during) >= lower(h.held)) as runs,
             exists (select from training.attempt a where a.person_id = h.person_id and a.passed and a.started >= lower(h.held)) as quiz
         from training.certificate_hold h left join ledger.text t on t.id = h.text_id where upper_inf(h.recorded) and h.held @> @now
         """;
@@ -40,7 +36,21 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<CertificateHoldNow>> Now(string? personId, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. (await connection.QueryAsync<Row>(new CommandDefinition($"{Columns} and (@personId::text is null or h.person_id = @personId) order by since, h.id", new { personId, now }, cancellationToken: cancel))).Select(r => r.Now)];
+        var rows = (await connection.QueryAsync<Row>(new CommandDefinition($"{Columns} and (@personId::text is null or h.person_id = @personId) order by since, h.id", new { personId, now }, cancellationToken: cancel))).ToList();
+        return await Read(connection, null, rows);
+    }
+
+    /// <summary>With what is still open of their conditions.</summary>
+    private static async Task<IReadOnlyList<CertificateHoldNow>> Read(NpgsqlConnection connection, NpgsqlTransaction? transaction, IReadOnlyList<Row> rows)
+    {
+        var holds = rows.Select(r => (Row: r, Conditions: GateJson.Read<HoldConditions>(r.Conditions))).ToList();
+        var people = holds.Where(h => h.Conditions.SupervisedRuns > 0).Select(h => h.Row.PersonId).Distinct().ToArray();
+        var runs = people.Length == 0 ? [] : (await connection.QueryAsync<RunRow>(
+            "select person_id, machine_id, lower(during) as start, outcome, confirmed_at is not null as confirmed from run.log where supervisor_id is not null and person_id = any(@people)", new { people }, transaction))
+            .Where(r => RunLog.CountsAsSupervised(Enum.Parse<Outcome>(r.Outcome, true), r.Confirmed)).ToList();
+        return [.. holds.Select(h => new CertificateHoldNow(
+            h.Row.Id, h.Row.PersonId, h.Row.Authority, Enum.Parse<CertificateHoldKind>(h.Row.Kind, true), h.Row.SetBy, h.Row.Since, h.Conditions, h.Row.Reason,
+            CertificateHolds.Unmet(h.Conditions, runs.Count(r => r.PersonId == h.Row.PersonId && r.MachineId == SignOffs.MachineOf(h.Row.Authority) && r.Start >= h.Row.Since), h.Row.Quiz)))];
     }
 
     /// <summary>Suspends one certificate, or puts it under review.</summary>
@@ -80,7 +90,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
     {
         await connection.ExecuteAsync("select 1 from training.certificate_hold where id = @id for update", new { id }, transaction);
         if (await connection.QuerySingleOrDefaultAsync<Row>($"{Columns} and h.id = @id", new { id, now }, transaction) is not { } row) return ((Result<HoldEnding>?)null, false);
-        var hold = row.Now;
+        var hold = (await Read(connection, transaction, [row]))[0];
         if (hold.Unmet.Count > 0) return (new Refusal("hold.conditions", $"Not yet: {string.Join("; ", hold.Unmet)}."), false);
         var ending = await HoldEndings.End(connection, transaction, id, "training.holdAgreed", hold.PersonId, hold.SetBy, by, reason, now);
         if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother) return (ending, ending.IsOk);

@@ -79,7 +79,7 @@ public static class RulingEndpoints
         if (shown.Refusal is { } refusal) return Problems.Of(refusal);
         var versions = await rulings.History(id, cancel);
         if (versions.Count == 0 && (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.All(m => m.Id != id)) return Problems.NotFound("material");
-        var names = await Names(people, await user.SeesNames(), clock, cancel);
+        var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
         return TypedResults.Ok(new RulingHistory([.. versions.Select(v => new VersionOfRuling(
             v.Ruling.Kind, v.Ruling.Operation, RulingChanges.Say([v.Ruling], shown.Value), [.. v.Ruling.Reasons.Select(r => RulingChanges.Reasons.GetValueOrDefault(r, r))], v.Ruling.Hazard, v.Ruling.Handling, v.Practice, v.Ruling.FilteredNeedsArrangement, v.ReviewBy, v.From, v.Until,
             v.ChangedBy is { } by ? names.GetValueOrDefault(by, "somebody") : null, v.Why))]));
@@ -115,7 +115,7 @@ public static class RulingEndpoints
         var shown = Length.ParseChoice(unit);
         if (shown.Refusal is { } refusal) return Problems.Of(refusal);
         var now = clock.GetCurrentInstant();
-        var names = await Names(people, true, clock, cancel);
+        var names = await PeopleNames.All(people, true, clock, cancel);
         var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
         var (steward, countersigner) = (await user.Is(Role.Steward), await user.Is(Role.Countersigner));
         var items = new List<ProposalAnswer>();
@@ -204,10 +204,4 @@ public static class RulingEndpoints
     private static async Task<RulingPreviewAnswer> Answer(RulingPreview preview, Guid? proposal, LengthUnit unit, BookingStore bookings, CurrentUser user, CancellationToken cancel) => new(
         [.. preview.Cells.Select(c => Cell(c, unit))], preview.Direction,
         [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, true))], preview.Hits.Sheets, preview.Hits.Settings, proposal);
-
-    internal static async Task<Dictionary<string, string>> Names(PeopleStore people, bool whole, IClock clock, CancellationToken cancel)
-    {
-        var now = clock.GetCurrentInstant();
-        return (await people.All(now, cancel)).ToDictionary(p => p.Id, p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole));
-    }
 }

@@ -53,7 +53,7 @@ public static class RulingRequestEndpoints
     private static async Task<Ok<RequestList>> List(RulingRequestStore requests, MaterialStore materials, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
     {
         var steward = await user.Is(Role.Steward);
-        var names = steward ? await RulingEndpoints.Names(people, true, clock, cancel) : [];
+        var names = steward ? await PeopleNames.All(people, true, clock, cancel) : [];
         var families = (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.Select(m => m.Family).Distinct().ToList();
         return TypedResults.Ok(new RequestList([.. (await requests.List(user.Id, steward, cancel)).Select(r => new RequestAnswered(
             r.Id, r.Name, r.Supplier, r.Link, r.Note, r.FileName, r.At, r.State, r.MaterialId, r.SheetTag, r.Answer, r.PersonId == user.Id, steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,

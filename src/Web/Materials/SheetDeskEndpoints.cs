@@ -82,7 +82,7 @@ public static class SheetDeskEndpoints
         var asker = (await user.Person())?.Id;
         var staff = asker is not null && await user.Is(Role.Steward, Role.Trainer);
         var inside = staff || (asker is not null && asker == sheet.BroughtBy);
-        var names = inside ? await RulingEndpoints.Names(people, true, clock, cancel) : [];
+        var names = inside ? await PeopleNames.All(people, true, clock, cancel) : [];
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         return TypedResults.Ok(new SheetDetail(
             sheet.Tag, sheet.MaterialId, sheet.MaterialName, sheet.ThicknessMm, sheet.WidthMm, sheet.HeightMm, sheet.State, sheet.Quarantined, sheet.ClearedUntil is not null && !sheet.Quarantined,

@@ -4,7 +4,6 @@ using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Web.House;
-using VelvetGate.Web.Materials;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.People;
@@ -57,7 +56,7 @@ public static class ConductEndpoints
 
     private static async Task<ConductList> Answer(IEnumerable<ConductNow> entries, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
     {
-        var names = await RulingEndpoints.Names(people, true, clock, cancel);
+        var names = await PeopleNames.All(people, true, clock, cancel);
         var hears = await user.Is(Role.Steward, Role.Countersigner);
         string Name(string id) => names.GetValueOrDefault(id, "somebody");
         return new ConductList([.. entries.Select(e => new ConductAnswer(

@@ -140,4 +140,24 @@ public sealed class TrainingRoomTests : IAsyncLifetime
             }
         }
     }
+
+    /// <summary>A supervised run counts once both have said so, and not when it was given up.</summary>
+    [Fact]
+    public async Task SupervisedRuns_CountOnceConfirmed()
+    {
+        var paths = new PathStore(_db.App);
+        var all = await paths.All(Rules, Now, default);
+        async Task<int> Runs() => (await paths.ProgressOf("m-5", all, Now, default)).Runs.Count;
+        Task Run(string outcome, bool confirmed, int hoursAgo) => _db.Tamper(
+            $"""
+            insert into run.log (id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, logged_by, at, supervisor_id, confirmed_at)
+            values (gen_random_uuid(), 'm-5', 'heron', 'mat-board', 1.4, array['cut'], tstzrange('{Now - Duration.FromHours(hoursAgo)}', '{Now - Duration.FromHours(hoursAgo) + Duration.FromMinutes(20)}'), '{outcome}', 'm-5', '{Now}', 'm-3', {(confirmed ? $"'{Now}'" : "null")})
+            """);
+        (await Runs()).ShouldBe(0);
+        await Run("clean", false, 9);
+        await Run("abandoned", true, 8);
+        (await Runs()).ShouldBe(0);
+        await Run("charred", true, 7);
+        (await Runs()).ShouldBe(1);
+    }
 }

@@ -24,6 +24,15 @@ public class ApiFuzzTests(WebHouse house) : IClassFixture<WebHouse>
         ("keeper", "POST", "/api/people/import", """{"csv":"given name,family name,age band\nAnn,Low,14to15\n","dryRun":true}"""),
         ("keeper", "PUT", "/api/house/kit/co2", """{"name":"CO2","lastDay":"2027-01-01"}"""),
         ("trainer", "POST", "/api/sign-offs", """{"memberId":"m-30","authority":"heron/rotary","note":"seen"}"""),
+        ("steward", "POST", "/api/training/paths", """{"authority":"heron/thick","addOn":"Thick stock","steps":[{"kind":"reading","id":"fire"},{"kind":"authority","id":"heron"},{"kind":"outside","id":"Course"},{"kind":"supervisedRuns","count":2},{"kind":"signOff","id":"practical-co2"}],"refresher":[{"kind":"signOff"}],"need":{"fixture":"rotary","thickerThan":"1/4 in","materialIds":["mdf"]},"version":0,"from":"2026-12-01","reason":"x"}"""),
+        ("steward", "POST", "/api/training/readings", """{"title":"Our bins","body":"Words.","check":"Where?","options":["Here","There"],"reason":"x"}"""),
+        ("trainer", "POST", "/api/practicals", """{"memberId":"m-31","authority":"heron"}"""),
+        ("trainer", "POST", "/api/inductions", """{"machineId":"wren","trainerId":"m-3","date":"2026-12-14","time":"18:00","minutes":90,"places":3}"""),
+        ("steward", "POST", "/api/paper-sign-offs", """{"memberId":"m-41","authority":"swift","signedOn":"2026-10-02","evidence":"binder"}"""),
+        ("steward", "POST", "/api/people/m-41/outside", """{"title":"Course","issuer":"College","from":"2026-01-02","to":"2028-01-02","evidence":"seen"}"""),
+        ("steward", "POST", "/api/certificate-holds", """{"personId":"m-10","authority":"heron","kind":"suspended","supervisedRuns":1,"quiz":true,"reason":"x"}"""),
+        ("steward", "POST", "/api/certificate-holds/review", """{"signer":"m-3","from":"2026-09-01","to":"2026-11-24","reason":"x","dryRun":true}"""),
+        ("steward", "POST", "/api/people/m-42/conduct", """{"matter":"other","step":"note","machineId":"wren","text":"x"}"""),
         ("steward", "POST", "/api/people/m-40/pauses", """{"reason":"x","until":"2026-12-01T00:00:00Z"}"""),
     ];
 
@@ -53,7 +62,7 @@ public class ApiFuzzTests(WebHouse house) : IClassFixture<WebHouse>
                 using var answer = await callers[who].Http.SendAsync(request);
                 var took = Stopwatch.GetElapsedTime(started);
                 statuses.AddOrUpdate((int)answer.StatusCode, 1, (_, n) => n + 1);
-                if ((int)answer.StatusCode >= 500) throw new InvalidOperationException($"Seed {i}: {(int)answer.StatusCode} on {path} {Encoding.UTF8.GetString(body)}: {await answer.Content.ReadAsStringAsync()}");
+                if ((int)answer.StatusCode >= 500) throw new InvalidOperationException($"Seed {i}: {(int)answer.StatusCode} on {path} {Encoding.UTF8.GetString(body)}: {await answer.Content.ReadAsStringAsync()} {string.Join("\n", house.Unexpected)}");
                 if (took.TotalSeconds > 5) throw new InvalidOperationException($"Seed {i} took {took} on {path} {Encoding.UTF8.GetString(body)}");
                 Interlocked.Increment(ref done);
             }
