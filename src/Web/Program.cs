@@ -46,7 +46,7 @@ builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length:
     ? new ShiftedClock(Instants.Parse(start).Value)
     : SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
-builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
+builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<PracticalSheetStore>().AddSingleton<QuestionStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
     .AddSingleton<DrawingStore>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<SheetStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<AccountStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
     .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
@@ -130,6 +130,7 @@ app.MapQuizzes();
 app.MapPages();
 app.MapFounding();
 app.MapPaths();
+app.MapMending();
 app.MapPracticals();
 app.MapInductions();
 app.MapPapers();

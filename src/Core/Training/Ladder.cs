@@ -56,7 +56,7 @@ public static class Ladder
         {
             var own = done.Where(d => d.ModuleId == m.Id).OrderBy(d => d.Version).LastOrDefault();
             if (ModuleRules.DueBy(m, done, today) is { } by)
-                return Step(m, StepState.Open, own!.At, null, $"It was changed since you read it: read it again by {by.ToString("d MMM uuuu", CultureInfo.InvariantCulture)}. Until then it counts.");
+                return Step(m, StepState.Open, own!.At, null, $"It was changed since you {(m.Kind == ModuleKind.Quiz ? "passed it: pass it anew" : "read it: read it again")} by {by.ToString("d MMM uuuu", CultureInfo.InvariantCulture)}. Until then it counts.");
             if (ModuleRules.IsDone(m, done, today)) return Step(m, StepState.Done, own!.At, null, $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}.");
             if (m.Kind == ModuleKind.Reading) return Step(m, StepState.Open, null, null, own is null ? "A page, and one question on it." : "It was changed since you read it: read it again.");
             var refusal = ModuleRules.MayBegin(unread, failedAt, rules, now);

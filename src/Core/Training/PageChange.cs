@@ -41,7 +41,7 @@ public static class NewPages
     /// <summary>An id from the title, another than those there are.</summary>
     public static string IdOf(string title, IReadOnlyCollection<string> taken)
     {
-        var slug = Slug(title);
+        var slug = Slug(title) is { Length: > 0 } plain ? plain : "step";
         return Enumerable.Range(1, taken.Count + 1).Select(n => n == 1 ? slug : $"{slug}-{n}").First(id => !taken.Contains(id));
     }
 

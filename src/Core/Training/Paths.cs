@@ -59,12 +59,17 @@ public static class Paths
         || (need.ThickerThanMm is { } mm && ask.Items.Any(i => i.ThicknessMm > mm))
         || (need.MaterialIds is { Count: > 0 } materials && ask.Items.Any(i => materials.Contains(i.MaterialId)));
 
+    /// <summary>The authority of a new add-on, from what it is called.</summary>
+    public static string NewAddOn(string machineId, string name) => $"{machineId}/{NewPages.IdOf(name, [])}";
+
     /// <summary>What stands against a path as edited.</summary>
     /// <param name="others">The paths that hold beside it, for circles.</param>
     public static IReadOnlyList<Refusal> Check(TrainingPath path, IReadOnlyList<TrainingPath> others, IReadOnlyList<TrainingModule> modules, IReadOnlyList<string> practicals)
     {
         var found = new List<Refusal>();
         void Against(string text, string field) => found.Add(new Refusal("path.step", text, field));
+        if (path.Authority.Split('/') is { Length: > 2 } or [_, { Length: 0 or > NameLongest }] || path.Authority.Any(c => !(char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c is '-' or '/')))
+            Against("An authority is a machine, or a machine and an add-on.", "authority");
         if (path.IsAddOn && string.IsNullOrWhiteSpace(path.Name)) Against("Give the add-on a name.", "name");
         if (path.Name.Length > NameLongest) Against($"The name is longer than {NameLongest} characters.", "name");
         if (path.Need is { ThickerThanMm: <= 0 }) Against("A thickness is more than 0.", "need");

@@ -17,6 +17,46 @@ public sealed record PracticalStep(string Id, string Text, bool Critical);
 /// <summary>What a trainer watches, in its order.</summary>
 public sealed record PracticalSheet(string Id, string Title, int Version, IReadOnlyList<PracticalStep> Steps);
 
+/// <summary>From a version on, who was signed on an older one shows it again by a day.</summary>
+/// <param name="Title">What the sheet is called.</param>
+/// <param name="At">When the version was published: certificates of later rest on it.</param>
+/// <param name="By">Last house day on which an older certificate still counts.</param>
+public sealed record PracticalRepeat(string PracticalId, string Title, Instant At, LocalDate By);
+
+/// <summary>A new version of a practical sheet.</summary>
+public sealed record PracticalChange(string Title, IReadOnlyList<PracticalStep> Steps, LocalDate? RepeatBy)
+{
+    private const int LongestStep = 300;
+    private const int MostSteps = 60;
+
+    /// <returns>Everything that is wrong with it.</returns>
+    public IReadOnlyList<Refusal> Wrong(LocalDate today)
+    {
+        var wrong = new List<Refusal>();
+        void Against(string field, string text) => wrong.Add(new Refusal("practical.change", text, field));
+        if (string.IsNullOrWhiteSpace(Title) || Title.Length > NewPages.TitleLongest) Against("title", $"Give the sheet a title of at most {NewPages.TitleLongest} characters.");
+        if (Steps.Count is 0 or > MostSteps || Steps.Any(s => string.IsNullOrWhiteSpace(s.Text) || s.Text.Length > LongestStep)) Against("steps", $"Between one and {MostSteps} steps, one a line.");
+        else if (!Steps.Any(s => s.Critical)) Against("steps", "At least one step is critical: begin its line with an exclamation mark.");
+        else if (Steps.Select(s => s.Text).Distinct(StringComparer.OrdinalIgnoreCase).Count() < Steps.Count) Against("steps", "Two steps are the same.");
+        if (RepeatBy < today) Against("repeatBy", "Give a day that is not over.");
+        return wrong;
+    }
+
+    /// <summary>Steps from lines; an exclamation mark makes one critical. A step whose words stay keeps its id.</summary>
+    public static IReadOnlyList<PracticalStep> Read(string? lines, IReadOnlyList<PracticalStep> before)
+    {
+        var steps = new List<PracticalStep>();
+        foreach (var line in (lines ?? "").Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        {
+            var text = line.TrimStart('!').Trim();
+            if (text.Length == 0) continue;
+            var same = before.FirstOrDefault(b => b.Text == text && steps.All(s => s.Id != b.Id));
+            steps.Add(new PracticalStep(same?.Id ?? NewPages.IdOf(text.Length > 40 ? text[..40] : text, [.. before.Concat(steps).Select(s => s.Id)]), text, line.StartsWith('!')));
+        }
+        return steps;
+    }
+}
+
 /// <summary>One mark. Several on one step: the latest counts, the others stay on record.</summary>
 /// <param name="Id">Made by the tablet, so that one sent twice is one.</param>
 public sealed record PracticalMark(Guid Id, string StepId, StepMark Mark, string? Note, Instant At, string By);

@@ -3,7 +3,7 @@ using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Training;
 
-/// <summary>A reading or quiz that a certificate's holder still owes.</summary>
+/// <summary>A reading, quiz or practical that a certificate's holder still owes.</summary>
 /// <param name="CountsUntil">The certificate counts without it up to here; in the past, it does not any more.</param>
 public sealed record OwedTheory(string Authority, string ModuleId, string Title, Instant CountsUntil);
 
@@ -12,8 +12,9 @@ public static class Theory
 {
     /// <param name="since">When the certificate began.</param>
     /// <param name="pathSince">From when the path holds as it is; null for a starting one.</param>
+    /// <param name="repeats">Practical sheets that are to be shown again.</param>
     /// <returns>Empty when nothing is owed.</returns>
-    public static IReadOnlyList<OwedTheory> Owed(TrainingPath path, Instant since, Instant? pathSince, IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, HouseRules rules)
+    public static IReadOnlyList<OwedTheory> Owed(TrainingPath path, Instant since, Instant? pathSince, IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, IReadOnlyList<PracticalRepeat> repeats, HouseRules rules)
     {
         var owed = new List<OwedTheory>();
         foreach (var module in modules.Where(m => path.Steps.Any(s => s.Id == m.Id && s.Kind == m.Kind)))
@@ -24,6 +25,10 @@ public static class Theory
             var by = versions.Count > 0 ? ahead.Min() : rules.Clock.DateOf(Instant.Max(since, pathSince ?? since)).PlusDays(rules.TheoryDays);
             owed.Add(new OwedTheory(path.Authority, module.Id, module.Title, rules.Clock.Day(by).End));
         }
+        // A certificate signed before a sheet changed rests on the older one; signed since, whichever way, on this one.
+        var sheet = path.Steps[^1].Id;
+        var again = repeats.Where(r => r.PracticalId == sheet && sheet.Length > 0 && r.At > since).MinBy(r => r.By);
+        if (again is not null) owed.Add(new OwedTheory(path.Authority, sheet, again.Title, rules.Clock.Day(again.By).End));
         return owed;
     }
 }

@@ -181,12 +181,13 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
     private async Task<CourseRows> ReadCourse()
     {
         var modules = (await rows.ReadAsync<ModuleRow>()).ToList();
-        var others = (await rows.ReadAsync<PathOrHoldRow>()).ToLookup(r => r.Kind == "path");
+        var others = (await rows.ReadAsync<PathOrHoldRow>()).ToLookup(r => r.Kind is "path" or "repeat" ? r.Kind : "hold");
         return new CourseRows(
             [.. modules.Select(m => new TrainingModule(m.Id, Enum<ModuleKind>(m.Kind), m.Title, m.Topic, m.Version, [.. m.Ahead]))],
             [.. modules.Where(m => m.Done > 0).Select(m => new ModuleDone(m.Id, m.Done, now))],
-            [.. others[true].Select(p => (GateJson.Read<TrainingPath>(p.Body), p.From))],
-            [.. others[false].Select(h => new CertificateHold(h.Authority, Enum<CertificateHoldKind>(h.Kind), new Span(h.From, h.Until), GateJson.Read<HoldConditions>(h.Body)))]);
+            [.. others["path"].Select(p => (GateJson.Read<TrainingPath>(p.Body), p.From))],
+            [.. others["hold"].Select(h => new CertificateHold(h.Authority, Enum<CertificateHoldKind>(h.Kind), new Span(h.From, h.Until), GateJson.Read<HoldConditions>(h.Body)))],
+            [.. others["repeat"].Select(r => new PracticalRepeat(r.Authority, r.Body[11..], r.From, NodaTime.Text.LocalDatePattern.Iso.Parse(r.Body[..10]).Value))]);
     }
 
     private async Task<Result<IReadOnlyList<SheetFacts>>> ReadSheets(MachineSpec spec)

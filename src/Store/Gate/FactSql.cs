@@ -54,7 +54,9 @@ internal static class FactSql
             from training.module m order by m.position, m.id;
         select authority, 'path' as kind, body::text as body, {Span} from training.path where (authority = @machine or starts_with(authority, @machine || '/')) and held @> @start and {Known}
             union all select authority, kind, conditions::text, {Span} from training.certificate_hold
-                where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Near} and {Known};
+                where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Near} and {Known}
+            union all select r.practical_id, 'repeat', r.by_day || ' ' || p.title, r.at, null from training.practical_repeat r
+                join training.practical p on p.id = r.practical_id and p.version = r.version where r.at <= {ThenOrNow};
         """;
 
     private const string Sheets = $"""

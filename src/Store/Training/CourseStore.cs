@@ -79,10 +79,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
         await connection.ExecuteAsync("select 1 from training.module where id = @moduleId for update", new { moduleId }, transaction);
         if ((await Modules(connection, transaction)).FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Reading) is not { } module) return (outcome, false);
         if (module.Version != version) return (new Refusal("page.stale", "Somebody changed this page meanwhile. Look at what it says now; what you typed is kept.", "version"), false);
-        var done = (await connection.QueryAsync<(string Person, int Version, Instant At)>(
-            "select d.person_id, d.version, d.at from training.done d join people.person p on p.id = d.person_id where d.module_id = @moduleId and not p.erased", new { moduleId }, transaction))
-            .ToLookup(d => d.Person, d => new ModuleDone(moduleId, d.Version, d.At));
-        List<string> again = change.RepeatBy is null ? [] : [.. done.Where(d => ModuleRules.IsDone(module, d, today)).Select(d => d.Key).Order(StringComparer.Ordinal)];
+        List<string> again = change.RepeatBy is null ? [] : await Counting(connection, transaction, module, today);
         outcome = (Result<IReadOnlyList<string>>)again;
         if (reason is null) return (outcome, false);
         var next = version + 1;
@@ -94,19 +91,55 @@ public sealed class CourseStore(NpgsqlDataSource db)
             new { moduleId, next, change.Body, change.Check, options = change.Options.ToArray() }, transaction);
         if (change.RepeatBy is { } day)
         {
-            await connection.ExecuteAsync("insert into training.repeat (module_id, version, by_day, at) values (@moduleId, @next, @day, @now)", new { moduleId, next, day, now }, transaction);
-            var until = day.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture);
-            await MessageStore.Tell(
-                connection, transaction, [.. again.Select(p => new Telling(p, $"page.{moduleId}.{next}:{p}", $"Read “{module.Title}” again by {until}", reason, $"/training/read/{moduleId}"))], now);
+            await Repeated(connection, transaction, module, next, day, again, $"Read “{module.Title}” again", reason, $"/training/read/{moduleId}", by, now);
+            return (outcome, true);
         }
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        await LedgerStore.Append(connection, transaction, now, change.RepeatBy is null ? "training.reworded" : "training.published", new
-        {
-            module = moduleId, version = next, repeatBy = change.RepeatBy?.ToString("uuuu-MM-dd", System.Globalization.CultureInfo.InvariantCulture), again = again.Count,
-            by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
-        });
+        await LedgerStore.Append(connection, transaction, now, "training.reworded", new { module = moduleId, version = next, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
         return (outcome, true);
     }, cancel);
+
+    /// <summary>Asks everybody who passed a quiz to pass it anew: the bank has changed.</summary>
+    /// <param name="version">The version it was written against.</param>
+    /// <param name="reason">Null looks only.</param>
+    /// <returns>Who has to; null when there is no such quiz; or why not.</returns>
+    public Task<Result<IReadOnlyList<string>>?> Renew(string moduleId, int version, LocalDate by, string? reason, string who, LocalDate today, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        Result<IReadOnlyList<string>>? outcome = null;
+        await connection.ExecuteAsync("select 1 from training.module where id = @moduleId for update", new { moduleId }, transaction);
+        if ((await Modules(connection, transaction)).FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Quiz) is not { } module) return (outcome, false);
+        if (module.Version != version) return (new Refusal("quiz.stale", "Somebody asked for this meanwhile. Look at it again.", "version"), false);
+        var again = await Counting(connection, transaction, module, today);
+        outcome = (Result<IReadOnlyList<string>>)again;
+        if (reason is null) return (outcome, false);
+        var next = version + 1;
+        await connection.ExecuteAsync("update training.module set version = @next where id = @moduleId", new { moduleId, next }, transaction);
+        await Repeated(connection, transaction, module, next, by, again, $"Pass “{module.Title}” anew", reason, "/training/ladder", who, now);
+        return (outcome, true);
+    }, cancel);
+
+    /// <summary>Whose work on a module counts now.</summary>
+    private static async Task<List<string>> Counting(NpgsqlConnection connection, NpgsqlTransaction transaction, TrainingModule module, LocalDate today)
+    {
+        var done = (await connection.QueryAsync<(string Person, int Version, Instant At)>(
+            "select d.person_id, d.version, d.at from training.done d join people.person p on p.id = d.person_id where d.module_id = @Id and not p.erased", new { module.Id }, transaction))
+            .ToLookup(d => d.Person, d => new ModuleDone(module.Id, d.Version, d.At));
+        return [.. done.Where(d => ModuleRules.IsDone(module, d, today)).Select(d => d.Key).Order(StringComparer.Ordinal)];
+    }
+
+    /// <summary>From a version on the ones before count to a day; whom it meets is told once.</summary>
+    private static async Task Repeated(
+        NpgsqlConnection connection, NpgsqlTransaction transaction, TrainingModule module, int version, LocalDate day, IReadOnlyList<string> again, string title, string reason, string link, string by, Instant now)
+    {
+        await connection.ExecuteAsync("insert into training.repeat (module_id, version, by_day, at) values (@Id, @version, @day, @now)", new { module.Id, version, day, now }, transaction);
+        var until = day.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture);
+        await MessageStore.Tell(connection, transaction, [.. again.Select(p => new Telling(p, $"page.{module.Id}.{version}:{p}", $"{title} by {until}", reason, link))], now);
+        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        await LedgerStore.Append(connection, transaction, now, "training.published", new
+        {
+            module = module.Id, version, repeatBy = day.ToString("uuuu-MM-dd", System.Globalization.CultureInfo.InvariantCulture), again = again.Count, by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
+        });
+    }
 
     /// <summary>Adds a page that the house wrote itself. It asks for nothing until a path has it.</summary>
     /// <returns>Its id.</returns>

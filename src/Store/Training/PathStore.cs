@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -111,7 +112,7 @@ public sealed class PathStore(NpgsqlDataSource db)
     {
         using var rows = await connection.QueryMultipleAsync(
             """
-            select machine_id, upper(during) as at from run.log where person_id = @personId and supervisor_id is not null and outcome <> 'abandoned' and upper(during) <= @now;
+            select machine_id, upper(during) as at, outcome, confirmed_at is not null as confirmed from run.log where person_id = @personId and supervisor_id is not null and upper(during) <= @now;
             select i.machine_id, upper(i.during) as at from training.place p join training.induction i on i.id = p.induction_id where p.person_id = @personId and p.attended;
             select title as name, lower(held) as since, upper(held) as until from training.outside where person_id = @personId and upper_inf(recorded);
             select authority as name, lower(held) as since, upper(held) as until from training.certificate where person_id = @personId and upper_inf(recorded);
@@ -119,7 +120,8 @@ public sealed class PathStore(NpgsqlDataSource db)
                 from training.induction i where i.cancelled_at is null and i.during && tstzrange(@now, null) and lower(i.during) > @now;
             """,
             new { personId, now }, transaction);
-        var runs = (await rows.ReadAsync<(string Machine, Instant At)>()).Select(r => new Practised(r.Machine, r.At)).ToList();
+        var runs = (await rows.ReadAsync<(string Machine, Instant At, string Outcome, bool Confirmed)>())
+            .Where(r => RunLog.CountsAsSupervised(Enum.Parse<Outcome>(r.Outcome, true), r.Confirmed)).Select(r => new Practised(r.Machine, r.At)).ToList();
         var inducted = (await rows.ReadAsync<(string Machine, Instant At)>()).Select(r => new Practised(r.Machine, r.At)).ToList();
         var outside = (await rows.ReadAsync<SpanRow>()).Select(r => new OutsidePaper(r.Name, new Span(r.Since, r.Until))).ToList();
         var held = (await rows.ReadAsync<SpanRow>()).Select(r => new Certificate(r.Name, new Span(r.Since, r.Until))).ToList();

@@ -53,15 +53,6 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         return (open.Id, true);
     }, cancel);
 
-    /// <summary>Every practical sheet in its newest version.</summary>
-    public async Task<IReadOnlyList<PracticalSheet>> Sheets(CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. (await connection.QueryAsync<(string Id, string Title, int Version, string Steps)>(new CommandDefinition(
-            "select distinct on (id) id, title, version, steps::text from training.practical order by id, version desc", cancellationToken: cancel)))
-            .Select(r => new PracticalSheet(r.Id, r.Title, r.Version, GateJson.Read<List<PracticalStep>>(r.Steps)))];
-    }
-
     public async Task<Observation?> Find(Guid id, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);

@@ -6,7 +6,6 @@ using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.House;
-using VelvetGate.Web.Materials;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -52,7 +51,7 @@ public static class CertificateHoldEndpoints
         if (person != user.Id && !await user.SeesNames()) return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        var names = await RulingEndpoints.Names(people, await user.SeesNames(), clock, cancel);
+        var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         return TypedResults.Ok(new CertificateHoldList([.. (await holds.Now(SetUpEndpoints.Blank(person), now, cancel)).Select(h => new CertificateHoldAnswer(
             h.Id, h.PersonId, names.GetValueOrDefault(h.PersonId, "somebody"), h.Authority, authorities.GetValueOrDefault(h.Authority, h.Authority), h.Kind, h.Since,
@@ -90,7 +89,7 @@ public static class CertificateHoldEndpoints
         if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
         if (errors.Any) return errors.Answer();
         var hit = await holds.Review(request.Signer!.Trim(), rules.Clock.Day(from!.Value).Start, rules.Clock.Day(to!.Value).End, request.Reason?.Trim() ?? "", store, user.Id, now, cancel);
-        var names = await RulingEndpoints.Names(people, true, clock, cancel);
+        var names = await PeopleNames.All(people, true, clock, cancel);
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         return TypedResults.Ok(new ReviewAnswer(store, [.. hit.Select(h => new ReviewedCertificate(
             h.PersonId, names.GetValueOrDefault(h.PersonId, "somebody"), h.Authority, authorities.GetValueOrDefault(h.Authority, h.Authority)))]));

@@ -6,7 +6,6 @@ using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.House;
-using VelvetGate.Web.Materials;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -54,7 +53,7 @@ public static class InductionEndpoints
     {
         var now = clock.GetCurrentInstant();
         var (steward, staff) = (await user.Is(Role.Steward), await user.SeesNames());
-        var names = await RulingEndpoints.Names(people, staff, clock, cancel);
+        var names = await PeopleNames.All(people, staff, clock, cancel);
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         var all = await sessions.From(now - Duration.FromDays(ShownBackDays), cancel);
         return TypedResults.Ok(new InductionList([.. all.Where(s => s.End > now || s.TrainerId == user.Id || steward || s.Taken.Any(t => t.PersonId == user.Id)).Select(s =>

@@ -6,7 +6,6 @@ using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.House;
-using VelvetGate.Web.Materials;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -82,7 +81,7 @@ public static class PageEndpoints
         var version = request.Version ?? 0;
         if (await course.Publish(id, version, change, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel) is not { } published) return Problems.NotFound("reading");
         if (published.Refusal is { } refusal) return Problems.Of(refusal, 409);
-        var names = await RulingEndpoints.Names(people, true, clock, cancel);
+        var names = await PeopleNames.All(people, true, clock, cancel);
         return TypedResults.Ok(new PublishAnswer(store ? version + 1 : version, store, [.. published.Value.Select(p => names.GetValueOrDefault(p, "somebody")).Order(StringComparer.Ordinal)]));
     }
 }

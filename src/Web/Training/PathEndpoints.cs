@@ -6,7 +6,6 @@ using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.House;
-using VelvetGate.Web.Materials;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -34,7 +33,8 @@ public sealed record StepRequest(string? Kind = null, string? Id = null, int? Co
 /// <param name="ThickerThan">A length in any unit, such as “6 mm”.</param>
 public sealed record NeedRequest(string? Fixture = null, string? ThickerThan = null, IReadOnlyList<string>? MaterialIds = null);
 
-/// <param name="Version">The version it was written against; 0 for a starting path or a new add-on.</param>
+/// <param name="Authority">What is changed; for a new add-on its machine, with <paramref name="Version"/> null.</param>
+/// <param name="Version">The version it was written against; 0 for a starting path, null for a new add-on.</param>
 /// <param name="From">First house day; empty takes now.</param>
 public sealed record PathRequest(
     string? Authority = null, string? AddOn = null, IReadOnlyList<StepRequest>? Steps = null, IReadOnlyList<StepRequest>? Refresher = null, NeedRequest? Need = null,
@@ -59,15 +59,15 @@ public static class PathEndpoints
     }
 
     /// <summary>What a change of a path is worked out from.</summary>
-    public sealed record Parts(PathStore Paths, CourseStore Course, TrainingStore Training, PracticalStore Practicals, HouseStore House, PeopleStore People, CurrentUser User, IClock Clock);
+    public sealed record Parts(PathStore Paths, CourseStore Course, TrainingStore Training, PracticalSheetStore Practicals, HouseStore House, PeopleStore People, CurrentUser User, IClock Clock);
 
-    private static async Task<Results<Ok<PathList>, ProblemHttpResult>> List(PathStore paths, CourseStore course, PracticalStore practicals, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<PathList>, ProblemHttpResult>> List(PathStore paths, CourseStore course, PracticalSheetStore practicals, HouseStore house, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var all = await paths.All(rules, now, cancel);
         var modules = await course.Modules(cancel);
-        var sheets = await practicals.Sheets(cancel);
+        var sheets = await practicals.All(cancel);
         var names = await paths.Names(all, cancel);
         string Title(PathStep s) => s.Kind switch
         {
@@ -101,21 +101,23 @@ public static class PathEndpoints
         var from = day is { } d && d > today ? rules.Clock.Day(d).Start : now;
         var need = Need(request.Need, errors);
         if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        var path = new TrainingPath(request.Authority?.Trim() ?? "", request.AddOn?.Trim() ?? "", Steps(request.Steps, "steps", errors), Steps(request.Refresher, "refresher", errors), need);
+        var authority = request.Version is null ? Paths.NewAddOn(request.Authority?.Trim() ?? "", request.AddOn?.Trim() ?? "") : request.Authority?.Trim() ?? "";
+        var path = new TrainingPath(authority, request.AddOn?.Trim() ?? "", Steps(request.Steps, "steps", errors), Steps(request.Refresher, "refresher", errors), need);
         if (errors.Any) return errors.Answer();
         var all = await parts.Paths.All(rules, now, cancel);
         var modules = await parts.Course.Modules(cancel);
-        errors.Add(Paths.Check(path, [.. all.Select(p => p.Path).Where(p => p.Authority != path.Authority)], modules, [.. (await parts.Practicals.Sheets(cancel)).Select(s => s.Id)]));
+        errors.Add(Paths.Check(path, [.. all.Select(p => p.Path).Where(p => p.Authority != path.Authority)], modules, [.. (await parts.Practicals.All(cancel)).Select(s => s.Id)]));
         if (errors.Any) return errors.Answer();
         if (store && (await parts.Paths.Change(path, request.Version ?? 0, request.Reason!.Trim(), from, parts.User.Id, rules, now, cancel)).Refusal is { } refusal)
             return Problems.Of(refusal, refusal.Code is "path.stale" or "path.planned" ? 409 : 400);
-        var names = await RulingEndpoints.Names(parts.People, true, parts.Clock, cancel);
+        var names = await PeopleNames.All(parts.People, true, parts.Clock, cancel);
         var holders = (await parts.Training.Held(now, null, cancel)).Where(c => c.Authority == path.Authority && names.ContainsKey(c.PersonId)).ToList();
         var done = await parts.Course.Done([.. holders.Select(h => h.PersonId)], cancel);
+        var repeats = await parts.Practicals.Repeats(cancel);
         var owing = new List<OwingPerson>();
         foreach (var held in holders)
         {
-            var owed = Theory.Owed(path, held.Since, from, modules, [.. done[held.PersonId]], rules);
+            var owed = Theory.Owed(path, held.Since, from, modules, [.. done[held.PersonId]], repeats, rules);
             if (owed.Count > 0) owing.Add(new OwingPerson(names[held.PersonId], [.. owed.Select(o => o.Title)], owed.Min(o => o.CountsUntil)));
         }
         return TypedResults.Ok(new PathChanged(store, [.. owing.OrderBy(o => o.Name, StringComparer.Ordinal)]));

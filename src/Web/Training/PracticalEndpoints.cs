@@ -7,7 +7,6 @@ using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.House;
-using VelvetGate.Web.Materials;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -75,7 +74,7 @@ public static class PracticalEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
-        var names = await RulingEndpoints.Names(people, await user.SeesNames(), clock, cancel);
+        var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
         return TypedResults.Ok(new PracticalLines([.. (await practicals.Of(id, cancel)).Select(o => new PracticalLine(
             o.Id, o.Authority, authorities.GetValueOrDefault(o.Authority, o.Authority), o.Sheet.Title, names.GetValueOrDefault(o.TrainerId, "somebody"), o.Started, o.Outcome))]));
     }
@@ -151,7 +150,8 @@ public static class PracticalEndpoints
             if (user.Id != seen.PersonId && !staff) return null;
             var now = clock.GetCurrentInstant();
             var rules = (await house.Rules(now, cancel))!;
-            var names = await RulingEndpoints.Names(people, staff, clock, cancel);
+            // Asked every few seconds while a sheet is open.
+            var names = await PeopleNames.Of([seen.PersonId, seen.TrainerId, .. seen.Marks.Select(m => m.By)], people, staff, clock, cancel);
             var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
             var trains = (await user.Person())!.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == SignOffs.MachineOf(seen.Authority));
             string Name(string id) => names.GetValueOrDefault(id, "somebody");

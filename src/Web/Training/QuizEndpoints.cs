@@ -29,7 +29,8 @@ public sealed record QuestionAnswer(IReadOnlyList<int>? Answer = null);
 
 /// <param name="Options">In the order of the bank; the first <paramref name="RightOptions"/> are right, or all in this order.</param>
 public sealed record ItemAnswered(
-    string Id, string Topic, string Text, bool Critical, IReadOnlyList<string> Options, int RightOptions, int Asked, double Difficulty, double? Discrimination, IReadOnlyList<int> Chosen, string Advice);
+    string Id, string Topic, string Text, bool Critical, IReadOnlyList<string> Options, int RightOptions, int Asked, double Difficulty, double? Discrimination, IReadOnlyList<int> Chosen, string Advice,
+    QuestionKind Kind, string Why);
 
 /// <param name="Enough">Answers from which on a question is judged.</param>
 /// <param name="Reliability">KR-20 of the quizzes taken; null while there are too few.</param>
@@ -95,7 +96,7 @@ public static class QuizEndpoints
             (int)Math.Round(attempts.Average(a => a.Questions.Count)), items.Sum(i => i.Item.Asked * i.Item.Difficulty * (1 - i.Item.Difficulty)) / asked, [.. attempts.Select(a => (double)a.Mark!.Right)]);
         return TypedResults.Ok(new QuizStatistics(attempts.Count, attempts.Count(a => a.Mark!.Passed), ItemStatistics.Enough, reliability, [.. items.Select(i => new ItemAnswered(
             i.Question.Id, i.Question.Topic, i.Question.Text, i.Question.Critical, i.Question.Options, i.Question.Kind == QuestionKind.Order ? 0 : i.Question.Correct.Count,
-            i.Item.Asked, i.Item.Difficulty, i.Item.Discrimination, i.Item.Chosen, i.Item.Advice))]));
+            i.Item.Asked, i.Item.Difficulty, i.Item.Discrimination, i.Item.Chosen, i.Item.Advice, i.Question.Kind, i.Question.Why))]));
     }
 
     private static ItemAnswer Of(Attempt attempt, Question question)

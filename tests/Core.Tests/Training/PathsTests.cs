@@ -56,6 +56,23 @@ public class PathsTests
         static IEnumerable<string?> Fields(TrainingPath path) => Check(path).Select(r => r.Field);
     }
 
+    [Theory]
+    [InlineData("heron", true)]
+    [InlineData("heron/thick-stock", true)]
+    [InlineData("heron/thick/er", false)]
+    [InlineData("heron/", false)]
+    [InlineData("heron/Thick stock", false)]
+    [InlineData("heron/ä", false)]
+    public void Check_AnAuthority_IsAMachineOrAnAddOnOfIt(string authority, bool serves) =>
+        Check(Good with { Authority = authority, Name = authority.Contains('/') ? "Thick stock" : "" }).Any(r => r.Field == "authority").ShouldBe(!serves);
+
+    [Fact]
+    public void NewAddOn_IsCalledAfterItsName()
+    {
+        Paths.NewAddOn("heron", "Thick stock!").ShouldBe("heron/thick-stock");
+        Check(Good with { Authority = $"heron/{new string('x', 61)}", Name = "x" }).ShouldContain(r => r.Field == "authority");
+    }
+
     [Fact]
     public void Check_ACircle_HasNoBeginning()
     {
@@ -86,14 +103,14 @@ public class PathsTests
     {
         var rules = Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London");
         var since = Instant.FromUtc(2026, 10, 20, 12, 0);
-        Theory.Owed(Good, since, null, Modules, [new("fire", 1, Now), new("quiz", 1, Now)], rules).ShouldBeEmpty();
-        var never = Theory.Owed(Good, since, null, Modules, [new("quiz", 1, Now)], rules).ShouldHaveSingleItem();
+        Theory.Owed(Good, since, null, Modules, [new("fire", 1, Now), new("quiz", 1, Now)], [], rules).ShouldBeEmpty();
+        var never = Theory.Owed(Good, since, null, Modules, [new("quiz", 1, Now)], [], rules).ShouldHaveSingleItem();
         (never.Title, never.CountsUntil).ShouldBe(("Fire", Instant.FromUtc(2026, 11, 4, 0, 0)), "14 days after 20 October, across the clock change, at the end of the day");
-        Theory.Owed(Good, since, Now, Modules, [new("quiz", 1, Now)], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 9, 0, 0), "a path that is newer than the certificate counts from its own day");
+        Theory.Owed(Good, since, Now, Modules, [new("quiz", 1, Now)], [], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 9, 0, 0), "a path that is newer than the certificate counts from its own day");
         TrainingModule[] changed = [Modules[0] with { Version = 3, Repeats = [new Repeat(2, new LocalDate(2026, 11, 30)), new Repeat(3, new LocalDate(2026, 12, 5))] }, Modules[1]];
-        Theory.Owed(Good, since, null, changed, [new("fire", 1, Now), new("quiz", 1, Now)], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 1, 0, 0), "the earliest of what was missed");
-        Theory.Owed(Good, since, null, changed, [new("fire", 2, Now), new("quiz", 1, Now)], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 6, 0, 0));
-        Theory.Owed(Good, since, null, changed, [new("fire", 3, Now), new("quiz", 1, Now)], rules).ShouldBeEmpty();
-        Theory.Owed(Wren, since, null, Modules, [], rules).ShouldBeEmpty("a path without reading owes none");
+        Theory.Owed(Good, since, null, changed, [new("fire", 1, Now), new("quiz", 1, Now)], [], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 1, 0, 0), "the earliest of what was missed");
+        Theory.Owed(Good, since, null, changed, [new("fire", 2, Now), new("quiz", 1, Now)], [], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 6, 0, 0));
+        Theory.Owed(Good, since, null, changed, [new("fire", 3, Now), new("quiz", 1, Now)], [], rules).ShouldBeEmpty();
+        Theory.Owed(Wren, since, null, Modules, [], [], rules).ShouldBeEmpty("a path without reading owes none");
     }
 }

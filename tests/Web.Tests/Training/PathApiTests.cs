@@ -57,6 +57,8 @@ public class PathApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await steward.Post("/api/training/paths", Thick("1/10 in", plain))).Status.ShouldBe(HttpStatusCode.OK);
         (await member.Post("/api/gate/ask", Questions.Open(start))).Codes.ShouldContain("training.addOn", "3 mm is more than 2.54 mm");
         (await member.Post("/api/gate/ask", Questions.Open(start).With("thickness", "2.5 mm").With("sheetTag", null))).Codes.ShouldNotContain("training.addOn");
+        (await steward.Post("/api/training/paths", new { authority = "wren", addOn = "Long jobs", steps = plain, refresher = plain, reason = "Named by the server." })).Status.ShouldBe(HttpStatusCode.OK);
+        (await Path(steward, "wren/long-jobs")).GetProperty("name").GetString().ShouldBe("Wren with long jobs");
         using var trainer = await house.As("trainer");
         (await trainer.Post("/api/sign-offs", new { memberId = "m-4", authority = "heron/thick", note = "Watched a long cut in 6 mm." })).Status.ShouldBe(HttpStatusCode.Created);
         (await member.Post("/api/gate/ask", Questions.Open(start))).Codes.ShouldNotContain("training.addOn");

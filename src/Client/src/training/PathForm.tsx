@@ -21,7 +21,7 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
   const [materials, setMaterials] = useState((path?.need?.materialIds ?? []).join(', '))
   const [from, setFrom] = useState('')
   const [reason, setReason] = useState('')
-  const authority = path?.authority ?? `${machine}/${slug(addOn)}`
+  const authority = path?.authority ?? machine
   const isAddOn = !path || !!path.addOn
   const bare = (all: Step[]) => all.map((s) => ({ kind: s.kind, id: s.id, count: s.count }))
   const need = { fixture, thickerThan: thick, materialIds: materials.split(',').flatMap((m) => m.trim() || []) }
@@ -31,7 +31,7 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
     steps: bare(steps),
     refresher: bare(refresher),
     need: isAddOn && (fixture || thick || need.materialIds.length > 0) ? need : null,
-    version: path?.version ?? 0,
+    version: path?.version,
     from,
     reason,
   }
@@ -68,7 +68,7 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
         steps={steps}
         put={setSteps}
         list={list}
-        own={authority}
+        own={path?.authority ?? ''}
         error={errors.steps}
       />
       <StepList
@@ -77,7 +77,7 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
         steps={refresher}
         put={setRefresher}
         list={list}
-        own={authority}
+        own={path?.authority ?? ''}
         error={errors.refresher}
       />
       {isAddOn && (
@@ -144,10 +144,3 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
     </Act>
   )
 }
-
-const slug = (name: string) =>
-  name
-    .trim()
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')

@@ -2,17 +2,20 @@ import './training.css'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
+import { Fold } from '../shared/Act'
 import type { Schemas } from '../shared/api'
 import { Failure, Loading, PageHead, RunOn } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { NewPage } from './NewPage'
 import { PathForm } from './PathForm'
-import { pathsQuery } from './trainingQueries'
+import { PracticalSheetForm, RenewQuiz } from './AgainForm'
+import { pathsQuery, sheetsQuery } from './trainingQueries'
 
 /** Which steps lead to what. Stewards change them. */
 export function PathsPage() {
   const { me, time } = useSession()
   const paths = useQuery(pathsQuery)
+  const sheets = useQuery(sheetsQuery)
   const [open, setOpen] = useState<string | null>(null)
   const steward = hasRole(me, 'steward')
   return (
@@ -57,6 +60,22 @@ export function PathsPage() {
             <section>
               <RunOn title="Another page" />
               <NewPage />
+              <Fold title="Everybody passes the quiz anew">
+                {sheets.data && <RenewQuiz version={sheets.data.quizVersion} />}
+              </Fold>
+            </section>
+          )}
+          {steward && (
+            <section>
+              <RunOn title="Practical sheets" after={sheets.data?.items.length} />
+              {sheets.data?.items.map((s) => (
+                <Fold key={`${s.id} ${s.version}`} title={`${s.title}, version ${s.version}, ${s.steps.length} steps`}>
+                  <PracticalSheetForm sheet={s} />
+                </Fold>
+              ))}
+              <Fold title="Another sheet">
+                <PracticalSheetForm />
+              </Fold>
             </section>
           )}
           {steward && (

@@ -5,7 +5,12 @@ import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
+import { Fold } from '../shared/Act'
 import { Failure, Loading, PageHead } from '../shared/parts'
+import { hasRole, useSession } from '../shared/session'
+import { RenewQuiz } from './AgainForm'
+import { QuestionForm } from './QuestionForm'
+import { sheetsQuery } from './trainingQueries'
 
 type Item = Schemas['ItemAnswered']
 
@@ -18,6 +23,9 @@ export function QuestionsPage() {
       answer(client.GET('/api/training/quizzes/{id}/statistics', { params: { path: { id: 'laser-safety' } }, signal })),
   })
   const s = statistics.data
+  const { me } = useSession()
+  const sheets = useQuery(sheetsQuery)
+  const topics = [...new Set((s?.items ?? []).map((i) => i.topic))]
   const shown = s?.items.filter((i) => !advised || (i.advice && i.asked >= s.enough)) ?? []
   return (
     <>
@@ -41,6 +49,12 @@ export function QuestionsPage() {
             checked={advised}
             onChange={(e) => setAdvised(e.target.checked)}
           />
+          <QuestionForm topics={topics} />
+          {hasRole(me, 'steward') && sheets.data && (
+            <Fold title="Everybody passes it anew">
+              <RenewQuiz version={sheets.data.quizVersion} />
+            </Fold>
+          )}
           <div className="shelfscroll" tabIndex={0} role="region" aria-label="Questions of the bank">
             <table className="plain questions">
               <thead>
@@ -54,7 +68,7 @@ export function QuestionsPage() {
               </thead>
               <tbody>
                 {shown.map((item) => (
-                  <Row key={item.id} item={item} />
+                  <Row key={item.id} item={item} topics={topics} />
                 ))}
               </tbody>
             </table>
@@ -69,7 +83,7 @@ export function QuestionsPage() {
   )
 }
 
-function Row({ item }: { item: Item }) {
+function Row({ item, topics }: { item: Item; topics: string[] }) {
   return (
     <tr>
       <td>
@@ -84,6 +98,7 @@ function Row({ item }: { item: Item }) {
               </li>
             ))}
           </ul>
+          <QuestionForm item={item} topics={topics} />
         </details>
         <span className="small quiet">{item.topic}</span>
       </td>

@@ -52,3 +52,8 @@ export const conductQuery = (person: string) =>
     queryFn: async ({ signal }) =>
       (await answer(client.GET('/api/people/{id}/conduct', { params: { path: { id: person } }, signal }))).items,
   })
+
+export const sheetsQuery = queryOptions({
+  queryKey: ['live', 'practical-sheets'],
+  queryFn: ({ signal }) => answer(client.GET('/api/training/practical-sheets', { signal })),
+})

@@ -57,7 +57,7 @@ internal static class TrainingPost
         var over = owed.Where(o => o.CountsUntil < ask.End).ToList();
         var ahead = owed.Except(over).ToList();
         if (over.Count > 0)
-            post.Add(Codes.TrainingUnread, $"To be done first: {Titles(over)}.", remedy: new("training.read", $"{facts.Person.Name} reads and answers it."));
+            post.Add(Codes.TrainingUnread, $"To be done first: {Titles(over)}.", remedy: new("training.read", $"{facts.Person.Name} reads, answers or shows it again."));
         else if (ahead.Count > 0)
             post.Add(Codes.TrainingReadBy, $"{Titles(ahead)}: to be done by {Say.Day(ahead.Min(o => o.CountsUntil) - Duration.Epsilon, facts.Rules)}.");
 

@@ -67,6 +67,16 @@ create table training.practical (
     primary key (id, version)
 );
 
+-- From this version on, who was signed on an older one shows it again by a day.
+create table training.practical_repeat (
+    practical_id text not null,
+    version integer not null,
+    by_day date not null,
+    at timestamptz not null,
+    primary key (practical_id, version),
+    foreign key (practical_id, version) references training.practical
+);
+
 create table training.observation (
     id uuid primary key,
     person_id text not null references people.person,
@@ -123,9 +133,10 @@ create index certificate_hold_person on training.certificate_hold (person_id, au
 -- From papers of before this house kept records here.
 alter table training.certificate add column from_paper boolean not null default false;
 
-grant select, insert on training.path, training.outside, training.induction, training.place, training.practical, training.observation, training.mark, training.certificate_hold to vg_app;
+grant select, insert on training.path, training.outside, training.induction, training.place, training.practical, training.practical_repeat, training.observation, training.mark, training.certificate_hold to vg_app;
 grant update (recorded) on training.path, training.outside, training.certificate_hold to vg_app;
-grant insert on training.module to vg_app;                 -- pages that a house writes itself
+grant insert on training.module, training.question to vg_app;   -- pages and questions that a house writes itself
+grant update (retired) on training.question to vg_app;
 grant update (cancelled_at) on training.induction to vg_app;
 grant update (attended, called_by, called_at), delete on training.place to vg_app;
 grant update (trainer_agreed_at, member_agreed_at, ended, outcome, certificate_id) on training.observation to vg_app;
@@ -133,6 +144,8 @@ grant update (trainer_agreed_at, member_agreed_at, ended, outcome, certificate_i
 -- So that a day in the past can be asked about.
 alter table training.repeat add column at timestamptz not null default '2026-01-01Z';
 alter table training.repeat alter column at drop default;
+-- A quiz has versions too, and no page.
+alter table training.repeat drop constraint repeat_module_id_version_fkey, add foreign key (module_id) references training.module;
 
 -- What happened with a person, and what followed; an appeal is heard by somebody who was not involved.
 create table people.conduct (
