@@ -91,10 +91,10 @@ public sealed class Browser : IDisposable
         return true;
     }, $"pressing “{words}”");
 
-    /// <summary>Opens a fold by its words.</summary>
+    /// <summary>Opens a fold by its words, or by those before a comma.</summary>
     public void Unfold(string words) => Wait(() =>
     {
-        if (Driver.FindElements(By.TagName("summary")).FirstOrDefault(s => s.Displayed && s.Text == words) is not { } summary) return false;
+        if (Driver.FindElements(By.TagName("summary")).FirstOrDefault(s => s.Displayed && (s.Text == words || s.Text.StartsWith($"{words},", StringComparison.Ordinal))) is not { } summary) return false;
         if (summary.FindElement(By.XPath("..")).GetAttribute("open") is null) Click(summary);
         return summary.FindElement(By.XPath("..")).GetAttribute("open") is not null;
     }, $"a fold “{words}”");

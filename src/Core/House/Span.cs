@@ -10,6 +10,14 @@ public sealed record Span(Instant Start, Instant? End = null)
     /// <summary>True when the two share an instant. Touching ends do not: ranges are half open.</summary>
     public bool Overlaps(Instant start, Instant end) => Start < end && (End is null || start < End);
 
+    /// <summary>What the two share; null when they share nothing.</summary>
+    public Span? Shared(Span other)
+    {
+        var start = Instant.Max(Start, other.Start);
+        var end = End is { } a && other.End is { } b ? Instant.Min(a, b) : End ?? other.End;
+        return end is null || start < end ? new Span(start, end) : null;
+    }
+
     public bool Holds(Instant at) => Start <= at && (End is null || at < End);
 
     /// <summary>The most spans that share one instant of <c>[start, end)</c>: looked at where each begins.</summary>

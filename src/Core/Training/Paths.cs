@@ -9,7 +9,8 @@ public sealed record PathStep(ModuleKind Kind, string Id = "", int Count = 0);
 
 /// <summary>When a run needs an add-on: any of these is enough.</summary>
 /// <param name="ThickerThanMm">Stock thicker than this, in mm.</param>
-public sealed record AddOnNeed(string? Fixture = null, decimal? ThickerThanMm = null, IReadOnlyList<string>? MaterialIds = null);
+/// <param name="ForSigning">No run needs it; whoever signs others off on the machine does.</param>
+public sealed record AddOnNeed(string? Fixture = null, decimal? ThickerThanMm = null, IReadOnlyList<string>? MaterialIds = null, bool ForSigning = false);
 
 /// <summary>The steps to one authority, in their order. Source: common practice; the steps themselves are house practice.</summary>
 /// <param name="Authority">A machine, or a machine and an add-on: <c>heron</c>, <c>heron/rotary</c>.</param>
@@ -64,7 +65,7 @@ public static class Paths
 
     /// <summary>What stands against a path as edited.</summary>
     /// <param name="others">The paths that hold beside it, for circles.</param>
-    public static IReadOnlyList<Refusal> Check(TrainingPath path, IReadOnlyList<TrainingPath> others, IReadOnlyList<TrainingModule> modules, IReadOnlyList<string> practicals)
+    public static IReadOnlyList<Refusal> Check(TrainingPath path, IReadOnlyList<TrainingPath> others, IReadOnlyList<TrainingModule> modules, IReadOnlyList<string> practicals, IReadOnlyList<string> materials)
     {
         var found = new List<Refusal>();
         void Against(string text, string field) => found.Add(new Refusal("path.step", text, field));
@@ -73,6 +74,7 @@ public static class Paths
         if (path.IsAddOn && string.IsNullOrWhiteSpace(path.Name)) Against("Give the add-on a name.", "name");
         if (path.Name.Length > NameLongest) Against($"The name is longer than {NameLongest} characters.", "name");
         if (path.Need is { ThickerThanMm: <= 0 }) Against("A thickness is more than 0.", "need");
+        foreach (var material in (path.Need?.MaterialIds ?? []).Except(materials)) Against($"There is no material “{material}”.", "need");
         foreach (var (steps, field) in new[] { (path.Steps, "steps"), (path.Refresher, "refresher") })
         {
             if (steps.Count is 0 or > MostSteps) Against($"Between one and {MostSteps} steps.", field);

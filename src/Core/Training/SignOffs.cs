@@ -33,6 +33,17 @@ public static class SignOffs
         : !signerTrains.Any(s => s.Holds(now)) ? new Refusal("signOff.authority", $"You do not hold trainer authority for {MachineOf(authority)} now. Ask a trainer who does.", "authority")
         : null;
 
+    /// <summary>
+    /// When somebody may sign for an authority: while they are a trainer of the machine and, where the house has a path for teaching on it, hold that too.
+    /// For that path itself being a trainer is enough, since somebody has to be the first.
+    /// </summary>
+    /// <param name="roles">Spans of the trainer's role for the machine.</param>
+    /// <param name="teaching">Authorities of the paths for teaching on the machine.</param>
+    /// <param name="held">The signer's certificates.</param>
+    public static IReadOnlyList<Span> Trains(string authority, IReadOnlyList<Span> roles, IReadOnlyList<string> teaching, IReadOnlyList<Certificate> held) =>
+        teaching.Count == 0 || teaching.Contains(authority) ? roles
+        : [.. from role in roles from c in held where teaching.Contains(c.Authority) select role.Shared(c.Held) into both where both is not null select both];
+
     /// <summary>May a sign-off by a note alone be given with this left open on the path? A house that wants the whole course first says no, and so does one whose path ends with a practical sheet then.</summary>
     /// <param name="open">Steps that are not done.</param>
     public static Refusal? MayPass(TrainingPath path, IReadOnlyList<string> open, bool onSheet, HouseRules rules) =>

@@ -29,7 +29,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
             {
                 var machine = await connection.QuerySingleOrDefaultAsync<string>("select name from house.machine where id = @MachineId", new { wanted.MachineId }, transaction);
                 if (machine is null) return ((Result<Guid>)new Refusal("induction.machine", $"There is no machine “{wanted.MachineId}”.", "machineId"), false);
-                if (Inductions.MayTeach(wanted, await TrainingStore.Trains(connection, transaction, wanted.TrainerId, wanted.MachineId)) is { } refusal) return (refusal, false);
+                if (Inductions.MayTeach(wanted, await TrainingStore.Trains(connection, transaction, wanted.TrainerId, wanted.MachineId, now)) is { } refusal) return (refusal, false);
                 // As a booking does: the machine's row first, then what stands on it.
                 var resource = $"machine:{wanted.MachineId}";
                 await connection.ExecuteAsync("insert into booking.resource (id) values (@resource) on conflict do nothing; select id from booking.resource where id = @resource for update", new { resource }, transaction);

@@ -33,7 +33,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         if (!await TrainingStore.Known(connection, transaction, memberId)) return ((Result<Guid>)new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId"), false);
         var paths = await PathStore.All(connection, transaction, rules, now);
         if (paths.FirstOrDefault(p => p.Path.Authority == authority)?.Path is not { } path) return (new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority"), false);
-        if (SignOffs.MaySign(trainer, memberId, authority, await TrainingStore.Trains(connection, transaction, trainer, path.MachineId), now) is { } refusal) return (refusal, false);
+        if (SignOffs.MaySign(trainer, memberId, authority, await TrainingStore.Trains(connection, transaction, trainer, authority, now), now) is { } refusal) return (refusal, false);
         if (path.Steps[^1].Id is not { Length: > 0 } sheet) return (new Refusal("practical.none", "This path ends with a note, not with a practical sheet.", "authority"), false);
         var left = await TrainingStore.Open(connection, transaction, path, paths, memberId, rules, now);
         if (SignOffs.MayPass(path, left, true, rules) is { } wait) return (wait, false);
@@ -78,7 +78,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         var fresh = marks.Where(m => seen.Marks.All(k => k.Id != m.Id)).DistinctBy(m => m.Id).ToList();
         if (fresh.Count == 0) return (seen, false);
         if (seen.Ended is not null) return (new Refusal("practical.ended", "This sheet is closed. Begin another one.", null), false);
-        if (SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, SignOffs.MachineOf(seen.Authority)), now) is { } refusal) return (refusal, false);
+        if (SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, seen.Authority, now), now) is { } refusal) return (refusal, false);
         foreach (var mark in fresh)
         {
             if (Practicals.MayMark(seen.Sheet, mark.StepId, mark.Note) is { } wrong) return (wrong, false);
@@ -106,7 +106,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         if (marks != seen.Marks.Count) return (new Refusal("practical.stale", "Marks were added meanwhile. Look at the sheet as it is now, then agree."), false);
         var verdict = Practicals.Judge(seen.Sheet, seen.Marks, rules);
         if (verdict.Outcome == PracticalOutcome.Open) return (new Refusal("practical.open", verdict.Why), false);
-        if (by == seen.TrainerId && SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, SignOffs.MachineOf(seen.Authority)), now) is { } refusal) return (refusal, false);
+        if (by == seen.TrainerId && SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, seen.Authority, now), now) is { } refusal) return (refusal, false);
         var trainer = by == seen.TrainerId ? seen.TrainerAgreedAt ?? now : seen.TrainerAgreedAt;
         var member = by == seen.PersonId ? seen.MemberAgreedAt ?? now : seen.MemberAgreedAt;
         await connection.ExecuteAsync("update training.observation set trainer_agreed_at = @trainer, member_agreed_at = @member where id = @id", new { id, trainer, member }, transaction);
@@ -127,7 +127,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         Result<Observation>? outcome = null;
         if (await Locked(connection, transaction, id) is not { } seen) return (outcome, false);
         if (seen.Ended is not null) return (seen, false);
-        if (SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, SignOffs.MachineOf(seen.Authority)), now) is { } refusal) return (refusal, false);
+        if (SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, seen.Authority, now), now) is { } refusal) return (refusal, false);
         await connection.ExecuteAsync("update training.observation set ended = @now, outcome = 'dropped' where id = @id", new { id, now }, transaction);
         await Record(connection, transaction, seen, "dropped", by, reason, now);
         outcome = (await Find(connection, transaction, id))!;

@@ -15,7 +15,7 @@ public sealed record CertificateNow(Guid Id, string PersonId, string Authority, 
 /// <summary>Certificates and who may sign them.</summary>
 public sealed class TrainingStore(NpgsqlDataSource db)
 {
-    private sealed record SpanRow(Instant From, Instant? Until);
+    private sealed record SpanRow(string Authority, Instant From, Instant? Until);
 
     /// <summary>Signs a person off by a note, if the signer holds the authority at this moment and the house does not want the whole path first.</summary>
     /// <returns>The certificate, and what was left open on its path.</returns>
@@ -33,7 +33,7 @@ public sealed class TrainingStore(NpgsqlDataSource db)
         if (!await Known(connection, transaction, memberId)) return new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId");
         var paths = await PathStore.All(connection, transaction, rules, now);
         if (paths.FirstOrDefault(p => p.Path.Authority == authority)?.Path is not { } path) return new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority");
-        var signed = SignOffs.Sign(signer, memberId, authority, note, await Trains(connection, transaction, signer, path.MachineId), rules, now);
+        var signed = SignOffs.Sign(signer, memberId, authority, note, await Trains(connection, transaction, signer, authority, now), rules, now);
         if (signed.Refusal is { } refusal) return refusal;
         var open = await Open(connection, transaction, path, paths, memberId, rules, now);
         if (SignOffs.MayPass(path, open, onSheet, rules) is { } wait) return wait;
@@ -48,10 +48,21 @@ public sealed class TrainingStore(NpgsqlDataSource db)
         return [.. Ladder.StillToDo(path, progress, null, rules, now).Select(s => s.Title)];
     }
 
-    internal static async Task<IReadOnlyList<Span>> Trains(NpgsqlConnection connection, NpgsqlTransaction? transaction, string signer, string machine) =>
-        [.. (await connection.QueryAsync<SpanRow>(
-            "select lower(held) as \"from\", upper(held) as until from people.role where person_id = @signer and role = 'trainer' and machine_id = @machine and upper_inf(recorded)",
-            new { signer, machine }, transaction)).Select(t => new Span(t.From, t.Until))];
+    /// <summary>When somebody may sign for an authority of a machine.</summary>
+    internal static async Task<IReadOnlyList<Span>> Trains(NpgsqlConnection connection, NpgsqlTransaction? transaction, string signer, string authority, Instant now)
+    {
+        using var rows = await connection.QueryMultipleAsync(
+            """
+            select '' as authority, lower(held) as "from", upper(held) as until from people.role where person_id = @signer and role = 'trainer' and machine_id = @machine and upper_inf(recorded);
+            select authority from training.path where upper_inf(recorded) and held @> @now and split_part(authority, '/', 1) = @machine and (body -> 'need' ->> 'forSigning')::boolean;
+            select authority, lower(held) as "from", upper(held) as until from training.certificate where person_id = @signer and upper_inf(recorded);
+            """,
+            new { signer, machine = SignOffs.MachineOf(authority), now }, transaction);
+        var roles = (await rows.ReadAsync<SpanRow>()).Select(r => new Span(r.From, r.Until)).ToList();
+        var teaching = (await rows.ReadAsync<string>()).ToList();
+        var held = (await rows.ReadAsync<SpanRow>()).Select(r => new Certificate(r.Authority, new Span(r.From, r.Until))).ToList();
+        return SignOffs.Trains(authority, roles, teaching, held);
+    }
 
     internal static Task<bool> Known(NpgsqlConnection connection, NpgsqlTransaction? transaction, string personId) =>
         connection.ExecuteScalarAsync<bool>("select exists (select from people.person where id = @personId and not erased)", new { personId }, transaction)!;

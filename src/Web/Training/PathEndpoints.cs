@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.Training;
 using VelvetGate.Core.Units;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.House;
@@ -25,13 +26,15 @@ public sealed record PathAnswer(
 public sealed record StepChoice(ModuleKind Kind, string Id, string Title);
 
 /// <param name="Choices">Steps that a path may have here, beside outside certificates.</param>
-public sealed record PathList(IReadOnlyList<PathAnswer> Items, IReadOnlyList<StepChoice> Choices);
+/// <param name="AddOns">Add-ons to start from that the house does not have yet.</param>
+public sealed record PathList(IReadOnlyList<PathAnswer> Items, IReadOnlyList<StepChoice> Choices, IReadOnlyList<PathAnswer> AddOns);
 
 public sealed record StepRequest(string? Kind = null, string? Id = null, int? Count = null);
 
 /// <param name="Fixture">A fixture, such as rotary.</param>
 /// <param name="ThickerThan">A length in any unit, such as “6 mm”.</param>
-public sealed record NeedRequest(string? Fixture = null, string? ThickerThan = null, IReadOnlyList<string>? MaterialIds = null);
+/// <param name="ForSigning">Whoever signs others off on the machine holds it.</param>
+public sealed record NeedRequest(string? Fixture = null, string? ThickerThan = null, IReadOnlyList<string>? MaterialIds = null, bool? ForSigning = null);
 
 /// <param name="Authority">What is changed; for a new add-on its machine, with <paramref name="Version"/> null.</param>
 /// <param name="Version">The version it was written against; 0 for a starting path, null for a new add-on.</param>
@@ -59,7 +62,7 @@ public static class PathEndpoints
     }
 
     /// <summary>What a change of a path is worked out from.</summary>
-    public sealed record Parts(PathStore Paths, CourseStore Course, TrainingStore Training, PracticalSheetStore Practicals, HouseStore House, PeopleStore People, CurrentUser User, IClock Clock);
+    public sealed record Parts(PathStore Paths, CourseStore Course, TrainingStore Training, PracticalSheetStore Practicals, MaterialStore Materials, HouseStore House, PeopleStore People, CurrentUser User, IClock Clock);
 
     private static async Task<Results<Ok<PathList>, ProblemHttpResult>> List(PathStore paths, CourseStore course, PracticalSheetStore practicals, HouseStore house, IClock clock, CancellationToken cancel)
     {
@@ -86,8 +89,10 @@ public static class PathEndpoints
             new(ModuleKind.Induction, "", "An induction"), new(ModuleKind.SupervisedRuns, "", "Supervised runs"),
             .. sheets.Select(s => new StepChoice(ModuleKind.SignOff, s.Id, s.Title)), new(ModuleKind.SignOff, "", "Sign-off by a note"),
         ];
-        return TypedResults.Ok(new PathList(
-            [.. all.Select(p => new PathAnswer(p.Path.Authority, names[p.Path.Authority], p.Path.Name, [.. p.Path.Steps.Select(Step)], [.. p.Path.Refresher.Select(Step)], p.Path.Need, p.Since, p.Version, p.Coming))], choices));
+        PathAnswer Answer(PathNow p) => new(
+            p.Path.Authority, names.GetValueOrDefault(p.Path.Authority, p.Path.Name), p.Path.Name, [.. p.Path.Steps.Select(Step)], [.. p.Path.Refresher.Select(Step)], p.Path.Need, p.Since, p.Version, p.Coming);
+        var addOns = (await house.Machines(now, cancel)).SelectMany(m => StartingAddOns.For(m.Spec)).Where(a => !names.ContainsKey(a.Authority));
+        return TypedResults.Ok(new PathList([.. all.Select(Answer)], choices, [.. addOns.Select(a => Answer(new PathNow(a, null, 0, null)))]));
     }
 
     private static async Task<Results<Ok<PathChanged>, ProblemHttpResult>> Change(PathRequest request, bool store, Parts parts, CancellationToken cancel)
@@ -106,7 +111,7 @@ public static class PathEndpoints
         if (errors.Any) return errors.Answer();
         var all = await parts.Paths.All(rules, now, cancel);
         var modules = await parts.Course.Modules(cancel);
-        errors.Add(Paths.Check(path, [.. all.Select(p => p.Path).Where(p => p.Authority != path.Authority)], modules, [.. (await parts.Practicals.All(cancel)).Select(s => s.Id)]));
+        errors.Add(Paths.Check(path, [.. all.Select(p => p.Path).Where(p => p.Authority != path.Authority)], modules, [.. (await parts.Practicals.All(cancel)).Select(s => s.Id)], [.. (await parts.Materials.Shelf(now, cancel)).Materials.Select(m => m.Id)]));
         if (errors.Any) return errors.Answer();
         if (store && (await parts.Paths.Change(path, request.Version ?? 0, request.Reason!.Trim(), from, parts.User.Id, rules, now, cancel)).Refusal is { } refusal)
             return Problems.Of(refusal, refusal.Code is "path.stale" or "path.planned" ? 409 : 400);
@@ -144,6 +149,8 @@ public static class PathEndpoints
             if (read.Refusal is { } refusal) errors.Add("need", refusal.Text);
             else thicker = read.Value;
         }
-        return new AddOnNeed(SetUpEndpoints.Blank(request.Fixture), thicker, request.MaterialIds is { Count: > 0 } ids ? ids : null);
+        List<string> ids = [.. (request.MaterialIds ?? []).OfType<string>().Distinct()];
+        var need = new AddOnNeed(SetUpEndpoints.Blank(request.Fixture), thicker, ids.Count > 0 ? ids : null, request.ForSigning ?? false);
+        return need == new AddOnNeed() ? null : need;
     }
 }

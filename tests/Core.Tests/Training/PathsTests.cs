@@ -2,6 +2,7 @@ using NodaTime;
 using Shouldly;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Training;
 using Xunit;
@@ -15,7 +16,7 @@ public class PathsTests
     private static readonly TrainingPath Wren = new("wren", "", [new(ModuleKind.SignOff)], [new(ModuleKind.SignOff)]);
     private static readonly TrainingPath Good = new("heron", "", [new(ModuleKind.Reading, "fire"), new(ModuleKind.Quiz, "quiz"), new(ModuleKind.Authority, "wren"), new(ModuleKind.SignOff, "practical-co2")], [new(ModuleKind.SignOff)]);
 
-    private static IReadOnlyList<Refusal> Check(TrainingPath path, params TrainingPath[] others) => Paths.Check(path, others.Length == 0 ? [Wren] : others, Modules, ["practical-co2"]);
+    private static IReadOnlyList<Refusal> Check(TrainingPath path, params TrainingPath[] others) => Paths.Check(path, others.Length == 0 ? [Wren] : others, Modules, ["practical-co2"], ["mdf"]);
 
     [Theory]
     [InlineData(Packs.School, 5)]
@@ -30,7 +31,7 @@ public class PathsTests
         paths[0].Steps[^1].ShouldBe(new PathStep(ModuleKind.SignOff, "practical-co2"));
         paths[0].Refresher.Count.ShouldBeLessThan(paths[0].Steps.Count);
         paths[1].Steps[0].ShouldBe(new PathStep(ModuleKind.Authority, "heron"), "the machine first");
-        foreach (var path in paths) Paths.Check(path, paths, Modules, [.. StartingPracticals.All.Select(p => p.Id)]).ShouldBeEmpty();
+        foreach (var path in paths) Paths.Check(path, paths, Modules, [.. StartingPracticals.All.Select(p => p.Id)], []).ShouldBeEmpty();
         Paths.Starting(GateCase.Heron, [], Modules, rules).ShouldHaveSingleItem();
     }
 
@@ -65,6 +66,27 @@ public class PathsTests
     [InlineData("heron/ä", false)]
     public void Check_AnAuthority_IsAMachineOrAnAddOnOfIt(string authority, bool serves) =>
         Check(Good with { Authority = authority, Name = authority.Contains('/') ? "Thick stock" : "" }).Any(r => r.Field == "authority").ShouldBe(!serves);
+
+    [Theory]
+    [InlineData(LaserKind.Co2, "Thick stock, Metal marking, Trainer")]
+    [InlineData(LaserKind.Diode, "Thick stock, Metal marking, Trainer")]
+    [InlineData(LaserKind.Fibre, "Metal marking, Trainer")]
+    public void StartingAddOns_FitTheMachine_AndServeAsTheyAre(LaserKind kind, string names)
+    {
+        var machine = GateCase.Heron with { Kind = kind };
+        var addOns = StartingAddOns.For(machine);
+        string.Join(", ", addOns.Select(a => a.Name)).ShouldBe(names);
+        var paths = Paths.Starting(machine, [], Modules, Packs.Start(Packs.School, "House", "Europe/London"));
+        foreach (var addOn in addOns) Paths.Check(addOn, paths, Modules, [], [.. MaterialTable.Materials.Select(m => m.Id)]).ShouldBeEmpty();
+        var ask = GateCase.Open().Ask;
+        (string, AddOnNeed)[] needs = [.. addOns.Select(a => (a.Authority, a.Need!))];
+        Paths.NeededFor(ask, needs).ShouldBe(["heron"], "no run needs the trainer’s, and 3 mm plywood no other");
+        Paths.NeededFor(ask with { Items = [ask.Items[0] with { MaterialId = "metal-plain" }] }, needs).ShouldBe(["heron", "heron/metal-marking"]);
+    }
+
+    [Fact]
+    public void Check_AMaterialThatIsNotOnTheList_IsNamed() =>
+        Check(Good with { Authority = "heron/x", Name = "X", Need = new AddOnNeed(MaterialIds: ["mdf", "unobtainium"]) }).ShouldHaveSingleItem().Text.ShouldContain("unobtainium");
 
     [Fact]
     public void NewAddOn_IsCalledAfterItsName()

@@ -29,6 +29,31 @@ public class SignOffsTests
     public void Sign_AuthorityEndingNow_NoLongerCounts() =>
         SignOffs.Sign("m-3", "m-5", "heron", "note", [new Span(Now - Duration.FromDays(9), Now)], _rules, Now).Refusal!.Code.ShouldBe("signOff.authority");
 
+    [Fact]
+    public void Trains_WhereThereIsAPathForTeaching_OnlyWhileBothHold()
+    {
+        var role = new Span(Now - Duration.FromDays(9));
+        Certificate[] held = [new("heron/trainer", new Span(Now - Duration.FromDays(2), Now + Duration.FromDays(5))), new("heron/trainer", new Span(Now - Duration.FromDays(99), Now - Duration.FromDays(50))), new("heron", role)];
+        SignOffs.Trains("heron", [role], [], []).ShouldBe([role], "a house without such a path");
+        SignOffs.Trains("heron", [role], ["heron/trainer"], held).ShouldBe([held[0].Held]);
+        SignOffs.Trains("heron/rotary", [role], ["heron/trainer"], []).ShouldBeEmpty();
+        SignOffs.Trains("heron/trainer", [role], ["heron/trainer"], []).ShouldBe([role], "somebody has to be the first");
+        SignOffs.Trains("heron", [], ["heron/trainer"], held).ShouldBeEmpty("the certificate alone is no role");
+    }
+
+    [Theory]
+    [InlineData(0, 4, 2, 6, 2, 4)]
+    [InlineData(2, 6, 0, 4, 2, 4)]
+    [InlineData(0, null, 2, 6, 2, 6)]
+    [InlineData(2, null, 0, null, 2, null)]
+    [InlineData(0, 2, 2, 6, null, null)] // touching ends share nothing
+    [InlineData(4, null, 0, 4, null, null)]
+    public void Shared_IsWhatBothHold(int start, int? end, int otherStart, int? otherEnd, int? from, int? until)
+    {
+        Span Of(int a, int? b) => new(Now + Duration.FromHours(a), b is { } e ? Now + Duration.FromHours(e) : null);
+        Of(start, end).Shared(Of(otherStart, otherEnd)).ShouldBe(from is { } f ? Of(f, until) : null);
+    }
+
     [Theory]
     [InlineData("2028-02-29T12:00:00Z", "2029-03-01T00:00:00Z")] // a leap day's year ends on 28 February
     [InlineData("2026-08-31T12:00:00Z", "2027-08-31T23:00:00Z")] // summer time: local midnight is 23:00 UTC

@@ -2260,6 +2260,8 @@ export interface components {
             /** Format: double */
             thickerThanMm?: null | number;
             materialIds?: null | string[];
+            /** @default false */
+            forSigning: boolean;
         };
         AgreeRequest: {
             /** Format: int32 */
@@ -3303,6 +3305,7 @@ export interface components {
             fixture?: null | string;
             thickerThan?: null | string;
             materialIds?: null | string[];
+            forSigning?: null | boolean;
         };
         NewPageMade: {
             id: string;
@@ -3420,6 +3423,7 @@ export interface components {
         PathList: {
             items: components["schemas"]["PathAnswer"][];
             choices: components["schemas"]["StepChoice"][];
+            addOns: components["schemas"]["PathAnswer"][];
         };
         PathRequest: {
             authority?: null | string;

@@ -5,13 +5,13 @@ import { answer, client, type Schemas } from '../shared/api'
 import { fieldErrors, TextField } from '../shared/parts'
 
 /** Who does something again, said before it is asked of them. */
-export function Again({ again, what }: { again?: string[]; what: string }) {
+export function Again({ again, what }: { again?: string[]; what: [one: string, more: string] }) {
   if (!again) return null
   return (
     <div className="proposal" role="status">
       {again.length === 0
         ? 'It meets nobody.'
-        : `${again.length} ${again.length === 1 ? 'person' : 'people'} ${what} and ${again.length === 1 ? 'is' : 'are'} told: ${again.slice(0, 12).join(', ')}${again.length > 12 ? ` and ${again.length - 12} more` : ''}.`}
+        : `${again.length === 1 ? `One person ${what[0]} by then and is told` : `${again.length} people ${what[1]} by then and are told`}: ${again.slice(0, 12).join(', ')}${again.length > 12 ? ` and ${again.length - 12} more` : ''}.`}
     </div>
   )
 }
@@ -41,7 +41,7 @@ export function RenewQuiz({ version }: { version: number }) {
         error={errors.repeatBy}
       />
       <TextField id="renew-reason" label="Why" value={reason} put={setReason} error={errors.reason} />
-      <Again again={look.data?.again} what="passes it anew" />
+      <Again again={look.data?.again} what={['passes it anew', 'pass it anew']} />
       <Button size="sm" variant="outline-primary" disabled={look.isPending} onClick={() => look.mutate()}>
         Look whom it meets
       </Button>{' '}
@@ -92,7 +92,7 @@ export function PracticalSheetForm({ sheet }: { sheet?: Schemas['PracticalSheet'
         />
       )}
       <TextField id={`${id}-reason`} label="Why" value={reason} put={setReason} error={errors.reason} />
-      <Again again={look.data?.again} what="shows it again" />
+      <Again again={look.data?.again} what={['shows it again', 'show it again']} />
       {sheet && (
         <Button size="sm" variant="outline-primary" disabled={look.isPending} onClick={() => look.mutate()}>
           Look whom it meets

@@ -4,6 +4,7 @@ import { Act, useAct } from '../shared/Act'
 import { answer, client, type Schemas } from '../shared/api'
 import { fieldErrors, SelectField, TextField } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
+import { NeedFields, needOf } from './NeedFields'
 import { StepList, type Step } from './StepList'
 
 type Path = Schemas['PathAnswer']
@@ -12,25 +13,31 @@ type Path = Schemas['PathAnswer']
 export function PathForm({ path, list, close }: { path?: Path; list: Schemas['PathList']; close: () => void }) {
   const { time } = useSession()
   const machines = useMachines().data ?? []
-  const [machine, setMachine] = useState(machines[0]?.id ?? '')
+  const [chosen, setMachine] = useState('')
+  const machine = chosen || (machines[0]?.id ?? '')
   const [addOn, setAddOn] = useState(path?.addOn ?? '')
   const [steps, setSteps] = useState<Step[]>(path?.steps ?? [{ kind: 'signOff', id: '', count: 0 }])
   const [refresher, setRefresher] = useState<Step[]>(path?.refresher ?? [{ kind: 'signOff', id: '', count: 0 }])
-  const [fixture, setFixture] = useState(path?.need?.fixture ?? '')
-  const [thick, setThick] = useState(path?.need?.thickerThanMm ? `${path.need.thickerThanMm} mm` : '')
-  const [materials, setMaterials] = useState((path?.need?.materialIds ?? []).join(', '))
+  const [need, setNeed] = useState(needOf(path?.need))
   const [from, setFrom] = useState('')
   const [reason, setReason] = useState('')
   const authority = path?.authority ?? machine
   const isAddOn = !path || !!path.addOn
   const bare = (all: Step[]) => all.map((s) => ({ kind: s.kind, id: s.id, count: s.count }))
-  const need = { fixture, thickerThan: thick, materialIds: materials.split(',').flatMap((m) => m.trim() || []) }
+  const startFrom = (name: string) => {
+    const start = list.addOns.find((a) => a.authority.startsWith(`${machine}/`) && a.addOn === name)
+    if (!start) return
+    setAddOn(start.addOn)
+    setSteps(start.steps)
+    setRefresher(start.refresher)
+    setNeed(needOf(start.need))
+  }
   const body = {
     authority,
     addOn,
     steps: bare(steps),
     refresher: bare(refresher),
-    need: isAddOn && (fixture || thick || need.materialIds.length > 0) ? need : null,
+    need: isAddOn ? need : null,
     version: path?.version,
     from,
     reason,
@@ -52,6 +59,18 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
             value={machine}
             put={setMachine}
             options={machines.map((m) => [m.id, m.name] as const)}
+          />
+          <SelectField
+            id="path-start"
+            label="Start from"
+            value=""
+            put={startFrom}
+            options={[
+              ['', 'A blank one, or choose'],
+              ...list.addOns
+                .filter((a) => a.authority.startsWith(`${machine}/`))
+                .map((a) => [a.addOn, a.addOn] as const),
+            ]}
           />
           <TextField
             id="path-name"
@@ -80,26 +99,7 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
         own={path?.authority ?? ''}
         error={errors.refresher}
       />
-      {isAddOn && (
-        <fieldset>
-          <legend className="form-label">When the gate asks for it</legend>
-          <TextField id="need-fixture" label="With this fixture" value={fixture} put={setFixture} />
-          <TextField
-            id="need-thick"
-            label="For stock thicker than"
-            placeholder="such as 6 mm or 1/4 in"
-            value={thick}
-            put={setThick}
-            error={errors.need}
-          />
-          <TextField
-            id="need-materials"
-            label="For these materials (their ids, with commas between)"
-            value={materials}
-            put={setMaterials}
-          />
-        </fieldset>
-      )}
+      {isAddOn && <NeedFields need={need} put={setNeed} error={errors.need} />}
       <TextField
         id="path-from"
         label="From this day; empty begins now"

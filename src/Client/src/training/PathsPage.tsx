@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { Fold } from '../shared/Act'
 import type { Schemas } from '../shared/api'
 import { Failure, Loading, PageHead, RunOn } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
+import { hasRole, useMaterials, useSession } from '../shared/session'
 import { NewPage } from './NewPage'
 import { PathForm } from './PathForm'
 import { PracticalSheetForm, RenewQuiz } from './AgainForm'
@@ -18,6 +18,7 @@ export function PathsPage() {
   const sheets = useQuery(sheetsQuery)
   const [open, setOpen] = useState<string | null>(null)
   const steward = hasRole(me, 'steward')
+  const materials = useMaterials().data ?? []
   return (
     <>
       <PageHead title="Paths" sub="Which steps lead to which machine, and what renews a certificate that lapsed.">
@@ -45,7 +46,7 @@ export function PathsPage() {
                   <p className="small mb-1">
                     <b>Renewed by:</b> {p.refresher.map((s) => s.title).join(', ')}.
                   </p>
-                  {p.need && <p className="small mb-1">The gate asks for it {needWords(p.need)}.</p>}
+                  {p.need && <p className="small mb-1">Asked for {needWords(p.need, materials)}.</p>}
                   {p.coming && <p className="small mb-1">Another path begins on {time.date(Date.parse(p.coming))}.</p>}
                   {steward && (
                     <button type="button" className="quietlink" onClick={() => setOpen(p.authority)}>
@@ -110,11 +111,12 @@ const lines = (steps: Schemas['PathStepAnswer'][]) =>
     }, [])
     .map((l) => l.text)
 
-const needWords = (need: Schemas['AddOnNeed']) =>
+const needWords = (need: Schemas['AddOnNeed'], materials: Schemas['MaterialAnswer'][]) =>
   [
-    need.fixture && `with ${need.fixture}`,
-    need.thickerThanMm && `above ${need.thickerThanMm} mm`,
-    need.materialIds?.length && `for ${need.materialIds.join(', ')}`,
+    need.fixture && `runs with ${need.fixture}`,
+    need.thickerThanMm && `stock above ${need.thickerThanMm} mm`,
+    need.materialIds?.map((id) => materials.find((m) => m.id === id)?.name ?? id).join(', '),
+    need.forSigning && 'signing others off',
   ]
     .filter(Boolean)
-    .join(', or ') || 'never'
+    .join('; or for ')

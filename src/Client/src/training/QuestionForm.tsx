@@ -26,17 +26,20 @@ export function QuestionForm({ item, topics }: { item?: Item; topics: string[] }
     reason: '',
   })
   const put = (changed: Partial<typeof draft>) => setDraft({ ...draft, ...changed })
-  const change = useAct(() =>
-    answer(
-      client.POST('/api/training/questions', {
-        body: {
-          ...draft,
-          replaces: item?.id,
-          options: draft.options.split('\n').filter((o) => o.trim()),
-          right: Number(draft.right) || 0,
-        },
-      }),
-    ),
+  const change = useAct(
+    () =>
+      answer(
+        client.POST('/api/training/questions', {
+          body: {
+            ...draft,
+            replaces: item?.id,
+            options: draft.options.split('\n').filter((o) => o.trim()),
+            right: Number(draft.right) || 0,
+          },
+        }),
+      ),
+    // A new one makes room for the next; a changed one has become another question.
+    () => !item && put({ text: '', options: '', why: '', reason: '' }),
   )
   const retire = useAct(() =>
     answer(
@@ -121,7 +124,7 @@ export function QuestionForm({ item, topics }: { item?: Item; topics: string[] }
         />
         <TextField
           id={id('reason')}
-          label="Why you change it"
+          label={item ? 'Why you change it' : 'Why you add it'}
           value={draft.reason}
           put={(reason) => put({ reason })}
           error={errors.reason}

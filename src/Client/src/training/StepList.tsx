@@ -109,7 +109,7 @@ export function StepList({
         <Form.Control
           size="sm"
           aria-label={`${title}: a certificate from elsewhere`}
-          placeholder="or a certificate from elsewhere, by name"
+          placeholder="or a paper from elsewhere"
           value={paper}
           onChange={(e) => setPaper(e.target.value)}
         />
