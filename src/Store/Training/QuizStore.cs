@@ -143,9 +143,11 @@ public sealed class QuizStore(NpgsqlDataSource db)
 
     private static async Task<Attempt> End(NpgsqlConnection connection, NpgsqlTransaction transaction, Attempt attempt, HouseRules rules, Instant at)
     {
+        // A clock that was set back does not end an attempt before it began.
+        at = Instant.Max(at, attempt.Started);
         var mark = QuizMarking.Mark(attempt.Questions, attempt.Answers, rules);
         await connection.ExecuteAsync(
-            "update training.attempt set ended = greatest(@at, started), correct = @Right, asked = @Of, critical_missed = @CriticalMissed, passed = @Passed where id = @Id",
+            "update training.attempt set ended = @at, correct = @Right, asked = @Of, critical_missed = @CriticalMissed, passed = @Passed where id = @Id",
             new { attempt.Id, at, mark.Right, mark.Of, mark.CriticalMissed, mark.Passed }, transaction);
         if (mark.Passed)
             await connection.ExecuteAsync(
