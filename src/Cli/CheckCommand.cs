@@ -1,6 +1,5 @@
 using System.Globalization;
 using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Svg;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
@@ -46,7 +45,7 @@ internal static class CheckCommand
         if (!File.Exists(file)) throw new UsageException($"There is no file {file}.");
         if (new FileInfo(file).Length > DrawingLimits.Bytes) throw new UsageException($"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
         using var stream = File.OpenRead(file);
-        return DrawingReading.Summarise(Path.GetFileName(file), SvgReader.Read(stream));
+        return DrawingReading.Summarise(Path.GetFileName(file), DrawingFile.Read(stream));
     }
 
     private static MachineSpec Machine(Options options)

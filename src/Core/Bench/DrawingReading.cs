@@ -16,7 +16,8 @@ public static class DrawingReading
         var fills = drawing.Shapes.Where(s => s.Fill is not null).GroupBy(s => s.Fill!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Fill).Where(f => f.AreaMm2 > 0).ToList();
         return new DrawingSummary(
             name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
-            DoubledLines.Find(drawing), drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken);
+            DoubledLines.Find(drawing), drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,
+            drawing.Noted is { Count: > 0 } noted ? noted : null);
     }
 
     private static StrokeWork Stroke(IGrouping<string, Shape> shapes)

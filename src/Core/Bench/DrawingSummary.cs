@@ -6,6 +6,7 @@ namespace VelvetGate.Core.Bench;
 /// <summary>What the gate needs of a drawing, without its lines. Lengths in mm, areas in mm2. Stored with the file and in decisions.</summary>
 /// <param name="WidthMm">Page width as the file states it.</param>
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
+/// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
 public sealed record DrawingSummary(
     string Name,
     string Format,
@@ -18,7 +19,8 @@ public sealed record DrawingSummary(
     int Texts,
     IReadOnlyList<double[]> TextAt,
     int Images,
-    int Broken)
+    int Broken,
+    IReadOnlyDictionary<string, int>? Noted = null)
 {
     /// <summary>The work of the drawing, for a time estimate.</summary>
     public DrawingWork WorkWith(ColourMap colours) => new(Strokes, Fills, colours);

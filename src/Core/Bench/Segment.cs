@@ -144,10 +144,11 @@ public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, stri
     }
 }
 
-/// <summary>A drawing as read: true millimetres, y downwards.</summary>
+/// <summary>A drawing as read: true millimetres, y downwards in SVG and upwards in DXF.</summary>
 /// <param name="TextAt">Where live text stands.</param>
 /// <param name="Images">Pixel pictures placed in it; not measured.</param>
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
+/// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
 public sealed record Drawing(
     string Format,
     double WidthMm,
@@ -155,4 +156,5 @@ public sealed record Drawing(
     IReadOnlyList<Shape> Shapes,
     IReadOnlyList<Point> TextAt,
     int Images,
-    int Broken);
+    int Broken,
+    IReadOnlyDictionary<string, int>? Noted = null);

@@ -4,7 +4,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core;
 using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Svg;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Units;
@@ -25,7 +24,8 @@ public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, de
 
 /// <summary>The lines themselves for the screen, in mm, one path for each colour and use.</summary>
 /// <param name="Cut">True when the drawing holds more than is sent; the check still reads all of it.</param>
-public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut);
+/// <param name="Upwards">True when y grows upwards, as in DXF.</param>
+public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut, bool Upwards);
 
 public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Filled, string Path);
 
@@ -48,7 +48,7 @@ public static class BenchEndpoints
     private static async Task<Results<Created<DrawingAnswer>, ProblemHttpResult>> Add(
         IFormFile? file, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
     {
-        if (file is null) return Problems.Of(new Refusal("file.missing", "Choose an SVG file.", "file"));
+        if (file is null) return Problems.Of(new Refusal("file.missing", "Choose an SVG or DXF file.", "file"));
         if (file.Length > DrawingLimits.Bytes) return Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
         if (file.Length == 0) return Problems.Of(422, "file.empty", "The file is empty. Choose another file.", new { errors = One("The file is empty. Choose another file.") });
         var now = clock.GetCurrentInstant();
@@ -59,7 +59,7 @@ public static class BenchEndpoints
         try
         {
             var summary = await Read(bytes, d => DrawingReading.Summarise(name, d), cancel);
-            var kept = await drawings.Add(user.Id, name, bytes, "image/svg+xml", summary, now, cancel);
+            var kept = await drawings.Add(user.Id, name, bytes, summary.Format == "dxf" ? "image/vnd.dxf" : "image/svg+xml", summary, now, cancel);
             return TypedResults.Created($"/api/drawings/{kept.Id}", Answer(kept, rules));
         }
         catch (UnreadableDrawingException e)
@@ -74,7 +74,7 @@ public static class BenchEndpoints
     private static string Tidy(string fileName)
     {
         var name = new string([.. Path.GetFileName(fileName.Replace('\\', '/')).Where(c => !char.IsControl(c))]).Trim();
-        return name.Length == 0 ? "drawing.svg" : name.Length > 120 ? name[..120] : name;
+        return name.Length == 0 ? "drawing" : name.Length > 120 ? name[..120] : name;
     }
 
     private static async Task<T> Read<T>(byte[] bytes, Func<Drawing, T> then, CancellationToken cancel)
@@ -84,7 +84,7 @@ public static class BenchEndpoints
         {
             using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
             patience.CancelAfter(Patience);
-            return await Task.Run(() => then(SvgReader.Read(new MemoryStream(bytes), patience.Token)), cancel);
+            return await Task.Run(() => then(DrawingFile.Read(new MemoryStream(bytes), patience.Token)), cancel);
         }
         finally
         {
@@ -155,7 +155,7 @@ internal static class LinePaths
             if (shape.Stroke is { } stroke) Add((stroke, false), shape);
         }
         return new LinesAnswer(
-            [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut);
+            [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut, drawing.Format == "dxf");
 
         void Add((string, bool) key, Shape shape)
         {

@@ -55,9 +55,9 @@ export function BenchPage() {
         <input
           ref={input}
           type="file"
-          accept=".svg,image/svg+xml"
+          accept=".svg,.svgz,.dxf,image/svg+xml,image/vnd.dxf"
           className="visually-hidden"
-          aria-label="Choose an SVG drawing"
+          aria-label="Choose an SVG or DXF drawing"
           tabIndex={-1}
           onChange={(event) => {
             take(event.target.files)
@@ -109,8 +109,8 @@ function Drawings({
   if (error) return <Failure error={error} />
   if (items.length === 0)
     return (
-      <Empty title="No drawing on the bench" action={{ text: 'Choose an SVG file', onClick: choose }}>
-        Drop an SVG here. Its true size, lengths and faults are read; nothing is changed.
+      <Empty title="No drawing on the bench" action={{ text: 'Choose a file', onClick: choose }}>
+        Drop an SVG or DXF file here. Its true size, lengths and faults are read; nothing is changed.
       </Empty>
     )
   return (

@@ -45,7 +45,7 @@ export function CheckView({ id }: { id: string }) {
     <div className="benchgrid">
       <div>
         {lines.data ? (
-          <Sheet report={report} lines={lines.data.lines} chosen={chosen} choose={setChosen} />
+          <Sheet report={report} drawn={lines.data} chosen={chosen} choose={setChosen} />
         ) : lines.isError ? (
           <Failure error={lines.error} />
         ) : (

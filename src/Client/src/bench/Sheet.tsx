@@ -13,29 +13,34 @@ const dash: Record<Schemas['StrokeMeaning'], string | undefined> = {
 /** The drawing on its page in mm, cut solid, score dashed, engraving hatched, with the findings pinned to it. */
 export function Sheet({
   report,
-  lines,
+  drawn: { lines, upwards },
   chosen,
   choose,
 }: {
   report: Schemas['DrawingReport']
-  lines: Schemas['LineAnswer'][]
+  drawn: Schemas['LinesAnswer']
   chosen: number
   choose: (i: number) => void
 }) {
   const hatch = useId()
   const shown = useUnit()
   const extent = report.extentMm
-  const box = {
-    x: Math.min(0, extent?.minX ?? 0),
-    y: Math.min(0, extent?.minY ?? 0),
-    right: Math.max(report.widthMm, extent?.maxX ?? 0, 1),
-    bottom: Math.max(report.heightMm, extent?.maxY ?? 0, 1),
-  }
+  // Where y grows upwards there is no page: the drawing itself is shown, turned over.
+  const box = upwards
+    ? { x: extent?.minX ?? 0, y: -(extent?.maxY ?? 1), right: extent?.maxX ?? 1, bottom: -(extent?.minY ?? 0) }
+    : {
+        x: Math.min(0, extent?.minX ?? 0),
+        y: Math.min(0, extent?.minY ?? 0),
+        right: Math.max(report.widthMm, extent?.maxX ?? 0, 1),
+        bottom: Math.max(report.heightMm, extent?.maxY ?? 0, 1),
+      }
   const width = box.right - box.x
   const height = box.bottom - box.y
-  const unit = Math.max(width, height) / 100
+  const unit = Math.max(width, height, 1) / 100
   const margin = 5 * unit
-  const pins = report.findings.flatMap((f, i) => f.at.map((at) => ({ i, x: at[0]!, y: at[1]!, severity: f.severity })))
+  const pins = report.findings.flatMap((f, i) =>
+    f.at.map((at) => ({ i, x: at[0]!, y: upwards ? -at[1]! : at[1]!, severity: f.severity })),
+  )
   return (
     <figure className="sheetbox">
       <svg
@@ -54,37 +59,41 @@ export function Sheet({
             <path d={`M0 0V${unit}`} stroke="#6F4B0C" strokeWidth={unit * 0.35} />
           </pattern>
         </defs>
-        <rect
-          x={0}
-          y={0}
-          width={report.widthMm}
-          height={report.heightMm}
-          fill="#FBF6EA"
-          stroke="#CDBB9B"
-          strokeWidth={unit * 0.15}
-        />
-        {lines.map((line) =>
-          line.filled ? (
-            <path
-              key={`f${line.colour}`}
-              d={line.path}
-              fill={`url(#${hatch})`}
-              fillRule="evenodd"
-              stroke="#6F4B0C"
-              strokeWidth={unit * 0.12}
-            />
-          ) : (
-            <path
-              key={line.colour}
-              d={line.path}
-              fill="none"
-              stroke={line.operation === 'cut' ? '#24121F' : line.operation === 'unknown' ? '#A81E12' : '#57204F'}
-              strokeWidth={line.operation === 'cut' ? 1.6 : 1.3}
-              strokeDasharray={dash[line.operation]}
-              vectorEffect="non-scaling-stroke"
-            />
-          ),
+        {!upwards && (
+          <rect
+            x={0}
+            y={0}
+            width={report.widthMm}
+            height={report.heightMm}
+            fill="#FBF6EA"
+            stroke="#CDBB9B"
+            strokeWidth={unit * 0.15}
+          />
         )}
+        <g transform={upwards ? 'scale(1 -1)' : undefined}>
+          {lines.map((line) =>
+            line.filled ? (
+              <path
+                key={`f${line.colour}`}
+                d={line.path}
+                fill={`url(#${hatch})`}
+                fillRule="evenodd"
+                stroke="#6F4B0C"
+                strokeWidth={unit * 0.12}
+              />
+            ) : (
+              <path
+                key={line.colour}
+                d={line.path}
+                fill="none"
+                stroke={line.operation === 'cut' ? '#24121F' : line.operation === 'unknown' ? '#A81E12' : '#57204F'}
+                strokeWidth={line.operation === 'cut' ? 1.6 : 1.3}
+                strokeDasharray={dash[line.operation]}
+                vectorEffect="non-scaling-stroke"
+              />
+            ),
+          )}
+        </g>
         {pins.map((pin, n) => (
           <g key={n} className={`pinmark ${pin.i === chosen ? 'chosen' : ''}`} onClick={() => choose(pin.i)}>
             <circle cx={pin.x} cy={pin.y} r={unit * 1.1} fill="none" stroke="#6F4B0C" strokeWidth={unit * 0.35} />

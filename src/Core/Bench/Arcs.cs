@@ -1,4 +1,4 @@
-namespace VelvetGate.Core.Bench.Svg;
+namespace VelvetGate.Core.Bench;
 
 /// <summary>Elliptical arcs as cubics.</summary>
 internal static class Arcs
@@ -35,17 +35,32 @@ internal static class Arcs
         var delta = Math.Atan2((-y - cy) / ry, (-x - cx) / rx) - first;
         if (sweep && delta < 0) delta += 2 * Math.PI;
         if (!sweep && delta > 0) delta -= 2 * Math.PI;
-        return Pieces(centre, rx, ry, sin, cos, first, delta, from, to);
+        return Pieces(centre, new Point(rx * cos, rx * sin), new Point(-ry * sin, ry * cos), first, delta, from, to);
     }
 
     /// <summary>A whole ellipse from its rightmost point, closed.</summary>
     public static Segment[] Ellipse(Point centre, double rx, double ry)
     {
         var start = new Point(centre.X + rx, centre.Y);
-        return [.. Pieces(centre, rx, ry, 0, 1, 0, 2 * Math.PI, start, start)];
+        return [.. Pieces(centre, new Point(rx, 0), new Point(0, ry), 0, 2 * Math.PI, start, start)];
     }
 
-    private static IEnumerable<Segment> Pieces(Point centre, double rx, double ry, double sin, double cos, double first, double delta, Point from, Point to)
+    /// <summary>A turn on the ellipse centre + cos t · u + sin t · v, from t = <paramref name="first"/> on.</summary>
+    public static IEnumerable<Segment> Turn(Point centre, Point u, Point v, double first, double delta) =>
+        Pieces(centre, u, v, first, delta, Place(centre, u, v, first), Math.Abs(delta) >= 2 * Math.PI - 1e-9 ? Place(centre, u, v, first) : Place(centre, u, v, first + delta));
+
+    /// <summary>The arc of a DXF bulge: the tangent of a quarter of its angle, left turns positive.</summary>
+    public static IEnumerable<Segment> Bulge(Point from, Point to, double bulge)
+    {
+        var chord = to - from;
+        if (bulge == 0 || chord.Length == 0) return [Segment.Line(from, to)];
+        var reach = (1 - bulge * bulge) / (4 * bulge);
+        var centre = 0.5 * (from + to) + reach * new Point(-chord.Y, chord.X);
+        var u = from - centre;
+        return Pieces(centre, u, new Point(-u.Y, u.X), 0, 4 * Math.Atan(bulge), from, to);
+    }
+
+    private static IEnumerable<Segment> Pieces(Point centre, Point u, Point v, double first, double delta, Point from, Point to)
     {
         var count = Math.Max(1, (int)Math.Ceiling(Math.Abs(delta) / Step - 1e-9));
         var step = delta / count;
@@ -55,11 +70,15 @@ internal static class Arcs
         {
             var (s0, c0) = Math.SinCos(first + i * step);
             var (s1, c1) = Math.SinCos(first + (i + 1) * step);
-            var end = i == count - 1 ? to : Place(c1, s1);
-            yield return Segment.Cubic(here, Place(c0 - k * s0, s0 + k * c0), Place(c1 + k * s1, s1 - k * c1), end);
+            var end = i == count - 1 ? to : centre + c1 * u + s1 * v;
+            yield return Segment.Cubic(here, centre + (c0 - k * s0) * u + (s0 + k * c0) * v, centre + (c1 + k * s1) * u + (s1 - k * c1) * v, end);
             here = end;
         }
+    }
 
-        Point Place(double u, double v) => new(centre.X + cos * rx * u - sin * ry * v, centre.Y + sin * rx * u + cos * ry * v);
+    private static Point Place(Point centre, Point u, Point v, double t)
+    {
+        var (sin, cos) = Math.SinCos(t);
+        return centre + cos * u + sin * v;
     }
 }
