@@ -14,7 +14,16 @@ as_root() {
 # need COMMAND PACKAGE...: installs Debian packages when the command is missing.
 need() {
     local command=$1; shift
-    command -v "$command" >/dev/null && return
+    command -v "$command" >/dev/null || install_packages "$@"
+}
+
+# need_file FILE PACKAGE...: for what is no command.
+need_file() {
+    local file=$1; shift
+    [ -e "$file" ] || install_packages "$@"
+}
+
+install_packages() {
     say "Installing $* …"
     as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq
     as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "$@" >/dev/null

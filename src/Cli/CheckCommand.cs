@@ -8,7 +8,7 @@ using VelvetGate.Store.Demo;
 
 namespace VelvetGate.Cli;
 
-/// <summary>Checks a drawing without a database or a server. Exit 0 no stop finding, 1 stop findings, 2 unreadable.</summary>
+/// <summary>Checks a drawing, or a folder of them, without a database or a server. Exit 0 no stop finding, 1 stop findings, 2 unreadable.</summary>
 internal static class CheckCommand
 {
     public static int Run(IReadOnlyList<string> args)
@@ -26,15 +26,19 @@ internal static class CheckCommand
 
     private static int Check(Options options)
     {
-        if (options.Plain is not [var file]) throw new UsageException("Name one drawing: vg check FILE --machine ID --material ID --thickness MM");
+        if (options.Plain is not [var file]) throw new UsageException("Name one drawing or folder: vg check FILE --machine ID --material ID --thickness MM");
         var machine = Machine(options);
         var material = MaterialTable.Find(options["--material"] ?? "birch-ply-laser")
             ?? throw new UsageException($"There is no material “{options["--material"]}”.");
         var thickness = Length.Parse(options["--thickness"] ?? "3 mm");
         if (thickness.Refusal is { } refusal) throw new UsageException($"--thickness: {refusal.Text}");
-        var summary = Read(file);
-        var colours = Colours(options, summary);
-        var report = DrawingReport.Of(summary, colours, machine, material.CutEnergyJPerMm2, thickness.Value);
+        DrawingReport Report(string path)
+        {
+            var summary = Read(path);
+            return DrawingReport.Of(summary, Colours(options, summary), machine, material.CutEnergyJPerMm2, thickness.Value);
+        }
+        if (Directory.Exists(file)) return FolderCheck.Run(file, options.Has("--json"), Report);
+        var report = Report(file);
         if (options.Has("--json")) Console.Out.WriteLine(GateJson.Write(report));
         else Print(report);
         return report.Findings.Any(f => f.Severity == Severity.Stop) ? 1 : 0;

@@ -26,7 +26,7 @@ static int Usage()
 {
     Console.Error.WriteLine(
         """
-        vg check FILE --machine ID --material ID --thickness MM [--json] [--colours MAP] [--all-cut] [--bed WxH] [--kerf MM]
+        vg check FILE|FOLDER --machine ID --material ID --thickness MM [--json] [--colours MAP] [--all-cut] [--bed WxH] [--kerf MM]
         vg verify-ledger [--anchor SEQ:HASH]
         vg replay ID
         vg create-db | drop-db NAME | migrate | seed [--now INSTANT]

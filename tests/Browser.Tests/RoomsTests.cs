@@ -71,6 +71,20 @@ public sealed class RoomsTests(LiveServer server) : IDisposable
     }
 
     [Fact]
+    public void Bench_DxfFile_StandsUpright_WithItsFindings()
+    {
+        using var browser = new Browser(server.Address).As("member", "/bench");
+        const string line = "0\nLINE\n62\n1\n10\n10\n20\n100\n11\n90\n21\n100\n";
+        browser.There("input[type=file]").SendKeys(File("bracket.dxf", $"0\nSECTION\n2\nENTITIES\n{line}{line}0\nCIRCLE\n62\n1\n10\n50\n20\n30\n40\n20\n0\nHATCH\n2\nSOLID\n0\nENDSEC\n0\nEOF\n"));
+        browser.WaitFor("80 mm of cut line drawn more than once");
+        browser.WaitFor("1 HATCH: not drawn here");
+        var circle = browser.Number("return document.querySelector('.sheetbox svg path[vector-effect]').getBoundingClientRect().bottom");
+        var pin = browser.Number("return document.querySelector('.pinmark circle').getBoundingClientRect().top");
+        pin.ShouldBeLessThan(circle, "the line at y = 100 stands above the circle at y = 30");
+        LookTests.Look(browser, "a DXF on the bench");
+    }
+
+    [Fact]
     public void Bench_BrokenFile_SaysWhatToDo_AndKeepsThePage()
     {
         using var browser = new Browser(server.Address).As("trainer", "/bench");

@@ -40,6 +40,7 @@ public static class DrawingFindings
         if (drawing.Texts > 0)
             found.Add(new("text.live", Severity.Stop, drawing.Texts, 0, drawing.TextAt, $"{Count(drawing.Texts, "piece")} of lettering left as live text.", "Without the font it changes or vanishes: turn lettering into outlines."));
         AddSize(found, drawing, machine, unit);
+        AddOpen(found, drawing, colours, unit);
         if (drawing.Broken > 0)
             found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Noted is { } noted)
@@ -65,6 +66,17 @@ public static class DrawingFindings
                 $"{Length.Show((decimal)Math.Round(length, 3), unit)} of {(severity == Severity.Stop ? "cut" : "score or engraved")} line drawn more than once.",
                 severity == Severity.Stop ? "The second pass has nothing left to cut: it becomes heat, and fire." : "The line comes out deeper and darker."));
         }
+    }
+
+    private static void AddOpen(List<Finding> found, DrawingSummary drawing, ColourMap colours, LengthUnit unit)
+    {
+        var loose = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Cut).Select(s => s.Loose).OfType<Loose>().ToList();
+        if (loose.Count == 0) return;
+        var length = loose.Sum(l => l.LengthMm);
+        found.Add(new(
+            "path.open", Severity.Warn, loose.Sum(l => l.Count), length, [.. loose.SelectMany(l => l.At).Take(50)],
+            $"{Count(loose.Sum(l => l.Count), "cut line")} that {(loose.Sum(l => l.Count) == 1 ? "does" : "do")} not close, {Length.Show((decimal)Math.Round(length, 3), unit)} in all.",
+            "Where a part should come free, it will not. Slits and hinges are open by design."));
     }
 
     private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine, LengthUnit unit)

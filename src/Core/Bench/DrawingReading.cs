@@ -27,6 +27,7 @@ public static class DrawingReading
         double length = 0, travel = 0;
         int paths = 0, open = 0;
         Point? last = null;
+        var ends = new LooseEnds();
         foreach (var shape in shapes) shape.Extend(ref box);
         foreach (var path in shapes.SelectMany(s => s.Subpaths))
         {
@@ -34,7 +35,7 @@ public static class DrawingReading
             if (!path.IsClosed) open++;
             if (last is { } from) travel += (path.Start - from).Length;
             last = path.End;
-            double run = 0;
+            double run = 0, start = length;
             Segment before = default;
             for (var i = 0; i < path.Count; i++)
             {
@@ -50,8 +51,9 @@ public static class DrawingReading
                 before = segment;
             }
             moves.Add(run);
+            if (!path.IsClosed) ends.Add(path, length - start);
         }
-        return new StrokeWork(shapes.Key, length, paths, open, moves.Done(), travel, Extent.Of(box)!);
+        return new StrokeWork(shapes.Key, length, paths, open, moves.Done(), travel, Extent.Of(box)!, ends.Find());
     }
 
     private static bool IsCorner(in Segment before, in Segment after)

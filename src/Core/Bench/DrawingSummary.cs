@@ -47,7 +47,8 @@ public sealed record Extent(double MinX, double MinY, double MaxX, double MaxY)
 /// <param name="Paths">Subpaths.</param>
 /// <param name="Moves">Runs between sharp corners, grouped by length: [count, mm in all].</param>
 /// <param name="TravelMm">Head travel between its paths in drawing order.</param>
-public sealed record StrokeWork(string Colour, double LengthMm, int Paths, int OpenPaths, IReadOnlyList<double[]> Moves, double TravelMm, Extent Box);
+/// <param name="Loose">Lines that do not close; null for none, and in drawings read before this was looked for.</param>
+public sealed record StrokeWork(string Colour, double LengthMm, int Paths, int OpenPaths, IReadOnlyList<double[]> Moves, double TravelMm, Extent Box, Loose? Loose = null);
 
 public sealed record FillWork(string Colour, double AreaMm2, Extent Box);
 

@@ -80,6 +80,37 @@ public sealed class CheckCommandTests : IDisposable
     }
 
     [Fact]
+    public void Check_AFolder_IsOneTable_WithWhatCannotBeRead()
+    {
+        var folder = Directory.CreateTempSubdirectory("vg-folder-").FullName;
+        try
+        {
+            Run([folder]).ShouldSatisfyAllConditions(r => r.Exit.ShouldBe(2), r => r.Error.ShouldContain("no SVG or DXF file"));
+            File.WriteAllText(Path.Combine(folder, "b, twice.svg"), Svg("<path d='M0 0h100M100 0h-100' stroke='red'/>"));
+            File.WriteAllText(Path.Combine(folder, "a.DXF"), "0\nSECTION\n2\nENTITIES\n0\nLINE\n62\n1\n10\n0\n20\n0\n11\n3\n21\n4\n0\nENDSEC\n0\nEOF\n");
+            File.WriteAllText(Path.Combine(folder, "notes.txt"), "not a drawing");
+            var (exit, text, _) = Run([folder]);
+            var lines = text.TrimEnd().ReplaceLineEndings("\n").Split('\n');
+            exit.ShouldBe(1);
+            lines[0].ShouldBe("file,widthMm,heightMm,cutMm,scoreMm,engraveMm,fillMm2,runSeconds,stop,warn,note,codes,problem");
+            lines[1].ShouldStartWith("a.DXF,3,4,5,0,0,0,");
+            lines[2].ShouldStartWith("\"b, twice.svg\",101.6,50.8,50.8,0,0,0,");
+            lines[2].ShouldEndWith(",1,0,0,line.duplicate,");
+            lines.Length.ShouldBe(3);
+            File.WriteAllText(Path.Combine(folder, "c.svg"), "<svg");
+            var (bad, json, _) = Run([folder, "--json"]);
+            bad.ShouldBe(2);
+            var files = JsonDocument.Parse(json).RootElement.GetProperty("files");
+            files.EnumerateArray().Select(f => f.GetProperty("file").GetString()).ShouldBe(["a.DXF", "b, twice.svg", "c.svg"]);
+            files[2].GetProperty("problem").GetString()!.ShouldContain("not well-formed SVG");
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    [Fact]
     public void Check_WrongUse_ExitsTwo()
     {
         Run(["nowhere.svg"]).Exit.ShouldBe(2);

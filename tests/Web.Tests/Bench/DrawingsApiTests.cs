@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.IO.Compression;
 using System.Net;
 using System.Text;
 using Shouldly;
@@ -26,8 +27,43 @@ public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
         ["nested deep"] = () => Encoding.UTF8.GetBytes(Open + string.Concat(Enumerable.Repeat("<g>", 200_000))),
         ["beyond every number"] = () => Encoding.UTF8.GetBytes(Open + "<path stroke='red' d='M0 0H1e308V-1e308'/></svg>"),
         ["half UTF-16"] = () => [0xFF, 0xFE, (byte)'<', 0, (byte)'s'],
+        ["a PDF"] = () => "%PDF-1.7 and so on"u8.ToArray(),
+        ["DXF cut short"] = () => Encoding.UTF8.GetBytes(Dxf("LINE\n10\n0\n20\n0\n11\n3\n21\n4")[..^6]),
+        ["DXF block in itself"] = () => Encoding.UTF8.GetBytes("0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nA\n10\n0\n20\n0\n0\nINSERT\n2\nA\n10\n1\n20\n0\n0\nENDBLK\n0\nENDSEC\n" + Dxf("INSERT\n2\nA\n10\n0\n20\n0")),
+        ["DXF polyline without end"] = () => Encoding.UTF8.GetBytes("0\nSECTION\n2\nENTITIES\n0\nLWPOLYLINE\n" + string.Concat(Enumerable.Repeat("10\n1\n20\n1\n", 3_000_000))),
+        ["gzip bomb"] = () => Zip(new byte[300 * 1024 * 1024]),
+        ["gzip cut short"] = () => Zip(Encoding.UTF8.GetBytes(Open + "</svg>"))[..20],
         ["a million selectors"] = () => Encoding.UTF8.GetBytes(Open + "<style>" + string.Concat(Enumerable.Range(0, 30_000).Select(i => $".c{i} .d{i}{{stroke:red}}")) + "</style></svg>"),
     };
+
+    /// <summary>A DXF file of one entity.</summary>
+    private static string Dxf(string entity) => $"0\nSECTION\n2\nENTITIES\n0\n{entity}\n0\nENDSEC\n0\nEOF\n";
+
+    private static byte[] Zip(byte[] bytes)
+    {
+        using var packed = new MemoryStream();
+        using (var zip = new GZipStream(packed, CompressionLevel.Fastest)) zip.Write(bytes);
+        return packed.ToArray();
+    }
+
+    [Fact]
+    public async Task PutIn_Dxf_IsReadInItsUnit_AndDrawnUpwards_WhateverItIsCalled()
+    {
+        using var member = await house.As("member");
+        var text = "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n1\n0\nENDSEC\n" + Dxf("LINE\n62\n1\n10\n0\n20\n1\n11\n3\n21\n5");
+        foreach (var (bytes, name) in new[] { (Encoding.UTF8.GetBytes(text), "bracket.dxf"), (Zip(Encoding.UTF8.GetBytes(text)), "bracket.dxf.gz"), (Encoding.UTF8.GetBytes(text), "bracket.svg") })
+        {
+            var id = (await member.PutIn(bytes, name)).Id;
+            var report = (await member.Get($"/api/drawings/{id}/check")).Body.GetProperty("report");
+            var stroke = report.GetProperty("strokes").EnumerateArray().Single();
+            (stroke.GetProperty("colour").GetString(), stroke.GetProperty("operation").GetString()).ShouldBe(("#ff0000", "cut"), name);
+            stroke.GetProperty("lengthMm").GetDouble().ShouldBe(127, 1e-3);
+            report.GetProperty("extentMm").GetProperty("minY").GetDouble().ShouldBe(25.4, 1e-3);
+            var lines = (await member.Get($"/api/drawings/{id}/lines")).Body;
+            lines.GetProperty("upwards").GetBoolean().ShouldBeTrue();
+            lines.GetProperty("lines")[0].GetProperty("path").GetString().ShouldBe("M0 25.4L76.2 127");
+        }
+    }
 
     [Theory]
     [MemberData(nameof(Hostile))]
@@ -78,7 +114,7 @@ public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
         check.GetProperty("thicknessMm").GetDecimal().ShouldBe(1.5875m);
         var report = check.GetProperty("report");
         report.GetProperty("strokes").EnumerateArray().Single(s => s.GetProperty("operation").GetString() == "cut").GetProperty("lengthMm").GetDouble().ShouldBe(250, 1e-6);
-        report.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()).ShouldBe(["line.duplicate", "text.live"]);
+        report.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()).ShouldBe(["line.duplicate", "text.live", "path.open"]);
         report.GetProperty("time").GetProperty("runSeconds").GetDouble().ShouldBeGreaterThan(1);
         using var newcomer = await house.As("newcomer");
         (await newcomer.Get($"/api/drawings/{id}/check")).Status.ShouldBe(HttpStatusCode.NotFound);

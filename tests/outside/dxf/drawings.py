@@ -1,14 +1,19 @@
-"""Writes DXF files with ezdxf and measures them with ezdxf: an independent writer and reader.
+"""DXF files written and measured by programs that this project did not make.
 
-drawings.py FOLDER [FILE.dxf ...]: writes made-*.dxf into FOLDER, then prints one JSON document with what ezdxf's own drawing front end
-draws of each of them and of the files named: lengths by colour, and the extent, in millimetres, y upwards.
+drawings.py FOLDER writes into FOLDER and prints one JSON document, all in millimetres, y upwards:
+  drawings: files that ezdxf wrote, and files that potrace traced from bitmaps: what ezdxf's own drawing front end draws of each, as lengths by colour and extent
+  curves: files with one ellipse or spline, and its length as mpmath integrates it numerically (complete ellipses by its elliptic integral)
+  colours: the index of colours as ezdxf has it
 """
 import json
 import math
 import random
+import subprocess
 import sys
 
 import ezdxf
+import mpmath
+from ezdxf.colors import DXF_DEFAULT_COLORS
 from ezdxf.addons.drawing import Frontend, RenderContext
 from ezdxf.addons.drawing.backend import Backend
 from ezdxf.addons.drawing.config import Configuration
@@ -17,7 +22,7 @@ MM = {0: 1.0, 1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 9: 0.0254, 13: 0.00
 
 
 class Measuring(Backend):
-    """Keeps lengths by colour and the extent; curves are cut into chords a hundred-thousandth of the drawing off."""
+    """Keeps lengths by colour and the extent; curves are cut into chords a ten-thousandth of a millimetre off."""
 
     def __init__(self, scale):
         super().__init__()
@@ -38,14 +43,14 @@ class Measuring(Backend):
         self._add([start, end], properties)
 
     def draw_path(self, path, properties):
-        self._add(list(path.flattening(1e-5 / self.scale, segments=32)), properties)
+        self._add(list(path.flattening(1e-4 / self.scale, segments=16)), properties)
 
     def draw_filled_polygon(self, points, properties):
         self._add(list(points), properties, is_line=False)
 
     def draw_filled_paths(self, paths, holes, properties):
         for path in paths:
-            self._add(list(path.flattening(1e-5 / self.scale, segments=32)), properties, is_line=False)
+            self._add(list(path.flattening(1e-4 / self.scale, segments=16)), properties, is_line=False)
 
     def draw_point(self, pos, properties):
         pass
@@ -168,7 +173,63 @@ def write(folder, seed):
     return path
 
 
+def trace(folder, seed):
+    """A bitmap of discs and bars, traced by potrace, which writes polylines with bulges or straight ones."""
+    r = random.Random(seed)
+    size = 240
+    discs = [(r.uniform(0, size), r.uniform(0, size), r.uniform(8, 60)) for _ in range(6)]
+    rows = []
+    for y in range(size):
+        rows.append(" ".join("1" if any((x - a) ** 2 + (y - b) ** 2 < c * c for a, b, c in discs) != ((x // 40 + y // 60) % 5 == 0) else "0" for x in range(size)))
+    bitmap, path = f"{folder}/traced-{seed}.pbm", f"{folder}/traced-{seed}.dxf"
+    with open(bitmap, "w") as f:
+        f.write(f"P1\n{size} {size}\n" + "\n".join(rows) + "\n")
+    subprocess.run(["potrace", "-b", "dxf", "-o", path, bitmap], check=True)
+    return path
+
+
+def curve(folder, seed):
+    r = random.Random(1000 + seed)
+    doc = ezdxf.new("R2010")
+    doc.header["$INSUNITS"] = 4
+    msp = doc.modelspace()
+    if seed % 2 == 0:
+        angle, long, ratio = r.uniform(0, 6), r.uniform(5, 80), r.uniform(0.05, 1)
+        first, last = (0, math.tau) if seed % 4 == 0 else (r.uniform(0, 3), r.uniform(3.1, 6.2))
+        msp.add_ellipse((r.uniform(-50, 50), 7), (long * math.cos(angle), long * math.sin(angle)), ratio, first, last)
+        if seed % 4 == 0:
+            length = 4 * long * mpmath.ellipe(1 - ratio * ratio)
+        else:
+            length = mpmath.quad(lambda t: long * mpmath.sqrt(mpmath.sin(t) ** 2 + (ratio * mpmath.cos(t)) ** 2), mpmath.linspace(first, last, 9))
+    else:
+        degree = r.randrange(2, 7)
+        points = [(r.uniform(-60, 60), r.uniform(-60, 60)) for _ in range(degree + r.randrange(1, 7))]
+        if seed % 3 == 0:
+            spline = msp.add_rational_spline(points, [r.uniform(0.3, 5) for _ in points], degree=degree)
+        else:
+            spline = msp.add_open_spline(points, degree=degree)
+        tool = spline.construction_tool()
+        knots = sorted(set(tool.knots()))
+        end = knots[-1]
+
+        def speed(t):
+            _, d = tool.derivative(min(float(t), end * (1 - 1e-12)), 1)
+            return math.hypot(d.x, d.y)
+
+        length = sum(mpmath.quad(speed, mpmath.linspace(a, b, 9)) for a, b in zip(knots, knots[1:]))
+    path = f"{folder}/curve-{seed:02d}.dxf"
+    doc.saveas(path)
+    return path, float(length)
+
+
 if __name__ == "__main__":
     folder = sys.argv[1]
-    files = [write(folder, seed) for seed in range(42)] + sys.argv[2:]
-    json.dump({path: measure(path) for path in files}, sys.stdout)
+    files = [write(folder, seed) for seed in range(42)] + [trace(folder, seed) for seed in range(6)]
+    json.dump(
+        {
+            "drawings": {path: measure(path) for path in files},
+            "curves": dict(curve(folder, seed) for seed in range(48)),
+            "colours": ["#%06x" % c for c in DXF_DEFAULT_COLORS],
+        },
+        sys.stdout,
+    )

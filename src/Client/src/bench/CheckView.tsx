@@ -106,6 +106,7 @@ function Findings({
     ['colour.unknown', 'Unknown colours'],
     ['text.live', 'Live lettering'],
     ['size.', 'Larger than the bed'],
+    ['path.open', 'Open cut lines'],
   ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))
   return (
     <section aria-label="Findings">

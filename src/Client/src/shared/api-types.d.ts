@@ -3068,6 +3068,7 @@ export interface components {
         LinesAnswer: {
             lines: components["schemas"]["LineAnswer"][];
             cut: boolean;
+            upwards: boolean;
         };
         ListMachine: {
             id: string;

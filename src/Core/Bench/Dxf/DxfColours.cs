@@ -26,8 +26,8 @@ internal static class DxfColours
             // A trapezium over the circle: full for a third of it, a ramp of four steps on each side.
             var at = ((turned % 24) + 24) % 24;
             var full = at < 4 ? at / 4.0 : at <= 12 ? 1 : at < 16 ? (16 - at) / 4.0 : 0;
-            if (pale) full = (1 + full) / 2;
-            return (int)(bright * full);
+            // The published table rounds the pale ones and cuts the others off.
+            return pale ? (int)Math.Ceiling(bright * (1 + full) / 2 - 0.5) : (int)(bright * full);
         }
     }
 
