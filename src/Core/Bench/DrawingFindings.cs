@@ -44,7 +44,7 @@ public static class DrawingFindings
         if (drawing.Broken > 0)
             found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Noted is { } noted)
-            found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key)))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
+            found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
         if (drawing.Images > 0)
             found.Add(new("image.placed", Severity.Note, drawing.Images, 0, [], $"{Count(drawing.Images, "pixel picture")}, not measured here.", "Pictures can only be engraved; their resolution is not checked yet."));
         return found;
@@ -98,5 +98,5 @@ public static class DrawingFindings
 
     private static double[] Corner(Extent box) => [box.MinX, box.MinY];
 
-    private static string Count(int n, string what) => n == 1 ? $"1 {what}" : $"{n} {what}s";
+    private static string Count(int n, string what) => n == 1 ? $"1 {what}" : what.EndsWith('h') ? $"{n} {what}es" : $"{n} {what}s";
 }

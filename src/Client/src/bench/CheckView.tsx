@@ -144,9 +144,7 @@ function Findings({
           <p className="quiet">{looked.map(([, name]) => name).join(', ')}.</p>
         </>
       )}
-      <p className="small quiet">
-        Nearly doubled lines, thin webs and open outlines are not looked for yet: look for them yourself.
-      </p>
+      <p className="small quiet">Nearly doubled lines and thin webs are not looked for yet: look for them yourself.</p>
     </section>
   )
 }

@@ -1,5 +1,5 @@
 import Form from 'react-bootstrap/Form'
-import { MaterialField } from '../materials/MaterialField'
+import { MaterialField } from '../materials'
 import type { Schemas } from '../shared/api'
 import { TextField } from '../shared/parts'
 import { useMaterials } from '../shared/session'
