@@ -21,6 +21,9 @@ public sealed record Finding(string Code, Severity Severity, int Count, double L
 /// <summary>Judges a drawing against a colour map and a machine. Source of all: faults people look for, common practice.</summary>
 public static class DrawingFindings
 {
+    /// <summary>Pixels to the inch that engraving wants at the size placed. Source: common practice.</summary>
+    public const int LowestPpi = 300;
+
     /// <param name="machine">Null judges everything but the size.</param>
     /// <param name="unit">The unit in which the sentences write lengths.</param>
     public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm)
@@ -45,8 +48,7 @@ public static class DrawingFindings
             found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Noted is { } noted)
             found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
-        if (drawing.Images > 0)
-            found.Add(new("image.placed", Severity.Note, drawing.Images, 0, [], $"{Count(drawing.Images, "pixel picture")}, not measured here.", "Pictures can only be engraved; their resolution is not checked yet."));
+        AddPictures(found, drawing);
         return found;
     }
 
@@ -77,6 +79,23 @@ public static class DrawingFindings
             "path.open", Severity.Warn, loose.Sum(l => l.Count), length, [.. loose.SelectMany(l => l.At).Take(50)],
             $"{Count(loose.Sum(l => l.Count), "cut line")} that {(loose.Sum(l => l.Count) == 1 ? "does" : "do")} not close, {Length.Show((decimal)Math.Round(length, 3), unit)} in all.",
             "Where a part should come free, it will not. Slits and hinges are open by design."));
+    }
+
+    private static void AddPictures(List<Finding> found, DrawingSummary drawing)
+    {
+        if (drawing.Images == 0) return;
+        var coarse = (drawing.Pictures ?? []).Where(p => p.Ppi() < LowestPpi).ToList();
+        if (coarse.Count > 0)
+        {
+            var lowest = Math.Floor(coarse.Min(p => p.Ppi()!.Value));
+            found.Add(new(
+                "image.lowResolution", Severity.Warn, coarse.Count, 0, [.. coarse.Take(50).Select(p => new[] { p.X, p.Y })],
+                $"{Count(coarse.Count, "pixel picture")} of only {(int)lowest} pixels to the inch as placed.", $"Below {LowestPpi} the dots show: place it smaller, or scan it finer."));
+        }
+        var unseen = drawing.Images - (drawing.Pictures ?? []).Count(p => p.Ppi() is not null);
+        found.Add(new(
+            "image.placed", Severity.Note, drawing.Images, 0, [], $"{Count(drawing.Images, "pixel picture")}{(unseen == 0 ? "" : unseen == drawing.Images ? ", not in the file" : $", {unseen} of them not in the file")}.",
+            unseen == 0 ? "Pictures can only be engraved." : "Pictures can only be engraved; what is linked or cannot be read is not measured: put it into the file."));
     }
 
     private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine, LengthUnit unit)

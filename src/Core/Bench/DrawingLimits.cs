@@ -22,6 +22,9 @@ public static class DrawingLimits
     /// <summary>Straight and curved pieces together.</summary>
     public const int Segments = 2_000_000;
 
+    /// <summary>Pixel pictures whose heads are read.</summary>
+    public const int Pictures = 200;
+
     public const int StyleRules = 20_000;
 
     /// <summary>Selector tests in all: rules times elements.</summary>

@@ -17,7 +17,7 @@ public static class DrawingReading
         return new DrawingSummary(
             name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
             DoubledLines.Find(drawing), drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,
-            drawing.Noted is { Count: > 0 } noted ? noted : null);
+            drawing.Noted is { Count: > 0 } noted ? noted : null, drawing.Pictures is { Count: > 0 } pictures ? pictures : null);
     }
 
     private static StrokeWork Stroke(IGrouping<string, Shape> shapes)

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Bench;
@@ -6,6 +7,7 @@ namespace VelvetGate.Core.Bench;
 /// <summary>What the gate needs of a drawing, without its lines. Lengths in mm, areas in mm2. Stored with the file and in decisions.</summary>
 /// <param name="WidthMm">Page width as the file states it.</param>
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
+/// <param name="Pictures">Pixel pictures as placed; null for none, and in drawings read before they were looked at.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
 public sealed record DrawingSummary(
     string Name,
@@ -20,7 +22,8 @@ public sealed record DrawingSummary(
     IReadOnlyList<double[]> TextAt,
     int Images,
     int Broken,
-    IReadOnlyDictionary<string, int>? Noted = null)
+    IReadOnlyDictionary<string, int>? Noted = null,
+    IReadOnlyList<PlacedPicture>? Pictures = null)
 {
     /// <summary>The work of the drawing, for a time estimate.</summary>
     public DrawingWork WorkWith(ColourMap colours) => new(Strokes, Fills, colours);

@@ -1,3 +1,5 @@
+using VelvetGate.Core.Bench.Pictures;
+
 namespace VelvetGate.Core.Bench;
 
 /// <summary>A straight piece or a cubic Bézier piece. Quadratics and arcs are read into cubics, exactly or to about 1 part in 10^7.</summary>
@@ -146,8 +148,9 @@ public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, stri
 
 /// <summary>A drawing as read: true millimetres, y downwards in SVG and upwards in DXF.</summary>
 /// <param name="TextAt">Where live text stands.</param>
-/// <param name="Images">Pixel pictures placed in it; not measured.</param>
+/// <param name="Images">Pixel pictures placed in it.</param>
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
+/// <param name="Pictures">Where those are that were looked at; null for none.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
 public sealed record Drawing(
     string Format,
@@ -157,4 +160,5 @@ public sealed record Drawing(
     IReadOnlyList<Point> TextAt,
     int Images,
     int Broken,
-    IReadOnlyDictionary<string, int>? Noted = null);
+    IReadOnlyDictionary<string, int>? Noted = null,
+    IReadOnlyList<PlacedPicture>? Pictures = null);

@@ -107,6 +107,7 @@ function Findings({
     ['text.live', 'Live lettering'],
     ['size.', 'Larger than the bed'],
     ['path.open', 'Open cut lines'],
+    ['image.lowResolution', 'Coarse pictures'],
   ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))
   return (
     <section aria-label="Findings">

@@ -1,3 +1,5 @@
+using VelvetGate.Core.Bench.Pictures;
+
 namespace VelvetGate.Core.Bench.Svg;
 
 /// <summary>Reads an SVG file into true millimetres: units, viewBox, nested transforms, groups, <c>use</c>, style sheets, every basic shape and path command.</summary>
@@ -44,6 +46,7 @@ internal sealed class SvgWalk
     private readonly List<Point> _texts = [];
     private readonly Stack<Frame> _stack = new();
     private readonly List<Segment> _scratch = [];
+    private readonly List<PlacedPicture> _pictures = [];
     private int _images;
     private int _broken;
     private int _drawn;
@@ -86,7 +89,7 @@ internal sealed class SvgWalk
             "svg",
             page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
             page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
-            _shapes, _texts, _images, _broken);
+            _shapes, _texts, _images, _broken, Pictures: _pictures);
     }
 
     private static IEnumerable<SvgNode> All(SvgNode root)
@@ -126,7 +129,7 @@ internal sealed class SvgWalk
                 if (style.Visibility == "visible") _texts.Add(matrix.Map(new Point(First(properties, "x"), First(properties, "y"))));
                 break;
             case "image":
-                if (style.Visibility == "visible") _images++;
+                if (style.Visibility == "visible") Place(node, properties, matrix, style);
                 break;
             case "svg" or "g" or "a":
                 Push(node, matrix, style, frame.Uses);
@@ -135,6 +138,16 @@ internal sealed class SvgWalk
                 Draw(node, properties, matrix, style);
                 break;
         }
+    }
+
+    private void Place(SvgNode node, Dictionary<string, string> properties, Matrix matrix, Inherited style)
+    {
+        _images++;
+        if (_pictures.Count >= DrawingLimits.Pictures) return;
+        double? Length(string name, double of) => SvgValues.Length(properties.GetValueOrDefault(name), of, style.FontSize);
+        _pictures.Add(PlacedPicture.Of(
+            DataUri.Header(node["href"]), Length("x", style.ViewWidth) ?? 0, Length("y", style.ViewHeight) ?? 0, Length("width", style.ViewWidth), Length("height", style.ViewHeight),
+            node["preserveAspectRatio"], matrix));
     }
 
     private static double First(Dictionary<string, string> properties, string name) =>
