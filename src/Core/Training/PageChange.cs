@@ -23,7 +23,7 @@ public sealed record PageChange(string Body, string Check, IReadOnlyList<string>
         if (Options.Count is < 2 or > MostOptions || Options.Any(o => string.IsNullOrWhiteSpace(o) || o.Length > LongestLine))
             wrong.Add(new("page.options", $"Give two to {MostOptions} answers, one a line, the right one first.", "options"));
         else if (Options.Distinct(StringComparer.OrdinalIgnoreCase).Count() < Options.Count) wrong.Add(new("page.options", "Two answers are the same.", "options"));
-        if (RepeatBy < today) wrong.Add(new("page.repeatBy", "Give a day that is not over.", "repeatBy"));
+        if (Repeats.Wrong(RepeatBy, today) is { } day) wrong.Add(day);
         return wrong;
     }
 }

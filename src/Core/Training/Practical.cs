@@ -38,7 +38,7 @@ public sealed record PracticalChange(string Title, IReadOnlyList<PracticalStep> 
         if (Steps.Count is 0 or > MostSteps || Steps.Any(s => string.IsNullOrWhiteSpace(s.Text) || s.Text.Length > LongestStep)) Against("steps", $"Between one and {MostSteps} steps, one a line.");
         else if (!Steps.Any(s => s.Critical)) Against("steps", "At least one step is critical: begin its line with an exclamation mark.");
         else if (Steps.Select(s => s.Text).Distinct(StringComparer.OrdinalIgnoreCase).Count() < Steps.Count) Against("steps", "Two steps are the same.");
-        if (RepeatBy < today) Against("repeatBy", "Give a day that is not over.");
+        if (Repeats.Wrong(RepeatBy, today) is { } day) wrong.Add(day);
         return wrong;
     }
 

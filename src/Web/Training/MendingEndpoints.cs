@@ -93,8 +93,7 @@ public static class MendingEndpoints
         var errors = new FieldErrors();
         var (store, today) = (request.DryRun == false, rules.Clock.DateOf(now));
         var day = Days.Day(request.RepeatBy, "repeatBy", errors);
-        if (string.IsNullOrWhiteSpace(request.RepeatBy)) errors.Add("repeatBy", "Give the day until which having passed before still counts.");
-        if (day < today) errors.Add("repeatBy", "Give a day that is not over.");
+        if (!errors.Any && Repeats.Wrong(day, today, asked: true) is { } late) errors.Add([late]);
         if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
         if (errors.Any) return errors.Answer();
         if (await course.Renew(id, request.Version ?? 0, day!.Value, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel) is not { } made) return Problems.NotFound("quiz");

@@ -77,6 +77,15 @@ public class MendingTests
         (good with { RepeatBy = Today.PlusDays(-1) }).Wrong(Today).ShouldHaveSingleItem().Field.ShouldBe("repeatBy");
     }
 
+    [Theory]
+    [InlineData(null, false, null)]
+    [InlineData(null, true, "Give the day until which having passed before still counts.")]
+    [InlineData(0, true, null)] // today still counts to its end
+    [InlineData(-1, false, "Give a day that is not over.")]
+    [InlineData(-1, true, "Give a day that is not over.")]
+    public void Repeats_ByADay_ThatIsNotOver(int? days, bool asked, string? says) =>
+        (Repeats.Wrong(days is { } d ? Today.PlusDays(d) : null, Today, asked)?.Text).ShouldBe(says);
+
     [Fact]
     public void Owed_APracticalThatChanged_ByWhoWasSignedBefore()
     {
