@@ -78,10 +78,33 @@ public sealed class RoomsTests(LiveServer server) : IDisposable
         browser.There("input[type=file]").SendKeys(File("bracket.dxf", $"0\nSECTION\n2\nENTITIES\n{line}{line}0\nCIRCLE\n62\n1\n10\n50\n20\n30\n40\n20\n0\nHATCH\n2\nSOLID\n0\nENDSEC\n0\nEOF\n"));
         browser.WaitFor("80 mm of cut line drawn more than once");
         browser.WaitFor("1 HATCH: not drawn here");
-        var circle = browser.Number("return document.querySelector('.sheetbox svg path[vector-effect]').getBoundingClientRect().bottom");
+        var sheet = browser.Number("const box = document.querySelector('.sheetview').getBoundingClientRect(); return box.top + box.height / 2");
         var pin = browser.Number("return document.querySelector('.pinmark circle').getBoundingClientRect().top");
-        pin.ShouldBeLessThan(circle, "the line at y = 100 stands above the circle at y = 30");
+        pin.ShouldBeLessThan(sheet, "the line at y = 100 stands in the upper half, the circle at y = 30 below");
         LookTests.Look(browser, "a DXF on the bench");
+    }
+
+    [Fact]
+    public void Bench_NearlyDoubledLine_IsShownAndMeasured_AndTheViewMovesByKeys()
+    {
+        using var browser = new Browser(server.Address).As("member", "/bench");
+        browser.There("input[type=file]").SendKeys(File("near.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#f00'><path d='M5 5h100M10 5.12h60M5 20h50M5 40h100M10 40.15h30'/></g><path d='M9 60h20' fill='none' stroke='#00f'/></svg>"));
+        browser.WaitFor("90 mm of cut line runs nearer to another cut than the beam is wide (0.2 mm)");
+        browser.Driver.FindElements(By.CssSelector(".pinmark")).Count.ShouldBe(browser.Driver.FindElements(By.CssSelector(".findings li")).Count);
+        browser.Find("li[data-code='line.near'] button").Click();
+        browser.WaitFor("0.12 mm apart");
+        browser.Press("Next place");
+        browser.WaitFor("0.15 mm apart");
+        browser.WaitFor("2 of 2");
+        var before = browser.Find(".pinmark.chosen").GetAttribute("transform");
+        var sheet = browser.Find(".sheetview");
+        sheet.SendKeys("-" + Keys.ArrowLeft);
+        browser.Find(".pinmark.chosen").GetAttribute("transform").ShouldNotBe(before);
+        sheet.SendKeys("0");
+        browser.Driver.FindElements(By.XPath("//button[.='All of it'][@disabled]")).Count.ShouldBe(1);
+        browser.Find("[id='layer-#0000ff']").Click();
+        browser.Find("[id='layer-#0000ff']").Selected.ShouldBeFalse();
+        LookTests.Look(browser, "a nearly doubled line on the bench");
     }
 
     [Fact]

@@ -16,7 +16,14 @@ public enum Severity
 /// <param name="At">Places on the drawing, mm.</param>
 /// <param name="Text">One sentence.</param>
 /// <param name="Why">Why it matters.</param>
-public sealed record Finding(string Code, Severity Severity, int Count, double LengthMm, IReadOnlyList<double[]> At, string Text, string Why);
+public sealed record Finding(string Code, Severity Severity, int Count, double LengthMm, IReadOnlyList<double[]> At, string Text, string Why)
+{
+    /// <summary>Somebody who may decide has to be asked: it can be right, and can be a fault.</summary>
+    public bool Asks { get; init; }
+
+    /// <summary>What was measured: [x, y on the one line, x, y on the other, ...]; null where nothing is.</summary>
+    public IReadOnlyList<double[]>? Spans { get; init; }
+}
 
 /// <summary>Judges a drawing against a colour map and a machine. Source of all: faults people look for, common practice.</summary>
 public static class DrawingFindings
@@ -25,13 +32,15 @@ public static class DrawingFindings
     public const int LowestPpi = 300;
 
     /// <param name="machine">Null judges everything but the size.</param>
+    /// <param name="thicknessMm">Of the sheet; null leaves out what is judged by it.</param>
     /// <param name="unit">The unit in which the sentences write lengths.</param>
-    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm)
+    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm, decimal? thicknessMm = null)
     {
         var found = new List<Finding>();
         if (drawing.ExtentMm is null)
             found.Add(new("file.empty", Severity.Stop, 1, 0, [], "nothing in it is drawn.", "There is nothing to run: look for hidden layers or pixel pictures."));
         AddDoubled(found, drawing, colours, unit);
+        if (machine is not null) SpacingFindings.Add(found, drawing, colours, machine, thicknessMm, unit);
         var unknown = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Unknown).ToList();
         if (unknown.Count > 0)
         {

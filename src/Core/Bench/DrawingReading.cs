@@ -1,3 +1,5 @@
+using VelvetGate.Core.Bench.Spacing;
+
 namespace VelvetGate.Core.Bench;
 
 /// <summary>Reduces a drawing to what is measured of it.</summary>
@@ -14,10 +16,14 @@ public static class DrawingReading
         foreach (var shape in drawing.Shapes) shape.Extend(ref box);
         var strokes = drawing.Shapes.Where(s => s.Stroke is not null).GroupBy(s => s.Stroke!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Stroke).ToList();
         var fills = drawing.Shapes.Where(s => s.Fill is not null).GroupBy(s => s.Fill!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Fill).Where(f => f.AreaMm2 > 0).ToList();
+        var pieces = new LinePieces(drawing);
+        var nesting = new Nesting(pieces);
+        var (doubled, spacing) = LinesAlongside.Find(pieces, nesting);
         return new DrawingSummary(
             name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
-            DoubledLines.Find(drawing), drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,
-            drawing.Noted is { Count: > 0 } noted ? noted : null, drawing.Pictures is { Count: > 0 } pictures ? pictures : null);
+            doubled, drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,
+            drawing.Noted is { Count: > 0 } noted ? noted : null, drawing.Pictures is { Count: > 0 } pictures ? pictures : null,
+            spacing);
     }
 
     private static StrokeWork Stroke(IGrouping<string, Shape> shapes)

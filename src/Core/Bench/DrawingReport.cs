@@ -21,7 +21,7 @@ public sealed record DrawingReport(
             Tidy(drawing.WidthMm), Tidy(drawing.HeightMm), drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
             [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
             [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
-            [.. DrawingFindings.Of(drawing, colours, machine, unit).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
+            [.. DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
             new ReportTime(Math.Round(seconds, 1)));
     }
 

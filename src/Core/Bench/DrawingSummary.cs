@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using VelvetGate.Core.Bench.Pictures;
+using VelvetGate.Core.Bench.Spacing;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Bench;
@@ -9,6 +10,7 @@ namespace VelvetGate.Core.Bench;
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
 /// <param name="Pictures">Pixel pictures as placed; null for none, and in drawings read before they were looked at.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
+/// <param name="Spacing">How near lines run to one another; null in drawings read before this was measured.</param>
 public sealed record DrawingSummary(
     string Name,
     string Format,
@@ -23,7 +25,8 @@ public sealed record DrawingSummary(
     int Images,
     int Broken,
     IReadOnlyDictionary<string, int>? Noted = null,
-    IReadOnlyList<PlacedPicture>? Pictures = null)
+    IReadOnlyList<PlacedPicture>? Pictures = null,
+    IReadOnlyList<LineSpacing>? Spacing = null)
 {
     /// <summary>The work of the drawing, for a time estimate.</summary>
     public DrawingWork WorkWith(ColourMap colours) => new(Strokes, Fills, colours);

@@ -62,6 +62,7 @@ public static class Codes
     public static readonly Rule DrawingUnknown = Shut("drawing.unknown", Post.Drawing, "unknown is never clear");
     public static readonly Rule DrawingStop = Shut("drawing.stop", Post.Drawing, "faults people look for (common practice)");
     public static readonly Rule DrawingWarn = Caution("drawing.warn", Post.Drawing, "faults people look for (common practice)");
+    public static readonly Rule DrawingAsks = Ask("drawing.asks", Post.Drawing, "meant so by design, or a fault (common practice)");
     public static readonly Rule DrawingOffBed = Shut("drawing.offBed", Post.Drawing, "the machine's usable bed");
     public static readonly Rule DrawingOperations = Shut("drawing.operations", Post.Drawing, "the sheet is judged for what is asked");
 

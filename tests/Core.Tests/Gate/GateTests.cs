@@ -61,6 +61,7 @@ public class GateTests
         ["drawing.unknown"] = c => c.With(f => f with { Drawings = [new DrawingFacts(true, Fact.Known<DrawingSummary?>(null))] }),
         ["drawing.stop"] = c => c.WithDrawing(d => d with { Doubled = [new Doubled("#ff0000", "#ff0000", 1, 20, [[1, 1]])] }),
         ["drawing.warn"] = c => c.WithDrawing(d => d with { Broken = 1 }),
+        ["drawing.asks"] = c => c.WithDrawing(d => d with { Spacing = [new("#ff0000", "#ff0000", [[1, 1.01, 20, 0, 40, 1, 0]], [])] }),
         ["drawing.offBed"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 881, 100) }),
         ["drawing.operations"] = c => c.WithDrawing(d => d with { Fills = [new FillWork("#000000", 10, new Extent(0, 0, 5, 5))] }),
         ["machine.stopped"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Spans(new Span(Now)) } }),

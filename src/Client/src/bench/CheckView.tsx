@@ -1,11 +1,12 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, RunOn, Ticket } from '../shared/parts'
 import { useMachines, useMaterials } from '../shared/session'
 import { lengthIn, useUnit } from '../shared/units'
-import { Sheet } from './Sheet'
+import { Sheet, type Chosen } from './Sheet'
 
 const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn: 'Weigh up', note: 'Note' }
 
@@ -17,7 +18,7 @@ export function CheckView({ id }: { id: string }) {
   const [machine, setMachine] = useState('')
   const [material, setMaterial] = useState('birch-ply-laser')
   const [thickness, setThickness] = useState('3 mm')
-  const [chosen, setChosen] = useState(0)
+  const [chosen, setChosen] = useState<Chosen>()
   const machineId = machine || machines.data?.[0]?.id
   const check = useQuery({
     queryKey: ['live', 'check', id, machineId, material, thickness, unit],
@@ -98,11 +99,14 @@ function Findings({
   choose,
 }: {
   findings: Schemas['Finding'][]
-  chosen: number
-  choose: (i: number) => void
+  chosen: Chosen | undefined
+  choose: (chosen: Chosen) => void
 }) {
   const looked = [
     ['line.duplicate', 'Lines drawn twice'],
+    ['line.near', 'Nearly doubled lines'],
+    ['gap.tooClose', 'Cuts nearer than the sheet is thick'],
+    ['detail.thin', 'Strips thinner than the sheet'],
     ['colour.unknown', 'Unknown colours'],
     ['text.live', 'Live lettering'],
     ['size.', 'Larger than the bed'],
@@ -114,8 +118,8 @@ function Findings({
       <RunOn title="Findings" after={findings.length} />
       <ol className="findings">
         {findings.map((f, i) => (
-          <li key={f.code + f.severity} className={i === chosen ? 'chosen' : ''} data-code={f.code}>
-            <button type="button" onClick={() => choose(i)} aria-pressed={i === chosen}>
+          <li key={f.code + f.severity} className={i === chosen?.finding ? 'chosen' : ''} data-code={f.code}>
+            <button type="button" onClick={() => choose({ finding: i, place: 0 })} aria-pressed={i === chosen?.finding}>
               <span className="pin">{i + 1}</span>
               <span>
                 <span className={`sev ${f.severity}`}>
@@ -126,7 +130,7 @@ function Findings({
                       <path d="M1 1Q9 12 17 1" fill="none" stroke="currentColor" strokeWidth="2.4" />
                     )}
                   </svg>
-                  {severity[f.severity]}
+                  {f.asks ? 'Ask a steward' : severity[f.severity]}
                 </span>
                 <b>{f.text}</b>
                 <span className="why">{f.why}</span>
@@ -135,6 +139,14 @@ function Findings({
                 </span>
               </span>
             </button>
+            {i === chosen?.finding && f.at.length > 1 && (
+              <Places
+                count={f.at.length}
+                of={f.count}
+                at={chosen.place}
+                go={(place) => choose({ finding: i, place })}
+              />
+            )}
           </li>
         ))}
       </ol>
@@ -145,8 +157,25 @@ function Findings({
           <p className="quiet">{looked.map(([, name]) => name).join(', ')}.</p>
         </>
       )}
-      <p className="small quiet">Nearly doubled lines and thin webs are not looked for yet: look for them yourself.</p>
     </section>
+  )
+}
+
+/** Goes from one marked place of a finding to the next. */
+function Places({ count, of, at, go }: { count: number; of: number; at: number; go: (place: number) => void }) {
+  return (
+    <div className="places">
+      <Button variant="outline-primary" size="sm" disabled={at === 0} onClick={() => go(at - 1)}>
+        Place before
+      </Button>
+      <span aria-live="polite">
+        {at + 1} of {count}
+        {of > count ? ' marked' : ''}
+      </span>
+      <Button variant="outline-primary" size="sm" disabled={at + 1 >= count} onClick={() => go(at + 1)}>
+        Next place
+      </Button>
+    </div>
   )
 }
 

@@ -1,16 +1,20 @@
-import { useId } from 'react'
+import { useEffect, useState } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
 import type { Schemas } from '../shared/api'
 import { lengthIn, useUnit } from '../shared/units'
+import { LinesCanvas } from './LinesCanvas'
+import { useView } from './useView'
 
-const dash: Record<Schemas['StrokeMeaning'], string | undefined> = {
-  cut: undefined,
-  score: '6 3 1 3',
-  engrave: '1.5 2.5',
-  ignore: '1 6',
-  unknown: '3 3',
+/** A finding of the list, and which of its places. */
+export interface Chosen {
+  finding: number
+  place: number
 }
 
-/** The drawing on its page in mm, cut solid, score dashed, engraving hatched, with the findings pinned to it. */
+const named = (line: Schemas['LineAnswer']) => `${line.filled ? 'filled ' : ''}${line.colour}`
+
+/** The drawing on its page in mm, cut solid, score dashed, engraving tinted or dotted, with the findings pinned to it. */
 export function Sheet({
   report,
   drawn: { lines, upwards },
@@ -19,12 +23,13 @@ export function Sheet({
 }: {
   report: Schemas['DrawingReport']
   drawn: Schemas['LinesAnswer']
-  chosen: number
-  choose: (i: number) => void
+  chosen: Chosen | undefined
+  choose: (chosen: Chosen) => void
 }) {
-  const hatch = useId()
-  const shown = useUnit()
+  const unit = useUnit()
+  const [hidden, setHidden] = useState<string[]>([])
   const extent = report.extentMm
+  const turn = upwards ? -1 : 1
   // Where y grows upwards there is no page: the drawing itself is shown, turned over.
   const box = upwards
     ? { x: extent?.minX ?? 0, y: -(extent?.maxY ?? 1), right: extent?.maxX ?? 1, bottom: -(extent?.minY ?? 0) }
@@ -34,102 +39,129 @@ export function Sheet({
         right: Math.max(report.widthMm, extent?.maxX ?? 0, 1),
         bottom: Math.max(report.heightMm, extent?.maxY ?? 0, 1),
       }
-  const width = box.right - box.x
-  const height = box.bottom - box.y
-  const unit = Math.max(width, height, 1) / 100
-  const margin = 5 * unit
+  const bounds = { x: box.x, y: box.y, width: box.right - box.x, height: box.bottom - box.y }
+  const { box: viewRef, view, size, handlers, whole, show, fit, larger, smaller } = useView(bounds)
+  const px = (x: number, y: number) => ({
+    x: size.width / 2 + (x - view.x) * view.scale,
+    y: size.height / 2 + (turn * y - view.y) * view.scale,
+  })
+  const finding = chosen && report.findings[chosen.finding]
+  const at = chosen && finding?.at[chosen.place]
+  const span = chosen && finding?.spans?.[chosen.place]
+  // Wide enough to see what was measured: twenty times its width, or a good piece of the drawing.
+  const wide = span
+    ? 20 * Math.max(0.1, Math.hypot(span[2]! - span[0]!, span[3]! - span[1]!))
+    : Math.max(bounds.width, bounds.height) / 5
+  useEffect(() => {
+    if (at) show(at[0]!, turn * at[1]!, wide)
+    // Only when another place is chosen: looking around afterwards is left alone.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [chosen?.finding, chosen?.place])
+  // One pin for each finding, and all of those of the chosen one: else they would hide the drawing.
   const pins = report.findings.flatMap((f, i) =>
-    f.at.map((at) => ({ i, x: at[0]!, y: upwards ? -at[1]! : at[1]!, severity: f.severity })),
+    f.at.slice(0, i === chosen?.finding ? undefined : 1).map((place, n) => ({ i, n, ...px(place[0]!, place[1]!) })),
   )
+  const inSight = pins.filter((p) => p.x > -40 && p.y > -40 && p.x < size.width + 40 && p.y < size.height + 40)
   return (
     <figure className="sheetbox">
-      <svg
-        viewBox={`${box.x - margin} ${box.y - margin} ${width + 2 * margin} ${height + 2 * margin}`}
-        role="img"
-        aria-label={`The drawing, ${width.toFixed(0)} by ${height.toFixed(0)} millimetres, with ${pins.length} marked places`}
+      <div
+        ref={viewRef}
+        className="sheetview"
+        role="application"
+        aria-roledescription="drawing"
+        aria-label={`The drawing, ${bounds.width.toFixed(0)} by ${bounds.height.toFixed(0)} millimetres, with ${pins.length} marked places. Plus and minus zoom, arrows move, 0 shows all of it.`}
+        tabIndex={0}
+        {...handlers}
       >
-        <defs>
-          <pattern
-            id={hatch}
-            width={unit * 0.8}
-            height={unit * 0.8}
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <path d={`M0 0V${unit}`} stroke="#6F4B0C" strokeWidth={unit * 0.35} />
-          </pattern>
-        </defs>
-        {!upwards && (
-          <rect
-            x={0}
-            y={0}
-            width={report.widthMm}
-            height={report.heightMm}
-            fill="#FBF6EA"
-            stroke="#CDBB9B"
-            strokeWidth={unit * 0.15}
-          />
+        <LinesCanvas
+          lines={lines.filter((line) => !hidden.includes(named(line)))}
+          page={upwards ? undefined : { width: report.widthMm, height: report.heightMm }}
+          upwards={upwards}
+          view={view}
+          width={size.width}
+          height={size.height}
+        />
+        <svg className="pins" width={size.width} height={size.height} aria-hidden="true">
+          {inSight.map((pin) => {
+            const on = pin.i === chosen?.finding && pin.n === chosen.place
+            return (
+              <g
+                key={`${pin.i} ${pin.n}`}
+                className={`pinmark ${on ? 'chosen' : ''}`}
+                transform={`translate(${pin.x} ${pin.y})`}
+                onClick={() => choose({ finding: pin.i, place: pin.n })}
+              >
+                <circle r="5" fill="none" stroke="#6F4B0C" strokeWidth="1.6" />
+                {(on || pin.i !== chosen?.finding) && <Badge on={on} number={pin.i + 1} />}
+              </g>
+            )
+          })}
+          {span && <Measured a={px(span[0]!, span[1]!)} b={px(span[2]!, span[3]!)} />}
+        </svg>
+        <div className="sheettools">
+          <Button variant="light" size="sm" aria-label="Zoom in" onClick={larger}>
+            +
+          </Button>
+          <Button variant="light" size="sm" aria-label="Zoom out" onClick={smaller}>
+            −
+          </Button>
+          <Button variant="light" size="sm" onClick={fit} disabled={whole}>
+            All of it
+          </Button>
+        </div>
+        {span && (
+          <output className="measured">
+            {lengthIn(unit, Math.hypot(span[2]! - span[0]!, span[3]! - span[1]!))} {unit} apart
+          </output>
         )}
-        <g transform={upwards ? 'scale(1 -1)' : undefined}>
-          {lines.map((line) =>
-            line.filled ? (
-              <path
-                key={`f${line.colour}`}
-                d={line.path}
-                fill={`url(#${hatch})`}
-                fillRule="evenodd"
-                stroke="#6F4B0C"
-                strokeWidth={unit * 0.12}
-              />
-            ) : (
-              <path
-                key={line.colour}
-                d={line.path}
-                fill="none"
-                stroke={line.operation === 'cut' ? '#24121F' : line.operation === 'unknown' ? '#A81E12' : '#57204F'}
-                strokeWidth={line.operation === 'cut' ? 1.6 : 1.3}
-                strokeDasharray={dash[line.operation]}
-                vectorEffect="non-scaling-stroke"
-              />
-            ),
-          )}
-        </g>
-        {pins.map((pin, n) => (
-          <g key={n} className={`pinmark ${pin.i === chosen ? 'chosen' : ''}`} onClick={() => choose(pin.i)}>
-            <circle cx={pin.x} cy={pin.y} r={unit * 1.1} fill="none" stroke="#6F4B0C" strokeWidth={unit * 0.35} />
-            <path
-              d={`M${pin.x + unit} ${pin.y - unit}l${unit * 1.6} ${-unit * 1.6}`}
-              stroke="#6F4B0C"
-              strokeWidth={unit * 0.35}
+      </div>
+      {lines.length > 1 && (
+        <fieldset className="layers">
+          <legend className="visually-hidden">Colours shown</legend>
+          {lines.map((line) => (
+            <Form.Check
+              key={named(line)}
+              inline
+              id={`layer-${named(line)}`}
+              label={`${named(line)}, ${line.filled ? 'engrave' : line.operation}`}
+              checked={!hidden.includes(named(line))}
+              onChange={(event) =>
+                setHidden((now) =>
+                  event.target.checked ? now.filter((h) => h !== named(line)) : [...now, named(line)],
+                )
+              }
             />
-            <circle
-              cx={pin.x + unit * 3.6}
-              cy={pin.y - unit * 3.6}
-              r={unit * 1.9}
-              fill={pin.i === chosen ? '#57204F' : '#DDB765'}
-              stroke="#6F4B0C"
-              strokeWidth={unit * 0.3}
-            />
-            <text
-              x={pin.x + unit * 3.6}
-              y={pin.y - unit * 2.75}
-              fontSize={unit * 2.5}
-              fontWeight="700"
-              textAnchor="middle"
-              fill={pin.i === chosen ? '#FFF8EA' : '#24121F'}
-            >
-              {pin.i + 1}
-            </text>
-          </g>
-        ))}
-      </svg>
+          ))}
+        </fieldset>
+      )}
       <figcaption className="small quiet">
-        In {shown}; the drawing is{' '}
+        In {unit}; the drawing is{' '}
         {extent
-          ? `${lengthIn(shown, extent.maxX - extent.minX)} × ${lengthIn(shown, extent.maxY - extent.minY)}`
+          ? `${lengthIn(unit, extent.maxX - extent.minX)} × ${lengthIn(unit, extent.maxY - extent.minY)}`
           : 'empty'}
-        . Cut solid, score dashed, engraving hatched or dotted. Nothing is changed.
+        . Cut solid, score dashed, engraving tinted or dotted. Nothing is changed.
       </figcaption>
     </figure>
   )
+}
+
+function Badge({ on, number }: { on: boolean; number: number }) {
+  return (
+    <>
+      <path d="M4 -4L12 -12" stroke="#6F4B0C" strokeWidth="1.6" />
+      <circle cx="19" cy="-19" r="10" fill={on ? '#57204F' : '#DDB765'} stroke="#6F4B0C" strokeWidth="1.3" />
+      <text x="19" y="-14.5" fontSize="13" fontWeight="700" textAnchor="middle" fill={on ? '#FFF8EA' : '#24121F'}>
+        {number}
+      </text>
+    </>
+  )
+}
+
+/** The two ends of what was measured, and the line between them, prolonged where they are too near to be seen. */
+function Measured({ a, b }: { a: { x: number; y: number }; b: { x: number; y: number } }) {
+  const length = Math.hypot(b.x - a.x, b.y - a.y) || 1
+  const [ux, uy] = [(b.x - a.x) / length, (b.y - a.y) / length]
+  const tick = (at: { x: number; y: number }, way: number) =>
+    `M${at.x + way * 16 * ux} ${at.y + way * 16 * uy}L${at.x} ${at.y}M${at.x - 6 * uy} ${at.y + 6 * ux}L${at.x + 6 * uy} ${at.y - 6 * ux}`
+  return <path className="span" d={`${tick(a, -1)}${tick(b, 1)}`} fill="none" stroke="#A81E12" strokeWidth="1.8" />
 }

@@ -2714,6 +2714,8 @@ export interface components {
             at: number[][];
             text: string;
             why: string;
+            asks?: boolean;
+            spans?: null | number[][];
         };
         /** @enum {unknown} */
         FireAgent: "co2" | "cleanAgent" | "dryPowder" | "water" | "foam" | "other";

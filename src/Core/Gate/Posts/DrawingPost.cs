@@ -27,11 +27,14 @@ internal static class DrawingPost
             post.Add(Codes.DrawingUnknown, "That drawing is not known here.", i, new("drawing.check", "Put the drawing on the bench again."));
             return;
         }
-        var findings = DrawingFindings.Of(drawing, facts.Rules.Colours, facts.Machine.Spec, ask.ShowIn);
+        var findings = DrawingFindings.Of(drawing, facts.Rules.Colours, facts.Machine.Spec, ask.ShowIn, ask.Items[i].ThicknessMm);
         foreach (var finding in findings.Where(f => f.Severity == Severity.Stop && !f.Code.StartsWith("size.", StringComparison.Ordinal)))
             post.Add(Codes.DrawingStop, $"{drawing.Name}: {finding.Text}", i, new("drawing.mend", "Mend the drawing and put it on the bench again."));
         foreach (var finding in findings.Where(f => f.Severity == Severity.Warn))
-            post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i);
+        {
+            if (finding.Asks) post.Add(Codes.DrawingAsks, $"{drawing.Name}: {finding.Text}", i, new("drawing.show", "Show it to a steward, who may let it run as it is, or mend it."));
+            else post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i);
+        }
         foreach (var finding in findings.Where(f => f.Code.StartsWith("size.", StringComparison.Ordinal)))
             post.Add(Codes.DrawingOffBed, $"{drawing.Name}: {finding.Text}", i, new("machine.other", "Choose a larger machine, or make the drawing smaller."));
         var extra = drawing.OperationsWith(facts.Rules.Colours).Except(ask.Items[i].Operations).ToList();
