@@ -52,12 +52,14 @@ public static class DrawingFindings
         if (drawing.Texts > 0)
             found.Add(new("text.live", Severity.Stop, drawing.Texts, 0, drawing.TextAt, $"{Count(drawing.Texts, "piece")} of lettering left as live text.", "Without the font it changes or vanishes: turn lettering into outlines."));
         AddSize(found, drawing, machine, unit);
+        if (ScaleFindings.Of(drawing, machine, unit) is { } scale) found.Add(scale);
         AddOpen(found, drawing, colours, unit);
         if (drawing.Broken > 0)
             found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Noted is { } noted)
             found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
         AddPictures(found, drawing);
+        AddAsides(found, drawing, colours);
         return found;
     }
 
@@ -88,6 +90,22 @@ public static class DrawingFindings
             "path.open", Severity.Warn, loose.Sum(l => l.Count), length, [.. loose.SelectMany(l => l.At).Take(50)],
             $"{Count(loose.Sum(l => l.Count), "cut line")} that {(loose.Sum(l => l.Count) == 1 ? "does" : "do")} not close, {Length.Show((decimal)Math.Round(length, 3), unit)} in all.",
             "Where a part should come free, it will not. Slits and hinges are open by design."));
+    }
+
+    private static void AddAsides(List<Finding> found, DrawingSummary drawing, ColourMap colours)
+    {
+        var asides = drawing.Asides ?? new DrawingAsides();
+        if (asides.Clipped > 0)
+            found.Add(new("clip.ignored", Severity.Warn, asides.Clipped, 0, [], $"{Count(asides.Clipped, "clipped or masked shape")}: taken whole here.", "Most machines cut what a clip hides on the screen: cut the lines off in your drawing program."));
+        var late = (drawing.Nested ?? []).Where(n => colours.Of(n.Colour) == StrokeMeaning.Cut && n.OuterFirst > 0).ToList();
+        if (late.Sum(n => n.OuterFirst) is > 0 and var outer)
+            found.Add(new(
+                "order.innerFirst", Severity.Note, outer, 0, [.. late.SelectMany(n => n.At).Take(50)], $"{Count(outer, "inner cut")} drawn after the outline round {(outer == 1 ? "it" : "them")}.",
+                "A part that has come free moves: have the inner cuts run first, in the order of the docket."));
+        if (asides.FilledOnly > 0)
+            found.Add(new("shape.filled", Severity.Note, asides.FilledOnly, 0, [.. drawing.Fills.Take(50).Select(f => Corner(f.Box))], $"{Count(asides.FilledOnly, "filled shape")} without an outline.", "Filled shapes are engraved, not cut: give an outline to what should come free."));
+        if (asides.Painted > 0)
+            found.Add(new("paint.noted", Severity.Note, asides.Painted, 0, [], $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.", "The pattern is not read here: engrave it as a picture, or draw its lines."));
     }
 
     private static void AddPictures(List<Finding> found, DrawingSummary drawing)

@@ -23,7 +23,7 @@ public static class DrawingReading
             name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
             doubled, drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,
             drawing.Noted is { Count: > 0 } noted ? noted : null, drawing.Pictures is { Count: > 0 } pictures ? pictures : null,
-            spacing);
+            spacing, NestedWork.Of(pieces, nesting), (drawing.Asides ?? new()) with { FilledOnly = drawing.Shapes.Count(s => s is { Fill: not null, Stroke: null } && FilledArea.Of(s) > 0) });
     }
 
     private static StrokeWork Stroke(IGrouping<string, Shape> shapes)

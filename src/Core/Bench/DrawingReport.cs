@@ -11,7 +11,8 @@ public sealed record DrawingReport(
     IReadOnlyList<ReportStroke> Strokes,
     IReadOnlyList<ReportFill> Fills,
     IReadOnlyList<Finding> Findings,
-    ReportTime Time)
+    ReportTime Time,
+    IReadOnlyList<RunStep> Order)
 {
     public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm, LengthUnit unit = LengthUnit.Mm)
     {
@@ -22,7 +23,8 @@ public sealed record DrawingReport(
             [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
             [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
             [.. DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
-            new ReportTime(Math.Round(seconds, 1)));
+            new ReportTime(Math.Round(seconds, 1)),
+            [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })]);
     }
 
     /// <summary>To the micrometre: finer is noise.</summary>

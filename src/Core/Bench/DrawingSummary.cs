@@ -10,7 +10,7 @@ namespace VelvetGate.Core.Bench;
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
 /// <param name="Pictures">Pixel pictures as placed; null for none, and in drawings read before they were looked at.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
-/// <param name="Spacing">How near lines run to one another; null in drawings read before this was measured.</param>
+/// <param name="Spacing">How near lines run to one another; null in drawings read before this was measured; so too the two after it.</param>
 public sealed record DrawingSummary(
     string Name,
     string Format,
@@ -26,7 +26,9 @@ public sealed record DrawingSummary(
     int Broken,
     IReadOnlyDictionary<string, int>? Noted = null,
     IReadOnlyList<PlacedPicture>? Pictures = null,
-    IReadOnlyList<LineSpacing>? Spacing = null)
+    IReadOnlyList<LineSpacing>? Spacing = null,
+    IReadOnlyList<NestedWork>? Nested = null,
+    DrawingAsides? Asides = null)
 {
     /// <summary>The work of the drawing, for a time estimate.</summary>
     public DrawingWork WorkWith(ColourMap colours) => new(Strokes, Fills, colours);

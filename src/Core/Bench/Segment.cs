@@ -190,4 +190,5 @@ public sealed record Drawing(
     int Images,
     int Broken,
     IReadOnlyDictionary<string, int>? Noted = null,
-    IReadOnlyList<PlacedPicture>? Pictures = null);
+    IReadOnlyList<PlacedPicture>? Pictures = null,
+    DrawingAsides? Asides = null);

@@ -37,7 +37,7 @@ public sealed class CheckCommandTests : IDisposable
         var (exit, text, _) = Check(Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='red'/><rect x='200' width='100' height='100'/>"), "--json");
         exit.ShouldBe(0);
         var json = JsonDocument.Parse(text).RootElement;
-        json.EnumerateObject().Select(p => p.Name).ShouldBe(["widthMm", "heightMm", "extentMm", "strokes", "fills", "findings", "time"]);
+        json.EnumerateObject().Select(p => p.Name).ShouldBe(["widthMm", "heightMm", "extentMm", "strokes", "fills", "findings", "time", "order"]);
         json.GetProperty("widthMm").GetDouble().ShouldBe(101.6, 1e-6);
         json.GetProperty("extentMm").GetProperty("maxX").GetDouble().ShouldBe(76.2, 1e-3);
         var stroke = json.GetProperty("strokes")[0];

@@ -112,6 +112,8 @@ function Findings({
     ['size.', 'Larger than the bed'],
     ['path.open', 'Open cut lines'],
     ['image.lowResolution', 'Coarse pictures'],
+    ['clip.ignored', 'Clips and masks'],
+    ['scale.suspicious', 'Wrong scale'],
   ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))
   return (
     <section aria-label="Findings">
@@ -225,6 +227,22 @@ function Work({ report }: { report: Schemas['DrawingReport'] }) {
           ))}
         </tbody>
       </table>
+      {report.order.length > 1 && (
+        <>
+          <h3 className="mt-3">Order to run in</h3>
+          <ol className="runorder">
+            {report.order.map((step) => (
+              <li key={`${step.operation} ${step.what}`}>
+                <span>
+                  {step.operation} {step.lines > 0 ? `${step.lines} ` : ''}
+                  {step.what}
+                </span>
+                {step.lengthMm > 0 && <span className="num">{lengthIn(unit, step.lengthMm)}</span>}
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
       <p className="sumline">
         <b>Run time, rough</b> <b className="num">{minutes(report.time.runSeconds)}</b>
       </p>

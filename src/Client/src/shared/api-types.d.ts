@@ -2623,6 +2623,7 @@ export interface components {
             fills: components["schemas"]["ReportFill"][];
             findings: components["schemas"]["Finding"][];
             time: components["schemas"]["ReportTime"];
+            order: components["schemas"]["RunStep"][];
         };
         EmergencyAnswer: {
             card: components["schemas"]["Card"];
@@ -4022,6 +4023,14 @@ export interface components {
             end?: null | string;
             outcome?: null | string;
             settings?: null | string;
+        };
+        RunStep: {
+            operation: components["schemas"]["StrokeMeaning"];
+            what: string;
+            /** Format: int32 */
+            lines: number;
+            /** Format: double */
+            lengthMm: number;
         };
         SetUpAnswer: {
             empty: boolean;

@@ -31,4 +31,4 @@ internal sealed record DxfLayer(int Index, int? True, bool Off, bool Frozen);
 
 internal sealed record DxfBlock(Point Base, List<DxfItem> Items);
 
-internal sealed record DxfFile(double MmPerUnit, IReadOnlyDictionary<string, DxfLayer> Layers, IReadOnlyDictionary<string, DxfBlock> Blocks, List<DxfItem> Items, int Broken);
+internal sealed record DxfFile(double MmPerUnit, IReadOnlyDictionary<string, DxfLayer> Layers, IReadOnlyDictionary<string, DxfBlock> Blocks, List<DxfItem> Items, int Broken, bool UnitStated);

@@ -13,6 +13,7 @@ internal sealed class DxfParser(DxfGroups groups)
     private readonly DxfEntity _entity = new();
     private DxfShapes _shapes = new(ToleranceMm);
     private double _mmPerUnit = 1;
+    private bool _unitStated;
     private int _broken;
     private int _segments;
 
@@ -40,7 +41,7 @@ internal sealed class DxfParser(DxfGroups groups)
             }
             Next();
         }
-        return new DxfFile(_mmPerUnit, _layers, _blocks, _items, _broken);
+        return new DxfFile(_mmPerUnit, _layers, _blocks, _items, _broken, _unitStated);
     }
 
     private void Next()
@@ -61,7 +62,7 @@ internal sealed class DxfParser(DxfGroups groups)
         for (; !AtEnd; Next())
         {
             if (groups.Code == 9) variable = groups.Text;
-            else if (variable == "$INSUNITS" && groups.Code == 70) _mmPerUnit = DxfUnits.Mm(groups.Whole);
+            else if (variable == "$INSUNITS" && groups.Code == 70) (_mmPerUnit, _unitStated) = (DxfUnits.Mm(groups.Whole), groups.Whole != 0);
         }
         _shapes = new DxfShapes(ToleranceMm / _mmPerUnit);
     }

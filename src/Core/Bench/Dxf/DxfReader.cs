@@ -52,7 +52,7 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
         }
         var box = new Box();
         foreach (var shape in _shapes) shape.Extend(ref box);
-        return new Drawing("dxf", box.Width, box.Height, _shapes, _texts, _images, file.Broken + _missing, _noted);
+        return new Drawing("dxf", box.Width, box.Height, _shapes, _texts, _images, file.Broken + _missing, _noted, Asides: new DrawingAsides(!file.UnitStated));
     }
 
     private static UnreadableDrawingException TooMany() => new($"With every copy counted the file draws more than {DrawingLimits.Drawn} entities. Split it.");

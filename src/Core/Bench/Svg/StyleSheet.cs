@@ -7,7 +7,7 @@ internal static class SvgProperties
 {
     public static readonly HashSet<string> Known = new(StringComparer.Ordinal)
     {
-        "stroke", "fill", "fill-rule", "display", "visibility", "color", "stroke-width", "transform", "font-size",
+        "stroke", "fill", "fill-rule", "display", "visibility", "color", "stroke-width", "transform", "font-size", "clip-path", "mask",
         "d", "x", "y", "width", "height", "cx", "cy", "r", "rx", "ry",
     };
 }

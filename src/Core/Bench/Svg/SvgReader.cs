@@ -51,6 +51,8 @@ internal sealed class SvgWalk
     private int _broken;
     private int _drawn;
     private int _segments;
+    private int _clipped;
+    private int _painted;
 
     private readonly record struct Frame(SvgNode Node, Matrix Matrix, Inherited Style, int Uses, (double Width, double Height)? UseSize);
 
@@ -89,7 +91,7 @@ internal sealed class SvgWalk
             "svg",
             page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
             page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
-            _shapes, _texts, _images, _broken, Pictures: _pictures);
+            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted));
     }
 
     private static IEnumerable<SvgNode> All(SvgNode root)
@@ -110,6 +112,7 @@ internal sealed class SvgWalk
         if (++_drawn > DrawingLimits.Drawn) throw new UnreadableDrawingException($"With every copy counted the file draws more than {DrawingLimits.Drawn} elements. Split it.");
         var properties = Properties(node);
         if (properties.GetValueOrDefault("display") == "none") return;
+        if (IsSet(properties, "clip-path") || IsSet(properties, "mask")) _clipped++;
         var style = Inherit(frame.Style, properties);
         var matrix = node == _root ? frame.Matrix : frame.Matrix.Times(SvgValues.Transform(properties.GetValueOrDefault("transform")) ?? Matrix.Identity);
         switch (node.Name)
@@ -139,6 +142,8 @@ internal sealed class SvgWalk
                 break;
         }
     }
+
+    private static bool IsSet(Dictionary<string, string> properties, string name) => properties.TryGetValue(name, out var value) && value.Contains("url(", StringComparison.Ordinal);
 
     private void Place(SvgNode node, Dictionary<string, string> properties, Matrix matrix, Inherited style)
     {
@@ -229,6 +234,7 @@ internal sealed class SvgWalk
         var fill = node.Name == "line" ? null : SvgValues.Colour(style.Fill, current);
         var stroke = SvgValues.Colour(style.Stroke, current);
         if (stroke is not null && SvgValues.Length(style.StrokeWidth, 1, style.FontSize) is 0) stroke = null;
+        if (style.Fill.StartsWith("url(", StringComparison.Ordinal) || style.Stroke.StartsWith("url(", StringComparison.Ordinal)) _painted++;
         if (stroke is null && fill is null) return;
         var shapes = new SvgShapes(properties, style, DrawingLimits.Segments - _segments, _scratch);
         var subpaths = shapes.Of(node.Name);

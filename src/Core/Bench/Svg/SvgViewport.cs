@@ -43,6 +43,13 @@ internal static class SvgViewport
     private static double? Stated(string? text) =>
         text is null || text.TrimEnd().EndsWith('%') ? null : SvgValues.Length(text, 0) is > 0 and var px ? px : null;
 
+    /// <summary>Both sides of the page, or the one that is stated, are in mm, inches and the like: a px is whatever a program takes it for.</summary>
+    public static bool IsPhysical(SvgNode root)
+    {
+        var stated = new[] { root["width"], root["height"] }.Where(s => Stated(s) is not null).Select(s => s!.Trim()).ToList();
+        return stated.Count > 0 && stated.All(s => char.IsLetter(s[^1]) && !s.EndsWith("px", StringComparison.OrdinalIgnoreCase));
+    }
+
     private static Matrix Fit(View box, double width, double height, string? preserve)
     {
         var sx = width / box.Width;

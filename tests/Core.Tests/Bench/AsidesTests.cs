@@ -1,0 +1,106 @@
+using Shouldly;
+using VelvetGate.Core.Bench;
+using VelvetGate.Core.Bench.Svg;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Tests.Bench.Dxf;
+using VelvetGate.Core.Tests.Gating;
+using Xunit;
+
+namespace VelvetGate.Core.Tests.Bench;
+
+/// <summary>What a file leaves open or hides, and the order its cuts should run in.</summary>
+public class AsidesTests
+{
+    private static DrawingSummary Summary(string svg) => DrawingReading.Summarise("x.svg", SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(svg))));
+
+    private static DrawingSummary Page(string attributes, string inner = "<rect width='50' height='50' stroke='red' fill='none'/>") => Summary($"<svg xmlns='http://www.w3.org/2000/svg' {attributes}>{inner}</svg>");
+
+    private static DrawingSummary Sheet(string inner) => Page("width='300mm' height='200mm' viewBox='0 0 300 200'", inner);
+
+    private static List<Finding> Of(DrawingSummary drawing, string code) => [.. DrawingFindings.Of(drawing, ColourMap.Starting, GateCase.Heron, thicknessMm: 3).Where(f => f.Code == code)];
+
+    [Theory]
+    [InlineData("width='595.28' height='841.89'", "A4")] // A4 in points, which are 72 to the inch
+    [InlineData("width='841.89px' height='595.28px'", "A4")] // lying
+    [InlineData("width='744.09' height='1052.36'", "A4")] // A4 at 90 to the inch
+    [InlineData("viewBox='0 0 612 792'", "letter")]
+    public void ScaleSuspicious_PageInOtherPixels_Asks(string page, string name)
+    {
+        var found = Of(Page(page), "scale.suspicious").ShouldHaveSingleItem();
+        (found.Severity, found.Asks).ShouldBe((Severity.Warn, true));
+        found.Text.ShouldContain(name);
+    }
+
+    [Theory]
+    [InlineData("width='210mm' height='297mm' viewBox='0 0 595 842'")] // points, with its size stated
+    [InlineData("width='793.7' height='1122.5'")] // A4 at 96 to the inch
+    [InlineData("width='400' height='300'")]
+    [InlineData("width='11in' height='8.5in'")]
+    public void ScaleSuspicious_SoundPages_AreNot(string page) => Of(Page(page), "scale.suspicious").ShouldBeEmpty();
+
+    [Theory]
+    [InlineData("<rect width='1.5' height='1' stroke='red'/>", true)] // an inch and a half, taken for mm
+    [InlineData("<rect width='40' height='30' stroke='red'/>", false)]
+    [InlineData("<rect width='2540' height='1270' stroke='red'/>", true)] // 100 mm, taken for inches
+    [InlineData("<rect width='900' height='300' stroke='red'/>", false)] // only too large
+    public void ScaleSuspicious_FactorOf25_4(string inner, bool asks) => Of(Sheet(inner), "scale.suspicious").Any().ShouldBe(asks);
+
+    [Theory]
+    [InlineData("", 6, true)] // no unit, six of them
+    [InlineData("9 $INSUNITS|70 1", 6, false)]
+    [InlineData("9 $INSUNITS|70 4", 6, false)]
+    [InlineData("9 $INSUNITS|70 0", 60, false)]
+    public void ScaleSuspicious_DxfWithoutAUnit(string header, double size, bool asks)
+    {
+        var file = DxfText.File($"0 LINE|62 1|10 0|20 0|11 {size}|21 {size}", header);
+        Of(DrawingReading.Summarise("x.dxf", DrawingFile.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(file)))), "scale.suspicious").Any().ShouldBe(asks);
+    }
+
+    [Fact]
+    public void ClipsMasksPatterns_AreSaid()
+    {
+        const string defs = "<defs><clipPath id='c'><rect width='9' height='9'/></clipPath><pattern id='p' width='1' height='1'/></defs><style>.m{mask:url(#m)}</style>";
+        var drawing = Sheet(defs + "<path clip-path='url(#c)' d='M0 0h50' stroke='red'/><g class='m'><path d='M0 9h50' stroke='red'/></g><path clip-path='none' d='M0 30h50' stroke='red'/><rect x='60' width='20' height='20' fill='url(#p)'/>");
+        Of(drawing, "clip.ignored").ShouldHaveSingleItem().Count.ShouldBe(2);
+        Of(drawing, "paint.noted").ShouldHaveSingleItem().Count.ShouldBe(1);
+    }
+
+    [Fact]
+    public void ShapeFilled_WithoutAnOutline_IsNoted()
+    {
+        var found = Of(Sheet("<rect width='20' height='20' fill='red'/><rect x='30' width='20' height='20' fill='red' stroke='red'/><path d='M0 50h20' stroke='red'/>"), "shape.filled").ShouldHaveSingleItem();
+        (found.Severity, found.Count).ShouldBe((Severity.Note, 1));
+    }
+
+    private const string Outer = "<rect width='100' height='100' stroke='red' fill='none'/>", Hole = "<circle cx='30' cy='30' r='10' stroke='red' fill='none'/>", Far = "<rect x='150' width='40' height='40' stroke='red' fill='none'/>";
+
+    [Theory]
+    [InlineData(Outer + Hole + Far, 1)]
+    [InlineData(Hole + Outer + Far, 0)]
+    [InlineData(Outer + Far, 0)]
+    [InlineData(Hole + Outer + Hole, 1)] // the same hole again, too late
+    [InlineData("<path d='M0 0h100v100h-100zM20 20h60v60h-60zM40 40h20v20h-20z' stroke='red'/>", 2)] // nested twice, from outside inwards
+    public void OrderInnerFirst_CountsWhatIsDrawnTooLate(string inner, int late) => Of(Sheet(inner), "order.innerFirst").Sum(f => f.Count).ShouldBe(late);
+
+    /// <summary>Squares that share edges lie beside each other, and lines that reach into each other lie in none.</summary>
+    [Theory]
+    [InlineData("<rect width='20' height='20' stroke='red'/><rect x='20' width='20' height='20' stroke='red'/><rect y='20' width='20' height='20' stroke='red'/>")]
+    [InlineData("<path d='M0 0h60v60h-60v-20h40v-20h-40z' stroke='red'/><path d='M-10 25h30v10h-30z' stroke='red'/>")]
+    [InlineData("<rect width='30' height='30' stroke='red'/><rect x='15' y='15' width='30' height='30' stroke='red'/>")]
+    [InlineData("<path d='M0 0v50h20v-40h20v40h20v-50z' stroke='red'/><path d='M25 15h10v30h-10z' stroke='red'/>")] // in the bay of a U
+    public void Nesting_OfNeighbours_IsNone(string inner) => Sheet(inner).Nested.ShouldNotBeNull().SelectMany(n => n.Levels).ShouldAllBe(l => l[0] == 0);
+
+    [Fact]
+    public void RunOrder_EngravesScoresThenCutsFromTheInside()
+    {
+        var steps = RunOrder.Of(Sheet(Outer + Hole + "<path d='M20 60h10' stroke='red'/><path d='M20 80h30' stroke='blue'/><rect x='60' y='60' width='9' height='9'/>"), ColourMap.Starting);
+        steps.Select(s => (s.Operation, s.What, s.Lines, Math.Round(s.LengthMm))).ShouldBe(
+        [
+            (StrokeMeaning.Engrave, "filled shapes", 0, 0),
+            (StrokeMeaning.Score, "lines", 1, 30),
+            (StrokeMeaning.Cut, "open lines", 1, 10),
+            (StrokeMeaning.Cut, "inner lines", 1, 63),
+            (StrokeMeaning.Cut, "outlines", 1, 400),
+        ]);
+    }
+}
