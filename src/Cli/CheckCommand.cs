@@ -1,5 +1,9 @@
 using System.Globalization;
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Nodes;
 using VelvetGate.Core.Bench;
+using VelvetGate.Core.Bench.Mending;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
@@ -15,7 +19,7 @@ internal static class CheckCommand
     {
         try
         {
-            return Check(Options.Parse(args, ["--machine", "--material", "--thickness", "--colours", "--bed", "--kerf"], ["--json", "--all-cut"]));
+            return Check(Options.Parse(args, ["--machine", "--material", "--thickness", "--colours", "--bed", "--kerf", .. MendOptions.Values], ["--json", "--all-cut"]));
         }
         catch (Exception e) when (e is UsageException or UnreadableDrawingException or IOException or UnauthorizedAccessException)
         {
@@ -32,24 +36,45 @@ internal static class CheckCommand
             ?? throw new UsageException($"There is no material “{options["--material"]}”.");
         var thickness = Length.Parse(options["--thickness"] ?? "3 mm");
         if (thickness.Refusal is { } refusal) throw new UsageException($"--thickness: {refusal.Text}");
-        DrawingReport Report(string path)
+        DrawingReport Report(Drawing drawing, string path)
         {
-            var summary = Read(path);
+            var summary = DrawingReading.Summarise(Path.GetFileName(path), drawing);
             return DrawingReport.Of(summary, Colours(options, summary), machine, material.CutEnergyJPerMm2, thickness.Value);
         }
-        if (Directory.Exists(file)) return FolderCheck.Run(file, options.Has("--json"), Report);
-        var report = Report(file);
-        if (options.Has("--json")) Console.Out.WriteLine(GateJson.Write(report));
-        else Print(report);
+        if (Directory.Exists(file))
+        {
+            if (options["--mend"] is not null) throw new UsageException("--mend mends one drawing: name a file, not a folder.");
+            return FolderCheck.Run(file, options.Has("--json"), path => Report(Read(path), path));
+        }
+        if (options["--mend"] is null && MendOptions.Values.FirstOrDefault(v => options[v] is not null) is { } alone) throw new UsageException($"{alone} goes with --mend OUT.");
+        var drawing = Read(file);
+        var report = Report(drawing, file);
+        MendedFile? mended = null;
+        if (options["--mend"] is { } to)
+        {
+            var made = Mender.Mend(drawing, MendOptions.Read(options), Colours(options, DrawingReading.Summarise("", drawing)), (double)machine.KerfMm);
+            MendOptions.Write(to, file, made.Drawing);
+            mended = new MendedFile(to, made.Steps, made.LeftOut, Report(made.Drawing, to));
+        }
+        if (options.Has("--json")) Console.Out.WriteLine(mended is null ? GateJson.Write(report) : WithMended(report, mended));
+        else Print(report, mended);
         return report.Findings.Any(f => f.Severity == Severity.Stop) ? 1 : 0;
     }
 
-    private static DrawingSummary Read(string file)
+    /// <summary>The report of the file as it was, with what was mended beside it.</summary>
+    private static string WithMended(DrawingReport report, MendedFile mended)
+    {
+        var whole = JsonNode.Parse(GateJson.Write(report))!.AsObject();
+        whole["mended"] = JsonNode.Parse(GateJson.Write(mended));
+        return whole.ToJsonString(new JsonSerializerOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
+    }
+
+    private static Drawing Read(string file)
     {
         if (!File.Exists(file)) throw new UsageException($"There is no file {file}.");
         if (new FileInfo(file).Length > DrawingLimits.Bytes) throw new UsageException($"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
         using var stream = File.OpenRead(file);
-        return DrawingReading.Summarise(Path.GetFileName(file), DrawingFile.Read(stream));
+        return DrawingFile.Read(stream);
     }
 
     private static MachineSpec Machine(Options options)
@@ -78,6 +103,16 @@ internal static class CheckCommand
         if (File.Exists(text)) text = File.ReadAllText(text).Trim().Trim('{', '}').Replace("\"", "", StringComparison.Ordinal).Replace(':', '=').ReplaceLineEndings(",");
         var map = ColourMap.Parse(text);
         return map.IsOk ? map.Value : throw new UsageException($"--colours: {map.Refusal!.Text}");
+    }
+
+    private static void Print(DrawingReport report, MendedFile? mended)
+    {
+        Print(report);
+        if (mended is null) return;
+        Console.Out.WriteLine($"Mended, in {mended.File}:");
+        foreach (var step in mended.Steps) Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {step.Kind,-8} {step.Count} {(step.LengthMm > 0 ? $"({step.LengthMm:0.##} mm)" : "")}"));
+        foreach (var left in mended.LeftOut) Console.Out.WriteLine($"  Left out: {left}.");
+        Print(mended.Report);
     }
 
     private static void Print(DrawingReport report)

@@ -108,6 +108,29 @@ public sealed class RoomsTests(LiveServer server) : IDisposable
     }
 
     [Fact]
+    public void Bench_Mend_ShowsBeforeAndAfter_AndPutsTheCopyOnTheBench()
+    {
+        using var browser = new Browser(server.Address).As("member", "/bench");
+        browser.There("input[type=file]").SendKeys(File("tiles.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#f00'><rect x='5' y='5' width='40' height='30'/><rect x='45' y='5' width='40' height='30'/><path d='M5 60h60M5 60.1h40'/></g></svg>"));
+        browser.WaitFor("30 mm of cut line drawn more than once");
+        browser.Type("Close gaps up to", "a little");
+        browser.Press("Show what it does");
+        browser.WaitFor("is not a length");
+        browser.Field("Close gaps up to").GetAttribute("value").ShouldBe("a little");
+        browser.Type("Close gaps up to", "0.1 mm");
+        browser.Press("Show what it does");
+        browser.WaitFor("30 mm of doubled line taken out");
+        browser.WaitFor("40 mm of nearly doubled line taken out");
+        browser.Find("[aria-label='Findings']").Text.ShouldNotContain("drawn more than once");
+        browser.Press("Before");
+        browser.Find("[aria-label='Findings']").Text.ShouldContain("drawn more than once");
+        browser.Press("Put it on the bench");
+        browser.WaitFor("tiles, mended.svg");
+        browser.WaitGone("drawn more than once");
+        LookTests.Look(browser, "a mended drawing on the bench");
+    }
+
+    [Fact]
     public void Bench_BrokenFile_SaysWhatToDo_AndKeepsThePage()
     {
         using var browser = new Browser(server.Address).As("trainer", "/bench");

@@ -12,11 +12,11 @@ public static class DrawingReading
 
     public static DrawingSummary Summarise(string name, Drawing drawing)
     {
+        var pieces = new LinePieces(drawing);
         var box = new Box();
         foreach (var shape in drawing.Shapes) shape.Extend(ref box);
-        var strokes = drawing.Shapes.Where(s => s.Stroke is not null).GroupBy(s => s.Stroke!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Stroke).ToList();
+        var strokes = drawing.Shapes.Where(s => s.Stroke is not null).GroupBy(s => s.Stroke!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => Stroke(g, pieces)).ToList();
         var fills = drawing.Shapes.Where(s => s.Fill is not null).GroupBy(s => s.Fill!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Fill).Where(f => f.AreaMm2 > 0).ToList();
-        var pieces = new LinePieces(drawing);
         var nesting = new Nesting(pieces);
         var (doubled, spacing) = LinesAlongside.Find(pieces, nesting);
         return new DrawingSummary(
@@ -26,7 +26,7 @@ public static class DrawingReading
             spacing, NestedWork.Of(pieces, nesting), (drawing.Asides ?? new()) with { FilledOnly = drawing.Shapes.Count(s => s is { Fill: not null, Stroke: null } && FilledArea.Of(s) > 0) });
     }
 
-    private static StrokeWork Stroke(IGrouping<string, Shape> shapes)
+    private static StrokeWork Stroke(IGrouping<string, Shape> shapes, LinePieces pieces)
     {
         var box = new Box();
         var moves = new MoveBins();
@@ -59,7 +59,7 @@ public static class DrawingReading
             moves.Add(run);
             if (!path.IsClosed) ends.Add(path, length - start);
         }
-        return new StrokeWork(shapes.Key, length, paths, open, moves.Done(), travel, Extent.Of(box)!, ends.Find());
+        return new StrokeWork(shapes.Key, length, paths, open, moves.Done(), travel, Extent.Of(box)!, ends.Find(pieces, pieces.Of(pieces.Colours.BinarySearch(shapes.Key, StringComparer.Ordinal))));
     }
 
     private static bool IsCorner(in Segment before, in Segment after)

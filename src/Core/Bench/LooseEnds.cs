@@ -1,3 +1,5 @@
+using VelvetGate.Core.Bench.Spacing;
+
 namespace VelvetGate.Core.Bench;
 
 /// <summary>Lines that do not close, each with what touches it end to end.</summary>
@@ -6,7 +8,7 @@ namespace VelvetGate.Core.Bench;
 /// <param name="At">Up to fifty loose ends.</param>
 public sealed record Loose(int Count, double LengthMm, IReadOnlyList<double[]> At);
 
-/// <summary>Finds the ends that touch no other end: four lines may make a square as well as one path does.</summary>
+/// <summary>Finds the ends that touch no other line: four lines may make a square as well as one path does, and three against the side of another.</summary>
 internal sealed class LooseEnds
 {
     /// <summary>Ends nearer than this touch: a fifth of a usual kerf, and more than programs round away. House practice.</summary>
@@ -15,13 +17,14 @@ internal sealed class LooseEnds
     /// <summary>More cells than a row can have.</summary>
     private const long Row = 1L << 31;
 
-    private readonly List<(Point Start, Point End, double Length)> _lines = [];
+    private readonly List<(Subpath Line, double Length)> _lines = [];
 
-    public void Add(Subpath path, double length) => _lines.Add((path.Start, path.End, length));
+    public void Add(Subpath path, double length) => _lines.Add((path, length));
 
     /// <summary>No slower for a thousand ends in one place: of each cell only the first is measured.</summary>
+    /// <param name="pieces">Of the drawing, and which of them may be touched.</param>
     /// <returns>Null when nothing is loose.</returns>
-    public Loose? Find()
+    public Loose? Find(LinePieces pieces, Range range)
     {
         if (_lines.Count == 0) return null;
         var (parents, touched) = (new int[_lines.Count], new bool[2 * _lines.Count]);
@@ -42,6 +45,7 @@ internal sealed class LooseEnds
                 if (k == below || cells[k] != cells[k - 1]) Measure(ends[i], ends[k]);
             }
         }
+        TouchLines(pieces, range, touched);
         return Count(parents, touched);
 
         void Look(long cell, int i)
@@ -76,6 +80,13 @@ internal sealed class LooseEnds
         return (cells, ends);
     }
 
+    private void TouchLines(LinePieces pieces, Range range, bool[] touched)
+    {
+        var loose = Enumerable.Range(0, touched.Length).Where(e => !touched[e]).ToList();
+        var on = EndsOnLines.Find(pieces, range, [.. loose.Select(e => (_lines[e / 2].Line, At(e)))], TouchMm);
+        for (var i = 0; i < on.Length; i++) touched[loose[i]] = on[i];
+    }
+
     private Loose? Count(int[] parents, bool[] touched)
     {
         var open = new HashSet<int>();
@@ -95,7 +106,7 @@ internal sealed class LooseEnds
         return new Loose(open.Count, length, at);
     }
 
-    private Point At(int end) => end % 2 == 0 ? _lines[end / 2].Start : _lines[end / 2].End;
+    private Point At(int end) => end % 2 == 0 ? _lines[end / 2].Line.Start : _lines[end / 2].Line.End;
 
     private static int Root(int[] parents, int i)
     {

@@ -17,16 +17,18 @@ public static class RunOrder
         foreach (var meaning in new[] { StrokeMeaning.Engrave, StrokeMeaning.Score })
         {
             var strokes = drawing.Strokes.Where(s => colours.Of(s.Colour) == meaning).ToList();
-            if (strokes.Count > 0) steps.Add(new(meaning, "lines", strokes.Sum(s => s.Paths), strokes.Sum(s => s.LengthMm)));
+            if (strokes.Count > 0) steps.Add(new(meaning, One(strokes.Sum(s => s.Paths), "line"), strokes.Sum(s => s.Paths), strokes.Sum(s => s.LengthMm)));
         }
         var cuts = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Cut).ToList();
         var levels = (drawing.Nested ?? []).Where(n => colours.Of(n.Colour) == StrokeMeaning.Cut).SelectMany(n => n.Levels)
             .GroupBy(l => (int)l[0]).Select(g => (Depth: g.Key, Lines: (int)g.Sum(l => l[1]), Mm: g.Sum(l => l[2]))).OrderByDescending(l => l.Depth).ToList();
         var (open, openMm) = (cuts.Sum(s => s.Paths) - levels.Sum(l => l.Lines), cuts.Sum(s => s.LengthMm) - levels.Sum(l => l.Mm));
         // Slits are cut while all of the sheet still holds them.
-        if (open > 0) steps.Add(new(StrokeMeaning.Cut, levels.Count == 0 ? "lines" : "open lines", open, Math.Max(0, openMm)));
+        if (open > 0) steps.Add(new(StrokeMeaning.Cut, One(open, levels.Count == 0 ? "line" : "open line"), open, Math.Max(0, openMm)));
         foreach (var level in levels)
-            steps.Add(new(StrokeMeaning.Cut, level.Depth > 0 ? level.Depth == 1 ? "inner lines" : $"inner lines, {level.Depth} deep" : levels.Count > 1 ? "outlines" : "closed lines", level.Lines, level.Mm));
+            steps.Add(new(StrokeMeaning.Cut, level.Depth > 1 ? $"{One(level.Lines, "inner line")}, {level.Depth} deep" : One(level.Lines, level.Depth == 1 ? "inner line" : levels.Count > 1 ? "outline" : "closed line"), level.Lines, level.Mm));
         return steps;
     }
+
+    private static string One(int count, string what) => count == 1 ? what : what + "s";
 }

@@ -48,7 +48,8 @@ internal static class ScaleFindings
 
         Finding Say(string text) => new(
             "scale.suspicious", Severity.Warn, 1, 0, [[extent.MinX, extent.MinY]], text,
-            "A wrong scale spoils the sheet, and small details become too thin: measure one side before it runs.") { Asks = true };
+            "A wrong scale spoils the sheet, and small details become too thin: measure one side before it runs.")
+        { Asks = true };
     }
 
     private static string? PageOf(double width, double height)

@@ -32,8 +32,7 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
         foreach (var pair in text.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
             var halves = pair.Split('=', 2, StringSplitOptions.TrimEntries);
-            var colour = halves[0].ToLowerInvariant();
-            if (halves.Length != 2 || colour.Length != 7 || colour[0] != '#' || !colour.AsSpan(1).ContainsOnlyHex())
+            if (halves.Length != 2 || Tidy(halves[0]) is not { } colour)
                 return new Refusal("colours.bad", $"“{pair}” is not a colour rule. Write it like #ff0000=cut.", "colours");
             if (!Enum.TryParse<StrokeMeaning>(halves[1], ignoreCase: true, out var meaning) || meaning == StrokeMeaning.Unknown || int.TryParse(halves[1], out _))
                 return new Refusal("colours.bad", $"“{halves[1]}” is not an operation. Use cut, score, engrave or ignore.", "colours");
@@ -41,6 +40,9 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
         }
         return map.Count == 0 ? new Refusal("colours.bad", "The colour map is empty. Write it like #ff0000=cut.", "colours") : new ColourMap(map);
     }
+
+    /// <returns>A colour as it is kept, <c>#rrggbb</c> in lower case; null for what is none.</returns>
+    public static string? Tidy(string colour) => colour.Trim().ToLowerInvariant() is { Length: 7 } tidy && tidy[0] == '#' && tidy.AsSpan(1).ContainsOnlyHex() ? tidy : null;
 
     /// <summary>The demo house's map: red cuts, blue scores, black engraves, magenta is a note to people. Common practice, no one source.</summary>
     [JsonIgnore]

@@ -1,12 +1,9 @@
-using System.Globalization;
-using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Units;
 using VelvetGate.Store.Bench;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
@@ -77,7 +74,7 @@ public static class BenchEndpoints
         return name.Length == 0 ? "drawing" : name.Length > 120 ? name[..120] : name;
     }
 
-    private static async Task<T> Read<T>(byte[] bytes, Func<Drawing, T> then, CancellationToken cancel)
+    internal static async Task<T> Read<T>(byte[] bytes, Func<Drawing, T> then, CancellationToken cancel)
     {
         await Reading.WaitAsync(cancel);
         try
@@ -105,19 +102,8 @@ public static class BenchEndpoints
         if (await Own(id, user, drawings, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        var machines = await house.Machines(now, cancel);
-        var machine = machineId is null ? machines.FirstOrDefault() : machines.FirstOrDefault(m => m.Spec.Id == machineId);
-        if (machine is null) errors.Add("machineId", "Choose a machine of this house.");
-        var shelf = await materials.Shelf(now, cancel);
-        var material = shelf.Materials.FirstOrDefault(m => m.Id == (materialId ?? "birch-ply-laser"));
-        if (material is null) errors.Add("materialId", "Choose a material of this house.");
-        var shown = Length.ParseChoice(unit);
-        if (shown.Refusal is { } wrong) errors.Add("unit", wrong.Text);
-        var mm = Length.Parse(thickness ?? "3 mm", shown.IsOk ? shown.Value : LengthUnit.Mm);
-        if (mm.Refusal is { } refusal) errors.Add("thickness", refusal.Text);
-        if (errors.Any) return errors.Answer();
-        return TypedResults.Ok(new CheckAnswer(
-            Answer(drawing, rules), DrawingReport.Of(drawing.Summary, rules.Colours, machine!.Spec, material!.CutEnergyJPerMm2, mm.Value, shown.Value), mm.Value));
+        if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check) return errors.Answer();
+        return TypedResults.Ok(new CheckAnswer(Answer(drawing, rules), check.Report(drawing.Summary, rules), check.ThicknessMm));
     }
 
     private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
@@ -128,54 +114,12 @@ public static class BenchEndpoints
     }
 
     /// <summary>A person's own drawings; stewards and trainers see those they are asked about.</summary>
-    private static async Task<KeptDrawing?> Own(Guid id, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
+    internal static async Task<KeptDrawing?> Own(Guid id, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
     {
         var drawing = await drawings.Find(id, cancel);
         return drawing is not null && (drawing.PersonId == user.Id || await user.Is(Role.Steward, Role.Trainer)) ? drawing : null;
     }
 
-    private static DrawingAnswer Answer(KeptDrawing d, HouseRules rules) => new(
+    internal static DrawingAnswer Answer(KeptDrawing d, HouseRules rules) => new(
         d.Id, d.Name, d.At, Math.Round(d.Summary.WidthMm, 2), Math.Round(d.Summary.HeightMm, 2), [.. d.Summary.OperationsWith(rules.Colours)]);
-}
-
-/// <summary>Writes the lines of a drawing as SVG path data for the screen.</summary>
-internal static class LinePaths
-{
-    private const int MostCharacters = 6_000_000;
-
-    public static LinesAnswer Of(Drawing drawing, ColourMap colours)
-    {
-        var texts = new Dictionary<(string Colour, bool Filled), StringBuilder>();
-        var total = 0;
-        var cut = false;
-        foreach (var shape in drawing.Shapes)
-        {
-            if (cut) break;
-            if (shape.Fill is { } fill) Add((fill, true), shape);
-            if (shape.Stroke is { } stroke) Add((stroke, false), shape);
-        }
-        return new LinesAnswer(
-            [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut, drawing.Format == "dxf");
-
-        void Add((string, bool) key, Shape shape)
-        {
-            if (!texts.TryGetValue(key, out var text)) texts[key] = text = new StringBuilder();
-            var before = text.Length;
-            foreach (var path in shape.Subpaths) Write(text, path);
-            total += text.Length - before;
-            cut |= total > MostCharacters;
-        }
-    }
-
-    private static void Write(StringBuilder text, Subpath path)
-    {
-        text.Append(CultureInfo.InvariantCulture, $"M{path.Start.X:0.###} {path.Start.Y:0.###}");
-        for (var i = 0; i < path.Count; i++)
-        {
-            var s = path[i];
-            if (s.Straight) text.Append(CultureInfo.InvariantCulture, $"L{s.End.X:0.###} {s.End.Y:0.###}");
-            else text.Append(CultureInfo.InvariantCulture, $"C{s.C1.X:0.###} {s.C1.Y:0.###} {s.C2.X:0.###} {s.C2.Y:0.###} {s.End.X:0.###} {s.End.Y:0.###}");
-        }
-        if (path.ClosedByCommand) text.Append('Z');
-    }
 }

@@ -97,10 +97,10 @@ public class AsidesTests
         steps.Select(s => (s.Operation, s.What, s.Lines, Math.Round(s.LengthMm))).ShouldBe(
         [
             (StrokeMeaning.Engrave, "filled shapes", 0, 0),
-            (StrokeMeaning.Score, "lines", 1, 30),
-            (StrokeMeaning.Cut, "open lines", 1, 10),
-            (StrokeMeaning.Cut, "inner lines", 1, 63),
-            (StrokeMeaning.Cut, "outlines", 1, 400),
+            (StrokeMeaning.Score, "line", 1, 30),
+            (StrokeMeaning.Cut, "open line", 1, 10),
+            (StrokeMeaning.Cut, "inner line", 1, 63),
+            (StrokeMeaning.Cut, "outline", 1, 400),
         ]);
     }
 }

@@ -150,6 +150,9 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/drawings"] = SignedIn,
         ["GET /api/drawings/{id:guid}/check"] = SignedIn,
         ["GET /api/drawings/{id:guid}/lines"] = SignedIn,
+        ["POST /api/drawings/{id:guid}/mend/"] = SignedIn,
+        ["POST /api/drawings/{id:guid}/mend/file"] = SignedIn,
+        ["POST /api/drawings/{id:guid}/mend/keep"] = SignedIn,
         ["POST /api/bookings/"] = SignedIn,
         ["GET /api/bookings"] = SignedIn,
         ["POST /api/bookings/{id:guid}/cancel"] = SignedIn,
@@ -227,7 +230,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
             var api = await house.Role(role, fresh: path == "/api/sign-out");
             using var request = new HttpRequestMessage(new HttpMethod(method), path);
             if (method is "POST" or "PUT")
-                request.Content = path.StartsWith("/api/drawings", StringComparison.Ordinal) || path.EndsWith("/evidence", StringComparison.Ordinal) || path.EndsWith("/file", StringComparison.Ordinal) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
+                request.Content = path == "/api/drawings/" || path.EndsWith("/evidence", StringComparison.Ordinal) || (path.EndsWith("/file", StringComparison.Ordinal) && !path.Contains("/mend/", StringComparison.Ordinal)) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
             using var answer = await api.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
             var kept = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
             kept.ShouldBe(!Table[row].Contains(role), $"{role} on {row} got {answer.StatusCode}");

@@ -223,6 +223,15 @@ def curve(folder, seed):
 
 
 if __name__ == "__main__":
+    if sys.argv[1] == "--measure":
+        # Files that somebody else wrote: what ezdxf draws of them, and how many faults its audit finds.
+        answer = {}
+        for path in sys.argv[2:]:
+            measured = measure(path)
+            measured["faults"] = len(ezdxf.readfile(path).audit().errors)
+            answer[path] = measured
+        print(json.dumps(answer))
+        sys.exit(0)
     folder = sys.argv[1]
     files = [write(folder, seed) for seed in range(42)] + [trace(folder, seed) for seed in range(6)]
     json.dump(

@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, RunOn, Ticket } from '../shared/parts'
 import { useMachines, useMaterials } from '../shared/session'
 import { lengthIn, useUnit } from '../shared/units'
+import { Mend } from './Mend'
 import { Sheet, type Chosen } from './Sheet'
 
 const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn: 'Weigh up', note: 'Note' }
@@ -19,6 +20,8 @@ export function CheckView({ id }: { id: string }) {
   const [material, setMaterial] = useState('birch-ply-laser')
   const [thickness, setThickness] = useState('3 mm')
   const [chosen, setChosen] = useState<Chosen>()
+  const [mended, setMended] = useState<Schemas['MendAnswer']>()
+  const [before, setBefore] = useState(false)
   const machineId = machine || machines.data?.[0]?.id
   const check = useQuery({
     queryKey: ['live', 'check', id, machineId, material, thickness, unit],
@@ -40,13 +43,41 @@ export function CheckView({ id }: { id: string }) {
   })
   const errors = fieldErrors(check.error)
   const report = check.data?.report
+  const seen = before ? undefined : mended
   if (check.isPending) return <Loading what="the check" />
   if (!report) return <Failure error={check.error} retry={() => void check.refetch()} />
   return (
     <div className="benchgrid">
       <div>
         {lines.data ? (
-          <Sheet report={report} drawn={lines.data} chosen={chosen} choose={setChosen} />
+          <>
+            <Sheet
+              report={seen ? seen.report : report}
+              drawn={seen ? seen.lines : lines.data}
+              chosen={chosen}
+              choose={setChosen}
+            />
+            {mended && (
+              <div className="turns" role="group" aria-label="Which drawing is shown">
+                <Button
+                  variant={before ? 'primary' : 'outline-primary'}
+                  size="sm"
+                  aria-pressed={before}
+                  onClick={() => setBefore(true)}
+                >
+                  Before
+                </Button>
+                <Button
+                  variant={before ? 'outline-primary' : 'primary'}
+                  size="sm"
+                  aria-pressed={!before}
+                  onClick={() => setBefore(false)}
+                >
+                  Mended
+                </Button>
+              </div>
+            )}
+          </>
         ) : lines.isError ? (
           <Failure error={lines.error} />
         ) : (
@@ -56,11 +87,18 @@ export function CheckView({ id }: { id: string }) {
           <p className="small quiet">The drawing is larger than the screen can show; the check reads all of it.</p>
         )}
       </div>
-      <Findings findings={report.findings} chosen={chosen} choose={setChosen} />
+      <Findings findings={(seen ? seen.report : report).findings} chosen={chosen} choose={setChosen} />
       <Ticket label="Docket">
         <h2>Docket</h2>
         <Field label="Machine" id="check-machine" error={errors.machineId}>
-          <Form.Select id="check-machine" value={machineId} onChange={(event) => setMachine(event.target.value)}>
+          <Form.Select
+            id="check-machine"
+            value={machineId}
+            onChange={(event) => {
+              setMachine(event.target.value)
+              setMended(undefined)
+            }}
+          >
             {machines.data?.map((m) => (
               <option key={m.id} value={m.id}>
                 {m.name}
@@ -69,7 +107,14 @@ export function CheckView({ id }: { id: string }) {
           </Form.Select>
         </Field>
         <Field label="Material" id="check-material" error={errors.materialId}>
-          <Form.Select id="check-material" value={material} onChange={(event) => setMaterial(event.target.value)}>
+          <Form.Select
+            id="check-material"
+            value={material}
+            onChange={(event) => {
+              setMaterial(event.target.value)
+              setMended(undefined)
+            }}
+          >
             {materials.data?.map((m) => (
               <option key={m.id} value={m.id}>
                 {m.name}
@@ -82,12 +127,28 @@ export function CheckView({ id }: { id: string }) {
             id="check-thickness"
             value={thickness}
             isInvalid={!!errors.thickness}
-            onChange={(event) => setThickness(event.target.value)}
+            onChange={(event) => {
+              setThickness(event.target.value)
+              setMended(undefined)
+            }}
           />
         </Field>
         {check.isError && Object.keys(errors).length === 0 && <Failure error={check.error} />}
         <hr className="dash" />
-        <Work report={report} />
+        <Work report={seen ? seen.report : report} />
+        <hr className="dash" />
+        <Mend
+          key={`${machineId} ${material} ${thickness}`}
+          id={id}
+          report={report}
+          sheeting={{ machineId, materialId: material, thickness }}
+          shown={mended}
+          show={(made) => {
+            setMended(made)
+            setBefore(false)
+            setChosen(undefined)
+          }}
+        />
       </Ticket>
     </div>
   )

@@ -14,6 +14,10 @@ internal readonly record struct Piece(Point A, Point B, int Angle, float PerChor
 /// <param name="Order">When it is drawn: the first is 0.</param>
 internal readonly record struct LinePath(Subpath Line, int Colour, int First, double Area, int Order);
 
+/// <param name="Segment">Number within its line.</param>
+/// <param name="From">Where on the segment it begins, of 0 to 1.</param>
+internal readonly record struct Origin(int Segment, double From, double To);
+
 /// <summary>All stroked lines of a drawing as short straight pieces, colour by colour and along each line.</summary>
 internal sealed class LinePieces
 {
@@ -35,11 +39,14 @@ internal sealed class LinePieces
     private Piece[] _pieces;
     private int[] _pathOf;
     private int _count;
+    private readonly List<Origin>? _origins;
     private readonly int[] _starts;
     private readonly double _coarser = 1;
 
-    public LinePieces(Drawing drawing)
+    /// <param name="traced">Also keeps where on its line each piece lies.</param>
+    public LinePieces(Drawing drawing, bool traced = false)
     {
+        if (traced) _origins = [];
         var stroked = drawing.Shapes.Where(s => s.Stroke is not null).ToList();
         Colours = [.. stroked.Select(s => s.Stroke!).Distinct().Order(StringComparer.Ordinal)];
         _starts = new int[Colours.Count + 1];
@@ -67,6 +74,9 @@ internal sealed class LinePieces
 
     public ReadOnlySpan<LinePath> Paths => CollectionsMarshal.AsSpan(_paths);
 
+    /// <summary>Where each piece lies on its line; only when traced.</summary>
+    public Origin OriginOf(int piece) => _origins![piece];
+
     /// <summary>The pieces of a colour.</summary>
     public Range Of(int colour) => _starts[colour].._starts[colour + 1];
 
@@ -79,7 +89,7 @@ internal sealed class LinePieces
             var segment = line[i];
             if (segment.Straight)
             {
-                AddPiece(segment.Start, segment.End, 1);
+                AddPiece(segment.Start, segment.End, 1, new Origin(i, 0, 1));
                 continue;
             }
             var count = ChordsOf(segment, _coarser);
@@ -88,7 +98,7 @@ internal sealed class LinePieces
             {
                 var to = c == count ? segment.End : segment.At((double)c / count);
                 chords += (to - from).Length;
-                AddPiece(from, to, 1);
+                AddPiece(from, to, 1, new Origin(i, (c - 1.0) / count, (double)c / count));
                 from = to;
             }
             var per = chords > 0 ? (float)(segment.Length() / chords) : 1;
@@ -102,7 +112,7 @@ internal sealed class LinePieces
         }
         _paths.Add(new LinePath(line, colour, first, twice / 2, order));
 
-        void AddPiece(Point a, Point b, float per)
+        void AddPiece(Point a, Point b, float per, Origin origin)
         {
             var d = b - a;
             if (d.Length < 1e-6) return;
@@ -114,6 +124,7 @@ internal sealed class LinePieces
                 Array.Resize(ref _pieces, 2 * _count);
                 Array.Resize(ref _pathOf, 2 * _count);
             }
+            _origins?.Add(origin);
             _pathOf[_count] = _paths.Count;
             _pieces[_count++] = new Piece(a, b, angle, per, (short)Math.Min(colour, short.MaxValue), 0);
         }

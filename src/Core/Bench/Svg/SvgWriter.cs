@@ -1,0 +1,58 @@
+using System.Globalization;
+using System.Text;
+
+namespace VelvetGate.Core.Bench.Svg;
+
+/// <summary>Writes the lines and fills of a drawing as plain SVG in mm, to a millionth.</summary>
+public static class SvgWriter
+{
+    public static string Write(Drawing drawing)
+    {
+        var (turn, page) = (Matrix.Identity, new Box());
+        page.Add(new Point(0, 0));
+        page.Add(new Point(drawing.WidthMm, drawing.HeightMm));
+        if (drawing.Format == "dxf")
+        {
+            // Upright: what grows upwards there grows downwards here, from the top left corner of all there is.
+            page = new Box();
+            foreach (var shape in drawing.Shapes) shape.Extend(ref page);
+            if (page.IsEmpty) page.Add(new Point(0, 0));
+            turn = new Matrix(1, 0, 0, -1, -page.MinX, page.MaxY);
+        }
+        var (width, height) = (Math.Max(page.Width, 0.001), Math.Max(page.Height, 0.001));
+        var text = new StringBuilder("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
+        text.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width:0.######}mm\" height=\"{height:0.######}mm\" viewBox=\"0 0 {width:0.######} {height:0.######}\">\n");
+        foreach (var shape in drawing.Shapes)
+        {
+            text.Append("<path d=\"");
+            foreach (var path in shape.Subpaths) Write(text, path.Map(turn));
+            text.Append("\" fill=\"").Append(shape.Fill ?? "none").Append('"');
+            if (shape is { Fill: not null, EvenOdd: true }) text.Append(" fill-rule=\"evenodd\"");
+            if (shape.Stroke is { } stroke) text.Append(" stroke=\"").Append(stroke).Append("\" stroke-width=\"0.1\"");
+            text.Append("/>\n");
+        }
+        return text.Append("</svg>\n").ToString();
+    }
+
+    private static void Write(StringBuilder text, Subpath path)
+    {
+        text.Append('M');
+        At(path.Start);
+        for (var i = 0; i < path.Count; i++)
+        {
+            var s = path[i];
+            text.Append(s.Straight ? 'L' : 'C');
+            if (!s.Straight)
+            {
+                At(s.C1);
+                text.Append(' ');
+                At(s.C2);
+                text.Append(' ');
+            }
+            At(s.End);
+        }
+        if (path.IsClosed) text.Append('Z');
+
+        void At(Point p) => text.Append(CultureInfo.InvariantCulture, $"{p.X:0.######} {p.Y:0.######}");
+    }
+}
