@@ -99,7 +99,7 @@ internal static class LayoutsBench
                     break;
                 default:
                     var (s, c) = Math.SinCos(i % 3 * Math.PI / 3 + 0.3);
-                    var (u, v, length) = (Next(900), random.Next(16_000) * 0.0371, 0.5 + 30 * Math.Pow(random.NextDouble(), 3));
+                    var (u, v, length) = (Next(900), (long)i * 7919 % count * 0.0371, 0.5 + 30 * Math.Pow(random.NextDouble(), 3));
                     yield return (u * c - v * s, u * s + v * c, (u + length) * c - v * s, (u + length) * s + v * c);
                     break;
             }

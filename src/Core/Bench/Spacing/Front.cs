@@ -9,7 +9,7 @@ internal sealed class Front(bool across)
     private const int MostPieces = 8;
 
     /// <summary>Where more shows under a part than this, all of it is covered whatever the order: each shows once, and no drawing takes long.</summary>
-    private const int MostCovered = 64;
+    private const int MostCovered = 12;
 
     private readonly List<Top> _fresh = [];
     private Top[] _tops = new Top[64];
