@@ -10,7 +10,21 @@ public static class DrawingReading
 
     private static readonly double CornerCosine = Math.Cos(CornerDegrees * Math.PI / 180);
 
-    public static DrawingSummary Summarise(string name, Drawing drawing)
+    /// <param name="patience">Ends the measuring of a drawing that takes too long.</param>
+    /// <exception cref="UnreadableDrawingException">It did.</exception>
+    public static DrawingSummary Summarise(string name, Drawing drawing, CancellationToken patience = default)
+    {
+        try
+        {
+            return Measure(name, drawing, patience);
+        }
+        catch (OperationCanceledException)
+        {
+            throw new UnreadableDrawingException("The drawing takes too long to check: very many lines cross each other. Simplify it, or split it.");
+        }
+    }
+
+    private static DrawingSummary Measure(string name, Drawing drawing, CancellationToken patience)
     {
         var pieces = new LinePieces(drawing);
         var box = new Box();
@@ -18,7 +32,7 @@ public static class DrawingReading
         var strokes = drawing.Shapes.Where(s => s.Stroke is not null).GroupBy(s => s.Stroke!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => Stroke(g, pieces)).ToList();
         var fills = drawing.Shapes.Where(s => s.Fill is not null).GroupBy(s => s.Fill!).OrderBy(g => g.Key, StringComparer.Ordinal).Select(Fill).Where(f => f.AreaMm2 > 0).ToList();
         var nesting = new Nesting(pieces);
-        var (doubled, spacing) = LinesAlongside.Find(pieces, nesting);
+        var (doubled, spacing) = LinesAlongside.Find(pieces, nesting, patience);
         return new DrawingSummary(
             name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
             doubled, drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,

@@ -28,7 +28,8 @@ public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Fil
 
 public static class BenchEndpoints
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(4);
+    /// <summary>For reading, which nothing honest needs, and beyond it for measuring, which a million lines may need on a slow machine.</summary>
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(4), CheckPatience = TimeSpan.FromSeconds(10);
 
     // Two at once on the machines this runs on: a third waits rather than have all run out of memory.
     private static readonly SemaphoreSlim Reading = new(2);
@@ -55,7 +56,7 @@ public static class BenchEndpoints
         var name = Tidy(file.FileName);
         try
         {
-            var summary = await Read(bytes, d => DrawingReading.Summarise(name, d), cancel);
+            var summary = await Read(bytes, (d, patience) => DrawingReading.Summarise(name, d, patience), cancel);
             var kept = await drawings.Add(user.Id, name, bytes, summary.Format == "dxf" ? "image/vnd.dxf" : "image/svg+xml", summary, now, cancel);
             return TypedResults.Created($"/api/drawings/{kept.Id}", Answer(kept, rules));
         }
@@ -74,14 +75,19 @@ public static class BenchEndpoints
         return name.Length == 0 ? "drawing" : name.Length > 120 ? name[..120] : name;
     }
 
-    internal static async Task<T> Read<T>(byte[] bytes, Func<Drawing, T> then, CancellationToken cancel)
+    internal static async Task<T> Read<T>(byte[] bytes, Func<Drawing, CancellationToken, T> then, CancellationToken cancel)
     {
         await Reading.WaitAsync(cancel);
         try
         {
             using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
             patience.CancelAfter(Patience);
-            return await Task.Run(() => then(DrawingFile.Read(new MemoryStream(bytes), patience.Token)), cancel);
+            return await Task.Run(() =>
+            {
+                var drawing = DrawingFile.Read(new MemoryStream(bytes), patience.Token);
+                patience.CancelAfter(CheckPatience);
+                return then(drawing, patience.Token);
+            }, cancel);
         }
         finally
         {
@@ -110,7 +116,7 @@ public static class BenchEndpoints
     {
         if (await Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return Problems.NotFound("drawing of yours");
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
-        return TypedResults.Ok(await Read(bytes, d => LinePaths.Of(d, rules.Colours), cancel));
+        return TypedResults.Ok(await Read(bytes, (d, _) => LinePaths.Of(d, rules.Colours), cancel));
     }
 
     /// <summary>A person's own drawings; stewards and trainers see those they are asked about.</summary>

@@ -94,13 +94,12 @@ public static class MendEndpoints
             if (errors.Any || check is null) return errors.Answer();
             try
             {
-                var mended = await BenchEndpoints.Read(bytes, d => Mender.Mend(d, ask, rules.Colours, (double)check.Machine.KerfMm), cancel);
+                var mended = await BenchEndpoints.Read(bytes, (d, patience) => Mender.Mend(d, ask, rules.Colours, (double)check.Machine.KerfMm, patience), cancel);
                 return await then((drawing, rules, check), mended);
             }
             catch (UnreadableDrawingException e)
             {
-                errors.Add("scale", e.Message);
-                return errors.Answer();
+                return Problems.Of(422, "mend.tooMuch", e.Message);
             }
         }
     }

@@ -14,13 +14,13 @@ internal static class DoubledStretches
 
     /// <param name="withinMm">The kerf; 0 takes only what lies on another line.</param>
     /// <param name="join">Whether cut ends are joined to the line that stays.</param>
-    public static Drawing TakeOut(Drawing drawing, ColourMap colours, double withinMm, string kind, List<MendStep> steps, bool join = true)
+    public static Drawing TakeOut(Drawing drawing, ColourMap colours, double withinMm, string kind, List<MendStep> steps, CancellationToken patience, bool join = true)
     {
         var (count, before) = (0, Length(drawing));
         for (var look = 0; look < MostLooks; look++)
         {
             var pieces = new LinePieces(drawing, traced: true);
-            var cuts = Look(pieces, colours, withinMm);
+            var cuts = Look(pieces, colours, withinMm, patience);
             if (cuts.Count == 0) break;
             count += cuts.Select(c => pieces.PathOf[c.Key]).Distinct().Count();
             drawing = Without(drawing, pieces, cuts, join);
@@ -40,13 +40,13 @@ internal static class DoubledStretches
     }
 
     /// <summary>Of each piece the stretches to take out, as parts of it, and what they lie along.</summary>
-    private static Dictionary<int, List<Gone>> Look(LinePieces pieces, ColourMap colours, double withinMm)
+    private static Dictionary<int, List<Gone>> Look(LinePieces pieces, ColourMap colours, double withinMm, CancellationToken patience)
     {
         var found = new List<Stretch>();
         var nobody = new double[Neighbours.Steps];
-        for (var c = 0; c < pieces.Colours.Count; c++) found.AddRange(Neighbours.Find(pieces, pieces.Of(c), across: false, nobody));
+        for (var c = 0; c < pieces.Colours.Count; c++) found.AddRange(Neighbours.Find(pieces, pieces.Of(c), across: false, nobody, patience));
         if (pieces.Colours.Count > 1)
-            found.AddRange(Neighbours.Find(pieces, Range.All, across: true, nobody).Where(s => Meaning(s.A) == StrokeMeaning.Cut && Meaning(s.B) == StrokeMeaning.Cut));
+            found.AddRange(Neighbours.Find(pieces, Range.All, across: true, nobody, patience).Where(s => Meaning(s.A) == StrokeMeaning.Cut && Meaning(s.B) == StrokeMeaning.Cut));
         var gone = new Dictionary<int, List<Gone>>();
         foreach (var stretch in found.Where(s => s is { From: 0, To: 0 } || Math.Max(Math.Abs(s.From), Math.Abs(s.To)) < withinMm).OrderBy(s => s.A).ThenBy(s => s.B))
         {

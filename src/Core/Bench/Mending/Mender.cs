@@ -7,39 +7,52 @@ public static class Mender
 {
     /// <param name="kerfMm">How near is nearly doubled.</param>
     /// <exception cref="ArgumentException">The ask is refused by its own rule.</exception>
-    public static Mended Mend(Drawing drawing, MendAsk ask, ColourMap colours, double kerfMm)
+    /// <exception cref="UnreadableDrawingException">It takes too long, or would become too large.</exception>
+    public static Mended Mend(Drawing drawing, MendAsk ask, ColourMap colours, double kerfMm, CancellationToken patience = default)
+    {
+        try
+        {
+            return Do(drawing, ask, colours, kerfMm, patience);
+        }
+        catch (OperationCanceledException)
+        {
+            throw new UnreadableDrawingException("The drawing takes too long to mend here. Mend it with vg check --mend, or split it.");
+        }
+    }
+
+    private static Mended Do(Drawing drawing, MendAsk ask, ColourMap colours, double kerfMm, CancellationToken patience)
     {
         if (ask.Refused() is { } refusal) throw new ArgumentException(refusal.Text, nameof(ask));
         var steps = new List<MendStep>();
         if (ask.Recolour is { Count: > 0 } recolour) drawing = Recolour(drawing, recolour, steps);
         if (ask.Outline is { } outline) drawing = Outline(drawing, ColourMap.Tidy(outline)!, steps);
         if (ask.Scale is not 1) drawing = Scale(drawing, ask.Scale, steps);
-        if (ask.Doubled) drawing = DoubledStretches.TakeOut(drawing, colours, 0, "doubled", steps);
+        if (ask.Doubled) drawing = DoubledStretches.TakeOut(drawing, colours, 0, "doubled", steps, patience);
         // Gaps before what is near: a join may be near to something, while what is led to the line that stays has no gap.
-        if (ask.CloseMm is { } gap) drawing = Closed(drawing, colours, gap, ask.Doubled, steps);
-        if (ask.Near) drawing = Near(drawing, colours, kerfMm, steps);
+        if (ask.CloseMm is { } gap) drawing = Closed(drawing, colours, gap, ask.Doubled, steps, patience);
+        if (ask.Near) drawing = Near(drawing, colours, kerfMm, steps, patience);
         return new Mended(drawing with { TextAt = [], Images = 0, Noted = null, Pictures = null, Broken = 0, Asides = new DrawingAsides() }, steps, LeftOut(drawing));
     }
 
     /// <summary>What joins a cut end to the line that stays may lie on a third line: that is taken out again, and nothing joined to it.</summary>
-    private static Drawing Near(Drawing drawing, ColourMap colours, double kerfMm, List<MendStep> steps)
+    private static Drawing Near(Drawing drawing, ColourMap colours, double kerfMm, List<MendStep> steps, CancellationToken patience)
     {
         var own = new List<MendStep>();
-        drawing = DoubledStretches.TakeOut(drawing, colours, kerfMm, "near", own);
+        drawing = DoubledStretches.TakeOut(drawing, colours, kerfMm, "near", own, patience);
         if (own[0].Count > 0)
         {
-            drawing = DoubledStretches.TakeOut(drawing, colours, 0, "near", own, join: false);
-            drawing = DoubledStretches.TakeOut(drawing, colours, kerfMm, "near", own, join: false);
+            drawing = DoubledStretches.TakeOut(drawing, colours, 0, "near", own, patience, join: false);
+            drawing = DoubledStretches.TakeOut(drawing, colours, kerfMm, "near", own, patience, join: false);
         }
         steps.Add(new("near", own[0].Count, Math.Round(own.Sum(s => s.LengthMm), 4)));
         return drawing;
     }
 
     /// <summary>A gap may lie on another line, which then closes it as well.</summary>
-    private static Drawing Closed(Drawing drawing, ColourMap colours, double mm, bool doubled, List<MendStep> steps)
+    private static Drawing Closed(Drawing drawing, ColourMap colours, double mm, bool doubled, List<MendStep> steps, CancellationToken patience)
     {
         drawing = Gaps.Close(drawing, mm, steps);
-        return doubled && steps[^1].Count > 0 ? DoubledStretches.TakeOut(drawing, colours, 0, "doubled", [], join: false) : drawing;
+        return doubled && steps[^1].Count > 0 ? DoubledStretches.TakeOut(drawing, colours, 0, "doubled", [], patience, join: false) : drawing;
     }
 
     private static Drawing Recolour(Drawing drawing, IReadOnlyDictionary<string, string> colours, List<MendStep> steps)

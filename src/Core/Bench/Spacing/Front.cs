@@ -1,7 +1,7 @@
 namespace VelvetGate.Core.Bench.Spacing;
 
 /// <summary>What is uppermost along a column so far. Each part laid over it meets what it covers, and nothing else.</summary>
-internal sealed class Front(bool across)
+internal sealed class Front(bool across, CancellationToken patience)
 {
     /// <summary>Of a part of a line, how far the next one below it is.</summary>
     private readonly record struct Top(double X0, double X1, int Part, double Below);
@@ -24,7 +24,11 @@ internal sealed class Front(bool across)
     public void Sweep(Part[] parts, ReadOnlySpan<int> order)
     {
         (_parts, _count) = (parts, 0);
-        foreach (var part in order) Lay(part);
+        for (var i = 0; i < order.Length; i++)
+        {
+            if ((i & 0x3FF) == 0) patience.ThrowIfCancellationRequested();
+            Lay(order[i]);
+        }
         for (var i = 0; i < _count; i++) Retire(_tops[i].Part, _tops[i].X0, _tops[i].X1, _tops[i].Below);
     }
 

@@ -8,18 +8,18 @@ internal static class LinesAlongside
     /// <summary>Pairs of colours that are kept, those with most length first: clip art may have thousands.</summary>
     private const int MostPairs = 24;
 
-    public static (IReadOnlyList<Doubled> Doubled, IReadOnlyList<LineSpacing> Spacing) Find(LinePieces pieces, Nesting nesting)
+    public static (IReadOnlyList<Doubled> Doubled, IReadOnlyList<LineSpacing> Spacing) Find(LinePieces pieces, Nesting nesting, CancellationToken patience)
     {
         var (doubled, spacing) = (new List<Doubled>(), new List<LineSpacing>());
         for (var colour = 0; colour < pieces.Colours.Count; colour++)
         {
             var crowded = new double[Neighbours.Steps];
-            Tell(colour, colour, Neighbours.Find(pieces, pieces.Of(colour), across: false, crowded), crowded);
+            Tell(colour, colour, Neighbours.Find(pieces, pieces.Of(colour), across: false, crowded, patience), crowded);
         }
         if (pieces.Colours.Count > 1)
         {
             var none = new double[Neighbours.Steps];
-            var between = Neighbours.Find(pieces, Range.All, across: true, none);
+            var between = Neighbours.Find(pieces, Range.All, across: true, none, patience);
             foreach (var pair in between.GroupBy(s => (ColourOf(s.A), ColourOf(s.B)) is var (a, b) && a <= b ? (a, b) : (ColourOf(s.B), ColourOf(s.A))).OrderBy(g => g.Key))
                 Tell(pair.Key.Item1, pair.Key.Item2, [.. pair], none);
         }

@@ -35,19 +35,20 @@ internal static class Neighbours
     private const int Directions = LinePieces.HalfTurn / Core;
 
     /// <param name="range">The pieces to look at.</param>
+    /// <param name="patience">Ends what takes too long.</param>
     /// <param name="across">Only neighbours of two colours, and no crowding.</param>
     /// <param name="crowded">Length of line by its distance from its nearest neighbour, in hundredths of a mm.</param>
-    public static List<Stretch> Find(LinePieces pieces, Range range, bool across, double[] crowded)
+    public static List<Stretch> Find(LinePieces pieces, Range range, bool across, double[] crowded, CancellationToken patience = default)
     {
         var (from, count) = range.GetOffsetAndLength(pieces.All.Length);
         var (starts, order) = Sort(pieces.All.Slice(from, count), from);
         var found = new List<Stretch>[Directions];
         var hists = new double[Directions][];
-        Parallel.For(0, Directions, new ParallelOptions { MaxDegreeOfParallelism = 2 }, d =>
+        Parallel.For(0, Directions, new ParallelOptions { MaxDegreeOfParallelism = 2, CancellationToken = patience }, d =>
         {
             if (starts[d + 1] - starts[d] < 2) return;
             var frame = new Frame(pieces, order.AsSpan(starts[d], starts[d + 1] - starts[d]), d * Core);
-            var front = new Front(across);
+            var front = new Front(across, patience);
             frame.EachColumn(front.Sweep);
             (found[d], hists[d]) = (front.Found, front.Crowded);
         });

@@ -79,3 +79,17 @@ public class AllPairsTests
 
     private static (double From, double To) Shared(Stroke a, Stroke b) => (Math.Max(a.Along, b.Along), Math.Min(a.Along + a.Length, b.Along + b.Length));
 }
+
+/// <summary>What takes too long is given up in words.</summary>
+public class PatienceTests
+{
+    [Fact]
+    public void Measuring_BeyondPatience_SaysWhatToDo()
+    {
+        var lines = string.Concat(Enumerable.Range(0, 3000).Select(i => string.Create(CultureInfo.InvariantCulture, $"M0 {i * 0.01}H90")));
+        var drawing = SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><path d='{lines}' stroke='red'/></svg>");
+        var over = new CancellationToken(canceled: true);
+        Should.Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() => VelvetGate.Core.Bench.DrawingReading.Summarise("x", drawing, over)).Message.ShouldEndWith("split it.");
+        Should.Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() => VelvetGate.Core.Bench.Mending.Mender.Mend(drawing, VelvetGate.Core.Bench.Mending.MendAsk.Usual, VelvetGate.Core.House.ColourMap.Starting, 0.2, over)).Message.ShouldEndWith("split it.");
+    }
+}

@@ -1,0 +1,95 @@
+import Button from 'react-bootstrap/Button'
+import type { Schemas } from '../shared/api'
+import { RunOn } from '../shared/parts'
+import type { Chosen } from './Sheet'
+
+const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn: 'Weigh up', note: 'Note' }
+
+/** What was found in a drawing, and what was looked for and not found. */
+export function Findings({
+  findings,
+  chosen,
+  choose,
+}: {
+  findings: Schemas['Finding'][]
+  chosen: Chosen | undefined
+  choose: (chosen: Chosen) => void
+}) {
+  const looked = [
+    ['line.duplicate', 'Lines drawn twice'],
+    ['line.near', 'Nearly doubled lines'],
+    ['gap.tooClose', 'Cuts nearer than the sheet is thick'],
+    ['detail.thin', 'Strips thinner than the sheet'],
+    ['colour.unknown', 'Unknown colours'],
+    ['text.live', 'Live lettering'],
+    ['size.', 'Larger than the bed'],
+    ['path.open', 'Open cut lines'],
+    ['image.lowResolution', 'Coarse pictures'],
+    ['clip.ignored', 'Clips and masks'],
+    ['scale.suspicious', 'Wrong scale'],
+  ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))
+  return (
+    <section aria-label="Findings">
+      <RunOn title="Findings" after={findings.length} />
+      <ol className="findings">
+        {findings.map((f, i) => (
+          <li key={f.code + f.severity} className={i === chosen?.finding ? 'chosen' : ''} data-code={f.code}>
+            <button type="button" onClick={() => choose({ finding: i, place: 0 })} aria-pressed={i === chosen?.finding}>
+              <span className="pin">{i + 1}</span>
+              <span>
+                <span className={`sev ${f.severity}`}>
+                  <svg width="18" height="8" viewBox="0 0 18 8" aria-hidden="true">
+                    {f.severity === 'stop' ? (
+                      <path d="M0 1H18V7H0Z" fill="currentColor" />
+                    ) : (
+                      <path d="M1 1Q9 12 17 1" fill="none" stroke="currentColor" strokeWidth="2.4" />
+                    )}
+                  </svg>
+                  {f.asks ? 'Ask a steward' : severity[f.severity]}
+                </span>
+                <b>{f.text}</b>
+                <span className="why">{f.why}</span>
+                <span className="source">
+                  {f.code}, {f.count} {f.count === 1 ? 'place' : 'places'}
+                </span>
+              </span>
+            </button>
+            {i === chosen?.finding && f.at.length > 1 && (
+              <Places
+                count={f.at.length}
+                of={f.count}
+                at={chosen.place}
+                go={(place) => choose({ finding: i, place })}
+              />
+            )}
+          </li>
+        ))}
+      </ol>
+      {findings.length === 0 && <p>Nothing was found against it.</p>}
+      {looked.length > 0 && (
+        <>
+          <h3>Looked for, not found</h3>
+          <p className="quiet">{looked.map(([, name]) => name).join(', ')}.</p>
+        </>
+      )}
+    </section>
+  )
+}
+
+/** Goes from one marked place of a finding to the next. */
+function Places({ count, of, at, go }: { count: number; of: number; at: number; go: (place: number) => void }) {
+  return (
+    <div className="places">
+      <Button variant="outline-primary" size="sm" disabled={at === 0} onClick={() => go(at - 1)}>
+        Place before
+      </Button>
+      <span aria-live="polite">
+        {at + 1} of {count}
+        {of > count ? ' marked' : ''}
+      </span>
+      <Button variant="outline-primary" size="sm" disabled={at + 1 >= count} onClick={() => go(at + 1)}>
+        Next place
+      </Button>
+    </div>
+  )
+}
