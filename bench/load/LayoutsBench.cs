@@ -38,7 +38,7 @@ internal static class LayoutsBench
         Pairs();
     }
 
-    private static void Pairs()
+    public static void Pairs()
     {
         double[] limits = [0.2, 3];
         var lines = Lines("few directions", 20_000).ToList();

@@ -2,11 +2,14 @@ using NodaTime;
 using VelvetGate.Bench;
 using VelvetGate.Store.Db;
 
-// bench svg | bench layouts | bench http APP_FOLDER PORT   (connections come from the environment, as bench/run sets them)
+// bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT   (connections come from the environment, as bench/run sets them)
 switch (args)
 {
     case ["svg"]:
         SvgBench.Run();
+        return 0;
+    case ["pairs"]:
+        LayoutsBench.Pairs();
         return 0;
     case ["layouts"]:
         LayoutsBench.Run();
@@ -29,6 +32,6 @@ switch (args)
         }
         return 0;
     default:
-        Console.Error.WriteLine("bench svg | bench layouts | bench http APP_FOLDER PORT [shelf] [gate] [booking] [standing] [matrix]");
+        Console.Error.WriteLine("bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [booking] [standing] [matrix]");
         return 2;
 }
