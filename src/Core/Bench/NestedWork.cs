@@ -24,10 +24,11 @@ public sealed record NestedWork(string Colour, IReadOnlyList<double[]> Levels, i
         for (var colour = 0; colour < Math.Min(MostColours, pieces.Colours.Count); colour++)
         {
             var (levels, at, late) = (new SortedDictionary<int, double[]>(), new List<double[]>(), 0);
-            for (var p = 0; p < pieces.Paths.Length; p++)
+            var (first, end) = pieces.PathsOf(colour);
+            for (var p = first; p < end; p++)
             {
                 var path = pieces.Paths[p];
-                if (path.Colour != colour || path.Area == 0) continue;
+                if (path.Area == 0) continue;
                 var depth = nesting.Depth(p);
                 if (!levels.TryGetValue(depth, out var level)) levels[depth] = level = [depth, 0, 0];
                 level[1]++;
@@ -43,9 +44,8 @@ public sealed record NestedWork(string Colour, IReadOnlyList<double[]> Levels, i
 
     private static double Length(LinePieces pieces, int path)
     {
-        var end = path + 1 < pieces.Paths.Length ? pieces.Paths[path + 1].First : pieces.All.Length;
         double length = 0;
-        for (var i = pieces.Paths[path].First; i < end; i++) length += (pieces.All[i].B - pieces.All[i].A).Length * pieces.All[i].PerChord;
+        foreach (ref readonly var piece in pieces.PiecesOf(path)) length += (piece.B - piece.A).Length * piece.PerChord;
         return Math.Round(length, 3);
     }
 }

@@ -1,7 +1,9 @@
 namespace VelvetGate.Core.Bench.Spacing;
 
 /// <summary>What is uppermost along a column so far. Each part laid over it meets what it covers, and nothing else.</summary>
-internal sealed class Front(bool across, CancellationToken patience)
+/// <param name="across">Only neighbours of two colours.</param>
+/// <param name="crowded">Where lengths of line are added by the distance of their nearest neighbour.</param>
+internal sealed class Front(bool across, double[] crowded, CancellationToken patience)
 {
     /// <summary>Of a part of a line, how far the next one below it is.</summary>
     private readonly record struct Top(double X0, double X1, int Part, double Below);
@@ -17,8 +19,6 @@ internal sealed class Front(bool across, CancellationToken patience)
     private Part[] _parts = [];
 
     public List<Stretch> Found { get; } = [];
-
-    public double[] Crowded { get; } = new double[Neighbours.Steps];
 
     /// <param name="order">Which of the parts lie in one column, lowest first.</param>
     public void Sweep(Part[] parts, ReadOnlySpan<int> order)
@@ -98,7 +98,8 @@ internal sealed class Front(bool across, CancellationToken patience)
         var turned = from + to < 0;
         if (turned) (from, to) = (-from, -to);
         // What lies farther below the front than the next line there is not its neighbour.
-        var hidden = turned && _tops[first].Below < (from + to) / 2;
+        var gap = (from + to) / 2;
+        var hidden = turned && _tops[first].Below < gap;
         // Where a part shows in very many pieces they become one, with the nearest of their neighbours: the front stays short.
         var nearest = last - first < MostPieces ? double.NaN : _tops.AsSpan(first, last - first + 1).ToArray().Min(t => t.Below);
         var apart = hidden ? double.PositiveInfinity : turned ? Side(over, under, u, v, from, to, cosine) : Side(under, over, u, v, from, to, cosine);
@@ -113,7 +114,8 @@ internal sealed class Front(bool across, CancellationToken patience)
             }
             else if (turned && !crowd)
             {
-                Retire(part, x0, x1, Math.Min(apart, Math.Max(0, top.Below - apart)));
+                // It lies between the front and what is below that, unless it lies below both.
+                Retire(part, x0, x1, Math.Min(apart, top.Below >= gap ? top.Below - gap : double.PositiveInfinity));
                 Add(new Top(x0, x1, top.Part, Math.Min(Below(top), apart)));
             }
             else
@@ -151,7 +153,7 @@ internal sealed class Front(bool across, CancellationToken patience)
         if (across || nearest >= Neighbours.FarthestMm) return;
         ref readonly var own = ref _parts[part];
         var slope = own.Slope;
-        Crowded[Step(nearest)] += (v - u) * Math.Sqrt(1 + slope * slope) * own.PerChord;
+        crowded[Step(nearest)] += (v - u) * Math.Sqrt(1 + slope * slope) * own.PerChord;
     }
 
     /// <summary>The hundredth of a mm a distance lies in; what is a rounding error short of one belongs to it.</summary>

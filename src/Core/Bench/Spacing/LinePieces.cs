@@ -41,6 +41,7 @@ internal sealed class LinePieces
     private int _count;
     private readonly List<Origin>? _origins;
     private readonly int[] _starts;
+    private readonly int[] _pathStarts;
     private readonly double _coarser = 1;
 
     /// <param name="traced">Also keeps where on its line each piece lies.</param>
@@ -50,6 +51,7 @@ internal sealed class LinePieces
         var stroked = drawing.Shapes.Where(s => s.Stroke is not null).ToList();
         Colours = [.. stroked.Select(s => s.Stroke!).Distinct().Order(StringComparer.Ordinal)];
         _starts = new int[Colours.Count + 1];
+        _pathStarts = new int[Colours.Count + 1];
         var chords = Chords(stroked);
         _pieces = new Piece[(int)Math.Min(chords, MostChords) + stroked.Sum(s => s.Subpaths.Sum(p => p.Count)) + 1];
         _pathOf = new int[_pieces.Length];
@@ -58,10 +60,10 @@ internal sealed class LinePieces
         var byColour = stroked.SelectMany(s => s.Subpaths.Select(p => (Line: p, Colour: Colours.BinarySearch(s.Stroke!, StringComparer.Ordinal), Order: order++))).ToLookup(p => p.Colour);
         for (var colour = 0; colour < Colours.Count; colour++)
         {
-            _starts[colour] = _count;
+            (_starts[colour], _pathStarts[colour]) = (_count, _paths.Count);
             foreach (var path in byColour[colour]) Add(path.Line, colour, path.Order);
         }
-        _starts[^1] = _count;
+        (_starts[^1], _pathStarts[^1]) = (_count, _paths.Count);
     }
 
     /// <summary>Colours in their own order.</summary>
@@ -79,6 +81,12 @@ internal sealed class LinePieces
 
     /// <summary>The pieces of a colour.</summary>
     public Range Of(int colour) => _starts[colour].._starts[colour + 1];
+
+    /// <summary>The lines of a colour.</summary>
+    public (int From, int To) PathsOf(int colour) => (_pathStarts[colour], _pathStarts[colour + 1]);
+
+    /// <summary>The pieces of a line.</summary>
+    public ReadOnlySpan<Piece> PiecesOf(int path) => All[_paths[path].First..(path + 1 < _paths.Count ? _paths[path + 1].First : _count)];
 
     private void Add(Subpath line, int colour, int order)
     {

@@ -5,10 +5,10 @@ namespace VelvetGate.Core.Bench.Spacing;
 /// <param name="Places">The longest at each order of distance: [x, y on the one line, x, y on the other, 1 within a part, else 0].</param>
 public sealed record LineSpacing(string ColourA, string ColourB, IReadOnlyList<double[]> Bins, IReadOnlyList<double[]> Places)
 {
-    /// <summary>What lies from one distance to below another.</summary>
+    /// <summary>What lies from one distance to below another. A bin belongs where it begins: a limit within one takes it whole.</summary>
     public SpacingSum Between(double fromMm, double toMm)
     {
-        var bins = Bins.Where(b => b[0] >= fromMm - 1e-6 && b[1] <= toMm + 1e-6).ToList();
+        var bins = Bins.Where(b => b[0] >= fromMm - 1e-6 && b[0] < toMm - 1e-6).ToList();
         return new SpacingSum(
             bins.Sum(b => b[2]), bins.Sum(b => b[3]), bins.Sum(b => b[4]), (int)bins.Sum(b => b[5]), (int)bins.Sum(b => b[6]),
             [.. Places.Where(p => Apart(p) is var apart && apart >= fromMm - 1e-3 && apart < toMm - 1e-3).OrderBy(Apart)]);

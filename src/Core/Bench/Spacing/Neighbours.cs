@@ -32,6 +32,8 @@ internal static class Neighbours
     /// <summary>A direction takes in what lies within 6 degrees of it, and answers for the pairs within 3: so two pieces within 6 degrees of one another meet in one.</summary>
     internal const int Core = 60_000;
 
+    private const int Few = 4096;
+
     private const int Directions = LinePieces.HalfTurn / Core;
 
     /// <param name="range">The pieces to look at.</param>
@@ -44,23 +46,32 @@ internal static class Neighbours
         var (starts, order) = Sort(pieces.All.Slice(from, count), from);
         var found = new List<Stretch>[Directions];
         var hists = new double[Directions][];
-        Parallel.For(0, Directions, new ParallelOptions { MaxDegreeOfParallelism = 2, CancellationToken = patience }, d =>
+        // Few pieces are done before a second thread has begun.
+        if (count < Few)
         {
-            if (starts[d + 1] - starts[d] < 2) return;
-            var frame = new Frame(pieces, order.AsSpan(starts[d], starts[d + 1] - starts[d]), d * Core);
-            var front = new Front(across, patience);
-            frame.EachColumn(front.Sweep);
-            (found[d], hists[d]) = (front.Found, front.Crowded);
-        });
+            for (var d = 0; d < Directions; d++) Look(d, crowded);
+        }
+        else
+        {
+            Parallel.For(0, Directions, new ParallelOptions { MaxDegreeOfParallelism = 2, CancellationToken = patience }, d => Look(d, hists[d] = new double[Steps]));
+        }
         var all = new List<Stretch>(found.Sum(f => f?.Count ?? 0));
         // In the order of the directions, whichever was done first.
         for (var d = 0; d < Directions; d++)
         {
             if (found[d] is null) continue;
             all.AddRange(CollectionsMarshal.AsSpan(found[d]));
-            for (var i = 0; i < Steps; i++) crowded[i] += hists[d][i];
+            for (var i = 0; hists[d] is { } own && i < Steps; i++) crowded[i] += own[i];
         }
         return all;
+
+        void Look(int d, double[] hist)
+        {
+            if (starts[d + 1] - starts[d] < 2) return;
+            var front = new Front(across, hist, patience);
+            new Frame(pieces, order.AsSpan(starts[d], starts[d + 1] - starts[d]), d * Core).EachColumn(front.Sweep);
+            found[d] = front.Found;
+        }
     }
 
     /// <summary>Counting sort: each piece goes to the direction it is nearest to and to the next nearest.</summary>

@@ -63,9 +63,10 @@ internal sealed class Nesting
         var range = _pieces.Of(colour);
         var (from, to) = (range.Start.Value, range.End.Value);
         var closed = new List<int>();
-        for (var p = 0; p < _pieces.Paths.Length; p++)
+        var (first, end) = _pieces.PathsOf(colour);
+        for (var p = first; p < end; p++)
         {
-            if (_pieces.Paths[p] is { Area: not 0 } path && path.Colour == colour) closed.Add(p);
+            if (_pieces.Paths[p].Area != 0) closed.Add(p);
         }
         if (closed.Count < 2) return;
         var grid = new PieceGrid(_pieces, from, to, closed.Count);
@@ -122,11 +123,9 @@ internal sealed class Nesting
     /// <summary>A point just inside a closed line, beside the middle of its longest piece.</summary>
     private Point? Within(int p)
     {
-        var end = p + 1 < _pieces.Paths.Length ? _pieces.Paths[p + 1].First : _pieces.All.Length;
         var (best, longest) = (default(Piece), 0.0);
-        for (var i = _pieces.Paths[p].First; i < end; i++)
+        foreach (ref readonly var piece in _pieces.PiecesOf(p))
         {
-            var piece = _pieces.All[i];
             if ((piece.B - piece.A).Length is var length && length > longest) (best, longest) = (piece, length);
         }
         if (longest <= 0) return null;

@@ -1,7 +1,7 @@
 namespace VelvetGate.Core.Bench.Spacing;
 
 /// <summary>Sums the stretches of two colours, or of one, into runs: stretches that follow one another between the same two lines.</summary>
-internal sealed class SpacingTally(LinePieces pieces, Nesting nesting)
+internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHistogram histogram)
 {
     /// <summary>A shared stretch shorter than this is a touching corner.</summary>
     private const double ShortestMm = 0.05;
@@ -10,8 +10,6 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting)
 
     private const int MostPlaces = 50, PlacesPerBand = 12, Bands = 12;
 
-    private readonly double[] _along = new double[Neighbours.Steps], _inside = new double[Neighbours.Steps];
-    private readonly int[] _runs = new int[Neighbours.Steps], _runsInside = new int[Neighbours.Steps];
     private readonly PriorityQueue<double[], float>[] _places = new PriorityQueue<double[], float>[Bands];
     private readonly List<double[]> _doubledAt = [];
     private Run _run;
@@ -53,9 +51,9 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting)
     public Doubled? Doubled(string colourA, string colourB) => _doubledRuns == 0 ? null : new Doubled(colourA, colourB, _doubledRuns, _doubledMm, _doubledAt);
 
     /// <returns>Null when nothing runs alongside.</returns>
-    public LineSpacing? Done(string colourA, string colourB, double[] crowded)
+    public LineSpacing? Done(string colourA, string colourB)
     {
-        var bins = SpacingBins.Of(_along, _inside, crowded, _runs, _runsInside);
+        var bins = histogram.Bins();
         return bins.Count == 0 ? null : new LineSpacing(colourA, colourB, bins, [.. _places.Where(p => p is not null).SelectMany(p => p.UnorderedItems.OrderByDescending(i => i.Priority).Select(i => i.Element))]);
     }
 
@@ -72,8 +70,8 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting)
             return;
         }
         var step = Front.Step(best.Apart);
-        _runs[step]++;
-        if (_run.Inside) _runsInside[step]++;
+        histogram.Runs[step]++;
+        if (_run.Inside) histogram.RunsInside[step]++;
         var band = Math.Clamp((int)Math.Floor(Math.Log2(Math.Max(best.Apart, 0.01) / 0.01)), 0, Bands - 1);
         var places = _places[band] ??= new PriorityQueue<double[], float>();
         if (places.Count >= PlacesPerBand && places.TryPeek(out _, out var least) && least >= _run.Mm) return;
@@ -114,40 +112,11 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting)
         {
             var part = first == last ? 1 : (Math.Min(high, (step + 1) * Neighbours.StepMm) - Math.Max(low, step * Neighbours.StepMm)) / (high - low);
             if (part <= 0) continue;
-            _along[step] += part * stretch.Mm;
-            if (inside) _inside[step] += part * stretch.Mm;
+            histogram.Along[step] += part * stretch.Mm;
+            if (inside) histogram.Inside[step] += part * stretch.Mm;
         }
     }
 
     /// <summary>To the hundredth: these only point.</summary>
     private static double Tidy(double mm) => Math.Round(mm, 3);
-}
-
-/// <summary>Distances in hundredths, or in tenths where they are many and not small.</summary>
-internal static class SpacingBins
-{
-    private const int Most = 240, FineBelow = 100, Coarse = 10;
-
-    public static IReadOnlyList<double[]> Of(double[] along, double[] inside, double[] crowded, int[] runs, int[] runsInside)
-    {
-        var used = Enumerable.Range(0, along.Length).Count(i => along[i] > 0 || crowded[i] > 0);
-        var bins = new List<double[]>();
-        for (var i = 0; i < along.Length;)
-        {
-            var width = used > Most && i >= FineBelow ? Coarse : 1;
-            var sum = new double[7];
-            (sum[0], sum[1]) = (i / 100.0, (i + width) / 100.0);
-            for (var k = i; k < Math.Min(i + width, along.Length); k++)
-            {
-                sum[2] += along[k];
-                sum[3] += inside[k];
-                sum[4] += crowded[k];
-                sum[5] += runs[k];
-                sum[6] += runsInside[k];
-            }
-            if (sum[2] > 0 || sum[4] > 0) bins.Add([.. sum.Select(s => Math.Round(s, 3))]);
-            i += width;
-        }
-        return bins;
-    }
 }
