@@ -1,9 +1,8 @@
-using System.Globalization;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.Bench.Dxf;
 using VelvetGate.Core.Bench.Mending;
 using VelvetGate.Core.Bench.Svg;
-using VelvetGate.Core.House;
+using VelvetGate.Core.Units;
 
 namespace VelvetGate.Cli;
 
@@ -17,18 +16,16 @@ internal static class MendOptions
 {
     public static readonly string[] Values = ["--mend", "--close", "--outline", "--scale", "--recolour"];
 
-    /// <returns>The usual mends when only <c>--mend</c> is given.</returns>
+    private const string UsualClose = "0.1 mm";
+
+    /// <returns>Doubled and nearly doubled lines out and small gaps closed, when only <c>--mend</c> is given.</returns>
     public static MendAsk Read(Options options)
     {
-        var ask = MendAsk.Usual with
-        {
-            CloseMm = options["--close"] is { } close ? Number("--close", close) : MendAsk.Usual.CloseMm,
-            Outline = options["--outline"],
-            Scale = options["--scale"] is { } scale ? Number("--scale", scale) : 1,
-            Recolour = options["--recolour"] is { } recolour ? Colours(recolour) : null,
-        };
-        if (ask.Refused() is { } refusal) throw new UsageException($"--{refusal.Field?.Replace("Mm", "", StringComparison.Ordinal)}: {refusal.Text}");
-        return ask;
+        var words = new MendWords(
+            Doubled: true, Near: true, options["--close"] ?? UsualClose, options["--outline"], options["--scale"],
+            [.. (options["--recolour"] ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(Pair)]);
+        var ask = words.Read(LengthUnit.Mm, out var refusals);
+        return refusals.Count == 0 ? ask : throw new UsageException($"--{refusals[0].Field}: {refusals[0].Text}");
     }
 
     /// <summary>SVG or DXF, by the ending; an existing file that is not the drawing itself is written over.</summary>
@@ -44,18 +41,6 @@ internal static class MendOptions
         File.WriteAllText(file, text);
     }
 
-    private static double Number(string option, string text) =>
-        double.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? number : throw new UsageException($"{option}: write a number, such as 0.1.");
-
-    private static Dictionary<string, string> Colours(string text)
-    {
-        var map = new Dictionary<string, string>(StringComparer.Ordinal);
-        foreach (var pair in text.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
-        {
-            if (pair.Split('=') is not [var from, var to] || ColourMap.Tidy(from) is not { } was || ColourMap.Tidy(to) is not { } now)
-                throw new UsageException($"--recolour: “{pair}” is not a pair of colours. Write it like #00ff00=#ff0000.");
-            map[was] = now;
-        }
-        return map;
-    }
+    private static (string?, string?) Pair(string text) =>
+        text.Split('=', 2) is [var from, var to] ? (from, to) : (text, null);
 }

@@ -47,7 +47,7 @@ builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length:
     : SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
 builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<PracticalSheetStore>().AddSingleton<QuestionStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
-    .AddSingleton<DrawingStore>().AddSingleton<MendEndpoints.MendRoom>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
+    .AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<SheetStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<AccountStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
     .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
 builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();

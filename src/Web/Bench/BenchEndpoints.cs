@@ -17,7 +17,10 @@ public sealed record DrawingAnswer(Guid Id, string Name, Instant At, double Widt
 public sealed record DrawingList(IReadOnlyList<DrawingAnswer> Items);
 
 /// <summary>A check for one machine and sheet.</summary>
-public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, decimal ThicknessMm);
+/// <param name="Colours">What the house's map knows.</param>
+public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, decimal ThicknessMm, IReadOnlyList<ColourAnswer> Colours);
+
+public sealed record ColourAnswer(string Colour, StrokeMeaning Operation);
 
 /// <summary>The lines themselves for the screen, in mm, one path for each colour and use.</summary>
 /// <param name="Cut">True when the drawing holds more than is sent; the check still reads all of it.</param>
@@ -109,7 +112,7 @@ public static class BenchEndpoints
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check) return errors.Answer();
-        return TypedResults.Ok(new CheckAnswer(Answer(drawing, rules), check.Report(drawing.Summary, rules), check.ThicknessMm));
+        return TypedResults.Ok(new CheckAnswer(Answer(drawing, rules), check.Report(drawing.Summary, rules), check.ThicknessMm, [.. rules.Colours.Strokes.Select(c => new ColourAnswer(c.Key, c.Value)).OrderBy(c => c.Operation).ThenBy(c => c.Colour, StringComparer.Ordinal)]));
     }
 
     private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)

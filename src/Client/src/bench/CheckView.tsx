@@ -41,6 +41,11 @@ export function CheckView({ id }: { id: string }) {
     staleTime: Infinity,
   })
   const errors = fieldErrors(check.error)
+  // What was mended was for the sheet and machine of before.
+  const changed = (set: (value: string) => void) => (value: string) => {
+    set(value)
+    setMended(undefined)
+  }
   const report = check.data?.report
   const seen = before ? undefined : mended
   if (check.isPending) return <Loading what="the check" />
@@ -89,47 +94,28 @@ export function CheckView({ id }: { id: string }) {
       <Findings findings={(seen ? seen.report : report).findings} chosen={chosen} choose={setChosen} />
       <Ticket label="Docket">
         <h2>Docket</h2>
-        <Field label="Machine" id="check-machine" error={errors.machineId}>
-          <Form.Select
-            id="check-machine"
-            value={machineId}
-            onChange={(event) => {
-              setMachine(event.target.value)
-              setMended(undefined)
-            }}
-          >
-            {machines.data?.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-          </Form.Select>
-        </Field>
-        <Field label="Material" id="check-material" error={errors.materialId}>
-          <Form.Select
-            id="check-material"
-            value={material}
-            onChange={(event) => {
-              setMaterial(event.target.value)
-              setMended(undefined)
-            }}
-          >
-            {materials.data?.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-          </Form.Select>
-        </Field>
+        <Choose
+          label="Machine"
+          id="check-machine"
+          error={errors.machineId}
+          value={machineId}
+          items={machines.data}
+          choose={changed(setMachine)}
+        />
+        <Choose
+          label="Material"
+          id="check-material"
+          error={errors.materialId}
+          value={material}
+          items={materials.data}
+          choose={changed(setMaterial)}
+        />
         <Field label="Thickness" id="check-thickness" error={errors.thickness}>
           <Form.Control
             id="check-thickness"
             value={thickness}
             isInvalid={!!errors.thickness}
-            onChange={(event) => {
-              setThickness(event.target.value)
-              setMended(undefined)
-            }}
+            onChange={(event) => changed(setThickness)(event.target.value)}
           />
         </Field>
         {check.isError && Object.keys(errors).length === 0 && <Failure error={check.error} />}
@@ -140,6 +126,7 @@ export function CheckView({ id }: { id: string }) {
           key={`${machineId} ${material} ${thickness}`}
           id={id}
           report={report}
+          colours={check.data?.colours ?? []}
           sheeting={{ machineId, materialId: material, thickness }}
           shown={mended}
           show={(made) => {
@@ -150,6 +137,34 @@ export function CheckView({ id }: { id: string }) {
         />
       </Ticket>
     </div>
+  )
+}
+
+function Choose({
+  label,
+  id,
+  error,
+  value,
+  items,
+  choose,
+}: {
+  label: string
+  id: string
+  error: string[] | undefined
+  value: string | undefined
+  items: { id: string; name: string }[] | undefined
+  choose: (id: string) => void
+}) {
+  return (
+    <Field label={label} id={id} error={error}>
+      <Form.Select id={id} value={value} onChange={(event) => choose(event.target.value)}>
+        {items?.map((item) => (
+          <option key={item.id} value={item.id}>
+            {item.name}
+          </option>
+        ))}
+      </Form.Select>
+    </Field>
   )
 }
 

@@ -22,16 +22,22 @@ const did: Record<string, (step: Schemas['MendStep'], mm: string) => string> = {
   close: (s, mm) => (s.count ? `${s.count} ${s.count === 1 ? 'gap' : 'gaps'} closed, ${mm} in all` : 'no gap to close'),
 }
 
+const mostColours = 12
+const shownHere = ['doubled', 'close', 'scale']
+
 /** Chooses what to mend of a drawing, shows what comes of it, and takes it away or puts it on the bench. */
 export function Mend({
   id,
   report,
   sheeting,
+  colours: known,
   shown,
   show,
 }: {
   id: string
   report: Schemas['DrawingReport']
+  /** What the house's colour map knows. */
+  colours: Schemas['ColourAnswer'][]
   sheeting: Sheeting
   shown: Schemas['MendAnswer'] | undefined
   show: (mended: Schemas['MendAnswer'] | undefined) => void
@@ -40,11 +46,11 @@ export function Mend({
   const navigate = useNavigate()
   const queries = useQueryClient()
   const has = (code: string) => report.findings.some((f) => f.code === code)
-  const cut = report.strokes.find((s) => s.operation === 'cut')?.colour ?? '#ff0000'
+  const cut = known.find((c) => c.operation === 'cut')?.colour
   const [doubled, setDoubled] = useState(has('line.duplicate'))
   const [near, setNear] = useState(has('line.near'))
   const [close, setClose] = useState(has('path.open') ? '0.1 mm' : '')
-  const [outline, setOutline] = useState(false)
+  const [outline, setOutline] = useState('')
   const [scale, setScale] = useState('1')
   const [colours, setColours] = useState<Record<string, string>>({})
   const body: Schemas['MendRequest'] = {
@@ -53,8 +59,8 @@ export function Mend({
     doubled,
     near,
     close: close.trim() || undefined,
-    outline: outline ? cut : undefined,
-    scale: Number(scale.replace(',', '.')),
+    outline: outline || undefined,
+    scale,
     recolour: Object.entries(colours).map(([from, to]) => ({ from, to })),
   }
   const path = { params: { path: { id } } }
@@ -71,16 +77,16 @@ export function Mend({
   })
   const take = useMutation({
     mutationFn: async (format: 'svg' | 'dxf') => {
-      const text = await answer(
-        client.POST('/api/drawings/{id}/mend/file', {
-          params: { path: { id }, query: { format } },
-          body,
-          parseAs: 'text',
-        }),
-      )
+      const call = client.POST('/api/drawings/{id}/mend/file', {
+        params: { path: { id }, query: { format } },
+        body,
+        parseAs: 'blob',
+      })
+      const file = (await answer(call)) as unknown as Blob
+      const named = (await call).response.headers.get('Content-Disposition')?.match(/filename\*=UTF-8''([^;]+)/)
       const link = document.createElement('a')
-      link.href = URL.createObjectURL(new Blob([text as string]))
-      link.download = `mended.${format}`
+      link.href = URL.createObjectURL(file)
+      link.download = named ? decodeURIComponent(named[1]!) : `mended.${format}`
       link.click()
       setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
     },
@@ -93,6 +99,16 @@ export function Mend({
       set(value)
       show(undefined)
     }
+  const toggles: [string, string, boolean, (on: boolean) => void][] = [
+    ['doubled', 'Take out doubled lines', doubled, setDoubled],
+    ['near', 'Take out cuts nearer than the kerf', near, setNear],
+  ]
+  if (cut)
+    toggles.push(['outline', `Make filled shapes outlines in ${cut}`, !!outline, (on) => setOutline(on ? cut : '')])
+  const blanks: ['close' | 'scale', string, string, (text: string) => void][] = [
+    ['close', 'Close gaps up to', close, setClose],
+    ['scale', 'Times as large', scale, setScale],
+  ]
   const busy = look.isPending || keep.isPending || take.isPending
   const cuts = (r: Schemas['DrawingReport']) =>
     r.strokes.filter((s) => s.operation === 'cut').reduce((sum, s) => sum + s.lengthMm, 0)
@@ -106,70 +122,50 @@ export function Mend({
           look.mutate()
         }}
       >
-        <Form.Check
-          id="mend-doubled"
-          label="Take out doubled lines"
-          checked={doubled}
-          onChange={(e) => change(setDoubled)(e.target.checked)}
-        />
-        <Form.Check
-          id="mend-near"
-          label="Take out lines nearer than the kerf"
-          checked={near}
-          onChange={(e) => change(setNear)(e.target.checked)}
-        />
-        <Form.Check
-          id="mend-outline"
-          label={`Make filled shapes outlines in ${cut}`}
-          checked={outline}
-          onChange={(e) => change(setOutline)(e.target.checked)}
-        />
+        {toggles.map(([key, label, on, set]) => (
+          <Form.Check
+            key={key}
+            id={`mend-${key}`}
+            label={label}
+            checked={on}
+            onChange={(e) => change(set)(e.target.checked)}
+          />
+        ))}
         {errors.doubled && <p className="text-danger small mb-1">{errors.doubled.join(' ')}</p>}
         <div className="mendfields">
-          <Field label="Close gaps up to" id="mend-close" error={errors.close}>
-            <Form.Control
-              id="mend-close"
-              value={close}
-              placeholder="none"
-              isInvalid={!!errors.close}
-              onChange={(e) => change(setClose)(e.target.value)}
-            />
-          </Field>
-          <Field label="Times as large" id="mend-scale" error={errors.scale}>
-            <Form.Control
-              id="mend-scale"
-              value={scale}
-              inputMode="decimal"
-              isInvalid={!!errors.scale}
-              onChange={(e) => change(setScale)(e.target.value)}
-            />
-          </Field>
+          {blanks.map(([key, label, value, set]) => (
+            <Field key={key} label={label} id={`mend-${key}`} error={errors[key]}>
+              <Form.Control
+                id={`mend-${key}`}
+                value={value}
+                isInvalid={!!errors[key]}
+                onChange={(e) => change(set)(e.target.value)}
+              />
+            </Field>
+          ))}
         </div>
-        {report.strokes
-          .filter((s) => s.operation === 'unknown' || colours[s.colour] !== undefined)
-          .slice(0, 8)
-          .map((s) => (
-            <Field key={s.colour} label={`Give ${s.colour} another colour`} id={`mend-${s.colour}`}>
+        <details className="mb-3" open={report.strokes.some((s) => s.operation === 'unknown')}>
+          <summary>Give a colour another meaning</summary>
+          {report.strokes.slice(0, mostColours).map((s) => (
+            <Field key={s.colour} label={`${s.colour}, ${s.operation}`} id={`mend-${s.colour}`}>
               <Form.Select
                 id={`mend-${s.colour}`}
                 value={colours[s.colour] ?? s.colour}
                 onChange={(e) => change(setColours)({ ...colours, [s.colour]: e.target.value })}
               >
                 <option value={s.colour}>as it is</option>
-                {[
-                  ...new Set([
-                    ...report.strokes.filter((x) => x.operation !== 'unknown').map((x) => x.colour),
-                    ...known,
-                  ]),
-                ].map((colour) => (
-                  <option key={colour} value={colour}>
-                    {colour}
-                  </option>
-                ))}
+                {known
+                  .filter((c) => c.colour !== s.colour)
+                  .map((c) => (
+                    <option key={c.colour} value={c.colour}>
+                      {c.colour}, {c.operation}
+                    </option>
+                  ))}
               </Form.Select>
             </Field>
           ))}
-        {failed && Object.keys(errors).length === 0 && <Failure error={failed} />}
+        </details>
+        {failed && !Object.keys(errors).some((key) => shownHere.includes(key)) && <Failure error={failed} />}
         <Button type="submit" variant="outline-primary" disabled={busy}>
           {look.isPending ? 'Mending …' : 'Show what it does'}
         </Button>
@@ -228,6 +224,3 @@ export function Mend({
     </section>
   )
 }
-
-/** What the usual colour map knows; a house's own colours come from its drawings. */
-const known = ['#ff0000', '#0000ff', '#000000']

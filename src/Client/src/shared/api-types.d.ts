@@ -2538,6 +2538,7 @@ export interface components {
             report: components["schemas"]["DrawingReport"];
             /** Format: double */
             thicknessMm: number;
+            colours: components["schemas"]["ColourAnswer"][];
         };
         ChlorideOutcome: {
             /** Format: double */
@@ -2559,6 +2560,10 @@ export interface components {
             until?: null | string;
             seen?: null | string;
             wholeBatch?: null | boolean;
+        };
+        ColourAnswer: {
+            colour: string;
+            operation: components["schemas"]["StrokeMeaning"];
         };
         ColourChange: {
             from?: null | string;
@@ -3344,8 +3349,7 @@ export interface components {
             near: boolean;
             close?: null | string;
             outline?: null | string;
-            /** Format: double */
-            scale?: null | number;
+            scale?: null | string;
             recolour?: null | components["schemas"]["ColourChange"][];
         };
         MendStep: {

@@ -44,7 +44,12 @@ internal static class DoubledStretches
     {
         var found = new List<Stretch>();
         var nobody = new double[Neighbours.Steps];
-        for (var c = 0; c < pieces.Colours.Count; c++) found.AddRange(Neighbours.Find(pieces, pieces.Of(c), across: false, nobody, patience));
+        for (var c = 0; c < pieces.Colours.Count; c++)
+        {
+            // Hatching is drawn as near as it likes: only what cuts is nearly doubled.
+            if (withinMm > 0 && colours.Of(pieces.Colours[c]) != StrokeMeaning.Cut) continue;
+            if (pieces.Of(c) is var own && own.End.Value - own.Start.Value > 1) found.AddRange(Neighbours.Find(pieces, own, across: false, nobody, patience));
+        }
         if (pieces.Colours.Count > 1)
             found.AddRange(Neighbours.Find(pieces, Range.All, across: true, nobody, patience).Where(s => Meaning(s.A) == StrokeMeaning.Cut && Meaning(s.B) == StrokeMeaning.Cut));
         var gone = new Dictionary<int, List<Gone>>();

@@ -5,11 +5,11 @@ namespace VelvetGate.Core.Bench.Mending;
 
 /// <summary>What is to be mended of a drawing. Everything that is not asked for stays as it is.</summary>
 /// <param name="Doubled">Takes out stretches that lie on another line of their colour, or of another that means the same.</param>
-/// <param name="Near">Takes out stretches nearer to another line than the kerf, and joins what remains to it.</param>
+/// <param name="Near">Takes out stretches of cuts nearer to another cut than the kerf, and joins what remains to it.</param>
 /// <param name="CloseMm">Joins ends that lie no farther apart than this; null joins none.</param>
 /// <param name="Outline">Colour, <c>#rrggbb</c>, that filled shapes without an outline are drawn in instead of filled; null leaves them filled.</param>
 /// <param name="Scale">All lengths are multiplied by this.</param>
-/// <param name="Recolour">Colours to give instead of others, <c>#rrggbb</c> both.</param>
+/// <param name="Recolour">Colours to give instead of others, tidied both.</param>
 public sealed record MendAsk(bool Doubled = false, bool Near = false, double? CloseMm = null, string? Outline = null, double Scale = 1, IReadOnlyDictionary<string, string>? Recolour = null)
 {
     /// <summary>A wider gap is a part of the drawing.</summary>
@@ -17,16 +17,12 @@ public sealed record MendAsk(bool Doubled = false, bool Near = false, double? Cl
 
     public const double LeastScale = 0.001, MostScale = 1000;
 
-    /// <summary>What <c>vg check --mend</c> does when nothing else is asked.</summary>
-    public static readonly MendAsk Usual = new(Doubled: true, Near: true, CloseMm: 0.1);
-
     /// <returns>Null when it can be done.</returns>
     public Refusal? Refused()
     {
-        if (CloseMm is { } gap && gap is not (> 0 and <= MostCloseMm)) return new("mend.close", string.Create(CultureInfo.InvariantCulture, $"Gaps can be closed up to {MostCloseMm} mm: write a length above 0."), "closeMm");
+        if (CloseMm is { } gap && gap is not (> 0 and <= MostCloseMm)) return new("mend.close", string.Create(CultureInfo.InvariantCulture, $"Gaps can be closed up to {MostCloseMm} mm: write a length above 0."), "close");
         if (Scale is not (>= LeastScale and <= MostScale)) return new("mend.scale", string.Create(CultureInfo.InvariantCulture, $"Write a factor from {LeastScale} to {MostScale}, such as 25.4."), "scale");
         if (Outline is { } outline && ColourMap.Tidy(outline) is null) return new("mend.outline", "Write the colour of the outline as #rrggbb.", "outline");
-        if (Recolour?.Any(r => ColourMap.Tidy(r.Key) is null || ColourMap.Tidy(r.Value) is null) == true) return new("mend.recolour", "Write colours as #rrggbb.", "recolour");
         return this is { Doubled: false, Near: false, CloseMm: null, Outline: null, Scale: 1, Recolour: null or { Count: 0 } } ? new("mend.nothing", "Choose at least one thing to mend.", "doubled") : null;
     }
 }

@@ -57,7 +57,6 @@ public static class Mender
 
     private static Drawing Recolour(Drawing drawing, IReadOnlyDictionary<string, string> colours, List<MendStep> steps)
     {
-        var map = colours.ToDictionary(c => ColourMap.Tidy(c.Key)!, c => ColourMap.Tidy(c.Value)!, StringComparer.Ordinal);
         var changed = 0;
         var shapes = drawing.Shapes.Select(s =>
         {
@@ -69,7 +68,7 @@ public static class Mender
         steps.Add(new("recolour", changed, 0));
         return drawing with { Shapes = shapes };
 
-        string? Of(string? colour) => colour is not null && map.TryGetValue(colour, out var other) ? other : colour;
+        string? Of(string? colour) => colour is not null && colours.TryGetValue(colour, out var other) ? other : colour;
     }
 
     private static Drawing Outline(Drawing drawing, string colour, List<MendStep> steps)

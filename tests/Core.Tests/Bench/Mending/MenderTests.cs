@@ -8,6 +8,7 @@ using VelvetGate.Core.Bench.Svg;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Tests.Bench.Spacing;
 using VelvetGate.Core.Tests.Gating;
+using VelvetGate.Core.Units;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Bench.Mending;
@@ -15,6 +16,8 @@ namespace VelvetGate.Core.Tests.Bench.Mending;
 public class MenderTests
 {
     private const double Kerf = 0.2;
+
+    private static readonly MendAsk Usual = new(Doubled: true, Near: true, CloseMm: 0.1);
 
     private static Drawing Read(string inner) => SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='200mm' viewBox='0 0 300 200'>{inner}</svg>");
 
@@ -101,14 +104,36 @@ public class MenderTests
             .LeftOut.ShouldBe(["1 piece of live lettering", "1 pixel picture"]);
 
     [Theory]
-    [InlineData(0.0, 1, null, "closeMm")]
-    [InlineData(9.0, 1, null, "closeMm")]
-    [InlineData(null, 0, null, "scale")]
-    [InlineData(null, double.NaN, null, "scale")]
-    [InlineData(null, 1, "red", "outline")]
-    [InlineData(null, 1, null, "doubled")] // nothing asked
-    public void Refused_NamesTheField(double? close, double scale, string? outline, string field) =>
-        new MendAsk(CloseMm: close, Scale: scale, Outline: outline).Refused().ShouldNotBeNull().Field.ShouldBe(field);
+    [InlineData("0 mm", null, null, "close")]
+    [InlineData("9 mm", null, null, "close")]
+    [InlineData("a little", null, null, "close")]
+    [InlineData(null, "0", null, "scale")]
+    [InlineData(null, "-2", null, "scale")]
+    [InlineData(null, "twice", null, "scale")]
+    [InlineData(null, "1e9", null, "scale")]
+    [InlineData(null, null, "red", "outline")]
+    [InlineData(null, " ", " ", "doubled")] // nothing asked
+    public void Words_ThatCannotBe_NameTheField(string? close, string? scale, string? outline, string field)
+    {
+        new MendWords(false, false, close, outline, scale, []).Read(LengthUnit.Mm, out var refusals);
+        refusals.ShouldHaveSingleItem().Field.ShouldBe(field);
+    }
+
+    [Fact]
+    public void Words_AreReadInTheirUnit_WithAPointOrAComma()
+    {
+        var ask = new MendWords(false, false, "0.004", "#FF0000", "2,5", [("#00AA00", "#0000ff"), ("#ff0000", "#FF0000")]).Read(LengthUnit.In, out var refusals);
+        refusals.ShouldBeEmpty();
+        (ask.CloseMm, ask.Scale, ask.Outline).ShouldBe((0.1016, 2.5, "#FF0000"));
+        ask.Recolour.ShouldBe(new Dictionary<string, string> { ["#00aa00"] = "#0000ff" });
+        new MendWords(true, false, null, null, null, [("red", "#0000ff"), (null, null)]).Read(LengthUnit.Mm, out refusals);
+        refusals.ShouldHaveSingleItem().Field.ShouldBe("recolour");
+    }
+
+    /// <summary>Hatching in a colour that scores or engraves is as near as its maker likes.</summary>
+    [Fact]
+    public void Near_IsForCutsAlone() =>
+        Length(Mend(Read("<path d='M0 0H20M0 .1H20M0 .2H20' stroke='blue'/><path d='M0 9H20M0 9.1H20' stroke='red'/>"), new MendAsk(Near: true)).Drawing).ShouldBe(80, 1e-6);
 
     /// <summary>Both formats are read again with the same lengths and places; curves of a DXF file are chords.</summary>
     [Theory]
@@ -144,7 +169,7 @@ public class MenderTests
                 text.Append(CultureInfo.InvariantCulture, $"M{x:0.####} {y:0.####}h20v20h-20z");
             }
             var before = Read(string.Create(CultureInfo.InvariantCulture, $"<path transform='translate(100 50) rotate({random.NextDouble() * 90:0.##})' d='{text}' fill='none' stroke='#f00'/>"));
-            var mended = Mend(before, MendAsk.Usual).Drawing;
+            var mended = Mend(before, Usual).Drawing;
             Codes(mended).ShouldNotContain(c => c == "line.duplicate" || c == "line.near", $"seed {seed}: {string.Join("; ", DrawingFindings.Of(Measure(mended), ColourMap.Starting, GateCase.Heron with { KerfMm = 0.2m }).Select(f => $"{f.Code} {f.Count} {f.LengthMm:0.###}"))}");
             Apart(before, mended).ShouldBeLessThan(Kerf + 0.01, $"seed {seed}");
             Apart(mended, before).ShouldBeLessThan(Kerf + 0.01, $"seed {seed}");
