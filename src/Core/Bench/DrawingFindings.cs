@@ -60,7 +60,8 @@ public static class DrawingFindings
             found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
         AddPictures(found, drawing);
         AddAsides(found, drawing, colours);
-        return found;
+        // What shuts the gate first, then what asks for a steward.
+        return [.. found.OrderBy(f => f.Severity).ThenByDescending(f => f.Asks)];
     }
 
     private static void AddDoubled(List<Finding> found, DrawingSummary drawing, ColourMap colours, LengthUnit unit)
