@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Globalization;
 
 namespace VelvetGate.Bench;
@@ -12,6 +13,13 @@ internal static class Figures
     }
 
     public static double Percentile(IReadOnlyList<double> sorted, double share) => sorted[Math.Min(sorted.Count - 1, (int)Math.Ceiling(sorted.Count * share) - 1)];
+
+    public static double Milliseconds(Action act)
+    {
+        var clock = Stopwatch.StartNew();
+        act();
+        return clock.Elapsed.TotalMilliseconds;
+    }
 
     public static string Spread(IReadOnlyCollection<double> values, string unit) =>
         string.Create(CultureInfo.InvariantCulture, $"{Median(values):0.0} {unit} ({values.Min():0.0} to {values.Max():0.0})");

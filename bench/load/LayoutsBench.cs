@@ -62,13 +62,6 @@ internal static class LayoutsBench
     private static void Check(byte[] svg) =>
         DrawingReport.Of(DrawingReading.Summarise("x", SvgReader.Read(new MemoryStream(svg))), ColourMap.Starting, DemoHouse.Machines[0], 1.2m, 3);
 
-    private static double Milliseconds(Action act)
-    {
-        var clock = Stopwatch.StartNew();
-        act();
-        return clock.Elapsed.TotalMilliseconds;
-    }
-
     private static IEnumerable<(double X1, double Y1, double X2, double Y2)> Lines(string kind, int count)
     {
         var random = new Random(3);
