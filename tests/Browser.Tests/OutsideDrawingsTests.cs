@@ -18,6 +18,8 @@ public class OutsideDrawingsTests(LiveServer server)
 
     private static readonly string Outside = Repo.Path("tests", "outside");
 
+    private const string ClipArt = "/usr/share/openclipart/svg";
+
     private static readonly string Measure = File.ReadAllText(Path.Combine(Outside, "measure.js"));
 
     /// <summary>Fifty files of each of three icon sets, spread over the alphabet. A set drawn in fills only is given a stroke, the same for both.</summary>
@@ -38,35 +40,62 @@ public class OutsideDrawingsTests(LiveServer server)
     public void TrickyFiles_LengthsAndExtents_AgreeWithinHalfAPercent() =>
         Compare(Directory.GetFiles(Path.Combine(Outside, "drawings"), "*.svg").Order(StringComparer.Ordinal).Select(f => (Path.GetFileName(f), File.ReadAllText(f))).ToList(), atLeast: 10);
 
-    private void Compare(List<(string Name, string Svg)> files, int atLeast = 50)
+    /// <summary>Clip art that many hands drew in several programs, spread over the alphabet. Chromium takes minutes to walk along larger ones.</summary>
+    [Fact]
+    public void ClipArt_LengthsAndExtents_AgreeWithinHalfAPercent()
+    {
+        var files = Directory.GetFiles(ClipArt, "*.svg", SearchOption.AllDirectories).Where(f => new FileInfo(f).Length < 10_000).Order(StringComparer.Ordinal).ToList();
+        files.Count.ShouldBeGreaterThan(4000);
+        Compare(Enumerable.Range(0, 160).Select(i => files[i * files.Count / 160]).Select(f => (Path.GetRelativePath(ClipArt, f), File.ReadAllText(f))).ToList(), atLeast: 160, strokes: false);
+    }
+
+    private void Compare(List<(string Name, string Svg)> files, int atLeast = 50, bool strokes = true)
     {
         files.Count.ShouldBeGreaterThanOrEqualTo(atLeast);
         using var browser = new Browser(server.Address);
         browser.Open("about:blank");
-        var answer = (string)browser.Driver.ExecuteAsyncScript(Measure, files.Select(f => (object)f.Svg).ToArray())!;
-        var measured = JsonDocument.Parse(answer).RootElement.EnumerateArray().ToList();
-        measured.Count.ShouldBe(files.Count, answer[..Math.Min(600, answer.Length)]);
+        var measured = new List<JsonElement>();
+        foreach (var some in files.Chunk(25))
+        {
+            var answer = (string)browser.Driver.ExecuteAsyncScript(Measure, some.Select(f => (object)f.Svg).ToArray())!;
+            measured.AddRange(JsonDocument.Parse(answer).RootElement.EnumerateArray());
+            measured[^1].TryGetProperty("error", out _).ShouldBeFalse(answer[..Math.Min(600, answer.Length)]);
+        }
         var wrong = new List<string>();
         for (var i = 0; i < files.Count; i++)
         {
-            var ours = DrawingReading.Summarise(files[i].Name, SvgReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(files[i].Svg))));
-            wrong.AddRange(Differences(files[i].Name, ours, measured[i]));
+            wrong.AddRange(Read(files[i].Name, files[i].Svg) is { } ours ? Differences(files[i].Name, ours, measured[i], strokes) : measured[i].TryGetProperty("unreadable", out _) ? [] : [$"{files[i].Name}: not read"]);
         }
-        wrong.ShouldBeEmpty();
+        wrong.ShouldBeEmpty($"{wrong.Count} differences");
     }
 
-    private static IEnumerable<string> Differences(string name, DrawingSummary ours, JsonElement theirs)
+    /// <returns>Null for what is no XML, which Chromium does not read either.</returns>
+    private static DrawingSummary? Read(string name, string svg)
+    {
+        try
+        {
+            return DrawingReading.Summarise(name, SvgReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(svg))));
+        }
+        catch (UnreadableDrawingException)
+        {
+            return null;
+        }
+    }
+
+    private static IEnumerable<string> Differences(string name, DrawingSummary ours, JsonElement theirs, bool strokes)
     {
         var lengths = theirs.GetProperty("strokes").EnumerateObject().ToDictionary(s => s.Name, s => s.Value.GetDouble());
-        if (lengths.Count == 0) yield return $"{name}: nothing measured";
+        if (lengths.Count == 0 && strokes) yield return $"{name}: nothing measured";
         foreach (var colour in lengths.Keys.Union(ours.Strokes.Select(s => s.Colour)))
         {
             var their = lengths.GetValueOrDefault(colour);
             var our = ours.Strokes.FirstOrDefault(s => s.Colour == colour)?.LengthMm ?? 0;
             if (Math.Abs(our - their) > Tolerance * Math.Max(their, 1e-6)) yield return $"{name} {colour}: {our:0.####} mm, Chromium {their:0.####} mm";
         }
-        var box = theirs.GetProperty("box").EnumerateArray().Select(v => v.GetDouble()).ToArray();
-        if (ours.ExtentMm is not { } e)
+        // Infinite, which JSON has not, where nothing is drawn.
+        var box = theirs.GetProperty("box").EnumerateArray().Where(v => v.ValueKind == JsonValueKind.Number).Select(v => v.GetDouble()).ToArray();
+        if (box.Length == 0 && !strokes && ours.ExtentMm is null) yield break;
+        if (box.Length == 0 || ours.ExtentMm is not { } e)
         {
             yield return $"{name}: no extent";
             yield break;

@@ -56,6 +56,10 @@ function enlarged(d) {
 function expandUses(root) {
   for (let use; (use = [...root.querySelectorAll('use')].find((u) => !u.closest('defs, symbol'))); ) {
     const target = root.querySelector('#' + CSS.escape((use.getAttribute('href') ?? use.getAttributeNS('http://www.w3.org/1999/xlink', 'href')).slice(1)))
+    if (!target) {
+      use.remove()
+      continue
+    }
     const group = document.createElementNS('http://www.w3.org/2000/svg', 'g')
     for (const a of use.attributes) if (!['x', 'y', 'width', 'height', 'href', 'xlink:href', 'id'].includes(a.name)) group.setAttribute(a.name, a.value)
     const move = document.createElementNS('http://www.w3.org/2000/svg', 'g')
@@ -77,6 +81,8 @@ function expandUses(root) {
 }
 
 const hex = (rgb) => {
+  // A gradient or pattern is grey in the product, which says that it is not read.
+  if (rgb.startsWith('url(')) return document.querySelector(rgb.slice(5, rgb.lastIndexOf('"'))) ? '#808080' : null
   const parts = rgb.match(/[\d.]+/g)?.map(Number)
   if (!parts || rgb === 'none' || (parts.length === 4 && parts[3] === 0)) return null
   return '#' + parts.slice(0, 3).map((n) => Math.round(n).toString(16).padStart(2, '0')).join('')
@@ -85,7 +91,11 @@ const hex = (rgb) => {
 function measure(text) {
   document.body.innerHTML = '<svg id="scratch" width="0" height="0" style="position:absolute"></svg>'
   document.body.style.margin = 0
+  // Old files leave out the namespace, without which a browser draws nothing.
+  if (!/xmlns\s*=/.test(text)) text = text.replace('<svg', '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"')
   const root = document.adoptNode(new DOMParser().parseFromString(text, 'image/svg+xml').documentElement)
+  // What is no XML, or XML of no namespace, is nothing that Chromium draws.
+  if (!(root instanceof SVGSVGElement) || root.querySelector('parsererror')) return { strokes: {}, box: [], unreadable: true }
   const box = root.viewBox.baseVal
   const size = (name, other) => root.getAttribute(name)?.trim().endsWith('%') || !root.hasAttribute(name) ? null : root.getAttribute(name)
   if (!size('width')) root.setAttribute('width', box.width)
@@ -112,6 +122,8 @@ function measure(text) {
     let length = 0
     for (const part of enlarged(d)) {
       const total = part.getTotalLength()
+      // A lone "moveto" draws nothing.
+      if (total === 0) continue
       if (even) length += (total / ENLARGED) * Math.hypot(m.a, m.b) * MM
       const widen = ([x, y]) => {
         extent[0] = Math.min(extent[0], x)
@@ -124,7 +136,8 @@ function measure(text) {
         for (const [x, y] of [[box.x, box.y], [box.x + box.width, box.y + box.height]]) widen(map({ x: x / ENLARGED, y: y / ENLARGED }))
         continue
       }
-      const steps = 1200
+      // Chords cut corners off: a long outline wants more of them.
+      const steps = even ? 1200 : Math.max(1200, 40 * part.getAttribute('d').split(/(?=[A-Z])/).length)
       let last = null
       for (let i = 0; i <= steps && total > 0; i++) {
         const p = part.getPointAtLength((total * i) / steps)

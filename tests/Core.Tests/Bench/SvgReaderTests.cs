@@ -105,6 +105,8 @@ public class SvgReaderTests
     [InlineData("<symbol id='s' viewBox='0 0 10 10'><path d='M0 0h10' stroke='red'/></symbol><use href='#s' width='50' height='50'/>", 50)]
     [InlineData("<svg x='10' y='10' width='50' height='50' viewBox='0 0 10 10'><path d='M0 0h10' stroke='red'/></svg>", 50)]
     [InlineData("<switch><path systemLanguage='fr' d='M0 0h99' stroke='red'/><path d='M0 0h10' stroke='red'/></switch>", 10)]
+    [InlineData("<switch><foreignObject requiredExtensions='http://example.org/own/'/><path d='M0 0h10' stroke='red'/></switch>", 10)] // as drawing programs save beside their own data
+    [InlineData("<path requiredExtensions='' d='M0 0h99' stroke='red'/><path systemLanguage='fr, de' d='M0 0h99' stroke='red'/><path systemLanguage='fr, en-GB' d='M0 0h10' stroke='red'/>", 10)]
     public void Read_CopiesAndInnerPages(string inner, double mm) => Length(inner).ShouldBe(mm, 1e-6);
 
     [Fact]

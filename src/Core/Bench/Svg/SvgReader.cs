@@ -108,7 +108,7 @@ internal sealed class SvgWalk
     {
         var node = frame.Node;
         var viaUse = frame.UseSize is not null;
-        if (node.Name[0] == '{' || (NeverDrawn.Contains(node.Name) && !(viaUse && node.Name == "symbol"))) return;
+        if (!IsTaken(node) || (NeverDrawn.Contains(node.Name) && !(viaUse && node.Name == "symbol"))) return;
         if (++_drawn > DrawingLimits.Drawn) throw new UnreadableDrawingException($"With every copy counted the file draws more than {DrawingLimits.Drawn} elements. Split it.");
         var properties = Properties(node);
         if (properties.GetValueOrDefault("display") == "none") return;
@@ -126,7 +126,7 @@ internal sealed class SvgWalk
                 Use(node, matrix, style, frame.Uses);
                 break;
             case "switch":
-                if (node.Children.FirstOrDefault(SwitchTakes) is { } chosen) _stack.Push(new Frame(chosen, matrix, style, frame.Uses, null));
+                if (node.Children.FirstOrDefault(IsTaken) is { } chosen) _stack.Push(new Frame(chosen, matrix, style, frame.Uses, null));
                 break;
             case "text":
                 if (style.Visibility == "visible") _texts.Add(matrix.Map(new Point(First(properties, "x"), First(properties, "y"))));
@@ -158,8 +158,10 @@ internal sealed class SvgWalk
     private static double First(Dictionary<string, string> properties, string name) =>
         properties.TryGetValue(name, out var text) && SvgValues.Numbers(text) is [var x, ..] ? x : 0;
 
-    private static bool SwitchTakes(SvgNode node) =>
-        node.Name[0] != '{' && (node["systemLanguage"] is not { } languages || languages.Split(',').Any(l => l.Trim().StartsWith("en", StringComparison.OrdinalIgnoreCase)));
+    /// <summary>SVG 2, section 5.8: what asks for an extension is for another program, and English stands for every reader here.</summary>
+    private static bool IsTaken(SvgNode node) =>
+        node.Name[0] != '{' && node["requiredExtensions"] is null
+        && (node["systemLanguage"] is not { } languages || languages.Split(',').Any(l => l.Trim().StartsWith("en", StringComparison.OrdinalIgnoreCase)));
 
     private void Push(SvgNode node, Matrix matrix, Inherited style, int uses)
     {
