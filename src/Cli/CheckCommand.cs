@@ -19,7 +19,7 @@ internal static class CheckCommand
     {
         try
         {
-            return Check(Options.Parse(args, ["--machine", "--material", "--thickness", "--colours", "--bed", "--kerf", .. MendOptions.Values], ["--json", "--all-cut"]));
+            return Check(Options.Parse(args, ["--machine", "--material", "--thickness", "--colours", "--bed", "--kerf", "--clamps", .. MendOptions.Values], ["--json", "--all-cut"]));
         }
         catch (Exception e) when (e is UsageException or UnreadableDrawingException or IOException or UnauthorizedAccessException)
         {
@@ -36,10 +36,11 @@ internal static class CheckCommand
             ?? throw new UsageException($"There is no material “{options["--material"]}”.");
         var thickness = Length.Parse(options["--thickness"] ?? "3 mm");
         if (thickness.Refusal is { } refusal) throw new UsageException($"--thickness: {refusal.Text}");
+        var clamps = options["--clamps"] is not { } typed ? null : Clamps.Parse(typed) ?? throw new UsageException("--clamps: write their places in mm, such as \"120,40; 10,10\".");
         DrawingReport Report(Drawing drawing, string path)
         {
             var summary = DrawingReading.Summarise(Path.GetFileName(path), drawing);
-            return DrawingReport.Of(summary, Colours(options, summary), machine, material.CutEnergyJPerMm2, thickness.Value);
+            return DrawingReport.Of(summary, Colours(options, summary), machine, material.CutEnergyJPerMm2, thickness.Value, clamps: clamps);
         }
         if (Directory.Exists(file))
         {
@@ -121,6 +122,7 @@ internal static class CheckCommand
         Console.Out.WriteLine(string.Create(c, $"Page {report.WidthMm:0.##} x {report.HeightMm:0.##} mm, run about {report.Time.RunSeconds / 60:0.0} min (rough)"));
         foreach (var s in report.Strokes) Console.Out.WriteLine(string.Create(c, $"  {s.Colour} {s.Operation.ToString().ToLowerInvariant(),-8} {s.LengthMm,10:0.0} mm in {s.Paths} paths, {s.OpenPaths} open"));
         foreach (var f in report.Fills) Console.Out.WriteLine(string.Create(c, $"  {f.Colour} fill     {f.AreaMm2,10:0.0} mm2"));
+        foreach (var p in report.Pictures ?? []) Console.Out.WriteLine(string.Create(c, $"  picture of {p.Pixels} x {p.Rows} pixels, {p.WidthMm:0.#} x {p.HeightMm:0.#} mm, {p.Ppi ?? 0:0} pixels to the inch"));
         foreach (var f in report.Findings) Console.Out.WriteLine($"{f.Severity.ToString().ToUpperInvariant(),-5} {f.Code}: {f.Text} {f.Why}");
         if (report.Findings.Count == 0) Console.Out.WriteLine("No findings.");
     }

@@ -12,7 +12,7 @@ internal sealed record CheckedFile(string File, DrawingReport? Report, string? P
 /// <summary>Checks every drawing of a folder and writes one row for each: CSV, or one JSON document.</summary>
 internal static class FolderCheck
 {
-    private static readonly string[] Endings = [".svg", ".svgz", ".dxf"];
+    private static readonly string[] Endings = [".svg", ".svgz", ".dxf", ".png", ".jpg", ".jpeg"];
 
     private static readonly string[] Columns = ["file", "widthMm", "heightMm", "cutMm", "scoreMm", "engraveMm", "fillMm2", "runSeconds", "stop", "warn", "note", "codes", "problem"];
 
@@ -20,7 +20,7 @@ internal static class FolderCheck
     public static int Run(string folder, bool json, Func<string, DrawingReport> check)
     {
         var files = Directory.EnumerateFiles(folder).Where(f => Endings.Contains(Path.GetExtension(f), StringComparer.OrdinalIgnoreCase)).Order(StringComparer.Ordinal).ToList();
-        if (files.Count == 0) throw new UsageException($"There is no SVG or DXF file in {folder}.");
+        if (files.Count == 0) throw new UsageException($"There is no SVG, DXF, PNG or JPEG file in {folder}.");
         var all = files.Select(f => Check(f, check)).ToList();
         Console.Out.Write(json ? GateJson.Write(new { files = all }) + "\n" : CsvTable.Write(Columns, [.. all.Select(Row)]));
         return all.Any(f => f.Report is null) ? 2 : all.Any(f => f.Report!.Findings.Any(x => x.Severity == Severity.Stop)) ? 1 : 0;

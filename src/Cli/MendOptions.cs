@@ -14,7 +14,7 @@ internal sealed record MendedFile(string File, IReadOnlyList<MendStep> Steps, IR
 /// <summary>The options of <c>--mend</c>: what to mend, and the file to write.</summary>
 internal static class MendOptions
 {
-    public static readonly string[] Values = ["--mend", "--close", "--outline", "--scale", "--recolour"];
+    public static readonly string[] Values = ["--mend", "--close", "--outline", "--scale", "--width", "--recolour"];
 
     private const string UsualClose = "0.1 mm";
 
@@ -23,7 +23,8 @@ internal static class MendOptions
     {
         var words = new MendWords(
             Doubled: true, Near: true, options["--close"] ?? UsualClose, options["--outline"], options["--scale"],
-            [.. (options["--recolour"] ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(Pair)]);
+            [.. (options["--recolour"] ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(Pair)],
+            options["--width"]);
         var ask = words.Read(LengthUnit.Mm, out var refusals);
         return refusals.Count == 0 ? ask : throw new UsageException($"--{refusals[0].Field}: {refusals[0].Text}");
     }

@@ -144,6 +144,7 @@ app.MapMine();
 app.MapMessages();
 app.MapBench();
 app.MapMends();
+app.MapClamps();
 app.MapBookings();
 app.MapRuns();
 app.MapLedger();

@@ -1,6 +1,7 @@
 using System.Buffers.Binary;
 using System.IO.Compression;
 using VelvetGate.Core.Bench.Dxf;
+using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.Bench.Svg;
 
 namespace VelvetGate.Core.Bench;
@@ -22,14 +23,15 @@ public static class DrawingFile
         if (first.StartsWith("AutoCAD Binary DXF"u8)) throw new UnreadableDrawingException("This is a binary DXF file. Save it again as ASCII DXF.");
         if (first.StartsWith("AC10"u8)) throw new UnreadableDrawingException("This is a DWG file, which is not read here. Save it as ASCII DXF or SVG.");
         if (first.StartsWith("%PDF"u8)) throw new UnreadableDrawingException("This is a PDF file, which is not read here. Save the drawing as SVG or DXF.");
-        if (first is [0x89, (byte)'P', (byte)'N', (byte)'G', ..] or [0xFF, 0xD8, 0xFF, ..]) throw new UnreadableDrawingException("This is a pixel picture, which has no lines to cut. Place it in an SVG drawing, or trace it.");
+        if (first is [0x89, (byte)'P', (byte)'N', (byte)'G', ..] or [0xFF, 0xD8, 0xFF, ..]) return PictureReader.Read(stream);
+        if (first.StartsWith("GIF8"u8) || first.StartsWith("BM"u8) || first.StartsWith("RIFF"u8) || first.StartsWith("II*\0"u8) || first.StartsWith("MM\0*"u8)) throw new UnreadableDrawingException("This is a picture of a kind that is not read here. Save it as PNG or JPEG.");
         if (first.IsEmpty) throw new UnreadableDrawingException("The file is empty. Choose another file.");
         if (LooksLikeDxf(first))
         {
             if (first is [0xEF, 0xBB, 0xBF, ..]) stream.Position = start + 3;
             return DxfReader.Read(stream, patience);
         }
-        if (!LooksLikeXml(first)) throw new UnreadableDrawingException("This is neither an SVG nor a DXF file. Save the drawing as one of them.");
+        if (!LooksLikeXml(first)) throw new UnreadableDrawingException("This is neither an SVG nor a DXF file, nor a PNG or JPEG picture. Save the drawing as one of them.");
         return SvgReader.Read(stream, patience);
     }
 

@@ -28,17 +28,15 @@ public sealed record Finding(string Code, Severity Severity, int Count, double L
 /// <summary>Judges a drawing against a colour map and a machine. Source of all: faults people look for, common practice.</summary>
 public static class DrawingFindings
 {
-    /// <summary>Pixels to the inch that engraving wants at the size placed. Source: common practice.</summary>
-    public const int LowestPpi = 300;
-
     /// <param name="machine">Null judges everything but the size.</param>
     /// <param name="thicknessMm">Of the sheet; null leaves out what is judged by it.</param>
+    /// <param name="clamps">As marked on the drawing.</param>
     /// <param name="unit">The unit in which the sentences write lengths.</param>
-    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm, decimal? thicknessMm = null)
+    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm, decimal? thicknessMm = null, IReadOnlyList<Clamp>? clamps = null)
     {
         var found = new List<Finding>();
-        if (drawing.ExtentMm is null)
-            found.Add(new("file.empty", Severity.Stop, 1, 0, [], "nothing in it is drawn.", "There is nothing to run: look for hidden layers or pixel pictures."));
+        if (drawing.Reach is null)
+            found.Add(new("file.empty", Severity.Stop, 1, 0, [], "nothing in it is drawn.", "There is nothing to run: look for hidden layers or linked pictures."));
         AddDoubled(found, drawing, colours, unit);
         if (machine is not null) SpacingFindings.Add(found, drawing, colours, machine, thicknessMm, unit);
         var unknown = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Unknown).ToList();
@@ -58,8 +56,9 @@ public static class DrawingFindings
             found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Noted is { } noted)
             found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
-        AddPictures(found, drawing);
+        PictureFindings.Add(found, drawing, unit);
         AddAsides(found, drawing, colours);
+        if (clamps is not null && Clamps.Find(drawing, clamps, unit) is { } obstructed) found.Add(obstructed);
         // What shuts the gate first, then what asks for a steward.
         return [.. found.OrderBy(f => f.Severity).ThenByDescending(f => f.Asks)];
     }
@@ -109,26 +108,9 @@ public static class DrawingFindings
             found.Add(new("paint.noted", Severity.Note, asides.Painted, 0, [], $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.", "The pattern is not read here: engrave it as a picture, or draw its lines."));
     }
 
-    private static void AddPictures(List<Finding> found, DrawingSummary drawing)
-    {
-        if (drawing.Images == 0) return;
-        var coarse = (drawing.Pictures ?? []).Where(p => p.Ppi() < LowestPpi).ToList();
-        if (coarse.Count > 0)
-        {
-            var lowest = Math.Floor(coarse.Min(p => p.Ppi()!.Value));
-            found.Add(new(
-                "image.lowResolution", Severity.Warn, coarse.Count, 0, [.. coarse.Take(50).Select(p => new[] { p.X, p.Y })],
-                $"{Count(coarse.Count, "pixel picture")} of only {(int)lowest} pixels to the inch as placed.", $"Below {LowestPpi} the dots show: place it smaller, or scan it finer."));
-        }
-        var unseen = drawing.Images - (drawing.Pictures ?? []).Count(p => p.Ppi() is not null);
-        found.Add(new(
-            "image.placed", Severity.Note, drawing.Images, 0, [], $"{Count(drawing.Images, "pixel picture")}{(unseen == 0 ? "" : unseen == drawing.Images ? ", not in the file" : $", {unseen} of them not in the file")}.",
-            unseen == 0 ? "Pictures can only be engraved." : "Pictures can only be engraved; what is linked or cannot be read is not measured: put it into the file."));
-    }
-
     private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine, LengthUnit unit)
     {
-        if (machine is null || drawing.ExtentMm is not { } extent) return;
+        if (machine is null || drawing.Reach is not { } extent) return;
         var (w, h) = (extent.Width, extent.Height);
         if (Fits(w, h, machine.UsableWidthMm, machine.UsableHeightMm)) return;
         var turned = Fits(h, w, machine.UsableWidthMm, machine.UsableHeightMm) ? " It would fit turned by a quarter." : "";
@@ -145,5 +127,5 @@ public static class DrawingFindings
 
     private static double[] Corner(Extent box) => [box.MinX, box.MinY];
 
-    private static string Count(int n, string what) => n == 1 ? $"1 {what}" : what.EndsWith('h') ? $"{n} {what}es" : $"{n} {what}s";
+    internal static string Count(int n, string what) => n == 1 ? $"1 {what}" : what.EndsWith('h') ? $"{n} {what}es" : $"{n} {what}s";
 }

@@ -1,3 +1,4 @@
+using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.Bench.Spacing;
 
 namespace VelvetGate.Core.Bench;
@@ -36,8 +37,24 @@ public static class DrawingReading
         return new DrawingSummary(
             name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
             doubled, drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,
-            drawing.Noted is { Count: > 0 } noted ? noted : null, drawing.Pictures is { Count: > 0 } pictures ? pictures : null,
+            drawing.Noted is { Count: > 0 } noted ? noted : null, Pictures(drawing, patience),
             spacing, NestedWork.Of(pieces, nesting), (drawing.Asides ?? new()) with { FilledOnly = drawing.Shapes.Count(s => s is { Fill: not null, Stroke: null } && FilledArea.Of(s) > 0) });
+    }
+
+    private static List<PlacedPicture>? Pictures(Drawing drawing, CancellationToken patience)
+    {
+        if (drawing.Pictures is not { Count: > 0 } pictures) return null;
+        var seen = new Dictionary<PictureFile, double?>(ReferenceEqualityComparer.Instance);
+        var left = DrawingLimits.Pixels;
+        return [.. pictures.Select((picture, i) => drawing.PictureFiles?[i] is { } file ? picture with { Greys = Greys(file) } : picture)];
+
+        double? Greys(PictureFile file)
+        {
+            if (seen.TryGetValue(file, out var greys)) return greys;
+            greys = PictureTones.Between(file, left, patience);
+            if (greys is not null) left -= (long)file.Header.Width * file.Header.Height;
+            return seen[file] = greys is { } share ? Math.Round(share, 4) : null;
+        }
     }
 
     private static StrokeWork Stroke(IGrouping<string, Shape> shapes, LinePieces pieces)

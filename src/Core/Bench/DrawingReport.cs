@@ -12,9 +12,10 @@ public sealed record DrawingReport(
     IReadOnlyList<ReportFill> Fills,
     IReadOnlyList<Finding> Findings,
     ReportTime Time,
-    IReadOnlyList<RunStep> Order)
+    IReadOnlyList<RunStep> Order,
+    IReadOnlyList<ReportPicture>? Pictures = null)
 {
-    public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm, LengthUnit unit = LengthUnit.Mm)
+    public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm, LengthUnit unit = LengthUnit.Mm, IReadOnlyList<Clamp>? clamps = null)
     {
         var settings = StartingSettings.For(machine, cutEnergyJPerMm2, thicknessMm);
         var seconds = RunTime.Seconds(drawing.WorkWith(colours), settings);
@@ -22,9 +23,10 @@ public sealed record DrawingReport(
             Tidy(drawing.WidthMm), Tidy(drawing.HeightMm), drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
             [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
             [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
-            [.. DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
+            [.. DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
             new ReportTime(Math.Round(seconds, 1)),
-            [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })]);
+            [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
+            drawing.Pictures is { } pictures ? [.. pictures.Select(p => new ReportPicture(Tidy(p.WidthMm), Tidy(p.HeightMm), p.Pixels, p.Rows, p.Ppi() is { } ppi ? Math.Round(ppi, 1) : null, p.Greys))] : null);
     }
 
     /// <summary>To the micrometre: finer is noise.</summary>
@@ -34,6 +36,12 @@ public sealed record DrawingReport(
 public sealed record ReportStroke(string Colour, StrokeMeaning Operation, double LengthMm, int Paths, int OpenPaths);
 
 public sealed record ReportFill(string Colour, double AreaMm2);
+
+/// <param name="WidthMm">As placed, along its own edges.</param>
+/// <param name="Pixels">Across; 0 where the file is not in the drawing or cannot be read.</param>
+/// <param name="Ppi">Pixels to the inch as placed, in the direction that has fewer.</param>
+/// <param name="Greys">Share of its pixels that are neither black nor white; null where they were not looked at.</param>
+public sealed record ReportPicture(double WidthMm, double HeightMm, int Pixels, int Rows, double? Ppi, double? Greys);
 
 /// <param name="RunSeconds">Rough: see <see cref="RunTime"/>.</param>
 public sealed record ReportTime(double RunSeconds);

@@ -31,12 +31,31 @@ public sealed record DrawingSummary(
     DrawingAsides? Asides = null)
 {
     /// <summary>The work of the drawing, for a time estimate.</summary>
-    public DrawingWork WorkWith(ColourMap colours) => new(Strokes, Fills, colours);
+    public DrawingWork WorkWith(ColourMap colours) => new(Strokes, [.. Fills.Select(f => f.Box), .. Covered], colours);
+
+    /// <summary>What pictures cover.</summary>
+    private IEnumerable<Extent> Covered => (Pictures ?? []).Select(p => p.Covers).OfType<Extent>();
+
+    /// <summary>Lines, fills and pictures together; <see cref="ExtentMm"/> is without pictures. Null when nothing is drawn.</summary>
+    [JsonIgnore]
+    public Extent? Reach
+    {
+        get
+        {
+            var box = new Box();
+            foreach (var part in ExtentMm is { } lines ? Covered.Prepend(lines) : Covered)
+            {
+                box.Add(new Point(part.MinX, part.MinY));
+                box.Add(new Point(part.MaxX, part.MaxY));
+            }
+            return Extent.Of(box);
+        }
+    }
 
     public IEnumerable<Operation> OperationsWith(ColourMap colours)
     {
         var used = Strokes.Select(s => colours.Of(s.Colour));
-        if (Fills.Count > 0) used = used.Append(StrokeMeaning.Engrave);
+        if (Fills.Count > 0 || Covered.Any()) used = used.Append(StrokeMeaning.Engrave);
         return used.Where(m => m <= StrokeMeaning.Engrave).Select(m => (Operation)m).Distinct().Order();
     }
 }
@@ -66,4 +85,5 @@ public sealed record FillWork(string Colour, double AreaMm2, Extent Box);
 public sealed record Doubled(string ColourA, string ColourB, int Count, double LengthMm, IReadOnlyList<double[]> At);
 
 /// <summary>What an estimate is made from.</summary>
-public sealed record DrawingWork(IReadOnlyList<StrokeWork> Strokes, IReadOnlyList<FillWork> Fills, ColourMap Colours);
+/// <param name="Engraved">Boxes of all that is engraved line by line: filled shapes and pictures.</param>
+public sealed record DrawingWork(IReadOnlyList<StrokeWork> Strokes, IReadOnlyList<Extent> Engraved, ColourMap Colours);

@@ -13,6 +13,8 @@ public static class RunOrder
     public static IReadOnlyList<RunStep> Of(DrawingSummary drawing, ColourMap colours)
     {
         var steps = new List<RunStep>();
+        var pictures = (drawing.Pictures ?? []).Count(p => p.Covers is not null);
+        if (pictures > 0) steps.Add(new(StrokeMeaning.Engrave, One(pictures, "picture"), pictures, 0));
         if (drawing.Fills.Count > 0) steps.Add(new(StrokeMeaning.Engrave, "filled shapes", 0, 0));
         foreach (var meaning in new[] { StrokeMeaning.Engrave, StrokeMeaning.Score })
         {

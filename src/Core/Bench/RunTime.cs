@@ -60,7 +60,7 @@ public static class RunTime
     private static double Raster(DrawingWork work, StartingSettings settings)
     {
         var box = new Box();
-        foreach (var engraved in work.Fills.Select(f => f.Box).Concat(work.Strokes.Where(s => work.Colours.Of(s.Colour) == StrokeMeaning.Engrave).Select(s => s.Box)))
+        foreach (var engraved in work.Engraved.Concat(work.Strokes.Where(s => work.Colours.Of(s.Colour) == StrokeMeaning.Engrave).Select(s => s.Box)))
         {
             box.Add(new Point(engraved.MinX, engraved.MinY));
             box.Add(new Point(engraved.MaxX, engraved.MaxY));

@@ -181,6 +181,7 @@ public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, stri
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
 /// <param name="Pictures">Where those are that were looked at; null for none.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
+/// <param name="PictureFiles">The files of <paramref name="Pictures"/>, one for each; null where it is linked or cannot be read.</param>
 public sealed record Drawing(
     string Format,
     double WidthMm,
@@ -191,4 +192,5 @@ public sealed record Drawing(
     int Broken,
     IReadOnlyDictionary<string, int>? Noted = null,
     IReadOnlyList<PlacedPicture>? Pictures = null,
-    DrawingAsides? Asides = null);
+    DrawingAsides? Asides = null,
+    IReadOnlyList<PictureFile?>? PictureFiles = null);

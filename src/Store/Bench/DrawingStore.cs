@@ -8,23 +8,23 @@ using VelvetGate.Store.Db;
 
 namespace VelvetGate.Store.Bench;
 
-public sealed record KeptDrawing(Guid Id, string PersonId, string Name, string Sha256, DrawingSummary Summary, Instant At);
+public sealed record KeptDrawing(Guid Id, string PersonId, string Name, string Sha256, DrawingSummary Summary, Instant At, IReadOnlyList<Clamp> Clamps);
 
 /// <summary>Drawings and their files.</summary>
 public sealed class DrawingStore(NpgsqlDataSource db)
 {
-    private const string Columns = "select id, person_id, name, sha256, summary::text as summary, at from bench.drawing";
+    private const string Columns = "select id, person_id, name, sha256, summary::text as summary, at, clamps::text as clamps from bench.drawing";
 
-    private sealed record Row(Guid Id, string PersonId, string Name, string Sha256, string Summary, Instant At)
+    private sealed record Row(Guid Id, string PersonId, string Name, string Sha256, string Summary, Instant At, string Clamps)
     {
-        public KeptDrawing ToDrawing() => new(Id, PersonId, Name, Sha256, GateJson.Read<DrawingSummary>(Summary), At);
+        public KeptDrawing ToDrawing() => new(Id, PersonId, Name, Sha256, GateJson.Read<DrawingSummary>(Summary), At, GateJson.Read<IReadOnlyList<Clamp>>(Clamps));
     }
 
     public Task<KeptDrawing> Add(string personId, string name, byte[] bytes, string mediaType, DrawingSummary summary, Instant now, CancellationToken cancel) =>
         Work.Do(db, async (connection, transaction) =>
         {
             var sha256 = Convert.ToHexStringLower(SHA256.HashData(bytes));
-            var drawing = new KeptDrawing(Guid.NewGuid(), personId, name, sha256, summary, now);
+            var drawing = new KeptDrawing(Guid.NewGuid(), personId, name, sha256, summary, now, []);
             await connection.ExecuteAsync(new CommandDefinition(
                 """
                 insert into bench.file (sha256, media_type, length, bytes) values (@sha256, @mediaType, @length, @bytes) on conflict do nothing;
@@ -39,6 +39,15 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return (await connection.QuerySingleOrDefaultAsync<Row>(new CommandDefinition(Columns + " where id = @id", new { id }, cancellationToken: cancel)))?.ToDrawing();
+    }
+
+    /// <param name="before">The clamps as they were seen; others mean that another window changed them.</param>
+    /// <returns>False when they are others by now.</returns>
+    public async Task<bool> Mark(Guid id, IReadOnlyList<Clamp> before, IReadOnlyList<Clamp> clamps, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.ExecuteAsync(new CommandDefinition(
+            "update bench.drawing set clamps = @after::jsonb where id = @id and clamps = @was::jsonb", new { id, was = GateJson.Write(before), after = GateJson.Write(clamps) }, cancellationToken: cancel)) == 1;
     }
 
     /// <summary>A person's drawings, newest first.</summary>

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core;
 using VelvetGate.Core.Bench;
+using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Bench;
@@ -18,16 +19,21 @@ public sealed record DrawingList(IReadOnlyList<DrawingAnswer> Items);
 
 /// <summary>A check for one machine and sheet.</summary>
 /// <param name="Colours">What the house's map knows.</param>
-public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, decimal ThicknessMm, IReadOnlyList<ColourAnswer> Colours);
+public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, decimal ThicknessMm, IReadOnlyList<ColourAnswer> Colours, IReadOnlyList<Clamp> Clamps);
 
 public sealed record ColourAnswer(string Colour, StrokeMeaning Operation);
 
 /// <summary>The lines themselves for the screen, in mm, one path for each colour and use.</summary>
 /// <param name="Cut">True when the drawing holds more than is sent; the check still reads all of it.</param>
 /// <param name="Upwards">True when y grows upwards, as in DXF.</param>
-public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut, bool Upwards);
+/// <param name="Pictures">Those whose pixels are in the file.</param>
+public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut, bool Upwards, IReadOnlyList<PictureAnswer> Pictures);
 
 public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Filled, string Path);
+
+/// <param name="Number">Which one of those of the drawing whose pixels are in the file: the same before and after a mend.</param>
+/// <param name="Place">The six numbers of the matrix that maps the unit square to mm.</param>
+public sealed record PictureAnswer(int Number, IReadOnlyList<double> Place);
 
 public static class BenchEndpoints
 {
@@ -44,12 +50,13 @@ public static class BenchEndpoints
         group.MapGet("/", List).WithName("ListDrawings");
         group.MapGet("/{id:guid}/check", Check).WithName("CheckDrawing").ProducesProblem(400).ProducesProblem(404);
         group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
+        group.MapGet("/{id:guid}/pictures/{number:int}", Picture).WithName("DrawingPicture").ProducesProblem(404).Produces<string>(200, "image/png", "image/jpeg");
     }
 
     private static async Task<Results<Created<DrawingAnswer>, ProblemHttpResult>> Add(
         IFormFile? file, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
     {
-        if (file is null) return Problems.Of(new Refusal("file.missing", "Choose an SVG or DXF file.", "file"));
+        if (file is null) return Problems.Of(new Refusal("file.missing", "Choose an SVG, DXF, PNG or JPEG file.", "file"));
         if (file.Length > DrawingLimits.Bytes) return Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
         if (file.Length == 0) return Problems.Of(422, "file.empty", "The file is empty. Choose another file.", new { errors = One("The file is empty. Choose another file.") });
         var now = clock.GetCurrentInstant();
@@ -60,7 +67,7 @@ public static class BenchEndpoints
         try
         {
             var summary = await Read(bytes, (d, patience) => DrawingReading.Summarise(name, d, patience), cancel);
-            var kept = await drawings.Add(user.Id, name, bytes, summary.Format == "dxf" ? "image/vnd.dxf" : "image/svg+xml", summary, now, cancel);
+            var kept = await drawings.Add(user.Id, name, bytes, MediaType(summary.Format), summary, now, cancel);
             return TypedResults.Created($"/api/drawings/{kept.Id}", Answer(kept, rules));
         }
         catch (UnreadableDrawingException e)
@@ -68,6 +75,8 @@ public static class BenchEndpoints
             return Problems.Of(422, "file.unreadable", e.Message, new { errors = One(e.Message) });
         }
     }
+
+    private static string MediaType(string format) => format switch { "dxf" => "image/vnd.dxf", "svg" => "image/svg+xml", _ => "image/" + format };
 
     private static Dictionary<string, string[]> One(string text) => new() { ["file"] = [text] };
 
@@ -112,7 +121,9 @@ public static class BenchEndpoints
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check) return errors.Answer();
-        return TypedResults.Ok(new CheckAnswer(Answer(drawing, rules), check.Report(drawing.Summary, rules), check.ThicknessMm, [.. rules.Colours.Strokes.Select(c => new ColourAnswer(c.Key, c.Value)).OrderBy(c => c.Operation).ThenBy(c => c.Colour, StringComparer.Ordinal)]));
+        return TypedResults.Ok(new CheckAnswer(
+            Answer(drawing, rules), check.Report(drawing.Summary, rules, drawing.Clamps), check.ThicknessMm,
+            [.. rules.Colours.Strokes.Select(c => new ColourAnswer(c.Key, c.Value)).OrderBy(c => c.Operation).ThenBy(c => c.Colour, StringComparer.Ordinal)], drawing.Clamps));
     }
 
     private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
@@ -120,6 +131,15 @@ public static class BenchEndpoints
         if (await Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return Problems.NotFound("drawing of yours");
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
         return TypedResults.Ok(await Read(bytes, (d, _) => LinePaths.Of(d, rules.Colours), cancel));
+    }
+
+    /// <summary>The pixels of one picture of a drawing, as they stand in it: the kind is known from their first bytes, never from what the file says.</summary>
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Guid id, int number, HttpResponse response, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
+    {
+        if (await Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return Problems.NotFound("drawing of yours");
+        if (await Read(bytes, (d, _) => d.PictureFiles?.OfType<PictureFile>().ElementAtOrDefault(number), cancel) is not { } file) return Problems.NotFound("picture of this drawing");
+        response.Headers.CacheControl = "private, max-age=3600, immutable";
+        return TypedResults.File(file.Bytes, file.MediaType);
     }
 
     /// <summary>A person's own drawings; stewards and trainers see those they are asked about.</summary>

@@ -29,5 +29,6 @@ internal sealed record CheckFor(MachineSpec Machine, Material Material, decimal 
         return errors.Any ? null : new CheckFor(machine!.Spec, material!, mm.Value, shown.Value);
     }
 
-    public DrawingReport Report(DrawingSummary drawing, HouseRules rules) => DrawingReport.Of(drawing, rules.Colours, Machine, Material.CutEnergyJPerMm2, ThicknessMm, Unit);
+    public DrawingReport Report(DrawingSummary drawing, HouseRules rules, IReadOnlyList<Clamp>? clamps = null) =>
+        DrawingReport.Of(drawing, rules.Colours, Machine, Material.CutEnergyJPerMm2, ThicknessMm, Unit, clamps);
 }

@@ -22,7 +22,8 @@ internal static class LinePaths
             if (shape.Stroke is { } stroke) Add((stroke, false), shape);
         }
         return new LinesAnswer(
-            [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut, drawing.Format == "dxf");
+            [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut, drawing.Format == "dxf",
+            [.. (drawing.Pictures ?? []).Zip(drawing.PictureFiles ?? []).Where(p => p is { First.Place: not null, Second: not null }).Select((p, i) => new PictureAnswer(i, p.First.Place!))]);
 
         void Add((string, bool) key, Shape shape)
         {

@@ -14,7 +14,7 @@ namespace VelvetGate.Web.Bench;
 /// <summary>What to mend, for one machine and sheet, as it was typed.</summary>
 public sealed record MendRequest(
     string? MachineId = null, string? MaterialId = null, string? Thickness = null, string? Unit = null, bool Doubled = false, bool Near = false, string? Close = null,
-    string? Outline = null, string? Scale = null, IReadOnlyList<ColourChange>? Recolour = null);
+    string? Outline = null, string? Scale = null, IReadOnlyList<ColourChange>? Recolour = null, string? Width = null);
 
 public sealed record ColourChange(string? From = null, string? To = null);
 

@@ -28,7 +28,7 @@ public sealed class MendRoom(DrawingStore drawings, HouseStore house, MaterialSt
         if (await house.Rules(now, cancel) is not { } rules) return new(default, HouseEndpoints.NoRules());
         var errors = new FieldErrors();
         var check = await CheckFor.Read(request.MachineId, request.MaterialId, request.Thickness, request.Unit, house, materials, now, errors, cancel);
-        var words = new MendWords(request.Doubled, request.Near, request.Close, request.Outline, request.Scale, [.. (request.Recolour ?? []).Select(r => (r.From, r.To))]);
+        var words = new MendWords(request.Doubled, request.Near, request.Close, request.Outline, request.Scale, [.. (request.Recolour ?? []).Select(r => (r.From, r.To))], request.Width);
         var ask = words.Read(check?.Unit ?? LengthUnit.Mm, out var refusals);
         errors.Add(refusals);
         if (errors.Any || check is null) return new(default, errors.Answer());

@@ -76,7 +76,7 @@ public class PictureTests
     }
 
     private static DrawingSummary Placed(string attributes, string before = "", string after = "") => DrawingReading.Summarise("t.svg", SvgReaderTests.Read(
-        $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'>{before}<image {attributes} href='data:image/png;base64,{Convert.ToBase64String(Png(600, 300), Base64FormattingOptions.InsertLineBreaks)}'/>{after}</svg>"));
+        $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'>{before}<image {attributes} href='data:image/png;base64,{Convert.ToBase64String(PngFiles.Grey(600, 300, (_, _) => 0), Base64FormattingOptions.InsertLineBreaks)}'/>{after}</svg>"));
 
     [Theory]
     [InlineData("width='50.8' height='25.4'", 50.8, 25.4, 300)]

@@ -85,7 +85,7 @@ public sealed class CheckCommandTests : IDisposable
         var folder = Directory.CreateTempSubdirectory("vg-folder-").FullName;
         try
         {
-            Run([folder]).ShouldSatisfyAllConditions(r => r.Exit.ShouldBe(2), r => r.Error.ShouldContain("no SVG or DXF file"));
+            Run([folder]).ShouldSatisfyAllConditions(r => r.Exit.ShouldBe(2), r => r.Error.ShouldContain("no SVG, DXF, PNG or JPEG file"));
             File.WriteAllText(Path.Combine(folder, "b, twice.svg"), Svg("<path d='M0 0h100M100 0h-100' stroke='red'/>"));
             File.WriteAllText(Path.Combine(folder, "a.DXF"), "0\nSECTION\n2\nENTITIES\n0\nLINE\n62\n1\n10\n0\n20\n0\n11\n3\n21\n4\n0\nENDSEC\n0\nEOF\n");
             File.WriteAllText(Path.Combine(folder, "notes.txt"), "not a drawing");

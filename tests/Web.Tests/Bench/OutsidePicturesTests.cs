@@ -3,6 +3,7 @@ using PdfSharp.Drawing;
 using PdfSharp.Pdf;
 using QRCoder;
 using Shouldly;
+using VelvetGate.Core.Bench;
 using VelvetGate.Core.Bench.Pictures;
 using Xunit;
 
@@ -18,6 +19,34 @@ public class OutsidePicturesTests
     [InlineData("-jpeg", 96)]
     public async Task Page_RenderedByPoppler_HasItsPixelsAndDensity(string format, int ppi)
     {
+        var header = PictureHeader.Read(await Rendered(format, ppi, _ => { })).ShouldNotBeNull();
+        (header.Width, header.Height).ShouldBe((3 * ppi, 2 * ppi));
+        header.PpiX!.Value.ShouldBe(ppi, 0.02);
+        header.PpiY!.Value.ShouldBe(ppi, 0.02);
+    }
+
+    /// <summary>A page three by two inches, a third of it grey: whatever poppler makes of it, that share is between black and white.</summary>
+    [Theory]
+    [InlineData("-png", 0.5, 1.0 / 3)]
+    [InlineData("-jpeg", 0.5, 1.0 / 3)]
+    [InlineData("-png", 0, 0)]
+    [InlineData("-jpeg", 0, 0)]
+    [InlineData("-png -gray", 0.4, 1.0 / 3)]
+    [InlineData("-png -mono", 0.5, 0)] // which it turns into dots
+    public async Task GreyPage_RenderedByPoppler_IsGreyToThatShare(string format, double grey, double share)
+    {
+        var bytes = await Rendered(format, 300, page =>
+        {
+            using var graphics = XGraphics.FromPdfPage(page);
+            graphics.DrawRectangle(new XSolidBrush(XColor.FromGrayScale(grey)), 0, 0, 72, 144);
+        });
+        var summary = DrawingReading.Summarise("page", DrawingFile.Read(new MemoryStream(bytes)));
+        (Math.Round(summary.WidthMm, 1), Math.Round(summary.HeightMm, 1)).ShouldBe((76.2, 50.8));
+        summary.Pictures!.Single().Greys.ShouldNotBeNull().ShouldBe(share, 0.005);
+    }
+
+    private static async Task<byte[]> Rendered(string format, int ppi, Action<PdfPage> draw)
+    {
         var folder = Directory.CreateTempSubdirectory("vg-picture-").FullName;
         try
         {
@@ -25,15 +54,12 @@ public class OutsidePicturesTests
             {
                 var page = document.AddPage();
                 (page.Width, page.Height) = (XUnit.FromInch(3), XUnit.FromInch(2));
+                draw(page);
                 document.Save(Path.Combine(folder, "page.pdf"));
             }
-            using var process = Process.Start(new ProcessStartInfo("pdftoppm", ["-r", $"{ppi}", format, Path.Combine(folder, "page.pdf"), Path.Combine(folder, "page")]))!;
+            using var process = Process.Start(new ProcessStartInfo("pdftoppm", ["-r", $"{ppi}", .. format.Split(' '), Path.Combine(folder, "page.pdf"), Path.Combine(folder, "page")]))!;
             await process.WaitForExitAsync(TestContext.Current.CancellationToken);
-            var bytes = await File.ReadAllBytesAsync(Directory.GetFiles(folder, "page-*").ShouldHaveSingleItem(), TestContext.Current.CancellationToken);
-            var header = PictureHeader.Read(bytes).ShouldNotBeNull();
-            (header.Width, header.Height).ShouldBe((3 * ppi, 2 * ppi));
-            header.PpiX!.Value.ShouldBe(ppi, 0.02);
-            header.PpiY!.Value.ShouldBe(ppi, 0.02);
+            return await File.ReadAllBytesAsync(Directory.GetFiles(folder, "page-*").ShouldHaveSingleItem(), TestContext.Current.CancellationToken);
         }
         finally
         {
@@ -47,5 +73,6 @@ public class OutsidePicturesTests
         using var data = QRCodeGenerator.GenerateQrCode("velvet", QRCodeGenerator.ECCLevel.M);
         var header = PictureHeader.Read(new PngByteQRCode(data).GetGraphic(7)).ShouldNotBeNull();
         (header.Width, header.Height).ShouldBe((data.ModuleMatrix.Count * 7, data.ModuleMatrix.Count * 7));
+        DrawingReading.Summarise("code", DrawingFile.Read(new MemoryStream(new PngByteQRCode(data).GetGraphic(7)))).Pictures!.Single().Greys.ShouldBe(0);
     }
 }

@@ -150,6 +150,8 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/drawings"] = SignedIn,
         ["GET /api/drawings/{id:guid}/check"] = SignedIn,
         ["GET /api/drawings/{id:guid}/lines"] = SignedIn,
+        ["GET /api/drawings/{id:guid}/pictures/{number:int}"] = SignedIn,
+        ["PUT /api/drawings/{id:guid}/clamps"] = SignedIn,
         ["POST /api/drawings/{id:guid}/mend/"] = SignedIn,
         ["POST /api/drawings/{id:guid}/mend/file"] = SignedIn,
         ["POST /api/drawings/{id:guid}/mend/keep"] = SignedIn,
@@ -224,7 +226,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     public async Task Endpoint_TriedByEveryRole_LetsInExactlyThoseOfItsRow(string row)
     {
         var (method, path) = (row.Split(' ')[0], row.Split(' ')[1]);
-        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{tag}", "S-9999", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
+        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{number:int}", "0", StringComparison.Ordinal).Replace("{tag}", "S-9999", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
         foreach (var role in Everybody)
         {
             var api = await house.Role(role, fresh: path == "/api/sign-out");

@@ -7,7 +7,7 @@ import { answer, client } from '../shared/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
 import { drawingsQuery, useSession } from '../shared/session'
 import { lengthIn, useUnit } from '../shared/units'
-import { CheckView } from './CheckView'
+import { CheckView, type ChosenSheet } from './CheckView'
 
 /** Put in a drawing; see what is in it and what is wrong with it. */
 export function BenchPage() {
@@ -17,6 +17,7 @@ export function BenchPage() {
   const drawings = useQuery(drawingsQuery)
   const input = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
+  const [chosen, setChosen] = useState<ChosenSheet>({})
   const add = useMutation({
     mutationFn: (file: File) => {
       const form = new FormData()
@@ -39,7 +40,10 @@ export function BenchPage() {
     setOver(false)
     take(event.dataTransfer.files)
   }
-  const name = drawings.data?.find((d) => d.id === id)?.name
+  const drawing = drawings.data?.find((d) => d.id === id)
+  // What nobody chose is left for the gate to ask: a default is no answer.
+  const question = new URLSearchParams({ drawing: id ?? '', ...chosen })
+  if (drawing?.operations.length) question.set('operations', drawing.operations.join(','))
   const errors = fieldErrors(add.error)
   return (
     <div
@@ -51,13 +55,13 @@ export function BenchPage() {
       onDragLeave={() => setOver(false)}
       onDrop={drop}
     >
-      <PageHead title="Bench" sub={name ?? 'Put in a drawing, and see what is in it.'}>
+      <PageHead title="Bench" sub={drawing?.name ?? 'Put in a drawing, and see what is in it.'}>
         <input
           ref={input}
           type="file"
-          accept=".svg,.svgz,.dxf,image/svg+xml,image/vnd.dxf"
+          accept=".svg,.svgz,.dxf,.png,.jpg,.jpeg,image/svg+xml,image/vnd.dxf,image/png,image/jpeg"
           className="visually-hidden"
-          aria-label="Choose an SVG or DXF drawing"
+          aria-label="Choose a drawing: SVG, DXF, PNG or JPEG"
           tabIndex={-1}
           onChange={(event) => {
             take(event.target.files)
@@ -68,7 +72,7 @@ export function BenchPage() {
           {add.isPending ? 'Reading …' : id ? 'Bring another drawing' : 'Bring a drawing'}
         </Button>
         {id && (
-          <Link className="btn btn-primary" to={`/ask?drawing=${id}`}>
+          <Link className="btn btn-primary" to={`/ask?${question}`}>
             Take it to the gate
           </Link>
         )}
@@ -79,7 +83,7 @@ export function BenchPage() {
         </div>
       )}
       {id ? (
-        <CheckView key={id} id={id} />
+        <CheckView key={id} id={id} asked={chosen} ask={setChosen} />
       ) : (
         <Drawings
           loading={drawings.isPending}
@@ -110,7 +114,7 @@ function Drawings({
   if (items.length === 0)
     return (
       <Empty title="No drawing on the bench" action={{ text: 'Choose a file', onClick: choose }}>
-        Drop an SVG or DXF file here. Its true size, lengths and faults are read; nothing is changed.
+        Drop an SVG, DXF, PNG or JPEG file here. Its true size, lengths and faults are read; nothing is changed.
       </Empty>
     )
   return (

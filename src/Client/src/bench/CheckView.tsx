@@ -5,23 +5,28 @@ import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, Ticket } from '../shared/parts'
 import { useMachines, useMaterials } from '../shared/session'
-import { lengthIn, useUnit } from '../shared/units'
+import { useUnit } from '../shared/units'
+import { Clamps, useClamps } from './Clamps'
 import { Findings } from './Findings'
 import { Mend } from './Mend'
 import { Sheet, type Chosen } from './Sheet'
+import { Work } from './Work'
+
+/** What a person chose of the sheet and machine, under the names the gate asks by. */
+export type ChosenSheet = Partial<Record<'machine' | 'material' | 'thickness', string>>
 
 /** One drawing, checked for a machine and a sheet. */
-export function CheckView({ id }: { id: string }) {
+export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; ask: (chosen: ChosenSheet) => void }) {
   const machines = useMachines()
   const unit = useUnit()
   const materials = useMaterials()
-  const [machine, setMachine] = useState('')
-  const [material, setMaterial] = useState('birch-ply-laser')
-  const [thickness, setThickness] = useState('3 mm')
   const [chosen, setChosen] = useState<Chosen>()
   const [mended, setMended] = useState<Schemas['MendAnswer']>()
   const [before, setBefore] = useState(false)
-  const machineId = machine || machines.data?.[0]?.id
+  const [marking, setMarking] = useState(false)
+  const machineId = asked.machine ?? machines.data?.[0]?.id
+  const material = asked.material ?? 'birch-ply-laser'
+  const thickness = asked.thickness ?? '3 mm'
   const check = useQuery({
     queryKey: ['live', 'check', id, machineId, material, thickness, unit],
     queryFn: ({ signal }) =>
@@ -40,10 +45,12 @@ export function CheckView({ id }: { id: string }) {
     queryFn: ({ signal }) => answer(client.GET('/api/drawings/{id}/lines', { params: { path: { id } }, signal })),
     staleTime: Infinity,
   })
+  const clamps = check.data?.clamps ?? []
+  const edit = useClamps(id, clamps)
   const errors = fieldErrors(check.error)
   // What was mended was for the sheet and machine of before.
-  const changed = (set: (value: string) => void) => (value: string) => {
-    set(value)
+  const changed = (what: keyof ChosenSheet) => (value: string) => {
+    ask({ ...asked, [what]: value })
     setMended(undefined)
   }
   const report = check.data?.report
@@ -56,10 +63,20 @@ export function CheckView({ id }: { id: string }) {
         {lines.data ? (
           <>
             <Sheet
+              id={id}
               report={seen ? seen.report : report}
               drawn={seen ? seen.lines : lines.data}
               chosen={chosen}
               choose={setChosen}
+              clamps={clamps}
+              mark={
+                marking
+                  ? (x, y) => {
+                      setMarking(false)
+                      edit.add(x, y)
+                    }
+                  : undefined
+              }
             />
             {mended && (
               <div className="turns" role="group" aria-label="Which drawing is shown">
@@ -81,6 +98,7 @@ export function CheckView({ id }: { id: string }) {
                 </Button>
               </div>
             )}
+            <Clamps clamps={clamps} edit={edit} marking={marking} setMarking={setMarking} />
           </>
         ) : lines.isError ? (
           <Failure error={lines.error} />
@@ -100,7 +118,7 @@ export function CheckView({ id }: { id: string }) {
           error={errors.machineId}
           value={machineId}
           items={machines.data}
-          choose={changed(setMachine)}
+          choose={changed('machine')}
         />
         <Choose
           label="Material"
@@ -108,14 +126,14 @@ export function CheckView({ id }: { id: string }) {
           error={errors.materialId}
           value={material}
           items={materials.data}
-          choose={changed(setMaterial)}
+          choose={changed('material')}
         />
         <Field label="Thickness" id="check-thickness" error={errors.thickness}>
           <Form.Control
             id="check-thickness"
             value={thickness}
             isInvalid={!!errors.thickness}
-            onChange={(event) => changed(setThickness)(event.target.value)}
+            onChange={(event) => changed('thickness')(event.target.value)}
           />
         </Field>
         {check.isError && Object.keys(errors).length === 0 && <Failure error={check.error} />}
@@ -165,78 +183,5 @@ function Choose({
         ))}
       </Form.Select>
     </Field>
-  )
-}
-
-const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
-
-function Work({ report }: { report: Schemas['DrawingReport'] }) {
-  const unit = useUnit()
-  return (
-    <>
-      <table className="plain docket">
-        <thead>
-          <tr>
-            <th>Colour</th>
-            <th>Operation</th>
-            <th className="r">Length, {unit}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {report.strokes.map((s) => (
-            <tr key={s.colour}>
-              <td>
-                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
-                  <rect x="0.5" y="0.5" width="11" height="11" fill={s.colour} stroke="#24121F" />
-                </svg>{' '}
-                {s.colour}
-              </td>
-              <td>
-                {s.operation}
-                {s.openPaths > 0 && s.operation === 'cut' && <span className="source"> {s.openPaths} open</span>}
-              </td>
-              <td className="r">{lengthIn(unit, s.lengthMm)}</td>
-            </tr>
-          ))}
-          {report.fills.map((f) => (
-            <tr key={`fill ${f.colour}`}>
-              <td>
-                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
-                  <rect x="0.5" y="0.5" width="11" height="11" fill={f.colour} stroke="#24121F" />
-                </svg>{' '}
-                {f.colour}
-              </td>
-              <td>engrave, filled</td>
-              <td className="r">
-                {unit === 'in' ? `${(f.areaMm2 / 645.16).toFixed(2)} in²` : `${(f.areaMm2 / 100).toFixed(1)} cm²`}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {report.order.length > 1 && (
-        <>
-          <h3 className="mt-3">Order to run in</h3>
-          <ol className="runorder">
-            {report.order.map((step) => (
-              <li key={`${step.operation} ${step.what}`}>
-                <span>
-                  {step.operation} {step.lines > 0 ? `${step.lines} ` : ''}
-                  {step.what}
-                </span>
-                {step.lengthMm > 0 && <span className="num">{lengthIn(unit, step.lengthMm)}</span>}
-              </li>
-            ))}
-          </ol>
-        </>
-      )}
-      <p className="sumline">
-        <b>Run time, rough</b> <b className="num">{minutes(report.time.runSeconds)}</b>
-      </p>
-      <p className="small quiet mb-0">
-        Page {lengthIn(unit, report.widthMm)} × {lengthIn(unit, report.heightMm)} {unit}. The estimate takes starting
-        settings; always start with a test piece.
-      </p>
-    </>
   )
 }

@@ -25,6 +25,7 @@ export function Findings({
     ['size.', 'Larger than the bed'],
     ['path.open', 'Open cut lines'],
     ['image.lowResolution', 'Coarse pictures'],
+    ['image.notBlackWhite', 'Greys'],
     ['clip.ignored', 'Clips and masks'],
     ['scale.suspicious', 'Wrong scale'],
   ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))

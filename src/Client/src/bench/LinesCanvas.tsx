@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react'
 import type { Schemas } from '../shared/api'
+import type { SeenPicture } from './usePictures'
 import type { View } from './useView'
 
 const dash: Record<Schemas['StrokeMeaning'], number[]> = {
@@ -17,6 +18,7 @@ const restMs = 90
 
 interface Drawn {
   lines: { line: Schemas['LineAnswer']; path: Path2D }[]
+  pictures: SeenPicture[]
   page: { width: number; height: number } | undefined
   upwards: boolean
 }
@@ -42,6 +44,13 @@ function draw(target: CanvasRenderingContext2D, drawn: Drawn, view: View, width:
     target.fillRect(0, 0, drawn.page.width, drawn.page.height)
     target.strokeRect(0, 0, drawn.page.width, drawn.page.height)
   }
+  for (const { image, place } of drawn.pictures) {
+    const [a, b, c, d, e, f] = place as [number, number, number, number, number, number]
+    target.save()
+    target.transform(a, b, c, d, e, f)
+    target.drawImage(image, 0, 0, 1, 1)
+    target.restore()
+  }
   if (drawn.upwards) target.scale(1, -1)
   for (const { line, path } of drawn.lines) {
     target.setLineDash([])
@@ -65,6 +74,7 @@ function draw(target: CanvasRenderingContext2D, drawn: Drawn, view: View, width:
  */
 export function LinesCanvas({
   lines,
+  pictures,
   page,
   upwards,
   view,
@@ -72,6 +82,7 @@ export function LinesCanvas({
   height,
 }: {
   lines: Schemas['LineAnswer'][]
+  pictures: SeenPicture[]
   page: { width: number; height: number } | undefined
   upwards: boolean
   view: View
@@ -85,10 +96,11 @@ export function LinesCanvas({
   const drawn = useMemo<Drawn>(
     () => ({
       lines: lines.map((line) => ({ line, path: new Path2D(line.path) })),
+      pictures,
       page: pageWidth && pageHeight ? { width: pageWidth, height: pageHeight } : undefined,
       upwards,
     }),
-    [lines, pageWidth, pageHeight, upwards],
+    [lines, pictures, pageWidth, pageHeight, upwards],
   )
   useEffect(() => {
     const target = canvas.current?.getContext('2d')

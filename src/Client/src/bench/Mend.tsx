@@ -23,7 +23,7 @@ const did: Record<string, (step: Schemas['MendStep'], mm: string) => string> = {
 }
 
 const mostColours = 12
-const shownHere = ['doubled', 'close', 'scale']
+const shownHere = ['doubled', 'close', 'scale', 'width']
 
 /** Chooses what to mend of a drawing, shows what comes of it, and takes it away or puts it on the bench. */
 export function Mend({
@@ -52,6 +52,7 @@ export function Mend({
   const [close, setClose] = useState(has('path.open') ? '0.1 mm' : '')
   const [outline, setOutline] = useState('')
   const [scale, setScale] = useState('1')
+  const [width, setWidth] = useState('')
   const [colours, setColours] = useState<Record<string, string>>({})
   const body: Schemas['MendRequest'] = {
     ...sheeting,
@@ -61,6 +62,7 @@ export function Mend({
     close: close.trim() || undefined,
     outline: outline || undefined,
     scale,
+    width: width.trim() || undefined,
     recolour: Object.entries(colours).map(([from, to]) => ({ from, to })),
   }
   const path = { params: { path: { id } } }
@@ -105,9 +107,10 @@ export function Mend({
   ]
   if (cut)
     toggles.push(['outline', `Make filled shapes outlines in ${cut}`, !!outline, (on) => setOutline(on ? cut : '')])
-  const blanks: ['close' | 'scale', string, string, (text: string) => void][] = [
+  const blanks: ['close' | 'scale' | 'width', string, string, (text: string) => void][] = [
     ['close', 'Close gaps up to', close, setClose],
     ['scale', 'Times as large', scale, setScale],
+    ['width', 'Or how wide in all', width, setWidth],
   ]
   const busy = look.isPending || keep.isPending || take.isPending
   const cuts = (r: Schemas['DrawingReport']) =>
@@ -144,27 +147,29 @@ export function Mend({
             </Field>
           ))}
         </div>
-        <details className="mb-3" open={report.strokes.some((s) => s.operation === 'unknown')}>
-          <summary>Give a colour another meaning</summary>
-          {report.strokes.slice(0, mostColours).map((s) => (
-            <Field key={s.colour} label={`${s.colour}, ${s.operation}`} id={`mend-${s.colour}`}>
-              <Form.Select
-                id={`mend-${s.colour}`}
-                value={colours[s.colour] ?? s.colour}
-                onChange={(e) => change(setColours)({ ...colours, [s.colour]: e.target.value })}
-              >
-                <option value={s.colour}>as it is</option>
-                {known
-                  .filter((c) => c.colour !== s.colour)
-                  .map((c) => (
-                    <option key={c.colour} value={c.colour}>
-                      {c.colour}, {c.operation}
-                    </option>
-                  ))}
-              </Form.Select>
-            </Field>
-          ))}
-        </details>
+        {report.strokes.length > 0 && (
+          <details className="mb-3" open={report.strokes.some((s) => s.operation === 'unknown')}>
+            <summary>Give a colour another meaning</summary>
+            {report.strokes.slice(0, mostColours).map((s) => (
+              <Field key={s.colour} label={`${s.colour}, ${s.operation}`} id={`mend-${s.colour}`}>
+                <Form.Select
+                  id={`mend-${s.colour}`}
+                  value={colours[s.colour] ?? s.colour}
+                  onChange={(e) => change(setColours)({ ...colours, [s.colour]: e.target.value })}
+                >
+                  <option value={s.colour}>as it is</option>
+                  {known
+                    .filter((c) => c.colour !== s.colour)
+                    .map((c) => (
+                      <option key={c.colour} value={c.colour}>
+                        {c.colour}, {c.operation}
+                      </option>
+                    ))}
+                </Form.Select>
+              </Field>
+            ))}
+          </details>
+        )}
         {failed && !Object.keys(errors).some((key) => shownHere.includes(key)) && <Failure error={failed} />}
         <Button type="submit" variant="outline-primary" disabled={busy}>
           {look.isPending ? 'Mending …' : 'Show what it does'}

@@ -1,9 +1,10 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import type { Schemas } from '../shared/api'
 import { lengthIn, useUnit } from '../shared/units'
 import { LinesCanvas } from './LinesCanvas'
+import { usePictures } from './usePictures'
 import { useView } from './useView'
 
 /** A finding of the list, and which of its places. */
@@ -16,17 +17,29 @@ const named = (line: Schemas['LineAnswer']) => `${line.filled ? 'filled ' : ''}$
 
 /** The drawing on its page in mm, cut solid, score dashed, engraving tinted or dotted, with the findings pinned to it. */
 export function Sheet({
+  id,
   report,
-  drawn: { lines, upwards },
+  drawn: { lines, upwards, pictures: placed },
   chosen,
   choose,
+  clamps,
+  mark,
 }: {
+  id: string
   report: Schemas['DrawingReport']
   drawn: Schemas['LinesAnswer']
   chosen: Chosen | undefined
   choose: (chosen: Chosen) => void
+  clamps: Schemas['Clamp'][]
+  /** Set while a clamp is being marked: takes the place of the next click, in mm. */
+  mark: ((x: number, y: number) => void) | undefined
 }) {
   const unit = useUnit()
+  const pressed = useRef({ x: 0, y: 0 })
+  const seen = usePictures(id, placed)
+  const key = seen.map((p) => p.image.src + p.place.join(' ')).join('|')
+  // The same pictures are the same list: else every move of the view would draw anew.
+  const pictures = useMemo(() => seen, [key]) // eslint-disable-line react-hooks/exhaustive-deps
   const [hidden, setHidden] = useState<string[]>([])
   const extent = report.extentMm
   const turn = upwards ? -1 : 1
@@ -61,20 +74,34 @@ export function Sheet({
   const pins = report.findings.flatMap((f, i) =>
     f.at.slice(0, i === chosen?.finding ? undefined : 1).map((place, n) => ({ i, n, ...px(place[0]!, place[1]!) })),
   )
-  const inSight = pins.filter((p) => p.x > -40 && p.y > -40 && p.x < size.width + 40 && p.y < size.height + 40)
+  const inSight = fanned(pins).filter((p) => p.x > -40 && p.y > -40 && p.x < size.width + 40 && p.y < size.height + 40)
   return (
     <figure className="sheetbox">
       <div
         ref={viewRef}
-        className="sheetview"
+        className={`sheetview ${mark ? 'marking' : ''}`}
         role="application"
         aria-roledescription="drawing"
         aria-label={`The drawing, ${bounds.width.toFixed(0)} by ${bounds.height.toFixed(0)} millimetres, with ${pins.length} marked places. Plus and minus zoom, arrows move, 0 shows all of it.`}
         tabIndex={0}
         {...handlers}
+        onPointerDownCapture={(event) => {
+          pressed.current = { x: event.clientX, y: event.clientY }
+        }}
+        onClick={(event) => {
+          // A drag ends in a click too.
+          if (!mark || Math.hypot(event.clientX - pressed.current.x, event.clientY - pressed.current.y) > 5) return
+          if ((event.target as Element).closest('button')) return
+          const place = event.currentTarget.getBoundingClientRect()
+          mark(
+            view.x + (event.clientX - place.left - size.width / 2) / view.scale,
+            turn * (view.y + (event.clientY - place.top - size.height / 2) / view.scale),
+          )
+        }}
       >
         <LinesCanvas
           lines={lines.filter((line) => !hidden.includes(named(line)))}
+          pictures={pictures}
           page={upwards ? undefined : { width: report.widthMm, height: report.heightMm }}
           upwards={upwards}
           view={view}
@@ -82,6 +109,9 @@ export function Sheet({
           height={size.height}
         />
         <svg className="pins" width={size.width} height={size.height} aria-hidden="true">
+          {clamps.map((clamp, i) => (
+            <ClampMark key={i} at={px(clamp.x, clamp.y)} across={clamp.across * view.scale} number={i + 1} />
+          ))}
           {inSight.map((pin) => {
             const on = pin.i === chosen?.finding && pin.n === chosen.place
             return (
@@ -92,7 +122,7 @@ export function Sheet({
                 onClick={() => choose({ finding: pin.i, place: pin.n })}
               >
                 <circle r="5" fill="none" stroke="#6F4B0C" strokeWidth="1.6" />
-                {(on || pin.i !== chosen?.finding) && <Badge on={on} number={pin.i + 1} />}
+                {(on || pin.i !== chosen?.finding) && <Badge on={on} number={pin.i + 1} way={pin.way} />}
               </g>
             )
           })}
@@ -135,22 +165,64 @@ export function Sheet({
         </fieldset>
       )}
       <figcaption className="small quiet">
-        In {unit}; the drawing is{' '}
+        In {unit}; the {extent ? 'drawing' : 'page'} is{' '}
         {extent
           ? `${lengthIn(unit, extent.maxX - extent.minX)} × ${lengthIn(unit, extent.maxY - extent.minY)}`
-          : 'empty'}
+          : `${lengthIn(unit, report.widthMm)} × ${lengthIn(unit, report.heightMm)}`}
         . Cut solid, score dashed, engraving tinted or dotted. Nothing is changed.
       </figcaption>
     </figure>
   )
 }
 
-function Badge({ on, number }: { on: boolean; number: number }) {
+/** As large as it is, and never too small to be seen. */
+function ClampMark({ at, across, number }: { at: { x: number; y: number }; across: number; number: number }) {
+  const half = Math.max(across, 14) / 2
+  return (
+    <g className="clampmark" transform={`translate(${at.x} ${at.y})`}>
+      <rect
+        x={-half}
+        y={-half}
+        width={2 * half}
+        height={2 * half}
+        rx={half / 3}
+        fill="#57204F"
+        fillOpacity="0.25"
+        stroke="#57204F"
+        strokeWidth="2"
+      />
+      <text x={-half - 4} y={5 - half} className="clampnumber" textAnchor="end">
+        {number}
+      </text>
+    </g>
+  )
+}
+
+/** Pins of one place stand round it, so that none hides another. */
+function fanned<T extends { x: number; y: number }>(pins: T[]): (T & { way: number })[] {
+  const taken = new Map<string, number>()
+  return pins.map((pin) => {
+    const place = `${Math.round(pin.x / 8)} ${Math.round(pin.y / 8)}`
+    const before = taken.get(place) ?? 0
+    taken.set(place, before + 1)
+    return { ...pin, way: ((-45 + 62 * before) * Math.PI) / 180 }
+  })
+}
+
+function Badge({ on, number, way }: { on: boolean; number: number; way: number }) {
+  const [x, y] = [Math.cos(way), Math.sin(way)]
   return (
     <>
-      <path d="M4 -4L12 -12" stroke="#6F4B0C" strokeWidth="1.6" />
-      <circle cx="19" cy="-19" r="10" fill={on ? '#57204F' : '#DDB765'} stroke="#6F4B0C" strokeWidth="1.3" />
-      <text x="19" y="-14.5" fontSize="13" fontWeight="700" textAnchor="middle" fill={on ? '#FFF8EA' : '#24121F'}>
+      <path d={`M${6 * x} ${6 * y}L${17 * x} ${17 * y}`} stroke="#6F4B0C" strokeWidth="1.6" />
+      <circle cx={27 * x} cy={27 * y} r="10" fill={on ? '#57204F' : '#DDB765'} stroke="#6F4B0C" strokeWidth="1.3" />
+      <text
+        x={27 * x}
+        y={27 * y + 4.5}
+        fontSize="13"
+        fontWeight="700"
+        textAnchor="middle"
+        fill={on ? '#FFF8EA' : '#24121F'}
+      >
         {number}
       </text>
     </>

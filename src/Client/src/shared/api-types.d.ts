@@ -2132,6 +2132,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/pictures/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DrawingPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/mend": {
         parameters: {
             query?: never;
@@ -2174,6 +2190,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["KeepMended"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/clamps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["MarkClamps"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2539,6 +2571,7 @@ export interface components {
             /** Format: double */
             thicknessMm: number;
             colours: components["schemas"]["ColourAnswer"][];
+            clamps: components["schemas"]["Clamp"][];
         };
         ChlorideOutcome: {
             /** Format: double */
@@ -2553,6 +2586,21 @@ export interface components {
             ceilingPpm: number;
             assumptions: string[];
             says: string;
+        };
+        Clamp: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            across: number;
+        };
+        ClampsAnswer: {
+            clamps: components["schemas"]["Clamp"][];
+        };
+        ClampsRequest: {
+            before?: null | components["schemas"]["Clamp"][];
+            clamps?: null | components["schemas"]["Clamp"][];
         };
         ClearRequest: {
             operations?: null | components["schemas"]["Operation"][];
@@ -2681,6 +2729,7 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             time: components["schemas"]["ReportTime"];
             order: components["schemas"]["RunStep"][];
+            pictures?: null | components["schemas"]["ReportPicture"][];
         };
         EmergencyAnswer: {
             card: components["schemas"]["Card"];
@@ -3129,6 +3178,7 @@ export interface components {
             lines: components["schemas"]["LineAnswer"][];
             cut: boolean;
             upwards: boolean;
+            pictures: components["schemas"]["PictureAnswer"][];
         };
         ListMachine: {
             id: string;
@@ -3351,6 +3401,7 @@ export interface components {
             outline?: null | string;
             scale?: null | string;
             recolour?: null | components["schemas"]["ColourChange"][];
+            width?: null | string;
         };
         MendStep: {
             kind: string;
@@ -3572,6 +3623,11 @@ export interface components {
          * @enum {unknown}
          */
         Phase: "booking" | "atMachine" | "standing";
+        PictureAnswer: {
+            /** Format: int32 */
+            number: number;
+            place: number[];
+        };
         PlanAnswer: {
             /** Format: uuid */
             id: string;
@@ -3869,6 +3925,20 @@ export interface components {
             colour: string;
             /** Format: double */
             areaMm2: number;
+        };
+        ReportPicture: {
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            heightMm: number;
+            /** Format: int32 */
+            pixels: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            ppi: null | number;
+            /** Format: double */
+            greys: null | number;
         };
         ReportStroke: {
             colour: string;
@@ -10333,6 +10403,39 @@ export interface operations {
             };
         };
     };
+    DrawingPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     MendDrawing: {
         parameters: {
             query?: never;
@@ -10486,6 +10589,59 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MarkClamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClampsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClampsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,7 +8,8 @@ namespace VelvetGate.Core.Bench.Mending;
 /// <param name="Close">A length, or nothing.</param>
 /// <param name="Scale">A factor, with a point or a comma; nothing is 1.</param>
 /// <param name="Recolour">From one colour to another.</param>
-public sealed record MendWords(bool Doubled, bool Near, string? Close, string? Outline, string? Scale, IReadOnlyList<(string? From, string? To)> Recolour)
+/// <param name="Width">A length, or nothing.</param>
+public sealed record MendWords(bool Doubled, bool Near, string? Close, string? Outline, string? Scale, IReadOnlyList<(string? From, string? To)> Recolour, string? Width = null)
 {
     /// <param name="unit">Of lengths typed without one.</param>
     /// <param name="refusals">All that is wrong, each with the field it stands in; the ask counts only when there is none.</param>
@@ -16,13 +17,7 @@ public sealed record MendWords(bool Doubled, bool Near, string? Close, string? O
     {
         var wrong = new List<Refusal>();
         refusals = wrong;
-        double? close = null;
-        if (!string.IsNullOrWhiteSpace(Close))
-        {
-            var mm = Length.Parse(Close, unit);
-            if (mm.Refusal is { } bad) wrong.Add(bad with { Field = "close" });
-            else close = (double)mm.Value;
-        }
+        var (close, width) = (Mm(Close, "close"), Mm(Width, "width"));
         var scale = 1.0;
         if (!string.IsNullOrWhiteSpace(Scale) && !double.TryParse(Scale.Trim().Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out scale)) scale = double.NaN;
         var colours = new Dictionary<string, string>(StringComparer.Ordinal);
@@ -37,8 +32,17 @@ public sealed record MendWords(bool Doubled, bool Near, string? Close, string? O
                 wrong.Add(new("mend.recolour", $"“{from}={to}” is not a pair of colours. Write it like #00ff00=#ff0000.", "recolour"));
             }
         }
-        var ask = new MendAsk(Doubled, Near, close, string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(), scale, colours);
+        var ask = new MendAsk(Doubled, Near, close, string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(), scale, colours, width);
         if (wrong.Count == 0 && ask.Refused() is { } refusal) wrong.Add(refusal);
         return ask;
+
+        double? Mm(string? text, string field)
+        {
+            if (string.IsNullOrWhiteSpace(text)) return null;
+            var mm = Length.Parse(text, unit);
+            if (mm.Refusal is not { } bad) return (double)mm.Value;
+            wrong.Add(bad with { Field = field });
+            return null;
+        }
     }
 }

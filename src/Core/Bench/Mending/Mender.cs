@@ -1,3 +1,4 @@
+using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Bench.Mending;
@@ -26,12 +27,21 @@ public static class Mender
         var steps = new List<MendStep>();
         if (ask.Recolour is { Count: > 0 } recolour) drawing = Recolour(drawing, recolour, steps);
         if (ask.Outline is { } outline) drawing = Outline(drawing, ColourMap.Tidy(outline)!, steps);
-        if (ask.Scale is not 1) drawing = Scale(drawing, ask.Scale, steps);
+        if (ask.ScaleOf(drawing) is var by and not 1) drawing = Scale(drawing, by, steps);
         if (ask.Doubled) drawing = DoubledStretches.TakeOut(drawing, colours, 0, "doubled", steps, patience);
         // Gaps before what is near: a join may be near to something, while what is led to the line that stays has no gap.
         if (ask.CloseMm is { } gap) drawing = Closed(drawing, colours, gap, ask.Doubled, steps, patience);
         if (ask.Near) drawing = Near(drawing, colours, kerfMm, steps, patience);
-        return new Mended(drawing with { TextAt = [], Images = 0, Noted = null, Pictures = null, Broken = 0, Asides = new DrawingAsides() }, steps, LeftOut(drawing));
+        var (pictures, files) = Kept(drawing);
+        return new Mended(
+            drawing with { TextAt = [], Images = pictures.Count, Noted = null, Pictures = pictures, PictureFiles = files, Broken = 0, Asides = new DrawingAsides() }, steps, LeftOut(drawing, pictures.Count));
+    }
+
+    /// <summary>Pictures whose file is in the drawing: those that are linked cannot be taken along.</summary>
+    private static (List<PlacedPicture> Pictures, List<PictureFile?> Files) Kept(Drawing drawing)
+    {
+        var kept = (drawing.Pictures ?? []).Zip(drawing.PictureFiles ?? []).Where(p => p is { First.Place: not null, Second: not null }).ToList();
+        return ([.. kept.Select(p => p.First)], [.. kept.Select(p => p.Second)]);
     }
 
     /// <summary>What joins a cut end to the line that stays may lie on a third line: that is taken out again, and nothing joined to it.</summary>
@@ -89,15 +99,17 @@ public static class Mender
         var matrix = Matrix.Scale(by, by);
         var shapes = drawing.Shapes.Select(s => s with { Subpaths = [.. s.Subpaths.Select(p => p.Map(matrix))] }).ToList();
         if (shapes.Any(s => s.Subpaths.Any(p => !p.LiesWithin(DrawingLimits.CoordinateMm)))) throw new UnreadableDrawingException("So large the drawing would reach ten kilometres. Choose a smaller factor.");
-        steps.Add(new("scale", shapes.Count, 0));
-        return drawing with { Shapes = shapes, WidthMm = drawing.WidthMm * by, HeightMm = drawing.HeightMm * by };
+        var pictures = drawing.Pictures?.Select(p => p.Map(matrix)).ToList();
+        steps.Add(new("scale", shapes.Count + (pictures?.Count ?? 0), 0));
+        return drawing with { Shapes = shapes, Pictures = pictures, WidthMm = drawing.WidthMm * by, HeightMm = drawing.HeightMm * by };
     }
 
-    private static List<string> LeftOut(Drawing drawing)
+    private static List<string> LeftOut(Drawing drawing, int pictures)
     {
         var left = new List<string>();
         if (drawing.TextAt.Count > 0) left.Add(Count(drawing.TextAt.Count, "piece of live lettering", "pieces of live lettering"));
-        if (drawing.Images > 0) left.Add(Count(drawing.Images, "pixel picture", "pixel pictures"));
+        if (drawing.Images > pictures) left.Add(Count(drawing.Images - pictures, "pixel picture that is linked or cannot be read", "pixel pictures that are linked or cannot be read"));
+        if (pictures > 0) left.Add(Count(pictures, "pixel picture, where it is taken as DXF", "pixel pictures, where it is taken as DXF"));
         foreach (var (kind, count) in drawing.Noted ?? new Dictionary<string, int>()) left.Add(Count(count, kind, kind));
         if (drawing.Broken > 0) left.Add(Count(drawing.Broken, "shape beyond the place where its data breaks off", "shapes beyond the place where their data breaks off"));
         return left;

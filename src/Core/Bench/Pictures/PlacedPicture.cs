@@ -1,11 +1,36 @@
+using System.Text.Json.Serialization;
+
 namespace VelvetGate.Core.Bench.Pictures;
 
 /// <summary>A pixel picture where a drawing places it.</summary>
 /// <param name="X">Of its middle, in mm.</param>
 /// <param name="WidthMm">As drawn, along its own edges.</param>
 /// <param name="Pixels">Pixels across; 0 where the file is not in the drawing or cannot be read.</param>
-public sealed record PlacedPicture(double X, double Y, double WidthMm, double HeightMm, int Pixels, int Rows)
+/// <param name="Place">The six numbers of the matrix that maps the unit square, y downwards in the picture, to mm; null where its pixels are not known, and in drawings read before this was kept.</param>
+/// <param name="Greys">Share of its pixels that are neither black nor white; null where they were not looked at.</param>
+public sealed record PlacedPicture(double X, double Y, double WidthMm, double HeightMm, int Pixels, int Rows, IReadOnlyList<double>? Place = null, double? Greys = null)
 {
+    /// <summary>What it covers, upright; null where that is not known.</summary>
+    [JsonIgnore]
+    public Extent? Covers
+    {
+        get
+        {
+            if (Place is not [var a, var b, var c, var d, var e, var f]) return null;
+            var box = new Box();
+            var matrix = new Matrix(a, b, c, d, e, f);
+            foreach (var corner in new Point[] { new(0, 0), new(1, 0), new(0, 1), new(1, 1) }) box.Add(matrix.Map(corner));
+            return Extent.Of(box);
+        }
+    }
+
+    public PlacedPicture Map(in Matrix by)
+    {
+        if (Place is not [var a, var b, var c, var d, var e, var f]) return this;
+        var (middle, to) = (by.Map(new Point(X, Y)), by.Times(new Matrix(a, b, c, d, e, f)));
+        return this with { X = middle.X, Y = middle.Y, WidthMm = new Point(to.A, to.B).Length, HeightMm = new Point(to.C, to.D).Length, Place = [to.A, to.B, to.C, to.D, to.E, to.F] };
+    }
+
     /// <summary>Pixels to the inch as placed, in the direction that has fewer; null where they are not known.</summary>
     public double? Ppi() => Pixels > 0 && WidthMm > 0 && HeightMm > 0 ? Math.Min(Pixels / WidthMm, Rows / HeightMm) * 25.4 : null;
 
@@ -29,32 +54,10 @@ public sealed record PlacedPicture(double X, double Y, double WidthMm, double He
             (w, h) = (scale * header.Width, scale * header.Height);
         }
         var (right, under) = (new Point(matrix.A, matrix.B).Length, new Point(matrix.C, matrix.D).Length);
-        return new PlacedPicture(middle.X, middle.Y, w * right, h * under, header?.Width ?? 0, header?.Height ?? 0);
-    }
-}
-
-/// <summary>Pictures that stand in a drawing as text.</summary>
-internal static class DataUri
-{
-    /// <summary>Enough for every head, and for the colour profiles before it.</summary>
-    private const int MostCharacters = 2_000_000;
-
-    /// <returns>Null when it is a link, or no picture that is known.</returns>
-    public static PictureHeader? Header(string? href)
-    {
-        const string mark = ";base64,";
-        if (href is null || !href.StartsWith("data:", StringComparison.OrdinalIgnoreCase) || href.IndexOf(mark, StringComparison.OrdinalIgnoreCase) is var at && at < 0) return null;
-        var text = href.AsSpan(at + mark.Length);
-        if (text.Length > MostCharacters) text = text[..MostCharacters];
-        var tidy = new char[text.Length];
-        var n = 0;
-        foreach (var c in text)
-        {
-            if (!char.IsWhiteSpace(c)) tidy[n++] = c;
-        }
-        // What was cut off, or is not padded, ends at a whole group of four.
-        n -= n % 4;
-        var bytes = new byte[n / 4 * 3];
-        return Convert.TryFromBase64Chars(tidy.AsSpan(0, n), bytes, out var written) ? PictureHeader.Read(bytes.AsSpan(0, written)) : null;
+        // The left upper corner lies half of it from the middle.
+        var (left, top) = (middle.X - (matrix.A * w + matrix.C * h) / 2, middle.Y - (matrix.B * w + matrix.D * h) / 2);
+        return new PlacedPicture(
+            middle.X, middle.Y, w * right, h * under, header?.Width ?? 0, header?.Height ?? 0,
+            header is null ? null : [matrix.A * w, matrix.B * w, matrix.C * h, matrix.D * h, left, top]);
     }
 }

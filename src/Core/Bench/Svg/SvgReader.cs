@@ -47,6 +47,8 @@ internal sealed class SvgWalk
     private readonly Stack<Frame> _stack = new();
     private readonly List<Segment> _scratch = [];
     private readonly List<PlacedPicture> _pictures = [];
+    private readonly List<PictureFile?> _files = [];
+    private readonly Dictionary<SvgNode, PictureFile?> _fileOf = [];
     private int _images;
     private int _broken;
     private int _drawn;
@@ -91,7 +93,7 @@ internal sealed class SvgWalk
             "svg",
             page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
             page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
-            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted));
+            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted), PictureFiles: _files);
     }
 
     private static IEnumerable<SvgNode> All(SvgNode root)
@@ -150,8 +152,11 @@ internal sealed class SvgWalk
         _images++;
         if (_pictures.Count >= DrawingLimits.Pictures) return;
         double? Length(string name, double of) => SvgValues.Length(properties.GetValueOrDefault(name), of, style.FontSize);
+        // A copy of a picture is no second file.
+        if (!_fileOf.TryGetValue(node, out var file)) _fileOf[node] = file = PictureFile.Of(DataUri.Bytes(node["href"]));
+        _files.Add(file);
         _pictures.Add(PlacedPicture.Of(
-            DataUri.Header(node["href"]), Length("x", style.ViewWidth) ?? 0, Length("y", style.ViewHeight) ?? 0, Length("width", style.ViewWidth), Length("height", style.ViewHeight),
+            file?.Header, Length("x", style.ViewWidth) ?? 0, Length("y", style.ViewHeight) ?? 0, Length("width", style.ViewWidth), Length("height", style.ViewHeight),
             node["preserveAspectRatio"], matrix));
     }
 

@@ -1,9 +1,10 @@
 using System.Globalization;
 using System.Text;
+using VelvetGate.Core.Bench.Pictures;
 
 namespace VelvetGate.Core.Bench.Svg;
 
-/// <summary>Writes the lines and fills of a drawing as plain SVG in mm, to a millionth.</summary>
+/// <summary>Writes the lines, fills and pictures of a drawing as plain SVG in mm, to a millionth.</summary>
 public static class SvgWriter
 {
     public static string Write(Drawing drawing)
@@ -31,8 +32,16 @@ public static class SvgWriter
             if (shape.Stroke is { } stroke) text.Append(" stroke=\"").Append(stroke).Append("\" stroke-width=\"0.1\"");
             text.Append("/>\n");
         }
+        for (var i = 0; i < drawing.PictureFiles?.Count; i++)
+        {
+            if (drawing.PictureFiles[i] is { } file && drawing.Pictures![i].Place is { } place) Write(text, file, place);
+        }
         return text.Append("</svg>\n").ToString();
     }
+
+    /// <summary>A unit square, placed by a matrix: it comes to lie where it was however it was placed before.</summary>
+    private static void Write(StringBuilder text, PictureFile file, IReadOnlyList<double> place) =>
+        text.Append(CultureInfo.InvariantCulture, $"<image width=\"1\" height=\"1\" preserveAspectRatio=\"none\" transform=\"matrix({string.Join(' ', place.Select(n => n.ToString("0.#########", CultureInfo.InvariantCulture)))})\" href=\"{DataUri.Write(file)}\"/>\n");
 
     private static void Write(StringBuilder text, Subpath path)
     {

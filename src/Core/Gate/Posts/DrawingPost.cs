@@ -41,7 +41,7 @@ internal static class DrawingPost
         if (extra.Count > 0)
             post.Add(
                 Codes.DrawingOperations,
-                $"{drawing.Name} also holds lines or fills to {string.Join(" and ", extra.Select(Say.Verb))}; the question does not.",
+                $"{drawing.Name} also holds lines, fills or pictures to {string.Join(" and ", extra.Select(Say.Verb))}; the question does not.",
                 i,
                 new("ask.operations", $"Ask for {string.Join(" and ", extra.Select(Say.Verb))} too."));
     }

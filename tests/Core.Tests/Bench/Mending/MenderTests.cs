@@ -101,7 +101,7 @@ public class MenderTests
     [Fact]
     public void WhatAMendedFileDoesNotHold_IsSaid() =>
         Mend(Read("<text>Hi</text><path d='M0 0H9M0 0H9' stroke='red'/><image href='x.png' width='9' height='9'/>"), new MendAsk(Doubled: true))
-            .LeftOut.ShouldBe(["1 piece of live lettering", "1 pixel picture"]);
+            .LeftOut.ShouldBe(["1 piece of live lettering", "1 pixel picture that is linked or cannot be read"]);
 
     [Theory]
     [InlineData("0 mm", null, null, "close")]
@@ -112,10 +112,13 @@ public class MenderTests
     [InlineData(null, "twice", null, "scale")]
     [InlineData(null, "1e9", null, "scale")]
     [InlineData(null, null, "red", "outline")]
+    [InlineData(null, "2", null, "width", "30 mm")] // both
+    [InlineData(null, null, null, "width", "wide")]
+    [InlineData(null, null, null, "width", "0.01 mm")]
     [InlineData(null, " ", " ", "doubled")] // nothing asked
-    public void Words_ThatCannotBe_NameTheField(string? close, string? scale, string? outline, string field)
+    public void Words_ThatCannotBe_NameTheField(string? close, string? scale, string? outline, string field, string? width = null)
     {
-        new MendWords(false, false, close, outline, scale, []).Read(LengthUnit.Mm, out var refusals);
+        new MendWords(false, false, close, outline, scale, [], width).Read(LengthUnit.Mm, out var refusals);
         refusals.ShouldHaveSingleItem().Field.ShouldBe(field);
     }
 

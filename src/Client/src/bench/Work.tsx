@@ -1,0 +1,95 @@
+import type { Schemas } from '../shared/api'
+import { lengthIn, useUnit } from '../shared/units'
+
+const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
+
+/** What the drawing holds, in which order it runs, and for about how long. */
+export function Work({ report }: { report: Schemas['DrawingReport'] }) {
+  const unit = useUnit()
+  return (
+    <>
+      <table className="plain docket">
+        <thead>
+          <tr>
+            <th>Colour</th>
+            <th>Operation</th>
+            <th className="r">Length, {unit}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {report.strokes.map((s) => (
+            <tr key={s.colour}>
+              <td>
+                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
+                  <rect x="0.5" y="0.5" width="11" height="11" fill={s.colour} stroke="#24121F" />
+                </svg>{' '}
+                {s.colour}
+              </td>
+              <td>
+                {s.operation}
+                {s.openPaths > 0 && s.operation === 'cut' && <span className="source"> {s.openPaths} open</span>}
+              </td>
+              <td className="r">{lengthIn(unit, s.lengthMm)}</td>
+            </tr>
+          ))}
+          {report.fills.map((f) => (
+            <tr key={`fill ${f.colour}`}>
+              <td>
+                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
+                  <rect x="0.5" y="0.5" width="11" height="11" fill={f.colour} stroke="#24121F" />
+                </svg>{' '}
+                {f.colour}
+              </td>
+              <td>engrave, filled</td>
+              <td className="r">
+                {unit === 'in' ? `${(f.areaMm2 / 645.16).toFixed(2)} in²` : `${(f.areaMm2 / 100).toFixed(1)} cm²`}
+              </td>
+            </tr>
+          ))}
+          {(report.pictures ?? []).map((p, i) => (
+            <tr key={`picture ${i}`}>
+              <td>
+                picture{' '}
+                {p.pixels > 0 && (
+                  <span className="source">
+                    {p.pixels} × {p.rows} pixels
+                  </span>
+                )}
+              </td>
+              <td>
+                {p.pixels > 0 ? 'engrave' : 'not in the file'}
+                {p.ppi && <span className="source">{Math.round(p.ppi)} to the inch</span>}
+              </td>
+              <td className="r">
+                {lengthIn(unit, p.widthMm)} × {lengthIn(unit, p.heightMm)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {report.order.length > 1 && (
+        <>
+          <h3 className="mt-3">Order to run in</h3>
+          <ol className="runorder">
+            {report.order.map((step) => (
+              <li key={`${step.operation} ${step.what}`}>
+                <span>
+                  {step.operation} {step.lines > 0 ? `${step.lines} ` : ''}
+                  {step.what}
+                </span>
+                {step.lengthMm > 0 && <span className="num">{lengthIn(unit, step.lengthMm)}</span>}
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+      <p className="sumline">
+        <b>Run time, rough</b> <b className="num">{minutes(report.time.runSeconds)}</b>
+      </p>
+      <p className="small quiet mb-0">
+        Page {lengthIn(unit, report.widthMm)} × {lengthIn(unit, report.heightMm)} {unit}. The estimate takes starting
+        settings; always start with a test piece.
+      </p>
+    </>
+  )
+}

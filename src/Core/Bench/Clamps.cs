@@ -1,0 +1,61 @@
+using System.Globalization;
+using VelvetGate.Core.Units;
+
+namespace VelvetGate.Core.Bench;
+
+/// <summary>A clamp, weight or magnet that holds the sheet, where it was marked on the drawing. All in mm.</summary>
+/// <param name="X">Of its middle, in the drawing's own direction.</param>
+/// <param name="Across">Its widest size.</param>
+public sealed record Clamp(double X, double Y, double Across)
+{
+    public const double UsualAcross = 20;
+}
+
+/// <summary>Clamps in the way of the head. Source: common practice; the frame run on the machine decides.</summary>
+public static class Clamps
+{
+    public const int Most = 50;
+
+    /// <summary>How far the head stands out round the beam. From memory, rough: it differs from machine to machine.</summary>
+    private const double HeadMm = 15;
+
+    /// <returns>Null when they can be kept.</returns>
+    public static Refusal? Refused(IReadOnlyList<Clamp> clamps)
+    {
+        if (clamps.Count > Most) return new("clamps.many", $"Up to {Most} clamps can be marked.", "clamps");
+        // Farther out than any bed, and not a number.
+        if (clamps.Any(c => !(Math.Abs(c.X) <= 10_000 && Math.Abs(c.Y) <= 10_000))) return new("clamps.place", "Mark clamps within 10 m of the drawing's corner.", "clamps");
+        return clamps.Any(c => c.Across is not (>= 1 and <= 500)) ? new("clamps.size", "Write how large the clamp is, from 1 to 500 mm.", "across") : null;
+    }
+
+    /// <summary>Reads places as typed, such as <c>120,40; 10,10</c>.</summary>
+    /// <returns>Null when they cannot be read.</returns>
+    public static IReadOnlyList<Clamp>? Parse(string text)
+    {
+        var clamps = new List<Clamp>();
+        foreach (var pair in text.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        {
+            if (pair.Split(',') is not [var x, var y] || !Number(x, out var across) || !Number(y, out var down)) return null;
+            clamps.Add(new Clamp(across, down, Clamp.UsualAcross));
+        }
+        return clamps.Count > 0 && Refused(clamps) is null ? clamps : null;
+
+        static bool Number(string t, out double mm) => double.TryParse(t, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign | NumberStyles.AllowLeadingWhite | NumberStyles.AllowTrailingWhite, CultureInfo.InvariantCulture, out mm);
+    }
+
+    /// <summary>The head runs over all of the box round the work, first of all when it is framed.</summary>
+    internal static Finding? Find(DrawingSummary drawing, IReadOnlyList<Clamp> clamps, LengthUnit unit)
+    {
+        if (drawing.Reach is not { } frame) return null;
+        var inTheWay = clamps.Where(c => Beyond(frame, c) < HeadMm + c.Across / 2).ToList();
+        if (inTheWay.Count == 0) return null;
+        var (one, head) = (inTheWay.Count == 1, Length.Show((decimal)HeadMm, unit));
+        return new(
+            "frame.obstructed", Severity.Note, inTheWay.Count, 0, [.. inTheWay.Select(c => new[] { c.X, c.Y })],
+            $"{(one ? "1 clamp stands" : $"{inTheWay.Count} clamps stand")} within {head} of the frame, in the head’s way.", "The head would hit it: move the clamp or the drawing, and run the frame with the lid shut before you start.");
+    }
+
+    /// <summary>From the middle of the clamp to the box, mm; 0 within it.</summary>
+    private static double Beyond(Extent frame, Clamp clamp) =>
+        new Point(Math.Max(0, Math.Max(frame.MinX - clamp.X, clamp.X - frame.MaxX)), Math.Max(0, Math.Max(frame.MinY - clamp.Y, clamp.Y - frame.MaxY))).Length;
+}
