@@ -109,6 +109,21 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         browser.Text.ShouldContain("No drawing on the bench");
     }
 
+    /// <summary>While the view moves no line is read or drawn anew, however many there are: the last picture moves.</summary>
+    [Fact]
+    public void Moving_ReadsNoLineAnew()
+    {
+        using var browser = new Browser(server.Address).As("member", "/bench");
+        browser.There("input[type=file]").SendKeys(File("many.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='" + string.Concat(Enumerable.Range(0, 2000).Select(i => $"M{i % 50 * 2} {i / 50 * 2}h1v1")) + "' fill='none' stroke='#f00'/></svg>"));
+        browser.WaitFor("Run time, rough");
+        browser.Run<object?>("const P = window.Path2D; window.made = 0; window.Path2D = function (d) { window.made++; return new P(d) }");
+        var sheet = browser.Find(".sheetview");
+        for (var i = 0; i < 6; i++) sheet.SendKeys(Keys.ArrowLeft + "+");
+        browser.Number("return window.made").ShouldBe(0);
+        browser.Find("button[aria-label='Zoom in']").Click();
+        browser.Number("return window.made").ShouldBe(0);
+    }
+
     private string Code()
     {
         using var data = QRCodeGenerator.GenerateQrCode("velvet", QRCodeGenerator.ECCLevel.M);

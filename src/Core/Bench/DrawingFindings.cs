@@ -30,15 +30,17 @@ public static class DrawingFindings
 {
     /// <param name="machine">Null judges everything but the size.</param>
     /// <param name="thicknessMm">Of the sheet; null leaves out what is judged by it.</param>
+    /// <param name="tolerances">Of the house; null takes the usual ones.</param>
     /// <param name="clamps">As marked on the drawing.</param>
     /// <param name="unit">The unit in which the sentences write lengths.</param>
-    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm, decimal? thicknessMm = null, IReadOnlyList<Clamp>? clamps = null)
+    public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm, decimal? thicknessMm = null, IReadOnlyList<Clamp>? clamps = null, DrawingTolerances? tolerances = null)
     {
+        tolerances ??= DrawingTolerances.Usual;
         var found = new List<Finding>();
         if (drawing.Reach is null)
             found.Add(new("file.empty", Severity.Stop, 1, 0, [], "nothing in it is drawn.", "There is nothing to run: look for hidden layers or linked pictures."));
         AddDoubled(found, drawing, colours, unit);
-        if (machine is not null) SpacingFindings.Add(found, drawing, colours, machine, thicknessMm, unit);
+        if (machine is not null) SpacingFindings.Add(found, drawing, colours, machine, thicknessMm, unit, tolerances);
         var unknown = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Unknown).ToList();
         if (unknown.Count > 0)
         {
@@ -56,11 +58,10 @@ public static class DrawingFindings
             found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Noted is { } noted)
             found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
-        PictureFindings.Add(found, drawing, unit);
+        PictureFindings.Add(found, drawing, unit, tolerances);
         AddAsides(found, drawing, colours);
         if (clamps is not null && Clamps.Find(drawing, clamps, unit) is { } obstructed) found.Add(obstructed);
-        // What shuts the gate first, then what asks for a steward.
-        return [.. found.OrderBy(f => f.Severity).ThenByDescending(f => f.Asks)];
+        return found;
     }
 
     private static void AddDoubled(List<Finding> found, DrawingSummary drawing, ColourMap colours, LengthUnit unit)

@@ -15,7 +15,7 @@ public sealed record DrawingReport(
     IReadOnlyList<RunStep> Order,
     IReadOnlyList<ReportPicture>? Pictures = null)
 {
-    public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm, LengthUnit unit = LengthUnit.Mm, IReadOnlyList<Clamp>? clamps = null)
+    public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm, LengthUnit unit = LengthUnit.Mm, IReadOnlyList<Clamp>? clamps = null, DrawingTolerances? tolerances = null)
     {
         var settings = StartingSettings.For(machine, cutEnergyJPerMm2, thicknessMm);
         var seconds = RunTime.Seconds(drawing.WorkWith(colours), settings);
@@ -23,7 +23,8 @@ public sealed record DrawingReport(
             Tidy(drawing.WidthMm), Tidy(drawing.HeightMm), drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
             [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
             [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
-            [.. DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
+            // What shuts the gate first, then what asks for a steward.
+            [.. DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps, tolerances).OrderBy(f => f.Severity).ThenByDescending(f => f.Asks).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
             new ReportTime(Math.Round(seconds, 1)),
             [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
             drawing.Pictures is { } pictures ? [.. pictures.Select(p => new ReportPicture(Tidy(p.WidthMm), Tidy(p.HeightMm), p.Pixels, p.Rows, p.Ppi() is { } ppi ? Math.Round(ppi, 1) : null, p.Greys))] : null);

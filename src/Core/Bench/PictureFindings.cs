@@ -6,15 +6,12 @@ namespace VelvetGate.Core.Bench;
 /// <summary>Judges the pixel pictures of a drawing.</summary>
 internal static class PictureFindings
 {
-    /// <summary>Pixels to the inch that engraving wants at the size placed. Source: common practice.</summary>
-    public const int LowestPpi = 300;
-
-    public static void Add(List<Finding> found, DrawingSummary drawing, LengthUnit unit)
+    public static void Add(List<Finding> found, DrawingSummary drawing, LengthUnit unit, DrawingTolerances tolerances)
     {
         if (drawing.Images == 0) return;
         var pictures = drawing.Pictures ?? [];
-        AddCoarse(found, [.. pictures.Where(p => p.Ppi() is { } ppi && Whole(ppi) < LowestPpi)]);
-        AddGrey(found, [.. pictures.Where(p => p.Greys > PictureTones.SoftEdges)]);
+        AddCoarse(found, [.. pictures.Where(p => p.Ppi() is { } ppi && Whole(ppi) < tolerances.LowestPpi)], tolerances.LowestPpi);
+        AddGrey(found, [.. pictures.Where(p => p.Greys > (double)tolerances.GreyPercent / 100)]);
         if (drawing.Format is "png" or "jpeg" && drawing.Asides is { SizeAssumed: true })
             found.Add(new(
                 "image.noSize", Severity.Warn, 1, 0, [], $"The file states no size: taken at {PictureReader.AssumedPpi} pixels to the inch it is {Length.Number((decimal)Math.Round(drawing.WidthMm, 1), unit)} x {Length.Show((decimal)Math.Round(drawing.HeightMm, 1), unit)}.",
@@ -29,13 +26,13 @@ internal static class PictureFindings
             found.Add(new("image.unread", Severity.Warn, unread.Count, 0, At(unread), $"{DrawingFindings.Count(unread.Count, "pixel picture")} whose pixels could not all be read.", "The file is damaged, or has more pixels than are looked at here: save the picture again, with 300 pixels to the inch."));
     }
 
-    private static void AddCoarse(List<Finding> found, IReadOnlyList<PlacedPicture> coarse)
+    private static void AddCoarse(List<Finding> found, IReadOnlyList<PlacedPicture> coarse, int wanted)
     {
         if (coarse.Count == 0) return;
         var lowest = coarse.Min(p => Whole(p.Ppi()!.Value));
         found.Add(new(
             "image.lowResolution", Severity.Warn, coarse.Count, 0, At(coarse),
-            $"{DrawingFindings.Count(coarse.Count, "pixel picture")} of only {lowest} pixels to the inch as placed.", $"Below {LowestPpi} the dots show: place it smaller, or scan it finer."));
+            $"{DrawingFindings.Count(coarse.Count, "pixel picture")} of only {lowest} pixels to the inch as placed.", $"Below {wanted} the dots show: place it smaller, or scan it finer."));
     }
 
     /// <summary>Source: common practice. What share is let pass as soft edges is house practice.</summary>

@@ -144,6 +144,15 @@ public sealed record HouseRules
     /// <summary>Injury records of a minor stay until this age: three years after 18 is a usual limitation period; local law decides.</summary>
     public int MinorInjuryUntilAge { get; init; } = 21;
 
+    /// <summary>What is let pass in a drawing: see <see cref="Bench.DrawingTolerances"/>.</summary>
+    public decimal NearLinesStopMm { get; init; } = Bench.DrawingTolerances.Usual.NearStopMm;
+    public decimal CrowdedCutsPercent { get; init; } = Bench.DrawingTolerances.Usual.CrowdedPercent;
+    public int PicturePpi { get; init; } = Bench.DrawingTolerances.Usual.LowestPpi;
+    public decimal PictureGreyPercent { get; init; } = Bench.DrawingTolerances.Usual.GreyPercent;
+
+    [System.Text.Json.Serialization.JsonIgnore]
+    public Bench.DrawingTolerances DrawingTolerances => new(NearLinesStopMm, CrowdedCutsPercent, PicturePpi, PictureGreyPercent);
+
     /// <summary>What a member signs before using a machine.</summary>
     public string Agreement { get; init; } = HouseAgreement.Starting;
 

@@ -144,6 +144,11 @@ public static class HouseSheets
         FormField.Choice("card", "At the machine", "Emergency card", "Agree it with your fire officer.", ("stopAndLeave", "stop, everybody out, call: nobody fights it"), ("trainedExtinguisher", "a trained person may use the extinguisher"), ("smotherFirst", "smother with a spare sheet, then the extinguisher"), ("suppressionThenCo2", "suppression button, then CO₂ through a crack")),
         new("colours", "At the machine", "Colours of drawings", FieldKind.Colours, Hint: "A colour not named here is refused, never guessed. Fills engrave."),
 
+        FormField.Number("nearLinesStopMm", "Drawings", "Nearly doubled cuts shut the gate above", "mm", 0, 1000, "Less is for the person to weigh up."),
+        FormField.Number("crowdedCutsPercent", "Drawings", "Cuts closer than the sheet is thick ask a steward above", "%", 0, 100, "Of the cut length. Hinges do this by design."),
+        FormField.Whole("picturePpi", "Drawings", "Pictures want at least", "pixels to the inch", 50, 2400),
+        FormField.Number("pictureGreyPercent", "Drawings", "Pixels of a picture that may be neither black nor white", "%", 0, 100, "5 for soft edges; 100 where machines engrave grey levels."),
+
         FormField.Whole("houseStockMonths", "Sheets", "House stock stays cleared", "months", 1, 60),
         FormField.Whole("broughtInMonths", "Sheets", "A brought-in sheet stays cleared", "months", 0, 60, "0: for this project."),
         FormField.Flag("polycarbonateOffered", "Sheets", "Polycarbonate by arrangement, with a written reason"),

@@ -38,9 +38,10 @@ export function Sheet({
   const pressed = useRef({ x: 0, y: 0 })
   const seen = usePictures(id, placed)
   const key = seen.map((p) => p.image.src + p.place.join(' ')).join('|')
-  // The same pictures are the same list: else every move of the view would draw anew.
+  // The same lines and pictures are the same lists: else every move of the view would draw anew.
   const pictures = useMemo(() => seen, [key]) // eslint-disable-line react-hooks/exhaustive-deps
   const [hidden, setHidden] = useState<string[]>([])
+  const shown = useMemo(() => lines.filter((line) => !hidden.includes(named(line))), [lines, hidden])
   const extent = report.extentMm
   const turn = upwards ? -1 : 1
   // Where y grows upwards there is no page: the drawing itself is shown, turned over.
@@ -100,7 +101,7 @@ export function Sheet({
         }}
       >
         <LinesCanvas
-          lines={lines.filter((line) => !hidden.includes(named(line)))}
+          lines={shown}
           pictures={pictures}
           page={upwards ? undefined : { width: report.widthMm, height: report.heightMm }}
           upwards={upwards}

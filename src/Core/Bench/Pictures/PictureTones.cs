@@ -8,9 +8,6 @@ public static class PictureTones
     /// <summary>Of 255: this near to black or white is black or white, as soft edges and JPEG leave it.</summary>
     private const int Near = 40;
 
-    /// <summary>Pixels that a picture drawn in black and white may have between, at its soft edges. House practice.</summary>
-    public const double SoftEdges = 0.05;
-
     /// <summary>The first row can be decoded: the file is not damaged from the start.</summary>
     public static bool CanBeRead(PictureFile file)
     {

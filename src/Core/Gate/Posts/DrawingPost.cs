@@ -27,7 +27,7 @@ internal static class DrawingPost
             post.Add(Codes.DrawingUnknown, "That drawing is not known here.", i, new("drawing.check", "Put the drawing on the bench again."));
             return;
         }
-        var findings = DrawingFindings.Of(drawing, facts.Rules.Colours, facts.Machine.Spec, ask.ShowIn, ask.Items[i].ThicknessMm);
+        var findings = DrawingFindings.Of(drawing, facts.Rules.Colours, facts.Machine.Spec, ask.ShowIn, ask.Items[i].ThicknessMm, tolerances: facts.Rules.DrawingTolerances);
         foreach (var finding in findings.Where(f => f.Severity == Severity.Stop && !f.Code.StartsWith("size.", StringComparison.Ordinal)))
             post.Add(Codes.DrawingStop, $"{drawing.Name}: {finding.Text}", i, new("drawing.mend", "Mend the drawing and put it on the bench again."));
         foreach (var finding in findings.Where(f => f.Severity == Severity.Warn))
