@@ -18,8 +18,14 @@ internal sealed class LooseEnds
     private const long Row = 1L << 31;
 
     private readonly List<(Subpath Line, double Length)> _lines = [];
+    private readonly List<Point> _ends = [];
 
-    public void Add(Subpath path, double length) => _lines.Add((path, length));
+    public void Add(Subpath path, double length)
+    {
+        _lines.Add((path, length));
+        _ends.Add(path.Start);
+        _ends.Add(path.End);
+    }
 
     /// <summary>No slower for a thousand ends in one place: of each cell only the first is measured.</summary>
     /// <param name="pieces">Of the drawing, and which of them may be touched.</param>
@@ -82,8 +88,13 @@ internal sealed class LooseEnds
 
     private void TouchLines(LinePieces pieces, Range range, bool[] touched)
     {
-        var loose = Enumerable.Range(0, touched.Length).Where(e => !touched[e]).ToList();
-        var on = EndsOnLines.Find(pieces, range, [.. loose.Select(e => (_lines[e / 2].Line, At(e)))], TouchMm);
+        var loose = new int[touched.Count(t => !t)];
+        var ends = new (Subpath, Point)[loose.Length];
+        for (int e = 0, i = 0; e < touched.Length; e++)
+        {
+            if (!touched[e]) (loose[i], ends[i++]) = (e, (_lines[e / 2].Line, At(e)));
+        }
+        var on = EndsOnLines.Find(pieces, range, ends, TouchMm);
         for (var i = 0; i < on.Length; i++) touched[loose[i]] = on[i];
     }
 
@@ -106,7 +117,7 @@ internal sealed class LooseEnds
         return new Loose(open.Count, length, at);
     }
 
-    private Point At(int end) => end % 2 == 0 ? _lines[end / 2].Line.Start : _lines[end / 2].Line.End;
+    private Point At(int end) => _ends[end];
 
     private static int Root(int[] parents, int i)
     {

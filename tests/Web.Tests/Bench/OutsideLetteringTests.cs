@@ -35,7 +35,7 @@ public class OutsideLetteringTests
             var svg = await File.ReadAllTextAsync(Path.Combine(folder, "page.svg"), TestContext.Current.CancellationToken);
             svg.ShouldContain("<use");
             svg.ShouldNotContain("<text");
-            return svg.Replace("<svg ", "<svg stroke=\"#ff0000\" ", StringComparison.Ordinal);
+            return svg.Replace("stroke:none", "stroke:#ff0000", StringComparison.Ordinal);
         }
         finally
         {
@@ -50,8 +50,8 @@ public class OutsideLetteringTests
     [Theory]
     [InlineData("Velvet Gate", 120, 0, 10, 4)]
     [InlineData("Velvet Gate", 120, 31, 10, 4)]
-    [InlineData("ROPEWALK", 90, 0, 8, 5)]
-    [InlineData("Bird 80", 160, -12, 7, 6)]
+    [InlineData("ROPEWALK", 90, 0, 8, 4)]
+    [InlineData("Bird 80", 160, -12, 7, 7)] // the 0 of this face has a stroke through it, and so two
     public async Task Letters_AreSound_AndTheirCountersRunFirst(string text, double pt, double degrees, int outlines, int counters)
     {
         var summary = Read(await Outlines(text, pt, degrees));

@@ -8,22 +8,27 @@ internal static class EndsOnLines
 
     /// <param name="ends">Each with the line it belongs to.</param>
     /// <returns>For each end whether it lies within <paramref name="mm"/> of a line of the pieces.</returns>
-    public static bool[] Find(LinePieces pieces, Range range, IReadOnlyList<(Subpath Line, Point At)> ends, double mm)
+    public static bool[] Find(LinePieces pieces, Range range, ReadOnlySpan<(Subpath Line, Point At)> ends, double mm)
     {
-        var on = new bool[ends.Count];
+        var on = new bool[ends.Length];
         var (from, count) = range.GetOffsetAndLength(pieces.All.Length);
-        if (ends.Count == 0 || count == 0) return on;
+        if (ends.Length == 0 || count == 0) return on;
         var box = new Box();
         foreach (var (_, at) in ends) box.Add(at);
         double length = 0;
         foreach (ref readonly var piece in pieces.All.Slice(from, count)) length += (piece.B - piece.A).Length;
-        var cell = Math.Max(Math.Max(Math.Sqrt(box.Width * box.Height / ends.Count), length / (4.0 * count)), Math.Max(Math.Max(box.Width, box.Height) / 2000, 2 * mm));
+        var cell = Math.Max(Math.Max(Math.Sqrt(box.Width * box.Height / ends.Length), length / (4.0 * count)), Math.Max(Math.Max(box.Width, box.Height) / 2000, 2 * mm));
         var (across, down) = ((int)(box.Width / cell) + 1, (int)(box.Height / cell) + 1);
-        var cells = new List<int>?[across * down];
-        for (var e = 0; e < ends.Count; e++) (cells[Row(ends[e].At.Y) * across + Column(ends[e].At.X)] ??= []).Add(e);
+        // The ends of each cell lie side by side with where they are, those of a column of cells one after another: reaching them takes longer than looking through them.
+        var (starts, cellOf) = (new int[across * down + 1], new int[ends.Length]);
+        for (var e = 0; e < ends.Length; e++) starts[(cellOf[e] = Column(ends[e].At.X) * down + Row(ends[e].At.Y)) + 1]++;
+        for (var c = 1; c < starts.Length; c++) starts[c] += starts[c - 1];
+        var (members, next) = (new (Point At, int End)[ends.Length], starts[..^1]);
+        for (var e = 0; e < ends.Length; e++) members[next[cellOf[e]]++] = (ends[e].At, e);
         long tests = 0;
-        for (var i = from; i < from + count && tests < MostTests; i++)
+        foreach (var i in FromLeft(pieces.All.Slice(from, count), from, across, Column))
         {
+            if (tests >= MostTests) break;
             ref readonly var piece = ref pieces.All[i];
             var (a, b) = piece.A.X <= piece.B.X ? (piece.A, piece.B) : (piece.B, piece.A);
             if (b.X < box.MinX - mm || a.X > box.MaxX + mm || Math.Max(a.Y, b.Y) < box.MinY - mm || Math.Min(a.Y, b.Y) > box.MaxY + mm) continue;
@@ -31,12 +36,12 @@ internal static class EndsOnLines
             {
                 // Between the heights the piece has over this column.
                 var (y0, y1) = b.X - a.X < 1e-9 ? (a.Y, b.Y) : (HeightAt(a, b, box.MinX + c * cell - mm), HeightAt(a, b, box.MinX + (c + 1) * cell + mm));
-                for (int r = Row(Math.Min(y0, y1) - mm), low = Row(Math.Max(y0, y1) + mm); r <= low; r++)
+                var (low, high) = (Row(Math.Min(y0, y1) - mm), Row(Math.Max(y0, y1) + mm));
+                var here = members.AsSpan(starts[c * down + low]..starts[c * down + high + 1]);
+                tests += 1 + here.Length;
+                foreach (ref readonly var member in here)
                 {
-                    tests++;
-                    if (cells[r * across + c] is not { } here) continue;
-                    tests += here.Count;
-                    foreach (var e in here) on[e] = on[e] || Lies(ends[e], piece, pieces.Paths[pieces.PathOf[i]].Line, mm);
+                    if (Near(member.At, piece, mm) && !on[member.End]) on[member.End] = !IsOwnEnd(ends[member.End], piece, pieces.Paths[pieces.PathOf[i]].Line, mm);
                 }
             }
         }
@@ -47,14 +52,27 @@ internal static class EndsOnLines
         int Row(double y) => Math.Clamp((int)((y - box.MinY) / cell), 0, down - 1);
     }
 
+    /// <summary>Pieces by the column they begin in, so that what is looked at one after the other lies together: a counting sort.</summary>
+    private static int[] FromLeft(ReadOnlySpan<Piece> pieces, int first, int across, Func<double, int> column)
+    {
+        var (starts, order) = (new int[across + 1], new int[pieces.Length]);
+        foreach (ref readonly var piece in pieces) starts[column(Math.Min(piece.A.X, piece.B.X)) + 1]++;
+        for (var c = 1; c < starts.Length; c++) starts[c] += starts[c - 1];
+        for (var i = 0; i < pieces.Length; i++) order[starts[column(Math.Min(pieces[i].A.X, pieces[i].B.X))]++] = first + i;
+        return order;
+    }
+
     private static double HeightAt(Point a, Point b, double x) => a.Y + (b.Y - a.Y) * Math.Clamp((x - a.X) / (b.X - a.X), 0, 1);
 
-    private static bool Lies((Subpath Line, Point At) end, in Piece piece, Subpath line, double mm)
+    private static bool Near(Point at, in Piece piece, double mm)
     {
-        // Its own last piece, and what of its own line lies within reach along the line.
-        if (ReferenceEquals(line, end.Line) && ((piece.A - end.At).Length <= mm || (piece.B - end.At).Length <= mm)) return false;
-        var (d, v) = (piece.B - piece.A, end.At - piece.A);
+        var (d, v) = (piece.B - piece.A, at - piece.A);
         var t = Math.Clamp((v.X * d.X + v.Y * d.Y) / (d.X * d.X + d.Y * d.Y), 0, 1);
-        return (v - t * d).Length <= mm;
+        var off = v - t * d;
+        return off.X * off.X + off.Y * off.Y <= mm * mm;
     }
+
+    /// <summary>Its own last piece, and what of its own line lies within reach along the line.</summary>
+    private static bool IsOwnEnd((Subpath Line, Point At) end, in Piece piece, Subpath line, double mm) =>
+        ReferenceEquals(line, end.Line) && ((piece.A - end.At).Length <= mm || (piece.B - end.At).Length <= mm);
 }

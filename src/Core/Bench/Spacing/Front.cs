@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace VelvetGate.Core.Bench.Spacing;
 
 /// <summary>What is uppermost along a column so far. Each part laid over it meets what it covers, and nothing else.</summary>
@@ -14,8 +16,7 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
     private const int MostCovered = 12;
 
     private readonly List<Top> _fresh = [];
-    private Top[] _tops = new Top[64];
-    private int _count;
+    private readonly GapList<Top> _tops = new();
     private Part[] _parts = [];
 
     public List<Stretch> Found { get; } = [];
@@ -23,13 +24,14 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
     /// <param name="order">Which of the parts lie in one column, lowest first.</param>
     public void Sweep(Part[] parts, ReadOnlySpan<int> order)
     {
-        (_parts, _count) = (parts, 0);
+        _parts = parts;
+        _tops.Clear();
         for (var i = 0; i < order.Length; i++)
         {
             if ((i & 0x3FF) == 0) patience.ThrowIfCancellationRequested();
             Lay(order[i]);
         }
-        for (var i = 0; i < _count; i++) Retire(_tops[i].Part, _tops[i].X0, _tops[i].X1, _tops[i].Below);
+        for (var i = 0; i < _tops.Count; i++) Retire(_tops[i].Part, _tops[i].X0, _tops[i].X1, _tops[i].Below);
     }
 
     private void Lay(int part)
@@ -38,14 +40,14 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         var first = FirstBeyond(x0);
         var (i, at, rest) = (first, x0, default(Top?));
         _fresh.Clear();
-        if (i < _count && _tops[i].X0 < x0) _fresh.Add(_tops[i] with { X1 = x0 });
-        var crowd = first + MostCovered < _count && _tops[first + MostCovered].X0 < x1;
-        while (i < _count && _tops[i].X0 < x1)
+        if (i < _tops.Count && _tops[i].X0 < x0) _fresh.Add(_tops[i] with { X1 = x0 });
+        var crowd = first + MostCovered < _tops.Count && _tops[first + MostCovered].X0 < x1;
+        while (i < _tops.Count && _tops[i].X0 < x1)
         {
             // All that is left of one part is met at once, however its own neighbours below it vary.
             var (start, under) = (i, _tops[i].Part);
             var u = Math.Max(_tops[i].X0, x0);
-            while (i + 1 < _count && _tops[i + 1].Part == under && _tops[i + 1].X0 < x1 && _tops[i + 1].X0 == _tops[i].X1) i++;
+            while (i + 1 < _tops.Count && _tops[i + 1].Part == under && _tops[i + 1].X0 < x1 && _tops[i + 1].X0 == _tops[i].X1) i++;
             var v = Math.Min(_tops[i].X1, x1);
             if (u > at) Add(new Top(at, u, part, double.PositiveInfinity));
             Meet(start, i, part, u, v, crowd);
@@ -55,12 +57,12 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         }
         if (at < x1) Add(new Top(at, x1, part, double.PositiveInfinity));
         if (rest is { } right) _fresh.Add(right);
-        Replace(first, i);
+        _tops.Replace(first, i, CollectionsMarshal.AsSpan(_fresh));
     }
 
     private int FirstBeyond(double x)
     {
-        var (low, high) = (0, _count);
+        var (low, high) = (0, _tops.Count);
         while (low < high)
         {
             var mid = (low + high) / 2;
@@ -68,15 +70,6 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
             else low = mid + 1;
         }
         return low;
-    }
-
-    private void Replace(int from, int to)
-    {
-        var longer = _fresh.Count - (to - from);
-        if (_count + longer > _tops.Length) Array.Resize(ref _tops, Math.Max(2 * _tops.Length, _count + longer));
-        if (longer != 0) Array.Copy(_tops, to, _tops, to + longer, _count - to);
-        _fresh.CopyTo(_tops, from);
-        _count += longer;
     }
 
     /// <summary>Neighbours on the front that say the same become one, so that it stays short.</summary>
@@ -101,7 +94,7 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         var gap = (from + to) / 2;
         var hidden = turned && _tops[first].Below < gap;
         // Where a part shows in very many pieces they become one, with the nearest of their neighbours: the front stays short.
-        var nearest = last - first < MostPieces ? double.NaN : _tops.AsSpan(first, last - first + 1).ToArray().Min(t => t.Below);
+        var nearest = last - first < MostPieces ? double.NaN : NearestBelow(first, last);
         var apart = hidden ? double.PositiveInfinity : turned ? Side(over, under, u, v, from, to, cosine) : Side(under, over, u, v, from, to, cosine);
         for (var i = first; i <= last; i++)
         {
@@ -126,6 +119,13 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         if (apart != 0 && (!turned || crowd)) Add(new Top(u, v, part, apart));
 
         double Below(in Top top) => double.IsNaN(nearest) ? top.Below : nearest;
+    }
+
+    private double NearestBelow(int first, int last)
+    {
+        var nearest = double.PositiveInfinity;
+        for (var i = first; i <= last; i++) nearest = Math.Min(nearest, _tops[i].Below);
+        return nearest;
     }
 
     /// <returns>How far apart the two are; 0 when they lie on one another; infinite when they do not run alongside, or another direction answers for them.</returns>

@@ -1,5 +1,3 @@
-using System.Runtime.InteropServices;
-
 namespace VelvetGate.Core.Bench.Spacing;
 
 /// <summary>What of a drawing's lines lies on another line, and how near the rest run to one another.</summary>
@@ -7,8 +5,6 @@ internal static class LinesAlongside
 {
     /// <summary>Pairs of colours that are kept, those with most length first: clip art may have thousands.</summary>
     private const int MostPairs = 24;
-
-    private const int Few = 4096;
 
     public static (IReadOnlyList<Doubled> Doubled, IReadOnlyList<LineSpacing> Spacing) Find(LinePieces pieces, Nesting nesting, CancellationToken patience)
     {
@@ -31,31 +27,16 @@ internal static class LinesAlongside
         }
         return (doubled, spacing.Count <= MostPairs ? spacing : [.. spacing.OrderByDescending(s => s.Bins.Sum(b => b[2])).Take(MostPairs)]);
 
-        void Tell(int a, int b, List<Stretch> found)
+        void Tell(int a, int b, Stretch[] found)
         {
-            if (found.Count == 0) return;
+            if (found.Length == 0) return;
             patience.ThrowIfCancellationRequested();
             var tally = new SpacingTally(pieces, nesting, histogram);
-            tally.Add(InOrder(found));
+            tally.Add(found);
             if (tally.Doubled(pieces.Colours[a], pieces.Colours[b]) is { } twice) doubled.Add(twice);
             if (tally.Done(pieces.Colours[a], pieces.Colours[b]) is { } near) spacing.Add(near);
         }
 
         int ColourOf(int piece) => pieces.All[piece].Colour;
-    }
-
-    /// <summary>By the first piece of each, and as found: counting sort where they are many.</summary>
-    private static Stretch[] InOrder(List<Stretch> found)
-    {
-        var all = CollectionsMarshal.AsSpan(found);
-        if (all.Length < Few) return [.. found.OrderBy(s => s.A)];
-        var (least, most) = (int.MaxValue, 0);
-        foreach (ref readonly var s in all) (least, most) = (Math.Min(least, s.A), Math.Max(most, s.A));
-        var next = new int[most - least + 2];
-        foreach (ref readonly var s in all) next[s.A - least + 1]++;
-        for (var i = 1; i < next.Length; i++) next[i] += next[i - 1];
-        var ordered = new Stretch[all.Length];
-        foreach (ref readonly var s in all) ordered[next[s.A - least]++] = s;
-        return ordered;
     }
 }

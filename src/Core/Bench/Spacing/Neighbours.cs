@@ -40,7 +40,8 @@ internal static class Neighbours
     /// <param name="patience">Ends what takes too long.</param>
     /// <param name="across">Only neighbours of two colours, and no crowding.</param>
     /// <param name="crowded">Length of line by its distance from its nearest neighbour, in hundredths of a mm.</param>
-    public static List<Stretch> Find(LinePieces pieces, Range range, bool across, double[] crowded, CancellationToken patience = default)
+    /// <returns>In the order of their first pieces, and for each as found.</returns>
+    public static Stretch[] Find(LinePieces pieces, Range range, bool across, double[] crowded, CancellationToken patience = default)
     {
         var (from, count) = range.GetOffsetAndLength(pieces.All.Length);
         var (starts, order) = Sort(pieces.All.Slice(from, count), from);
@@ -55,15 +56,12 @@ internal static class Neighbours
         {
             Parallel.For(0, Directions, new ParallelOptions { MaxDegreeOfParallelism = 2, CancellationToken = patience }, d => Look(d, hists[d] = new double[Steps]));
         }
-        var all = new List<Stretch>(found.Sum(f => f?.Count ?? 0));
         // In the order of the directions, whichever was done first.
         for (var d = 0; d < Directions; d++)
         {
-            if (found[d] is null) continue;
-            all.AddRange(CollectionsMarshal.AsSpan(found[d]));
             for (var i = 0; hists[d] is { } own && i < Steps; i++) crowded[i] += own[i];
         }
-        return all;
+        return InOrder(found, from, count);
 
         void Look(int d, double[] hist)
         {
@@ -72,6 +70,25 @@ internal static class Neighbours
             new Frame(pieces, order.AsSpan(starts[d], starts[d + 1] - starts[d]), d * Core).EachColumn(front.Sweep);
             found[d] = front.Found;
         }
+    }
+
+    /// <summary>A counting sort by the first piece: no list of all is made beside it.</summary>
+    private static Stretch[] InOrder(List<Stretch>?[] found, int first, int count)
+    {
+        var total = found.Sum(f => f?.Count ?? 0);
+        if (total < Few) return [.. found.OfType<List<Stretch>>().SelectMany(f => f).OrderBy(s => s.A)];
+        var next = new int[count + 1];
+        foreach (var list in found)
+        {
+            foreach (ref readonly var s in CollectionsMarshal.AsSpan(list)) next[s.A - first + 1]++;
+        }
+        for (var i = 1; i < next.Length; i++) next[i] += next[i - 1];
+        var ordered = GC.AllocateUninitializedArray<Stretch>(total);
+        foreach (var list in found)
+        {
+            foreach (ref readonly var s in CollectionsMarshal.AsSpan(list)) ordered[next[s.A - first]++] = s;
+        }
+        return ordered;
     }
 
     /// <summary>Counting sort: each piece goes to the direction it is nearest to and to the next nearest.</summary>
