@@ -49,6 +49,11 @@ public static class DrawingFindings
                 "colour.unknown", Severity.Stop, unknown.Sum(s => s.Paths), unknown.Sum(s => s.LengthMm), [.. unknown.Take(50).Select(s => Corner(s.Box))],
                 $"{names} means nothing in this house’s colour map.", "A colour without an operation is refused, not guessed."));
         }
+        var ignored = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Ignore).ToList();
+        if (ignored.Count > 0)
+            found.Add(new(
+                "colour.ignored", Severity.Note, ignored.Sum(s => s.Paths), ignored.Sum(s => s.LengthMm), [.. ignored.Take(50).Select(s => Corner(s.Box))],
+                $"{string.Join(", ", ignored.Select(s => s.Colour).Take(5))}{(ignored.Count > 5 ? " and more" : "")} is left out: the house’s colour map says so.", "What should run wants another colour."));
         if (drawing.Texts > 0)
             found.Add(new("text.live", Severity.Stop, drawing.Texts, 0, drawing.TextAt, $"{Count(drawing.Texts, "piece")} of lettering left as live text.", "Without the font it changes or vanishes: turn lettering into outlines."));
         AddSize(found, drawing, machine, unit);
@@ -105,6 +110,8 @@ public static class DrawingFindings
                 "A part that has come free moves: have the inner cuts run first, in the order of the docket."));
         if (asides.FilledOnly > 0)
             found.Add(new("shape.filled", Severity.Note, asides.FilledOnly, 0, [.. drawing.Fills.Take(50).Select(f => Corner(f.Box))], $"{Count(asides.FilledOnly, "filled shape")} without an outline.", "Filled shapes are engraved, not cut: give an outline to what should come free."));
+        if (asides.OffPage > 0)
+            found.Add(new("page.outside", Severity.Note, asides.OffPage, 0, [], $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.", "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."));
         if (asides.Painted > 0)
             found.Add(new("paint.noted", Severity.Note, asides.Painted, 0, [], $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.", "The pattern is not read here: engrave it as a picture, or draw its lines."));
     }

@@ -51,7 +51,7 @@ internal sealed class LooseEnds
                 if (k == below || cells[k] != cells[k - 1]) Measure(ends[i], ends[k]);
             }
         }
-        TouchLines(pieces, range, touched);
+        TouchLines(pieces, range, touched, ends);
         return Count(parents, touched);
 
         void Look(long cell, int i)
@@ -77,22 +77,39 @@ internal sealed class LooseEnds
     private (long[] Cells, int[] Ends) InCells()
     {
         var (cells, ends) = (new long[2 * _lines.Count], new int[2 * _lines.Count]);
+        var (least, most) = (long.MaxValue, long.MinValue);
+        foreach (var at in _ends) (least, most) = (Math.Min(least, Bins.Of(at.Y, TouchMm)), Math.Max(most, Bins.Of(at.Y, TouchMm)));
+        if (most - least > 2L * ends.Length)
+        {
+            for (var end = 0; end < ends.Length; end++) (cells[end], ends[end]) = (CellOf(end), end);
+            Array.Sort(cells, ends);
+            return (cells, ends);
+        }
+        // Rows are counted first: many short rows are in order sooner than one long list.
+        var starts = new int[most - least + 2];
+        foreach (var at in _ends) starts[Bins.Of(at.Y, TouchMm) - least + 1]++;
+        for (var row = 1; row < starts.Length; row++) starts[row] += starts[row - 1];
+        var next = starts[..^1];
         for (var end = 0; end < ends.Length; end++)
         {
-            var at = At(end);
-            (cells[end], ends[end]) = (Bins.Of(at.Y, TouchMm) * Row + Bins.Of(at.X, TouchMm), end);
+            var to = next[Bins.Of(At(end).Y, TouchMm) - least]++;
+            (cells[to], ends[to]) = (CellOf(end), end);
         }
-        Array.Sort(cells, ends);
+        for (var row = 0; row + 1 < starts.Length; row++) Array.Sort(cells, ends, starts[row], starts[row + 1] - starts[row]);
         return (cells, ends);
+
+        long CellOf(int end) => Bins.Of(At(end).Y, TouchMm) * Row + Bins.Of(At(end).X, TouchMm);
     }
 
-    private void TouchLines(LinePieces pieces, Range range, bool[] touched)
+    /// <param name="order">All ends, neighbours near to one another: so they are looked at fastest.</param>
+    private void TouchLines(LinePieces pieces, Range range, bool[] touched, int[] order)
     {
         var loose = new int[touched.Count(t => !t)];
         var ends = new (Subpath, Point)[loose.Length];
-        for (int e = 0, i = 0; e < touched.Length; e++)
+        var n = 0;
+        foreach (var e in order)
         {
-            if (!touched[e]) (loose[i], ends[i++]) = (e, (_lines[e / 2].Line, At(e)));
+            if (!touched[e]) (loose[n], ends[n++]) = (e, (_lines[e / 2].Line, At(e)));
         }
         var on = EndsOnLines.Find(pieces, range, ends, TouchMm);
         for (var i = 0; i < on.Length; i++) touched[loose[i]] = on[i];

@@ -7,7 +7,8 @@ namespace VelvetGate.Core.Bench;
 /// <param name="Clipped">Elements that the file clips or masks; they are read whole.</param>
 /// <param name="Painted">Elements painted with a pattern or gradient, which is not drawn.</param>
 /// <param name="FilledOnly">Shapes with a fill and no stroke.</param>
-public sealed record DrawingAsides(bool SizeAssumed = false, int Clipped = 0, int Painted = 0, int FilledOnly = 0);
+/// <param name="OffPage">Shapes wholly outside the page that an SVG states.</param>
+public sealed record DrawingAsides(bool SizeAssumed = false, int Clipped = 0, int Painted = 0, int FilledOnly = 0, int OffPage = 0);
 
 /// <summary>The closed lines of a colour by how many others of it lie round them.</summary>
 /// <param name="Levels">[lines round them, lines, length in mm], the outermost first.</param>

@@ -56,6 +56,24 @@ public class AsidesTests
         Of(DrawingReading.Summarise("x.dxf", DrawingFile.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(file)))), "scale.suspicious").Any().ShouldBe(asks);
     }
 
+    [Theory]
+    [InlineData("<path d='M-40 -40h30v30h-30z' stroke='red'/>", 1)]
+    [InlineData("<path d='M-40 10h50' stroke='red'/>", 0)] // reaches onto the page
+    [InlineData("<path d='M301 10h50M400 300h9' stroke='red'/><circle cx='50' cy='250' r='20'/><rect x='9' y='9' width='9' height='9'/>", 2)]
+    public void OffPage_IsCounted_WhereAPageIsStated(string inner, int shapes)
+    {
+        Of(Sheet(inner), "page.outside").Sum(f => f.Count).ShouldBe(shapes);
+        Of(Page("", inner), "page.outside").ShouldBeEmpty("without a size the page is what is drawn");
+    }
+
+    [Fact]
+    public void ColourLeftOut_IsSaid()
+    {
+        var found = Of(Sheet("<path d='M0 0h10M0 9h10' stroke='#ff00ff'/><path d='M0 0h10' stroke='red'/>"), "colour.ignored").ShouldHaveSingleItem();
+        (found.Severity, found.Count, found.LengthMm).ShouldBe((Severity.Note, 2, 20));
+        found.Text.ShouldStartWith("#ff00ff is left out");
+    }
+
     [Fact]
     public void ClipsMasksPatterns_AreSaid()
     {

@@ -26,6 +26,7 @@ export function Findings({
     ['path.open', 'Open cut lines'],
     ['image.lowResolution', 'Coarse pictures'],
     ['image.notBlackWhite', 'Greys'],
+    ['page.outside', 'Shapes off the page'],
     ['clip.ignored', 'Clips and masks'],
     ['scale.suspicious', 'Wrong scale'],
   ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))

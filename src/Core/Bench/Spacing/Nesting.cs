@@ -14,6 +14,7 @@ internal sealed class Nesting
     private readonly LinePieces _pieces;
     private readonly int[] _parents;
     private readonly int[] _depths;
+    private readonly bool _anyClosed;
     private long _tests;
 
     public Nesting(LinePieces pieces)
@@ -21,6 +22,7 @@ internal sealed class Nesting
         _pieces = pieces;
         (_parents, _depths) = (new int[pieces.Paths.Length], new int[pieces.Paths.Length]);
         _parents.AsSpan().Fill(None);
+        foreach (ref readonly var path in pieces.Paths) _anyClosed |= path.Area != 0;
         for (var colour = 0; colour < pieces.Colours.Count && Known; colour++) Look(colour);
         for (var p = 0; p < _parents.Length; p++) _depths[p] = DepthOf(p);
     }
@@ -38,6 +40,7 @@ internal sealed class Nesting
     /// <returns>Whether the strip between two lines stays: an even number of closed lines round it is waste.</returns>
     public bool IsPart(int a, int b, int inside)
     {
+        if (!_anyClosed) return false;
         var (withinA, withinB) = ((inside & 1) != 0, (inside & 2) != 0);
         // Within both, of two lines that cross, or of one: the strip lies within the deeper.
         var round = (withinA, withinB) switch

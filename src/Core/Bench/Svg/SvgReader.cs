@@ -89,11 +89,20 @@ internal sealed class SvgWalk
         {
             foreach (var shape in _shapes) shape.Extend(ref box);
         }
+        var off = page is { WidthPx: { } right, HeightPx: { } down } ? _shapes.Count(s => IsOff(s, right * SvgValues.MmPerPx, down * SvgValues.MmPerPx)) : 0;
         return new Drawing(
             "svg",
             page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
             page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
-            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted), PictureFiles: _files);
+            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted, OffPage: off), PictureFiles: _files);
+    }
+
+    /// <summary>Wholly outside the page: left over from somewhere, or forgotten.</summary>
+    private static bool IsOff(Shape shape, double width, double height)
+    {
+        var box = new Box();
+        shape.Extend(ref box);
+        return !box.IsEmpty && (box.MaxX < 0 || box.MaxY < 0 || box.MinX > width || box.MinY > height);
     }
 
     private static IEnumerable<SvgNode> All(SvgNode root)
