@@ -3009,6 +3009,14 @@ export interface components {
             retentionMonths?: number;
             /** Format: int32 */
             minorInjuryUntilAge?: number;
+            /** Format: double */
+            nearLinesStopMm?: number;
+            /** Format: double */
+            crowdedCutsPercent?: number;
+            /** Format: int32 */
+            picturePpi?: number;
+            /** Format: double */
+            pictureGreyPercent?: number;
             agreement?: string;
         };
         /** Format: binary */
