@@ -19,13 +19,14 @@ public static class Clamps
     /// <summary>How far the head stands out round the beam. From memory, rough: it differs from machine to machine.</summary>
     private const double HeadMm = 15;
 
+    /// <param name="clamps">As they came from outside.</param>
     /// <returns>Null when they can be kept.</returns>
-    public static Refusal? Refused(IReadOnlyList<Clamp> clamps)
+    public static Refusal? Refused(IReadOnlyList<Clamp?> clamps)
     {
         if (clamps.Count > Most) return new("clamps.many", $"Up to {Most} clamps can be marked.", "clamps");
         // Farther out than any bed, and not a number.
-        if (clamps.Any(c => !(Math.Abs(c.X) <= 10_000 && Math.Abs(c.Y) <= 10_000))) return new("clamps.place", "Mark clamps within 10 m of the drawing's corner.", "clamps");
-        return clamps.Any(c => c.Across is not (>= 1 and <= 500)) ? new("clamps.size", "Write how large the clamp is, from 1 to 500 mm.", "across") : null;
+        if (clamps.Any(c => c is null || !(Math.Abs(c.X) <= 10_000 && Math.Abs(c.Y) <= 10_000))) return new("clamps.place", "Mark clamps within 10 m of the drawing's corner.", "clamps");
+        return clamps.Any(c => c!.Across is not (>= 1 and <= 500)) ? new("clamps.size", "Write how large the clamp is, from 1 to 500 mm.", "across") : null;
     }
 
     /// <summary>Reads places as typed, such as <c>120,40; 10,10</c>.</summary>

@@ -57,6 +57,9 @@ public class ClampsTests
     public void Refused_NamesTheField(double x, double y, double across, string field) => Clamps.Refused([new Clamp(x, y, across)])!.Field.ShouldBe(field);
 
     [Fact]
+    public void Refused_NoClampAtAll() => Clamps.Refused([new Clamp(1, 1, 20), null])!.Code.ShouldBe("clamps.place");
+
+    [Fact]
     public void Refused_MoreThanFifty() => Clamps.Refused([.. Enumerable.Range(0, 51).Select(i => new Clamp(i, 0, 20))])!.Code.ShouldBe("clamps.many");
 
     [Theory]

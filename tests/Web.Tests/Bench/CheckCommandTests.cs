@@ -117,4 +117,83 @@ public sealed class CheckCommandTests : IDisposable
         Check(Svg(""), "--machine", "osprey").Exit.ShouldBe(2);
         Check(Svg(""), "--loud").Exit.ShouldBe(2);
     }
+
+    private static byte[] Code()
+    {
+        using var data = QRCoder.QRCodeGenerator.GenerateQrCode("velvet", QRCoder.QRCodeGenerator.ECCLevel.M);
+        return new QRCoder.PngByteQRCode(data).GetGraphic(20);
+    }
+
+    /// <summary>A picture alone: told by its first bytes whatever it is called, measured, and placed by its width.</summary>
+    [Fact]
+    public void Check_APicture_IsMeasured_AndPlacedByItsWidth()
+    {
+        var to = _file + ".out.svg";
+        try
+        {
+            File.WriteAllBytes(_file, Code());
+            var (exit, text, _) = Run([_file, "--json", "--mend", to, "--width", "30 mm"]);
+            exit.ShouldBe(0);
+            var json = JsonDocument.Parse(text).RootElement;
+            json.GetProperty("pictures")[0].GetProperty("pixels").GetInt32().ShouldBe(580);
+            json.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()).ShouldBe(["image.lowResolution", "image.noSize", "image.placed"], ignoreOrder: true);
+            json.GetProperty("mended").GetProperty("report").GetProperty("pictures")[0].GetProperty("widthMm").GetDouble().ShouldBe(30, 1e-3);
+            var again = Run([to]);
+            again.Exit.ShouldBe(0);
+            again.Out.ShouldContain("picture of 580 x 580 pixels, 30 x 30 mm, 491 pixels to the inch");
+        }
+        finally
+        {
+            File.Delete(to);
+        }
+    }
+
+    [Theory]
+    [InlineData("20,20", true)]
+    [InlineData("380,180; 20,20", true)]
+    [InlineData("380,180", false)]
+    public void Check_Clamps_AreHeldAgainstTheFrame(string clamps, bool inTheWay)
+    {
+        var (exit, text, _) = Check(Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='red'/>"), "--clamps", clamps);
+        exit.ShouldBe(0, "a note stops nothing");
+        text.Contains("frame.obstructed", StringComparison.Ordinal).ShouldBe(inTheWay);
+    }
+
+    [Theory]
+    [InlineData("write their places in mm", "--clamps", "here")]
+    [InlineData("not both", "--mend", "out.svg", "--width", "30", "--scale", "2")]
+    [InlineData("from 0.1 mm", "--mend", "out.svg", "--width", "0.01")]
+    [InlineData("is not a length", "--mend", "out.svg", "--width", "wide")]
+    [InlineData("goes with --mend", "--width", "30")]
+    public void Check_BadOptions_SayWhatToType(string says, params string[] options)
+    {
+        var (exit, text, error) = Check(Svg("<path d='M0 0h10' stroke='red'/>"), options);
+        (exit, text).ShouldBe((2, ""));
+        error.ShouldContain(says);
+    }
+
+    [Fact]
+    public void Check_AFolderWithPictures_HasARowForEach()
+    {
+        var folder = Directory.CreateTempSubdirectory("vg-folder-").FullName;
+        try
+        {
+            File.WriteAllBytes(Path.Combine(folder, "code.png"), Code());
+            File.WriteAllBytes(Path.Combine(folder, "short.JPG"), [0xFF, 0xD8, 0xFF, 0xE0]);
+            File.WriteAllText(Path.Combine(folder, "part.svg"), Svg("<path d='M0 0h10' stroke='red'/>"));
+            File.WriteAllText(Path.Combine(folder, "notes.txt"), "not a drawing");
+            var (exit, text, _) = Run([folder]);
+            exit.ShouldBe(2, "one cannot be read");
+            var rows = text.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+            rows.Length.ShouldBe(4);
+            rows[1].ShouldStartWith("code.png,153.458,153.458,0,0,0,0,");
+            rows[1].ShouldContain("image.lowResolution");
+            rows[2].ShouldStartWith("part.svg,");
+            rows[3].ShouldContain("damaged or cut short");
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
 }

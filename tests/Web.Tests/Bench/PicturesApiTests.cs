@@ -74,6 +74,7 @@ public class PicturesApiTests(WebHouse house) : IClassFixture<WebHouse>
         (finding.GetProperty("count").GetInt32(), finding.GetProperty("severity").GetString()).ShouldBe((1, "note"));
         var bad = await member.Put($"/api/drawings/{id}/clamps", new { before = two, clamps = new[] { new { x = 1, y = 1, across = 0 } } });
         (bad.Status, bad.Body.GetProperty("errors").TryGetProperty("across", out _)).ShouldBe((HttpStatusCode.BadRequest, true));
+        (await member.Put($"/api/drawings/{id}/clamps", new { before = two, clamps = new object?[] { null } })).Fields.ShouldBe(["clamps"]);
         using var other = await house.As("newcomer");
         (await other.Put($"/api/drawings/{id}/clamps", new { before = two, clamps = none })).Status.ShouldBe(HttpStatusCode.NotFound);
     }

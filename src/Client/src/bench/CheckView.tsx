@@ -98,7 +98,13 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
                 </Button>
               </div>
             )}
-            <Clamps clamps={clamps} edit={edit} marking={marking} setMarking={setMarking} />
+            <Clamps
+              clamps={clamps}
+              upwards={lines.data.upwards}
+              edit={edit}
+              marking={marking}
+              setMarking={setMarking}
+            />
           </>
         ) : lines.isError ? (
           <Failure error={lines.error} />

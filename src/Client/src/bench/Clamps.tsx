@@ -17,13 +17,20 @@ export function useClamps(id: string, clamps: Schemas['Clamp'][]) {
       answer(
         client.PUT('/api/drawings/{id}/clamps', { params: { path: { id } }, body: { before: clamps, clamps: after } }),
       ),
+    // Seen at once, so that the next one is not taken for that of another window.
+    onSuccess: (made) =>
+      queries.setQueriesData<Schemas['CheckAnswer']>({ queryKey: ['live', 'check', id] }, (old) =>
+        old ? { ...old, clamps: made.clamps } : old,
+      ),
     onSettled: () => queries.invalidateQueries({ queryKey: ['live', 'check', id] }),
   })
   return {
     error: put.isError ? put.error : undefined,
     busy: put.isPending,
-    add: (x: number, y: number) =>
-      put.mutate([...clamps, { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10, across: usualAcross }]),
+    add: (x: number, y: number, done?: () => void) =>
+      put.mutate([...clamps, { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10, across: usualAcross }], {
+        onSuccess: done,
+      }),
     remove: (number: number) => put.mutate(clamps.filter((_, i) => i !== number)),
   }
 }
@@ -31,11 +38,14 @@ export function useClamps(id: string, clamps: Schemas['Clamp'][]) {
 /** The clamps as a list, and two blanks to mark one without pointing. */
 export function Clamps({
   clamps,
+  upwards,
   edit,
   marking,
   setMarking,
 }: {
   clamps: Schemas['Clamp'][]
+  /** In a DXF, places are counted upwards. */
+  upwards: boolean
   edit: ReturnType<typeof useClamps>
   marking: boolean
   setMarking: (on: boolean) => void
@@ -49,8 +59,7 @@ export function Clamps({
     const say = `Write a number of ${unit}.`
     setWrong({ x: Number.isFinite(x) ? undefined : say, y: Number.isFinite(y) ? undefined : say })
     if (!Number.isFinite(x) || !Number.isFinite(y)) return
-    edit.add(x, y)
-    setTyped({ x: '', y: '' })
+    edit.add(x, y, () => setTyped({ x: '', y: '' }))
   }
   return (
     <details className="clamps" open={clamps.length > 0 || undefined}>
@@ -81,6 +90,7 @@ export function Clamps({
           variant={marking ? 'primary' : 'outline-primary'}
           size="sm"
           aria-pressed={marking}
+          disabled={edit.busy}
           onClick={() => setMarking(!marking)}
         >
           {marking ? 'Now press on the drawing' : 'Mark on the drawing'}
@@ -94,7 +104,7 @@ export function Clamps({
           {(['x', 'y'] as const).map((axis) => (
             <Field
               key={axis}
-              label={axis === 'x' ? `Across, ${unit}` : `Down, ${unit}`}
+              label={`${axis === 'x' ? 'Across' : upwards ? 'Up' : 'Down'}, ${unit}`}
               id={`clamp-${axis}`}
               error={wrong[axis] ? [wrong[axis]] : undefined}
             >
