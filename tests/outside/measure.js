@@ -92,7 +92,7 @@ function measure(text) {
   document.body.innerHTML = '<svg id="scratch" width="0" height="0" style="position:absolute"></svg>'
   document.body.style.margin = 0
   // Old files leave out the namespace, without which a browser draws nothing.
-  if (!/xmlns\s*=/.test(text)) text = text.replace('<svg', '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"')
+  if (!/xmlns(:\w+)?\s*=\s*.http:\/\/www.w3.org\/2000\/svg/.test(text)) text = text.replace('<svg', '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"')
   const root = document.adoptNode(new DOMParser().parseFromString(text, 'image/svg+xml').documentElement)
   // What is no XML, or XML of no namespace, is nothing that Chromium draws.
   if (!(root instanceof SVGSVGElement) || root.querySelector('parsererror')) return { strokes: {}, box: [], unreadable: true }
@@ -123,7 +123,7 @@ function measure(text) {
     for (const part of enlarged(d)) {
       const total = part.getTotalLength()
       // A lone "moveto" draws nothing.
-      if (total === 0) continue
+      if (total === 0 && !/[LHVCSQTA]/.test(part.getAttribute('d'))) continue
       if (even) length += (total / ENLARGED) * Math.hypot(m.a, m.b) * MM
       const widen = ([x, y]) => {
         extent[0] = Math.min(extent[0], x)

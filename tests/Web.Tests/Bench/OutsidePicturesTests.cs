@@ -45,6 +45,23 @@ public class OutsidePicturesTests
         summary.Pictures!.Single().Greys.ShouldNotBeNull().ShouldBe(share, 0.005);
     }
 
+    /// <summary>Exif 2.32: an APP1 segment after the start of the file, with tag 0x0112 in a little-endian TIFF directory of one entry.</summary>
+    [Theory]
+    [InlineData(1, 900, 600)]
+    [InlineData(3, 900, 600)] // upside down
+    [InlineData(6, 600, 900)]
+    [InlineData(8, 600, 900)]
+    public async Task CameraOnItsSide_TurnsThePicture(byte turn, int across, int down)
+    {
+        var jpeg = await Rendered("-jpeg", 300, _ => { });
+        byte[] exif = [0xFF, 0xE1, 0, 34, .. "Exif\0\0II*\0"u8, 8, 0, 0, 0, 1, 0, 0x12, 1, 3, 0, 1, 0, 0, 0, turn, 0, 0, 0, 0, 0, 0, 0];
+        byte[] turned = [.. jpeg[..2], .. exif, .. jpeg[2..]];
+        var picture = DrawingReading.Summarise("photo", DrawingFile.Read(new MemoryStream(turned)));
+        (picture.Pictures!.Single().Pixels, picture.Pictures!.Single().Rows).ShouldBe((across, down));
+        (picture.WidthMm / picture.HeightMm).ShouldBe((double)across / down, 1e-3);
+        picture.Pictures!.Single().Greys.ShouldBe(0);
+    }
+
     private static async Task<byte[]> Rendered(string format, int ppi, Action<PdfPage> draw)
     {
         var folder = Directory.CreateTempSubdirectory("vg-picture-").FullName;

@@ -6,7 +6,8 @@ public sealed record PictureFile(PictureHeader Header, byte[] Bytes)
     public string MediaType => "image/" + Header.Format;
 
     /// <returns>Null for what is neither, or breaks off before its size.</returns>
-    public static PictureFile? Of(byte[]? bytes) => bytes is not null && PictureHeader.Read(bytes) is { } header ? new PictureFile(header, bytes) : null;
+    public static PictureFile? Of(byte[]? bytes) =>
+        bytes is not null && PictureHeader.Read(bytes) is { } header ? new PictureFile(PictureTones.LiesOnItsSide(bytes) ? header.Turned() : header, bytes) : null;
 }
 
 /// <summary>Reads a PNG or JPEG file as a drawing that holds nothing else, at the size the file states.</summary>

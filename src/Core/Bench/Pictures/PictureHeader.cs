@@ -10,6 +10,9 @@ public sealed record PictureHeader(string Format, int Width, int Height, double?
 {
     private const double MmPerInch = 25.4;
 
+    /// <summary>As it is shown when the camera that took it lay on its side.</summary>
+    public PictureHeader Turned() => new(Format, Height, Width, PpiY, PpiX);
+
     /// <returns>Null for what is neither, or breaks off before its size.</returns>
     public static PictureHeader? Read(ReadOnlySpan<byte> bytes) =>
         bytes is [0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10, ..] ? Png(bytes[8..]) : bytes is [0xFF, 0xD8, 0xFF, ..] ? Jpeg(bytes[2..]) : null;

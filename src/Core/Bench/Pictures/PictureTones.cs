@@ -15,6 +15,14 @@ public static class PictureTones
         return codec is not null;
     }
 
+    /// <summary>The camera notes that the picture is to be turned by a quarter (Exif 2.32, tag 0x0112, 5 to 8), which browsers and drawing programs do.</summary>
+    public static bool LiesOnItsSide(byte[] bytes)
+    {
+        if (bytes is not [0xFF, 0xD8, ..]) return false;
+        using var codec = SKCodec.Create(new SKMemoryStream(bytes));
+        return codec?.EncodedOrigin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+    }
+
     /// <returns>The share of pixels, 0 to 1, that are neither black nor white on a white ground; null when the file cannot be read to its end, or has more pixels than <paramref name="mostPixels"/>.</returns>
     public static double? Between(PictureFile file, long mostPixels, CancellationToken patience = default)
     {
