@@ -1,10 +1,7 @@
 // Takes the pictures of docs/screenshots from a running demo: node scripts/pictures.mjs [http://127.0.0.1:5080] [folder] [name ...]
-// Speaks the WebDriver protocol to Debian's ChromeDriver, so that it needs no package of its own.
-import { spawn } from 'node:child_process'
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
-import { createServer } from 'node:net'
-import { tmpdir } from 'node:os'
+import { mkdirSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
+import { browser, close, signIn } from './browser.mjs'
 
 const base = process.argv[2] ?? 'http://127.0.0.1:5080'
 const folder = process.argv[3] ?? 'docs/screenshots'
@@ -12,54 +9,6 @@ const only = process.argv.slice(4)
 const desk = [1280, 800]
 const phone = [390, 844]
 
-const port = await new Promise((done) => {
-  const server = createServer().listen(0, '127.0.0.1', () => {
-    const { port } = server.address()
-    server.close(() => done(port))
-  })
-})
-const driver = spawn('chromedriver', [`--port=${port}`], { stdio: 'ignore' })
-const call = async (method, path, body) => {
-  const answer = await fetch(`http://127.0.0.1:${port}${path}`, { method, body: body && JSON.stringify(body) })
-  const { value } = await answer.json()
-  if (value?.error) throw new Error(`${path}: ${value.message}`)
-  return value
-}
-const sleep = (ms) => new Promise((done) => setTimeout(done, ms))
-for (let i = 0; i < 50; i++) {
-  try {
-    await call('GET', '/status')
-    break
-  } catch {
-    await sleep(100)
-  }
-}
-
-async function browser([width, height]) {
-  const args = ['--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-    '--disable-component-update', '--disable-sync', '--hide-scrollbars', `--window-size=${Math.max(500, width)},${height}`,
-    `--user-data-dir=${mkdtempSync(join(tmpdir(), 'vg-'))}`]
-  const options = { args, binary: '/usr/bin/chromium', ...(width < 500 && { mobileEmulation: { deviceMetrics: { width, height, pixelRatio: 2 } } }) }
-  const { sessionId } = await call('POST', '/session', { capabilities: { alwaysMatch: { browserName: 'chrome', 'goog:chromeOptions': options } } })
-  const at = `/session/${sessionId}`
-  if (width >= 500) {
-    const inner = await call('POST', `${at}/execute/sync`, { script: 'return [outerWidth-innerWidth, outerHeight-innerHeight]', args: [] })
-    await call('POST', `${at}/window/rect`, { width: width + inner[0], height: height + inner[1] })
-  }
-  return {
-    go: (path) => call('POST', `${at}/url`, { url: base + path }),
-    run: (script, ...values) => call('POST', `${at}/execute/async`, { script: `const done = arguments[arguments.length - 1]; (async (...a) => { ${script} })(...arguments).then((v) => done(v ?? null), (e) => done(String(e)))`, args: values }),
-    picture: async (name) => {
-      mkdirSync(folder, { recursive: true })
-      writeFileSync(join(folder, `${name}.png`), Buffer.from(await call('GET', `${at}/screenshot`), 'base64'))
-      console.log(resolve(folder, `${name}.png`))
-    },
-    quit: () => call('DELETE', at),
-  }
-}
-
-const signIn = `const post = (path, body, headers) => fetch(path, { method: 'POST', headers: { 'Content-Type': 'application/json', ...headers }, body: JSON.stringify(body) }).then((r) => r.json());
-  const made = await post('/api/sign-in', { name: a[0], password: 'ropewalk' }); return made.antiforgeryToken`
 const settle = `const until = Date.now() + 6000; while (Date.now() < until && document.querySelector('[role=status].quiet, .unasked')) await new Promise((r) => setTimeout(r, 50)); await document.fonts.ready; await new Promise((r) => setTimeout(r, 500))`
 
 /** A drawing for the bench, put in once for the person signed in; gives its id. */
@@ -114,13 +63,15 @@ try {
   for (const [name, view] of Object.entries(views)) {
     if (view.named && !only.includes(name)) continue
     if (only.length && !only.some((o) => o.split('=')[0] === name)) continue
-    const page = await browser(view.size)
+    const page = await browser(base, view.size)
     try {
       await page.go('/')
       const token = view.who && (await page.run(signIn, view.who))
       await page.go(await view.path(page, token))
       await page.run(settle)
-      await page.picture(name)
+      mkdirSync(folder, { recursive: true })
+      writeFileSync(join(folder, `${name}.png`), await page.picture())
+      console.log(resolve(folder, `${name}.png`))
     } catch (error) {
       failed++
       console.error(`${name}: ${error.message}`)
@@ -129,6 +80,6 @@ try {
     }
   }
 } finally {
-  driver.kill()
+  close()
 }
 process.exit(failed ? 1 : 0)

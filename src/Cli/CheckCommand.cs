@@ -36,11 +36,12 @@ internal static class CheckCommand
             ?? throw new UsageException($"There is no material “{options["--material"]}”.");
         var thickness = Length.Parse(options["--thickness"] ?? "3 mm");
         if (thickness.Refusal is { } refusal) throw new UsageException($"--thickness: {refusal.Text}");
-        var clamps = options["--clamps"] is not { } typed ? null : Clamps.Parse(typed) ?? throw new UsageException("--clamps: write their places in mm, such as \"120,40; 10,10\".");
+        var clamps = Clamps.Parse(options["--clamps"]);
+        if (clamps.Refusal is { } badly) throw new UsageException($"--clamps: {badly.Text}");
         DrawingReport Report(Drawing drawing, string path)
         {
             var summary = DrawingReading.Summarise(Path.GetFileName(path), drawing);
-            return DrawingReport.Of(summary, Colours(options, summary), machine, material.CutEnergyJPerMm2, thickness.Value, clamps: clamps);
+            return DrawingReport.Of(summary, Colours(options, summary), machine, material.CutEnergyJPerMm2, thickness.Value, clamps: clamps.Value);
         }
         if (Directory.Exists(file))
         {

@@ -40,7 +40,7 @@ public class OutsideDrawingsTests(LiveServer server)
     public void TrickyFiles_LengthsAndExtents_AgreeWithinHalfAPercent() =>
         Compare(Directory.GetFiles(Path.Combine(Outside, "drawings"), "*.svg").Order(StringComparer.Ordinal).Select(f => (Path.GetFileName(f), File.ReadAllText(f))).ToList(), atLeast: 10);
 
-    /// <summary>Clip art that many hands drew in several programs, spread over the alphabet. Chromium takes minutes to walk along larger ones.</summary>
+    /// <summary>Clip art that many hands drew in several programs, from Debian's openclipart-svg, spread over the alphabet. Chromium takes minutes to walk along larger ones.</summary>
     [Fact]
     public void ClipArt_LengthsAndExtents_AgreeWithinHalfAPercent()
     {

@@ -1,4 +1,3 @@
-using System.Globalization;
 using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Bench;
@@ -9,6 +8,29 @@ namespace VelvetGate.Core.Bench;
 public sealed record Clamp(double X, double Y, double Across)
 {
     public const double UsualAcross = 20;
+}
+
+/// <summary>A clamp as it was typed: its place across and down, or up where the drawing counts upwards, and its size, or nothing for the usual one.</summary>
+public sealed record ClampWords(string? X, string? Y, string? Across = null)
+{
+    /// <param name="unit">Of numbers typed without one.</param>
+    /// <param name="refusals">All that is wrong, each with its field.</param>
+    /// <returns>Null when something is.</returns>
+    public Clamp? Read(LengthUnit unit, out IReadOnlyList<Refusal> refusals)
+    {
+        var wrong = new List<Refusal>();
+        refusals = wrong;
+        var across = string.IsNullOrWhiteSpace(Across) ? Clamp.UsualAcross : Take(Length.Parse(Across, unit), "across");
+        var clamp = new Clamp(Take(Length.ParsePlace(X, unit), "x"), Take(Length.ParsePlace(Y, unit), "y"), across);
+        return wrong.Count == 0 ? clamp : null;
+
+        double Take(Result<decimal> read, string field)
+        {
+            if (read.Refusal is not { } bad) return (double)read.Value;
+            wrong.Add(bad with { Field = field });
+            return 0;
+        }
+    }
 }
 
 /// <summary>Clamps in the way of the head. Source: common practice; the frame run on the machine decides.</summary>
@@ -29,19 +51,22 @@ public static class Clamps
         return clamps.Any(c => c!.Across is not (>= 1 and <= 500)) ? new("clamps.size", "Write how large the clamp is, from 1 to 500 mm.", "across") : null;
     }
 
-    /// <summary>Reads places as typed, such as <c>120,40; 10,10</c>.</summary>
-    /// <returns>Null when they cannot be read.</returns>
-    public static IReadOnlyList<Clamp>? Parse(string text)
+    /// <summary>Reads places as typed in one line, such as <c>120,40; 10,10</c>.</summary>
+    /// <param name="text">Null for none at all.</param>
+    /// <returns>Clamps of the usual size, or what to type instead.</returns>
+    public static Result<IReadOnlyList<Clamp>> Parse(string? text)
     {
+        if (text is null) return Array.Empty<Clamp>();
         var clamps = new List<Clamp>();
         foreach (var pair in text.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
-            if (pair.Split(',') is not [var x, var y] || !Number(x, out var across) || !Number(y, out var down)) return null;
-            clamps.Add(new Clamp(across, down, Clamp.UsualAcross));
+            if (pair.Split(',') is not [var x, var y]) return Bad();
+            if (new ClampWords(x, y).Read(LengthUnit.Mm, out _) is not { } clamp) return Bad();
+            clamps.Add(clamp);
         }
-        return clamps.Count > 0 && Refused(clamps) is null ? clamps : null;
+        return clamps.Count == 0 ? Bad() : Refused(clamps) is { } refusal ? refusal : clamps;
 
-        static bool Number(string t, out double mm) => double.TryParse(t, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign | NumberStyles.AllowLeadingWhite | NumberStyles.AllowTrailingWhite, CultureInfo.InvariantCulture, out mm);
+        static Refusal Bad() => new("clamps.typed", "Write their places in mm, such as \"120,40; 10,10\".", "clamps");
     }
 
     /// <summary>The head runs over all of the box round the work, first of all when it is framed.</summary>

@@ -60,7 +60,7 @@ public static class DrawingFindings
         if (ScaleFindings.Of(drawing, machine, unit) is { } scale) found.Add(scale);
         AddOpen(found, drawing, colours, unit);
         if (drawing.Broken > 0)
-            found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
+            found.Add(new("path.broken", Severity.Warn, drawing.Broken, 0, drawing.Asides?.At("path.broken") ?? [], $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.", "What is missing is not cut."));
         if (drawing.Noted is { } noted)
             found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
         PictureFindings.Add(found, drawing, unit, tolerances);
@@ -102,7 +102,7 @@ public static class DrawingFindings
     {
         var asides = drawing.Asides ?? new DrawingAsides();
         if (asides.Clipped > 0)
-            found.Add(new("clip.ignored", Severity.Warn, asides.Clipped, 0, [], $"{Count(asides.Clipped, "clipped or masked shape")}: taken whole here.", "Most machines cut what a clip hides on the screen: cut the lines off in your drawing program."));
+            found.Add(new("clip.ignored", Severity.Warn, asides.Clipped, 0, asides.At("clip.ignored"), $"{Count(asides.Clipped, "clipped or masked shape")}: taken whole here.", "Most machines cut what a clip hides on the screen: cut the lines off in your drawing program."));
         var late = (drawing.Nested ?? []).Where(n => colours.Of(n.Colour) == StrokeMeaning.Cut && n.OuterFirst > 0).ToList();
         if (late.Sum(n => n.OuterFirst) is > 0 and var outer)
             found.Add(new(
@@ -111,9 +111,9 @@ public static class DrawingFindings
         if (asides.FilledOnly > 0)
             found.Add(new("shape.filled", Severity.Note, asides.FilledOnly, 0, [.. drawing.Fills.Take(50).Select(f => Corner(f.Box))], $"{Count(asides.FilledOnly, "filled shape")} without an outline.", "Filled shapes are engraved, not cut: give an outline to what should come free."));
         if (asides.OffPage > 0)
-            found.Add(new("page.outside", Severity.Note, asides.OffPage, 0, [], $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.", "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."));
+            found.Add(new("page.outside", Severity.Note, asides.OffPage, 0, asides.At("page.outside"), $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.", "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."));
         if (asides.Painted > 0)
-            found.Add(new("paint.noted", Severity.Note, asides.Painted, 0, [], $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.", "The pattern is not read here: engrave it as a picture, or draw its lines."));
+            found.Add(new("paint.noted", Severity.Note, asides.Painted, 0, asides.At("paint.noted"), $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.", "The pattern is not read here: engrave it as a picture, or draw its lines."));
     }
 
     private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine, LengthUnit unit)

@@ -26,9 +26,9 @@ public static class DrawingLimits
     public const int Pictures = 200;
 
     /// <summary>Pixels of one picture, and of all that are looked at: a bed of 600 x 1,000 mm at 300 to the inch has 84 million.</summary>
-    public const long Pixels = 150_000_000;
+    public const long Pixels = 100_000_000;
 
-    /// <summary>Of a picture that has to be decoded as a whole, in four bytes each.</summary>
+    /// <summary>Of a picture that has to be decoded as a whole: a progressive JPEG takes six bytes for each.</summary>
     public const long PixelsAtOnce = 40_000_000;
 
     public const int StyleRules = 20_000;

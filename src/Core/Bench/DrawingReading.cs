@@ -38,13 +38,31 @@ public static class DrawingReading
             name, drawing.Format, drawing.WidthMm, drawing.HeightMm, Extent.Of(box), strokes, fills,
             doubled, drawing.TextAt.Count, [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })], drawing.Images, drawing.Broken,
             drawing.Noted is { Count: > 0 } noted ? noted : null, Pictures(drawing, patience),
-            spacing, NestedWork.Of(pieces, nesting), (drawing.Asides ?? new()) with { FilledOnly = drawing.Shapes.Count(s => s is { Fill: not null, Stroke: null } && FilledArea.Of(s) > 0) });
+            spacing, NestedWork.Of(pieces, nesting), Asides(drawing));
+    }
+
+    private static DrawingAsides Asides(Drawing drawing)
+    {
+        var asides = (drawing.Asides ?? new()) with { FilledOnly = drawing.Shapes.Count(s => s is { Fill: not null, Stroke: null } && FilledArea.Of(s) > 0) };
+        if (!asides.PageStated) return asides;
+        var off = drawing.Shapes.Where(s => IsOff(s, drawing.WidthMm, drawing.HeightMm)).ToList();
+        if (off.Count == 0) return asides;
+        var places = new Dictionary<string, IReadOnlyList<double[]>>(asides.Places ?? new Dictionary<string, IReadOnlyList<double[]>>()) { ["page.outside"] = [.. off.Take(DrawingAsides.MostPlaces).Select(s => s.Corner())] };
+        return asides with { OffPage = off.Count, Places = places };
+    }
+
+    /// <summary>Wholly outside the page: left over from somewhere, or forgotten.</summary>
+    private static bool IsOff(Shape shape, double width, double height)
+    {
+        var box = new Box();
+        shape.Extend(ref box);
+        return !box.IsEmpty && (box.MaxX < 0 || box.MaxY < 0 || box.MinX > width || box.MinY > height);
     }
 
     private static List<PlacedPicture>? Pictures(Drawing drawing, CancellationToken patience)
     {
         if (drawing.Pictures is not { Count: > 0 } pictures) return null;
-        var seen = new Dictionary<PictureFile, double?>(ReferenceEqualityComparer.Instance);
+        var seen = new Dictionary<PictureFile, double?>();
         var left = DrawingLimits.Pixels;
         return [.. pictures.Select((picture, i) => drawing.PictureFiles?[i] is { } file ? picture with { Greys = Greys(file) } : picture)];
 

@@ -14,11 +14,11 @@ internal static class PictureFindings
         AddGrey(found, [.. pictures.Where(p => p.Greys > (double)tolerances.GreyPercent / 100)]);
         if (drawing.Format is "png" or "jpeg" && drawing.Asides is { SizeAssumed: true })
             found.Add(new(
-                "image.noSize", Severity.Warn, 1, 0, [], $"The file states no size: taken at {PictureReader.AssumedPpi} pixels to the inch it is {Length.Number((decimal)Math.Round(drawing.WidthMm, 1), unit)} x {Length.Show((decimal)Math.Round(drawing.HeightMm, 1), unit)}.",
+                "image.noSize", Severity.Warn, 1, 0, At(pictures), $"The file states no size: taken at {PictureReader.AssumedPpi} pixels to the inch it is {Length.Number((decimal)Math.Round(drawing.WidthMm, 1), unit)} x {Length.Show((decimal)Math.Round(drawing.HeightMm, 1), unit)}.",
                 "Another program may take it larger or smaller: say how wide it is to be, and measure before it runs."));
         var unseen = drawing.Images - pictures.Count(p => p.Ppi() is not null);
         found.Add(new(
-            "image.placed", Severity.Note, drawing.Images, 0, [], $"{DrawingFindings.Count(drawing.Images, "pixel picture")}{(unseen == 0 ? "" : unseen == drawing.Images ? ", not in the file" : $", {unseen} of them not in the file")}.",
+            "image.placed", Severity.Note, drawing.Images, 0, At(pictures), $"{DrawingFindings.Count(drawing.Images, "pixel picture")}{(unseen == 0 ? "" : unseen == drawing.Images ? ", not in the file" : $", {unseen} of them not in the file")}.",
             unseen == 0 ? "Pictures can only be engraved." : "Pictures can only be engraved; what is linked or cannot be read is not measured: put it into the file."));
         // A file that says how large it is and cannot be decoded to its end, or is larger than is looked at.
         var unread = pictures.Where(p => p is { Pixels: > 0, Place: not null, Greys: null }).ToList();

@@ -173,6 +173,14 @@ public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, stri
             for (var i = 0; i < path.Count; i++) path[i].Extend(ref box);
         }
     }
+
+    /// <summary>The corner of its box with the smallest x and y.</summary>
+    public double[] Corner()
+    {
+        var box = new Box();
+        Extend(ref box);
+        return [box.MinX, box.MinY];
+    }
 }
 
 /// <summary>A drawing as read: true millimetres, y downwards in SVG and upwards in DXF.</summary>
@@ -193,4 +201,8 @@ public sealed record Drawing(
     IReadOnlyDictionary<string, int>? Noted = null,
     IReadOnlyList<PlacedPicture>? Pictures = null,
     DrawingAsides? Asides = null,
-    IReadOnlyList<PictureFile?>? PictureFiles = null);
+    IReadOnlyList<PictureFile?>? PictureFiles = null)
+{
+    /// <summary>Each file once, however often it is placed, in the order of the first places.</summary>
+    public IReadOnlyList<PictureFile> Files => [.. (PictureFiles ?? []).OfType<PictureFile>().Distinct()];
+}

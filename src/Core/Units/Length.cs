@@ -59,7 +59,20 @@ public static partial class Length
 
     /// <summary>Reads one length or several joined by <c>x</c>; a unit at the end serves those before it.</summary>
     /// <returns>One to three lengths in millimetres.</returns>
-    public static Result<IReadOnlyList<decimal>> ParseMany(string? text, LengthUnit assumed = LengthUnit.Mm)
+    public static Result<IReadOnlyList<decimal>> ParseMany(string? text, LengthUnit assumed = LengthUnit.Mm) => Many(text, assumed, orNothing: false);
+
+    /// <summary>Reads a place along an axis: as a length, and 0 and below it too.</summary>
+    /// <returns>Millimetres, or what to type instead.</returns>
+    public static Result<decimal> ParsePlace(string? text, LengthUnit assumed = LengthUnit.Mm)
+    {
+        var typed = text?.Trim() ?? "";
+        var below = typed.StartsWith('-') || typed.StartsWith('\u2212');
+        var many = Many(below ? typed[1..] : typed, assumed, orNothing: true);
+        if (many.Refusal is { } refusal) return refusal;
+        return many.Value.Count == 1 ? below ? -many.Value[0] : many.Value[0] : Bad("One place is wanted here, such as 120 mm.");
+    }
+
+    private static Result<IReadOnlyList<decimal>> Many(string? text, LengthUnit assumed, bool orNothing)
     {
         if (string.IsNullOrWhiteSpace(text)) return Bad("Type a length, such as 3 mm or 1/8 in.");
         if (text.Length > 60) return Bad("That is too long for a length. Type it like 3 mm or 1/8 in.");
@@ -79,7 +92,7 @@ public static partial class Length
             unit = found[i].Unit ?? unit;
             if (found[i].Number > LongestMm) return Bad("That is longer than any sheet. Check the number and its unit.");
             lengths[i] = found[i].Number * MmPer(unit);
-            if (lengths[i] <= 0) return Bad("A length has to be more than nothing.");
+            if (lengths[i] <= 0 && !orNothing) return Bad("A length has to be more than nothing.");
             if (lengths[i] > LongestMm) return Bad("That is longer than any sheet. Check the number and its unit.");
         }
         return lengths;

@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core;
 using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Bench;
@@ -31,7 +30,7 @@ public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut, bool
 
 public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Filled, string Path);
 
-/// <param name="Number">Which one of those of the drawing whose pixels are in the file: the same before and after a mend.</param>
+/// <param name="Number">Of its file, which copies share: the same before and after a mend.</param>
 /// <param name="Place">The six numbers of the matrix that maps the unit square to mm.</param>
 public sealed record PictureAnswer(int Number, IReadOnlyList<double> Place);
 
@@ -134,11 +133,10 @@ public static class BenchEndpoints
     }
 
     /// <summary>The pixels of one picture of a drawing, as they stand in it: the kind is known from their first bytes, never from what the file says.</summary>
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Guid id, int number, HttpResponse response, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Guid id, int number, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
     {
         if (await Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return Problems.NotFound("drawing of yours");
-        if (await Read(bytes, (d, _) => d.PictureFiles?.OfType<PictureFile>().ElementAtOrDefault(number), cancel) is not { } file) return Problems.NotFound("picture of this drawing");
-        response.Headers.CacheControl = "private, max-age=3600, immutable";
+        if (await Read(bytes, (d, _) => d.Files.ElementAtOrDefault(number), cancel) is not { } file) return Problems.NotFound("picture of this drawing");
         return TypedResults.File(file.Bytes, file.MediaType);
     }
 

@@ -1,12 +1,16 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using VelvetGate.Core.Bench;
+using VelvetGate.Core.Units;
 using VelvetGate.Store.Bench;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Bench;
 
 /// <param name="Before">The clamps as they were shown.</param>
-public sealed record ClampsRequest(IReadOnlyList<Clamp>? Before = null, IReadOnlyList<Clamp>? Clamps = null);
+/// <param name="Clamps">Those that stay.</param>
+/// <param name="Add">One more, as it was typed.</param>
+/// <param name="Unit">Of what is typed without one.</param>
+public sealed record ClampsRequest(IReadOnlyList<Clamp>? Before = null, IReadOnlyList<Clamp>? Clamps = null, ClampWords? Add = null, string? Unit = null);
 
 public sealed record ClampsAnswer(IReadOnlyList<Clamp> Clamps);
 
@@ -19,8 +23,17 @@ public static class ClampEndpoints
 
     private static async Task<Results<Ok<ClampsAnswer>, ProblemHttpResult>> Mark(Guid id, ClampsRequest request, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
     {
-        var clamps = request.Clamps ?? [];
         if (await BenchEndpoints.Own(id, user, drawings, cancel) is null) return Problems.NotFound("drawing of yours");
+        var errors = new FieldErrors();
+        var unit = Length.ParseChoice(request.Unit);
+        if (unit.Refusal is { } other) errors.Add([other]);
+        IReadOnlyList<Clamp> clamps = request.Clamps ?? [];
+        if (request.Add is { } words)
+        {
+            if (words.Read(unit.IsOk ? unit.Value : LengthUnit.Mm, out var refusals) is { } added) clamps = [.. clamps, added];
+            errors.Add(refusals);
+        }
+        if (errors.Any) return errors.Answer();
         if (Clamps.Refused(clamps) is { } refusal) return Problems.Of(refusal);
         if (!await drawings.Mark(id, request.Before ?? [], clamps, cancel)) return Problems.Of(409, "clamps.stale", "The clamps were changed in another window. They are shown as they are now: mark yours again.");
         return TypedResults.Ok(new ClampsAnswer(clamps));

@@ -21,9 +21,10 @@ internal static class LinePaths
             if (shape.Fill is { } fill) Add((fill, true), shape);
             if (shape.Stroke is { } stroke) Add((stroke, false), shape);
         }
+        var files = drawing.Files.Select((file, i) => (file, i)).ToDictionary(f => f.file, f => f.i);
         return new LinesAnswer(
             [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut, drawing.Format == "dxf",
-            [.. (drawing.Pictures ?? []).Zip(drawing.PictureFiles ?? []).Where(p => p is { First.Place: not null, Second: not null }).Select((p, i) => new PictureAnswer(i, p.First.Place!))]);
+            [.. (drawing.Pictures ?? []).Zip(drawing.PictureFiles ?? []).Where(p => p is { First.Place: not null, Second: not null }).Select(p => new PictureAnswer(files[p.Second!], p.First.Place!))]);
 
         void Add((string, bool) key, Shape shape)
         {

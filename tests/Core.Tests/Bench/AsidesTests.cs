@@ -66,6 +66,22 @@ public class AsidesTests
         Of(Page("", inner), "page.outside").ShouldBeEmpty("without a size the page is what is drawn");
     }
 
+    /// <summary>Each names a corner of the shape it is about, where that was placed.</summary>
+    [Theory]
+    [InlineData("page.outside", "<path d='M10 10h9' stroke='red'/><path d='M310 20h9' stroke='red'/>", 310, 20)]
+    [InlineData("clip.ignored", "<path d='M10 10h9' stroke='red'/><g clip-path='url(#c)' transform='translate(5 6)'><path d='M30 40h9' stroke='red'/></g>", 35, 46)]
+    [InlineData("paint.noted", "<path d='M10 10h9' stroke='red'/><rect x='50' y='60' width='9' height='9' fill='url(#p)'/><linearGradient id='p'/>", 50, 60)]
+    [InlineData("path.broken", "<path d='M10 10h9' stroke='red'/><path d='M70 80h9 x 3' stroke='red'/>", 70, 80)]
+    public void WhatIsCounted_HasItsPlace(string code, string inner, double x, double y)
+    {
+        var at = Of(Sheet(inner), code).ShouldHaveSingleItem().At.ShouldHaveSingleItem();
+        (at[0], at[1]).ShouldBe((x, y));
+    }
+
+    [Fact]
+    public void WhatIsCounted_HasUpToFiftyPlaces() =>
+        Of(Sheet(string.Concat(Enumerable.Range(0, 70).Select(i => $"<path d='M400 {i}h9' stroke='red'/>"))), "page.outside").Single().ShouldSatisfyAllConditions(f => f.Count.ShouldBe(70), f => f.At.Count.ShouldBe(50));
+
     [Fact]
     public void ColourLeftOut_IsSaid()
     {

@@ -65,10 +65,42 @@ public class ClampsTests
     [Theory]
     [InlineData("120,40; 10.5,-3", 2)]
     [InlineData("1,2;", 1)]
+    [InlineData("1 in, 0", 1)]
+    [InlineData(null, 0)]
     [InlineData("", -1)]
     [InlineData("1;2", -1)]
     [InlineData("a,b", -1)]
     [InlineData("1,2,3", -1)]
     [InlineData("99999,0", -1)]
-    public void Typed_IsReadOrRefused(string text, int count) => (Clamps.Parse(text)?.Count ?? -1).ShouldBe(count);
+    public void TypedInOneLine_IsReadOrRefused(string? text, int count)
+    {
+        var read = Clamps.Parse(text);
+        (read.IsOk ? read.Value.Count : -1).ShouldBe(count);
+    }
+
+    [Theory]
+    [InlineData("120", "40,5", null, 120, 40.5, 20)]
+    [InlineData(" 0 ", "-3 mm", "35 mm", 0, -3, 35)]
+    [InlineData("\u22121/2 in", "1 in", "2 in", -12.7, 25.4, 50.8)]
+    public void Words_AreLengths_AndMayLieBelowNothing(string x, string y, string? across, double mmX, double mmY, double mmAcross)
+    {
+        new ClampWords(x, y, across).Read(LengthUnit.Mm, out var refusals).ShouldBe(new Clamp(mmX, mmY, mmAcross));
+        refusals.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Words_WithoutAUnit_AreInThatOfThePerson() => new ClampWords("1", "-2", "0.5").Read(LengthUnit.In, out _).ShouldBe(new Clamp(25.4, -50.8, 12.7));
+
+    [Theory]
+    [InlineData("", "1", null, "x")]
+    [InlineData("1", "here", null, "y")]
+    [InlineData("1", "--1", null, "y")]
+    [InlineData("1", "1 x 2", null, "y")]
+    [InlineData("1", "1", "-3", "across")]
+    [InlineData("1", "1", "0", "across")]
+    public void Words_ThatCannotBe_NameTheField(string x, string y, string? across, string field)
+    {
+        new ClampWords(x, y, across).Read(LengthUnit.Mm, out var refusals).ShouldBeNull();
+        refusals.ShouldHaveSingleItem().Field.ShouldBe(field);
+    }
 }

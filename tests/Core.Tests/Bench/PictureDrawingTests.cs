@@ -1,6 +1,7 @@
 using Shouldly;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.Bench.Mending;
+using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.Bench.Svg;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Tests.Gating;
@@ -98,7 +99,7 @@ public class PictureDrawingTests
         var grey = PngFiles.Grey(300, 200, (_, _) => 99);
         var copies = Placed(grey, "id='p' width='20' height='20'", string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i}'/>")));
         var drawing = SvgReaderTests.Read(copies);
-        drawing.PictureFiles!.Distinct().Count().ShouldBe(1);
+        drawing.Files.Count.ShouldBe(1);
         var finding = Find(DrawingReading.Summarise("t", drawing)).Single(f => f.Code == "image.notBlackWhite");
         (finding.Count, finding.At.Count).ShouldBe((151, 50));
         finding.Text.ShouldBe("151 pixel pictures with greys or colours: up to 100 % of the pixels are neither black nor white.");
@@ -144,6 +145,18 @@ public class PictureDrawingTests
         now.Ppi()!.Value.ShouldBe(was.Ppi()!.Value / by, 1e-3);
     }
 
+    /// <summary>A mended file holds a picture once, however often it is placed: else two hundred copies of a large one would fill the disk.</summary>
+    [Fact]
+    public void Mended_CopiesShareTheirFile()
+    {
+        var before = SvgReaderTests.Read(Placed(Halves(), "id='p' width='20' height='20'", string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i / 3.0:R}' transform='rotate({i})'/>"))));
+        var text = SvgWriter.Write(Mender.Mend(before, new MendAsk(Scale: 2), ColourMap.Starting, 0.2).Drawing);
+        text.Split("base64,").Length.ShouldBe(2);
+        var after = SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text)));
+        after.Pictures!.Count.ShouldBe(151);
+        foreach (var (was, now) in before.Pictures!.Zip(after.Pictures!)) now.Place!.Zip(was.Place!).ShouldAllBe(n => Math.Abs(n.First - 2 * n.Second) < 1e-4);
+    }
+
     [Fact]
     public void FileThatIsAPicture_IsPlacedAsWideAsAsked()
     {
@@ -178,6 +191,17 @@ public class PictureDrawingTests
             summary.Pictures!.Single().Greys.ShouldBeNull();
             Find(summary).ShouldContain(f => f.Code == "image.unread" && f.Severity == Severity.Warn);
         }
+    }
+
+    /// <summary>Rows that follow one another are looked at however many; what takes all its memory at once only up to a bound.</summary>
+    [Fact]
+    public void LargePictures_AreLookedAtByRows_AndInterlacedOnesUpToABound()
+    {
+        var rows = Summary(PngFiles.Grey(9000, 5000, (_, _) => 0, 300));
+        rows.Pictures!.Single().Greys.ShouldBe(0);
+        var interlaced = PngFiles.Grey(9000, 5000, (_, _) => 0, 300, interlaced: true);
+        PictureHeader.Read(interlaced)!.Whole.ShouldBeTrue();
+        Find(Summary(interlaced)).ShouldContain(f => f.Code == "image.unread");
     }
 
     /// <summary>Whatever is changed in a file, it is read or refused in words.</summary>

@@ -55,7 +55,8 @@ public class PictureTests
         (header.Format, header.Width, header.Height).ShouldBe(("jpeg", 800, 600));
         if (ppi is null) header.PpiX.ShouldBeNull();
         else header.PpiX!.Value.ShouldBe(ppi.Value, 0.01);
-        PictureHeader.Read(Jpeg(1, 72, 0xC2))!.Width.ShouldBe(800, "progressive too");
+        (PictureHeader.Read(Jpeg(1, 72, 0xC2))!.Width, PictureHeader.Read(Jpeg(1, 72, 0xC2))!.Whole).ShouldBe((800, true), "progressive too");
+        header.Whole.ShouldBeFalse();
     }
 
     [Fact]

@@ -160,7 +160,7 @@ public sealed class CheckCommandTests : IDisposable
     }
 
     [Theory]
-    [InlineData("write their places in mm", "--clamps", "here")]
+    [InlineData("Write their places in mm", "--clamps", "here")]
     [InlineData("not both", "--mend", "out.svg", "--width", "30", "--scale", "2")]
     [InlineData("from 0.1 mm", "--mend", "out.svg", "--width", "0.01")]
     [InlineData("is not a length", "--mend", "out.svg", "--width", "wide")]

@@ -19,6 +19,8 @@ public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
         ["empty"] = () => [],
         ["not XML"] = () => Encoding.UTF8.GetBytes("hello"),
         ["a PNG"] = () => [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 13],
+        ["a picture that claims ten thousand million pixels"] = () => [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 13, .. "IHDR"u8, 0, 1, 0x86, 0xA0, 0, 1, 0x86, 0xA0, 8, 0, 0, 0, 0, 1, 2, 3, 4],
+        ["a JPEG cut short"] = () => [0xFF, 0xD8, 0xFF, 0xE0, 0, 16, .. "JFIF"u8],
         ["truncated"] = () => Encoding.UTF8.GetBytes(Open + "<path d='M0 0h10' stroke='red'/><g>"),
         ["external entity"] = () => Encoding.UTF8.GetBytes("<!DOCTYPE svg [<!ENTITY x SYSTEM 'file:///etc/passwd'>]>" + Open + "<text>&x;</text></svg>"),
         ["entity expansion"] = () => Encoding.UTF8.GetBytes("<!DOCTYPE svg [<!ENTITY a '" + new string('a', 1000) + "'>" + string.Concat(Enumerable.Range(1, 8).Select(i => $"<!ENTITY {(char)('a' + i)} '{string.Concat(Enumerable.Repeat($"&{(char)('a' + i - 1)};", 10))}'>")) + "]>" + Open + "<text>&i;</text></svg>"),

@@ -43,16 +43,16 @@ public class PicturesApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await (await member.Get($"/api/drawings/{kept.Id}/pictures/0")).Response.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken)).ShouldBe(bytes);
     }
 
-    /// <summary>What is linked has no file: the numbers count those that have one.</summary>
+    /// <summary>What is linked has no file, and a copy none of its own: the numbers count files.</summary>
     [Fact]
     public async Task PictureOfADrawing_IsShownByItsNumber()
     {
         using var member = await house.As("member");
         var (one, two) = (Code("one"), Code("two"));
         string Image(byte[] png) => $"<image width='9' height='9' href='data:image/png;base64,{Convert.ToBase64String(png)}'/>";
-        var svg = $"<svg xmlns='http://www.w3.org/2000/svg' width='90mm' height='90mm'>{Image(one)}<image width='9' height='9' href='linked.png'/>{Image(two)}</svg>";
+        var svg = $"<svg xmlns='http://www.w3.org/2000/svg' width='90mm' height='90mm'><g id='g'>{Image(one)}</g><image width='9' height='9' href='linked.png'/><use href='#g' x='20'/>{Image(two)}</svg>";
         var id = (await member.PutIn(svg, "codes.svg")).Id;
-        (await member.Get($"/api/drawings/{id}/lines")).Body.GetProperty("pictures").EnumerateArray().Select(p => p.GetProperty("number").GetInt32()).ShouldBe([0, 1]);
+        (await member.Get($"/api/drawings/{id}/lines")).Body.GetProperty("pictures").EnumerateArray().Select(p => p.GetProperty("number").GetInt32()).ShouldBe([0, 0, 1], "a copy shares its file");
         (await (await member.Get($"/api/drawings/{id}/pictures/1")).Response.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken)).ShouldBe(two);
         using var other = await house.As("newcomer");
         (await other.Get($"/api/drawings/{id}/pictures/0")).Status.ShouldBe(HttpStatusCode.NotFound);
@@ -68,6 +68,10 @@ public class PicturesApiTests(WebHouse house) : IClassFixture<WebHouse>
         var stale = await member.Put($"/api/drawings/{id}/clamps", new { before = none, clamps = none });
         (stale.Status, stale.Body.GetProperty("code").GetString()).ShouldBe((HttpStatusCode.Conflict, "clamps.stale"));
         (await member.Put($"/api/drawings/{id}/clamps", new { before = one, clamps = two })).Status.ShouldBe(HttpStatusCode.OK);
+        var typed = await member.Put($"/api/drawings/{id}/clamps", new { before = two, clamps = two, add = new { x = "-1 in", y = "0", across = "1" }, unit = "in" });
+        typed.Body.GetProperty("clamps")[2].ToString().ShouldBe("""{"x":-25.4,"y":0,"across":25.4}""");
+        (await member.Put($"/api/drawings/{id}/clamps", new { before = two, clamps = two, add = new { x = "left", y = "", across = "wide" } })).Fields.ShouldBe(["across", "x", "y"], ignoreOrder: true);
+        (await member.Put($"/api/drawings/{id}/clamps", new { before = typed.Body.GetProperty("clamps"), clamps = two })).Status.ShouldBe(HttpStatusCode.OK);
         var check = (await member.Get($"/api/drawings/{id}/check?machineId=heron")).Body;
         check.GetProperty("clamps").GetArrayLength().ShouldBe(2);
         var finding = check.GetProperty("report").GetProperty("findings").EnumerateArray().Single(f => f.GetProperty("code").GetString() == "frame.obstructed");

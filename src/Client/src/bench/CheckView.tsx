@@ -73,29 +73,24 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
                 marking
                   ? (x, y) => {
                       setMarking(false)
-                      edit.add(x, y)
+                      edit.add({ x: `${x.toFixed(1)} mm`, y: `${y.toFixed(1)} mm` })
                     }
                   : undefined
               }
             />
             {mended && (
               <div className="turns" role="group" aria-label="Which drawing is shown">
-                <Button
-                  variant={before ? 'primary' : 'outline-primary'}
-                  size="sm"
-                  aria-pressed={before}
-                  onClick={() => setBefore(true)}
-                >
-                  Before
-                </Button>
-                <Button
-                  variant={before ? 'outline-primary' : 'primary'}
-                  size="sm"
-                  aria-pressed={!before}
-                  onClick={() => setBefore(false)}
-                >
-                  Mended
-                </Button>
+                {[true, false].map((first) => (
+                  <Button
+                    key={String(first)}
+                    variant={before === first ? 'primary' : 'outline-primary'}
+                    size="sm"
+                    aria-pressed={before === first}
+                    onClick={() => setBefore(first)}
+                  >
+                    {first ? 'Before' : 'Mended'}
+                  </Button>
+                ))}
               </div>
             )}
             <Clamps
@@ -118,22 +113,22 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
       <Findings findings={(seen ? seen.report : report).findings} chosen={chosen} choose={setChosen} />
       <Ticket label="Docket">
         <h2>Docket</h2>
-        <Choose
-          label="Machine"
-          id="check-machine"
-          error={errors.machineId}
-          value={machineId}
-          items={machines.data}
-          choose={changed('machine')}
-        />
-        <Choose
-          label="Material"
-          id="check-material"
-          error={errors.materialId}
-          value={material}
-          items={materials.data}
-          choose={changed('material')}
-        />
+        {(
+          [
+            ['machine', 'Machine', errors.machineId, machineId, machines.data],
+            ['material', 'Material', errors.materialId, material, materials.data],
+          ] as const
+        ).map(([key, label, error, value, items]) => (
+          <Field key={key} label={label} id={`check-${key}`} error={error}>
+            <Form.Select id={`check-${key}`} value={value} onChange={(event) => changed(key)(event.target.value)}>
+              {items?.map((item) => (
+                <option key={item.id} value={item.id}>
+                  {item.name}
+                </option>
+              ))}
+            </Form.Select>
+          </Field>
+        ))}
         <Field label="Thickness" id="check-thickness" error={errors.thickness}>
           <Form.Control
             id="check-thickness"
@@ -161,33 +156,5 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
         />
       </Ticket>
     </div>
-  )
-}
-
-function Choose({
-  label,
-  id,
-  error,
-  value,
-  items,
-  choose,
-}: {
-  label: string
-  id: string
-  error: string[] | undefined
-  value: string | undefined
-  items: { id: string; name: string }[] | undefined
-  choose: (id: string) => void
-}) {
-  return (
-    <Field label={label} id={id} error={error}>
-      <Form.Select id={id} value={value} onChange={(event) => choose(event.target.value)}>
-        {items?.map((item) => (
-          <option key={item.id} value={item.id}>
-            {item.name}
-          </option>
-        ))}
-      </Form.Select>
-    </Field>
   )
 }

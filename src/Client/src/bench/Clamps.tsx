@@ -3,19 +3,23 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field } from '../shared/parts'
+import { Failure, Field, fieldErrors } from '../shared/parts'
 import { lengthIn, useUnit } from '../shared/units'
 
-const usualAcross = 20
-const mmIn = { mm: 1, in: 25.4 }
+const blanks = ['x', 'y', 'across'] as const
+const empty = { x: '', y: '', across: '' }
 
 /** Where the clamps of a drawing stand, and how they are marked and taken off. */
 export function useClamps(id: string, clamps: Schemas['Clamp'][]) {
+  const unit = useUnit()
   const queries = useQueryClient()
   const put = useMutation({
-    mutationFn: (after: Schemas['Clamp'][]) =>
+    mutationFn: (change: Pick<Schemas['ClampsRequest'], 'clamps' | 'add'>) =>
       answer(
-        client.PUT('/api/drawings/{id}/clamps', { params: { path: { id } }, body: { before: clamps, clamps: after } }),
+        client.PUT('/api/drawings/{id}/clamps', {
+          params: { path: { id } },
+          body: { before: clamps, unit, ...change },
+        }),
       ),
     // Seen at once, so that the next one is not taken for that of another window.
     onSuccess: (made) =>
@@ -27,11 +31,8 @@ export function useClamps(id: string, clamps: Schemas['Clamp'][]) {
   return {
     error: put.isError ? put.error : undefined,
     busy: put.isPending,
-    add: (x: number, y: number, done?: () => void) =>
-      put.mutate([...clamps, { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10, across: usualAcross }], {
-        onSuccess: done,
-      }),
-    remove: (number: number) => put.mutate(clamps.filter((_, i) => i !== number)),
+    add: (add: Schemas['ClampWords'], done?: () => void) => put.mutate({ clamps, add }, { onSuccess: done }),
+    remove: (number: number) => put.mutate({ clamps: clamps.filter((_, i) => i !== number) }),
   }
 }
 
@@ -51,16 +52,9 @@ export function Clamps({
   setMarking: (on: boolean) => void
 }) {
   const unit = useUnit()
-  const [typed, setTyped] = useState({ x: '', y: '' })
-  const [wrong, setWrong] = useState<Partial<Record<'x' | 'y', string>>>({})
-  const read = (text: string) => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')) * mmIn[unit])
-  const byHand = () => {
-    const [x, y] = [read(typed.x), read(typed.y)]
-    const say = `Write a number of ${unit}.`
-    setWrong({ x: Number.isFinite(x) ? undefined : say, y: Number.isFinite(y) ? undefined : say })
-    if (!Number.isFinite(x) || !Number.isFinite(y)) return
-    edit.add(x, y, () => setTyped({ x: '', y: '' }))
-  }
+  const [typed, setTyped] = useState(empty)
+  const errors = fieldErrors(edit.error)
+  const labels = { x: 'Across', y: upwards ? 'Up' : 'Down', across: 'Its size, if known' }
   return (
     <details className="clamps" open={clamps.length > 0 || undefined}>
       <summary>Clamps and weights on the sheet{clamps.length > 0 && `, ${clamps.length} marked`}</summary>
@@ -70,7 +64,7 @@ export function Clamps({
           {clamps.map((clamp, i) => (
             <li key={`${i} ${clamp.x} ${clamp.y}`}>
               <span>
-                at {lengthIn(unit, clamp.x)} × {lengthIn(unit, clamp.y)} {unit}
+                at {lengthIn(unit, clamp.x)} × {lengthIn(unit, clamp.y)} {unit}, {lengthIn(unit, clamp.across)} wide
               </span>
               <Button
                 variant="outline-primary"
@@ -98,22 +92,16 @@ export function Clamps({
         <Form
           onSubmit={(event) => {
             event.preventDefault()
-            byHand()
+            edit.add(typed, () => setTyped(empty))
           }}
         >
-          {(['x', 'y'] as const).map((axis) => (
-            <Field
-              key={axis}
-              label={`${axis === 'x' ? 'Across' : upwards ? 'Up' : 'Down'}, ${unit}`}
-              id={`clamp-${axis}`}
-              error={wrong[axis] ? [wrong[axis]] : undefined}
-            >
+          {blanks.map((blank) => (
+            <Field key={blank} label={labels[blank]} id={`clamp-${blank}`} error={errors[blank]}>
               <Form.Control
-                id={`clamp-${axis}`}
-                value={typed[axis]}
-                inputMode="decimal"
-                isInvalid={!!wrong[axis]}
-                onChange={(event) => setTyped({ ...typed, [axis]: event.target.value })}
+                id={`clamp-${blank}`}
+                value={typed[blank]}
+                isInvalid={!!errors[blank]}
+                onChange={(event) => setTyped({ ...typed, [blank]: event.target.value })}
               />
             </Field>
           ))}
@@ -122,7 +110,7 @@ export function Clamps({
           </Button>
         </Form>
       </div>
-      {edit.error && <Failure error={edit.error} />}
+      {edit.error && !blanks.some((blank) => errors[blank]) && <Failure error={edit.error} />}
     </details>
   )
 }

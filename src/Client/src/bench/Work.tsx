@@ -20,10 +20,7 @@ export function Work({ report }: { report: Schemas['DrawingReport'] }) {
           {report.strokes.map((s) => (
             <tr key={s.colour}>
               <td>
-                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
-                  <rect x="0.5" y="0.5" width="11" height="11" fill={s.colour} stroke="#24121F" />
-                </svg>{' '}
-                {s.colour}
+                <Swatch colour={s.colour} />
               </td>
               <td>
                 {s.operation}
@@ -35,10 +32,7 @@ export function Work({ report }: { report: Schemas['DrawingReport'] }) {
           {report.fills.map((f) => (
             <tr key={`fill ${f.colour}`}>
               <td>
-                <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
-                  <rect x="0.5" y="0.5" width="11" height="11" fill={f.colour} stroke="#24121F" />
-                </svg>{' '}
-                {f.colour}
+                <Swatch colour={f.colour} />
               </td>
               <td>engrave, filled</td>
               <td className="r">
@@ -90,6 +84,17 @@ export function Work({ report }: { report: Schemas['DrawingReport'] }) {
         Page {lengthIn(unit, report.widthMm)} × {lengthIn(unit, report.heightMm)} {unit}. The estimate takes starting
         settings; always start with a test piece.
       </p>
+    </>
+  )
+}
+
+function Swatch({ colour }: { colour: string }) {
+  return (
+    <>
+      <svg width="12" height="12" aria-hidden="true" className="d-inline-block">
+        <rect x="0.5" y="0.5" width="11" height="11" fill={colour} stroke="#24121F" />
+      </svg>{' '}
+      {colour}
     </>
   )
 }

@@ -9,7 +9,8 @@ export interface SeenPicture {
 /** The pixel pictures of a drawing, as far as they have come. */
 export function usePictures(id: string, pictures: Schemas['PictureAnswer'][]): SeenPicture[] {
   const [images, setImages] = useState<Record<number, HTMLImageElement>>({})
-  const wanted = pictures.map((p) => p.number).join(' ')
+  // Copies share a file.
+  const wanted = [...new Set(pictures.map((p) => p.number))].join(' ')
   useEffect(() => {
     let gone = false
     for (const number of wanted === '' ? [] : wanted.split(' ').map(Number)) {

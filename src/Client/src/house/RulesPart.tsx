@@ -59,7 +59,7 @@ function Versions({ versions }: { versions: Version[] }) {
   const name = (v: Version) =>
     `${time.moment(v.from)}${v.state === 'scheduled' ? ', to come' : v.state === 'holds' ? ', holds now' : ''}`
   return (
-    <section>
+    <section className="mt-4">
       <RunOn title="Versions" after={versions.length} />
       <ol className="plainlist" reversed>
         {[...versions].reverse().map((v) => (

@@ -2595,12 +2595,19 @@ export interface components {
             /** Format: double */
             across: number;
         };
+        ClampWords: {
+            x: null | string;
+            y: null | string;
+            across?: null | string;
+        };
         ClampsAnswer: {
             clamps: components["schemas"]["Clamp"][];
         };
         ClampsRequest: {
             before?: null | components["schemas"]["Clamp"][];
             clamps?: null | components["schemas"]["Clamp"][];
+            add?: null | components["schemas"]["ClampWords"];
+            unit?: null | string;
         };
         ClearRequest: {
             operations?: null | components["schemas"]["Operation"][];

@@ -46,8 +46,13 @@ export function Strips({ watch }: { watch: Watch }) {
   return (
     <section className="strips" aria-label="Machines today">
       <div className="scale" ref={lane} aria-hidden="true">
+        {/* The clock stands over the hour it hides. */}
         {watch.hours.map((hour) => (
-          <span key={hour.at} style={{ left: `${100 * x(hour.at)}%` }}>
+          <span
+            className={showNow && Math.abs(x(hour.at) - x(now)) * width < 44 ? 'under' : undefined}
+            key={hour.at}
+            style={{ left: `${100 * x(hour.at)}%` }}
+          >
             {hour.label}
           </span>
         ))}

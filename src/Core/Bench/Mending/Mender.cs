@@ -34,7 +34,7 @@ public static class Mender
         if (ask.Near) drawing = Near(drawing, colours, kerfMm, steps, patience);
         var (pictures, files) = Kept(drawing);
         return new Mended(
-            drawing with { TextAt = [], Images = pictures.Count, Noted = null, Pictures = pictures, PictureFiles = files, Broken = 0, Asides = new DrawingAsides(OffPage: drawing.Asides?.OffPage ?? 0) }, steps, LeftOut(drawing, pictures.Count));
+            drawing with { TextAt = [], Images = pictures.Count, Noted = null, Pictures = pictures, PictureFiles = files, Broken = 0, Asides = new DrawingAsides(PageStated: drawing.Asides?.PageStated ?? false) }, steps, LeftOut(drawing, pictures.Count));
     }
 
     /// <summary>Pictures whose file is in the drawing: those that are linked cannot be taken along.</summary>

@@ -1,6 +1,6 @@
 namespace VelvetGate.Core.Bench.Pictures;
 
-/// <summary>A PNG or JPEG file that stands in a drawing, or is all of it.</summary>
+/// <summary>A PNG or JPEG file that stands in a drawing, or is all of it. Two are equal when they share their bytes.</summary>
 public sealed record PictureFile(PictureHeader Header, byte[] Bytes)
 {
     public string MediaType => "image/" + Header.Format;
@@ -26,7 +26,7 @@ public static class PictureReader
         var header = file.Header;
         if ((long)header.Width * header.Height > DrawingLimits.Pixels)
             throw new UnreadableDrawingException($"The picture claims {header.Width} x {header.Height} pixels; up to {DrawingLimits.Pixels / 1_000_000} million are read. Make it smaller: 300 pixels to the inch are enough.");
-        if (!PictureTones.CanBeRead(file)) throw new UnreadableDrawingException("The picture is damaged or cut short. Save it again as PNG or JPEG.");
+        if (!PictureTones.CanBegin(file)) throw new UnreadableDrawingException("The picture is damaged or cut short. Save it again as PNG or JPEG.");
         var (x, y) = (header.PpiX ?? AssumedPpi, header.PpiY ?? AssumedPpi);
         var (width, height) = (header.Width / x * 25.4, header.Height / y * 25.4);
         if (width > DrawingLimits.CoordinateMm || height > DrawingLimits.CoordinateMm) throw new UnreadableDrawingException("At the density it states the picture would be kilometres wide. Save it with 300 pixels to the inch.");

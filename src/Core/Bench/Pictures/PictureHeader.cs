@@ -5,13 +5,14 @@ namespace VelvetGate.Core.Bench.Pictures;
 /// <summary>What the head of a PNG or JPEG file says of its size. No pixel is read, so that a small file cannot claim more memory than it has.</summary>
 /// <param name="Width">Pixels across, as claimed.</param>
 /// <param name="PpiX">Pixels to the inch as the file states them; null when it states none.</param>
+/// <param name="Whole">Its rows do not follow one another: interlaced, or in the scans of a progressive JPEG. It takes all its memory at once.</param>
 /// <remarks>Sources: W3C PNG (third edition), sections 5.3, 11.2.1 and 11.3.4.3; ITU-T T.81, annex B; JFIF 1.02.</remarks>
-public sealed record PictureHeader(string Format, int Width, int Height, double? PpiX, double? PpiY)
+public sealed record PictureHeader(string Format, int Width, int Height, double? PpiX, double? PpiY, bool Whole = false)
 {
     private const double MmPerInch = 25.4;
 
     /// <summary>As it is shown when the camera that took it lay on its side.</summary>
-    public PictureHeader Turned() => new(Format, Height, Width, PpiY, PpiX);
+    public PictureHeader Turned() => new(Format, Height, Width, PpiY, PpiX, Whole);
 
     /// <returns>Null for what is neither, or breaks off before its size.</returns>
     public static PictureHeader? Read(ReadOnlySpan<byte> bytes) =>
@@ -26,7 +27,7 @@ public sealed record PictureHeader(string Format, int Width, int Height, double?
             var type = rest[4..8];
             if (length > rest.Length - 8) break;
             var data = rest.Slice(8, (int)length);
-            if (type.SequenceEqual("IHDR"u8) && data.Length >= 8) found = Sized("png", BinaryPrimitives.ReadUInt32BigEndian(data), BinaryPrimitives.ReadUInt32BigEndian(data[4..]));
+            if (type.SequenceEqual("IHDR"u8) && data.Length >= 8) found = Sized("png", BinaryPrimitives.ReadUInt32BigEndian(data), BinaryPrimitives.ReadUInt32BigEndian(data[4..]), whole: data.Length >= 13 && data[12] != 0);
             // Unit 1 is the metre; 0 gives a ratio alone.
             else if (type.SequenceEqual("pHYs"u8) && data.Length >= 9 && data[8] == 1)
                 found = found is null ? null : found with { PpiX = PerMetre(data), PpiY = PerMetre(data[4..]) };
@@ -54,7 +55,7 @@ public sealed record PictureHeader(string Format, int Width, int Height, double?
             if (marker is >= 0xC0 and <= 0xCF and not (0xC4 or 0xC8 or 0xCC))
             {
                 if (data.Length < 5) return null;
-                var sized = Sized("jpeg", BinaryPrimitives.ReadUInt16BigEndian(data[3..]), BinaryPrimitives.ReadUInt16BigEndian(data[1..]));
+                var sized = Sized("jpeg", BinaryPrimitives.ReadUInt16BigEndian(data[3..]), BinaryPrimitives.ReadUInt16BigEndian(data[1..]), whole: marker is 0xC2 or 0xC6 or 0xCA or 0xCE);
                 return sized is null ? null : sized with { PpiX = ppi?.X, PpiY = ppi?.Y };
             }
             rest = rest[(2 + length)..];
@@ -73,6 +74,6 @@ public sealed record PictureHeader(string Format, int Width, int Height, double?
 
     private static double? PerMetre(ReadOnlySpan<byte> data) => BinaryPrimitives.ReadUInt32BigEndian(data) is var n and > 0 ? n * MmPerInch / 1000 : null;
 
-    private static PictureHeader? Sized(string format, uint width, uint height) =>
-        width is 0 or > int.MaxValue || height is 0 or > int.MaxValue ? null : new PictureHeader(format, (int)width, (int)height, null, null);
+    private static PictureHeader? Sized(string format, uint width, uint height, bool whole) =>
+        width is 0 or > int.MaxValue || height is 0 or > int.MaxValue ? null : new PictureHeader(format, (int)width, (int)height, null, null, whole);
 }

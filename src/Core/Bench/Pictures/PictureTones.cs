@@ -8,8 +8,8 @@ public static class PictureTones
     /// <summary>Of 255: this near to black or white is black or white, as soft edges and JPEG leave it.</summary>
     private const int Near = 40;
 
-    /// <summary>The first row can be decoded: the file is not damaged from the start.</summary>
-    public static bool CanBeRead(PictureFile file)
+    /// <summary>Its head tells a decoder how to begin: no more is read.</summary>
+    public static bool CanBegin(PictureFile file)
     {
         using var codec = Open(file);
         return codec is not null;
@@ -27,7 +27,7 @@ public static class PictureTones
     public static double? Between(PictureFile file, long mostPixels, CancellationToken patience = default)
     {
         using var codec = Open(file);
-        if (codec is null || (long)codec.Info.Width * codec.Info.Height > mostPixels) return null;
+        if (codec is null || (long)codec.Info.Width * codec.Info.Height > (file.Header.Whole ? Math.Min(mostPixels, DrawingLimits.PixelsAtOnce) : mostPixels)) return null;
         var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul);
         return codec.StartScanlineDecode(info) == SKCodecResult.Success && codec.ScanlineOrder == SKCodecScanlineOrder.TopDown ? ByRows(codec, info, patience) : Whole(codec, info, patience);
     }
@@ -48,10 +48,9 @@ public static class PictureTones
         return (double)between / info.Width / info.Height;
     }
 
-    /// <summary>An interlaced PNG has no first rows: it is decoded as a whole.</summary>
+    /// <summary>An interlaced PNG has no first rows.</summary>
     private static double? Whole(SKCodec codec, SKImageInfo info, CancellationToken patience)
     {
-        if ((long)info.Width * info.Height > DrawingLimits.PixelsAtOnce) return null;
         patience.ThrowIfCancellationRequested();
         using var map = new SKBitmap(info);
         return codec.GetPixels(info, map.GetPixels()) == SKCodecResult.Success ? (double)Count(map.GetPixelSpan()) / info.Width / info.Height : null;

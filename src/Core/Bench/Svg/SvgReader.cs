@@ -56,6 +56,9 @@ internal sealed class SvgWalk
     private int _clipped;
     private int _painted;
 
+    /// <summary>What a finding is about, and which shape it is: the next one that is drawn.</summary>
+    private readonly List<(string Code, int Shape)> _marks = [];
+
     private readonly record struct Frame(SvgNode Node, Matrix Matrix, Inherited Style, int Uses, (double Width, double Height)? UseSize);
 
     private readonly CancellationToken _patience;
@@ -89,21 +92,16 @@ internal sealed class SvgWalk
         {
             foreach (var shape in _shapes) shape.Extend(ref box);
         }
-        var off = page is { WidthPx: { } right, HeightPx: { } down } ? _shapes.Count(s => IsOff(s, right * SvgValues.MmPerPx, down * SvgValues.MmPerPx)) : 0;
         return new Drawing(
             "svg",
             page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
             page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
-            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted, OffPage: off), PictureFiles: _files);
+            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted, PageStated: page is { WidthPx: not null, HeightPx: not null }, Places: Places()), PictureFiles: _files);
     }
 
-    /// <summary>Wholly outside the page: left over from somewhere, or forgotten.</summary>
-    private static bool IsOff(Shape shape, double width, double height)
-    {
-        var box = new Box();
-        shape.Extend(ref box);
-        return !box.IsEmpty && (box.MaxX < 0 || box.MaxY < 0 || box.MinX > width || box.MinY > height);
-    }
+    /// <summary>A corner of each shape that was marked.</summary>
+    private Dictionary<string, IReadOnlyList<double[]>>? Places() =>
+        _marks.Count == 0 ? null : _marks.Where(m => m.Shape < _shapes.Count).GroupBy(m => m.Code).ToDictionary(g => g.Key, IReadOnlyList<double[]> (g) => [.. g.Take(DrawingAsides.MostPlaces).Select(m => _shapes[m.Shape].Corner())]);
 
     private static IEnumerable<SvgNode> All(SvgNode root)
     {
@@ -123,7 +121,7 @@ internal sealed class SvgWalk
         if (++_drawn > DrawingLimits.Drawn) throw new UnreadableDrawingException($"With every copy counted the file draws more than {DrawingLimits.Drawn} elements. Split it.");
         var properties = Properties(node);
         if (properties.GetValueOrDefault("display") == "none") return;
-        if (IsSet(properties, "clip-path") || IsSet(properties, "mask")) _clipped++;
+        if (IsSet(properties, "clip-path") || IsSet(properties, "mask")) Mark("clip.ignored", ref _clipped);
         var style = Inherit(frame.Style, properties);
         var matrix = node == _root ? frame.Matrix : frame.Matrix.Times(SvgValues.Transform(properties.GetValueOrDefault("transform")) ?? Matrix.Identity);
         switch (node.Name)
@@ -243,6 +241,12 @@ internal sealed class SvgWalk
         return to;
     }
 
+    private void Mark(string code, ref int count)
+    {
+        count++;
+        _marks.Add((code, _shapes.Count));
+    }
+
     private void Draw(SvgNode node, Dictionary<string, string> properties, Matrix matrix, Inherited style)
     {
         if (style.Visibility != "visible") return;
@@ -250,11 +254,11 @@ internal sealed class SvgWalk
         var fill = node.Name == "line" ? null : SvgValues.Colour(style.Fill, current);
         var stroke = SvgValues.Colour(style.Stroke, current);
         if (stroke is not null && SvgValues.Length(style.StrokeWidth, 1, style.FontSize) is 0) stroke = null;
-        if (style.Fill.StartsWith("url(", StringComparison.Ordinal) || style.Stroke.StartsWith("url(", StringComparison.Ordinal)) _painted++;
+        if (style.Fill.StartsWith("url(", StringComparison.Ordinal) || style.Stroke.StartsWith("url(", StringComparison.Ordinal)) Mark("paint.noted", ref _painted);
         if (stroke is null && fill is null) return;
         var shapes = new SvgShapes(properties, style, DrawingLimits.Segments - _segments, _scratch);
         var subpaths = shapes.Of(node.Name);
-        if (shapes.HadError) _broken++;
+        if (shapes.HadError) Mark("path.broken", ref _broken);
         if (subpaths.Count == 0) return;
         var mapped = new List<Subpath>(subpaths.Count);
         foreach (var subpath in subpaths)

@@ -32,16 +32,29 @@ public static class SvgWriter
             if (shape.Stroke is { } stroke) text.Append(" stroke=\"").Append(stroke).Append("\" stroke-width=\"0.1\"");
             text.Append("/>\n");
         }
-        for (var i = 0; i < drawing.PictureFiles?.Count; i++)
-        {
-            if (drawing.PictureFiles[i] is { } file && drawing.Pictures![i].Place is { } place) Write(text, file, place);
-        }
+        AddPictures(text, drawing);
         return text.Append("</svg>\n").ToString();
     }
 
-    /// <summary>A unit square, placed by a matrix: it comes to lie where it was however it was placed before.</summary>
-    private static void Write(StringBuilder text, PictureFile file, IReadOnlyList<double> place) =>
-        text.Append(CultureInfo.InvariantCulture, $"<image width=\"1\" height=\"1\" preserveAspectRatio=\"none\" transform=\"matrix({string.Join(' ', place.Select(n => n.ToString("0.#########", CultureInfo.InvariantCulture)))})\" href=\"{DataUri.Write(file)}\"/>\n");
+    /// <summary>A unit square, placed by a matrix: it comes to lie where it was however it was placed before. Of copies the file stands there once.</summary>
+    private static void AddPictures(StringBuilder text, Drawing drawing)
+    {
+        var placed = (drawing.Pictures ?? []).Zip(drawing.PictureFiles ?? []).Where(p => p is { First.Place: not null, Second: not null }).GroupBy(p => p.Second!);
+        foreach (var (places, number) in placed.Select((p, i) => (p.ToList(), i)))
+        {
+            const string square = "<image width=\"1\" height=\"1\" preserveAspectRatio=\"none\"";
+            var href = DataUri.Write(places[0].Second!);
+            if (places is [var only])
+            {
+                text.Append(square).Append(" transform=\"").Append(Matrix(only.First.Place!)).Append("\" href=\"").Append(href).Append("\"/>\n");
+                continue;
+            }
+            text.Append(CultureInfo.InvariantCulture, $"<defs>{square} id=\"picture{number}\" href=\"").Append(href).Append("\"/></defs>\n");
+            foreach (var copy in places) text.Append(CultureInfo.InvariantCulture, $"<use href=\"#picture{number}\" transform=\"{Matrix(copy.First.Place!)}\"/>\n");
+        }
+
+        static string Matrix(IReadOnlyList<double> place) => $"matrix({string.Join(' ', place.Select(n => n.ToString("0.#########", CultureInfo.InvariantCulture)))})";
+    }
 
     private static void Write(StringBuilder text, Subpath path)
     {
