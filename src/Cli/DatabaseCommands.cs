@@ -45,6 +45,15 @@ internal static class DatabaseCommands
         return 0;
     }
 
+    /// <summary>For a house that has locked itself out: gives somebody with an open account the keeper's role, in the record.</summary>
+    public static async Task<int> MakeKeeper(string id)
+    {
+        await using var db = Database.Open(Need("VELVETGATE_OWNER_DB"));
+        if (!await new Store.People.AccountStore(db).MakeKeeper(id, SystemClock.Instance.GetCurrentInstant(), default)) throw new UsageException($"There is nobody “{id}” with an open account.");
+        Console.Out.WriteLine($"{id} is a keeper. It stands in the record.");
+        return 0;
+    }
+
     public static string Need(string variable) =>
         Environment.GetEnvironmentVariable(variable) is { Length: > 0 } value ? value : throw new UsageException($"Set {variable} to a PostgreSQL connection.");
 }

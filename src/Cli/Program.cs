@@ -1,8 +1,14 @@
 using VelvetGate.Cli;
+using VelvetGate.Store.Db;
 
 try
 {
     return await Run(args);
+}
+catch (SchemaException e)
+{
+    Console.Error.WriteLine(e.Message);
+    return 3;
 }
 catch (UsageException e)
 {
@@ -15,6 +21,10 @@ static async Task<int> Run(string[] args) => args switch
     ["check", .. var rest] => CheckCommand.Run(rest),
     ["verify-ledger", .. var rest] => await RecordCommands.Verify(rest),
     ["replay", .. var rest] => await RecordCommands.Replay(rest),
+    ["backup", .. var rest] => await BackupCommands.Backup(rest),
+    ["check-backup", .. var rest] => await BackupCommands.Check(rest),
+    ["restore", .. var rest] => await BackupCommands.Restore(rest),
+    ["make-keeper", var id] => await DatabaseCommands.MakeKeeper(id),
     ["create-db", .. var rest] => await DatabaseCommands.Create(rest),
     ["drop-db", var name] => await DatabaseCommands.Drop(name),
     ["migrate"] => DatabaseCommands.Migrate(),
@@ -29,6 +39,8 @@ static int Usage()
         vg check FILE|FOLDER --machine ID --material ID --thickness MM [--json] [--colours MAP] [--all-cut] [--bed WxH] [--kerf MM]
         vg verify-ledger [--anchor SEQ:HASH]
         vg replay ID
+        vg backup FILE | check-backup FILE | restore FILE --database NAME
+        vg make-keeper PERSON-ID
         vg create-db | drop-db NAME | migrate | seed [--now INSTANT]
         """);
     return 2;

@@ -49,8 +49,8 @@ builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)
 builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<PracticalSheetStore>().AddSingleton<QuestionStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<RulingRequestStore>()
     .AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<SheetStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<AccountStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
-    .AddSingleton<LedgerStore>().AddSingleton<Needs>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
-builder.Services.AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
+    .AddSingleton<LedgerStore>().AddSingleton<ParkedWork>().AddSingleton<OutgoingMail>().AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>().AddSingleton<Needs>().AddSingleton<SignInGuardStore>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
+builder.Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>()).AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
 
 builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<PathEndpoints.Parts>().AddScoped<PracticalEndpoints.Answering>().AddScoped<CertificateEndpoints.Papers>().AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
@@ -84,7 +84,7 @@ builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadReque
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(5));
 builder.Services.AddOpenApi(OpenApi.Configure);
 
-if (MailSettings.Read(config) is { } mail) builder.Services.AddSingleton(mail).AddSingleton<OutgoingMail>().AddHostedService<MailWorker>();
+if (MailSettings.Read(config) is { } mail) builder.Services.AddSingleton(mail).AddHostedService<MailWorker>();
 
 var app = builder.Build();
 app.UseSecurityHeaders();
@@ -95,18 +95,14 @@ app.UseStaticFiles(new StaticFileOptions
     OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
         file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
 });
+app.UseSchemaGuard();
 app.UseAuthentication();
 app.UseAuthorization();
 app.UseAntiforgeryHeader();
 app.UsePlainBodies();
 
 app.MapOpenApi().AllowAnonymous();
-app.MapGet("/healthz", async (NpgsqlDataSource db, CancellationToken cancel) =>
-{
-    await using var command = db.CreateCommand("select 1");
-    await command.ExecuteScalarAsync(cancel);
-    return TypedResults.Text("ready");
-}).AllowAnonymous().ExcludeFromDescription();
+app.MapReadiness();
 app.MapSignIn();
 app.MapSetUp();
 app.MapHouse();
@@ -150,7 +146,15 @@ app.MapRuns();
 app.MapLedger();
 app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();
 app.MapFallbackToFile("index.html").AllowAnonymous();
-app.Run();
+try
+{
+    app.Run();
+}
+catch (SchemaException e)
+{
+    await Console.Error.WriteLineAsync(e.Message);
+    Environment.ExitCode = 3;
+}
 
 static Task Status(HttpResponse response, int status)
 {

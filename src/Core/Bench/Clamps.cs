@@ -70,7 +70,8 @@ public static class Clamps
     }
 
     /// <summary>The head runs over all of the box round the work, first of all when it is framed.</summary>
-    internal static Finding? Find(DrawingSummary drawing, IReadOnlyList<Clamp> clamps, LengthUnit unit)
+    /// <param name="framing">How this machine frames a job; null where nobody said, or no machine is named.</param>
+    internal static Finding? Find(DrawingSummary drawing, IReadOnlyList<Clamp> clamps, LengthUnit unit, House.Framing? framing)
     {
         if (drawing.Reach is not { } frame) return null;
         var inTheWay = clamps.Where(c => Beyond(frame, c) < HeadMm + c.Across / 2).ToList();
@@ -78,8 +79,17 @@ public static class Clamps
         var (one, head) = (inTheWay.Count == 1, Length.Show((decimal)HeadMm, unit));
         return new(
             "frame.obstructed", Severity.Note, inTheWay.Count, 0, [.. inTheWay.Select(c => new[] { c.X, c.Y })],
-            $"{(one ? "1 clamp stands" : $"{inTheWay.Count} clamps stand")} within {head} of the frame, in the head’s way.", "The head would hit it: move the clamp or the drawing, and run the frame with the lid shut before you start.");
+            $"{(one ? "1 clamp stands" : $"{inTheWay.Count} clamps stand")} within {head} of the frame, in the head’s way.", $"The head would hit it: move the clamp or the drawing, and frame the job before you start{How(framing)}.");
     }
+
+    private static string How(House.Framing? framing) => framing switch
+    {
+        House.Framing.PointerLidOpen => ", lid open, pointer only",
+        House.Framing.PointerLidShut => ", lid shut, pointer only",
+        House.Framing.BeamOffLidShut => ", lid shut, high voltage off",
+        House.Framing.ByHand => " by hand, beam off",
+        _ => ", as the card of the machine says",
+    };
 
     /// <summary>From the middle of the clamp to the box, mm; 0 within it.</summary>
     private static double Beyond(Extent frame, Clamp clamp) =>

@@ -65,7 +65,7 @@ public static class DrawingFindings
             found.Add(new("entity.noted", Severity.Warn, noted.Values.Sum(), 0, [], $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.", "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."));
         PictureFindings.Add(found, drawing, unit, tolerances);
         AddAsides(found, drawing, colours);
-        if (clamps is not null && Clamps.Find(drawing, clamps, unit) is { } obstructed) found.Add(obstructed);
+        if (clamps is not null && Clamps.Find(drawing, clamps, unit, machine?.Station?.Framing) is { } obstructed) found.Add(obstructed);
         return found;
     }
 

@@ -23,7 +23,7 @@ internal static class PictureFindings
         // A file that says how large it is and cannot be decoded to its end, or is larger than is looked at.
         var unread = pictures.Where(p => p is { Pixels: > 0, Place: not null, Greys: null }).ToList();
         if (unread.Count > 0)
-            found.Add(new("image.unread", Severity.Warn, unread.Count, 0, At(unread), $"{DrawingFindings.Count(unread.Count, "pixel picture")} whose pixels could not all be read.", "The file is damaged, or has more pixels than are looked at here: save the picture again, with 300 pixels to the inch."));
+            found.Add(new("image.unread", Severity.Stop, unread.Count, 0, At(unread), $"{DrawingFindings.Count(unread.Count, "pixel picture")} whose pixels could not all be read.", "The file is damaged, or has more pixels than are looked at here: save the picture again, with 300 pixels to the inch."));
     }
 
     private static void AddCoarse(List<Finding> found, IReadOnlyList<PlacedPicture> coarse, int wanted)

@@ -35,6 +35,19 @@ public enum FieldKind
     Rows,
 }
 
+/// <summary>What a field does once it is filled in. No field changes nothing: one that is not in force yet says so.</summary>
+public enum FieldEffect
+{
+    /// <summary>The gate, a length, a timer, a refusal, a card or a reading changes with it.</summary>
+    InForce,
+
+    /// <summary>People read it; nothing is decided by it.</summary>
+    Information,
+
+    /// <summary>Kept now, in force once the screen at the machine is there.</summary>
+    ComesWithStation,
+}
+
 /// <param name="Value">As the API writes it.</param>
 public sealed record FieldChoice(string Value, string Text);
 
@@ -49,6 +62,9 @@ public sealed record FormField(
     string Key, string Group, string Label, FieldKind Kind, string Unit = "", decimal Min = 0, decimal Max = 0, bool Optional = false, string Hint = "",
     IReadOnlyList<FieldChoice>? Choices = null, IReadOnlyList<FormField>? Parts = null, string Usual = "")
 {
+    /// <summary>Shown on the form wherever it is not in force.</summary>
+    public FieldEffect Effect { get; init; }
+
     /// <summary>Longest text taken, in characters.</summary>
     public const int LongestText = 300;
 

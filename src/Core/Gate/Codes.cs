@@ -10,7 +10,8 @@ public enum LiftedBy
 }
 
 /// <summary>One rule of the gate: its code, how hard it is at booking and at the machine, who may lift it, where it comes from.</summary>
-public sealed record Rule(string Code, Post Post, Standing AtBooking, Standing AtMachine, LiftedBy LiftedBy, string Source)
+/// <param name="ChangedIn">The version of the rules (<see cref="Gate.RulesVersion"/>) in which the same facts could first bring another answer from this rule.</param>
+public sealed record Rule(string Code, Post Post, Standing AtBooking, Standing AtMachine, LiftedBy LiftedBy, string Source, int ChangedIn = 1)
 {
     public Standing At(Phase phase) => phase == Phase.AtMachine ? AtMachine : AtBooking;
 }
@@ -60,17 +61,20 @@ public static class Codes
 
     public static readonly Rule DrawingNone = Caution("drawing.none", Post.Drawing, "frame the job first (common practice)");
     public static readonly Rule DrawingUnknown = Shut("drawing.unknown", Post.Drawing, "unknown is never clear");
-    public static readonly Rule DrawingStop = Shut("drawing.stop", Post.Drawing, "faults people look for (common practice)");
-    public static readonly Rule DrawingWarn = Caution("drawing.warn", Post.Drawing, "faults people look for (common practice)");
+    public static readonly Rule DrawingStop = Shut("drawing.stop", Post.Drawing, "faults people look for (common practice)", changedIn: 2);
+    public static readonly Rule DrawingWarn = Caution("drawing.warn", Post.Drawing, "faults people look for (common practice)", changedIn: 2);
     public static readonly Rule DrawingAsks = Ask("drawing.asks", Post.Drawing, "meant so by design, or a fault (common practice)");
     public static readonly Rule DrawingOffBed = Shut("drawing.offBed", Post.Drawing, "the machine's usable bed");
+    public static readonly Rule DrawingOffSheet = Shut("size.offSheet", Post.Drawing, "the size on the sheet's tag", changedIn: 2);
     public static readonly Rule DrawingOperations = Shut("drawing.operations", Post.Drawing, "the sheet is judged for what is asked");
 
     public static readonly Rule MachineStopped = Shut("machine.stopped", Post.Machine, "stopping is everyone's, restarting is few's");
     public static readonly Rule MachineUpkeepOverdue = Ask("machine.upkeepOverdue", Post.Machine, HouseRule);
     public static readonly Rule MachineFixture = Shut("machine.fixture", Post.Machine, "fixtures are single items (common practice)");
     public static readonly Rule MachineNotClosed = Shut("machine.notClosed", Post.Machine, "closed machines only (house rule; schools must)");
-    public static readonly Rule MachineReadings = new("machine.readings", Post.Machine, Standing.Caution, Standing.Shut, LiftedBy.Nobody, "coolant and airflow are read at the machine (common practice)");
+    public static readonly Rule MachineReadings = new("machine.readings", Post.Machine, Standing.Caution, Standing.Shut, LiftedBy.Nobody, "coolant and airflow are read at the machine (common practice)", ChangedIn: 2);
+    public static readonly Rule MachineAirflow = new("machine.airflow", Post.Machine, Standing.Ask, Standing.Shut, LiftedBy.Steward, "unknown is never clear: airflow says how long the lid stays shut", ChangedIn: 2);
+    public static readonly Rule MachineEnclosure = new("machine.enclosure", Post.Machine, Standing.Ask, Standing.Shut, LiftedBy.Steward, "unknown is never clear: an open or unproven enclosure is class 4", ChangedIn: 2);
     public static readonly Rule MachineUnknown = Shut("machine.unknown", Post.Machine, "unknown is never clear");
 
     public static readonly Rule TimeTaken = Shut("time.taken", Post.Time, "one job at a time");
@@ -78,19 +82,22 @@ public static class Codes
     public static readonly Rule TimeClosed = Shut("time.closed", Post.Time, "opening hours");
     public static readonly Rule TimeClosure = Shut("time.closure", Post.Time, "a closure in the house calendar");
     public static readonly Rule TimeClass = Shut("time.class", Post.Time, "a class in the house calendar");
-    public static readonly Rule TimeClassFull = Shut("time.classFull", Post.Time, "how many of a class may run at once (house rule)");
+    public static readonly Rule TimeClassFull = Shut("time.classFull", Post.Time, "how many of a class may run at once (house rule)", changedIn: 2);
     public static readonly Rule TimeLastRun = Shut("time.lastRun", Post.Time, "embers start fires after closing (common practice)");
-    public static readonly Rule TimeTooShort = Shut("time.tooShort", Post.Time, "booking length (common practice)");
+    public static readonly Rule TimeTooShort = Shut("time.tooShort", Post.Time, "booking length (common practice)", changedIn: 2);
+    public static readonly Rule TimeUnknownRun = new("time.unknownRun", Post.Time, Standing.Ask, Standing.Shut, LiftedBy.Steward, "unknown is never clear: the run decides how long a booking has to be", ChangedIn: 2);
     public static readonly Rule TimeSameDay = Shut("time.sameDay", Post.Time, HouseRule);
-    public static readonly Rule TimeLimit = Ask("time.limit", Post.Time, HouseRule);
+    public static readonly Rule TimeLimit = Ask("time.limit", Post.Time, HouseRule, changedIn: 2);
     public static readonly Rule TimeUnknown = Shut("time.unknown", Post.Time, "unknown is never clear");
 
     public static readonly Rule RoomKitOut = Shut("room.kitOut", Post.Room, "fire kit present and in date (common practice)");
     public static readonly Rule RoomNoSupervisor = Shut("room.noSupervisor", Post.Room, HouseRule);
     public static readonly Rule RoomRotaOpen = new("room.rotaOpen", Post.Room, Standing.Caution, Standing.Shut, LiftedBy.Nobody, HouseRule);
     public static readonly Rule RoomSecondPerson = Caution("room.secondPerson", Post.Room, HouseRule);
-    public static readonly Rule RoomEyewear = Shut("room.eyewear", Post.Room, "optical density for the beam (ANSI Z136.1 / IEC 60825-1, from memory)");
-    public static readonly Rule RoomWearEyewear = Caution("room.wearEyewear", Post.Room, "an open beam (common practice)");
+    public static readonly Rule RoomFreshAir = Caution("room.freshAir", Post.Room, "a filter removes no carbon monoxide: fresh air and an alarm (common practice)", changedIn: 2);
+    public static readonly Rule RoomEyewear = Shut("room.eyewear", Post.Room, "optical density for the beam (ANSI Z136.1 / IEC 60825-1, from memory)", changedIn: 2);
+    public static readonly Rule EyewearNotCovered = Shut("eyewear.notCovered", Post.Room, "exposure limits are known here from 400 to 1400 nm and at 10.6 µm; elsewhere a laser safety officer works it out", changedIn: 2);
+    public static readonly Rule RoomWearEyewear = Caution("room.wearEyewear", Post.Room, "an open beam (common practice)", changedIn: 2);
     public static readonly Rule RoomUnknown = Shut("room.unknown", Post.Room, "unknown is never clear");
 
     public static IReadOnlyList<Rule> All { get; } =
@@ -101,9 +108,15 @@ public static class Codes
     /// <exception cref="KeyNotFoundException">No such code.</exception>
     public static Rule Of(string code) => ByCode[code];
 
-    private static Rule Shut(string code, Post post, string source) => new(code, post, Standing.Shut, Standing.Shut, LiftedBy.Nobody, source);
+    /// <returns>Null for a code that no rule has any more.</returns>
+    public static Rule? Find(string code) => ByCode.GetValueOrDefault(code);
 
-    private static Rule Ask(string code, Post post, string source) => new(code, post, Standing.Ask, Standing.Ask, LiftedBy.Steward, source);
+    private static Rule Shut(string code, Post post, string source, int changedIn = 1) =>
+        new(code, post, Standing.Shut, Standing.Shut, LiftedBy.Nobody, source, changedIn);
 
-    private static Rule Caution(string code, Post post, string source) => new(code, post, Standing.Caution, Standing.Caution, LiftedBy.Nobody, source);
+    private static Rule Ask(string code, Post post, string source, int changedIn = 1) =>
+        new(code, post, Standing.Ask, Standing.Ask, LiftedBy.Steward, source, changedIn);
+
+    private static Rule Caution(string code, Post post, string source, int changedIn = 1) =>
+        new(code, post, Standing.Caution, Standing.Caution, LiftedBy.Nobody, source, changedIn);
 }

@@ -42,7 +42,8 @@ public sealed record Remedy(string Action, string Text);
 /// <summary>Why a post does not read clear.</summary>
 /// <param name="Source">Where the rule comes from.</param>
 /// <param name="Item">Index of the item concerned; null when it concerns the whole ask.</param>
-public sealed record Reason(string Code, Standing Standing, string Text, string Source, int? Item = null, Remedy? Remedy = null);
+/// <param name="Finding">Code of the drawing's finding that brought it, such as <c>line.duplicate</c>; null for any other reason.</param>
+public sealed record Reason(string Code, Standing Standing, string Text, string Source, int? Item = null, Remedy? Remedy = null, string? Finding = null);
 
 /// <param name="Fact">One short line of what was found, shown under a post.</param>
 public sealed record PostReading(Post Post, Standing Standing, IReadOnlyList<Reason> Reasons, string Fact);

@@ -23,8 +23,11 @@ public sealed record GateFacts(
     RoomFacts Room,
     IReadOnlyList<LiftFacts>? Lifts = null)
 {
-    /// <summary>2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate holds are. Older facts have none of these.</summary>
-    public const int CurrentVersion = 4;
+    /// <summary>
+    /// 2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate holds
+    /// are; 5 since tests have an operation and a day, sheets a size and the room its air. Older facts have none of these.
+    /// </summary>
+    public const int CurrentVersion = 5;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -93,13 +96,16 @@ public sealed record SheetFacts(
 public sealed record HeldRuling(Ruling Ruling, Span Held);
 
 /// <param name="Cleared">Clearances with the machines and operations they serve.</param>
+/// <param name="WidthMm">Size on the tag; null in facts of before version 5. So too <paramref name="HeightMm"/>.</param>
 public sealed record TagFacts(
     string Tag,
     string MaterialId,
     string MaterialName,
     decimal ThicknessMm,
     IReadOnlyList<ClearanceFacts> Cleared,
-    IReadOnlyList<Span> Quarantined);
+    IReadOnlyList<Span> Quarantined,
+    decimal? WidthMm = null,
+    decimal? HeightMm = null);
 
 /// <param name="MachineIds">Empty means every machine.</param>
 public sealed record ClearanceFacts(Span Held, IReadOnlyList<Operation> Operations, IReadOnlyList<string> MachineIds);
@@ -122,7 +128,9 @@ public sealed record MachineFacts(
 
 public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
 
-public sealed record TestedFacts(string MaterialId, decimal ThicknessMm);
+/// <param name="Operation">What was tested; null in facts of before version 5, which then prove nothing.</param>
+/// <param name="At">When it came out clean.</param>
+public sealed record TestedFacts(string MaterialId, decimal ThicknessMm, Operation? Operation = null, Instant? At = null);
 
 /// <param name="MachineTaken">Spans for which the machine is held by others.</param>
 /// <param name="FixtureTaken">Spans for which the fixture is held.</param>
@@ -148,11 +156,17 @@ public sealed record ClassFacts(Guid Plan, string Title, Span During, string Adu
 /// <param name="FireKit">Each item with the instant it goes out of date.</param>
 /// <param name="OnDuty">Spans with a steward in the building.</param>
 /// <param name="RotaUntil">The rota is written up to here; beyond it, duty is foreseeable.</param>
+/// <param name="Air">What the room has against carbon monoxide; unknown where nobody described it, null in facts of before version 5.</param>
 public sealed record RoomFacts(
     Fact<IReadOnlyList<KitFacts>> FireKit,
     Fact<IReadOnlyList<Span>> OnDuty,
     Instant RotaUntil,
-    Fact<IReadOnlyList<EyewearFacts>> Eyewear);
+    Fact<IReadOnlyList<EyewearFacts>> Eyewear,
+    Fact<RoomAirFacts>? Air = null);
+
+/// <param name="CoAlarm">A carbon-monoxide alarm hangs in the room.</param>
+/// <param name="FreshAir">The room gets fresh air by a way that is written down.</param>
+public sealed record RoomAirFacts(bool CoAlarm, bool FreshAir);
 
 public sealed record KitFacts(string Name, Instant? InDateUntil);
 

@@ -5,8 +5,12 @@ namespace VelvetGate.Core.Gating;
 /// <summary>The one decision: may this person run this sheet, this drawing, on this machine, at this time?</summary>
 public static class Gate
 {
-    /// <summary>Raised whenever the same facts could give another answer. Stored with every decision acted on.</summary>
-    public const int RulesVersion = 1;
+    /// <summary>
+    /// Raised whenever the same facts could give another answer; the rules concerned say so in <see cref="Rule.ChangedIn"/>.
+    /// Stored with every decision acted on. 2: readings that are always taken at the machine are no condition; unknown airflow, run time and
+    /// enclosure are no longer clear; what is tested goes by operation and age; eyewear by the exposure limits of more wavelengths.
+    /// </summary>
+    public const int RulesVersion = 2;
 
     /// <summary>Reads the seven posts in order. Pure: the same ask and facts always give the same answer.</summary>
     public static Decision Decide(Ask ask, GateFacts facts)

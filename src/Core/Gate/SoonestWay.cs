@@ -14,9 +14,10 @@ public static class SoonestWay
     /// <returns>Null when nothing a person can do opens it, such as a material that is never allowed.</returns>
     public static Soonest? Find(Ask ask, GateFacts facts)
     {
+        var steps = new List<SoonestStep>();
+        ask = WithRuns(ask, facts, steps);
         var minutes = Math.Max(ask.Minutes, Gate.Decide(ask, facts).Length.SlotMinutes);
         var wanted = ask with { Minutes = minutes, Start = FirstSlot(ask, facts) };
-        var steps = new List<SoonestStep>();
         while (true)
         {
             var (opening, blocked) = Look(wanted, facts);
@@ -34,6 +35,15 @@ public static class SoonestWay
             steps.Add(new SoonestStep(against.Reason.Remedy!.Action, against.Reason.Remedy.Text, null, Codes.All.First(c => c.Code == against.Reason.Code).Post));
             facts = assumed;
         }
+    }
+
+    /// <summary>What nobody knows the length of is asked for first, and looked at with the fixed parts alone.</summary>
+    private static Ask WithRuns(Ask ask, GateFacts facts, List<SoonestStep> steps)
+    {
+        var unknown = JobLength.UnknownRuns(ask, facts).ToHashSet();
+        if (unknown.Count == 0) return ask;
+        steps.Add(new SoonestStep("ask.run", "Say how long it runs, or add its drawing", null, Post.Time));
+        return ask with { Items = [.. ask.Items.Select((item, i) => unknown.Contains(i) ? item with { RunMinutes = 0 } : item)] };
     }
 
     /// <summary>True when the remedy would change nothing, looked at from when its steps can be done.</summary>
@@ -111,12 +121,18 @@ internal static class Assumption
             return facts with { Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]) } };
         if (reason.Code == Codes.MachineUpkeepOverdue.Code)
             return facts with { Machine = facts.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([]) } };
+        if (reason.Code == Codes.MachineEnclosure.Code && facts.Machine.Spec.Station is { } station)
+            return WithSpec(facts, facts.Machine.Spec with { Station = station with { EnclosureKind = EnclosureKind.Closed } });
+        if (reason.Code == Codes.MachineAirflow.Code)
+            return WithSpec(facts, facts.Machine.Spec with { AirflowM3PerHour = 100, EnclosureM3 = Math.Max(facts.Machine.Spec.EnclosureM3, 0.1m) });
         if (reason.Code == Codes.RoomKitOut.Code)
             return facts with { Room = facts.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("fire kit", null)]) } };
         return reason.Code is "sheet.untagged" or "sheet.notCleared" or "material.byArrangement" or "material.extraction"
             ? Cleared(reason.Item!.Value, ask, facts, always)
             : null;
     }
+
+    private static GateFacts WithSpec(GateFacts facts, MachineSpec spec) => facts with { Machine = facts.Machine with { Spec = spec } };
 
     private static GateFacts SignedOff(Ask ask, GateFacts facts, Span held)
     {

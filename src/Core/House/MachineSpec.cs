@@ -59,6 +59,6 @@ public sealed record MachineSpec(
 
     public decimal UsableHeightMm => BedHeightMm - 2 * MarginMm;
 
-    /// <summary>True when the class lets the beam reach a person: 3B or 4 (IEC 60825-1 classes).</summary>
-    public bool BeamCanReachPeople => LaserClass is "3B" or "4";
+    /// <summary>True when class or enclosure lets the beam reach a person: 3B or 4 (IEC 60825-1 classes), or anything but a closed machine.</summary>
+    public bool BeamCanReachPeople => LaserClass is "3B" or "4" || Station?.EnclosureKind is EnclosureKind.PassThrough or EnclosureKind.Unverified or EnclosureKind.OpenFrame;
 }

@@ -29,6 +29,47 @@ public enum Cooling
     Bucket,
 }
 
+/// <summary>What stands between the beam and people. Nobody guesses it from words.</summary>
+public enum EnclosureKind
+{
+    /// <summary>Closed on all sides, its cover switches tested.</summary>
+    Closed,
+
+    /// <summary>A slot through which long stock passes.</summary>
+    PassThrough,
+
+    /// <summary>A panel is off, or a cover switch was not tested.</summary>
+    Unverified,
+
+    /// <summary>A frame over the bench, without a cover.</summary>
+    OpenFrame,
+}
+
+/// <summary>How a job is framed on this machine before it runs.</summary>
+public enum Framing
+{
+    /// <summary>Lid open, by the pointer alone.</summary>
+    PointerLidOpen,
+
+    /// <summary>Lid shut, by the pointer through the window.</summary>
+    PointerLidShut,
+
+    /// <summary>With high voltage off and the lid shut: after one discharge pulse.</summary>
+    BeamOffLidShut,
+
+    /// <summary>The machine has no pointer: by hand, head moved round the work with the beam off.</summary>
+    ByHand,
+}
+
+/// <summary>How a built-in fire suppression is set off.</summary>
+public enum SuppressionKind
+{
+    Button,
+
+    /// <summary>By itself, in heat: there is nothing to press.</summary>
+    HeatTriggered,
+}
+
 /// <summary>What one stop device really does.</summary>
 /// <param name="Name">What it is called, such as “red button”.</param>
 /// <param name="Where">Where it is.</param>
@@ -52,7 +93,7 @@ public sealed record KeptAt(string What, string Where);
 
 /// <summary>A machine as it stands in its place. Temperatures in °C, times in minutes.</summary>
 /// <param name="ClassEvidence">How the laser class in use is known: label, manual, interlock test.</param>
-/// <param name="Enclosure">Closed, pass-through, open frame: with it goes the class.</param>
+/// <param name="Enclosure">A word on it: which window, where the slot is. What it is stands in <see cref="EnclosureKind"/>.</param>
 /// <param name="CoolantCautionC">Caution above; ask and shut above the next two. The maker's manual overrides.</param>
 /// <param name="CoolantColdC">Shut below.</param>
 /// <param name="AttentionMinutes">The machine's own attention timer; null when it has none.</param>
@@ -80,4 +121,14 @@ public sealed record MachineStation(
     IReadOnlyList<string> ServicedBy,
     IReadOnlyList<string> Documents,
     IReadOnlyList<StopDevice> StopDevices,
-    IReadOnlyList<KeptAt> KeptAt);
+    IReadOnlyList<KeptAt> KeptAt)
+{
+    /// <summary>Null while nobody has said: then the class is not shown.</summary>
+    public EnclosureKind? EnclosureKind { get; init; }
+
+    /// <summary>Null while nobody has said.</summary>
+    public Framing? Framing { get; init; }
+
+    /// <summary>Null without suppression, or while nobody has said.</summary>
+    public SuppressionKind? SuppressionKind { get; init; }
+}

@@ -43,7 +43,7 @@ public static class Packs
             Card = CardVariant.StopAndLeave,
             ClosedMachinesOnly = true,
         },
-        StaffedWorkshop => Base(pack, houseName, zoneId) with { PolycarbonateOffered = true, FlameTestOffered = true },
+        StaffedWorkshop => Base(pack, houseName, zoneId) with { PolycarbonateOffered = true },
         MemberRun => Base(pack, houseName, zoneId) with
         {
             Supervision = Supervision.SecondPersonInCall,
@@ -52,6 +52,7 @@ public static class Packs
             IdleLapseDays = 120,
             HoursPerPersonDay = 4,
             HoursPerPersonWeek = 10,
+            PauseMinutes = 0,
             Hours = EveryDay(new LocalTime(7, 0), new LocalTime(22, 0)),
             GuardianConsent = false,
             LearnersPerTrainer = 3,
@@ -59,7 +60,6 @@ public static class Packs
             CourseBeforeSignOff = true,
             Conduct = Conduct.PauseAtOnce,
             PolycarbonateOffered = true,
-            FlameTestOffered = true,
         },
         _ => throw new ArgumentOutOfRangeException(nameof(pack), pack, "No such pack."),
     };

@@ -28,7 +28,7 @@ public static partial class SheetChecks
         // Two fields of before the station was kept; the words now come from its facts.
         values["extractionPower"] = "";
         values["stopCuts"] = "";
-        foreach (var text in new[] { "place", "extractionSwitch", "suppression", "access", "beds" }) values["station"]![text] ??= "";
+        foreach (var text in new[] { "place", "enclosure", "extractionSwitch", "suppression", "access", "beds" }) values["station"]![text] ??= "";
         var spec = GateJson.Read<MachineSpec>(values.ToJsonString());
         spec = spec with { ExtractionPower = Words(spec.Station!.ExtractionPower), StopCuts = string.Join("; ", spec.Station.StopDevices.Select(d => $"{d.Name} {d.Says()}")) };
         return Checked(spec, Wrong(spec));
@@ -44,8 +44,8 @@ public static partial class SheetChecks
         if (spec.Station!.StopDevices.Count == 0) yield return Bad("station.stopDevices", "Name at least one stop device and what it cuts.");
         var s = spec.Station;
         if (s.CoolantCautionC > s.CoolantAskC || s.CoolantAskC > s.CoolantShutC) yield return Bad("station.coolantAskC", "Caution, ask and shut rise in this order.");
-        var open = s.Enclosure.Contains("open", StringComparison.OrdinalIgnoreCase) || s.Enclosure.Contains("pass-through", StringComparison.OrdinalIgnoreCase);
-        if (open && spec.LaserClass != "4") yield return Bad("laserClass", "An open frame or a pass-through slot is class 4 in use.");
+        if (s.EnclosureKind is not (null or EnclosureKind.Closed) && spec.LaserClass != "4") yield return Bad("laserClass", "An open frame, a slot, a panel that is off or a cover switch that was not tested is class 4 in use.");
+        if (s.Suppression.Length > 0 && s.SuppressionKind is null) yield return Bad("station.suppressionKind", "Say how the suppression is set off: the emergency card is worded from it.");
     }
 
     public static SheetReading<RoomSpec> Room(JsonElement input)

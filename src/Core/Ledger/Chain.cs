@@ -64,6 +64,10 @@ public static class Chain
         return anchorMet ? null : new ChainBreak(expected, $"the chain ends before the anchor at {anchor!.Value.Seq}");
     }
 
+    /// <summary>Numbers of entries whose instant lies before that of the one they follow. Their order in the chain holds; a clock was set back.</summary>
+    public static IEnumerable<long> StepsBack(IReadOnlyList<LedgerEntry> entries) =>
+        Enumerable.Range(1, Math.Max(0, entries.Count - 1)).Where(i => string.CompareOrdinal(entries[i].At, entries[i - 1].At) < 0).Select(i => entries[i].Seq);
+
     private static bool IsCanonical(string body)
     {
         try

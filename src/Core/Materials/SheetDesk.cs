@@ -59,9 +59,6 @@ public static class SheetDesk
     /// <summary>Largest side of a sheet, in mm.</summary>
     public const decimal LargestMm = 4000;
 
-    /// <summary>House stock is cleared for a year, and looked at again. House practice.</summary>
-    private const int StockMonths = 12;
-
     /// <summary>Kinds of file taken as evidence, told from their first bytes; what a name or a sender says counts for nothing.</summary>
     /// <returns>The media type; null for any other file.</returns>
     public static string? FileType(ReadOnlySpan<byte> bytes) =>
@@ -70,8 +67,8 @@ public static class SheetDesk
         : bytes.StartsWith<byte>([0xFF, 0xD8, 0xFF]) ? "image/jpeg"
         : null;
 
-    /// <summary>The last day a clearance may reach: brought-in sheets by house rule, the same day where it says none; house stock a year.</summary>
-    public static LocalDate LastDay(LocalDate today, bool houseStock, HouseRules rules) => today.PlusMonths(houseStock ? StockMonths : rules.BroughtInMonths);
+    /// <summary>The last day a clearance may reach: brought-in sheets by house rule, the same day where it says none; house stock by a rule of its own.</summary>
+    public static LocalDate LastDay(LocalDate today, bool houseStock, HouseRules rules) => today.PlusMonths(houseStock ? rules.HouseStockMonths : rules.BroughtInMonths);
 
     /// <summary>Whether this steward may say that the sheet is what it claims to be.</summary>
     /// <param name="broughtBy">Null for house stock.</param>

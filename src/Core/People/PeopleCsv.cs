@@ -61,6 +61,7 @@ public static class PeopleCsv
         {
             if (name is null) continue;
             if (name.Length > LongestName) errors.Add(Bad(field, $"Longer than {LongestName} characters."));
+            if (name.Any(char.IsControl)) errors.Add(Bad(field, "It holds a character that cannot be seen. Type it again."));
             // A cell that a spreadsheet would run as a formula is no name.
             if (name.Length > 0 && name[0] is '=' or '+' or '@' or '-' or '\t') errors.Add(Bad(field, $"“{name}” begins like a formula."));
         }
@@ -68,13 +69,18 @@ public static class PeopleCsv
         if (birth > today) errors.Add(Bad("birthDate", "The birth date lies in the future."));
         if (band is not null && band != "adult" && !Ages.Bands.ContainsKey(band)) errors.Add(Bad("ageBand", $"An age band is one of {string.Join(", ", Ages.Bands.Keys)}, adult."));
         if (band is not null && birth is not null) errors.Add(Bad("ageBand", "Give the birth date or the age band, not both."));
-        if (email is not null && (email.IndexOf('@') < 1 || email.IndexOf('@') != email.LastIndexOf('@') || email.EndsWith('@') || email.Any(char.IsWhiteSpace))) errors.Add(Bad("email", "An address looks like name@place.example."));
+        if (email is not null && !IsAddress(email)) errors.Add(Bad("email", "An address looks like name@place.example."));
         var end = Date(ends, "accountEnds", errors);
         if (end < today) errors.Add(Bad("accountEnds", "The account’s last day is over already."));
         if (errors.Count > 0) return (null, errors);
         var banded = band is not null && band != "adult";
         return (new NewPerson(given!.Trim(), family!.Trim(), banded ? Ages.LatestBirth(band!, today) : birth, banded ? band : null, email, signIn, end), errors);
     }
+
+    /// <summary>One address and nothing round it: no name, no angle brackets, no comment. Every mail library reads it the same.</summary>
+    public static bool IsAddress(string text) =>
+        text.Length <= 254 && text.All(c => c is > ' ' and < '\u007f') && text.IndexOfAny(['<', '>', '(', ')', ',', ';', ':', '"', '\\', '[', ']']) < 0
+        && System.Net.Mail.MailAddress.TryCreate(text, out var read) && read.Address == text && read.Host.Length > 0 && !read.Host.StartsWith('.') && !read.Host.EndsWith('.');
 
     private static LocalDate? Date(string? text, string field, List<Refusal> errors)
     {

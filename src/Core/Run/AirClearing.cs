@@ -20,6 +20,12 @@ public static class AirClearing
         return mixing * (volumeM3 / (airflowM3PerHour / 3600)) * Math.Log(1 / residual);
     }
 
+    /// <summary>The long wait, in seconds: after a flame or embers, and where the airflow is not known. Source: house practice.</summary>
+    public const int LongWaitSeconds = 300;
+
+    /// <summary>Minutes to plan for after each run; the long wait where the airflow is not known.</summary>
+    public static decimal Planned(House.MachineSpec machine, House.HouseRules rules) => Math.Round((decimal)(Used(machine, rules) ?? Math.Max(LongWaitSeconds, rules.AirClearingFloorSeconds)) / 60m, 2);
+
     /// <summary>The time used: the house minimum or the computed time, whichever is longer. Null without airflow.</summary>
     public static double? Used(House.MachineSpec machine, House.HouseRules rules) => machine.AirflowM3PerHour <= 0 || machine.EnclosureM3 <= 0
         ? null

@@ -25,6 +25,9 @@ public static class RunLog
 {
     public const int SettingsLongest = 1000;
 
+    /// <summary>Why a machine is out of service after a flame that stayed.</summary>
+    public const string FlameStop = "A flame stayed during a run. Somebody looks at machine, filter, duct and bin before it runs again.";
+
     /// <summary>Longer is a typing error: no house here is open for so long.</summary>
     public static readonly Duration Longest = Duration.FromHours(12);
 
@@ -44,6 +47,13 @@ public static class RunLog
 
     /// <summary>Does this run count towards what a learner has to show? Not one that was given up, and a supervised one only once both have said so. Source: common practice.</summary>
     public static bool CountsAsSupervised(Outcome outcome, bool confirmed) => confirmed && outcome != Outcome.Abandoned;
+
+    /// <summary>What follows from a run that was just logged.</summary>
+    public static string Says(bool counts, bool waitsForALook, bool flame) =>
+        flame ? $"The machine is out of service until somebody has looked, and the stewards are called. The lid stays shut for {AirClearing.LongWaitSeconds / 60} minutes at least, or as long as the gate says if that is longer."
+        : waitsForALook ? "Kept, and told to a steward: it does not count as practice before somebody has looked at it."
+        : counts ? "Logged."
+        : "Logged. A run that was given up does not count as practice.";
 
     /// <summary>A supervised run counts once both have said so: one by logging it, the other by this.</summary>
     /// <returns>Null when this person may confirm it.</returns>

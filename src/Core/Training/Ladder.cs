@@ -126,7 +126,7 @@ public static class Ladder
     {
         var paper = progress.Outside.Where(p => p.Title == step.Id && p.Held.Holds(now)).MaxBy(p => p.Held.End ?? Instant.MaxValue);
         return new($"outside/{step.Id}", step.Kind, step.Id, paper is null ? StepState.Open : StepState.Done, paper?.Held.Start, null,
-            paper is null ? "Show the paper to a steward, who records it." : paper.Held.End is { } end ? $"Recorded, valid to {Say.Day(end - Duration.Epsilon, rules)}." : "Recorded, without end.");
+            paper is null ? "Show the paper to a steward, who records it." : paper.Held.End is { } end ? $"Recorded, valid to {Say.LastDay(end, rules)}." : "Recorded, without end.");
     }
 
     private static LadderStep First(PathStep step, Progress progress, HouseRules rules, Instant now)
@@ -158,6 +158,6 @@ public static class Ladder
 
     private static LadderStep SignOff(TrainingPath path, Span? held, bool before, HouseRules rules) =>
         new($"{path.Authority}/sign-off", ModuleKind.SignOff, "Sign-off by a trainer", before ? StepState.Open : StepState.Waits, held?.Start, null,
-            held is { } h ? h.End is { } end ? $"Certificate to {Say.Day(end - Duration.Epsilon, rules)}." : "Certificate without end."
+            held is { } h ? h.End is { } end ? $"Certificate to {Say.LastDay(end, rules)}." : "Certificate without end."
             : before ? "A trainer of this machine watches you work and signs." : "Waits for the steps before it.");
 }

@@ -26,6 +26,6 @@ public static class Reminders
         var key = string.Join(',', soon.Select(c => $"{c.Authority}@{c.Lapse.At.ToUnixTimeSeconds() / (7 * 86400)}"));
         return new Reminder(key, soon.Count == 1 ? $"Your certificate for {soon[0].Name} lapses soon" : $"{soon.Count} of your certificates lapse soon", string.Join("\n", lines));
 
-        string Day(LapsingCertificate c) => Say.Day(c.Lapse.At - Duration.Epsilon, rules);
+        string Day(LapsingCertificate c) => Say.LastDay(c.Lapse.At, rules);
     }
 }

@@ -63,7 +63,7 @@ public static class SignOffs
         if (evidence.Length > NoteLongest) return new Refusal("paper.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
         var start = rules.Clock.Day(day).Start;
         var end = EndOf(start, rules);
-        return end <= now ? new Refusal("paper.over", $"A certificate of that day ended on {Gating.Posts.Say.Day(end - Duration.Epsilon, rules)}. The person is signed off anew.", "signedOn") : new Span(start, end);
+        return end <= now ? new Refusal("paper.over", $"A certificate of that day ended on {Gating.Posts.Say.LastDay(end, rules)}. The person is signed off anew.", "signedOn") : new Span(start, end);
     }
 
     public const int FoundingMonths = 12;

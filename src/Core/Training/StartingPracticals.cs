@@ -70,7 +70,7 @@ public static class StartingPracticals
 
     private static IEnumerable<PracticalStep> Fire =>
     [
-        Critical("flame", "Says what comes first at a flame that stays: stop, lid shut, air off, and from where on they leave and call"),
+        Critical("flame", "Says what comes first at a flame that stays: stop the job, air assist off, lid shut, extraction stays on; and from where on they leave and call"),
         Step("report", "Knows whom to tell after a flare-up, and that it is always told"),
     ];
 

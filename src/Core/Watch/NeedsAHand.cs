@@ -17,6 +17,9 @@ public enum NeedKind
     RulingRequested,
     AppealWaiting,
     CertificateReview,
+    RunToLook,
+    WorkParked,
+    MailUndelivered,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -58,6 +61,18 @@ public static class NeedsAHand
     /// <summary>Certificates under review, in one line: the gate asks for each of them meanwhile.</summary>
     public static Need Review(int count, Instant since) =>
         new(NeedKind.CertificateReview, 2, since, "Certificates under review", count == 1 ? "One waits for a look." : $"{count} wait for a look.", "review");
+
+    /// <summary>A run that no rule allows, that nobody stands behind, or at which a flame stayed.</summary>
+    /// <param name="why">What stands against it, in words.</param>
+    public static Need RunToLook(string who, string machine, bool flame, string why, Instant end, string runId) =>
+        new(NeedKind.RunToLook, flame ? 4 : 3, end, flame ? "A flame stayed" : "Run to look at", $"{who} on {machine}: {why}", runId);
+
+    /// <summary>Something the server could not do by itself.</summary>
+    public static Need Parked(string why, Instant at, string subject) => new(NeedKind.WorkParked, 3, at, "The server needs a look", why, subject);
+
+    /// <summary>Mail that was given up: the person reads the message only once they sign in.</summary>
+    public static Need Undelivered(string who, string title, string why, Instant at, string personId) =>
+        new(NeedKind.MailUndelivered, 2, at, "Mail not delivered", $"{who}: “{title}” ({why})", personId);
 
     /// <summary>Nobody came within the grace: the time can be given to others.</summary>
     public static Need NoShow(string who, string what, Instant start, string bookingId) =>

@@ -119,7 +119,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
     {
         var lesson = facts.Time.Classes?.FirstOrDefault(c => c.OnRoster && c.During.Overlaps(ask.Start, ask.End));
         if (lesson is null && ask.SupervisorId is null) return null;
-        var (place, count) = lesson is null ? ($"supervise:{ask.SupervisorId}", facts.Rules.MachinesPerAdult) : ($"class:{lesson.Plan}", lesson.AtOnce);
+        var (place, count) = lesson is null ? ($"supervise:{ask.SupervisorId}", facts.Rules.MachinesPerAdult) : ($"class:{lesson.Plan}", Core.House.Classes.AtOnce(lesson.AtOnce, facts.Rules));
         // Always after the other locks, so that no two bookings wait for each other.
         if (lesson is not null) await Lock(connection, transaction, [place], null);
         var places = Enumerable.Range(1, count).Select(n => $"{place}/{n}").ToArray();

@@ -20,11 +20,13 @@ public sealed class StandingStore(NpgsqlDataSource db)
 
     private sealed record Row(Guid Id, int Number, string PersonId, int PersonNumber, string MachineId, string Ask, Instant Start, bool AtRisk);
 
-    private sealed record Change(Row Booking, Ask Ask, GateFacts Facts, Decision Decision)
+    /// <param name="Decided">Null where nothing could be decided: what is not known never stays clear.</param>
+    /// <param name="Why">Then, what stood in the way.</param>
+    private sealed record Change(Row Booking, (Ask Ask, GateFacts Facts, Decision Decision)? Decided, RiskReason? Why = null)
     {
-        public IReadOnlyList<RiskReason> Reasons => [.. Decision.Reasons.Where(r => r.Standing >= Standing.Ask).Select(r => new RiskReason(r.Code, r.Text))];
+        public IReadOnlyList<RiskReason> Reasons => Why is { } why ? [why] : [.. Decided!.Value.Decision.Reasons.Where(r => r.Standing >= Standing.Ask).Select(r => new RiskReason(r.Code, r.Text))];
 
-        public bool Open => Decision.Verdict <= Verdict.Conditions;
+        public bool Open => Decided is { Decision.Verdict: <= Verdict.Conditions };
     }
 
     /// <summary>Reads on in the record, and decides again what it touched. Another instance at the same work lets this one pass.</summary>
@@ -36,7 +38,8 @@ public sealed class StandingStore(NpgsqlDataSource db)
         var entries = (await connection.QueryAsync<(long Seq, string Kind, string Body)>(
             "select seq, kind, body from ledger.entry where seq > @seq order by seq limit @Batch", new { seq, Batch }, transaction)).ToList();
         if (entries.Count == 0) return (0, false);
-        var touched = Touched.By(entries.Select(e => (e.Kind, e.Body)));
+        var touched = Touched.By(entries);
+        foreach (var odd in touched.Unreadable) await ParkedWork.Park(connection, transaction, Cursor, $"entry {odd}", "This entry of the record cannot be read; every standing booking was decided again.", now);
         var standing = touched.Nothing ? [] : await StandingNow(connection, transaction, touched, now);
         var changes = new List<Change>();
         foreach (var booking in standing)
@@ -60,12 +63,24 @@ public sealed class StandingStore(NpgsqlDataSource db)
             """,
             new { now, touched.All, people = touched.People.ToArray(), machines = touched.Machines.ToArray() }, transaction)];
 
+    /// <returns>Null when the booking stands as it stood.</returns>
     private static async Task<Change?> Decide(NpgsqlConnection connection, NpgsqlTransaction transaction, Row booking, Instant now, CancellationToken cancel)
     {
-        var ask = GateJson.Read<Ask>(booking.Ask) with { Phase = Phase.Standing };
-        var facts = await FactLoader.Load(connection, transaction, ask, now, null, null, cancel, booking.Id);
-        if (facts.Refusal is not null) return null;
-        var change = new Change(booking, ask, facts.Value, Core.Gating.Gate.Decide(ask, facts.Value));
+        Change change;
+        try
+        {
+            var ask = GateJson.Read<Ask>(booking.Ask) with { Phase = Phase.Standing };
+            var facts = await FactLoader.Load(connection, transaction, ask, now, null, null, cancel, booking.Id);
+            change = facts.Refusal is { } refusal
+                ? new Change(booking, null, new RiskReason("facts.unknown", $"What the gate needs to know could not be found: {refusal.Text}"))
+                : new Change(booking, (ask, facts.Value, Core.Gating.Gate.Decide(ask, facts.Value)));
+        }
+        catch (Exception e) when (e is not (NpgsqlException or OperationCanceledException))
+        {
+            // One odd booking must not hold up the rest, and must not stay clear.
+            await ParkedWork.Park(connection, transaction, Cursor, booking.Id.ToString(), $"Booking {booking.Number} could not be decided: {e.Message}", now);
+            change = new Change(booking, null, new RiskReason("facts.unknown", "What the gate needs to know cannot be read. A steward looks at it."));
+        }
         return change.Open == booking.AtRisk ? change : null;
     }
 
@@ -73,7 +88,9 @@ public sealed class StandingStore(NpgsqlDataSource db)
     private static async Task Keep(NpgsqlConnection connection, NpgsqlTransaction transaction, List<Change> changes, Instant now)
     {
         if (changes.Count == 0) return;
-        var decisions = await DecisionStore.Save(connection, transaction, [.. changes.Select(c => (c.Ask, c.Facts))], now);
+        var decided = changes.Where(c => c.Decided is not null).ToList();
+        var saved = await DecisionStore.Save(connection, transaction, [.. decided.Select(c => (c.Decided!.Value.Ask, c.Decided.Value.Facts))], now);
+        var byBooking = decided.Zip(saved).ToDictionary(d => d.First.Booking.Id, d => d.Second);
         var kept = (await connection.QueryAsync<Guid>(
             """
             update booking.booking b set at_risk_since = case when c.open then null else @now end, at_risk = case when c.open then null else c.reasons::jsonb end,
@@ -84,11 +101,11 @@ public sealed class StandingStore(NpgsqlDataSource db)
             new
             {
                 now, ids = changes.Select(c => c.Booking.Id).ToArray(), open = changes.Select(c => c.Open).ToArray(),
-                reasons = changes.Select(c => GateJson.Write(c.Reasons)).ToArray(), decisions = decisions.Select(d => d.Id).ToArray(),
+                reasons = changes.Select(c => GateJson.Write(c.Reasons)).ToArray(), decisions = changes.Select(c => byBooking.TryGetValue(c.Booking.Id, out var d) ? d.Id : (Guid?)null).ToArray(),
             }, transaction)).ToHashSet();
-        var told = changes.Zip(decisions).Where(c => kept.Contains(c.First.Booking.Id)).ToList();
-        await MessageStore.Tell(connection, transaction, [.. told.Select(c => Telling(c.First, now))], now);
-        await LedgerStore.Append(connection, transaction, now, [.. told.Select(c => Entry(c.First, c.Second))]);
+        var told = changes.Where(c => kept.Contains(c.Booking.Id)).ToList();
+        await MessageStore.Tell(connection, transaction, [.. told.Select(c => Telling(c, now))], now);
+        await LedgerStore.Append(connection, transaction, now, [.. told.Select(c => Entry(c, byBooking.TryGetValue(c.Booking.Id, out var d) ? d : null))]);
     }
 
     private static string What(Change change) => change.Open ? "openAgain" : "atRisk";
@@ -99,9 +116,9 @@ public sealed class StandingStore(NpgsqlDataSource db)
         change.Open ? "The gate is open for it as things stand. It is asked again at the machine." : string.Join(" ", change.Reasons.Select(r => r.Text)) + " The time is kept for you.",
         "/bookings");
 
-    private static (string Kind, object Body) Entry(Change change, (Guid Id, string Hash) decision) => ($"booking.{What(change)}", new
+    private static (string Kind, object Body) Entry(Change change, (Guid Id, string Hash)? decision) => ($"booking.{What(change)}", new
     {
         booking = change.Booking.Id, person = change.Booking.PersonNumber, machine = change.Booking.MachineId,
-        decision = decision.Id, decisionHash = decision.Hash, codes = change.Reasons.Select(r => r.Code).Distinct(),
+        decision = decision?.Id, decisionHash = decision?.Hash, codes = change.Reasons.Select(r => r.Code).Distinct(),
     });
 }

@@ -63,6 +63,7 @@ public static class Database
     /// <summary>Runs the scripts that have not run yet, one instance at a time.</summary>
     /// <param name="ownerConnection">As <c>vg_owner</c>.</param>
     /// <exception cref="InvalidOperationException">A script failed; the database stays at the one before.</exception>
+    /// <exception cref="SchemaException">A newer version has migrated it.</exception>
     public static void Migrate(string ownerConnection)
     {
         using var connection = new NpgsqlConnection(ownerConnection);
@@ -71,6 +72,7 @@ public static class Database
         try
         {
             Execute("do $$ begin if not exists (select from pg_roles where rolname = 'vg_app') then create role vg_app; end if; end $$");
+            Schema.RefuseNewer(connection);
             var result = DeployChanges.To.PostgresqlDatabase(ownerConnection)
                 .WithScripts(Scripts().Select(s => new SqlScript(s.Name, s.Text)))
                 .WithTransactionPerScript()

@@ -9,6 +9,9 @@ public static class DemoHouse
     public const string ZoneId = "Europe/London";
     public const string Password = "ropewalk";
 
+    /// <summary>The staffed workshop pack; one adult may look after both machines of the youth company's Saturdays.</summary>
+    public static HouseRules Rules => Packs.Start(Packs.StaffedWorkshop, Name, ZoneId) with { MachinesPerAdult = 2 };
+
     public static readonly IReadOnlyList<string> SignIns = ["keeper", "steward", "trainer", "member", "newcomer"];
 
     public static readonly IReadOnlyList<MachineSpec> Machines =
@@ -19,27 +22,27 @@ public static class DemoHouse
                 "north bay, under the skylight", "label on the back, interlock tested at commissioning", "closed, window for 10.6 µm", ExtractionPower.OwnSwitch, "grey switch left of the bay", AirAssist.PumpSwitch,
                 Cooling.Chiller, 25, 28, 32, 5, 10, 3, false, "", "member fob", "cutting grid, pin bed", ["gauge", "automatic"], ["service firm", "house team"], ["manual", "one-page guide"],
                 [new("red button", "right of the lid", true, false), new("lid", "opening it", true, false, false, true, true), new("pause key", "on the panel", false, false, true, false)],
-                [new("focus gauge", "magnet on the left rail"), new("cleaning kit", "drawer under the panel"), new("light switch", "behind the right foot")])),
+                [new("focus gauge", "magnet on the left rail"), new("cleaning kit", "drawer under the panel"), new("light switch", "behind the right foot")]) { EnclosureKind = EnclosureKind.Closed, Framing = Framing.PointerLidOpen }),
         new(
             "wren", "Wren", LaserKind.Co2, 10600, 40, 500, 300, 10, 6.35m, 60, 0.2m, 2000, 400, Extraction.Filtered, 15, 0.12m, 180, true, "1", "upper left",
             "with the machine", "the main switch cuts everything, extraction too", ["rotary"], Station: new(
                 "south bay", "label, interlock tested each quarter", "closed, window for 10.6 µm", ExtractionPower.WithMachine, "comes on with the machine", AirAssist.Automatic,
                 Cooling.Automatic, 25, 28, 32, 5, 10, 3, false, "", "member fob", "cutting grid", ["gauge"], ["service firm"], ["manual", "one-page guide"],
                 [new("pause key", "on the panel", false, false, true, false), new("lid", "opening it", true, false, false, true, true), new("main switch", "rear corner, right", true, true)],
-                [new("focus gauge", "hook on the left wall"), new("lens cloths", "tin on the shelf")])),
+                [new("focus gauge", "hook on the left wall"), new("lens cloths", "tin on the shelf")]) { EnclosureKind = EnclosureKind.Closed, Framing = Framing.PointerLidOpen }),
         new(
             "swift", "Swift", LaserKind.Diode, 450, 10, 400, 400, 5, 4, 50, 0.15m, 1500, 300, Extraction.Filtered, 10, 0.09m, 120, false, "1", "lower left",
             "with the machine", "the lid or the button cuts the beam; the fan runs on", [], Station: new(
                 "bench by the window", "label, cover switch tested", "closed, orange window for 450 nm", ExtractionPower.WithMachine, "comes on with the machine", AirAssist.HandValve,
                 Cooling.None, 25, 28, 32, 5, null, null, false, "", "key at the desk", "flat bed", ["gauge"], ["house team"], ["manual"],
                 [new("red button", "front edge", true, false), new("lid", "opening it", true, false, false, true, true), new("mains plug", "wall, knee height", true, true)],
-                [new("focus gauge", "in the lid")])),
+                [new("focus gauge", "in the lid")]) { EnclosureKind = EnclosureKind.Closed, Framing = Framing.PointerLidShut }),
         new(
             "kestrel", "Kestrel", LaserKind.Fibre, 1064, 30, 110, 110, 0, 0, 80, 0.05m, 8000, 4000, Extraction.Filtered, 5, 0.05m, 90, false, "1", "centre",
             "own switch on the filter", "the button cuts the beam and the scan head", [], Station: new(
                 "metal corner", "label, door switch tested", "closed cabinet", ExtractionPower.OwnSwitch, "switch on the filter", AirAssist.None,
                 Cooling.None, 25, 28, 32, 5, null, null, true, "", "key at the desk", "marking table", ["two pointer dots"], ["service firm"], ["manual", "pulse data sheet"],
-                [new("red button", "cabinet front", true, false), new("door", "opening it", true, false, false, true, true)], [])),
+                [new("red button", "cabinet front", true, false), new("door", "opening it", true, false, false, true, true)], []) { EnclosureKind = EnclosureKind.Closed, Framing = Framing.PointerLidShut }),
     ];
 
     internal static readonly RoomSpec Room = new(

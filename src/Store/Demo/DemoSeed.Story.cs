@@ -28,7 +28,7 @@ public sealed partial class DemoSeed
         {
             var house = new HouseStore(db);
             var stop = await house.Stop("wren", Id(13), "Lid switch clicks twice.", now - Duration.FromDays(30), default);
-            await house.Return(stop, Id(5), "Switch replaced and tested with the lid at three heights.", now - Duration.FromDays(30) + Duration.FromHours(3), default);
+            await house.Return(stop, Id(5), "Switch replaced and tested with the lid at three heights.", false, now - Duration.FromDays(30) + Duration.FromHours(3), default);
         }
         ));
         steps.Add((now - Duration.FromMinutes(95), () => new HouseStore(db).Stop("kestrel", Id(12), "Smoke from the lens barrel.", now - Duration.FromMinutes(95), default)));
@@ -179,7 +179,7 @@ public sealed partial class DemoSeed
         var item = made.Ask.Items[0];
         await new RunStore(db).Log(
             NextId(), booking, new LoggedRun(made.PersonId, made.MachineId, item.MaterialId, item.ThicknessMm, item.Operations, start + Duration.FromMinutes(12), end, outcome, null),
-            made.PersonId, false, end, default);
+            made.PersonId, false, false, end, default);
     }
 
     private async Task Book(Guid id, string person, string machine, Instant start, Instant made, (string Material, decimal Mm, string? Tag) sheet, int run)

@@ -10,12 +10,12 @@ public sealed partial class DemoSeed
 {
     private void AddTraining(List<(Instant, Func<Task>)> steps)
     {
-        // Whose certificate ends today has kept in practice.
+        // Whose certificate ends today came back into practice by a supervised run that both confirmed.
         foreach (var (person, machine) in new[] { (9, "heron"), (14, "wren") })
         {
-            var ran = _rules.Clock.Between(Today.PlusDays(-20), new LocalTime(20, 0), new LocalTime(20, 15));
-            steps.Add((ran.End, () => new Run.RunStore(db).Log(
-                NextId(), null, new Core.Run.LoggedRun(Id(person), machine, "birch-ply-laser", 3, [Core.House.Operation.Cut], ran.Start, ran.End, Core.Run.Outcome.Clean, null), Id(person), false, ran.End, default)));
+            var booking = NextId();
+            steps.Add((now - Duration.FromDays(21), () => BookSupervised(booking, Id(person), machine, Id(8))));
+            steps.Add((now - Duration.FromDays(12), () => LogSupervised(booking, Id(8))));
         }
         steps.Add((now - Duration.FromDays(50), HeronBeforeKestrel));
         steps.Add((now - Duration.FromDays(11), () => HoldSession(now - Duration.FromDays(11))));
@@ -86,5 +86,27 @@ public sealed partial class DemoSeed
         var marks = sheet.Steps.Take(8).Select((s, i) => new PracticalMark(
             Guid.NewGuid(), s.Id, i == 5 ? StepMark.Prompted : StepMark.Unprompted, i == 5 ? "One place only; measured three after a word." : null, at + Duration.FromSeconds(70 * (i + 1)), Id(2)));
         foreach (var mark in marks) await practicals.Mark(begun.Value, [mark], Id(2), mark.At, default);
+    }
+
+    /// <summary>The first hour of the coming week at which the gate opens for a learner beside this trainer.</summary>
+    private async Task BookSupervised(Guid booking, string person, string machine, string supervisor)
+    {
+        var made = now - Duration.FromDays(21);
+        for (var hour = 0; hour < 7 * 8; hour++)
+        {
+            var start = _rules.Clock.Between(Today.PlusDays(-20 + hour / 8), new LocalTime(11 + hour % 8, 0), new LocalTime(20, 0)).Start;
+            var ask = new Core.Gating.Ask(person, machine, [new Core.Gating.AskItem("mat-board", 1.4m, [Core.House.Operation.Cut], null, null, 5)], null, supervisor, start, 60);
+            if (await new Booking.BookingStore(db).Book(booking, ask, person, made, default) is Booking.BookingOutcome.Booked) return;
+        }
+        throw new InvalidOperationException($"No hour for {person} on {machine}.");
+    }
+
+    private async Task LogSupervised(Guid booking, string supervisor)
+    {
+        var (at, run) = (now - Duration.FromDays(12), NextId());
+        var made = (await new Booking.BookingStore(db).Between(now - Duration.FromDays(22), at, null, default)).Single(b => b.Id == booking);
+        var logged = new Core.Run.LoggedRun(made.PersonId, made.MachineId, "mat-board", 1.4m, [Core.House.Operation.Cut], made.Start + Duration.FromMinutes(15), made.Start + Duration.FromMinutes(30), Core.Run.Outcome.Clean, null);
+        await new Run.RunStore(db).Log(run, booking, logged, made.PersonId, false, false, at, default);
+        await new Run.RunStore(db).Confirm(run, supervisor, at, default);
     }
 }

@@ -20,7 +20,7 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
     private const int DaysAhead = 21;
 
     private readonly Random _random = new(Seed);
-    private readonly HouseRules _rules = Packs.Start(Packs.StaffedWorkshop, DemoHouse.Name, DemoHouse.ZoneId);
+    private readonly HouseRules _rules = DemoHouse.Rules;
     private readonly Instant _founded = now - Duration.FromDays(430);
 
     private LocalDate Today => _rules.Clock.DateOf(now);
@@ -165,7 +165,7 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
             "insert into materials.quarantine (tag, held, recorded) values ('S-0106', tstzrange(@since, null), tstzrange(@since, null))",
             new { since = now - Duration.FromDays(3) }, transaction);
         await connection.ExecuteAsync(
-            "insert into bench.test_result (machine_id, material_id, thickness_mm, at) select m, s, t, @from from unnest(@machines, @materials, @sizes) as x(m, s, t)",
+            "insert into bench.test_result (machine_id, material_id, thickness_mm, operation, at) select m, s, t, o, @from from unnest(@machines, @materials, @sizes) as x(m, s, t), unnest(array['cut', 'score', 'engrave']) o",
             new
             {
                 from,

@@ -78,9 +78,9 @@ public sealed class AskStore(NpgsqlDataSource db)
             var row = await connection.QuerySingleOrDefaultAsync<AnswerRow>(
                 """
                 select a.person_id, a.machine_id, a.state, a.booking_id, lower(a.during) as start, upper(a.during) as "end", d.ask, m.name as machine_name,
-                    (select count(distinct r.person_id)::int from people.role r
+                    (select count(distinct r.person_id)::int from people.acting r
                         where r.role = 'steward' and r.person_id <> a.person_id and upper_inf(r.recorded) and r.held @> @now) as other_stewards,
-                    (select count(distinct r.person_id)::int from people.role r
+                    (select count(distinct r.person_id)::int from people.acting r
                         where r.role = 'countersigner' and r.person_id <> a.person_id and upper_inf(r.recorded) and r.held @> @now) as other_countersigners, a.at
                 from gate.ask a join gate.decision d on d.id = a.decision_id join house.machine m on m.id = a.machine_id where a.id = @id for update of a
                 """,

@@ -117,7 +117,9 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         string MaterialId, string Kind, string Operation, decimal MinMm, decimal? MaxMm, string Standing, string Evidence, string[] Reasons,
         string Hazard, string Handling, bool FilteredNeedsArrangement, Instant From, Instant? Until);
 
-    private sealed record SheetRow(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm);
+    private sealed record SheetRow(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm);
+
+    private sealed record TestedRow(string MaterialId, decimal ThicknessMm, string Operation, Instant At);
 
     private sealed record ClearanceRow(string Tag, string[] Operations, string[] MachineIds, Instant From, Instant? Until);
 
@@ -208,7 +210,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
                 ? new TagFacts(
                     sheet.Tag, sheet.MaterialId, sheet.MaterialName, sheet.ThicknessMm,
                     [.. cleared[number].Select(c => new ClearanceFacts(new Span(c.From, c.Until), [.. c.Operations.Select(Enum<Operation>)], c.MachineIds))],
-                    [.. quarantined[number].Select(q => new Span(q.From, q.Until))])
+                    [.. quarantined[number].Select(q => new Span(q.From, q.Until))], sheet.WidthMm, sheet.HeightMm)
                 : null;
             facts.Add(new SheetFacts(
                 material.Name, material.HeavyResidue, material.CutEnergy,
@@ -237,7 +239,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var stops = await Spans();
         var upkeep = (await rows.ReadAsync<UpkeepFacts>()).ToList();
         var fixtures = (await rows.ReadAsync<string>()).ToList();
-        var tested = (await rows.ReadAsync<TestedFacts>()).ToList();
+        var tested = (await rows.ReadAsync<TestedRow>()).Select(t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At)).ToList();
         return new MachineFacts(spec, Known(stops), Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep), fixtures, Fact.OnlyAtMachine<bool>(), tested);
     }
 
@@ -258,10 +260,14 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var kit = (await rows.ReadAsync<KitFacts>()).ToList();
         var duty = await Spans();
         var rotaUntil = (await rows.ReadAsync<AtRow>()).Single().At ?? now;
+        var described = (await rows.ReadAsync<string>()).SingleOrDefault();
         var eyewear = (await rows.ReadAsync<EyewearRow>())
             .Select(e => new EyewearFacts(e.Name, e.MinNm, e.MaxNm, e.OpticalDensity, e.DamageRated, e.Count)).ToList();
-        return new RoomFacts(Fact.Known<IReadOnlyList<KitFacts>>(kit), Known(duty), rotaUntil, Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear));
+        return new RoomFacts(Fact.Known<IReadOnlyList<KitFacts>>(kit), Known(duty), rotaUntil, Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear), Air(described));
     }
+
+    private static Fact<RoomAirFacts> Air(string? body) =>
+        body is null ? Fact.Unknown<RoomAirFacts>() : GateJson.Read<RoomSpec>(body) is var room ? Fact.Known(new RoomAirFacts(room.CoAlarm, !string.IsNullOrWhiteSpace(room.FreshAir))) : default;
 
     private async Task<IReadOnlyList<Span>> Spans() => [.. (await rows.ReadAsync<SpanRow>()).Select(r => r.Span)];
 

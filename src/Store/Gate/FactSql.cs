@@ -41,10 +41,10 @@ internal static class FactSql
             from training.certificate c where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Known} order by lower(held);
         select greatest(
             (select max(lower(held)) from training.certificate where person_id = @person and authority = @machine and lower(held) <= @now and {Known}),
-            (select max(upper(r.during)) from run.log r where r.person_id = @person and r.machine_id = @machine and upper(r.during) <= @now
+            (select max(upper(r.during)) from run.log r where r.person_id = @person and r.machine_id = @machine and upper(r.during) <= @now and r.counts
                 and (r.supervisor_id is null or r.confirmed_at <= {ThenOrNow})
                 and {LoggedThen})) as at;
-        select {Span} from people.role where person_id = @supervisor and role = 'trainer' and machine_id = @machine and {Near} and {Known};
+        select {Span} from people.acting where person_id = @supervisor and role = 'trainer' and machine_id = @machine and {Near} and {Known};
         select {Span} from training.certificate where person_id = @supervisor and authority = @machine and {Near} and {Known};
         select {ClaimSpan} from booking.claim where resource = 'attend:' || @supervisor and {Around} and {ClaimKnown};
         select {ClaimSpan} from booking.claim where resource = 'teach:' || @supervisor and {Around} and {ClaimKnown};
@@ -70,7 +70,7 @@ internal static class FactSql
         select r.* from unnest(@materials) m(id) cross join lateral (
             select material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement, {Span}
             from materials.ruling where material_id = m.id and held && tstzrange(@first, @last) and {Known} offset 0) r;
-        select s.tag, s.material_id, m.name as material_name, s.thickness_mm
+        select s.tag, s.material_id, m.name as material_name, s.thickness_mm, s.width_mm, s.height_mm
             from materials.sheet s join materials.material m on m.id = s.material_id where s.tag = any(@tags);
         select tag, operations, machine_ids, {Span} from materials.clearance where tag = any(@tags) and {Near} and {Known};
         select tag, {Span} from materials.quarantine where tag = any(@tags) and {Near} and {Known};
@@ -81,7 +81,9 @@ internal static class FactSql
         select {Span} from house.stop where machine_id = @machine and held && tstzrange(@idleFrom, @until) and {Known};
         select name as task, overdue_from from upkeep.task where machine_id = @machine and held @> @start and {Known} order by overdue_from;
         select id from house.fixture where machine_id = @machine order by id;
-        select material_id, thickness_mm from bench.test_result where machine_id = @machine and material_id = any(@materials);
+        select material_id, thickness_mm, operation, at from bench.test_result
+            where machine_id = @machine and material_id = any(@materials) and operation is not null
+              and at > coalesce((select max(upper(held)) from house.stop where machine_id = @machine and optics_touched and {Known}), '-infinity');
         """;
 
     private const string TimeAndRoom = $"""
@@ -97,8 +99,10 @@ internal static class FactSql
         select substr(resource, 7, 36)::uuid as plan, {ClaimSpan} from booking.claim
             where resource between 'class:' and 'class:~' and resource like 'class:%/%' and {Around} and {ClaimKnown};
         select name, in_date_until from house.fire_kit where held @> @start and {Known} order by id;
-        select lower(during) as "from", upper(during) as until from house.duty where {Around} and {Known} order by 1;
+        select lower(during) as "from", upper(during) as until from house.duty d where {Around} and {Known}
+                and exists (select from people.acting a where a.person_id = d.person_id and a.role = 'steward' and a.held && d.during) order by 1;
         select max(upper(during)) as at from house.duty where {Known};
+        select body::text from house.room where held @> @start and {Known};
         select name, min_nm, max_nm, optical_density, damage_rated, count from house.eyewear where held @> @start and {Known} order by id;
         """;
 

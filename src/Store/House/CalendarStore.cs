@@ -158,7 +158,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             """
             select (select count(*)::int from house.machine where id = any(@machines)), (select count(*)::int from people.person where id = any(@roster) and not erased),
                 @PersonId::text is null or exists (select from people.person p where p.id = @PersonId and not p.erased and (@kind <> 'duty'
-                    or exists (select from people.role where person_id = p.id and role = 'steward' and upper_inf(recorded) and held @> @now)))
+                    or exists (select from people.acting where person_id = p.id and role = 'steward' and upper_inf(recorded) and held @> @now)))
             """,
             new { machines = plan.MachineIds.ToArray(), roster = plan.Roster.Distinct().ToArray(), plan.PersonId, kind = Word(plan.Kind), now }, transaction);
         if (machines != plan.MachineIds.Distinct().Count()) return new Refusal("calendar.unknownId", "One of these machines is not in this house.", "machineIds");

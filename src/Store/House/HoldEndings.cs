@@ -16,7 +16,7 @@ internal static class HoldEndings
         NpgsqlConnection connection, NpgsqlTransaction transaction, Guid hold, string kind, string? concerned, string setBy, string by, string reason, Instant now)
     {
         var setterIsSteward = await connection.ExecuteScalarAsync<bool>(
-            "select exists (select from people.role where person_id = @setBy and role = 'steward' and upper_inf(recorded) and held @> @now)", new { setBy, now }, transaction);
+            "select exists (select from people.acting where person_id = @setBy and role = 'steward' and upper_inf(recorded) and held @> @now)", new { setBy, now }, transaction);
         var agreed = (await connection.QueryAsync<string>("select by from house.agreement_to_end where hold_id = @hold", new { hold }, transaction)).ToList();
         var ending = Holds.End(concerned, setBy, setterIsSteward, by, agreed);
         if (ending.Refusal is not null || ending.Value == HoldEnding.Ends || agreed.Contains(by)) return ending;

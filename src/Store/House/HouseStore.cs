@@ -60,7 +60,10 @@ public sealed class HouseStore(NpgsqlDataSource db)
     }
 
     /// <summary>Stops a machine until somebody with that authority returns it.</summary>
-    public Task<Guid> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    public Task<Guid> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) =>
+        Work.Do(db, async (connection, transaction) => (await Stop(connection, transaction, machineId, by, reason, now), true), cancel);
+
+    internal static async Task<Guid> Stop(NpgsqlConnection connection, NpgsqlTransaction transaction, string machineId, string by, string reason, Instant now)
     {
         var id = Guid.NewGuid();
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
@@ -75,12 +78,13 @@ public sealed class HouseStore(NpgsqlDataSource db)
         {
             stop = id, machine = machineId, by = number, start = Core.Ledger.Chain.Instant(now), end = (string?)null, why = text.InChain,
         });
-        return (id, true);
-    }, cancel);
+        return id;
+    }
 
     /// <summary>Returns a machine to service, or notes the first of the two words that it needs.</summary>
+    /// <param name="opticsTouched">Lens, mirrors, tube or alignment: what was tested on this machine before then proves nothing any more.</param>
     /// <returns>Null when there is no such stop, or it has been returned already.</returns>
-    public Task<Result<HoldEnding>?> Return(Guid stopId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    public Task<Result<HoldEnding>?> Return(Guid stopId, string by, string reason, bool opticsTouched, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
         var row = await connection.QuerySingleOrDefaultAsync<(string Machine, string SetBy, Guid Text, Instant Since)?>(
             "select machine_id, set_by, text_id, lower(held) from house.stop where id = @stopId and upper_inf(recorded) and upper_inf(held) for update",
@@ -94,13 +98,13 @@ public sealed class HouseStore(NpgsqlDataSource db)
         await connection.ExecuteAsync(
             """
             update house.stop set recorded = tstzrange(lower(recorded), @end) where id = @stopId and upper_inf(recorded);
-            insert into house.stop (id, machine_id, set_by, text_id, returned_by, return_text_id, held, recorded)
-            values (@stopId, @Machine, @SetBy, @stopText, @by, @text, tstzrange(@Since, @end), tstzrange(@end, null))
+            insert into house.stop (id, machine_id, set_by, text_id, returned_by, return_text_id, optics_touched, held, recorded)
+            values (@stopId, @Machine, @SetBy, @stopText, @by, @text, @opticsTouched, tstzrange(@Since, @end), tstzrange(@end, null))
             """,
-            new { stopId, stop.Machine, stop.SetBy, stopText = stop.Text, by, text = text.Id, stop.Since, end }, transaction);
+            new { stopId, stop.Machine, stop.SetBy, stopText = stop.Text, by, text = text.Id, opticsTouched, stop.Since, end }, transaction);
         await LedgerStore.Append(connection, transaction, now, "machine.returned", new
         {
-            stop = stopId, machine = stop.Machine, by = await Number(connection, transaction, stop.SetBy), returnedBy = await Number(connection, transaction, by),
+            stop = stopId, machine = stop.Machine, by = await Number(connection, transaction, stop.SetBy), returnedBy = await Number(connection, transaction, by), opticsTouched,
             start = Core.Ledger.Chain.Instant(stop.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
         });
         return (ending, true);

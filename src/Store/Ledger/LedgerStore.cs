@@ -60,6 +60,22 @@ public sealed class LedgerStore(NpgsqlDataSource db)
             "select seq, at, kind, body, prev, hash from ledger.entry where seq < @before order by seq desc limit @limit", new { before, limit }, cancellationToken: cancel))];
     }
 
+    /// <summary>Entries that a reader of the record has not read yet.</summary>
+    public async Task<long> Lag(string cursor, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.ExecuteScalarAsync<long>(new CommandDefinition(
+            "select (select seq from ledger.head) - coalesce((select seq from ledger.worker_cursor where name = @cursor), 0)", new { cursor }, cancellationToken: cancel));
+    }
+
+    /// <summary>The last number written before an instant; 0 when none was.</summary>
+    public async Task<long> LastBefore(Instant at, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.ExecuteScalarAsync<long?>(new CommandDefinition(
+            "select seq from ledger.entry where at < @at order by seq desc limit 1", new { at = Chain.Instant(at) }, cancellationToken: cancel)) ?? 0;
+    }
+
     public async Task<long> LastSeq(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);

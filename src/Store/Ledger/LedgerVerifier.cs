@@ -9,7 +9,8 @@ namespace VelvetGate.Store.Ledger;
 /// <param name="FirstBad">Number of the first entry that is wrong; null when whole.</param>
 /// <param name="Erased">Texts the chain points at that have been erased with their salt: allowed, and said.</param>
 /// <param name="Head">Hash of the last entry: keep it elsewhere as an anchor.</param>
-public sealed record Verification(long? FirstBad, string? Why, long Entries, int Erased, string Head)
+/// <param name="Notes">What is odd and breaks nothing: entries whose instant lies before that of the one they follow.</param>
+public sealed record Verification(long? FirstBad, string? Why, long Entries, int Erased, string Head, IReadOnlyList<string> Notes)
 {
     public bool Whole => FirstBad is null;
 }
@@ -23,12 +24,12 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
         var entries = (await connection.QueryAsync<LedgerEntry>("select seq, at, kind, body, prev, hash from ledger.entry order by seq")).ToList();
         var (seq, hash) = await connection.QuerySingleAsync<(long, string)>("select seq, hash from ledger.head");
         var head = entries.Count > 0 ? entries[^1].Hash : Chain.Genesis;
-        if (Chain.FirstBreak(entries, anchor) is { } bad) return new Verification(bad.Seq, bad.Why, entries.Count, 0, head);
+        if (Chain.FirstBreak(entries, anchor) is { } bad) return new Verification(bad.Seq, bad.Why, entries.Count, 0, head, []);
         if (seq != entries.Count || hash != head)
-            return new Verification(entries.Count + 1, $"the chain ends at {entries.Count}, but {seq} entries were written", entries.Count, 0, head);
+            return new Verification(entries.Count + 1, $"the chain ends at {entries.Count}, but {seq} entries were written", entries.Count, 0, head, []);
         var (textBreak, erased) = await Texts(connection, entries);
         var wrong = textBreak ?? await Reconcile(connection, entries);
-        return new Verification(wrong?.Seq, wrong?.Why, entries.Count, erased, head);
+        return new Verification(wrong?.Seq, wrong?.Why, entries.Count, erased, head, [.. Chain.StepsBack(entries).Select(s => $"entry {s} is dated before the one it follows: a clock was set back")]);
     }
 
     private static async Task<(ChainBreak?, int)> Texts(NpgsqlConnection connection, List<LedgerEntry> entries)

@@ -106,12 +106,15 @@ public sealed class AccountStore(NpgsqlDataSource db)
     }
 
     /// <summary>Sets the end of an account, earlier or later, or takes it away.</summary>
-    /// <returns>False when there is no such account.</returns>
-    public Task<bool> SetEnd(string personId, Instant? ends, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    /// <returns>Null when there is no such account; true; or why not.</returns>
+    public Task<Result<bool>?> SetEnd(string personId, Instant? ends, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
+        Result<bool>? answer = null;
+        await LockKeepers(connection, transaction);
         var row = await connection.QuerySingleOrDefaultAsync<(long Row, Instant Since)?>(
             "select row_id, lower(held) from people.account where person_id = @personId and upper_inf(recorded) order by upper(held) desc limit 1 for update", new { personId }, transaction);
-        if (row is not { } held) return (false, false);
+        if (row is not { } held) return (answer, false);
+        if (ends is not null && await IsKeeper(connection, transaction, personId, now) && await IsLastKeeper(connection, transaction, personId, now)) return (LastKeeper, false);
         var end = ends is { } e ? Instant.Max(e, held.Since + Duration.FromMilliseconds(1)) : (Instant?)null;
         await connection.ExecuteAsync(
             """
@@ -121,8 +124,12 @@ public sealed class AccountStore(NpgsqlDataSource db)
             new { personId, held.Row, held.Since, end, now }, transaction);
         if (end <= now) await connection.ExecuteAsync("update people.person set security_stamp = gen_random_uuid()::text where id = @personId", new { personId }, transaction);
         await Append(connection, transaction, "person.accountEnds", personId, by, now, new { end = end is { } at ? Core.Ledger.Chain.Instant(at) : null });
-        return (true, true);
+        answer = true;
+        return (answer, true);
     }, cancel);
+
+    private static Task<bool> IsKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) =>
+        connection.ExecuteScalarAsync<bool>("select exists (select from people.acting where person_id = @personId and role = 'keeper' and upper_inf(recorded) and held @> @now)", new { personId, now }, transaction);
 
     /// <summary>Signs the house agreement, as it reads now.</summary>
     public Task<bool> Sign(string personId, string wordingDigest, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
@@ -179,8 +186,8 @@ public sealed class AccountStore(NpgsqlDataSource db)
             {
                 var (keeper, trainer, person, machine) = await connection.QuerySingleAsync<(bool, bool, bool, bool)>(
                     """
-                    select exists (select from people.role where person_id = @by and role = 'keeper' and upper_inf(recorded) and held @> @now),
-                        exists (select from people.role where person_id = @by and role = 'trainer' and machine_id = @machineId and upper_inf(recorded) and held @> @now),
+                    select exists (select from people.acting where person_id = @by and role = 'keeper' and upper_inf(recorded) and held @> @now),
+                        exists (select from people.acting where person_id = @by and role = 'trainer' and machine_id = @machineId and upper_inf(recorded) and held @> @now),
                         exists (select from people.person where id = @personId and not erased), @machineId::text is null or exists (select from house.machine where id = @machineId)
                     """,
                     new { personId, machineId, by, now }, transaction);
@@ -203,19 +210,45 @@ public sealed class AccountStore(NpgsqlDataSource db)
             "insert into people.role (person_id, role, machine_id, held, recorded) values (@personId, @role, @machineId, tstzrange(@now, @until), tstzrange(@now, null))",
             new { personId, role = Word(role), machineId, until, now }, transaction);
 
+    private static readonly Refusal LastKeeper = new("role.lastKeeper", "This is the last keeper whose role and account have no end. Give the role to somebody else, without an end, first.");
+
+    /// <summary>Two keepers who end each other's role wait for each other here, and the second is refused.</summary>
+    private static Task LockKeepers(NpgsqlConnection connection, NpgsqlTransaction transaction) =>
+        connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('people.keepers'))", transaction: transaction);
+
+    /// <summary>Nobody else keeps the house without an end, in role and account.</summary>
+    private static Task<bool> IsLastKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) => connection.ExecuteScalarAsync<bool>(
+        "select not exists (select from people.acting where role = 'keeper' and person_id <> @personId and upper_inf(recorded) and held @> @now and upper_inf(held))", new { personId, now }, transaction);
+
+    /// <summary>On the console of whoever runs the server: makes somebody a keeper, in the record.</summary>
+    /// <returns>False when there is no such open account.</returns>
+    public Task<bool> MakeKeeper(string personId, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        await LockKeepers(connection, transaction);
+        var (open, keeps) = await connection.QuerySingleAsync<(bool, bool)>(
+            """
+            select exists (select from people.account a join people.person p on p.id = a.person_id where a.person_id = @personId and not p.erased and upper_inf(a.recorded) and a.held @> @now),
+                exists (select from people.role where person_id = @personId and role = 'keeper' and upper_inf(recorded) and held @> @now)
+            """,
+            new { personId, now }, transaction);
+        if (!open) return (false, false);
+        if (keeps) return (true, false);
+        await GiveRole(connection, transaction, personId, Role.Keeper, null, null, now);
+        var number = await HouseStore.Number(connection, transaction, personId);
+        await LedgerStore.Append(connection, transaction, now, "person.roleGiven", new { person = number, by = number, role = Word(Role.Keeper), machine = (string?)null, end = (string?)null, console = true });
+        return (true, true);
+    }, cancel);
+
     /// <summary>Ends a role now. A house keeps at least one keeper.</summary>
     /// <returns>Null when no such role holds.</returns>
     public Task<Result<bool>?> EndRole(long rowId, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
         Result<bool>? answer = null;
+        await LockKeepers(connection, transaction);
         var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Role, string? Machine, Instant Since)?>(
             "select person_id, role, machine_id, lower(held) from people.role where row_id = @rowId and upper_inf(recorded) and held @> @now for update", new { rowId, now }, transaction);
         if (row is not { } held) return (answer, false);
-        if (held.Role == "keeper")
-        {
-            var others = await connection.ExecuteScalarAsync<bool>("select exists (select from people.role where role = 'keeper' and person_id <> @Person and upper_inf(recorded) and held @> @now)", new { held.Person, now }, transaction);
-            if (!others) return (new Refusal("role.lastKeeper", "This is the last keeper. Give the role to somebody else first."), false);
-        }
+        if (held.Role == "keeper" && await IsLastKeeper(connection, transaction, held.Person, now)) return (LastKeeper, false);
         await connection.ExecuteAsync(
             """
             update people.role set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where row_id = @rowId;

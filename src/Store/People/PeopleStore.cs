@@ -32,7 +32,13 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     // One person is asked for at every request: a plan of its own, by key.
     private const string PersonSql = "select id, given_name, family_name, birth_date, security_stamp from people.person where not erased and id = @id;";
 
-    private const string RolesSql = "select person_id, role, machine_id from people.role where held @> @now and upper_inf(recorded);";
+    // A session holds as long as the account does.
+    private const string OpenPersonSql = """
+        select id, given_name, family_name, birth_date, security_stamp from people.person p where not erased and id = @id
+            and exists (select from people.account where person_id = p.id and held @> @now and upper_inf(recorded));
+        """;
+
+    private const string RolesSql = "select person_id, role, machine_id from people.acting where held @> @now and upper_inf(recorded);";
 
     private const string PausesSql = """
         select u.id, u.person_id, lower(u.held) as since, upper(u.held) as until, t.body as reason
@@ -49,13 +55,13 @@ public sealed class PeopleStore(NpgsqlDataSource db)
 
     /// <summary>The person of a session, if its stamp is still theirs: a new password or a closed account ends it. One round trip, at every request.</summary>
     public async Task<PersonNow?> OfSession(string id, string? stamp, Instant now, CancellationToken cancel) =>
-        (await Load(id, now, cancel)).SingleOrDefault() is { Person: { } person, Stamp: var held } && held == stamp ? person : null;
+        (await Load(id, now, cancel, OpenPersonSql)).SingleOrDefault() is { Person: { } person, Stamp: var held } && held == stamp ? person : null;
 
-    private async Task<IReadOnlyList<(PersonNow Person, string Stamp)>> Load(string? id, Instant now, CancellationToken cancel)
+    private async Task<IReadOnlyList<(PersonNow Person, string Stamp)>> Load(string? id, Instant now, CancellationToken cancel, string personSql = PersonSql)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
-            id is null ? PeopleSql + RolesSql + PausesSql : PersonSql + OneOf(RolesSql, "person_id") + OneOf(PausesSql, "u.person_id"),
+            id is null ? PeopleSql + RolesSql + PausesSql : personSql + OneOf(RolesSql, "person_id") + OneOf(PausesSql, "u.person_id"),
             new { id, now }, cancellationToken: cancel));
         var people = (await rows.ReadAsync<PersonRow>()).ToList();
         var roles = (await rows.ReadAsync<RoleRow>()).ToLookup(r => r.PersonId);
@@ -74,12 +80,16 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             "select id, given_name, family_name, birth_date from people.person where id = any(@ids) and not erased", new { ids = ids.ToArray() }, cancellationToken: cancel))];
     }
 
-    public async Task<SignIn?> FindSignIn(string name, CancellationToken cancel)
+    /// <summary>Whoever may sign in by this name now: the account is open.</summary>
+    public async Task<SignIn?> FindSignIn(string name, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.QuerySingleOrDefaultAsync<SignIn>(new CommandDefinition(
-            "select id as person_id, password_hash, security_stamp from people.person where sign_in_name = @name and password_hash is not null and not erased",
-            new { name }, cancellationToken: cancel));
+            """
+            select id as person_id, password_hash, security_stamp from people.person p
+            where sign_in_name = @name and password_hash is not null and not erased and exists (select from people.account where person_id = p.id and held @> @now and upper_inf(recorded))
+            """,
+            new { name, now }, cancellationToken: cancel));
     }
 
     /// <summary>Pauses a person from now.</summary>

@@ -26,7 +26,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("messages", "people.message r where r.person_id = @id"),
         ("foundingSignOffs", "people.founding r where r.person_id = @id"),
         ("modulesDone", "training.done r where r.person_id = @id"),
-        ("quizAttempts", "training.attempt r where r.person_id = @id"),
+        // An attempt that is still open keeps its questions, their right answers and its marks to itself.
+        ("quizAttempts", "(select id, person_id, module_id, version, started, ended, answers, correct, asked, critical_missed, passed, case when ended is not null then questions end as questions, case when ended is not null then drawn end as drawn, case when ended is not null then seed end as seed from training.attempt) r where r.person_id = @id"),
         ("certificates", "training.certificate r where r.person_id = @id"),
         ("certificateHolds", "training.certificate_hold r where r.person_id = @id"),
         ("outsideCertificates", "training.outside r where r.person_id = @id"),
@@ -41,7 +42,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("asks", "gate.ask r where r.person_id = @id"),
         ("lifts", "gate.lift r where r.person_id = @id"),
         ("bookings", "booking.booking r where r.person_id = @id or r.ask ->> 'supervisorId' = @id"),
-        ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id"),
+        ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id or r.looked_by = @id"),
         ("duties", "house.duty r where r.person_id = @id"),
         ("calendar", "house.plan r where r.person_id = @id"),
         ("classes", "house.roster r where r.person_id = @id"),

@@ -29,7 +29,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                 var (person, machine, trainers) = await connection.QuerySingleAsync<(bool, bool, bool)>(
                     """
                     select exists (select from people.person where id = @personId and not erased), exists (select from house.machine where id = @machineId),
-                        exists (select from people.role where role = 'trainer' and machine_id = @machineId and upper_inf(recorded) and held @> @now)
+                        exists (select from people.acting where role = 'trainer' and machine_id = @machineId and upper_inf(recorded) and held @> @now)
                     """,
                     new { personId, machineId, now }, transaction);
                 if (!person) return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);

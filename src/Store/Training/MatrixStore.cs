@@ -60,7 +60,7 @@ public sealed class MatrixStore(NpgsqlDataSource db)
                 from people.person p where not p.erased and (@personId::text is null or p.id = @personId) and exists (select from people.account a where a.person_id = p.id and upper_inf(a.recorded) and a.held @> @now) order by p.family_name, p.given_name, p.id;
             select person_id, authority, lower(held) as since, upper(held) as until, from_paper
                 from training.certificate where upper_inf(recorded) and held @> @now and (@personId::text is null or person_id = @personId);
-            select person_id, machine_id, max(upper(during)) as at from run.log where upper(during) <= @now and (supervisor_id is null or confirmed_at is not null) and (@personId::text is null or person_id = @personId) group by person_id, machine_id;
+            select person_id, machine_id, max(upper(during)) as at from run.log where upper(during) <= @now and counts and (supervisor_id is null or confirmed_at is not null) and (@personId::text is null or person_id = @personId) group by person_id, machine_id;
             select machine_id, lower(held) as since, upper(held) as until from house.stop where upper_inf(recorded) and held && tstzrange(@now - interval '400 days', null);
             select person_id, authority, kind from training.certificate_hold where upper_inf(recorded) and held @> @now;
             """,

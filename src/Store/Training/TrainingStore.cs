@@ -53,7 +53,7 @@ public sealed class TrainingStore(NpgsqlDataSource db)
     {
         using var rows = await connection.QueryMultipleAsync(
             """
-            select '' as authority, lower(held) as "from", upper(held) as until from people.role where person_id = @signer and role = 'trainer' and machine_id = @machine and upper_inf(recorded);
+            select '' as authority, lower(held) as "from", upper(held) as until from people.acting where person_id = @signer and role = 'trainer' and machine_id = @machine and upper_inf(recorded);
             select authority from training.path where upper_inf(recorded) and held @> @now and split_part(authority, '/', 1) = @machine and (body -> 'need' ->> 'forSigning')::boolean;
             select authority, lower(held) as "from", upper(held) as until from training.certificate where person_id = @signer and upper_inf(recorded);
             """,

@@ -40,6 +40,9 @@ public sealed record HoldAnswer(string Text)
     public static readonly HoldAnswer Noted = new("Noted. A steward set this: it holds until they, or one more steward, say so too.");
 }
 
+/// <param name="OpticsTouched">Lens, mirrors, tube or alignment: then settings are tested again. Not said counts as touched.</param>
+public sealed record ReturnRequest(string? Reason = null, bool? OpticsTouched = null);
+
 public static class HouseEndpoints
 {
     public static void MapHouse(this IEndpointRouteBuilder app)
@@ -128,10 +131,11 @@ public static class HouseEndpoints
     }
 
     private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Return(
-        Guid id, ReasonRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
+        Guid id, ReturnRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
     {
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        if (await house.Return(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } ending) return Problems.NotFound("stop that holds");
+        // Who does not say whether the optics were touched has not ruled it out.
+        if (await house.Return(id, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, clock.GetCurrentInstant(), cancel) is not { } ending) return Problems.NotFound("stop that holds");
         if (ending.Refusal is { } refusal) return Problems.Of(refusal, 403);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }

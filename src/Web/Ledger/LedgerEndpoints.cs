@@ -1,8 +1,11 @@
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
+using System.Security.Claims;
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
 using VelvetGate.Store.Ledger;
+using VelvetGate.Store.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Ledger;
@@ -19,6 +22,12 @@ public sealed record Happening(long Seq, string Kind);
 public static class LedgerEndpoints
 {
     private const int Page = 200;
+
+    /// <summary>So far back a stream is taken up again.</summary>
+    private static readonly Duration Back = Duration.FromDays(1);
+
+    /// <summary>How often an idle stream looks whether its session still holds.</summary>
+    private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(15);
 
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
@@ -38,27 +47,37 @@ public static class LedgerEndpoints
 
     /// <summary>Server-sent events; the id is the ledger number, so that a page that was away goes on where it was.</summary>
     private static async Task<ServerSentEventsResult<Happening>> Events(
-        HttpContext http, long? after, EventHub hub, LedgerStore ledger, IHostApplicationLifetime lifetime, CancellationToken cancel)
+        HttpContext http, long? after, EventHub hub, LedgerStore ledger, CurrentUser user, PeopleStore people, IClock clock, IHostApplicationLifetime lifetime, CancellationToken cancel)
     {
-        var last = long.TryParse(http.Request.Headers["Last-Event-ID"], out var given) ? given : after ?? await ledger.LastSeq(cancel);
+        var newest = await ledger.LastSeq(cancel);
+        var asked = long.TryParse(http.Request.Headers["Last-Event-ID"], out var given) ? given : after ?? newest;
+        // A page that was away for longer loads itself anew: the kinds of the whole record are nobody's to replay.
+        var last = Math.Clamp(asked, await ledger.LastBefore(clock.GetCurrentInstant() - Back, cancel), newest);
+        var (id, stamp) = (user.Id, http.User.FindFirstValue(SignInEndpoints.StampClaim));
         var ends = CancellationTokenSource.CreateLinkedTokenSource(cancel, lifetime.ApplicationStopping);
         http.Response.Headers["X-Accel-Buffering"] = "no";
-        return TypedResults.ServerSentEvents(Stream(last, hub, ledger, ends.Token));
+        return TypedResults.ServerSentEvents(Stream(last, hub, ledger, async () => await people.OfSession(id, stamp, clock.GetCurrentInstant(), ends.Token) is not null, ends.Token));
     }
 
-    private static async IAsyncEnumerable<SseItem<Happening>> Stream(long last, EventHub hub, LedgerStore ledger, [EnumeratorCancellation] CancellationToken cancel)
+    private static async IAsyncEnumerable<SseItem<Happening>> Stream(long last, EventHub hub, LedgerStore ledger, Func<Task<bool>> holds, [EnumeratorCancellation] CancellationToken cancel)
     {
         using var subscription = hub.Subscribe();
         // A first event opens the stream at once and tells the page where it stands.
         yield return new SseItem<Happening>(new Happening(last, "stream.open"), "happening") { EventId = last.ToString(System.Globalization.CultureInfo.InvariantCulture) };
         while (!cancel.IsCancellationRequested)
         {
-            foreach (var entry in await ledger.Entries(last, 500, cancel))
+            var entries = await ledger.Entries(last, Page, cancel);
+            foreach (var entry in entries)
             {
                 last = entry.Seq;
                 yield return new SseItem<Happening>(new Happening(entry.Seq, entry.Kind), "happening") { EventId = entry.Seq.ToString(System.Globalization.CultureInfo.InvariantCulture) };
             }
-            if (!await subscription.Wait(last, cancel)) yield break;
+            if (entries.Count == Page) continue;
+            using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+            patience.CancelAfter(LookAgain);
+            await subscription.Wait(last, patience.Token);
+            // An account that ended, a role or a password that changed: the stream ends with the session.
+            if (cancel.IsCancellationRequested || !await holds()) yield break;
         }
     }
 }

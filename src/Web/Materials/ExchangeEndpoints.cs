@@ -40,8 +40,8 @@ public static class ExchangeEndpoints
         var files = app.MapGroup("/api").WithTags("Materials");
         files.MapGet("/rulings-file", Rulings).WithName("ExportRulings").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "text/csv").ProducesProblem(400);
         files.MapGet("/sheets-file", Sheets).WithName("ExportSheets").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "text/csv").ProducesProblem(400);
-        files.MapPost("/rulings-file", ImportRulings).WithName("ImportRulings").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(409);
-        files.MapPost("/sheets-file", ImportSheets).WithName("ImportSheets").RequireAuthorization(Policy.Steward).ProducesProblem(400);
+        files.MapPost("/rulings-file", ImportRulings).WithMetadata(LargeJson.File).WithName("ImportRulings").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(409);
+        files.MapPost("/sheets-file", ImportSheets).WithMetadata(LargeJson.File).WithName("ImportSheets").RequireAuthorization(Policy.Steward).ProducesProblem(400);
     }
 
     /// <param name="format">csv or json.</param>

@@ -43,10 +43,11 @@ public static class AccountEndpoints
     {
         var people = app.MapGroup("/api").WithTags("Accounts");
         people.MapPost("/people", Add).WithName("AddPerson").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
-        people.MapPost("/people/import", Import).WithName("ImportPeople").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
+        people.MapPost("/people/import", Import).WithMetadata(LargeJson.File).WithName("ImportPeople").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
         people.MapGet("/people/{id}/account", Look).WithName("Account").RequireAuthorization(Policy.Calendar).ProducesProblem(404);
-        people.MapPut("/people/{id}/end", End).WithName("SetAccountEnd").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404);
+        people.MapPut("/people/{id}/end", End).WithName("SetAccountEnd").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
         people.MapPut("/people/{id}/password", SetPassword).WithName("SetPassword").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404);
+        people.MapPost("/people/{id}/unlock", Unlock).WithName("UnlockSignIn").RequireAuthorization(Policy.Keeper).ProducesProblem(404);
         people.MapPost("/people/{id}/roles", Grant).WithName("GiveRole").RequireAuthorization(Policy.Grants).ProducesProblem(400).ProducesProblem(403);
         people.MapPost("/roles/{id:long}/end", EndRole).WithName("EndRole").RequireAuthorization(Policy.Keeper).ProducesProblem(404).ProducesProblem(409);
         people.MapPost("/people/{id}/consents", Consent).WithName("AddConsent").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404);
@@ -105,13 +106,22 @@ public static class AccountEndpoints
         if (errors.Any) return errors.Answer();
         if (end is not null && id == user.Id) return Problems.Of(new Refusal("account.self", "Nobody ends their own account. Ask another keeper.", "lastDay"));
         // A last day of yesterday or before closes it now: nothing is backdated.
-        return await accounts.SetEnd(id, end is { } e ? Instant.Max(e, now) : null, user.Id, now, cancel) ? TypedResults.NoContent() : Problems.NotFound("account");
+        if (await accounts.SetEnd(id, end is { } e ? Instant.Max(e, now) : null, user.Id, now, cancel) is not { } ended) return Problems.NotFound("account");
+        return ended.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> SetPassword(string id, PasswordRequest request, AccountStore accounts, CancellationToken cancel)
     {
         if (Passwords.Check(request.Password) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
         return await accounts.SetPassword(id, Hash(request.Password!), cancel) ? TypedResults.NoContent() : Problems.NotFound("account with a sign-in name");
+    }
+
+    /// <summary>Who mistyped too often may try again at once.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> Unlock(string id, AccountStore accounts, SignInGuard guard, IClock clock, CancellationToken cancel)
+    {
+        if (await accounts.Find(id, clock.GetCurrentInstant(), cancel) is not { SignInName: { } name }) return Problems.NotFound("account with a sign-in name");
+        await guard.Unlock(name, cancel);
+        return TypedResults.NoContent();
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Grant(string id, RoleRequest request, CurrentUser user, AccountStore accounts, HouseStore house, IClock clock, CancellationToken cancel)

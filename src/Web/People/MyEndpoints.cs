@@ -1,9 +1,9 @@
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using VelvetGate.Core;
+using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Web.House;
@@ -23,7 +23,7 @@ public static class MyEndpoints
         var mine = app.MapGroup("/api/me").WithTags("My account").RequireAuthorization(Policy.SignedIn);
         mine.MapGet("/account", Look).WithName("MyAccount");
         mine.MapPost("/agreement", Sign).WithName("SignAgreement");
-        mine.MapPut("/password", ChangePassword).WithName("ChangeMyPassword").ProducesProblem(400);
+        mine.MapPut("/password", ChangePassword).WithName("ChangeMyPassword").ProducesProblem(400).ProducesProblem(429);
         mine.MapGet("/data", Data).WithName("MyData").Produces<object>(200, "application/json");
     }
 
@@ -43,13 +43,19 @@ public static class MyEndpoints
     }
 
     /// <summary>Every session of before ends, this one too.</summary>
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePassword(PasswordRequest request, CurrentUser user, AccountStore accounts, PeopleStore people, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePassword(PasswordRequest request, CurrentUser user, AccountStore accounts, PeopleStore people, SignInGuard guard, HttpContext http, IClock clock, CancellationToken cancel)
     {
         if (Passwords.Check(request.Password) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
-        var account = await accounts.Find(user.Id, clock.GetCurrentInstant(), cancel);
-        var found = account?.SignInName is { } name ? await people.FindSignIn(name, cancel) : null;
-        if (found is null || new PasswordHasher<string>().VerifyHashedPassword("", found.PasswordHash, request.Current ?? "") == PasswordVerificationResult.Failed)
+        if (request.Current is { Length: > SignInLimits.LongestPassword }) return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
+        var now = clock.GetCurrentInstant();
+        if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name }) return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "current"));
+        if (await guard.ClosedUntil(http, name, cancel) is { } until) return SignInEndpoints.TooMany(http, until);
+        var found = await people.FindSignIn(name, now, cancel);
+        if (await guard.Verify(found?.PasswordHash, request.Current ?? "", cancel) != true)
+        {
+            await guard.Failed(http, name, cancel);
             return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
+        }
         await accounts.SetPassword(user.Id, AccountEndpoints.Hash(request.Password!), cancel);
         return TypedResults.NoContent();
     }

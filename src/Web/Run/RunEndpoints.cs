@@ -16,14 +16,25 @@ public sealed record RunRequest(
     string? Id = null, string? BookingId = null, string? MemberId = null, string? MachineId = null, string? MaterialId = null, string? Thickness = null, string? Unit = null,
     IReadOnlyList<string>? Operations = null, string? Start = null, string? End = null, string? Outcome = null, string? Settings = null);
 
-public sealed record RunMade(Guid Id);
+/// <param name="Counts">It is practice, and a clean one a test.</param>
+/// <param name="WaitsForALook">A steward is told: no rule allows it, nobody stands behind it, or a flame stayed.</param>
+/// <param name="Says">What follows, in one sentence.</param>
+/// <param name="LidShutSeconds">After a flame the lid stays shut so long at least; null otherwise.</param>
+/// <param name="Card">Address of the emergency card, after a flame.</param>
+public sealed record RunMade(Guid Id, bool Counts, bool WaitsForALook, string Says, int? LidShutSeconds = null, string? Card = null);
+
+/// <param name="Counts">The steward stands behind the run, so that it counts as practice.</param>
+public sealed record LookRequest(string? Reason = null, bool Counts = false);
 
 /// <param name="Settings">The person and staff only.</param>
-/// <param name="Counts">False for a supervised run that the second of the two has not confirmed yet.</param>
+/// <param name="Counts">False for a supervised run that the second of the two has not confirmed yet, for one that was given up, and for one that no rule allowed or nobody stands behind.</param>
+/// <param name="WaitsForALook">A steward has to look at it.</param>
+/// <param name="Against">Codes of what stood against it; empty when the gate allowed it.</param>
+/// <param name="MayLook">True when the one who asks may do so.</param>
 /// <param name="MayConfirm">True when the one who asks is that second.</param>
 public sealed record RunAnswer(
     Guid Id, int Number, Guid? BookingId, string Name, bool Mine, string MachineId, string MaterialId, string MaterialName, decimal ThicknessMm, IReadOnlyList<string> Operations,
-    Instant Start, Instant End, Outcome Outcome, string? Settings, bool Supervised, bool Counts, bool MayConfirm);
+    Instant Start, Instant End, Outcome Outcome, string? Settings, bool Supervised, bool Counts, bool MayConfirm, bool WaitsForALook, IReadOnlyList<string> Against, bool MayLook);
 
 public sealed record RunList(IReadOnlyList<RunAnswer> Items);
 
@@ -37,6 +48,7 @@ public static class RunEndpoints
         var runs = app.MapGroup("/api/runs").WithTags("Runs").RequireAuthorization(Policy.SignedIn);
         runs.MapPost("/", Log).WithName("LogRun").ProducesProblem(400).ProducesProblem(403);
         runs.MapGet("/", List).WithName("ListRuns");
+        runs.MapPost("/{id:guid}/look", Look).WithName("LookAtRun").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
         runs.MapPost("/{id:guid}/confirm", Confirm).WithName("ConfirmRun").ProducesProblem(403).ProducesProblem(404);
     }
 
@@ -48,22 +60,31 @@ public static class RunEndpoints
         var booking = ReadId(request.BookingId, "bookingId", errors);
         if (errors.Any) return errors.Answer();
         var staff = await user.Is(Role.Steward, Role.Trainer);
-        var logged = await runs.Log(id, booking, run, user.Id, staff, clock.GetCurrentInstant(), cancel);
-        return logged.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code == "run.notYours" ? 403 : 400)
-            : TypedResults.Created($"/api/runs/{logged.Value}", new RunMade(logged.Value));
+        var logged = await runs.Log(id, booking, run, user.Id, staff, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel);
+        if (logged.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "run.notYours" ? 403 : 400);
+        var made = logged.Value;
+        return TypedResults.Created($"/api/runs/{made.Id}", new RunMade(
+            made.Id, made.Counts, made.WaitsForALook, RunLog.Says(made.Counts, made.WaitsForALook, made.Flame),
+            made.Flame ? AirClearing.LongWaitSeconds : null, made.Flame ? $"/emergency/{run.MachineId}" : null));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Look(Guid id, LookRequest request, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
+    {
+        if (await runs.Look(id, user.Id, request.Reason, request.Counts, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("run");
+        return answer.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code switch { "run.self" => 403, "run.lookedAt" => 409, _ => 400 }) : TypedResults.NoContent();
     }
 
     private static async Task<Ok<RunList>> List(bool? mine, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
     {
-        var staff = await user.Is(Role.Steward, Role.Trainer);
+        var (staff, steward) = (await user.Is(Role.Steward, Role.Trainer), await user.Is(Role.Steward));
         var found = await runs.Latest(staff && mine != true ? null : user.Id, Most, cancel);
         var now = clock.GetCurrentInstant();
         return TypedResults.Ok(new RunList([.. found.Select(r => new RunAnswer(
             r.Id, r.Number, r.BookingId, PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true), r.PersonId == user.Id, r.MachineId, r.MaterialId, r.MaterialName,
             r.ThicknessMm, r.Operations, r.Start, r.End, Enum.Parse<Outcome>(r.Outcome, ignoreCase: true), r.Settings,
-            r.SupervisorId is not null, r.SupervisorId is null || r.ConfirmedAt is not null,
-            r is { SupervisorId: { } supervisor, ConfirmedAt: null } && RunLog.Confirmer(r.PersonId, supervisor, r.LoggedBy) == user.Id))]));
+            r.SupervisorId is not null, r.Counts && (r.SupervisorId is null || r.ConfirmedAt is not null),
+            r is { SupervisorId: { } supervisor, ConfirmedAt: null } && RunLog.Confirmer(r.PersonId, supervisor, r.LoggedBy) == user.Id,
+            r.Waits, r.Codes, r.Waits && steward && r.PersonId != user.Id))]));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Confirm(Guid id, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)

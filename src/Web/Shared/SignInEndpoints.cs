@@ -1,11 +1,10 @@
-using System.Collections.Concurrent;
 using System.Security.Claims;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Identity;
 using NodaTime;
+using VelvetGate.Core.People;
 using VelvetGate.Store.People;
 
 namespace VelvetGate.Web.Shared;
@@ -24,9 +23,6 @@ public static class SignInEndpoints
 {
     public const string StampClaim = "stamp";
 
-    // A password nobody has, so that an unknown name takes as long to refuse as a wrong password.
-    private static readonly string NoPassword = new PasswordHasher<string>().HashPassword("", Guid.NewGuid().ToString());
-
     public static void MapSignIn(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api").WithTags("Sign-in");
@@ -42,16 +38,19 @@ public static class SignInEndpoints
         if (string.IsNullOrWhiteSpace(request.Name)) errors.Add("name", "Type your sign-in name.");
         if (string.IsNullOrEmpty(request.Password)) errors.Add("password", "Type your password.");
         if (errors.Any) return errors.Answer();
-        var key = $"{request.Name!.Trim()}|{http.Connection.RemoteIpAddress}";
-        if (guard.IsBlocked(key, clock.GetCurrentInstant()))
-            return Problems.Of(429, "signIn.tooMany", $"Too many failed tries. Wait {SignInGuard.Window.TotalMinutes:0} minutes, or ask a keeper.");
-        var found = await people.FindSignIn(request.Name.Trim(), cancel);
-        var verified = new PasswordHasher<string>().VerifyHashedPassword("", found?.PasswordHash ?? NoPassword, request.Password!);
-        if (found is null || verified == PasswordVerificationResult.Failed)
+        var name = request.Name!.Trim();
+        if (name.Length > SignInLimits.LongestName) errors.Add("name", $"A sign-in name has up to {SignInLimits.LongestName} characters.");
+        if (request.Password!.Length > SignInLimits.LongestPassword) errors.Add("password", $"A password has up to {SignInLimits.LongestPassword} characters.");
+        if (errors.Any) return errors.Answer();
+        if (await guard.ClosedUntil(http, name, cancel) is { } until) return TooMany(http, until);
+        var found = await people.FindSignIn(name, clock.GetCurrentInstant(), cancel);
+        if (await guard.Verify(found?.PasswordHash, request.Password, cancel) is not { } right) return TooMany(http, NodaTime.SystemClock.Instance.GetCurrentInstant() + Duration.FromSeconds(10));
+        if (!right || found is null)
         {
-            guard.Failed(key, clock.GetCurrentInstant());
-            return Problems.Of(401, "signIn.wrong", "Name or password is not right. Try again.");
+            await guard.Failed(http, name, cancel);
+            return Problems.Of(401, "signIn.wrong", "Name or password is not right, or the account is closed. Try again, or ask a keeper.");
         }
+        await guard.Succeeded(http, name, cancel);
         var identity = new ClaimsIdentity(
             [new Claim(ClaimTypes.NameIdentifier, found.PersonId), new Claim(StampClaim, found.SecurityStamp)], CookieAuthenticationDefaults.AuthenticationScheme);
         var principal = new ClaimsPrincipal(identity);
@@ -60,6 +59,13 @@ public static class SignInEndpoints
         http.User = principal;
         var tokens = antiforgery.GetAndStoreTokens(http);
         return TypedResults.Ok(new SignInAnswer(tokens.HeaderName!, tokens.RequestToken!));
+    }
+
+    internal static ProblemHttpResult TooMany(HttpContext http, Instant until)
+    {
+        var seconds = Math.Max(1, (int)Math.Ceiling((until - NodaTime.SystemClock.Instance.GetCurrentInstant()).TotalSeconds));
+        http.Response.Headers.RetryAfter = seconds.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        return Problems.Of(429, "signIn.tooMany", $"Too many failed tries. Wait {(seconds < 90 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes")}, or ask a keeper to unlock the account.");
     }
 
     private static async Task<NoContent> SignOut(HttpContext http)
@@ -75,26 +81,5 @@ public static class SignInEndpoints
         var roles = person.Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : "")).Order(StringComparer.Ordinal).ToList();
         var pause = person.Pause is { } p ? new PauseAnswer(p.Id, p.Since, p.Until, p.Reason) : null;
         return TypedResults.Ok(new MeAnswer(person.Id, $"{person.GivenName} {person.FamilyName}", roles, pause, tokens.HeaderName!, tokens.RequestToken!));
-    }
-}
-
-/// <summary>Slows down guessing: ten failures from one place for one name close that pair for a while.</summary>
-public sealed class SignInGuard
-{
-    public const int Allowed = 10;
-    private const int Remembered = 10_000;
-    private readonly ConcurrentDictionary<string, (int Count, Instant First)> _failures = new();
-
-    public static Duration Window { get; } = Duration.FromMinutes(5);
-
-    public bool IsBlocked(string key, Instant now) => _failures.TryGetValue(key, out var f) && f.Count >= Allowed && now - f.First < Window;
-
-    public void Failed(string key, Instant now)
-    {
-        if (_failures.Count > Remembered)
-        {
-            foreach (var old in _failures.Where(f => now - f.Value.First >= Window)) _failures.TryRemove(old.Key, out _);
-        }
-        _failures.AddOrUpdate(key, (1, now), (_, f) => now - f.First < Window ? (f.Count + 1, f.First) : (1, now));
     }
 }

@@ -32,13 +32,13 @@ public static class PageEndpoints
 {
     public static void MapPages(this IEndpointRouteBuilder app)
     {
-        app.MapPost("/api/training/readings", Add).WithTags("Training").WithName("AddPage").RequireAuthorization(Policy.Steward).ProducesProblem(400);
+        app.MapPost("/api/training/readings", Add).WithMetadata(LargeJson.Page).WithTags("Training").WithName("AddPage").RequireAuthorization(Policy.Steward).ProducesProblem(400);
         var pages = app.MapGroup("/api/training/readings/{id}").WithTags("Training").RequireAuthorization(Policy.Steward);
         pages.MapGet("/draft", Draft).WithName("ShowPageDraft").ProducesProblem(404);
         pages.MapPost("/versions/preview", (string id, PublishRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
-            Publish(id, request, false, course, house, people, user, clock, cancel)).WithName("PreviewPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+            Publish(id, request, false, course, house, people, user, clock, cancel)).WithMetadata(LargeJson.Page).WithName("PreviewPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
         pages.MapPost("/versions", (string id, PublishRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
-            Publish(id, request, true, course, house, people, user, clock, cancel)).WithName("PublishPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+            Publish(id, request, true, course, house, people, user, clock, cancel)).WithMetadata(LargeJson.Page).WithName("PublishPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
     }
 
     private static async Task<Results<Ok<PageDraft>, ProblemHttpResult>> Draft(string id, CourseStore course, CancellationToken cancel) =>

@@ -9,8 +9,10 @@ using VelvetGate.Core.Watch;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
+using VelvetGate.Store.Run;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.Booking;
 using VelvetGate.Web.House;
@@ -28,8 +30,15 @@ public sealed record WatchMachine(MachineAnswer Machine, IReadOnlyList<BookingAn
 
 public static class WatchEndpoints
 {
-    public static void MapWatch(this IEndpointRouteBuilder app) =>
+    public static void MapWatch(this IEndpointRouteBuilder app)
+    {
         app.MapGet("/api/watch", Watch).WithTags("Watch").WithName("Watch").ProducesProblem(400).RequireAuthorization(Policy.SignedIn);
+        app.MapPost("/api/parked/{subject}/done", Looked).WithTags("Watch").WithName("ParkedDone").ProducesProblem(404).RequireAuthorization(Policy.Calendar);
+    }
+
+    /// <summary>Somebody has looked at what the server could not do.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> Looked(string subject, ParkedWork parked, CancellationToken cancel) =>
+        await parked.Done(subject, cancel) ? TypedResults.NoContent() : Problems.NotFound("thing that waits for a look");
 
     private static async Task<Results<Ok<WatchAnswer>, ProblemHttpResult>> Watch(
         string? unit, CurrentUser user, HouseStore house, BookingStore bookings, Needs needs, IClock clock, CancellationToken cancel)
@@ -61,7 +70,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests, ConductStore conduct, CertificateHoldStore certificateHolds)
+public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests, ConductStore conduct, CertificateHoldStore certificateHolds, RunStore runs, ParkedWork parked, OutgoingMail mails)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -105,6 +114,13 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
         {
             var when = rules.Clock.At(booking.Start).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
             found.Add(NeedsAHand.NoShow($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name} since {when}", booking.Start, booking.Id.ToString()));
+        }
+        found.AddRange((await parked.All(cancel)).Select(p => NeedsAHand.Parked(p.Why, p.At, p.Subject)));
+        found.AddRange((await mails.GivenUp(now, cancel)).Select(m => NeedsAHand.Undelivered($"{m.GivenName} {m.FamilyName}", m.Title, m.Why, m.At, m.PersonId)));
+        foreach (var run in await runs.ToLook(cancel))
+        {
+            var why = run.Outcome == "flame" ? "the machine is out of service until somebody has looked." : run.Allowed ? "no booking and no steward stands behind it, so it does not count." : $"no rule allowed it ({string.Join(", ", run.Codes)}), so it does not count.";
+            found.Add(NeedsAHand.RunToLook($"{run.GivenName} {run.FamilyName}", run.Machine, run.Outcome == "flame", why, run.End, run.Id.ToString()));
         }
         foreach (var first in (await founding.Standing(now, cancel)).Where(f => f.ConfirmedAt is null))
             found.Add(NeedsAHand.Unconfirmed($"{first.GivenName} {first.FamilyName}", machines[first.MachineId].Spec.Name, first.Ends, first.Id.ToString()));

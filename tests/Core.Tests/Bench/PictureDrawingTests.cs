@@ -189,7 +189,7 @@ public class PictureDrawingTests
         {
             var summary = DrawingReading.Summarise("t", SvgReaderTests.Read(Placed(file, "width='20' height='20'")));
             summary.Pictures!.Single().Greys.ShouldBeNull();
-            Find(summary).ShouldContain(f => f.Code == "image.unread" && f.Severity == Severity.Warn);
+            Find(summary).ShouldContain(f => f.Code == "image.unread" && f.Severity == Severity.Stop);
         }
     }
 

@@ -63,12 +63,15 @@ public class GateTests
         ["drawing.warn"] = c => c.WithDrawing(d => d with { Broken = 1 }),
         ["drawing.asks"] = c => c.WithDrawing(d => d with { Spacing = [new("#ff0000", "#ff0000", [[1, 1.01, 20, 0, 40, 1, 0]], [])] }),
         ["drawing.offBed"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 881, 100) }),
+        ["size.offSheet"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 840, 540) }),
         ["drawing.operations"] = c => c.WithDrawing(d => d with { Fills = [new FillWork("#000000", 10, new Extent(0, 0, 5, 5))] }),
         ["machine.stopped"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Spans(new Span(Now)) } }),
         ["machine.upkeepOverdue"] = c => c.With(f => f with { Machine = f.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new UpkeepFacts("Mirror clean", Start + Duration.FromMinutes(30))]) } }),
         ["machine.fixture"] = c => c.Asking(a => a with { Fixture = "pins" }),
         ["machine.notClosed"] = c => c.Rules(r => r with { ClosedMachinesOnly = true }).With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
-        ["machine.readings"] = c => c.With(f => f with { Machine = f.Machine with { Readings = Fact.OnlyAtMachine<bool>() } }),
+        ["machine.readings"] = c => c.With(f => f with { Machine = f.Machine with { Readings = Fact.Unknown<bool>() } }),
+        ["machine.airflow"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { AirflowM3PerHour = 0 } } }),
+        ["machine.enclosure"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { Station = f.Machine.Spec.Station! with { EnclosureKind = null } } } }),
         ["machine.unknown"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Fact.Unknown<IReadOnlyList<Span>>() } }),
         ["time.taken"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Spans(Around(0, 1)) } }),
         ["time.past"] = c => c.Asking(a => a with { Start = Now - Duration.FromHours(1) }),
@@ -80,11 +83,14 @@ public class GateTests
         ["time.tooShort"] = c => c.Asking(a => a with { Minutes = 20 }),
         ["time.sameDay"] = c => c.Rules(r => r with { SameDayBooking = false }).Asking(a => a with { Start = Instant.FromUtc(2026, 11, 24, 14, 0) }),
         ["time.limit"] = c => c.Asking(a => a with { Minutes = 181 }),
+        ["time.unknownRun"] = c => c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] }).With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
         ["time.unknown"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Fact.Unknown<IReadOnlyList<Span>>() } }),
         ["room.kitOut"] = c => c.With(f => f with { Room = f.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("CO2 extinguisher", Start + Duration.FromMinutes(10))]) } }),
         ["room.noSupervisor"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(Around(4, 1)) } }),
         ["room.rotaOpen"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(), RotaUntil = Start } }),
         ["room.secondPerson"] = c => c.Rules(r => r with { Supervision = Supervision.SecondPersonInCall }),
+        ["room.freshAir"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { Extraction = Extraction.Filtered } }, Room = f.Room with { Air = Fact.Known(new RoomAirFacts(false, true)) } }),
+        ["eyewear.notCovered"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4", WavelengthNm = 1550 } } }),
         ["room.eyewear"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
         ["room.wearEyewear"] = c => c.With(f => f with
         {
@@ -94,7 +100,7 @@ public class GateTests
         ["room.unknown"] = c => c.With(f => f with { Room = f.Room with { FireKit = Fact.Unknown<IReadOnlyList<KitFacts>>() } }),
     };
 
-    private static ClassFacts Lesson(bool onRoster, params Span[] running) => new(Guid.Empty, "Youth company", Around(0, 2), "m-9", onRoster, 2, running);
+    private static ClassFacts Lesson(bool onRoster, params Span[] running) => new(Guid.Empty, "Youth company", Around(0, 2), "m-9", onRoster, 1, running);
 
     public static TheoryData<string> AllCodes => [.. Codes.All.Select(c => c.Code)];
 
@@ -135,6 +141,102 @@ public class GateTests
             c.Decide().Verdict.ShouldNotBe(Verdict.Open);
             c.Asking(a => a with { Phase = Phase.AtMachine }).Decide().Verdict.ShouldBe(Verdict.Shut);
         }
+    }
+
+    /// <summary>Gauges are read at the machine, always: at booking that is the usual, and no condition.</summary>
+    [Fact]
+    public void Decide_ReadingsThatAreAlwaysTakenAtTheMachine_AreUsualChecksAtBooking()
+    {
+        var usual = Open().With(f => f with { Machine = f.Machine with { Readings = Fact.OnlyAtMachine<bool>() } });
+        var decision = usual.Decide();
+        decision.Verdict.ShouldBe(Verdict.Open);
+        decision.Posts.Single(p => p.Post == Post.Machine).Fact.ShouldBe("80 W CO2, in service, usual checks at the machine");
+        usual.Asking(a => a with { Phase = Phase.AtMachine }).Decide().Reasons.ShouldContain(r => r.Code == "machine.readings" && r.Standing == Standing.Shut);
+    }
+
+    /// <summary>The line under a post never says what a reason beside it denies.</summary>
+    [Theory]
+    [InlineData("room.kitOut", "in date")]
+    [InlineData("machine.stopped", "in service")]
+    [InlineData("person.inactive", "account open")]
+    [InlineData("person.agreement", "agreement signed")]
+    [InlineData("room.noSupervisor", "on duty")]
+    public void Decide_FactUnderAPost_DoesNotContradictItsReasons(string code, string fact)
+    {
+        var open = Open().Decide();
+        open.Posts.ShouldContain(p => p.Fact.Contains(fact, StringComparison.OrdinalIgnoreCase));
+        Spoilers[code](Open()).Decide().Posts.ShouldNotContain(p => p.Fact.Contains(fact, StringComparison.OrdinalIgnoreCase));
+    }
+
+    /// <summary>The gate and the paper print the same last day: the one before the certificate's end.</summary>
+    [Fact]
+    public void Decide_CertificateToADay_IsTheLastDayOnThePaper() =>
+        Open().With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Always.Start, Instant.FromUtc(2027, 9, 30, 23, 0)))]) } })
+            .Decide().Posts.Single(p => p.Post == Post.Training).Fact.ShouldBe("Certificate to 30 Sep 2027", "it ends at midnight in London, summer time");
+
+    [Theory]
+    [InlineData(600, 400, true)]
+    [InlineData(400, 600, true)] // turned by a quarter
+    [InlineData(600.01, 400, false)]
+    [InlineData(500, 500, false)]
+    public void Decide_DrawingOnATaggedSheet_HasToLieOnIt(double width, double height, bool fits) =>
+        Open().WithDrawing(d => d with { ExtentMm = new Extent(5, 5, 5 + width, 5 + height) }).Decide().Reasons.Any(r => r.Code == "size.offSheet").ShouldBe(!fits);
+
+    /// <summary>A test serves its own operation, about its thickness, for a year; an engraving proves no cut.</summary>
+    [Theory]
+    [InlineData(Operation.Cut, 3.0, 30, true)]
+    [InlineData(Operation.Cut, 3.3, 30, true)]
+    [InlineData(Operation.Cut, 3.31, 30, false)]
+    [InlineData(Operation.Cut, 0.6, 30, false)]
+    [InlineData(Operation.Engrave, 3.0, 30, false)]
+    [InlineData(Operation.Cut, 3.0, 364, true)]
+    [InlineData(Operation.Cut, 3.0, 366, false)]
+    public void Decide_WithATest_LeavesTheTestPieceOutOnlyWhereItServes(Operation operation, double mm, int daysAgo, bool serves)
+    {
+        var decision = Open().With(f => f with { Machine = f.Machine with { Tested = [new TestedFacts("birch-ply-laser", (decimal)mm, operation, Start - Duration.FromDays(daysAgo))] } }).Decide();
+        decision.Length.Parts.Any(p => p.Part == Core.Booking.PartKind.TestPiece).ShouldBe(!serves);
+    }
+
+    /// <summary>A test of before operations were kept proves nothing.</summary>
+    [Fact]
+    public void Decide_WithATestOfUnknownOperation_WantsATestPiece() =>
+        Open().With(f => f with { Machine = f.Machine with { Tested = [new TestedFacts("birch-ply-laser", 3)] } }).Decide().Length.Parts.ShouldContain(p => p.Part == Core.Booking.PartKind.TestPiece);
+
+    /// <summary>Without an airflow the lid stays shut for the long wait, and the length plans for it.</summary>
+    [Fact]
+    public void Decide_WithoutAirflow_PlansTheLongWait()
+    {
+        var c = Spoilers["machine.airflow"](Open());
+        c.Decide().Length.Parts.Single(p => p.Part == Core.Booking.PartKind.Clearing).Minutes.ShouldBe(10, "twice five minutes");
+        c.Asking(a => a with { Phase = Phase.AtMachine }).Decide().Verdict.ShouldBe(Verdict.Shut);
+    }
+
+    [Theory]
+    [InlineData(2, 2, 4, false)]
+    [InlineData(2, 1, 4, true)] // one adult supervises one machine
+    [InlineData(20, 20, 1, true)] // one learner to a trainer
+    public void Decide_InAClass_HoldsTheHousesLimits(int planned, int machinesPerAdult, int learners, bool full)
+    {
+        var lesson = new ClassFacts(Guid.Empty, "Youth company", Around(0, 2), "m-9", true, planned, [Around(0, 1)]);
+        var decision = Open().Rules(r => r with { MachinesPerAdult = machinesPerAdult, LearnersPerTrainer = learners }).With(f => f with { Time = f.Time with { Classes = [lesson] } }).Decide();
+        decision.Reasons.Any(r => r.Code == "time.classFull").ShouldBe(full);
+    }
+
+    [Fact]
+    public void Decide_FartherAheadThanTheHouseBooks_AsksAndNamesTheLimit()
+    {
+        var reason = Open().Rules(r => r with { BookAheadDays = 0 }).Decide().Reasons.ShouldHaveSingleItem();
+        (reason.Code, reason.Text).ShouldBe(("time.limit", "Bookings are taken up to 0 days ahead."));
+        Open().Rules(r => r with { BookAheadDays = 1 }).Decide().Verdict.ShouldBe(Verdict.Open);
+    }
+
+    /// <summary>A reason that comes from a finding carries its code, which is no part of what is stored as the outcome.</summary>
+    [Fact]
+    public void Decide_ReasonFromAFinding_CarriesItsCode()
+    {
+        var decision = Spoilers["drawing.stop"](Open()).Decide();
+        decision.Reasons.Single(r => r.Code == "drawing.stop").Finding.ShouldBe("line.duplicate");
+        StoredDecision.Of(Spoilers["drawing.stop"](Open()).Ask, Spoilers["drawing.stop"](Open()).Facts).Outcome.ShouldNotContain("line.duplicate");
     }
 
     [Fact]

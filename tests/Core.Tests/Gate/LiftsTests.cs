@@ -100,11 +100,28 @@ public class TouchedTests
     [Fact]
     public void By_ReadsPeopleMachinesOrAll()
     {
-        var touched = Touched.By([("person.paused", """{"person":7}"""), ("machine.stopped", """{"by":3,"machine":"heron"}"""), ("booking.made", """{"person":9}""")]);
+        var touched = Touched.By([(1, "person.paused", """{"person":7}"""), (2, "machine.stopped", """{"by":3,"machine":"heron"}"""), (3, "booking.made", """{"person":9}""")]);
         touched.People.ShouldBe([7]);
         touched.Machines.ShouldBe(["heron"]);
         touched.All.ShouldBeFalse();
-        Touched.By([("house.rulesChanged", "{}")]).All.ShouldBeTrue();
-        Touched.By([("booking.atRisk", """{"person":7}"""), ("gate.asked", """{"person":7}""")]).Nothing.ShouldBeTrue();
+        Touched.By([(1, "house.rulesChanged", "{}")]).All.ShouldBeTrue();
+        Touched.By([(1, "booking.atRisk", """{"person":7}"""), (2, "gate.asked", """{"person":7}""")]).Nothing.ShouldBeTrue();
     }
+
+    /// <summary>What cannot be read may have changed anything.</summary>
+    [Theory]
+    [InlineData("no JSON at all")]
+    [InlineData("""{"person":"seven"}""")]
+    [InlineData("[1]")]
+    public void By_AnOddLine_TouchesEverythingAndIsNamed(string body)
+    {
+        var touched = Touched.By([(41, "person.paused", """{"person":7}"""), (42, "person.paused", body)]);
+        touched.All.ShouldBeTrue();
+        touched.Unreadable.ShouldBe([42]);
+        touched.People.ShouldBe([7]);
+    }
+
+    /// <summary>More evidence wanted ends a clearance, and so touches whoever booked with the sheet.</summary>
+    [Fact]
+    public void By_MoreEvidenceWanted_IsNotSilent() => Touched.By([(1, "sheet.moreWanted", """{"sheet":"S-0097"}""")]).Nothing.ShouldBeFalse();
 }

@@ -10,9 +10,10 @@ public class StoredDecisionTests
     public void Replay_StoredFacts_RepeatsTheAnswer()
     {
         var c = GateCase.Open().Asking(a => a with { Minutes = 20 });
-        var (decision, same) = StoredDecision.Of(c.Ask, c.Facts).Replay();
-        same.ShouldBeTrue();
-        decision.Verdict.ShouldBe(Verdict.Shut);
+        var replay = StoredDecision.Of(c.Ask, c.Facts).Replay();
+        replay.Same.ShouldBeTrue();
+        (replay.Then.Verdict, replay.Today.Verdict, replay.Version).ShouldBe((Verdict.Shut, Verdict.Shut, Core.Gating.Gate.RulesVersion));
+        replay.Words!.Posts.Single(p => p.Post == Post.Time).Reasons.ShouldContain(r => r.Text.Contains("The job needs", StringComparison.Ordinal) && r.Source == Codes.TimeTooShort.Source);
     }
 
     [Fact]
@@ -21,7 +22,9 @@ public class StoredDecisionTests
         var stored = StoredDecision.Of(GateCase.Open().Ask, GateCase.Open().Facts);
         var changed = stored with { Facts = stored.Facts.Replace("\"pauses\":{\"known\":[]}", "\"pauses\":{\"known\":[{\"start\":\"2026-01-01T00:00:00Z\"}]}") };
         changed.Facts.ShouldNotBe(stored.Facts);
-        changed.Replay().Same.ShouldBeFalse();
+        var replay = changed.Replay();
+        (replay.Same, replay.Explained).ShouldBe((false, false), "no rule changed: the facts did");
+        replay.Differences.Single().ShouldBe(new ReplayDifference(Post.Person, "person.paused", null, null, Standing.Shut, 1, false));
         changed.Hash.ShouldNotBe(stored.Hash);
     }
 
@@ -29,24 +32,45 @@ public class StoredDecisionTests
     public void Of_HoldsNoNames()
     {
         var stored = StoredDecision.Of(GateCase.Open().Ask, GateCase.Open().Facts);
-        (stored.Ask + stored.Facts + stored.Outcome).ShouldNotContain("Ines", Case.Sensitive);
+        (stored.Ask + stored.Facts + stored.Outcome + stored.Words).ShouldNotContain("Ines", Case.Sensitive);
         stored.Facts.ShouldNotContain("square.svg");
     }
 
-    /// <summary>Facts as each version wrote them, kept for as long as records hold them.</summary>
+    /// <summary>Facts as each version wrote them, kept for as long as records hold them. What differs by today's rules comes from rules that changed since, and from nothing else.</summary>
     [Theory]
-    [InlineData(1)]
-    [InlineData(2)]
-    [InlineData(3)]
-    [InlineData(4)]
-    public void Replay_GoldenFactsOfEachVersion_StillRepeatTheirAnswer(int version)
+    [InlineData(1, 1)]
+    [InlineData(2, 1)]
+    [InlineData(3, 1)]
+    [InlineData(4, 1)]
+    [InlineData(5, 2)]
+    public void Replay_GoldenFactsOfEachVersion_DifferOnlyByRulesThatChangedSince(int version, int rules)
     {
         var golden = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Gate", $"golden-v{version}.txt"));
-        var stored = new StoredDecision(Core.Gating.Gate.RulesVersion, golden[0], golden[1], golden[2]);
+        var words = golden.Length > 4 ? golden[4] : null;
+        var stored = new StoredDecision(rules, golden[0], golden[1], golden[2], words);
         stored.Hash.ShouldBe(golden[3]);
-        stored.Replay().Same.ShouldBeTrue();
+        var replay = stored.Replay();
+        if (rules == Core.Gating.Gate.RulesVersion) replay.Same.ShouldBeTrue();
+        replay.Differences.ShouldAllBe(d => d.Explained && d.ChangedIn > rules);
+        GateJson.Write(replay.Then).ShouldBe(golden[2], "the outcome is read back as it was stored");
         GateJson.Read<GateFacts>(golden[1]).V.ShouldBe(version);
-        GateFacts.CurrentVersion.ShouldBe(4, "a new version wants golden facts of its own");
+        (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((5, 2), "a new version wants golden facts of its own");
+    }
+
+    /// <summary>What version 1 decided stands in the record with other reasons than today's: each named with the version that changed it.</summary>
+    [Fact]
+    public void Replay_OfVersion1_NamesEveryDifferenceAndTheVersionThatChangedIt()
+    {
+        var c = GateCase.Open().With(f => f with { V = 4, Machine = f.Machine with { Readings = Fact.OnlyAtMachine<bool>(), Spec = f.Machine.Spec with { Station = null } } });
+        var outcome = new StoredOutcome(Verdict.Conditions, [.. StoredOutcome.Of(c.Decide()).Posts.Select(p => p.Post == Post.Machine ? new StoredPost(p.Post, Standing.Caution, [new StoredReason("machine.readings", Standing.Caution, null)]) : p)]);
+        var replay = new StoredDecision(1, GateJson.Write(c.Ask), GateJson.Write(c.Facts), GateJson.Write(outcome)).Replay();
+        replay.Then.Verdict.ShouldBe(Verdict.Conditions);
+        replay.Differences.ShouldBe(
+        [
+            new ReplayDifference(Post.Machine, "machine.enclosure", null, null, Standing.Ask, 2, true),
+            new ReplayDifference(Post.Machine, "machine.readings", null, Standing.Caution, null, 2, true),
+        ]);
+        (replay.Same, replay.Explained).ShouldBe((false, true));
     }
 
     [Fact]

@@ -46,12 +46,31 @@ public class EyewearMathTests
     [Fact]
     public void RequiredOpticalDensity_BlueDiode_TakesThePhotochemicalLimit()
     {
-        EyewearMath.RequiredOpticalDensity(10, 450).ShouldBe(5.4, 0.05);
-        EyewearMath.RequiredOpticalDensity(10, 520).ShouldBe(4.4, 0.05);
+        EyewearMath.RequiredOpticalDensity(10, 450)!.Value.ShouldBe(5.4, 0.05);
+        EyewearMath.RequiredOpticalDensity(10, 520)!.Value.ShouldBe(4.4, 0.05);
     }
 
     [Theory]
     [InlineData(80, 10600, 3.92)] // log10(80 / 0.0962 / 0.1)
     [InlineData(30, 1064, 4.18)] // log10(30 / 0.385 / 0.0051)
-    public void RequiredOpticalDensity_Infrared(double watts, int nm, double od) => EyewearMath.RequiredOpticalDensity(watts, nm).ShouldBe(od, 0.01);
+    [InlineData(30, 1050, 4.18)]
+    [InlineData(10, 808, 4.19)] // C_A = 10^(2 x 0.108) = 1.64: log10(10 / 0.385 / 0.00168), about 0.5 above what 1064 nm would ask for
+    [InlineData(10, 700, 4.41)] // C_A = 1
+    public void RequiredOpticalDensity_Infrared(double watts, int nm, double od) => EyewearMath.RequiredOpticalDensity(watts, nm)!.Value.ShouldBe(od, 0.01);
+
+    /// <summary>C_A rises without a step to 1050 nm, and stays.</summary>
+    [Fact]
+    public void RequiredOpticalDensity_OverTheNearInfrared_FallsSteadily()
+    {
+        for (var nm = 701; nm <= 1400; nm++)
+            EyewearMath.RequiredOpticalDensity(10, nm)!.Value.ShouldBeLessThanOrEqualTo(EyewearMath.RequiredOpticalDensity(10, nm - 1)!.Value);
+    }
+
+    [Theory]
+    [InlineData(355)]
+    [InlineData(399)]
+    [InlineData(1401)]
+    [InlineData(1550)]
+    [InlineData(9300)]
+    public void RequiredOpticalDensity_WhereNoLimitIsKnown_IsNotGuessed(int nm) => EyewearMath.RequiredOpticalDensity(10, nm).ShouldBeNull();
 }

@@ -58,8 +58,10 @@ public sealed class FactLoaderTests : IAsyncLifetime
         (await Asks.Verdict(_db, ask)).ShouldBe(Verdict.Shut, "the machine cuts less now");
         var (decision, hashHolds) = (await new DecisionStore(_db.App).Find(booked.Booking.Id, default))!.Value;
         hashHolds.ShouldBeTrue();
-        var (replayed, same) = decision.Replay();
-        same.ShouldBeTrue();
-        replayed.Verdict.ShouldBe(Verdict.Conditions, "as it was when it was booked");
+        var replay = decision.Replay();
+        replay.Same.ShouldBeTrue();
+        replay.Today.Verdict.ShouldBe(Verdict.Conditions, "as it was when it was booked");
+        replay.Then.Verdict.ShouldBe(Verdict.Conditions);
+        replay.Words!.Posts.Count.ShouldBe(7);
     }
 }

@@ -28,10 +28,10 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     public async Task Return_OfAStewardsStop_NeedsItsSetterOrTwoOthers()
     {
         var stop = await Machines.Stop("swift", "m-2", "Lens mount loose.", Now, default);
-        (await Machines.Return(stop, "m-6", "Looks fine.", Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
-        (await Machines.Return(stop, "m-6", "Really.", Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
+        (await Machines.Return(stop, "m-6", "Looks fine.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
+        (await Machines.Return(stop, "m-6", "Really.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
         (await Stopped("swift")).ShouldBeTrue();
-        (await Machines.Return(stop, "m-7", "I tightened it.", Now + Duration.FromMinutes(1), default))!.Value.Value.ShouldBe(HoldEnding.Ends);
+        (await Machines.Return(stop, "m-7", "I tightened it.", false, Now + Duration.FromMinutes(1), default))!.Value.Value.ShouldBe(HoldEnding.Ends);
         (await Stopped("swift")).ShouldBeFalse();
         (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
     }
@@ -42,9 +42,9 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     {
         var first = await Machines.Stop("swift", "m-5", "Smell.", Now, default);
         var second = await Machines.Stop("swift", "m-2", "Smell, I agree.", Now, default);
-        await Machines.Return(first, "m-6", "Aired.", Now + Duration.FromMinutes(1), default);
+        await Machines.Return(first, "m-6", "Aired.", false, Now + Duration.FromMinutes(1), default);
         (await Stopped("swift")).ShouldBeTrue();
-        await Machines.Return(second, "m-2", "Filter changed.", Now + Duration.FromMinutes(2), default);
+        await Machines.Return(second, "m-2", "Filter changed.", false, Now + Duration.FromMinutes(2), default);
         (await Stopped("swift")).ShouldBeFalse();
     }
 

@@ -90,7 +90,7 @@ public class ArrivalsTests(WebHouse house) : IClassFixture<WebHouse>
             listener.Start();
             port = ((IPEndPoint)listener.LocalEndpoint).Port;
         }
-        MailWorker Worker() => new(new OutgoingMail(house.Db.App), new MailSettings("127.0.0.1", port, "gate@house.example", "http://127.0.0.1:5080"), null!, house.Clock, Microsoft.Extensions.Logging.Abstractions.NullLogger<MailWorker>.Instance);
+        MailWorker Worker() => new(new OutgoingMail(house.Db.App), new MailSettings("127.0.0.1", port, "gate@house.example", "http://127.0.0.1:5080"), null, house.Clock, new VelvetGate.Web.Shared.WorkHealth(), Microsoft.Extensions.Logging.Abstractions.NullLogger<MailWorker>.Instance);
         await Should.ThrowAsync<System.Net.Sockets.SocketException>(() => Worker().Once(TestContext.Current.CancellationToken));
         await using var box = new MailBox(port, null);
         await Task.WhenAll(Worker().Once(TestContext.Current.CancellationToken), Worker().Once(TestContext.Current.CancellationToken));

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
 import { hasRole, useMachines, useSession } from '../shared/session'
+import { LookAtRun } from './LookAtRun'
 import { lengthIn, useUnit } from '../shared/units'
 
 type BookingAnswer = Schemas['BookingAnswer']
@@ -52,10 +53,21 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
   if (!runs.data) return null
   const logged = new Set(runs.data.map((run) => run.bookingId))
   const staff = hasRole(me, 'steward', 'trainer')
+  const toLook = runs.data.filter((run) => run.waitsForALook && (staff || run.mine))
   const toLog = recent.filter((b) => (b.mine || staff) && b.item && !logged.has(b.id) && Date.parse(b.start) < now())
   const name = (id: string) => machines.data?.find((m) => m.id === id)?.name ?? id
   return (
-    <section className="mt-4">
+    <section className="mt-4" id="runs">
+      {toLook.length > 0 && (
+        <>
+          <RunOn title="Runs to look at" after={toLook.length} />
+          <ul className="bookings">
+            {toLook.map((run) => (
+              <LookAtRun key={run.id} run={run} machine={name(run.machineId)} />
+            ))}
+          </ul>
+        </>
+      )}
       <RunOn title="Runs" after={toLog.length > 0 ? `${toLog.length} to log` : 'all logged'} />
       <ul className="bookings">
         {toLog.map((b) => (
@@ -88,26 +100,34 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
               </tr>
             </thead>
             <tbody>
-              {runs.data.slice(0, 12).map((run) => (
-                <tr key={run.id} data-run={run.id}>
-                  <td>
-                    {time.moment(run.start)} to {time.clock(run.end)}
-                  </td>
-                  <td>{name(run.machineId)}</td>
-                  <td>{run.name}</td>
-                  <td>
-                    {run.operations.join(', ')} {lengthIn(unit, run.thicknessMm)} {unit} {run.materialName}
-                  </td>
-                  <td>
-                    <b>{outcomeWords[run.outcome]}</b> {run.settings}
-                    {run.supervised &&
-                      (run.counts
-                        ? ' Supervised, both say so.'
-                        : ' Supervised: it counts once both have said so.')}{' '}
-                    {run.mayConfirm && <Confirm run={run.id} />}
-                  </td>
-                </tr>
-              ))}
+              {runs.data
+                .filter((run) => !toLook.includes(run))
+                .slice(0, 12)
+                .map((run) => (
+                  <tr key={run.id} data-run={run.id}>
+                    <td>
+                      {time.moment(run.start)} to {time.clock(run.end)}
+                    </td>
+                    <td>{name(run.machineId)}</td>
+                    <td>{run.name}</td>
+                    <td>
+                      {run.operations.join(', ')} {lengthIn(unit, run.thicknessMm)} {unit} {run.materialName}
+                    </td>
+                    <td>
+                      <b>{outcomeWords[run.outcome]}</b> {run.settings}
+                      {run.against.length > 0 && ` No rule allowed it (${run.against.join(', ')}).`}
+                      {!run.counts &&
+                        !run.supervised &&
+                        run.outcome !== 'abandoned' &&
+                        ' It does not count as practice.'}
+                      {run.supervised &&
+                        (run.counts
+                          ? ' Supervised, both say so.'
+                          : ' Supervised: it counts once both have said so.')}{' '}
+                      {run.mayConfirm && <Confirm run={run.id} />}
+                    </td>
+                  </tr>
+                ))}
             </tbody>
           </table>
         </div>
@@ -171,12 +191,26 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
           },
         }),
       ),
-    onSuccess: async () => {
+    onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['live'] })
-      done()
+      if (!made.waitsForALook) done()
     },
   })
   const errors = fieldErrors(log.error)
+  if (log.data)
+    return (
+      <div className="logrun" role="status">
+        <p className={log.data.card ? 'logwarn' : 'mb-0'}>{log.data.says}</p>
+        {log.data.card && (
+          <p>
+            <a href={log.data.card}>Open the emergency card</a>
+          </p>
+        )}
+        <Button size="sm" variant="outline-primary" onClick={done}>
+          I have read it
+        </Button>
+      </div>
+    )
   const pick = (label: string, field: string, value: number, set: (to: number) => void) => (
     <Field label={label} id={`run-${field}`} error={errors[field]}>
       <Form.Select id={`run-${field}`} value={value} onChange={(event) => set(Number(event.target.value))}>
@@ -221,7 +255,10 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
         />
       </Field>
       {outcome === 'flame' && (
-        <p className="logwarn">Tell a steward now, however small it was, and look into filter, duct and bin.</p>
+        <p className="logwarn">
+          Logging it puts the machine out of service and calls the stewards. The lid stays shut; nobody looks inside
+          yet.
+        </p>
       )}
       {log.isError && Object.keys(errors).length === 0 && <Failure error={log.error} />}
       <Button type="submit" disabled={log.isPending}>

@@ -115,7 +115,7 @@ function Verdict({ gate, wanting, failed }: { gate?: Schemas['AskAnswer']; wanti
           <div>
             <div className={`vword ${gate.verdict}`}>{verdictWords[gate.verdict]}</div>
             <div className="vwhy">
-              {gate.verdict === 'open' && 'Every post is clear.'}
+              {gate.verdict === 'open' && 'Every post is OK: the usual checks at the machine.'}
               {gate.verdict === 'conditions' &&
                 `${ifs} of seven posts ${ifs === 1 ? 'carries' : 'carry'} a condition to check at the machine.`}
               {gate.verdict === 'ask' && 'A steward may lift this once, with a written reason.'}
@@ -177,6 +177,7 @@ function Remedy({
     'drawing.check': ['Go to the bench', () => void navigate('/bench')],
     'drawing.mend': state.drawing ? ['See it on the bench', () => void navigate(`/bench/${state.drawing}`)] : undefined,
     'ask.operations': ['Change what to do', () => open('Operation')],
+    'ask.run': ['Say how long it runs', () => open('Run time')],
     'training.supervisor': state.machine ? ['Name a supervisor', () => open('Supervisor')] : undefined,
     'training.read': ['See what to read', () => void navigate(ladder)],
     'training.signOff': ['See the way there', () => void navigate(ladder)],

@@ -109,7 +109,7 @@ export function DrawingBlank({ state, change, errors, shut }: SentenceProps) {
                 label="Minutes of beam, once through"
                 value={state.run ?? ''}
                 refuse={notANumber}
-                help="Your own figure; a drawing from the bench brings its own. Leave it empty if you do not know."
+                help="Your own figure; a drawing brings its own. Left empty it is not known, and a steward is asked."
                 onWrite={(text) => {
                   change({ run: text || null, minutes: null })
                   close()

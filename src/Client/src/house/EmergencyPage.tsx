@@ -61,8 +61,10 @@ function Shown({ card, others, machine }: { card: Schemas['Card']; others: Schem
         ))}
       </ol>
       <div className="ecols">
+        <Steps title="Smoke from filter or duct" steps={card.smoke} />
         <Steps title="Fume" steps={card.fume} />
         <Steps title="Hurt" steps={card.hurt} />
+        <Steps title="Afterwards" steps={card.after} />
         <section>
           <h2>Mind</h2>
           <ul>

@@ -88,12 +88,18 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
 function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?: string }) {
   const [open, setOpen] = useState(false)
   const [reason, setReason] = useState('')
+  const [optics, setOptics] = useState<boolean | null>(null)
   const [noted, setNoted] = useState<string | null>(null)
   const queries = useQueryClient()
   const act = useMutation({
     mutationFn: (): Promise<unknown> =>
       stop
-        ? answer(client.POST('/api/stops/{id}/return', { params: { path: { id: stop } }, body: { reason } }))
+        ? answer(
+            client.POST('/api/stops/{id}/return', {
+              params: { path: { id: stop } },
+              body: { reason, opticsTouched: optics },
+            }),
+          )
         : answer(client.POST('/api/machines/{id}/stops', { params: { path: { id: machine.id } }, body: { reason } })),
     onSuccess: async (answered) => {
       setNoted((answered as Schemas['HoldAnswer'] | undefined)?.text ?? null)
@@ -135,9 +141,29 @@ function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?
           onChange={(event) => setReason(event.target.value)}
         />
       </Field>
+      {stop && (
+        <fieldset className="mb-2">
+          <legend className="form-label">Were lens, mirrors, tube or alignment touched?</legend>
+          {([true, false] as const).map((touched) => (
+            <Form.Check
+              key={String(touched)}
+              type="radio"
+              name={`optics-${machine.id}`}
+              id={`optics-${machine.id}-${touched}`}
+              label={touched ? 'Yes, or nobody is sure: settings are tested again' : 'No'}
+              checked={optics === touched}
+              onChange={() => setOptics(touched)}
+            />
+          ))}
+        </fieldset>
+      )}
       {act.isError && !errors.reason && <Failure error={act.error} />}
       <div className="d-flex gap-2">
-        <Button type="submit" variant={stop ? 'primary' : 'danger'} disabled={act.isPending}>
+        <Button
+          type="submit"
+          variant={stop ? 'primary' : 'danger'}
+          disabled={act.isPending || (!!stop && optics === null)}
+        >
           {verb} {machine.name} now
         </Button>
         <Button variant="outline-primary" onClick={() => setOpen(false)}>

@@ -61,6 +61,22 @@ export function SheetForm({
 
 const wide = ['rows', 'hours', 'colours', 'longText']
 
+/** What a field does that decides nothing yet, or nothing at all. */
+const effects: Partial<Record<NonNullable<FormField['effect']>, string>> = {
+  information: 'For information: nothing is decided by it.',
+  comesWithStation: 'Kept now; in force once the screen at the machine is there.',
+}
+
+function Help({ field }: { field: FormField }) {
+  const effect = effects[field.effect ?? 'inForce']
+  return (
+    <>
+      {field.hint && <p className="small quiet">{field.hint}</p>}
+      {effect && <p className="small quiet effect">{effect}</p>}
+    </>
+  )
+}
+
 function OneField(props: FieldProps & { locked: boolean }) {
   const { field, value, set, errors, id, locked } = props
   const wrong = errors[field.key]
@@ -68,7 +84,7 @@ function OneField(props: FieldProps & { locked: boolean }) {
     return (
       <div className="flagfield">
         <Form.Check id={id} label={field.label} checked={value === true} onChange={(e) => set(e.target.checked)} />
-        {field.hint && <p className="small quiet">{field.hint}</p>}
+        <Help field={field} />
         {wrong && <p className="invalid-feedback">{wrong.join(' ')}</p>}
       </div>
     )
@@ -114,7 +130,7 @@ function OneField(props: FieldProps & { locked: boolean }) {
         {field.kind === 'colours' && <Colours {...props} />}
         {field.kind === 'rows' && <Rows {...props} />}
       </Field>
-      {field.hint && <p className="small quiet">{field.hint}</p>}
+      <Help field={field} />
     </div>
   )
 }

@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parked/{subject}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ParkedDone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-offs": {
         parameters: {
             query?: never;
@@ -1892,6 +1908,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{id}/unlock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["UnlockSignIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{id}/roles": {
         parameters: {
             query?: never;
@@ -2292,6 +2324,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LookAtRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/confirm": {
         parameters: {
             query?: never;
@@ -2517,8 +2565,13 @@ export interface components {
             call: string;
             meet: string;
             defers: string;
+            smoke: components["schemas"]["CardStep"][];
+            after: components["schemas"]["CardStep"][];
         };
+        /** @enum {unknown} */
+        CardAct: "stop" | "keepShut" | "cutPower" | "suppress" | "fight" | "embers" | "handsOff" | "fanOff" | "leave" | "call" | "meet" | "treat" | "tell";
         CardStep: {
+            act: components["schemas"]["CardAct"];
             strong: string;
             text: string;
         };
@@ -2742,6 +2795,8 @@ export interface components {
             card: components["schemas"]["Card"];
             others: components["schemas"]["OtherCard"][];
         };
+        /** @enum {unknown} */
+        EnclosureKind: "closed" | "passThrough" | "unverified" | "openFrame" | null;
         EntryAnswer: {
             /** Format: int64 */
             seq: number;
@@ -2811,6 +2866,8 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
+        FieldEffect: "inForce" | "information" | "comesWithStation";
+        /** @enum {unknown} */
         FieldKind: "text" | "longText" | "number" | "whole" | "length" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
         FileRequest: {
             text?: null | string;
@@ -2858,6 +2915,7 @@ export interface components {
             parts?: null | components["schemas"]["FormField"][];
             /** @default  */
             usual: string;
+            effect?: components["schemas"]["FieldEffect"];
         };
         FormsAnswer: {
             machine: components["schemas"]["FormField"][];
@@ -2885,6 +2943,8 @@ export interface components {
             machineId?: null | string;
             evidence?: null | string;
         };
+        /** @enum {unknown} */
+        Framing: "pointerLidOpen" | "pointerLidShut" | "beamOffLidShut" | "byHand" | null;
         Happening: {
             /** Format: int64 */
             seq: number;
@@ -3216,6 +3276,11 @@ export interface components {
         LocalDate: null | string;
         /** Format: time */
         LocalTime: string;
+        LookRequest: {
+            reason?: null | string;
+            /** @default false */
+            counts: boolean;
+        };
         MachineAnswer: {
             id: string;
             name: string;
@@ -3319,6 +3384,9 @@ export interface components {
             documents: string[];
             stopDevices: components["schemas"]["StopDevice"][];
             keptAt: components["schemas"]["KeptAt"][];
+            enclosureKind?: null | components["schemas"]["EnclosureKind"];
+            framing?: null | components["schemas"]["Framing"];
+            suppressionKind?: null | components["schemas"]["SuppressionKind"];
         };
         MadeAnswer: {
             id: string;
@@ -3454,7 +3522,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered";
         NeedRequest: {
             fixture?: null | string;
             thickerThan?: null | string;
@@ -3996,6 +4064,10 @@ export interface components {
             link?: null | string;
             note?: null | string;
         };
+        ReturnRequest: {
+            reason?: null | string;
+            opticsTouched?: null | boolean;
+        };
         ReviewAnswer: {
             stored: boolean;
             items: components["schemas"]["ReviewedCertificate"][];
@@ -4171,6 +4243,9 @@ export interface components {
             supervised: boolean;
             counts: boolean;
             mayConfirm: boolean;
+            waitsForALook: boolean;
+            against: string[];
+            mayLook: boolean;
         };
         RunList: {
             items: components["schemas"]["RunAnswer"][];
@@ -4178,6 +4253,12 @@ export interface components {
         RunMade: {
             /** Format: uuid */
             id: string;
+            counts: boolean;
+            waitsForALook: boolean;
+            says: string;
+            /** Format: int32 */
+            lidShutSeconds?: null | number;
+            card?: null | string;
         };
         RunRequest: {
             id?: null | string;
@@ -4391,6 +4472,8 @@ export interface components {
         StrokeMeaning: "cut" | "score" | "engrave" | "ignore" | "unknown";
         /** @enum {unknown} */
         Supervision: "adultInRoom" | "stewardOnDuty" | "secondPersonInCall";
+        /** @enum {unknown} */
+        SuppressionKind: "button" | "heatTriggered" | null;
         TagsAnswer: {
             tags: string[];
         };
@@ -4539,6 +4622,35 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ParkedDone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                subject: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5334,7 +5446,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReasonRequest"];
+                "application/json": components["schemas"]["ReturnRequest"];
             };
         };
         responses: {
@@ -9854,6 +9966,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     SetPassword: {
@@ -9886,6 +10007,35 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    UnlockSignIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -10191,6 +10341,15 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10947,6 +11106,66 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    LookAtRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

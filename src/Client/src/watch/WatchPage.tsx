@@ -1,7 +1,7 @@
 import './watch.css'
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
-import type { Schemas } from '../shared/api'
+import { answer, client, type Schemas } from '../shared/api'
 import { Empty, Failure, Loading, PageHead, RunOn, Urgency } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { Strips } from './Strips'
@@ -35,6 +35,20 @@ export function WatchPage() {
   )
 }
 
+/** What the server could not do by itself: somebody has looked at it. */
+function Parked({ subject }: { subject: string }) {
+  const queries = useQueryClient()
+  const done = useMutation({
+    mutationFn: () => answer(client.POST('/api/parked/{subject}/done', { params: { path: { subject } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  return (
+    <button type="button" className="btn btn-link btn-sm p-0" disabled={done.isPending} onClick={() => done.mutate()}>
+      I have looked
+    </button>
+  )
+}
+
 const titles: Record<Schemas['Need']['kind'], string> = {
   machineStopped: 'See the machine',
   askWaiting: 'See the question',
@@ -48,6 +62,9 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   rulingRequested: 'Answer it',
   appealWaiting: 'Hear it',
   certificateReview: 'See them',
+  runToLook: 'Look at it',
+  workParked: 'I have looked',
+  mailUndelivered: 'See the person',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -66,6 +83,9 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     rulingRequested: () => '/materials/requests',
     appealWaiting: (need) => `/training/conduct/${need.subject}`,
     certificateReview: () => '/training/review',
+    runToLook: () => '/bookings#runs',
+    workParked: () => '/records',
+    mailUndelivered: (need) => `/training?person=${need.subject}`,
     rulingReview: (need) => `/materials/${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {
@@ -100,7 +120,11 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
               <b className="by">{by(need)}</b>
               <span className="kind">{need.title}</span>
               <span className="what">{need.text}</span>
-              <Link to={links[need.kind](need)}>{titles[need.kind]}</Link>
+              {need.kind === 'workParked' ? (
+                <Parked subject={need.subject} />
+              ) : (
+                <Link to={links[need.kind](need)}>{titles[need.kind]}</Link>
+              )}
             </li>
           ))}
         </ul>

@@ -14,6 +14,17 @@ internal static class DrawingPost
         return post.Done(named.Count > 0 ? string.Join(", ", named) : "No drawing given");
     }
 
+    /// <summary>All of the drawing has to lie on the sheet, this way or turned by a quarter.</summary>
+    private static void ReadSheetSize(Ask ask, SheetFacts sheet, DrawingSummary drawing, PostWriter post, int i)
+    {
+        if (drawing.Reach is not { } reach || sheet.Tag is not { IsKnown: true, Value: { WidthMm: > 0 and var width, HeightMm: > 0 and var height } tag }) return;
+        var (w, h) = ((decimal)Math.Round(reach.Width, 3), (decimal)Math.Round(reach.Height, 3));
+        if ((w <= width && h <= height) || (h <= width && w <= height)) return;
+        post.Add(
+            Codes.DrawingOffSheet, $"{drawing.Name} reaches over {Say.Size(w, h, ask)}; {tag.Tag} measures {Say.Size(width, height, ask)}.", i,
+            new("sheet.other", "Take a larger sheet, or make the drawing smaller."), "size.offSheet");
+    }
+
     private static void ReadItem(Ask ask, GateFacts facts, PostWriter post, int i)
     {
         var given = facts.Drawings[i];
@@ -29,14 +40,15 @@ internal static class DrawingPost
         }
         var findings = DrawingFindings.Of(drawing, facts.Rules.Colours, facts.Machine.Spec, ask.ShowIn, ask.Items[i].ThicknessMm, tolerances: facts.Rules.DrawingTolerances);
         foreach (var finding in findings.Where(f => f.Severity == Severity.Stop && !f.Code.StartsWith("size.", StringComparison.Ordinal)))
-            post.Add(Codes.DrawingStop, $"{drawing.Name}: {finding.Text}", i, new("drawing.mend", "Mend the drawing and put it on the bench again."));
+            post.Add(Codes.DrawingStop, $"{drawing.Name}: {finding.Text}", i, new("drawing.mend", "Mend the drawing and put it on the bench again."), finding.Code);
         foreach (var finding in findings.Where(f => f.Severity == Severity.Warn))
         {
-            if (finding.Asks) post.Add(Codes.DrawingAsks, $"{drawing.Name}: {finding.Text}", i, new("drawing.show", "Show it to a steward, who may let it run as it is, or mend it."));
-            else post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i);
+            if (finding.Asks) post.Add(Codes.DrawingAsks, $"{drawing.Name}: {finding.Text}", i, new("drawing.show", "Show it to a steward, who may let it run as it is, or mend it."), finding.Code);
+            else post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i, finding: finding.Code);
         }
         foreach (var finding in findings.Where(f => f.Code.StartsWith("size.", StringComparison.Ordinal)))
-            post.Add(Codes.DrawingOffBed, $"{drawing.Name}: {finding.Text}", i, new("machine.other", "Choose a larger machine, or make the drawing smaller."));
+            post.Add(Codes.DrawingOffBed, $"{drawing.Name}: {finding.Text}", i, new("machine.other", "Choose a larger machine, or make the drawing smaller."), finding.Code);
+        ReadSheetSize(ask, facts.Sheets[i], drawing, post, i);
         var extra = drawing.OperationsWith(facts.Rules.Colours).Except(ask.Items[i].Operations).ToList();
         if (extra.Count > 0)
             post.Add(

@@ -21,7 +21,9 @@ internal static class PersonPost
         ReadAttending(ask, facts, post);
         ReadDuties(ask, facts, post);
         if (person.AgeYears is { IsKnown: true, Value: { } age }) ReadAge(ask, facts, post, age);
-        return post.Done("Account open, agreement signed");
+        return post.Done(
+            ("account open", person.Active.IsKnown && !post.Has(Codes.PersonInactive)),
+            ("agreement signed", person.Agreement.IsKnown && !post.Has(Codes.PersonAgreement)));
     }
 
     private static void ReadPauses(Ask ask, GateFacts facts, PostWriter post)

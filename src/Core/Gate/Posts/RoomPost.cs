@@ -20,8 +20,9 @@ internal static class RoomPost
         foreach (var kit in room.FireKit.Value.Where(k => k.InDateUntil is { } until && until < ask.End))
             post.Add(Codes.RoomKitOut, $"The {kit.Name} goes out of date {Say.Day(kit.InDateUntil!.Value, facts.Rules)}.", remedy: new("house.kit", "Have it serviced, and record the new date."));
         ReadSupervision(ask, facts, post);
+        ReadAir(facts, post);
         ReadEyewear(ask, facts, post);
-        return post.Done("Fire kit in date");
+        return post.Done(("fire kit in date", !post.Has(Codes.RoomKitOut)), ("a steward on duty", facts.Rules.Supervision == Supervision.StewardOnDuty && !post.Has(Codes.RoomNoSupervisor) && !post.Has(Codes.RoomRotaOpen)));
     }
 
     private static void ReadSupervision(Ask ask, GateFacts facts, PostWriter post)
@@ -43,6 +44,22 @@ internal static class RoomPost
         }
     }
 
+    /// <summary>Filters blow back into the room, and remove no carbon monoxide.</summary>
+    private static void ReadAir(GateFacts facts, PostWriter post)
+    {
+        if (facts.Machine.Spec.Extraction != Extraction.Filtered || facts.Room.Air is not { } air) return;
+        var missing = !air.IsKnown ? "nobody has described the room’s fresh air and its carbon-monoxide alarm"
+            : (air.Value.CoAlarm, air.Value.FreshAir) switch
+            {
+                (true, true) => null,
+                (false, true) => "the room has no carbon-monoxide alarm",
+                (true, false) => "nothing says how the room gets fresh air",
+                _ => "the room has no carbon-monoxide alarm, and nothing says how it gets fresh air",
+            };
+        if (missing is not null)
+            post.Add(Codes.RoomFreshAir, $"{facts.Machine.Spec.Name} blows filtered air back into the room, and {missing}: keep a window or vent open.", remedy: new("house.room", "A keeper hangs an alarm and writes both on the form of the room."));
+    }
+
     private static void ReadEyewear(Ask ask, GateFacts facts, PostWriter post)
     {
         var machine = facts.Machine.Spec;
@@ -51,12 +68,17 @@ internal static class RoomPost
             if (facts.Rules.EyewearAlways) post.Add(Codes.RoomWearEyewear, "This house asks for eyewear at every running machine.");
             return;
         }
-        var needed = (decimal)EyewearMath.RequiredOpticalDensity((double)machine.PowerW, machine.WavelengthNm);
+        if (EyewearMath.RequiredOpticalDensity((double)machine.PowerW, machine.WavelengthNm) is not { } density)
+        {
+            post.Add(Codes.EyewearNotCovered, $"{machine.Name} runs as class {machine.LaserClass}, and which eyewear covers {machine.WavelengthNm} nm is not worked out here.", remedy: new("machine.close", "Close it and verify the interlock, or leave it off until a laser safety officer has worked it out."));
+            return;
+        }
+        var needed = (decimal)density;
         var fit = facts.Room.Eyewear.Value.FirstOrDefault(e =>
             e.Count > 0 && e.DamageRated && e.MinNm <= machine.WavelengthNm && e.MaxNm >= machine.WavelengthNm && e.OpticalDensity >= needed);
         if (fit is null)
             post.Add(Codes.RoomEyewear, $"No eyewear here covers {machine.WavelengthNm} nm at OD {needed:0.0} with a damage rating.", remedy: new("house.eyewear", "Get eyewear for this beam, or close the machine."));
         else
-            post.Add(Codes.RoomWearEyewear, $"{machine.Name} runs as class {machine.LaserClass}: everyone in the room wears {fit.Name}.{(machine.Kind == LaserKind.Fibre ? " Average power only, not a full check for a pulsed beam." : "")}");
+            post.Add(Codes.RoomWearEyewear, $"{machine.Name} runs as class {machine.LaserClass}: everyone in the room wears {fit.Name}.{(machine.Station is { Pulsed: false } ? "" : " Worked out for average power only: not a full check for a pulsed beam.")}");
     }
 }

@@ -22,6 +22,8 @@ internal static class TimePost
             var parts = string.Join(", ", length.Parts.Select(p => $"{Name(p.Part)} {Say.Minutes(p.Minutes)}"));
             post.Add(Codes.TimeTooShort, $"The job needs {length.SlotMinutes} min: {parts}.", remedy: new("time.longer", $"Book {length.SlotMinutes} min."));
         }
+        foreach (var i in JobLength.UnknownRuns(ask, facts))
+            post.Add(Codes.TimeUnknownRun, "How long this runs is not known, and so neither is the time it needs.", i, new("ask.run", "Say how long it runs, or add its drawing."));
         if (!rules.SameDayBooking && ask.Phase == Phase.Booking && rules.Clock.DateOf(ask.Start) == rules.Clock.DateOf(facts.Now))
             post.Add(Codes.TimeSameDay, "This house takes no bookings for the same day.", remedy: other);
         ReadLimits(ask, facts, post);
@@ -52,8 +54,8 @@ internal static class TimePost
         {
             if (!lesson.OnRoster)
                 post.Add(Codes.TimeClass, $"{facts.Machine.Spec.Name} is kept for {lesson.Title} from {Say.Moment(lesson.During.Start, facts.Rules)} to {facts.Rules.Clock.At(lesson.During.End!.Value):HH:mm}.", remedy: other);
-            else if (Span.MostAtOnce(lesson.Running, ask.Start, ask.End) >= lesson.AtOnce)
-                post.Add(Codes.TimeClassFull, $"{lesson.AtOnce} of {lesson.Title} may run at once, and that many do.", remedy: other);
+            else if (Span.MostAtOnce(lesson.Running, ask.Start, ask.End) >= Classes.AtOnce(lesson.AtOnce, facts.Rules))
+                post.Add(Codes.TimeClassFull, $"{Classes.AtOnce(lesson.AtOnce, facts.Rules)} of {lesson.Title} may run at once ({Classes.Because(lesson.AtOnce, facts.Rules)}), and that many do.", remedy: other);
         }
     }
 
@@ -73,6 +75,8 @@ internal static class TimePost
     private static void ReadLimits(Ask ask, GateFacts facts, PostWriter post)
     {
         var rules = facts.Rules;
+        if (ask.Phase == Phase.Booking && Period.DaysBetween(rules.Clock.DateOf(facts.Now), rules.Clock.DateOf(ask.Start)) > rules.BookAheadDays)
+            post.Add(Codes.TimeLimit, $"Bookings are taken up to {rules.BookAheadDays} days ahead.", remedy: new("time.other", "Choose an earlier day, or ask again nearer to it."));
         if (ask.Minutes > rules.LongestBookingMinutes)
             post.Add(Codes.TimeLimit, $"A booking is at most {rules.LongestBookingMinutes} min here.", remedy: new("time.shorter", "Split the job."));
         if (!facts.Time.PersonBooked.IsKnown) return;

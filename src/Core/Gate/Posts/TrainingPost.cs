@@ -59,7 +59,7 @@ internal static class TrainingPost
         if (over.Count > 0)
             post.Add(Codes.TrainingUnread, $"To be done first: {Titles(over)}.", remedy: new("training.read", $"{facts.Person.Name} reads, answers or shows it again."));
         else if (ahead.Count > 0)
-            post.Add(Codes.TrainingReadBy, $"{Titles(ahead)}: to be done by {Say.Day(ahead.Min(o => o.CountsUntil) - Duration.Epsilon, facts.Rules)}.");
+            post.Add(Codes.TrainingReadBy, $"{Titles(ahead)}: to be done by {Say.LastDay(ahead.Min(o => o.CountsUntil), facts.Rules)}.");
 
         static string Titles(IEnumerable<OwedTheory> owed) => string.Join(", ", owed.Select(o => o.Title));
     }
@@ -97,7 +97,7 @@ internal static class TrainingPost
         else if (!covered)
         {
             var end = held.Max(c => c.Held.End ?? Instant.MaxValue);
-            var when = end == Instant.MaxValue ? "starts later" : end <= ask.Start ? $"ended {Say.Day(end, facts.Rules)}" : $"ends {Say.Moment(end, facts.Rules)}, within this time";
+            var when = end == Instant.MaxValue ? "starts later" : end <= ask.Start ? $"ended, its last day was {Say.LastDay(end, facts.Rules)}" : $"ends {Say.Moment(end, facts.Rules)}, within this time";
             post.Add(Codes.TrainingLapsed, $"The certificate for {what} {when}.", remedy: sign);
         }
         else
@@ -118,6 +118,6 @@ internal static class TrainingPost
     {
         var own = facts.Training.Certificates.Value.Where(c => c.Authority == ask.MachineId && c.Held.Holds(ask.Start)).ToList();
         if (own.Count == 0) return "No certificate for this machine";
-        return own.Max(c => c.Held.End) is { } end ? $"Certificate to {Say.Day(end, facts.Rules)}" : "Certificate without end";
+        return own.Max(c => c.Held.End) is { } end ? $"Certificate to {Say.LastDay(end, facts.Rules)}" : "Certificate without end";
     }
 }

@@ -1,0 +1,83 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import Button from 'react-bootstrap/Button'
+import Form from 'react-bootstrap/Form'
+import { answer, client, type Schemas } from '../shared/api'
+import { Failure, Field, fieldErrors } from '../shared/parts'
+import { useSession } from '../shared/session'
+
+/** A run that no rule allowed, that nobody stands behind, or at which a flame stayed: what a steward found. */
+export function LookAtRun({ run, machine }: { run: Schemas['RunAnswer']; machine: string }) {
+  const { time } = useSession()
+  const [open, setOpen] = useState(false)
+  const why =
+    run.outcome === 'flame'
+      ? 'a flame stayed'
+      : run.against.length > 0
+        ? `no rule allowed it: ${run.against.join(', ')}`
+        : 'no booking and no steward stands behind it'
+  return (
+    <li data-tolook={run.id}>
+      <span className="when">
+        <b>{time.day(run.start)} </b>
+        <b>{time.clock(run.start)}</b>
+      </span>
+      <span>{machine}</span>
+      <span className="name">{run.name}</span>
+      <span>{why}</span>
+      <span className="act">
+        {run.mayLook ? (
+          <Button size="sm" variant="outline-primary" onClick={() => setOpen(!open)}>
+            I have looked
+          </Button>
+        ) : (
+          <span className="quiet">a steward looks at it</span>
+        )}
+      </span>
+      {open && <Found run={run} />}
+    </li>
+  )
+}
+
+function Found({ run }: { run: Schemas['RunAnswer'] }) {
+  const queries = useQueryClient()
+  const [reason, setReason] = useState('')
+  const [counts, setCounts] = useState(false)
+  const look = useMutation({
+    mutationFn: () =>
+      answer(client.POST('/api/runs/{id}/look', { params: { path: { id: run.id } }, body: { reason, counts } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  })
+  const errors = fieldErrors(look.error)
+  return (
+    <Form
+      noValidate
+      className="logrun"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault()
+        look.mutate()
+      }}
+    >
+      <Field label="What you found" id={`look-${run.id}`} error={errors.reason}>
+        <Form.Control
+          id={`look-${run.id}`}
+          value={reason}
+          isInvalid={!!errors.reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
+      </Field>
+      {run.against.length === 0 && (
+        <Form.Check
+          id={`counts-${run.id}`}
+          label="I stand behind this run: it counts as practice"
+          checked={counts}
+          onChange={(event) => setCounts(event.target.checked)}
+        />
+      )}
+      {look.isError && !errors.reason && <Failure error={look.error} />}
+      <Button type="submit" disabled={look.isPending}>
+        Write it down
+      </Button>
+    </Form>
+  )
+}
