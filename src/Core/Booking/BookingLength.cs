@@ -17,7 +17,8 @@ public enum PartKind
 }
 
 /// <summary>One part of a booking, in minutes.</summary>
-public sealed record BookingPart([property: JsonPropertyName("part")] PartKind Part, decimal Minutes);
+/// <param name="Says">What it is made of, where minutes alone say too little: “2 x 35 s”; null elsewhere.</param>
+public sealed record BookingPart([property: JsonPropertyName("part")] PartKind Part, decimal Minutes, string? Says = null);
 
 /// <summary>The least time a job needs at the machine.</summary>
 /// <param name="Parts">In the order of the work, without spare time.</param>
@@ -44,7 +45,7 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
         if (known.Count > 0)
         {
             parts.Add(new(PartKind.Run, Tidy(rules.RunFactor * known.Sum(r => r + rules.ReloadMinutes))));
-            parts.Add(new(PartKind.Clearing, Tidy(rules.RunFactor * clearingMinutes * known.Count)));
+            parts.Add(new(PartKind.Clearing, Tidy(rules.RunFactor * clearingMinutes * known.Count), Run.AirClearing.Says(rules.RunFactor * known.Count, clearingMinutes)));
         }
         if (runMinutes.Count > 1) parts.Add(new(PartKind.Changeover, (runMinutes.Count - 1) * rules.ChangeoverMinutes));
         parts.Add(new(PartKind.CleanDown, heavyResidue ? rules.CleanDownResidueMinutes : rules.CleanDownMinutes));

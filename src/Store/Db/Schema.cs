@@ -30,6 +30,16 @@ public static class Schema
         }
     }
 
+    /// <summary>The server runs as a role that cannot rewrite what was recorded; with more rights nothing here would be proof of anything.</summary>
+    /// <returns>Null when the connection has no right it should not have.</returns>
+    public static async Task<string?> TooMuch(NpgsqlDataSource db, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var (super, owns) = await connection.QuerySingleAsync<(bool, bool)>(new CommandDefinition(
+            "select (select rolsuper from pg_roles where rolname = current_user), (select pg_has_role(relowner, 'usage') from pg_class where oid = 'ledger.entry'::regclass)", cancellationToken: cancel));
+        return super || owns ? $"The server’s connection {(super ? "is a superuser’s" : "owns the record")}: it could rewrite what was recorded. Give VELVETGATE_DB the role vg_app, and VELVETGATE_OWNER_DB the owner’s for migrating alone." : null;
+    }
+
     /// <summary>Refuses to migrate what a newer version has migrated.</summary>
     /// <exception cref="SchemaException">It has run scripts that this version does not know.</exception>
     internal static void RefuseNewer(NpgsqlConnection connection)

@@ -9,8 +9,8 @@ public static class DemoHouse
     public const string ZoneId = "Europe/London";
     public const string Password = "ropewalk";
 
-    /// <summary>The staffed workshop pack; one adult may look after both machines of the youth company's Saturdays.</summary>
-    public static HouseRules Rules => Packs.Start(Packs.StaffedWorkshop, Name, ZoneId) with { MachinesPerAdult = 2 };
+    /// <summary>The staffed workshop pack as it starts.</summary>
+    public static HouseRules Rules => Packs.Start(Packs.StaffedWorkshop, Name, ZoneId);
 
     public static readonly IReadOnlyList<string> SignIns = ["keeper", "steward", "trainer", "member", "newcomer"];
 

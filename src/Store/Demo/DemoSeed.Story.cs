@@ -69,7 +69,7 @@ public sealed partial class DemoSeed
         var saturday = Today.With(DateAdjusters.Next(IsoDayOfWeek.Saturday));
         var lesson = new Recurrence(saturday, new LocalTime(10, 0), new LocalTime(12, 30), $"FREQ=WEEKLY;BYDAY=SA;UNTIL={saturday.PlusWeeks(10):uuuuMMdd}");
         var closed = new Recurrence(Today.PlusDays(19), LocalTime.Midnight, LocalTime.Midnight);
-        steps.Add((at, () => calendar.Add(new NewPlan(PlanKind.Class, "Youth company", lesson, Id(8), ["swift", "wren"], [.. Minors().Select(Id)], 2), _rules.Clock, Id(0), at, default)));
+        steps.Add((at, () => calendar.Add(new NewPlan(PlanKind.Class, "Youth company", lesson, Id(8), ["swift", "wren"], [.. Minors().Select(Id)], 1), _rules.Clock, Id(0), at, default)));
         steps.Add((at, () => calendar.Add(new NewPlan(PlanKind.Closure, "Lock gate repairs, no way in", closed, null, [], [], null), _rules.Clock, Id(1), at, default)));
     }
 

@@ -20,6 +20,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("accounts", "people.account r where r.person_id = @id"),
         ("agreements", "people.agreement r where r.person_id = @id"),
         ("roles", "people.role r where r.person_id = @id"),
+        ("invites", "(select id, person_id, made_by, at, expires, agreed_by, agreed_at, used_at from people.invite) r where r.person_id = @id or r.made_by = @id or r.agreed_by = @id"),
         ("consents", "people.consent r where r.person_id = @id"),
         ("legalHolds", "people.legal_hold r where r.person_id = @id"),
         ("pauses", "people.pause r where r.person_id = @id"),

@@ -64,7 +64,7 @@ public static class CalendarEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (Read(request, out var plan) is { } problem) return problem;
+        if (Read(request, rules, out var plan) is { } problem) return problem;
         var times = plan!.When.Occurrences(rules.Clock);
         if (times.Refusal is { } refusal) return Problems.Of(refusal);
         return TypedResults.Ok(new PlanMade(null, times.Value.Count, await Hit(plan, times.Value, user, calendar, bookings, now, cancel)));
@@ -75,7 +75,7 @@ public static class CalendarEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (Read(request, out var plan) is { } problem) return problem;
+        if (Read(request, rules, out var plan) is { } problem) return problem;
         var added = await calendar.Add(plan!, rules.Clock, user.Id, now, cancel);
         if (added.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "calendar.overlap" ? 409 : 400);
         var times = plan!.When.Occurrences(rules.Clock).Value;
@@ -93,7 +93,7 @@ public static class CalendarEndpoints
     private static async Task<Results<NoContent, ProblemHttpResult>> End(Guid id, CurrentUser user, CalendarStore calendar, IClock clock, CancellationToken cancel) =>
         await calendar.End(id, user.Id, clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("line of the calendar");
 
-    private static ProblemHttpResult? Read(PlanRequest request, out NewPlan? plan)
+    private static ProblemHttpResult? Read(PlanRequest request, HouseRules rules, out NewPlan? plan)
     {
         plan = null;
         var errors = new FieldErrors();
@@ -111,6 +111,8 @@ public static class CalendarEndpoints
         if (kind is not PlanKind.Closure && string.IsNullOrWhiteSpace(request.PersonId)) errors.Add("personId", kind == PlanKind.Duty ? "Choose the steward." : "Name the supervising adult.");
         if (kind == PlanKind.Class && machines.Count == 0) errors.Add("machineIds", "Choose the machines of the class.");
         if (kind == PlanKind.Class && request.AtOnce is not (>= 1 and <= 20)) errors.Add("atOnce", "How many may run at one time: 1 to 20.");
+        if (kind == PlanKind.Class && request.AtOnce > Classes.Most(rules))
+            errors.Add("atOnce", $"In this house {Classes.Most(rules)} of a class may run at one time: one adult supervises {rules.MachinesPerAdult}, and teaches {rules.LearnersPerTrainer} hands on. A keeper may change the rule.");
         if (errors.Any) return errors.Answer();
         plan = new NewPlan(
             kind, string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(), new Recurrence(first!.Value, starts!.Value, ends!.Value, SetUpEndpoints.Blank(request.Rule), except),

@@ -3,6 +3,7 @@ using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
+using VelvetGate.Core.Run;
 using VelvetGate.Store.Demo;
 using VelvetGate.Store.House;
 using VelvetGate.Web.People;
@@ -14,9 +15,10 @@ namespace VelvetGate.Web.House;
 /// <param name="DemoSignIns">Demo mode only.</param>
 public sealed record HouseAnswer(string Name, string Zone, Instant Now, bool Demo, IReadOnlyList<string>? DemoSignIns, string? DemoPassword, int SlotMinutes, IReadOnlyDictionary<string, StrokeMeaning> Colours);
 
+/// <param name="LidShutSeconds">How long the lid stays shut after a run at least; null where the airflow is not known.</param>
 public sealed record MachineAnswer(
     string Id, string Name, LaserKind Kind, decimal PowerW, decimal BedWidthMm, decimal BedHeightMm, decimal UsableWidthMm, decimal UsableHeightMm, decimal MaxCutMm, string LaserClass,
-    Extraction Extraction, IReadOnlyList<string> Fixtures, StopAnswer? Stop);
+    Extraction Extraction, IReadOnlyList<string> Fixtures, StopAnswer? Stop, int? LidShutSeconds, string HomeCorner, IReadOnlyList<string> FocusMethods, Framing? Framing);
 
 /// <param name="By">Whole name for staff.</param>
 public sealed record StopAnswer(Guid Id, Instant Since, string By, string? Reason);
@@ -113,12 +115,14 @@ public static class HouseEndpoints
     {
         var whole = await user.SeesNames();
         var now = clock.GetCurrentInstant();
-        return TypedResults.Ok(new MachineList([.. (await house.Machines(now, cancel)).Select(m => Answer(m, whole, now))]));
+        var rules = await house.Rules(now, cancel);
+        return TypedResults.Ok(new MachineList([.. (await house.Machines(now, cancel)).Select(m => Answer(m, rules, whole, now))]));
     }
 
-    internal static MachineAnswer Answer(MachineNow m, bool whole, Instant now) => new(
+    internal static MachineAnswer Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) => new(
         m.Spec.Id, m.Spec.Name, m.Spec.Kind, m.Spec.PowerW, m.Spec.BedWidthMm, m.Spec.BedHeightMm, m.Spec.UsableWidthMm, m.Spec.UsableHeightMm, m.Spec.MaxCutMm, m.Spec.LaserClass,
-        m.Spec.Extraction, m.Spec.Fixtures, m.Stop is { } s ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason) : null);
+        m.Spec.Extraction, m.Spec.Fixtures, m.Stop is { } s ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason) : null,
+        rules is not null && AirClearing.Used(m.Spec, rules) is { } ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules)) : null, m.Spec.HomeCorner, m.Spec.Station?.FocusMethods ?? [], m.Spec.Station?.Framing);
 
     private static async Task<Results<Created<StopMade>, ProblemHttpResult>> Stop(
         string id, ReasonRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)

@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Units;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
 using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
@@ -14,9 +15,10 @@ namespace VelvetGate.Web.Materials;
 /// <param name="Plain">The steward looked: solid, one layer, no foam, filler, coating or film.</param>
 /// <param name="Flame">Copper-wire test where the house offers it; null when not made.</param>
 /// <param name="Unit">Unit of a bare length: mm or in.</param>
+/// <param name="FlameReason">Why the flame test was made and where; kept in the record.</param>
 public sealed record IdentifyRequest(
     double? MassG = null, double? MassOffG = null, string? Length = null, string? Width = null, string? Thickness = null, string? SizeOff = null, string? ThicknessOff = null, bool? Plain = null,
-    bool? Flame = null, bool? CutBadly = null, string? Unit = null);
+    bool? Flame = null, bool? CutBadly = null, string? Unit = null, string? FlameReason = null);
 
 /// <param name="FlameOffered">Whether this house offers the flame test at all.</param>
 public sealed record IdentifyForm(bool FlameOffered, IReadOnlyList<string> Cautions);
@@ -38,9 +40,10 @@ public static class IdentificationEndpoints
         return TypedResults.Ok(new IdentifyForm(rules.FlameTestOffered, Identification.Cautions(rules.FlameTestOffered)));
     }
 
-    private static async Task<Results<Ok<IdentificationOutcome>, ProblemHttpResult>> Identify(IdentifyRequest request, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<IdentificationOutcome>, ProblemHttpResult>> Identify(IdentifyRequest request, CurrentUser user, IdentificationStore tests, HouseStore house, IClock clock, CancellationToken cancel)
     {
-        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         var shown = Length.ParseChoice(request.Unit);
         if (shown.Refusal is { } bad) errors.Add("unit", bad.Text);
@@ -50,11 +53,15 @@ public static class IdentificationEndpoints
         if (request.MassG is null) errors.Add("mass", "Weigh the piece, in grams.");
         if (request.MassOffG is null) errors.Add("massOff", "Say how far off the scale may be, in grams.");
         if (request.Flame is not null && !rules.FlameTestOffered) errors.Add("flame", "This house does not offer the flame test.");
+        if (request.Flame is not null && string.IsNullOrWhiteSpace(request.FlameReason)) errors.Add("flameReason", "Write why the flame test was made, and where: in a fume cupboard or outdoors.");
+        if (request.FlameReason is { Length: > 1000 }) errors.Add("flameReason", "Longer than 1000 characters. Shorten it.");
         if (errors.Any) return errors.Answer();
         var density = Identification.DensityOf(new(request.MassG!.Value, request.MassOffG!.Value), new(length, off), new(width, off), new(thickness, thickOff));
         if (density.Refusal is { } refusal) return Problems.Of(refusal.Code == "density.uncertainty" ? refusal with { Field = refusal.Field switch { "mass" => "massOff", "thickness" => "thicknessOff", _ => "sizeOff" } } : refusal);
         var outcome = Identification.Exclude(density.Value, request.Plain == true, new Observed(request.Flame, request.CutBadly == true));
-        return outcome.Refusal is { } no ? Problems.Of(no) : TypedResults.Ok(outcome.Value);
+        if (outcome.Refusal is { } no) return Problems.Of(no);
+        if (request.Flame is { } green) await tests.KeepFlameTest(user.Id, green, request.FlameReason!.Trim(), now, cancel);
+        return TypedResults.Ok(outcome.Value);
 
         double Mm(string? text, string field)
         {

@@ -11,7 +11,7 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.People;
 
 /// <param name="AgeBand">Instead of a birth date: under11, 11to13, 14to15, 16to17 or adult.</param>
-/// <param name="Password">With a sign-in name: their first one, to be changed.</param>
+/// <param name="Password">Refused: nobody sets somebody else's password. The answer has an invite.</param>
 public sealed record PersonRequest(
     string? GivenName = null, string? FamilyName = null, string? BirthDate = null, string? AgeBand = null, string? Email = null, string? SignInName = null, string? Password = null, string? AccountEnds = null);
 
@@ -36,6 +36,20 @@ public sealed record ImportAnswer(bool Stored, int Added, IReadOnlyList<ImportRo
 
 public sealed record CsvRequest(string? Csv = null, bool? DryRun = null);
 
+/// <param name="Invite">With a sign-in name: the link by which they set their password.</param>
+public sealed record PersonMade(string Id, InviteAnswer? Invite);
+
+/// <summary>A link to set a password, once. It is shown this one time.</summary>
+/// <param name="Link">Whole address, for a mail.</param>
+/// <param name="Code">The same by hand, for paper.</param>
+/// <param name="Waits">A second keeper or the countersigner agrees before it serves.</param>
+public sealed record InviteAnswer(Guid Id, string Link, string Code, Instant Expires, bool Waits);
+
+/// <param name="MayAgree">The one who asks may agree, as far as it is not their own.</param>
+public sealed record WaitingInvite(Guid Id, string PersonId, string Name, string MadeBy, Instant At, bool MayAgree);
+
+public sealed record WaitingInvites(IReadOnlyList<WaitingInvite> Items);
+
 /// <summary>Accounts: a keeper's work.</summary>
 public static class AccountEndpoints
 {
@@ -46,7 +60,10 @@ public static class AccountEndpoints
         people.MapPost("/people/import", Import).WithMetadata(LargeJson.File).WithName("ImportPeople").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
         people.MapGet("/people/{id}/account", Look).WithName("Account").RequireAuthorization(Policy.Calendar).ProducesProblem(404);
         people.MapPut("/people/{id}/end", End).WithName("SetAccountEnd").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
-        people.MapPut("/people/{id}/password", SetPassword).WithName("SetPassword").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404);
+        people.MapPost("/people/{id}/invite", Invite).WithName("InvitePerson").RequireAuthorization(Policy.Keeper).ProducesProblem(404);
+        people.MapGet("/invites", WaitingFor).WithName("ListInvites").RequireAuthorization(Policy.Confirms);
+        people.MapPost("/invites/{id:guid}/agree", Agree).WithName("AgreeToInvite").RequireAuthorization(Policy.Confirms).ProducesProblem(403).ProducesProblem(404);
+        people.MapPost("/invites/{code}", SetPassword).WithName("UseInvite").AllowAnonymous().ProducesProblem(400).ProducesProblem(429);
         people.MapPost("/people/{id}/unlock", Unlock).WithName("UnlockSignIn").RequireAuthorization(Policy.Keeper).ProducesProblem(404);
         people.MapPost("/people/{id}/roles", Grant).WithName("GiveRole").RequireAuthorization(Policy.Grants).ProducesProblem(400).ProducesProblem(403);
         people.MapPost("/roles/{id:long}/end", EndRole).WithName("EndRole").RequireAuthorization(Policy.Keeper).ProducesProblem(404).ProducesProblem(409);
@@ -56,7 +73,7 @@ public static class AccountEndpoints
         people.MapPost("/people/{id}/erase", Erase).WithName("ErasePerson").RequireAuthorization(Policy.Keeper).ProducesProblem(404).ProducesProblem(409);
     }
 
-    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> Add(PersonRequest request, CurrentUser user, AccountStore accounts, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<PersonMade>, ProblemHttpResult>> Add(PersonRequest request, CurrentUser user, AccountStore accounts, InviteStore invites, HouseStore house, IConfiguration config, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
@@ -65,11 +82,13 @@ public static class AccountEndpoints
             SetUpEndpoints.Blank(request.GivenName), SetUpEndpoints.Blank(request.FamilyName), SetUpEndpoints.Blank(request.BirthDate), SetUpEndpoints.Blank(request.AgeBand), SetUpEndpoints.Blank(request.Email),
             SetUpEndpoints.Blank(request.SignInName), SetUpEndpoints.Blank(request.AccountEnds), rules.Clock.DateOf(now));
         errors.Add(wrong);
-        if (!string.IsNullOrWhiteSpace(request.SignInName) && Passwords.Check(request.Password) is { } weak) errors.Add("password", weak);
         if (errors.Any) return errors.Answer();
-        var hash = person!.SignInName is null ? null : Hash(request.Password!);
-        var added = await accounts.Add([person], _ => hash, rules, user.Id, now, cancel);
-        return added.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/people/{added.Value[0]}", new MadeAnswer(added.Value[0]));
+        if (!string.IsNullOrEmpty(request.Password)) return Problems.Of(new Refusal("password.invite", "Nobody sets somebody else’s password. Leave it out: the answer has a link by which they set their own.", "password"));
+        var added = await accounts.Add([person!], _ => null, rules, user.Id, now, cancel);
+        if (added.Refusal is { } refusal) return Problems.Of(refusal);
+        var id = added.Value[0];
+        var invite = person!.SignInName is null ? null : await invites.Make(id, user.Id, now, cancel);
+        return TypedResults.Created($"/api/people/{id}", new PersonMade(id, invite is null ? null : Answer(invite, config)));
     }
 
     /// <summary>All rows or none. People from a file have no password until a keeper gives them one.</summary>
@@ -110,11 +129,34 @@ public static class AccountEndpoints
         return ended.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> SetPassword(string id, PasswordRequest request, AccountStore accounts, CancellationToken cancel)
+    /// <summary>A new link; whoever it is for is told, and links of before no longer serve.</summary>
+    private static async Task<Results<Created<InviteAnswer>, ProblemHttpResult>> Invite(string id, CurrentUser user, InviteStore invites, IConfiguration config, IClock clock, CancellationToken cancel) =>
+        await invites.Make(id, user.Id, clock.GetCurrentInstant(), cancel) is { } made
+            ? TypedResults.Created("/api/invites", Answer(made, config))
+            : Problems.NotFound("account with a sign-in name");
+
+    private static async Task<Ok<WaitingInvites>> WaitingFor(CurrentUser user, InviteStore invites, IClock clock, CancellationToken cancel) =>
+        TypedResults.Ok(new WaitingInvites([.. (await invites.Waiting(clock.GetCurrentInstant(), cancel)).Select(i => new WaitingInvite(i.Id, i.PersonId, i.Name, i.MadeByName, i.At, i.PersonId != user.Id))]));
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Agree(Guid id, CurrentUser user, InviteStore invites, IClock clock, CancellationToken cancel)
+    {
+        if (await invites.Agree(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } agreed) return Problems.NotFound("link that waits");
+        return agreed.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
+    }
+
+    /// <summary>For whoever has the link: no sign-in. Guessing is slowed down as at sign-in.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> SetPassword(string code, PasswordRequest request, InviteStore invites, SignInGuard guard, HttpContext http, IClock clock, CancellationToken cancel)
     {
         if (Passwords.Check(request.Password) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
-        return await accounts.SetPassword(id, Hash(request.Password!), cancel) ? TypedResults.NoContent() : Problems.NotFound("account with a sign-in name");
+        if (await guard.AddressClosedUntil(http, cancel) is { } until) return SignInEndpoints.TooMany(http, until);
+        if (await invites.Use(code, Hash(request.Password!), clock.GetCurrentInstant(), cancel) is not { } refusal) return TypedResults.NoContent();
+        await guard.AddressFailed(http, cancel);
+        return Problems.Of(refusal);
     }
+
+    /// <summary>Links come from the setting, never from what a request claims to be its host.</summary>
+    private static InviteAnswer Answer(InviteMade made, IConfiguration config) =>
+        new(made.Id, $"{(config["VELVETGATE_URL"] ?? "http://127.0.0.1:5080").TrimEnd('/')}/invite/{made.Code}", made.Code, made.Expires, made.Waits);
 
     /// <summary>Who mistyped too often may try again at once.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> Unlock(string id, AccountStore accounts, SignInGuard guard, IClock clock, CancellationToken cancel)

@@ -67,6 +67,9 @@ public static class Policy
     /// <summary>Who may give somebody a role; Core says which role.</summary>
     public const string Grants = nameof(Grants);
 
+    /// <summary>Who agrees where a second keeper is asked.</summary>
+    public const string Confirms = nameof(Confirms);
+
     /// <summary>Who may answer an ask; Core says which of them in a given house.</summary>
     public const string Answers = nameof(Answers);
 
@@ -81,6 +84,7 @@ public static class Policy
         options.AddPolicy(Calendar, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Steward)));
         options.AddPolicy(Grants, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Trainer)));
         options.AddPolicy(Answers, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Countersigner)));
+        options.AddPolicy(Confirms, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Countersigner)));
         options.AddPolicy(Records, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Keeper, Role.Countersigner)));
     }
 }

@@ -55,7 +55,7 @@ public sealed class SchemaGuard(NpgsqlDataSource db) : IHostedService
     {
         try
         {
-            if (await Schema.Wrong(db, cancellationToken) is { } wrong) throw new SchemaException(wrong);
+            if ((await Schema.Wrong(db, cancellationToken) ?? await Schema.TooMuch(db, cancellationToken)) is { } wrong) throw new SchemaException(wrong);
             _known = true;
         }
         catch (Exception e) when (e is NpgsqlException or TimeoutException)

@@ -44,6 +44,11 @@ public sealed class SignInGuard(SignInGuardStore store, IDataProtectionProvider 
         }
     }
 
+    /// <summary>For what is no account: a code that was typed.</summary>
+    public Task<Instant?> AddressClosedUntil(HttpContext http, CancellationToken cancel) => store.ClosedUntil([Address(http)], Now, cancel);
+
+    public Task AddressFailed(HttpContext http, CancellationToken cancel) => store.Failed(Address(http), SignInLimits.FreeForAddress, Now, cancel);
+
     public async Task Failed(HttpContext http, string name, CancellationToken cancel)
     {
         await store.Failed(Key(http, name), SignInLimits.FreeForAccount, Now, cancel);

@@ -68,7 +68,7 @@ public static class CourseEndpoints
         var today = rules.Clock.DateOf(now);
         var read = ModuleRules.IsDone(module, done, today) && ModuleRules.DueBy(module, done, today) is null ? done.Where(d => d.ModuleId == id).Max(d => d.At) : (Instant?)null;
         var next = ModuleRules.Unread(modules, done, today).FirstOrDefault(m => m.Id != id)?.Id;
-        return TypedResults.Ok(new PageAnswer(page.ModuleId, page.Title, page.Version, page.Body, page.Check, [.. page.Options.Order(StringComparer.Ordinal)], read, next));
+        return TypedResults.Ok(new PageAnswer(page.ModuleId, page.Title, page.Version, CourseWords.Fill(page.Body, rules), page.Check, [.. page.Options.Order(StringComparer.Ordinal)], read, next));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Acknowledge(string id, AcknowledgeRequest request, CourseStore course, CurrentUser user, IClock clock, CancellationToken cancel)

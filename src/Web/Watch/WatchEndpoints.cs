@@ -58,7 +58,7 @@ public static class WatchEndpoints
             now, date.ToString("uuuu-MM-dd", null), date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture), open?.Start, open?.End,
             open is { } hours ? [.. Hours(rules, hours)] : [],
             duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, Ages.On(d.BirthDate, now), whole) : null, duty?.Until,
-            [.. machines.Select(m => new WatchMachine(HouseEndpoints.Answer(m, whole, now), [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]))],
+            [.. machines.Select(m => new WatchMachine(HouseEndpoints.Answer(m, rules, whole, now), [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]))],
             await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, shown.Value, now, cancel)));
     }
 

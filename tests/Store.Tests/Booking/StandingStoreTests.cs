@@ -1,3 +1,4 @@
+using Dapper;
 using NodaTime;
 using Shouldly;
 using VelvetGate.Core.Gating;
@@ -61,6 +62,31 @@ public sealed class StandingStoreTests : IAsyncLifetime
         (await Booking()).AtRiskSince.ShouldBeNull();
         (await Messages())[0].Title.ShouldContain("open again");
         (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
+    }
+
+    /// <summary>What is not known never stays clear, and one odd booking holds up no other.</summary>
+    [Theory]
+    [InlineData("update booking.booking set ask = '{}' where id = '{0}'")]
+    [InlineData("update booking.booking set ask = jsonb_set(ask, '{items,0,materialId}', '\"gone\"') where id = '{0}'")]
+    public async Task Follow_ABookingThatCannotBeDecided_IsAtRisk(string odd)
+    {
+        await _db.Tamper(odd.Replace("{0}", _booking.ToString(), StringComparison.Ordinal));
+        await new HouseStore(_db.App).Stop("kestrel", "m-5", "Smoke.", Now, default);
+        await new PeopleStore(_db.App).Pause(_ask.MemberId, "m-2", "Any change of this person.", null, Now, default);
+        (await Standing.Follow(Now, default)).ShouldBeGreaterThan(0);
+        await using var connection = await _db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
+        (await connection.ExecuteScalarAsync<string>("select at_risk::text from booking.booking where id = @_booking", new { _booking }))!.ShouldContain("facts.unknown");
+        (await Standing.Follow(Now, default)).ShouldBe(0, "the record was read to its end");
+    }
+
+    /// <summary>More evidence wanted ends the clearance that a booking rests on.</summary>
+    [Fact]
+    public async Task Follow_AfterAnOddLineInTheRecord_ParksItAndReadsOn()
+    {
+        await _db.Tamper("update ledger.entry set body = '[1]' where seq = (select max(seq) from ledger.entry); update ledger.worker_cursor set seq = (select max(seq) - 1 from ledger.entry) where name = 'standing'");
+        await Standing.Follow(Now, default);
+        (await new ParkedWork(_db.App).All(default)).Single().Why.ShouldContain("cannot be read");
+        (await new LedgerStore(_db.App).Lag("standing", default)).ShouldBe(0);
     }
 
     [Fact]

@@ -81,6 +81,7 @@ public class ArrivalsTests(WebHouse house) : IClassFixture<WebHouse>
         using var steward = await house.As("steward");
         (await steward.Post("/api/people/m-40/pauses", new { reason = "Let us talk first." })).Status.ShouldBe(HttpStatusCode.Created);
         await house.Db.Tamper("""
+            update ledger.worker_cursor set seq = extract(epoch from '2026-11-20 00:00Z'::timestamptz)::bigint where name = 'mail';
             insert into people.message (id, person_id, key, title, body, link, at) select gen_random_uuid(), p, 'test:' || p || n, 'Title ' || n, 'Body, with ü and “quotes”', '/bookings', '2026-11-24 10:14Z' from unnest(array['m-4','m-5','m-40']) p, generate_series(1, 5) n;
             insert into people.message (id, person_id, key, title, body, link, at) values (gen_random_uuid(), 'm-4', 'old', 'Too old', 'x', '/', '2026-11-01 00:00Z');
             """);

@@ -12,6 +12,13 @@ public class EmptyHouseTests(EmptyHouse house) : IClassFixture<EmptyHouse>
         using var visitor = await house.As(null);
         var answer = await visitor.Get("/api/house");
         (answer.Status, answer.Code).ShouldBe((HttpStatusCode.Conflict, "house.noRules"));
-        (await visitor.Http.GetStringAsync("/healthz", TestContext.Current.CancellationToken)).ShouldBe("ready");
+        foreach (var path in new[] { "/healthz", "/readyz" })
+        {
+            var ready = (await visitor.Get(path)).Body;
+            ready.GetProperty("status").GetString().ShouldBe("ready");
+            ready.GetProperty("schema").GetString().ShouldBe(VelvetGate.Store.Db.Schema.Newest);
+            ready.GetProperty("work").EnumerateArray().Select(w => w.GetProperty("name").GetString()).ShouldBe(["events", "house", "standing"], ignoreOrder: true);
+        }
+        (await visitor.Http.GetStringAsync("/livez", TestContext.Current.CancellationToken)).ShouldBe("alive");
     }
 }

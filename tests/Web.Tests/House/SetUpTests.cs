@@ -16,7 +16,7 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
     /// <summary>A machine as a keeper types it, for the forms and the browser alike.</summary>
     internal static Dictionary<string, object> Robin => new()
     {
-        ["id"] = "robin", ["name"] = "Robin", ["kind"] = "co2", ["wavelengthNm"] = "10600", ["powerW"] = "60", ["laserClass"] = "1", ["station.classEvidence"] = "label on the back", ["station.enclosure"] = "closed",
+        ["id"] = "robin", ["name"] = "Robin", ["kind"] = "co2", ["wavelengthNm"] = "10600", ["powerW"] = "60", ["laserClass"] = "1", ["station.classEvidence"] = "label on the back", ["station.enclosureKind"] = "closed", ["station.framing"] = "pointerLidOpen",
         ["bedWidthMm"] = "20 in", ["bedHeightMm"] = "12 in", ["marginMm"] = "1/2 in", ["maxCutMm"] = "1/4 in", ["maxHeightMm"] = "60 mm", ["kerfMm"] = "0.2 mm", ["accelerationMmS2"] = "2000", ["topSpeedMmS"] = "400",
         ["homeCorner"] = "upper left", ["fixtures"] = "rotary", ["extraction"] = "ducted", ["station.extractionPower"] = "ownSwitch", ["extractionLeadSeconds"] = "90", ["enclosureM3"] = "0.2", ["airflowM3PerHour"] = "300",
         ["station.airAssist"] = "automatic", ["station.cooling"] = "chiller", ["waterCooled"] = true, ["station.coolantCautionC"] = "25", ["station.coolantAskC"] = "28", ["station.coolantShutC"] = "32", ["station.coolantColdC"] = "5",
@@ -57,7 +57,9 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
         await Ok(ada.Post("/api/calendar", new { kind = "duty", firstDay = "2026-11-24", starts = "10:00", ends = "21:00", rule = "FREQ=DAILY;UNTIL=20261224", personId = await Me(ada) }));
         (await Missing(ada)).ShouldBe(["Nobody trains on Robin: write down a founding sign-off."]);
 
-        var ben = (await ada.Post("/api/people", new { givenName = "Ben", familyName = "Hazel", signInName = "ben", password = "wood and string" })).Id;
+        var added = await ada.Post("/api/people", new { givenName = "Ben", familyName = "Hazel", signInName = "ben" });
+        var ben = added.Id;
+        (await visitor.Post($"/api/invites/{added.Body.GetProperty("invite").GetProperty("code").GetString()}", new { password = "wood and string" })).Status.ShouldBe(HttpStatusCode.NoContent);
         await Ok(ada.Post("/api/founding-sign-offs", new { personId = await Me(ada), machineId = "robin", evidence = "Maker's two-day course, certificate in the binder." }));
         (await ada.Post("/api/founding-sign-offs", new { personId = ben, machineId = "robin", evidence = "x" })).Code.ShouldBe("founding.trainers");
         using var other = await house.As(null);

@@ -36,6 +36,11 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     private static readonly Dictionary<string, string[]> Table = new()
     {
         ["GET /healthz"] = Everybody,
+        ["GET /readyz"] = Everybody,
+        ["GET /livez"] = Everybody,
+        ["POST /api/runs/{id:guid}/look"] = Stewards,
+        ["POST /api/people/{id}/unlock"] = Keepers,
+        ["POST /api/parked/{subject}/done"] = KeepersAndStewards,
         ["GET /openapi/{documentName}.json"] = Everybody,
         ["GET /api/house"] = Everybody,
         ["POST /api/sign-in"] = Everybody,
@@ -189,7 +194,10 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["POST /api/people/import"] = Keepers,
         ["GET /api/people/{id}/account"] = KeepersAndStewards,
         ["PUT /api/people/{id}/end"] = Keepers,
-        ["PUT /api/people/{id}/password"] = Keepers,
+        ["POST /api/people/{id}/invite"] = Keepers,
+        ["GET /api/invites"] = Keepers,
+        ["POST /api/invites/{id:guid}/agree"] = Keepers,
+        ["POST /api/invites/{code}"] = Everybody,
         ["POST /api/people/{id}/roles"] = Granting,
         ["POST /api/roles/{id:long}/end"] = Keepers,
         ["POST /api/people/{id}/consents"] = Keepers,
@@ -226,7 +234,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     public async Task Endpoint_TriedByEveryRole_LetsInExactlyThoseOfItsRow(string row)
     {
         var (method, path) = (row.Split(' ')[0], row.Split(' ')[1]);
-        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{number:int}", "0", StringComparison.Ordinal).Replace("{tag}", "S-9999", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
+        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{number:int}", "0", StringComparison.Ordinal).Replace("{tag}", "S-9999", StringComparison.Ordinal).Replace("{code}", "NONE", StringComparison.Ordinal).Replace("{subject}", "nothing", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
         foreach (var role in Everybody)
         {
             var api = await house.Role(role, fresh: path == "/api/sign-out");

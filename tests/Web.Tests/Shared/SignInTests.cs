@@ -23,10 +23,20 @@ public class SignInTests(WebHouse house) : IClassFixture<WebHouse>
         using var visitor = await house.As(null);
         for (var i = 0; i < 10; i++) (await visitor.Post("/api/sign-in", new { name = "trainer", password = "guess" })).Status.ShouldBe(HttpStatusCode.Unauthorized);
         (await visitor.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.TooManyRequests);
-        house.Clock.Now += Duration.FromMinutes(6);
+        // The limits run on the real clock: the pause is over.
+        await house.Db.Tamper("update web.sign_in_guard set until = until - interval '1 minute'");
         (await visitor.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.OK);
-        house.Clock.Now -= Duration.FromMinutes(6);
     }
+
+    [Theory]
+    [InlineData(9, 0)]
+    [InlineData(10, 30)]
+    [InlineData(11, 60)]
+    [InlineData(14, 480)]
+    [InlineData(15, 900)]
+    [InlineData(5000, 900)]
+    public void PauseAfter_RisesAndStopsRising(int failures, int seconds) =>
+        VelvetGate.Core.People.SignInLimits.PauseAfter(failures, VelvetGate.Core.People.SignInLimits.FreeForAccount).ShouldBe(Duration.FromSeconds(seconds));
 
     [Fact]
     public async Task SignIn_EmptyFields_AreNamed()

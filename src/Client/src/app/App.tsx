@@ -6,7 +6,7 @@ import { BenchPage } from '../bench'
 import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
-import { MyPage } from '../people'
+import { InvitePage, MyPage } from '../people'
 import {
   ExchangePage,
   IdentifyPage,
@@ -51,6 +51,7 @@ export function App() {
     return (
       <Routes>
         <Route path="/sheets/:tag" element={<Outside />} />
+        <Route path="/invite/:code?" element={<InvitePage />} />
         <Route path="*" element={<SignIn />} />
       </Routes>
     )
@@ -97,6 +98,7 @@ export function App() {
           <Route path="/house" element={<HousePage />} />
           <Route path="/house/:part" element={<HousePage />} />
           <Route path="/me" element={<MyPage />} />
+          <Route path="/invite/:code?" element={<InvitePage />} />
           <Route path="*" element={<Navigate to="/watch" replace />} />
         </Routes>
       </Frame>

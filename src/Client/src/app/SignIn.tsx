@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
+import { Link } from 'react-router'
 import { answer, client, keepToken } from '../shared/api'
 import { Failure, fieldErrors, Ticket, TextField } from '../shared/parts'
 import { houseQuery } from '../shared/session'
@@ -36,6 +37,9 @@ export function SignIn() {
       </div>
       <Ticket label="Sign in">
         <h2>Sign in</h2>
+        <p className="small">
+          With a code on paper: <Link to="/invite">set a password</Link>.
+        </p>
         <Form onSubmit={submit} noValidate>
           <TextField
             label="Name"

@@ -26,6 +26,13 @@ export function MachinesPage() {
   )
 }
 
+const framings: Record<NonNullable<Schemas['MachineAnswer']['framing']>, string> = {
+  pointerLidOpen: 'lid open, pointer only',
+  pointerLidShut: 'lid shut, pointer only',
+  beamOffLidShut: 'lid shut, high voltage off',
+  byHand: 'by hand, beam off',
+}
+
 function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
   const { me, time } = useSession()
   const unit = useUnit()
@@ -57,6 +64,26 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
         <dd>{machine.maxCutMm > 0 ? `to ${lengthIn(unit, machine.maxCutMm)} ${unit}` : 'nothing: it marks'}</dd>
         <dt>Extraction</dt>
         <dd>{air}</dd>
+        <dt>Lid after a run</dt>
+        <dd>
+          {machine.lidShutSeconds == null
+            ? 'stays shut: the airflow was never measured'
+            : `stays shut ${machine.lidShutSeconds} s at least, and until no smoke is to be seen`}
+        </dd>
+        <dt>Home corner</dt>
+        <dd>{machine.homeCorner}</dd>
+        {machine.focusMethods.length > 0 && (
+          <>
+            <dt>Focus</dt>
+            <dd>{machine.focusMethods.join(', ')}</dd>
+          </>
+        )}
+        {machine.framing && (
+          <>
+            <dt>Framing</dt>
+            <dd>{framings[machine.framing]}</dd>
+          </>
+        )}
         {machine.fixtures.length > 0 && (
           <>
             <dt>Fixtures</dt>

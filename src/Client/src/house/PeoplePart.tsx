@@ -6,7 +6,7 @@ import { useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
 import { peopleQuery } from '../shared/session'
-import { Account } from '../people'
+import { Account, Invite } from '../people'
 
 /** Accounts: one by one, or from a file; each opens into roles, consents and ends. */
 export function PeoplePart() {
@@ -73,7 +73,6 @@ const text = [
 ] as const
 const after = [
   ['signInName', 'Sign-in name (may stay empty)', 'text'],
-  ['password', 'First password', 'text'],
   ['accountEnds', 'Account’s last day (guests)', 'date'],
 ] as const
 
@@ -134,6 +133,7 @@ function AddPerson() {
           Add the person
         </Button>{' '}
         {add.isSuccess && <span role="status">Added.</span>}
+        {add.data?.invite && <Invite made={add.data.invite} name="the new person" />}
       </Form>
     </section>
   )

@@ -35,6 +35,7 @@ function Weigh() {
   const [draft, setDraft] = useState(blank)
   const [plain, setPlain] = useState(false)
   const [flame, setFlame] = useState('')
+  const [flameReason, setFlameReason] = useState('')
   const [cutBadly, setCutBadly] = useState(false)
   const number = (text: string) => (text.trim() ? Number(text.replace(',', '.')) : undefined)
   const identify = useMutation({
@@ -47,6 +48,7 @@ function Weigh() {
             massOffG: number(draft.massOffG),
             plain,
             flame: flame === '' ? undefined : flame === 'green',
+            flameReason: flame === '' ? undefined : flameReason,
             cutBadly,
             unit,
           },
@@ -117,6 +119,16 @@ function Weigh() {
               <option value="green">green</option>
               <option value="none">no green</option>
             </Form.Select>
+          </Field>
+        )}
+        {flame !== '' && (
+          <Field id="weigh-flame-reason" label="Why it was made, and where" error={errors.flameReason}>
+            <Form.Control
+              id="weigh-flame-reason"
+              value={flameReason}
+              isInvalid={!!errors.flameReason}
+              onChange={(e) => setFlameReason(e.target.value)}
+            />
           </Field>
         )}
         {identify.isError && Object.keys(errors).length === 0 && <Failure error={identify.error} />}

@@ -37,7 +37,7 @@ export function Account({ id }: { id: string }) {
   )
 }
 
-export function useAct<T>(act: (body: T) => Promise<unknown>, done?: () => void) {
+export function useAct<T, R>(act: (body: T) => Promise<R>, done?: () => void) {
   const queries = useQueryClient()
   return useMutation({
     mutationFn: act,

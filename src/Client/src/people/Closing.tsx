@@ -4,14 +4,14 @@ import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, TextField } from '../shared/parts'
 import { useSession } from '../shared/session'
 import { useAct } from './Account'
+import { Invite } from './Invite'
 
-/** The end of an account: its last day, a legal hold, a new password, and erasing by rule. */
+/** The end of an account: its last day, a legal hold, a link for a new password, and erasing by rule. */
 export function Closing({ account, mine }: { account: Schemas['Account']; mine: boolean }) {
   const { time } = useSession()
   const path = { path: { id: account.id } }
   const [lastDay, setLastDay] = useState('')
   const [reason, setReason] = useState('')
-  const [password, setPassword] = useState('')
   const [sure, setSure] = useState(false)
   const end = useAct(() => answer(client.PUT('/api/people/{id}/end', { params: path, body: { lastDay } })))
   const hold = useAct(
@@ -19,10 +19,8 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
       answer(client.POST('/api/people/{id}/legal-hold', { params: path, body: { hold: !account.legalHold, reason } })),
     () => setReason(''),
   )
-  const renew = useAct(
-    () => answer(client.PUT('/api/people/{id}/password', { params: path, body: { password } })),
-    () => setPassword(''),
-  )
+  const renew = useAct(() => answer(client.POST('/api/people/{id}/invite', { params: path })))
+  const unlock = useAct(() => answer(client.POST('/api/people/{id}/unlock', { params: path })))
   const erase = useAct(() => answer(client.POST('/api/people/{id}/erase', { params: path })))
   if (mine) return null
   return (
@@ -44,16 +42,11 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
         </Button>
         {account.signInName && (
           <>
-            <TextField
-              id="new-password"
-              label="A new first password"
-              error={fieldErrors(renew.error).password}
-              autoComplete="off"
-              value={password}
-              put={setPassword}
-            />
             <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => renew.mutate(undefined)}>
-              Set the password
+              Make a link for a new password
+            </Button>
+            <Button size="sm" variant="outline-primary" className="mb-2" onClick={() => unlock.mutate(undefined)}>
+              Unlock after failed tries
             </Button>
           </>
         )}
@@ -68,7 +61,9 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
           {account.legalHold ? 'End the legal hold' : 'Set a legal hold'}
         </Button>
       </div>
-      {renew.isSuccess && <p role="status">Set. Their sessions have ended.</p>}
+      {renew.data && <Invite made={renew.data} name={account.givenName} />}
+      {unlock.isSuccess && <p role="status">Unlocked: they may try again at once.</p>}
+      <Failure error={renew.error ?? unlock.error} />
       <p className="small quiet">
         Erasing removes name, dates, contacts, texts, messages and drawings; bookings, sign-offs and the record stay
         without them. House rules, a legal hold and what somebody still owns stand before it.

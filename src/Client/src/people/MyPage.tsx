@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form'
 import { answer, client } from '../shared/api'
 import { Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
+import { Agreeing } from './Agreeing'
 
 /** One's own account: the agreement to sign, consents, password, and everything held about one. */
 export function MyPage() {
@@ -55,6 +56,7 @@ export function MyPage() {
           ))}
         </ul>
       </section>
+      <Agreeing />
       <Password />
       <section className="sheetgroup">
         <RunOn title="What the house holds about you" />

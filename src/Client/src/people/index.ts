@@ -1,2 +1,4 @@
 export { Account } from './Account'
+export { Invite } from './Invite'
+export { InvitePage } from './InvitePage'
 export { MyPage } from './MyPage'

@@ -48,7 +48,10 @@ export function PartList({ length, minutes }: { length: Schemas['LengthAnswer'];
                 <i className={`tx ${texture[part.part]}`} />
               </td>
               <td>{partWords[part.part]}</td>
-              <td className="r">{Number(part.minutes.toFixed(1))}</td>
+              <td className="r">
+                {part.says && <span className="quiet small">{part.says} </span>}
+                {Number(part.minutes.toFixed(1))}
+              </td>
             </tr>
           ))}
           <tr className="sum">

@@ -1892,7 +1892,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/{id}/password": {
+    "/api/people/{id}/invite": {
         parameters: {
             query?: never;
             header?: never;
@@ -1900,8 +1900,56 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put: operations["SetPassword"];
+        put?: never;
+        post: operations["InvitePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListInvites"];
+        put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invites/{id}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AgreeToInvite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invites/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["UseInvite"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2551,6 +2599,7 @@ export interface components {
             part: components["schemas"]["PartKind"];
             /** Format: double */
             minutes: number;
+            says?: null | string;
         };
         CancelRequest: {
             reason?: null | string;
@@ -3113,6 +3162,7 @@ export interface components {
             flame?: null | boolean;
             cutBadly?: null | boolean;
             unit?: null | string;
+            flameReason?: null | string;
         };
         ImportAnswer: {
             stored: boolean;
@@ -3175,6 +3225,14 @@ export interface components {
         };
         /** Format: date-time */
         Instant: string;
+        InviteAnswer: {
+            /** Format: uuid */
+            id: string;
+            link: string;
+            code: string;
+            expires: components["schemas"]["Instant"];
+            waits: boolean;
+        };
         /** @enum {unknown} */
         IsoDayOfWeek: "none" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
         ItemAnswered: {
@@ -3301,6 +3359,11 @@ export interface components {
             extraction: components["schemas"]["Extraction"];
             fixtures: string[];
             stop: null | components["schemas"]["StopAnswer"];
+            /** Format: int32 */
+            lidShutSeconds: null | number;
+            homeCorner: string;
+            focusMethods: string[];
+            framing: null | components["schemas"]["Framing"];
         };
         MachineList: {
             items: components["schemas"]["MachineAnswer"][];
@@ -3690,6 +3753,10 @@ export interface components {
             certificates: null | components["schemas"]["HeldCertificate"][];
             roles: null | string[];
             pause: null | components["schemas"]["PauseAnswer"];
+        };
+        PersonMade: {
+            id: string;
+            invite: null | components["schemas"]["InviteAnswer"];
         };
         PersonRequest: {
             givenName?: null | string;
@@ -4540,6 +4607,18 @@ export interface components {
             answeredAt: null | components["schemas"]["Instant"];
             answer: null | string;
             booked: boolean;
+        };
+        WaitingInvite: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            name: string;
+            madeBy: string;
+            at: components["schemas"]["Instant"];
+            mayAgree: boolean;
+        };
+        WaitingInvites: {
+            items: components["schemas"]["WaitingInvite"][];
         };
         WaitingList: {
             items: components["schemas"]["WaitingAnswer"][];
@@ -9731,7 +9810,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeAnswer"];
+                    "application/json": components["schemas"]["PersonMade"];
                 };
             };
             /** @description Bad Request */
@@ -9977,12 +10056,101 @@ export interface operations {
             };
         };
     };
-    SetPassword: {
+    InvitePerson: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InviteAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListInvites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingInvites"];
+                };
+            };
+        };
+    };
+    AgreeToInvite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    UseInvite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
             };
             cookie?: never;
         };
@@ -10008,8 +10176,8 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
-            /** @description Not Found */
-            404: {
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -19,7 +19,7 @@ internal static class TimePost
         ReadTaken(ask, facts, post, other);
         if (ask.Minutes < length.NeededMinutes)
         {
-            var parts = string.Join(", ", length.Parts.Select(p => $"{Name(p.Part)} {Say.Minutes(p.Minutes)}"));
+            var parts = string.Join(", ", length.Parts.Select(p => $"{Name(p.Part)} {p.Says ?? Say.Minutes(p.Minutes)}"));
             post.Add(Codes.TimeTooShort, $"The job needs {length.SlotMinutes} min: {parts}.", remedy: new("time.longer", $"Book {length.SlotMinutes} min."));
         }
         foreach (var i in JobLength.UnknownRuns(ask, facts))
