@@ -37,7 +37,8 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
     };
 
     public CardStep HandsOff(string? why) => new(
-        CardAct.HandsOff, HasLid ? "NOBODY OPENS THE LID" : "NOBODY FIGHTS IT", why is null ? "Nobody fights it." : $"Nobody fights it: {why}.") { Needs = new(LidShut: true, InRoom: true) };
+        CardAct.HandsOff, HasLid ? "NOBODY OPENS THE LID" : "NOBODY FIGHTS IT", why is null ? "Nobody fights it." : $"Nobody fights it: {why}.")
+    { Needs = new(LidShut: true, InRoom: true) };
 
     public CardStep Suppress() => new(
         CardAct.Suppress, "SUPPRESSION",
@@ -93,7 +94,8 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
     }
 
     public CardStep OutOfFume() => new(
-        CardAct.Leave, "EVERYBODY OUT, DOOR SHUT", $"{Start(Or(room?.WayOut, "nearest exit"))}. Call a doctor for anyone who coughs or feels ill, and say what was cut.") { Brings = new(InRoom: false) };
+        CardAct.Leave, "EVERYBODY OUT, DOOR SHUT", $"{Start(Or(room?.WayOut, "nearest exit"))}. Call a doctor for anyone who coughs or feels ill, and say what was cut.")
+    { Brings = new(InRoom: false) };
 
     public CardStep Tell() => new(CardAct.Call, "TELL", $"{Start(Or(room?.WhoToTell, "a steward"))}. The sheet and its offcuts stay where they are; the lid stays shut until a steward says.");
 

@@ -17,7 +17,8 @@ internal sealed record GateCase(Ask Ask, GateFacts Facts)
     public static readonly MachineSpec Heron = new(
         "heron", "Heron", LaserKind.Co2, 10600, 80, 900, 600, 10, 8, 180, 0.2m, 3000, 500, Extraction.Ducted, 90, 0.45m, 650, true, "1", "far right",
         "own switch", "tube and motors", ["rotary"], Station: new(
-            "bay", "label", "", ExtractionPower.OwnSwitch, "wall", AirAssist.Automatic, Cooling.Chiller, 25, 28, 32, 5, null, null, false, "", "", "", ["gauge"], [], [], [new("red button", "front", true, false)], []) { EnclosureKind = EnclosureKind.Closed, Framing = Framing.PointerLidOpen });
+            "bay", "label", "", ExtractionPower.OwnSwitch, "wall", AirAssist.Automatic, Cooling.Chiller, 25, 28, 32, 5, null, null, false, "", "", "", ["gauge"], [], [], [new("red button", "front", true, false)], [])
+        { EnclosureKind = EnclosureKind.Closed, Framing = Framing.PointerLidOpen });
 
     public static GateCase Open()
     {

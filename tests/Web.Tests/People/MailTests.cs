@@ -1,12 +1,10 @@
 using System.Net;
 using Microsoft.Extensions.Logging.Abstractions;
 using MimeKit;
-using NodaTime;
 using Shouldly;
 using VelvetGate.Core.People;
 using VelvetGate.StandIns;
 using VelvetGate.Store.People;
-using VelvetGate.Tests.Support;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 using Xunit;
