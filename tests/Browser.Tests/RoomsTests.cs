@@ -62,13 +62,32 @@ public sealed class RoomsTests(LiveServer server)
         browser.WaitFor("to log");
         browser.Press("Log the run");
         new OpenQA.Selenium.Support.UI.SelectElement(browser.Field("How it came out")).SelectByText("a flame that stayed");
-        browser.WaitFor("Tell a steward now");
+        browser.WaitFor("puts the machine out of service and calls the stewards");
         new OpenQA.Selenium.Support.UI.SelectElement(browser.Field("How it came out")).SelectByText("not cut through");
         browser.Type("Settings and remarks", "70 %, 18 mm/s, lens hazy");
         browser.Press("Log it");
         browser.WaitFor("70 %, 18 mm/s, lens hazy");
         browser.WaitGone("Log it");
         browser.Find("[data-run]").Text.ShouldContain("not cut through");
+    }
+
+    /// <summary>A run that nobody stands behind waits in Watch, and counts once a steward says so.</summary>
+    [Fact]
+    public async Task Steward_LooksAtARunThatNobodyStandsBehind()
+    {
+        await server.Db.Tamper("""
+            insert into run.log (id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, logged_by, at, allowed, wants_look)
+            values (gen_random_uuid(), 'm-4', 'wren', 'mat-board', 1.4, '{cut}', '[2026-11-23 15:00Z,2026-11-23 15:20Z)', 'clean', 'm-4', '2026-11-23 15:30Z', true, true)
+            """);
+        using var browser = new Browser(server.Address).As("steward", "/watch");
+        browser.WaitFor("Ines Calloway on Wren: no booking and no steward stands behind it");
+        browser.Open("/bookings");
+        browser.WaitFor("Runs to look at");
+        browser.Driver.FindElements(By.CssSelector("[data-tolook]")).First(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal)).FindElement(By.TagName("button")).Click();
+        browser.Type("What you found", "I was beside it the whole time.");
+        browser.Driver.FindElement(By.CssSelector("[id^='counts-']")).Click();
+        browser.Press("Write it down");
+        browser.Wait(() => !browser.Driver.FindElements(By.CssSelector("[data-tolook]")).Any(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal)), "it waits no more");
     }
 
     [Fact]

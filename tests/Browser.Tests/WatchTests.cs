@@ -37,6 +37,8 @@ public class WatchTests(LiveServer server)
         watching.Open("/machines");
         watching.Press("Return Swift to service");
         watching.Type("What was done and checked", "A crumb, taken out; test cut fine.");
+        watching.WaitFor("Were lens, mirrors, tube or alignment touched?");
+        watching.Find("#optics-swift-false").Click();
         watching.Press("Return Swift now");
         acting.Wait(() => acting.Driver.FindElements(By.CssSelector("[data-machine='swift'] button")).Any(b => b.Text == "Stop Swift"), "Swift is in service in the other window too");
     }

@@ -45,6 +45,9 @@ public static class RulingChanges
         ["curl"] = "curls into the beam", ["odour"] = "strong smell", ["optics"] = "eats optics and rails", ["unknown"] = "make-up not known",
     };
 
+    /// <summary>The one material that a house rule of its own is about.</summary>
+    public const string PolycarbonateId = "polycarbonate";
+
     /// <summary>What is wrong with the ranges of one cell, each with the field at fault.</summary>
     /// <param name="ranges">All of one cell, in the order they were written.</param>
     public static IReadOnlyList<Refusal> Check(IReadOnlyList<Ruling> ranges)
@@ -92,6 +95,16 @@ public static class RulingChanges
 
     /// <summary>The direction of several cells together: one that loosens makes the whole change loosen.</summary>
     public static RulingDirection Together(IEnumerable<RulingDirection> directions) => directions.DefaultIfEmpty(RulingDirection.Same).Max();
+
+    /// <summary>Polycarbonate chars and fumes: most houses ban it. A house that offers it does so by arrangement alone, with a written reason. Source: common practice; practitioners differ.</summary>
+    /// <param name="offered">House rule.</param>
+    /// <returns>Null for any other material, and where this is allowed.</returns>
+    public static Refusal? Polycarbonate(string materialId, IReadOnlyList<Ruling> after, bool offered)
+    {
+        if (materialId != PolycarbonateId || after.All(r => r.Standing >= RulingStanding.Banned)) return null;
+        if (!offered) return new Refusal("ruling.polycarbonate", "This house does not offer polycarbonate. A keeper changes the rule first, with its reason.", "ranges");
+        return after.Any(r => r.Standing == RulingStanding.Permitted) ? new Refusal("ruling.polycarbonate", "Polycarbonate goes by arrangement at most: a steward clears each sheet.", "ranges") : null;
+    }
 
     /// <summary>Whether this person may agree to a loosening that another proposed.</summary>
     public static Refusal? MayAgree(string proposedBy, string by, bool steward, bool countersigner)

@@ -204,9 +204,16 @@ public sealed class RulingStore(NpgsqlDataSource db)
             var (was, becomes) = ((IReadOnlyList<Ruling>)[.. before[cell]], change.Of(cell));
             if (RulingChanges.Check(becomes) is [{ } wrong, ..]) return wrong;
             if (RulingChanges.Loosened(was, becomes) is { } never) return never;
+            if (change.MaterialId == RulingChanges.PolycarbonateId && RulingChanges.Polycarbonate(change.MaterialId, becomes, await OffersPolycarbonate(connection, transaction, now)) is { } notOffered) return notOffered;
             cells.Add(new CellChange(cell, was, becomes, RulingChanges.Direction(was, becomes)));
         }
         return new RulingPreview(cells, RulingChanges.Together(cells.Select(c => c.Direction)), await Hits(connection, transaction, change, now));
+    }
+
+    private static async Task<bool> OffersPolycarbonate(NpgsqlConnection connection, NpgsqlTransaction? transaction, Instant now)
+    {
+        var rules = await connection.QuerySingleOrDefaultAsync<string>("select body::text from house.rules where held @> @now and upper_inf(recorded)", new { now }, transaction);
+        return rules is not null && GateJson.Read<Core.House.HouseRules>(rules).PolycarbonateOffered;
     }
 
     private static async Task<RulingHits> Hits(NpgsqlConnection connection, NpgsqlTransaction? transaction, RulingChange change, Instant now)

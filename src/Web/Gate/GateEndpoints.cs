@@ -12,7 +12,11 @@ namespace VelvetGate.Web.Gate;
 
 /// <param name="Posts">Always seven, in order.</param>
 /// <param name="Soonest">Null when it is open as asked, or when nothing would open it.</param>
-public sealed record AskAnswer(Verdict Verdict, IReadOnlyList<PostAnswer> Posts, AskedAnswer Asked, LengthAnswer Length, SoonestAnswer? Soonest);
+/// <param name="Handling">What the house’s rulings say of handling each material: how to hold it, what to clean after.</param>
+public sealed record AskAnswer(Verdict Verdict, IReadOnlyList<PostAnswer> Posts, AskedAnswer Asked, LengthAnswer Length, SoonestAnswer? Soonest, IReadOnlyList<HandlingAnswer> Handling);
+
+/// <param name="Item">Index of the item.</param>
+public sealed record HandlingAnswer(int Item, string Material, string Text);
 
 public sealed record PostAnswer(Post Post, Standing Standing, IReadOnlyList<ReasonAnswer> Reasons, string Fact);
 
@@ -73,7 +77,7 @@ public static class GateEndpoints
         var (ask, known) = loaded.Asked!.Value;
         var decision = Core.Gating.Gate.Decide(ask, known);
         var way = decision.Verdict <= Verdict.Conditions || soonest == false ? null : SoonestWay.Find(ask, known);
-        return TypedResults.Ok(Answer(ask, decision, way));
+        return TypedResults.Ok(Answer(ask, known, decision, way));
     }
 
     private static async Task<Results<Created<AskMade>, ProblemHttpResult>> AskSteward(
@@ -138,12 +142,13 @@ public static class GateEndpoints
         return ((ask, loaded.Value), null);
     }
 
-    internal static AskAnswer Answer(Ask ask, Decision decision, Soonest? way) => new(
+    internal static AskAnswer Answer(Ask ask, GateFacts facts, Decision decision, Soonest? way) => new(
         decision.Verdict,
         Posts(decision),
         new AskedAnswer(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
         new LengthAnswer(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
-        way is null ? null : new SoonestAnswer([.. way.Steps.Select(s => new StepAnswer(s.Action, s.Text, s.At, s.Opens))], way.Start, way.Minutes, way.Verdict));
+        way is null ? null : new SoonestAnswer([.. way.Steps.Select(s => new StepAnswer(s.Action, s.Text, s.At, s.Opens))], way.Start, way.Minutes, way.Verdict),
+        [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingAnswer(h.Item, h.Material, h.Text))]);
 
     internal static IReadOnlyList<PostAnswer> Posts(Decision decision) =>
         [.. decision.Posts.Select(p => new PostAnswer(

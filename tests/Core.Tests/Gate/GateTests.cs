@@ -239,6 +239,15 @@ public class GateTests
         StoredDecision.Of(Spoilers["drawing.stop"](Open()).Ask, Spoilers["drawing.stop"](Open()).Facts).Outcome.ShouldNotContain("line.duplicate");
     }
 
+    /// <summary>What a ruling says of handling reaches whoever asks, for the operations asked about.</summary>
+    [Fact]
+    public void Handling_OfTheRulingsThatServe_IsGivenOnce()
+    {
+        var c = Changed(Open(), r => r with { Handling = "Hold thin stock down." });
+        Handling.Of(c.Ask, c.Facts).ShouldBe([(0, "Birch plywood, laser grade", "Hold thin stock down.")]);
+        Handling.Of(c.Ask, c.WithSheet(s => s with { Rulings = default }).Facts).ShouldBeEmpty();
+    }
+
     [Fact]
     public void Decide_SeveralAgainstIt_GivesEveryReasonAndTheWorstVerdict()
     {

@@ -42,6 +42,19 @@ public class RulingChangesTests
     public void Direction_IsReadAtEveryThickness(string before, string after, RulingDirection direction) =>
         RulingChanges.Direction(Ranges(before), Ranges(after)).ShouldBe(direction);
 
+    /// <summary>A house rule decides whether polycarbonate is offered at all, and then by arrangement alone.</summary>
+    [Theory]
+    [InlineData("polycarbonate", RulingStanding.Banned, false, true)]
+    [InlineData("polycarbonate", RulingStanding.ByArrangement, false, false)]
+    [InlineData("polycarbonate", RulingStanding.ByArrangement, true, true)]
+    [InlineData("polycarbonate", RulingStanding.Permitted, true, false)]
+    [InlineData("petg", RulingStanding.Permitted, false, true)]
+    public void Polycarbonate_FollowsItsHouseRule(string material, RulingStanding standing, bool offered, bool allowed)
+    {
+        var ruling = MaterialTable.Rulings.First(r => r.MaterialId == "polycarbonate") with { MaterialId = material, Standing = standing };
+        (RulingChanges.Polycarbonate(material, [ruling], offered) is null).ShouldBe(allowed);
+    }
+
     [Fact]
     public void Direction_CountsEvidenceAndFilters()
     {

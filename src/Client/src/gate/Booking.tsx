@@ -29,6 +29,11 @@ export function Booking({ gate, body, outcome, done }: BookingProps) {
         {time.moment(gate.asked.start)}, {gate.asked.minutes} min
       </p>
       <PartList length={gate.length} minutes={gate.asked.minutes} />
+      {gate.handling.map((note) => (
+        <p key={`${note.item} ${note.text}`} className="small mb-1">
+          <b>{note.material}.</b> {note.text}
+        </p>
+      ))}
       <hr className="dash" />
       {outcome && <Done outcome={outcome} />}
       {!outcome && gate.verdict === 'shut' && (

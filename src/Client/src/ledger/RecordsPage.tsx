@@ -49,6 +49,21 @@ const words: Record<string, string> = {
   'booking.openAgain': 'Booking open again',
   'booking.arrived': 'Arrived',
   'run.logged': 'Run logged',
+  'run.confirmed': 'Supervised run confirmed',
+  'run.lookedAt': 'Run looked at',
+  'identification.flameTested': 'Flame test made',
+  'person.invited': 'Link to set a password made',
+  'person.inviteAgreed': 'Link agreed to',
+  'person.passwordSet': 'Password set',
+  'person.roleGiven': 'Role given',
+  'person.roleEnded': 'Role ended',
+  'person.accountEnds': 'End of an account',
+  'people.added': 'People added',
+  'person.agreed': 'Agreement signed',
+  'person.consented': 'Guardian’s consent written down',
+  'person.consentEnded': 'Guardian’s consent ended',
+  'person.legalHold': 'Legal hold set',
+  'person.legalHoldEnded': 'Legal hold ended',
 }
 
 /** The record as it is chained: numbers, codes and instants; no names. */

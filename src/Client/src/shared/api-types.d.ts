@@ -2486,6 +2486,7 @@ export interface components {
             asked: components["schemas"]["AskedAnswer"];
             length: components["schemas"]["LengthAnswer"];
             soonest: null | components["schemas"]["SoonestAnswer"];
+            handling: components["schemas"]["HandlingAnswer"][];
         };
         AskItem: {
             materialId: string;
@@ -2994,6 +2995,12 @@ export interface components {
         };
         /** @enum {unknown} */
         Framing: "pointerLidOpen" | "pointerLidShut" | "beamOffLidShut" | "byHand" | null;
+        HandlingAnswer: {
+            /** Format: int32 */
+            item: number;
+            material: string;
+            text: string;
+        };
         Happening: {
             /** Format: int64 */
             seq: number;
