@@ -85,6 +85,10 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
     public CardStep AfterAnyFlame() => new(
         CardAct.Tell, "AFTER ANY FLAME", $"A steward looks into filter, duct and bin, and a named person watches for {EmergencyCard.FireWatchMinutes} minutes. Tell {Or(room?.WhoToTell, "a steward")}, however small it was.");
 
+    public CardStep StopForSmoke(StopDevice? first) => Stop(first) with { Text = first is null ? "Press the stop of the machine." : $"{Start(first.Name)}, {first.Where}." };
+
+    public CardStep LeaveAsAbove() => new(CardAct.Leave, "EVERYBODY OUT", "Alarm, way out, call, meet and count: as for a fire.") { Brings = new(InRoom: false) };
+
     public CardStep StopForFume(StopDevice? first)
     {
         var how = first is null ? "Stop." : $"Stop: {first.Name}, {first.Where}.";

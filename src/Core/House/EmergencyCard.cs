@@ -45,9 +45,9 @@ public static class EmergencyCard
     /// <summary>The fan may feed a fire in filter or duct, and stopping it is worth no second in the smoke.</summary>
     private static IEnumerable<CardStep> Smoke(Stops stops, CardWords words)
     {
-        yield return words.Stop(stops.First);
+        yield return words.StopForSmoke(stops.First);
         yield return words.FanOff();
-        foreach (var step in Out(words, "ALARM, EVERYBODY OUT")) yield return step;
+        yield return words.LeaveAsAbove();
     }
 
     private static IEnumerable<CardStep> Fume(Stops stops, CardWords words)

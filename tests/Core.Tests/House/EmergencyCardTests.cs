@@ -108,7 +108,7 @@ public class EmergencyCardTests
     public void Card_ForSmokeFromFilterOrDuct_StopsTheFanOnlyOnTheWayOut(ExtractionPower power, string says)
     {
         var smoke = For(Room, power, CardVariant.TrainedExtinguisher, [Red], s => s with { ExtractionSwitch = "grey switch by the door" }).Smoke;
-        smoke.Select(s => s.Act).ShouldBe([CardAct.Stop, CardAct.FanOff, CardAct.Leave, CardAct.Call, CardAct.Meet]);
+        smoke.Select(s => s.Act).ShouldBe([CardAct.Stop, CardAct.FanOff, CardAct.Leave]);
         smoke[1].Text.ShouldContain(says);
     }
 

@@ -79,11 +79,11 @@ public sealed class StandingStoreTests : IAsyncLifetime
         (await Standing.Follow(Now, default)).ShouldBe(0, "the record was read to its end");
     }
 
-    /// <summary>More evidence wanted ends the clearance that a booking rests on.</summary>
+    /// <summary>A line that nobody can read is put aside, and what it may have changed is decided again.</summary>
     [Fact]
     public async Task Follow_AfterAnOddLineInTheRecord_ParksItAndReadsOn()
     {
-        await _db.Tamper("update ledger.entry set body = '[1]' where seq = (select max(seq) from ledger.entry); update ledger.worker_cursor set seq = (select max(seq) - 1 from ledger.entry) where name = 'standing'");
+        await _db.Tamper("update ledger.entry set kind = 'person.paused', body = '[1]' where seq = (select max(seq) from ledger.entry); update ledger.worker_cursor set seq = (select max(seq) - 1 from ledger.entry) where name = 'standing'");
         await Standing.Follow(Now, default);
         (await new ParkedWork(_db.App).All(default)).Single().Why.ShouldContain("cannot be read");
         (await new LedgerStore(_db.App).Lag("standing", default)).ShouldBe(0);

@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate, useParams } from 'react-router'
 import { answer, client } from '../shared/api'
-import { Failure, fieldErrors, TextField } from '../shared/parts'
+import { Failure, fieldErrors, TextField, Ticket } from '../shared/parts'
 
 /** Whoever has the link or the code sets their own password. */
 export function InvitePage() {
@@ -19,37 +19,39 @@ export function InvitePage() {
   const errors = fieldErrors(set.error)
   return (
     <main className="door">
-      <h1>Set a password</h1>
-      {set.isSuccess ? (
-        <>
-          <p role="status">It is set. The link has served, and every session of before has ended.</p>
-          <Button onClick={() => void navigate('/')}>Sign in</Button>
-        </>
-      ) : (
-        <Form
-          noValidate
-          aria-label="Set a password"
-          onSubmit={(event: FormEvent) => {
-            event.preventDefault()
-            set.mutate()
-          }}
-        >
-          <TextField id="invite-code" label="Code from your keeper" error={errors.code} value={code} put={setCode} />
-          <TextField
-            id="invite-password"
-            label="Your password, at least 10 characters"
-            error={errors.password}
-            type="password"
-            autoComplete="new-password"
-            value={password}
-            put={setPassword}
-          />
-          {set.isError && Object.keys(errors).length === 0 && <Failure error={set.error} />}
-          <Button type="submit" disabled={set.isPending || !code.trim()}>
-            Set it
-          </Button>
-        </Form>
-      )}
+      <Ticket label="Set a password">
+        <h1>Set a password</h1>
+        {set.isSuccess ? (
+          <>
+            <p role="status">It is set. The link has served, and every session of before has ended.</p>
+            <Button onClick={() => void navigate('/')}>Sign in</Button>
+          </>
+        ) : (
+          <Form
+            noValidate
+            aria-label="Set a password"
+            onSubmit={(event: FormEvent) => {
+              event.preventDefault()
+              set.mutate()
+            }}
+          >
+            <TextField id="invite-code" label="Code from your keeper" error={errors.code} value={code} put={setCode} />
+            <TextField
+              id="invite-password"
+              label="Your password, at least 10 characters"
+              error={errors.password}
+              type="password"
+              autoComplete="new-password"
+              value={password}
+              put={setPassword}
+            />
+            {set.isError && Object.keys(errors).length === 0 && <Failure error={set.error} />}
+            <Button type="submit" disabled={set.isPending || !code.trim()}>
+              Set it
+            </Button>
+          </Form>
+        )}
+      </Ticket>
     </main>
   )
 }

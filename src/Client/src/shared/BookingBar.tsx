@@ -47,11 +47,11 @@ export function PartList({ length, minutes }: { length: Schemas['LengthAnswer'];
               <td>
                 <i className={`tx ${texture[part.part]}`} />
               </td>
-              <td>{partWords[part.part]}</td>
-              <td className="r">
-                {part.says && <span className="quiet small">{part.says} </span>}
-                {Number(part.minutes.toFixed(1))}
+              <td>
+                {partWords[part.part]}
+                {part.says && `, ${part.says}`}
               </td>
+              <td className="r">{Number(part.minutes.toFixed(1))}</td>
             </tr>
           ))}
           <tr className="sum">
