@@ -13,7 +13,7 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
 
     private bool HasLid => _station?.EnclosureKind is not EnclosureKind.OpenFrame;
 
-    public CardStep Stop(StopDevice? first) => new(CardAct.Stop, "STOP", first is null ? "Press the stop of the machine." : $"{Start(first.Name)}, {first.Where}: it {first.Says()}.")
+    public CardStep Stop(StopDevice? first) => new(CardAct.Stop, "STOP", first is null ? "Press the stop of the machine." : $"{Start(first.Name)}, {first.Where}: it {first.Does()}.")
     {
         Needs = new(InRoom: true),
         Brings = first is null ? new() : new(BeamOff: first.CutsTube ? true : null, ExtractionOn: first.CutsExtraction ? false : null),

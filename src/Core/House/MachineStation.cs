@@ -80,12 +80,12 @@ public enum SuppressionKind
 /// <param name="LosesJob">The job cannot go on from where it was.</param>
 public sealed record StopDevice(string Name, string Where, bool CutsTube, bool CutsExtraction, bool FinishesStroke = false, bool LosesJob = true, bool OpensLid = false)
 {
-    /// <summary>In words, for a card and a list.</summary>
-    public string Says()
-    {
-        var does = FinishesStroke ? "finishes the stroke, then stops" : "stops at once";
-        return $"{does}{(CutsTube ? ", cuts the beam’s power" : ", the machine stays live")}{(CutsExtraction ? ", extraction stops too" : ", extraction runs on")}{(LosesJob ? "" : "; the job can go on")}";
-    }
+    /// <summary>In words, for a list.</summary>
+    public string Says() => $"{Does()}{(LosesJob ? "" : "; the job can go on")}";
+
+    /// <summary>In words, for a card: what becomes of the job is nobody's care then.</summary>
+    public string Does() =>
+        $"{(FinishesStroke ? "finishes the stroke, then stops" : "stops at once")}{(CutsTube ? ", cuts the beam’s power" : ", the machine stays live")}{(CutsExtraction ? ", extraction stops too" : ", extraction runs on")}";
 }
 
 /// <summary>Where something is that people look for: a switch, a gauge, a cloth.</summary>
