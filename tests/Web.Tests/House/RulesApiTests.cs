@@ -88,7 +88,7 @@ public class CalendarApiTests(WebHouse house) : IClassFixture<WebHouse>
         }
     }
 
-    /// <summary>The youth company's Saturday on Wren: outsiders are kept out, its people run beside their adult, two at once, and she is held.</summary>
+    /// <summary>The youth company's Saturday on Wren: outsiders are kept out, its people run beside their adult, as many at once as class and house rule let, and she is held.</summary>
     [Fact]
     public async Task Class_KeepsItsMachines_ForItsRoster_BesideItsAdult_SoManyAtOnce()
     {
@@ -98,6 +98,10 @@ public class CalendarApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await steward.Post("/api/gate/ask?soonest=false", Ask("m-4").With("supervisorId", null))).Codes.ShouldContain("time.class");
         var first = await steward.Post("/api/bookings", Ask("m-55"));
         first.Status.ShouldBe(HttpStatusCode.Created, first.Body.ToString());
+        // One adult supervises one machine here, whatever a class plans.
+        await house.Db.Tamper("update house.plan set at_once = 2 where title = 'Youth company'");
+        (await steward.Post("/api/gate/ask?soonest=false", Ask("m-57", "swift"))).Body.ToString().ShouldContain("house rule: one adult supervises 1");
+        await house.Db.Tamper("update house.rules set body = jsonb_set(body, '{machinesPerAdult}', '2')");
         var second = await steward.Post("/api/bookings", Ask("m-57", "swift"));
         second.Status.ShouldBe(HttpStatusCode.Created, second.Body.ToString());
         (await steward.Post("/api/gate/ask?soonest=false", Ask("m-59", "swift", "10:45"))).Codes.ShouldContain("time.classFull");
@@ -112,6 +116,16 @@ public class CalendarApiTests(WebHouse house) : IClassFixture<WebHouse>
         using var keeper = await house.As("keeper");
         var made = await keeper.Post("/api/calendar", Plan("class", "Second company", 4, "12:00", "13:00", "m-9", ["kestrel"], ["m-4"], 1));
         (made.Status, made.Code, made.Fields.Single()).ShouldBe((HttpStatusCode.Conflict, "calendar.overlap", "machineIds"));
+    }
+
+    /// <summary>A class plans no more at once than the house lets one adult teach and supervise.</summary>
+    [Fact]
+    public async Task Class_OfMoreAtOnceThanTheHouseLets_IsRefused()
+    {
+        using var keeper = await house.As("keeper");
+        var made = await keeper.Post("/api/calendar", Plan("class", "Twenty at once", 5, "12:00", "13:00", "m-10", ["kestrel"], ["m-4"], 20));
+        (made.Status, made.Fields.Single()).ShouldBe((HttpStatusCode.BadRequest, "atOnce"));
+        made.Detail.ShouldContain("A keeper may change the rule");
     }
 
     [Fact]

@@ -160,7 +160,7 @@ public class RunsApiTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var steward = await house.As("steward");
         using var trainer = await house.As("trainer");
-        await house.Db.Tamper("update training.certificate set held = tstzrange('2026-08-20', '2027-12-01') where person_id = 'm-3' and authority = 'heron'; delete from run.log where person_id = 'm-3' and machine_id = 'heron'");
+        await house.Db.Tamper("update training.certificate set held = tstzrange('2026-10-20', '2027-12-01') where person_id = 'm-3' and authority = 'heron'; delete from run.log where person_id = 'm-3' and machine_id = 'heron'; update house.rules set body = jsonb_set(body, '{idleLapseDays}', '35')");
         var question = Questions.Open(WebHouse.At(2, 14)).With("memberId", "m-3");
         (await trainer.Post("/api/gate/ask?soonest=false", question)).Codes.ShouldContain("training.idle");
         var run = Run(Guid.NewGuid().ToString()).With("memberId", "m-3").With("start", "2026-11-16T14:00:00Z").With("end", "2026-11-16T14:20:00Z");
