@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Security.Claims;
@@ -62,6 +63,7 @@ public static class LedgerEndpoints
     private static async IAsyncEnumerable<SseItem<Happening>> Stream(long last, EventHub hub, LedgerStore ledger, Func<Task<bool>> holds, [EnumeratorCancellation] CancellationToken cancel)
     {
         using var subscription = hub.Subscribe();
+        var looked = Stopwatch.StartNew();
         // A first event opens the stream at once and tells the page where it stands.
         yield return new SseItem<Happening>(new Happening(last, "stream.open"), "happening") { EventId = last.ToString(System.Globalization.CultureInfo.InvariantCulture) };
         while (!cancel.IsCancellationRequested)
@@ -73,11 +75,15 @@ public static class LedgerEndpoints
                 yield return new SseItem<Happening>(new Happening(entry.Seq, entry.Kind), "happening") { EventId = entry.Seq.ToString(System.Globalization.CultureInfo.InvariantCulture) };
             }
             if (entries.Count == Page) continue;
+            // An account that ended, a role or a password that changed: the stream ends with the session. Not asked anew at every event of a busy day.
+            if (looked.Elapsed >= LookAgain || entries.Any(e => e.Kind.StartsWith("person.", StringComparison.Ordinal)))
+            {
+                if (!await holds()) yield break;
+                looked.Restart();
+            }
             using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
             patience.CancelAfter(LookAgain);
             await subscription.Wait(last, patience.Token);
-            // An account that ended, a role or a password that changed: the stream ends with the session.
-            if (cancel.IsCancellationRequested || !await holds()) yield break;
         }
     }
 }
