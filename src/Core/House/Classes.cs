@@ -9,6 +9,14 @@ public static class Classes
     /// <summary>The most that any class may plan.</summary>
     public static int Most(HouseRules rules) => Math.Max(1, Math.Min(rules.LearnersPerTrainer, rules.MachinesPerAdult));
 
+    /// <returns>Null when a class may plan so many at once.</returns>
+    public static Refusal? Refused(int asked, HouseRules rules) => asked <= Most(rules)
+        ? null
+        : new Refusal(
+            "class.atOnce",
+            $"In this house {Most(rules)} of a class may run at one time: one adult supervises {rules.MachinesPerAdult}, and teaches {rules.LearnersPerTrainer} hands on. A keeper may change the rule.",
+            "atOnce");
+
     /// <summary>Which of the three numbers decides, in words.</summary>
     public static string Because(int asked, HouseRules rules) =>
         asked <= Most(rules) ? "as the class was planned"

@@ -63,9 +63,14 @@ public static class NeedsAHand
         new(NeedKind.CertificateReview, 2, since, "Certificates under review", count == 1 ? "One waits for a look." : $"{count} wait for a look.", "review");
 
     /// <summary>A run that no rule allows, that nobody stands behind, or at which a flame stayed.</summary>
-    /// <param name="why">What stands against it, in words.</param>
-    public static Need RunToLook(string who, string machine, bool flame, string why, Instant end, string runId) =>
-        new(NeedKind.RunToLook, flame ? 4 : 3, end, flame ? "A flame stayed" : "Run to look at", $"{who} on {machine}: {why}", runId);
+    /// <param name="against">Codes of what stood against it; empty when the gate allowed it.</param>
+    public static Need RunToLook(string who, string machine, bool flame, IReadOnlyCollection<string> against, Instant end, string runId)
+    {
+        var why = flame ? "the machine is out of service until somebody has looked."
+            : against.Count == 0 ? "no booking and no steward stands behind it, so it does not count."
+            : $"no rule allowed it ({string.Join(", ", against)}), so it does not count.";
+        return new(NeedKind.RunToLook, flame ? 4 : 3, end, flame ? "A flame stayed" : "Run to look at", $"{who} on {machine}: {why}", runId);
+    }
 
     /// <summary>Something the server could not do by itself.</summary>
     public static Need Parked(string why, Instant at, string subject) => new(NeedKind.WorkParked, 3, at, "The server needs a look", why, subject);

@@ -111,8 +111,7 @@ public static class CalendarEndpoints
         if (kind is not PlanKind.Closure && string.IsNullOrWhiteSpace(request.PersonId)) errors.Add("personId", kind == PlanKind.Duty ? "Choose the steward." : "Name the supervising adult.");
         if (kind == PlanKind.Class && machines.Count == 0) errors.Add("machineIds", "Choose the machines of the class.");
         if (kind == PlanKind.Class && request.AtOnce is not (>= 1 and <= 20)) errors.Add("atOnce", "How many may run at one time: 1 to 20.");
-        if (kind == PlanKind.Class && request.AtOnce > Classes.Most(rules))
-            errors.Add("atOnce", $"In this house {Classes.Most(rules)} of a class may run at one time: one adult supervises {rules.MachinesPerAdult}, and teaches {rules.LearnersPerTrainer} hands on. A keeper may change the rule.");
+        if (kind == PlanKind.Class && request.AtOnce is { } atOnce && Classes.Refused(atOnce, rules) is { } tooMany) errors.Add("atOnce", tooMany.Text);
         if (errors.Any) return errors.Answer();
         plan = new NewPlan(
             kind, string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(), new Recurrence(first!.Value, starts!.Value, ends!.Value, SetUpEndpoints.Blank(request.Rule), except),

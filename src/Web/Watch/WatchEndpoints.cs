@@ -117,11 +117,7 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
         }
         found.AddRange((await parked.All(cancel)).Select(p => NeedsAHand.Parked(p.Why, p.At, p.Subject)));
         found.AddRange((await mails.GivenUp(now, cancel)).Select(m => NeedsAHand.Undelivered($"{m.GivenName} {m.FamilyName}", m.Title, m.Why, m.At, m.PersonId)));
-        foreach (var run in await runs.ToLook(cancel))
-        {
-            var why = run.Outcome == "flame" ? "the machine is out of service until somebody has looked." : run.Allowed ? "no booking and no steward stands behind it, so it does not count." : $"no rule allowed it ({string.Join(", ", run.Codes)}), so it does not count.";
-            found.Add(NeedsAHand.RunToLook($"{run.GivenName} {run.FamilyName}", run.Machine, run.Outcome == "flame", why, run.End, run.Id.ToString()));
-        }
+        found.AddRange((await runs.ToLook(cancel)).Select(r => NeedsAHand.RunToLook($"{r.GivenName} {r.FamilyName}", r.Machine, r.Outcome == "flame", r.Codes, r.End, r.Id.ToString())));
         foreach (var first in (await founding.Standing(now, cancel)).Where(f => f.ConfirmedAt is null))
             found.Add(NeedsAHand.Unconfirmed($"{first.GivenName} {first.FamilyName}", machines[first.MachineId].Spec.Name, first.Ends, first.Id.ToString()));
         foreach (var kit in (await sheets.Kit(now, cancel)).Where(k => k.InDateUntil < now + Duration.FromDays(NeedsAHand.LapseDays)))

@@ -87,6 +87,8 @@ public sealed class BackupTests : IDisposable
             // What was written by hand in the old practical is said rightly in a version of its own.
             var steps = await connection.QueryAsync<string>("select distinct on (id) steps::text from training.practical order by id, version desc");
             steps.ShouldAllBe(s => !s.Contains("air off, and from where", StringComparison.Ordinal) && s.Contains("extraction stays on", StringComparison.Ordinal));
+            (await connection.ExecuteScalarAsync<int>("select count(*)::int from training.question where not retired and body::text like any(array['%Stop or pause%', '%or you stop, wait, and then go%', '%As long as the gate says%'])")).ShouldBe(0);
+            (await connection.ExecuteScalarAsync<int>("select count(*)::int from training.page p join training.module m on m.id = p.module_id and m.version = p.version where p.body like any(array['%Press stop or pause%', '%pause or stop, wait, then go%'])")).ShouldBe(0);
             (await connection.ExecuteScalarAsync<int>("select count(*)::int from run.log where not counts and booking_id is not null and outcome <> 'abandoned'")).ShouldBe(0);
         }
         finally

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { Navigate, Route, Routes } from 'react-router'
+import { Navigate, Route, Routes, useLocation } from 'react-router'
 import { AskPage } from '../gate'
 import { BenchPage } from '../bench'
 import { BookingsPage } from '../booking'
@@ -39,6 +39,7 @@ import { SignIn } from './SignIn'
 
 /** Signed out: the door. Signed in: the frame with its rooms. */
 export function App() {
+  const { pathname } = useLocation()
   const me = useQuery(meQuery)
   const house = useQuery(houseQuery)
   const session = useMemo(() => {
@@ -47,11 +48,17 @@ export function App() {
     return { me: me.data, house: house.data, time: new HouseTime(house.data.zone), now: () => Date.now() + ahead }
   }, [me.data, house.data, house.dataUpdatedAt])
   if (house.error instanceof ApiError && house.error.problem.code === 'house.noRules') return <SetUp />
+  // A page of its own, signed in or not: whoever holds the link may be somebody else.
+  if (pathname.startsWith('/invite'))
+    return (
+      <Routes>
+        <Route path="/invite/:code?" element={<InvitePage />} />
+      </Routes>
+    )
   if (me.error instanceof ApiError && me.error.problem.status === 401)
     return (
       <Routes>
         <Route path="/sheets/:tag" element={<Outside />} />
-        <Route path="/invite/:code?" element={<InvitePage />} />
         <Route path="*" element={<SignIn />} />
       </Routes>
     )
@@ -98,7 +105,6 @@ export function App() {
           <Route path="/house" element={<HousePage />} />
           <Route path="/house/:part" element={<HousePage />} />
           <Route path="/me" element={<MyPage />} />
-          <Route path="/invite/:code?" element={<InvitePage />} />
           <Route path="*" element={<Navigate to="/watch" replace />} />
         </Routes>
       </Frame>
