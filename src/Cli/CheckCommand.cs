@@ -101,7 +101,7 @@ internal static class CheckCommand
     private static ColourMap Colours(Options options, DrawingSummary summary)
     {
         if (options.Has("--all-cut")) return new ColourMap(summary.Strokes.ToDictionary(s => s.Colour, _ => StrokeMeaning.Cut));
-        if (options["--colours"] is not { } text) return ColourMap.Starting;
+        if (options["--colours"] is not { } text) return DemoHouse.Colours;
         if (File.Exists(text)) text = File.ReadAllText(text).Trim().Trim('{', '}').Replace("\"", "", StringComparison.Ordinal).Replace(':', '=').ReplaceLineEndings(",");
         var map = ColourMap.Parse(text);
         return map.IsOk ? map.Value : throw new UsageException($"--colours: {map.Refusal!.Text}");
@@ -125,6 +125,7 @@ internal static class CheckCommand
         foreach (var f in report.Fills) Console.Out.WriteLine(string.Create(c, $"  {f.Colour} fill     {f.AreaMm2,10:0.0} mm2"));
         foreach (var p in report.Pictures ?? []) Console.Out.WriteLine(string.Create(c, $"  picture of {p.Pixels} x {p.Rows} pixels, {p.WidthMm:0.#} x {p.HeightMm:0.#} mm, {p.Ppi ?? 0:0} pixels to the inch"));
         foreach (var f in report.Findings) Console.Out.WriteLine($"{f.Severity.ToString().ToUpperInvariant(),-5} {f.Code}: {f.Text} {f.Why}");
-        if (report.Findings.Count == 0) Console.Out.WriteLine("No findings.");
+        if (report.Findings.Count == 0) Console.Out.WriteLine("Nothing found of what was looked for.");
+        Console.Out.WriteLine($"Not looked at: {string.Join("; ", report.NotLookedAt)}.");
     }
 }

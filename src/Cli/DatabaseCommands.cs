@@ -32,16 +32,23 @@ internal static class DatabaseCommands
     public static async Task<int> Seed(IReadOnlyList<string> args)
     {
         var options = Options.Parse(args, ["--now"], []);
-        var now = SystemClock.Instance.GetCurrentInstant();
-        if (options["--now"] is { } text)
-        {
-            var parsed = Instants.Parse(text);
-            if (parsed.Refusal is { } refusal) throw new UsageException($"--now: {refusal.Text}");
-            now = parsed.Value;
-        }
+        var now = options["--now"] is null ? DemoDay.Afternoon(SystemClock.Instance.GetCurrentInstant()) : NowOf(options);
         // Two thousand small transactions that can be made again: they need not wait for the disk.
         await using var db = Database.Open(Need("VELVETGATE_OWNER_DB") + ";Options=-c synchronous_commit=off");
         if (!await new DemoSeed(db, now).Run(default)) Console.Error.WriteLine("The house is not empty; the demo was left as it is.");
+        return 0;
+    }
+
+    /// <summary>Sets the demo's clock for this start: to the instant given, else so that the house is awake. A server that runs keeps its time.</summary>
+    public static async Task<int> WakeDemo(IReadOnlyList<string> args)
+    {
+        var options = Options.Parse(args, ["--now"], []);
+        var real = SystemClock.Instance.GetCurrentInstant();
+        await using var db = Database.Open(Need("VELVETGATE_OWNER_DB"));
+        var clock = new DemoClockStore(db);
+        if (options["--now"] is null && await clock.Running(real, default) is not null) return 0;
+        var at = options["--now"] is null ? await new DemoDay(db).Wake(real, default) : NowOf(options);
+        await clock.Set(at - SystemClock.Instance.GetCurrentInstant(), default);
         return 0;
     }
 
@@ -52,6 +59,13 @@ internal static class DatabaseCommands
         if (!await new Store.People.AccountStore(db).MakeKeeper(id, SystemClock.Instance.GetCurrentInstant(), default)) throw new UsageException($"There is nobody “{id}” with an open account.");
         Console.Out.WriteLine($"{id} is a keeper. It stands in the record.");
         return 0;
+    }
+
+    /// <summary>What <c>--now</c> gives.</summary>
+    private static Instant NowOf(Options options)
+    {
+        var parsed = Instants.Parse(options["--now"]!);
+        return parsed.Refusal is { } refusal ? throw new UsageException($"--now: {refusal.Text}") : parsed.Value;
     }
 
     public static string Need(string variable) =>

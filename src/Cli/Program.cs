@@ -29,6 +29,7 @@ static async Task<int> Run(string[] args) => args switch
     ["drop-db", var name] => await DatabaseCommands.Drop(name),
     ["migrate"] => DatabaseCommands.Migrate(),
     ["seed", .. var rest] => await DatabaseCommands.Seed(rest),
+    ["wake-demo", .. var rest] => await DatabaseCommands.WakeDemo(rest),
     _ => Usage(),
 };
 
@@ -41,7 +42,7 @@ static int Usage()
         vg replay ID
         vg backup FILE | check-backup FILE | restore FILE --database NAME
         vg make-keeper PERSON-ID
-        vg create-db | drop-db NAME | migrate | seed [--now INSTANT]
+        vg create-db | drop-db NAME | migrate | seed [--now INSTANT] | wake-demo [--now INSTANT]
         """);
     return 2;
 }

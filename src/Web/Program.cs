@@ -13,6 +13,7 @@ using VelvetGate.Core.House;
 using VelvetGate.Store.Bench;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Db;
+using VelvetGate.Store.Demo;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -42,15 +43,16 @@ builder.WebHost.ConfigureKestrel(k =>
 });
 
 builder.Services.AddSingleton(_ => Database.Open(config["VELVETGATE_DB"] ?? throw new InvalidOperationException("Set VELVETGATE_DB to a PostgreSQL connection.")));
-builder.Services.AddSingleton<IClock>(_ => config["VELVETGATE_NOW"] is { Length: > 0 } start
-    ? new ShiftedClock(Instants.Parse(start).Value)
-    : SystemClock.Instance);
+// A chosen instant, or the demo's own time, or the real one.
+if (config["VELVETGATE_NOW"] is { Length: > 0 } start) builder.Services.AddSingleton<IClock>(new ShiftedClock(Instants.Parse(start).Value));
+else if (config.GetValue("VELVETGATE_DEMO", false)) builder.Services.AddSingleton<DemoClock>().AddSingleton<DemoClockStore>().AddSingleton<IClock>(services => services.GetRequiredService<DemoClock>()).AddHostedService<DemoClockWorker>();
+else builder.Services.AddSingleton<IClock>(SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
 builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<PracticalSheetStore>().AddSingleton<QuestionStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<IdentificationStore>().AddSingleton<RulingRequestStore>()
-    .AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
-    .AddSingleton<SheetStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<AccountStore>().AddSingleton<InviteStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
+    .AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<DrawingReader>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
+    .AddSingleton<SheetStore>().AddSingleton<UpkeepStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<FoundingCode>().AddSingleton<AccountStore>().AddSingleton<InviteStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
     .AddSingleton<LedgerStore>().AddSingleton<ParkedWork>().AddSingleton<OutgoingMail>().AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>().AddSingleton<Needs>().AddSingleton<SignInGuardStore>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
-builder.Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>()).AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
+builder.Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>()).AddHostedService(services => services.GetRequiredService<FoundingCode>()).AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
 
 builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<PathEndpoints.Parts>().AddScoped<PracticalEndpoints.Answering>().AddScoped<CertificateEndpoints.Papers>().AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
@@ -108,6 +110,7 @@ app.MapSetUp();
 app.MapHouse();
 app.MapSheetsOfHouse();
 app.MapRules();
+app.MapUpkeep();
 app.MapCalendar();
 app.MapEmergency();
 app.MapWatch();
@@ -141,6 +144,7 @@ app.MapMessages();
 app.MapBench();
 app.MapMends();
 app.MapClamps();
+app.MapDrawingColours();
 app.MapBookings();
 app.MapRuns();
 app.MapLedger();

@@ -24,7 +24,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void RealFile_ShowsSizeLengthsAndNumberedFindings_AndGoesToTheGate()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        var file = File("panel with a rather long name for a ship's lantern, third try.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#f00'><rect x='5' y='5' width='50' height='60'/><rect x='55' y='5' width='50' height='60'/></g><path d='M10 10h20' fill='none' stroke='#00aa00'/><text x='10' y='70'>Fore</text></svg>");
+        var file = File("panel with a rather long name for a ship's lantern, third try.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#9c2f4f'><rect x='5' y='5' width='50' height='60'/><rect x='55' y='5' width='50' height='60'/></g><path d='M10 10h20' fill='none' stroke='#00aa00'/><text x='10' y='70'>Fore</text></svg>");
         browser.There("input[type=file]").SendKeys(file);
         browser.WaitFor("Must mend");
         browser.Driver.FindElements(By.CssSelector(".findings li")).Select(f => f.GetAttribute("data-code")).ShouldBe(["line.duplicate", "colour.unknown", "text.live"]);
@@ -57,7 +57,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void NearlyDoubledLine_IsShownAndMeasured_AndTheViewMovesByKeys()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("near.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#f00'><path d='M5 5h100M10 5.12h60M5 20h50M5 40h100M10 40.15h30'/></g><path d='M9 60h20' fill='none' stroke='#00f'/></svg>"));
+        browser.There("input[type=file]").SendKeys(File("near.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#9c2f4f'><path d='M5 5h100M10 5.12h60M5 20h50M5 40h100M10 40.15h30'/></g><path d='M9 60h20' fill='none' stroke='#2e6e8e'/></svg>"));
         browser.WaitFor("90 mm of cut line runs nearer to another cut than the beam is wide (0.2 mm)");
         browser.Driver.FindElements(By.CssSelector(".pinmark")).Count.ShouldBe(browser.Driver.FindElements(By.CssSelector(".findings li")).Count);
         browser.Find("li[data-code='line.near'] button").Click();
@@ -71,8 +71,8 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         browser.Find(".pinmark.chosen").GetAttribute("transform").ShouldNotBe(before);
         sheet.SendKeys("0");
         browser.Driver.FindElements(By.XPath("//button[.='All of it'][@disabled]")).Count.ShouldBe(1);
-        browser.Find("[id='layer-#0000ff']").Click();
-        browser.Find("[id='layer-#0000ff']").Selected.ShouldBeFalse();
+        browser.Find("[id='layer-#2e6e8e']").Click();
+        browser.Find("[id='layer-#2e6e8e']").Selected.ShouldBeFalse();
         LookTests.Look(browser, "a nearly doubled line on the bench");
     }
 
@@ -80,7 +80,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void Mend_ShowsBeforeAndAfter_AndPutsTheCopyOnTheBench()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("tiles.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#f00'><rect x='5' y='5' width='40' height='30'/><rect x='45' y='5' width='40' height='30'/><path d='M5 60h60M5 60.1h40'/></g></svg>"));
+        browser.There("input[type=file]").SendKeys(File("tiles.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#9c2f4f'><rect x='5' y='5' width='40' height='30'/><rect x='45' y='5' width='40' height='30'/><path d='M5 60h60M5 60.1h40'/></g></svg>"));
         browser.WaitFor("30 mm of cut line drawn more than once");
         browser.Type("Close gaps up to", "a little");
         browser.Press("Show what it does");
@@ -114,7 +114,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void Moving_ReadsNoLineAnew()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("many.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='" + string.Concat(Enumerable.Range(0, 2000).Select(i => $"M{i % 50 * 2} {i / 50 * 2}h1v1")) + "' fill='none' stroke='#f00'/></svg>"));
+        browser.There("input[type=file]").SendKeys(File("many.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='" + string.Concat(Enumerable.Range(0, 2000).Select(i => $"M{i % 50 * 2} {i / 50 * 2}h1v1")) + "' fill='none' stroke='#9c2f4f'/></svg>"));
         browser.WaitFor("Run time, rough");
         browser.Run<object?>("const P = window.Path2D; window.made = 0; window.Path2D = function (d) { window.made++; return new P(d) }");
         var sheet = browser.Find(".sheetview");
@@ -166,7 +166,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void Clamp_MarkedByPointingAndByTyping_IsJudged_AndSeenInAnotherWindow()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("held.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='100mm' viewBox='0 0 200 100'><path d='M10 30h40v40h-40z' fill='none' stroke='#f00'/></svg>"));
+        browser.There("input[type=file]").SendKeys(File("held.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='100mm' viewBox='0 0 200 100'><path d='M10 30h40v40h-40z' fill='none' stroke='#9c2f4f'/></svg>"));
         browser.WaitFor("Run time, rough");
         browser.Unfold("Clamps and weights on the sheet");
         browser.Press("Mark there");
@@ -203,7 +203,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void View_ByTouch_MovesByOneFinger_AndZoomsByTwo()
     {
         using var browser = new Browser(server.Address, phone: true).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("touch.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='M5 5h100M10 5.12h60' fill='none' stroke='#f00'/><text x='60' y='40'>Fore</text></svg>"));
+        browser.There("input[type=file]").SendKeys(File("touch.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='M5 5h100M10 5.12h60' fill='none' stroke='#9c2f4f'/><text x='60' y='40'>Fore</text></svg>"));
         browser.WaitFor("Must mend");
         browser.Run<object?>("document.querySelector('.sheetview').scrollIntoView({ block: 'center', behavior: 'instant' })");
         var sheet = browser.Find(".sheetview");

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
@@ -17,21 +18,27 @@ public sealed class ServerProcess : IDisposable
 
     public string Address { get; }
 
+    private readonly ConcurrentQueue<string> _said = new();
+
+    /// <summary>What it wrote on its console.</summary>
+    public string Console => string.Join('\n', _said);
+
     /// <param name="demo">False serves as <c>./start --empty</c> does.</param>
-    public static async Task<ServerProcess> Start(TestDatabase db, bool demo = true)
+    /// <param name="ownClock">The clock of the database, or real time; else ten past ten of the tests' day.</param>
+    public static async Task<ServerProcess> Start(TestDatabase db, bool demo = true, bool ownClock = false)
     {
         var app = Environment.GetEnvironmentVariable("VELVETGATE_APP") ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test, which publishes the application.");
         var address = $"http://127.0.0.1:{FreePort()}";
         var start = new ProcessStartInfo("dotnet", Path.Combine(app, "VelvetGate.Web.dll")) { WorkingDirectory = app, RedirectStandardOutput = true };
         start.Environment["VELVETGATE_DB"] = db.AppConnection;
         start.Environment["VELVETGATE_DEMO"] = demo ? "true" : "false";
-        start.Environment["VELVETGATE_NOW"] = "2026-11-24T10:15Z";
+        if (!ownClock) start.Environment["VELVETGATE_NOW"] = "2026-11-24T10:15Z";
         start.Environment["ASPNETCORE_URLS"] = address;
         start.Environment["Serilog__MinimumLevel__Default"] = "Warning";
         var process = Process.Start(start)!;
-        process.OutputDataReceived += (_, _) => { };
-        process.BeginOutputReadLine();
         var server = new ServerProcess(process, address);
+        process.OutputDataReceived += (_, line) => server._said.Enqueue(line.Data ?? "");
+        process.BeginOutputReadLine();
         await server.Ready();
         return server;
     }

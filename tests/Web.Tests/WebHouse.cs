@@ -58,6 +58,7 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
     {
         builder.UseSetting("VELVETGATE_DB", Db.AppConnection);
         builder.UseSetting("VELVETGATE_DEMO", "true");
+        builder.UseSetting("VELVETGATE_FOUNDING_CODE", EmptyHouse.Code);
         builder.UseSetting("Serilog:MinimumLevel:Default", "Fatal");
         builder.ConfigureTestServices(services => services.AddSingleton<IClock>(Clock).AddSingleton<IExceptionHandler>(new Remembering(Unexpected)));
     }
@@ -76,6 +77,9 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
 /// <summary>A house with tables and nothing in them.</summary>
 public sealed class EmptyHouse : WebHouse
 {
+    /// <summary>What its server would write on the console.</summary>
+    public const string Code = "ROPE-WALK";
+
     protected override Task<TestDatabase> Fill() => TestDatabase.Empty();
 }
 
@@ -97,6 +101,8 @@ public sealed class Api(HttpClient http) : IDisposable
     public async Task<Answer> Post(string path, object? body = null) => await Answer.Of(await Http.PostAsJsonAsync(path, body ?? new { }));
 
     public async Task<Answer> Put(string path, object body) => await Answer.Of(await Http.PutAsJsonAsync(path, body));
+
+    public async Task<Answer> Delete(string path) => await Answer.Of(await Http.DeleteAsync(path));
 
     public async Task<Answer> PostText(string path, string json) =>
         await Answer.Of(await Http.PostAsync(path, new StringContent(json, System.Text.Encoding.UTF8, "application/json")));

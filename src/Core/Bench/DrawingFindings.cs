@@ -28,6 +28,26 @@ public sealed record Finding(string Code, Severity Severity, int Count, double L
 /// <summary>Judges a drawing against a colour map and a machine. Source of all: faults people look for, common practice.</summary>
 public static class DrawingFindings
 {
+    /// <summary>The faults that are looked for, each with the beginning of its codes.</summary>
+    private static readonly (string Code, string Name)[] LookedFor =
+    [
+        ("line.duplicate", "lines drawn twice"), ("line.near", "nearly doubled lines"), ("gap.tooClose", "cuts nearer than the sheet is thick"), ("detail.thin", "strips thinner than the sheet"),
+        ("colour.unknown", "unknown colours"), ("text.live", "live lettering"), ("size.", "larger than the bed"), ("path.open", "open cut lines"), ("image.lowResolution", "coarse pictures"),
+        ("image.notBlackWhite", "greys"), ("page.outside", "shapes off the page"), ("clip.ignored", "clips and masks"), ("scale.suspicious", "wrong scale"),
+    ];
+
+    /// <summary>What nobody looked at, so that silence about it is not taken for a yes.</summary>
+    public static IReadOnlyList<string> NotLookedAt { get; } =
+    [
+        "whether it fits your sheet: give the sheet’s tag at the gate",
+        "line widths: some machines cut hairlines only",
+        "hidden layers and objects: they are left out here, and your machine may run them",
+        "whether the parts are right: only you know what you meant",
+    ];
+
+    public static IReadOnlyList<string> NotFoundIn(IReadOnlyList<Finding> findings) =>
+        [.. LookedFor.Where(l => !findings.Any(f => f.Code.StartsWith(l.Code, StringComparison.Ordinal))).Select(l => l.Name)];
+
     /// <param name="machine">Null judges everything but the size.</param>
     /// <param name="thicknessMm">Of the sheet; null leaves out what is judged by it.</param>
     /// <param name="tolerances">Of the house; null takes the usual ones.</param>
@@ -36,6 +56,7 @@ public static class DrawingFindings
     public static IReadOnlyList<Finding> Of(DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit = LengthUnit.Mm, decimal? thicknessMm = null, IReadOnlyList<Clamp>? clamps = null, DrawingTolerances? tolerances = null)
     {
         tolerances ??= DrawingTolerances.Usual;
+        colours = drawing.Meanings(colours);
         var found = new List<Finding>();
         if (drawing.Reach is null)
             found.Add(new("file.empty", Severity.Stop, 1, 0, [], "nothing in it is drawn.", "There is nothing to run: look for hidden layers or linked pictures."));
@@ -47,13 +68,13 @@ public static class DrawingFindings
             var names = string.Join(", ", unknown.Select(s => s.Colour).Take(5)) + (unknown.Count > 5 ? " and more" : "");
             found.Add(new(
                 "colour.unknown", Severity.Stop, unknown.Sum(s => s.Paths), unknown.Sum(s => s.LengthMm), [.. unknown.Take(50).Select(s => Corner(s.Box))],
-                $"{names} means nothing in this house’s colour map.", "A colour without an operation is refused, not guessed."));
+                $"{names} {(unknown.Count == 1 ? "has" : "have")} no operation in this house.", "A colour without an operation is refused, not guessed: choose one on the drawing’s page, for this drawing."));
         }
         var ignored = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Ignore).ToList();
         if (ignored.Count > 0)
             found.Add(new(
                 "colour.ignored", Severity.Note, ignored.Sum(s => s.Paths), ignored.Sum(s => s.LengthMm), [.. ignored.Take(50).Select(s => Corner(s.Box))],
-                $"{string.Join(", ", ignored.Select(s => s.Colour).Take(5))}{(ignored.Count > 5 ? " and more" : "")} is left out: the house’s colour map says so.", "What should run wants another colour."));
+                $"{string.Join(", ", ignored.Select(s => s.Colour).Take(5))}{(ignored.Count > 5 ? " and more" : "")} is left out, as chosen for it.", "What should run wants another colour."));
         if (drawing.Texts > 0)
             found.Add(new("text.live", Severity.Stop, drawing.Texts, 0, drawing.TextAt, $"{Count(drawing.Texts, "piece")} of lettering left as live text.", "Without the font it changes or vanishes: turn lettering into outlines."));
         AddSize(found, drawing, machine, unit);
@@ -110,6 +131,16 @@ public static class DrawingFindings
                 "A part that has come free moves: have the inner cuts run first, in the order of the docket."));
         if (asides.FilledOnly > 0)
             found.Add(new("shape.filled", Severity.Note, asides.FilledOnly, 0, [.. drawing.Fills.Take(50).Select(f => Corner(f.Box))], $"{Count(asides.FilledOnly, "filled shape")} without an outline.", "Filled shapes are engraved, not cut: give an outline to what should come free."));
+        var cutToo = (asides.FilledToo ?? new Dictionary<string, int>()).Where(f => colours.Of(f.Key) == StrokeMeaning.Cut).ToList();
+        if (cutToo.Count > 0)
+        {
+            var shapes = cutToo.Sum(f => f.Value);
+            found.Add(new(
+                "shape.filled", Severity.Warn, shapes, 0, [.. drawing.Fills.Where(f => cutToo.Any(c => c.Key == f.Colour)).Take(50).Select(f => Corner(f.Box))],
+                $"{Count(shapes, "shape")} filled in a colour that cuts.", "The outline is cut; the fill is engraved as well, or left out by your machine: take the fill away if you only want the cut."));
+        }
+        if (asides.StylesUnread > 0)
+            found.Add(new("style.unread", Severity.Warn, asides.StylesUnread, 0, [], $"{Count(asides.StylesUnread, "style rule")} that cannot be read here.", "Colours and hidden parts may be others than shown: compare with your drawing program, or save as plain SVG."));
         if (asides.OffPage > 0)
             found.Add(new("page.outside", Severity.Note, asides.OffPage, 0, asides.At("page.outside"), $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.", "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."));
         if (asides.Painted > 0)

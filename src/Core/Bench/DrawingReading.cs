@@ -44,6 +44,8 @@ public static class DrawingReading
     private static DrawingAsides Asides(Drawing drawing)
     {
         var asides = (drawing.Asides ?? new()) with { FilledOnly = drawing.Shapes.Count(s => s is { Fill: not null, Stroke: null } && FilledArea.Of(s) > 0) };
+        var both = drawing.Shapes.Where(s => s is { Fill: not null, Stroke: not null } && FilledArea.Of(s) > 0).GroupBy(s => s.Fill!).ToDictionary(g => g.Key, g => g.Count());
+        if (both.Count > 0) asides = asides with { FilledToo = both };
         if (!asides.PageStated) return asides;
         var off = drawing.Shapes.Where(s => IsOff(s, drawing.WidthMm, drawing.HeightMm)).ToList();
         if (off.Count == 0) return asides;

@@ -10,6 +10,7 @@ namespace VelvetGate.Core.Bench;
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
 /// <param name="Pictures">Pixel pictures as placed; null for none, and in drawings read before they were looked at.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
+/// <param name="Own">What colours mean in this drawing alone; null for none.</param>
 /// <param name="Spacing">How near lines run to one another; null in drawings read before this was measured; so too the two after it.</param>
 public sealed record DrawingSummary(
     string Name,
@@ -28,10 +29,14 @@ public sealed record DrawingSummary(
     IReadOnlyList<PlacedPicture>? Pictures = null,
     IReadOnlyList<LineSpacing>? Spacing = null,
     IReadOnlyList<NestedWork>? Nested = null,
-    DrawingAsides? Asides = null)
+    DrawingAsides? Asides = null,
+    ColourMap? Own = null)
 {
+    /// <summary>What its colours mean in a house: by the house's map, and by its own where that is silent.</summary>
+    public ColourMap Meanings(ColourMap house) => house.With(Own);
+
     /// <summary>The work of the drawing, for a time estimate.</summary>
-    public DrawingWork WorkWith(ColourMap colours) => new(Strokes, [.. Fills.Select(f => f.Box), .. Covered], colours);
+    public DrawingWork WorkWith(ColourMap colours) => new(Strokes, [.. Fills.Select(f => f.Box), .. Covered], Meanings(colours));
 
     /// <summary>What pictures cover.</summary>
     private IEnumerable<Extent> Covered => (Pictures ?? []).Select(p => p.Covers).OfType<Extent>();
@@ -54,7 +59,8 @@ public sealed record DrawingSummary(
 
     public IEnumerable<Operation> OperationsWith(ColourMap colours)
     {
-        var used = Strokes.Select(s => colours.Of(s.Colour));
+        var meanings = Meanings(colours);
+        var used = Strokes.Select(s => meanings.Of(s.Colour));
         if (Fills.Count > 0 || Covered.Any()) used = used.Append(StrokeMeaning.Engrave);
         return used.Where(m => m <= StrokeMeaning.Engrave).Select(m => (Operation)m).Distinct().Order();
     }

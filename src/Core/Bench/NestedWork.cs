@@ -7,12 +7,14 @@ namespace VelvetGate.Core.Bench;
 /// <param name="Clipped">Elements that the file clips or masks; they are read whole.</param>
 /// <param name="Painted">Elements painted with a pattern or gradient, which is not drawn.</param>
 /// <param name="FilledOnly">Shapes with a fill and no stroke.</param>
+/// <param name="FilledToo">Shapes with a fill beside their stroke, by the colour of the fill; null for none.</param>
+/// <param name="StylesUnread">Rules of its style sheets whose selector this reader does not know.</param>
 /// <param name="OffPage">Shapes wholly outside the page, where one is stated.</param>
 /// <param name="PageStated">The file states how large its page is.</param>
 /// <param name="Places">Where what is counted lies, by the code of its finding: a corner of up to fifty shapes.</param>
 public sealed record DrawingAsides(
     bool SizeAssumed = false, int Clipped = 0, int Painted = 0, int FilledOnly = 0, int OffPage = 0, bool PageStated = false,
-    IReadOnlyDictionary<string, IReadOnlyList<double[]>>? Places = null)
+    IReadOnlyDictionary<string, IReadOnlyList<double[]>>? Places = null, IReadOnlyDictionary<string, int>? FilledToo = null, int StylesUnread = 0)
 {
     /// <summary>Places that are kept of each kind.</summary>
     public const int MostPlaces = 50;

@@ -12,6 +12,7 @@ public static class RunOrder
 {
     public static IReadOnlyList<RunStep> Of(DrawingSummary drawing, ColourMap colours)
     {
+        colours = drawing.Meanings(colours);
         var steps = new List<RunStep>();
         var pictures = (drawing.Pictures ?? []).Count(p => p.Covers is not null);
         if (pictures > 0) steps.Add(new(StrokeMeaning.Engrave, One(pictures, "picture"), pictures, 0));

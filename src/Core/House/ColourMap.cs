@@ -25,34 +25,40 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
 {
     public StrokeMeaning Of(string colour) => Strokes.GetValueOrDefault(colour, StrokeMeaning.Unknown);
 
-    /// <summary>Reads <c>#ff0000=cut,#0000ff=score</c>.</summary>
+    /// <summary>Reads <c>#8a2252=cut,#2f6f5e=score</c>, with commas or line ends between.</summary>
     public static Result<ColourMap> Parse(string text)
     {
         var map = new Dictionary<string, StrokeMeaning>(StringComparer.Ordinal);
-        foreach (var pair in text.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        foreach (var pair in text.Split([',', '\n'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
             var halves = pair.Split('=', 2, StringSplitOptions.TrimEntries);
             if (halves.Length != 2 || Tidy(halves[0]) is not { } colour)
-                return new Refusal("colours.bad", $"“{pair}” is not a colour rule. Write it like #ff0000=cut.", "colours");
+                return new Refusal("colours.bad", $"“{pair}” is not a colour rule. Write it like #8a2252=cut.", "colours");
             if (!Enum.TryParse<StrokeMeaning>(halves[1], ignoreCase: true, out var meaning) || meaning == StrokeMeaning.Unknown || int.TryParse(halves[1], out _))
                 return new Refusal("colours.bad", $"“{halves[1]}” is not an operation. Use cut, score, engrave or ignore.", "colours");
             map[colour] = meaning;
         }
-        return map.Count == 0 ? new Refusal("colours.bad", "The colour map is empty. Write it like #ff0000=cut.", "colours") : new ColourMap(map);
+        return map.Count == 0 ? new Refusal("colours.bad", "The colour map is empty. Write it like #8a2252=cut.", "colours") : new ColourMap(map);
     }
 
     /// <returns>A colour as it is kept, <c>#rrggbb</c> in lower case; null for what is none.</returns>
     public static string? Tidy(string colour) => colour.Trim().ToLowerInvariant() is { Length: 7 } tidy && tidy[0] == '#' && tidy.AsSpan(1).ContainsOnlyHex() ? tidy : null;
 
-    /// <summary>The demo house's map: red cuts, blue scores, black engraves, magenta is a note to people. Common practice, no one source.</summary>
+    /// <summary>No colour means anything yet: where a house starts.</summary>
     [JsonIgnore]
-    public static ColourMap Starting { get; } = new(new Dictionary<string, StrokeMeaning>
+    public static ColourMap None { get; } = new(new Dictionary<string, StrokeMeaning>());
+
+    /// <summary>This map, and what a drawing says of colours that are not in it. What the house names keeps its meaning.</summary>
+    public ColourMap With(ColourMap? own)
     {
-        ["#ff0000"] = StrokeMeaning.Cut,
-        ["#0000ff"] = StrokeMeaning.Score,
-        ["#000000"] = StrokeMeaning.Engrave,
-        ["#ff00ff"] = StrokeMeaning.Ignore,
-    });
+        if (own is null || own.Strokes.Count == 0) return this;
+        var both = own.Strokes.ToDictionary(StringComparer.Ordinal);
+        foreach (var (colour, meaning) in Strokes) both[colour] = meaning;
+        return new ColourMap(both);
+    }
+
+    /// <summary>One <c>#rrggbb=operation</c> to a line, by colour: what <see cref="Parse"/> reads.</summary>
+    public string ToText() => string.Concat(Strokes.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => $"{p.Key}={p.Value.ToString().ToLowerInvariant()}\n"));
 
     public bool Equals(ColourMap? other) =>
         other is not null && Strokes.Count == other.Strokes.Count && Strokes.All(p => other.Strokes.TryGetValue(p.Key, out var m) && m == p.Value);

@@ -119,6 +119,9 @@ public sealed record HouseRules
     public int QuizCoolDownHours { get; init; } = 24;
     public int HouseStockMonths { get; init; } = 12;
 
+    /// <summary>Months a drawing stays on the bench; those that a booking or a waiting question stands on stay longer.</summary>
+    public int DrawingMonths { get; init; } = 24;
+
     /// <summary>Months a brought-in sheet stays cleared; 0 means for one project.</summary>
     public int BroughtInMonths { get; init; } = 3;
     public Conduct Conduct { get; init; } = Conduct.LadderAndPause;

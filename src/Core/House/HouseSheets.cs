@@ -152,8 +152,10 @@ public static class HouseSheets
         FormField.Whole("picturePpi", "Drawings", "Pictures want at least", "pixels to the inch", 50, 2400),
         FormField.Number("pictureGreyPercent", "Drawings", "Pixels of a picture that may be neither black nor white", "%", 0, 100, "5 for soft edges; 100 where machines engrave grey levels."),
 
+        FormField.Whole("drawingMonths", "Drawings", "A drawing stays on the bench", "months", 1, 120, "Longer while a booking or a waiting question stands on it. Anybody may delete their own before."),
+
         FormField.Whole("houseStockMonths", "Sheets", "House stock stays cleared", "months", 1, 60),
-        FormField.Whole("broughtInMonths", "Sheets", "A brought-in sheet stays cleared", "months", 0, 60, "0: for this project."),
+        FormField.Whole("broughtInMonths", "Sheets", "A brought-in sheet stays cleared", "months", 0, 60, "0: for one project, as long as its time may be booked ahead."),
         FormField.Flag("polycarbonateOffered", "Sheets", "Polycarbonate by arrangement, with a written reason"),
         FormField.Flag("flameTestOffered", "Sheets", "Flame test by a trained steward", "It excludes; it never permits. In a fume cupboard or outdoors, never under the laser’s extraction."),
     ];

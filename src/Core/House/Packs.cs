@@ -70,7 +70,7 @@ public static class Packs
         ZoneId = zoneId,
         Pack = pack,
         Hours = EveryDay(new LocalTime(10, 0), new LocalTime(21, 0)),
-        Colours = ColourMap.Starting,
+        Colours = ColourMap.None,
         Supervision = Supervision.StewardOnDuty,
         AttendFromAge = 14,
         AloneFromAge = 16,

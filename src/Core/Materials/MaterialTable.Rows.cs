@@ -71,6 +71,7 @@ public static partial class MaterialTable
             R("carbon-fibre", "Carbon fibre", Plastic, "CFRP; carbon sheet", Never, Never, Never, Tag, "dust;will-not-cut", "Strands do not cut; resin fumes."),
 
             R("leather-veg", "Leather, vegetable-tanned", Cloth, "veg tan; hide; tooling leather; leather", "P/P/P", "P/P/P", Cannot, Tag, "odour;residue", "Strong smell, residue.", "Strong extraction. Clean the lens after.", 1.0m, true, true),
+            R("leather-stained", "Leather, stained or dyed", Cloth, "dyed leather; stained hide; coloured leather; leather", "A/A/A", "A/A/A", Cannot, Tag, "unknown;odour", "The stain or dye may be toxic; makers’ settings are for unstained leather.", "Vegetable-tanned, with the stain or dye named; better stain it after the laser. Clean the lens after.", 1.0m, true, true),
             R("rawhide", "Rawhide", Cloth, "parchment hide; drum skin", "P/P/P", "P/P/P", Cannot, Evidence.Declared, "odour;residue", "Strong smell, residue.", "Strong extraction. Clean the lens after.", 1.0m, true, true),
             R("leather-sole", "Sole leather", Cloth, "compressed leather; sole bend", "X/P/P", "X/P/P", Cannot, Tag, "will-not-cut;odour", "Too dense to cut; engraves.", "Clean the lens after.", 1.4m, true, true),
             R("leather-chrome", "Leather, chrome-tanned or unknown", Cloth, "chrome tan; mixed scrap leather; garment leather", Banned, Banned, Cannot, Tag, "chromium", "Chromium in the smoke. People disagree: unknown is shut."),
@@ -114,7 +115,7 @@ public static partial class MaterialTable
     public static IReadOnlyList<LookAlikes> LookAlikeGroups { get; } =
     [
         new(["acrylic-clear", "acrylic-opaque", "polycarbonate", "pvc-sheet", "petg"], false, "Nothing you can see. Only paper evidence or density excludes some of them."),
-        new(["leather-veg", "leather-chrome", "leather-pu", "leather-pvc"], false, "A woven back is a bad sign, its absence proves nothing."),
+        new(["leather-veg", "leather-stained", "leather-chrome", "leather-pu", "leather-pvc"], false, "A woven back is a bad sign, its absence proves nothing."),
         new(["birch-ply-laser", "poplar-ply-laser", "ply-structural", "wood-flame-retarded"], false, "Glue and salts cannot be seen. The maker's sheet tells."),
         new(["bamboo", "bamboo-treated"], false, "The treatment cannot be seen."),
         new(["foam-eva", "pvc-foam", "foam-pe"], false, "All are soft closed-cell foams. The supplier's data sheet tells."),

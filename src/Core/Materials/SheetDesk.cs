@@ -67,8 +67,11 @@ public static class SheetDesk
         : bytes.StartsWith<byte>([0xFF, 0xD8, 0xFF]) ? "image/jpeg"
         : null;
 
-    /// <summary>The last day a clearance may reach: brought-in sheets by house rule, the same day where it says none; house stock by a rule of its own.</summary>
-    public static LocalDate LastDay(LocalDate today, bool houseStock, HouseRules rules) => today.PlusMonths(houseStock ? rules.HouseStockMonths : rules.BroughtInMonths);
+    /// <summary>The last day a clearance may reach: house stock and brought-in sheets by a rule each. For one project means as long as its time may be booked ahead: shorter would never be clear where nobody books for the same day.</summary>
+    public static LocalDate LastDay(LocalDate today, bool houseStock, HouseRules rules) =>
+        houseStock ? today.PlusMonths(rules.HouseStockMonths)
+        : rules.BroughtInMonths > 0 ? today.PlusMonths(rules.BroughtInMonths)
+        : today.PlusDays(rules.BookAheadDays);
 
     /// <summary>Whether this steward may say that the sheet is what it claims to be.</summary>
     /// <param name="broughtBy">Null for house stock.</param>

@@ -88,7 +88,7 @@ public static class Ladder
                 ModuleKind.SupervisedRuns => Runs(step, path, progress, ended, rules),
                 _ => SignOff(path, held, rungs.All(r => r.State == StepState.Done), rules),
             };
-            if (held is not null) rung = rung with { State = StepState.Done };
+            if (held is { } certificate) rung = StoodFor(rung, certificate, rules);
             else if (rung.State == StepState.Open && !ready) rung = rung with { State = StepState.Waits, Text = "Waits for the readings and the quiz." };
             else if (rung.State == StepState.Open && rungs.Any(r => r.Kind == ModuleKind.Authority && r.State != StepState.Done)) rung = rung with { State = StepState.Waits, Text = "Waits for the step before it." };
             rungs.Add(rung);
@@ -119,6 +119,12 @@ public static class Ladder
         var own = progress.Held.Where(c => c.Authority == path.Authority).ToList();
         return own.Any(c => c.Held.End <= now) && !own.Any(c => c.Held.Holds(now));
     }
+
+    /// <summary>A step that a certificate stands for says so, rather than what it would still ask.</summary>
+    private static LadderStep StoodFor(LadderStep rung, Span certificate, HouseRules rules) =>
+        rung.State == StepState.Done ? rung
+        : rung.Kind == ModuleKind.SignOff ? rung with { State = StepState.Done }
+        : rung with { State = StepState.Done, At = certificate.Start, From = null, Text = $"Covered by the sign-off of {Say.Day(certificate.Start, rules)}." };
 
     private static bool IsTheory(ModuleKind kind) => kind is ModuleKind.Reading or ModuleKind.Quiz;
 

@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Core.Bench;
 
 namespace VelvetGate.Core.Watch;
 
@@ -20,6 +21,8 @@ public enum NeedKind
     RunToLook,
     WorkParked,
     MailUndelivered,
+    RoomShort,
+    UpkeepOverdue,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -39,6 +42,23 @@ public static class NeedsAHand
 
     public static IReadOnlyList<Need> Order(IEnumerable<Need> needs) =>
         [.. needs.OrderByDescending(n => n.Urgency).ThenBy(n => n.By ?? Instant.MinValue).ThenBy(n => n.Title, StringComparer.Ordinal)];
+
+    /// <summary>Overdue upkeep shuts nothing by itself, but each booking waits for a steward's word.</summary>
+    public static Need Upkeep(string machineName, string task, Instant overdueFrom, string id) =>
+        new(NeedKind.UpkeepOverdue, 3, overdueFrom, "Upkeep overdue", $"{machineName}: {task}", id);
+
+    /// <summary>Below so much free space, in MB, the keeper is told; below a quarter of it now.</summary>
+    public const int ShortMb = 2000;
+
+    /// <param name="diskFreeMb">Where the server runs; below zero when it cannot be told.</param>
+    /// <param name="drawings">Bytes that drawings take.</param>
+    public static IEnumerable<Need> Room(long diskFreeMb, long drawings)
+    {
+        if (diskFreeMb is >= 0 and < ShortMb)
+            yield return new(NeedKind.RoomShort, diskFreeMb < ShortMb / 4 ? 4 : 3, null, "Disk nearly full", $"{diskFreeMb} MB are free where the server runs. When it is full nothing can be written down any more: make room.", "disk");
+        if (drawings > DrawingRoom.PerHouse / 10 * 9)
+            yield return new(NeedKind.RoomShort, 2, null, "Little room for drawings", $"Drawings take {drawings / 1_000_000} MB of the {DrawingRoom.PerHouse / 1_000_000} MB there is. Ask members to delete old ones, or keep them for fewer months.", "drawings");
+    }
 
     /// <summary>A stopped machine is now; one with bookings to come later today is no less so.</summary>
     public static Need Stopped(string machineName, string reason, string stopId) =>

@@ -9,8 +9,17 @@ public static class DemoHouse
     public const string ZoneId = "Europe/London";
     public const string Password = "ropewalk";
 
-    /// <summary>The staffed workshop pack as it starts.</summary>
-    public static HouseRules Rules => Packs.Start(Packs.StaffedWorkshop, Name, ZoneId);
+    /// <summary>The staffed workshop pack as it starts, with the house's own colours.</summary>
+    public static HouseRules Rules => Packs.Start(Packs.StaffedWorkshop, Name, ZoneId) with { Colours = Colours };
+
+    /// <summary>Rope dyes, invented: madder cuts, woad scores, walnut engraves, undyed hemp is a note to people.</summary>
+    public static ColourMap Colours { get; } = new(new Dictionary<string, StrokeMeaning>
+    {
+        ["#9c2f4f"] = StrokeMeaning.Cut,
+        ["#2e6e8e"] = StrokeMeaning.Score,
+        ["#5a4632"] = StrokeMeaning.Engrave,
+        ["#c9b78e"] = StrokeMeaning.Ignore,
+    });
 
     public static readonly IReadOnlyList<string> SignIns = ["keeper", "steward", "trainer", "member", "newcomer"];
 

@@ -46,18 +46,21 @@ public sealed partial class DemoSeed
         await new AskStore(db).Add(ask, facts.Value, note, at, default);
     }
 
-    /// <summary>Each steward has a morning and an evening in every four days, eight weeks back and three ahead.</summary>
-    private async Task WriteRota()
+    private Task WriteRota() =>
+        WriteRota(new CalendarStore(db), _rules, Today.PlusDays(-WeeksBack * 7), Today.PlusDays(DaysAhead), now - Duration.FromDays(WeeksBack * 7 + 1), default);
+
+    /// <summary>Each steward has a morning and an evening in every four days.</summary>
+    /// <param name="at">When it is written down.</param>
+    internal static async Task WriteRota(CalendarStore calendar, HouseRules rules, LocalDate first, LocalDate last, Instant at, CancellationToken cancel)
     {
-        var (calendar, at, first) = (new CalendarStore(db), now - Duration.FromDays(WeeksBack * 7 + 1), Today.PlusDays(-WeeksBack * 7));
-        var until = $"UNTIL={Today.PlusDays(DaysAhead):uuuuMMdd}";
+        var until = $"UNTIL={last:uuuuMMdd}";
         foreach (var (steward, turn) in new[] { 1, 5, 6, 7 }.Select((s, i) => (Id(s), i)))
         {
             await Add(first.PlusDays(turn), new LocalTime(10, 0), new LocalTime(15, 30));
             await Add(first.PlusDays((turn + 2) % 4), new LocalTime(15, 30), new LocalTime(21, 0));
 
             Task Add(LocalDate day, LocalTime from, LocalTime to) => calendar.Add(
-                new NewPlan(PlanKind.Duty, "Steward on duty", new Recurrence(day, from, to, $"FREQ=DAILY;INTERVAL=4;{until}"), steward, [], [], null), _rules.Clock, Id(0), at, default);
+                new NewPlan(PlanKind.Duty, "Steward on duty", new Recurrence(day, from, to, $"FREQ=DAILY;INTERVAL=4;{until}"), steward, [], [], null), rules.Clock, Id(0), at, cancel);
         }
     }
 

@@ -1,3 +1,5 @@
+using VelvetGate.Store.Bench;
+
 namespace VelvetGate.Store.Gate;
 
 /// <summary>The statements of one ask, sent as one batch. Their order is the order in which <see cref="FactReading"/> reads.</summary>
@@ -77,7 +79,7 @@ internal static class FactSql
         """;
 
     private const string Machine = $"""
-        select id, name, summary::text from bench.drawing where id = any(@drawings) and person_id in (@person, @askedBy);
+        select id, name, {DrawingStore.WholeSummary} as summary from bench.drawing where id = any(@drawings) and person_id in (@person, @askedBy);
         select {Span} from house.stop where machine_id = @machine and held && tstzrange(@idleFrom, @until) and {Known};
         select name as task, overdue_from from upkeep.task where machine_id = @machine and held @> @start and {Known} order by overdue_from;
         select id from house.fixture where machine_id = @machine order by id;

@@ -21,14 +21,14 @@ public static class StartingShelf
             materials, transaction);
         await connection.ExecuteAsync(
             """
-            insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement, review_by, held, recorded)
-            values (@MaterialId, @kind, @operation, @MinMm, @MaxMm, @standing, @evidence, @reasons, @Hazard, @Handling, @FilteredNeedsArrangement, @review,
+            insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement, practice, review_by, held, recorded)
+            values (@MaterialId, @kind, @operation, @MinMm, @MaxMm, @standing, @evidence, @reasons, @Hazard, @Handling, @FilteredNeedsArrangement, @practice, @review,
                 tstzrange(@from, null), tstzrange(@from, null))
             """,
             MaterialTable.Rulings.Select(r => new
             {
                 r.MaterialId, kind = GateWords.Of(r.Kind), operation = GateWords.Of(r.Operation), r.MinMm, r.MaxMm, standing = GateWords.Of(r.Standing), evidence = GateWords.Of(r.Evidence),
-                reasons = r.Reasons.ToArray(), r.Hazard, r.Handling, r.FilteredNeedsArrangement, from, review,
+                reasons = r.Reasons.ToArray(), r.Hazard, r.Handling, r.FilteredNeedsArrangement, practice = MaterialTable.Practice.GetValueOrDefault(r.MaterialId, ""), from, review,
             }), transaction);
         await connection.ExecuteAsync(
             "insert into materials.look_alikes (id, material_ids, fresh_edge_tells, tells_apart) values (@id, @ids, @FreshEdgeTells, @TellsApart)",

@@ -18,9 +18,13 @@ public sealed record DrawingList(IReadOnlyList<DrawingAnswer> Items);
 
 /// <summary>A check for one machine and sheet.</summary>
 /// <param name="Colours">What the house's map knows.</param>
-public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, decimal ThicknessMm, IReadOnlyList<ColourAnswer> Colours, IReadOnlyList<Clamp> Clamps);
+/// <param name="Own">What colours mean in this drawing alone.</param>
+public sealed record CheckAnswer(DrawingAnswer Drawing, DrawingReport Report, decimal ThicknessMm, IReadOnlyList<ColourAnswer> Colours, IReadOnlyList<ColourAnswer> Own, IReadOnlyList<Clamp> Clamps, bool Mine);
 
-public sealed record ColourAnswer(string Colour, StrokeMeaning Operation);
+public sealed record ColourAnswer(string Colour, StrokeMeaning Operation)
+{
+    internal static IReadOnlyList<ColourAnswer> All(ColourMap map) => [.. map.Strokes.Select(c => new ColourAnswer(c.Key, c.Value)).OrderBy(c => c.Operation).ThenBy(c => c.Colour, StringComparer.Ordinal)];
+}
 
 /// <summary>The lines themselves for the screen, in mm, one path for each colour and use.</summary>
 /// <param name="Cut">True when the drawing holds more than is sent; the check still reads all of it.</param>
@@ -36,16 +40,11 @@ public sealed record PictureAnswer(int Number, IReadOnlyList<double> Place);
 
 public static class BenchEndpoints
 {
-    /// <summary>For reading, which nothing honest needs, and beyond it for measuring, which a million lines may need on a slow machine.</summary>
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(4), CheckPatience = TimeSpan.FromSeconds(10);
-
-    // Two at once on the machines this runs on: a third waits rather than have all run out of memory.
-    private static readonly SemaphoreSlim Reading = new(2);
-
     public static void MapBench(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/drawings").WithTags("Bench").RequireAuthorization(Policy.SignedIn);
-        group.MapPost("/", Add).WithName("AddDrawing").DisableAntiforgery().ProducesProblem(400).ProducesProblem(413).ProducesProblem(422);
+        group.MapPost("/", Add).WithName("AddDrawing").DisableAntiforgery().ProducesProblem(400).ProducesProblem(413).ProducesProblem(422).ProducesProblem(507);
+        group.MapDelete("/{id:guid}", Delete).WithName("DeleteDrawing").ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/", List).WithName("ListDrawings");
         group.MapGet("/{id:guid}/check", Check).WithName("CheckDrawing").ProducesProblem(400).ProducesProblem(404);
         group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
@@ -53,7 +52,7 @@ public static class BenchEndpoints
     }
 
     private static async Task<Results<Created<DrawingAnswer>, ProblemHttpResult>> Add(
-        IFormFile? file, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
+        IFormFile? file, CurrentUser user, DrawingStore drawings, DrawingReader reader, HouseStore house, IClock clock, CancellationToken cancel)
     {
         if (file is null) return Problems.Of(new Refusal("file.missing", "Choose an SVG, DXF, PNG or JPEG file.", "file"));
         if (file.Length > DrawingLimits.Bytes) return Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
@@ -65,15 +64,18 @@ public static class BenchEndpoints
         var name = Tidy(file.FileName);
         try
         {
-            var summary = await Read(bytes, (d, patience) => DrawingReading.Summarise(name, d, patience), cancel);
-            var kept = await drawings.Add(user.Id, name, bytes, MediaType(summary.Format), summary, now, cancel);
-            return TypedResults.Created($"/api/drawings/{kept.Id}", Answer(kept, rules));
+            var summary = await reader.Read(user.Id, bytes, (d, patience) => DrawingReading.Summarise(name, d, patience), cancel);
+            return Kept(await drawings.Add(user.Id, name, bytes, MediaType(summary.Format), summary, now, cancel), rules);
         }
         catch (UnreadableDrawingException e)
         {
             return Problems.Of(422, "file.unreadable", e.Message, new { errors = One(e.Message) });
         }
     }
+
+    /// <summary>What became of keeping a drawing: made, or no room for it.</summary>
+    internal static Results<Created<DrawingAnswer>, ProblemHttpResult> Kept(Result<KeptDrawing> kept, HouseRules rules) =>
+        kept.Refusal is { } full ? Problems.Of(full, 507) : TypedResults.Created($"/api/drawings/{kept.Value.Id}", Answer(kept.Value, rules));
 
     private static string MediaType(string format) => format switch { "dxf" => "image/vnd.dxf", "svg" => "image/svg+xml", _ => "image/" + format };
 
@@ -86,66 +88,61 @@ public static class BenchEndpoints
         return name.Length == 0 ? "drawing" : name.Length > 120 ? name[..120] : name;
     }
 
-    internal static async Task<T> Read<T>(byte[] bytes, Func<Drawing, CancellationToken, T> then, CancellationToken cancel)
-    {
-        await Reading.WaitAsync(cancel);
-        try
-        {
-            using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-            patience.CancelAfter(Patience);
-            return await Task.Run(() =>
-            {
-                var drawing = DrawingFile.Read(new MemoryStream(bytes), patience.Token);
-                patience.CancelAfter(CheckPatience);
-                return then(drawing, patience.Token);
-            }, cancel);
-        }
-        finally
-        {
-            Reading.Release();
-        }
-    }
-
     private static async Task<Results<Ok<DrawingList>, ProblemHttpResult>> List(CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
     {
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
         return TypedResults.Ok(new DrawingList([.. (await drawings.Of(user.Id, 50, cancel)).Select(d => Answer(d, rules))]));
     }
 
+    private static async Task<Results<NoContent, ProblemHttpResult>> Delete(Guid id, CurrentUser user, DrawingStore drawings, IClock clock, CancellationToken cancel)
+    {
+        if (await OnlyOwn(id, user, drawings, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
+        return (await drawings.Delete(drawing, clock.GetCurrentInstant(), cancel)).Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
+    }
+
     private static async Task<Results<Ok<CheckAnswer>, ProblemHttpResult>> Check(
         Guid id, string? machineId, string? materialId, string? thickness, string? unit, CurrentUser user, DrawingStore drawings, HouseStore house, MaterialStore materials, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
-        if (await Own(id, user, drawings, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
+        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check) return errors.Answer();
         return TypedResults.Ok(new CheckAnswer(
             Answer(drawing, rules), check.Report(drawing.Summary, rules, drawing.Clamps), check.ThicknessMm,
-            [.. rules.Colours.Strokes.Select(c => new ColourAnswer(c.Key, c.Value)).OrderBy(c => c.Operation).ThenBy(c => c.Colour, StringComparer.Ordinal)], drawing.Clamps));
+            ColourAnswer.All(rules.Colours), ColourAnswer.All(drawing.Summary.Own ?? ColourMap.None), drawing.Clamps, drawing.PersonId == user.Id));
     }
 
-    private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, DrawingReader reader, HouseStore house, IClock clock, CancellationToken cancel)
     {
-        if (await Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return Problems.NotFound("drawing of yours");
+        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
-        return TypedResults.Ok(await Read(bytes, (d, _) => LinePaths.Of(d, rules.Colours), cancel));
+        var lines = await reader.Read(user.Id, drawing, (d, _) => LinePaths.Of(d, drawing.Summary.Meanings(rules.Colours)), cancel);
+        return lines is null ? Problems.NotFound("drawing of yours") : TypedResults.Ok(lines);
     }
 
     /// <summary>The pixels of one picture of a drawing, as they stand in it: the kind is known from their first bytes, never from what the file says.</summary>
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Guid id, int number, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(Guid id, int number, CurrentUser user, DrawingStore drawings, DrawingReader reader, IClock clock, CancellationToken cancel)
     {
-        if (await Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return Problems.NotFound("drawing of yours");
-        if (await Read(bytes, (d, _) => d.Files.ElementAtOrDefault(number), cancel) is not { } file) return Problems.NotFound("picture of this drawing");
+        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing) return Problems.NotFound("drawing of yours");
+        if (await reader.Read(user.Id, drawing, (d, _) => d.Files.ElementAtOrDefault(number), cancel) is not { } file) return Problems.NotFound("picture of this drawing");
         return TypedResults.File(file.Bytes, file.MediaType);
     }
 
-    /// <summary>A person's own drawings; stewards and trainers see those they are asked about.</summary>
-    internal static async Task<KeptDrawing?> Own(Guid id, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
+    /// <summary>After a booking its drawing stays before the stewards and trainers for so many days: what went wrong is looked at then.</summary>
+    private const int ShownDays = 30;
+
+    /// <summary>A person's own drawings; stewards and trainers see those of a question that waits or of a booking.</summary>
+    internal static async Task<KeptDrawing?> Seen(Guid id, CurrentUser user, DrawingStore drawings, IClock clock, CancellationToken cancel)
     {
-        var drawing = await drawings.Find(id, cancel);
-        return drawing is not null && (drawing.PersonId == user.Id || await user.Is(Role.Steward, Role.Trainer)) ? drawing : null;
+        if (await drawings.Find(id, cancel) is not { } drawing) return null;
+        if (drawing.PersonId == user.Id) return drawing;
+        return await user.Is(Role.Steward, Role.Trainer) && await drawings.Shown(id, clock.GetCurrentInstant(), ShownDays, cancel) ? drawing : null;
     }
+
+    /// <summary>What is written on a drawing is its owner's to write.</summary>
+    internal static async Task<KeptDrawing?> OnlyOwn(Guid id, CurrentUser user, DrawingStore drawings, CancellationToken cancel) =>
+        await drawings.Find(id, cancel) is { } drawing && drawing.PersonId == user.Id ? drawing : null;
 
     internal static DrawingAnswer Answer(KeptDrawing d, HouseRules rules) => new(
         d.Id, d.Name, d.At, Math.Round(d.Summary.WidthMm, 2), Math.Round(d.Summary.HeightMm, 2), [.. d.Summary.OperationsWith(rules.Colours)]);

@@ -23,7 +23,7 @@ public static class ClampEndpoints
 
     private static async Task<Results<Ok<ClampsAnswer>, ProblemHttpResult>> Mark(Guid id, ClampsRequest request, CurrentUser user, DrawingStore drawings, CancellationToken cancel)
     {
-        if (await BenchEndpoints.Own(id, user, drawings, cancel) is null) return Problems.NotFound("drawing of yours");
+        if (await BenchEndpoints.OnlyOwn(id, user, drawings, cancel) is null) return Problems.NotFound("drawing of yours");
         var errors = new FieldErrors();
         var unit = Length.ParseChoice(request.Unit);
         if (unit.Refusal is { } other) errors.Add([other]);

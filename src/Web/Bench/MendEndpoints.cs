@@ -37,8 +37,8 @@ public static class MendEndpoints
     {
         var made = await room.Do(id, request, user, (asked, mended, patience) =>
         {
-            var summary = DrawingReading.Summarise(asked.Drawing.Name, mended.Drawing, patience);
-            return new MendAnswer(mended.Steps, mended.LeftOut, asked.For.Report(summary, asked.Rules), LinePaths.Of(mended.Drawing, asked.Rules.Colours));
+            var summary = DrawingReading.Summarise(asked.Drawing.Name, mended.Drawing, patience) with { Own = asked.Drawing.Summary.Own };
+            return new MendAnswer(mended.Steps, mended.LeftOut, asked.For.Report(summary, asked.Rules), LinePaths.Of(mended.Drawing, summary.Meanings(asked.Rules.Colours)));
         }, cancel);
         return made.Problem is { } problem ? problem : TypedResults.Ok(made.Value!);
     }
@@ -60,11 +60,10 @@ public static class MendEndpoints
             var (bytes, name) = (Encoding.UTF8.GetBytes(SvgWriter.Write(mended.Drawing)), Name(asked.Drawing.Name, "svg"));
             if (bytes.Length > DrawingLimits.Bytes) throw new UnreadableDrawingException($"The mended file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split the drawing.");
             // Read again from the file that is kept: what is checked is what will run.
-            return (Bytes: bytes, Summary: DrawingReading.Summarise(name, DrawingFile.Read(new MemoryStream(bytes), patience), patience), asked.Rules);
+            return (Bytes: bytes, Summary: DrawingReading.Summarise(name, DrawingFile.Read(new MemoryStream(bytes), patience), patience) with { Own = asked.Drawing.Summary.Own }, asked.Rules);
         }, cancel);
         if (made.Problem is { } problem) return problem;
-        var kept = await drawings.Add(user.Id, made.Value.Summary.Name, made.Value.Bytes, "image/svg+xml", made.Value.Summary, clock.GetCurrentInstant(), cancel);
-        return TypedResults.Created($"/api/drawings/{kept.Id}", BenchEndpoints.Answer(kept, made.Value.Rules));
+        return BenchEndpoints.Kept(await drawings.Add(user.Id, made.Value.Summary.Name, made.Value.Bytes, "image/svg+xml", made.Value.Summary, clock.GetCurrentInstant(), cancel), made.Value.Rules);
     }
 
     private static string Name(string name, string format)

@@ -18,13 +18,16 @@ internal sealed record MendOf(KeptDrawing Drawing, HouseRules Rules, CheckFor Fo
 /// <summary>What came of a mend: a value, or the problem that kept it from being made.</summary>
 internal readonly record struct MendMade<T>(T? Value, ProblemHttpResult? Problem);
 
+/// <summary>Holds a value of any kind where only its absence is null.</summary>
+internal sealed record Box<T>(T Value);
+
 /// <summary>Reads the question, the drawing and its file, mends, and makes what was asked for of it, all within the patience for one drawing.</summary>
-public sealed class MendRoom(DrawingStore drawings, HouseStore house, MaterialStore materials, IClock clock)
+public sealed class MendRoom(DrawingStore drawings, DrawingReader reader, HouseStore house, MaterialStore materials, IClock clock)
 {
     internal async Task<MendMade<T>> Do<T>(Guid id, MendRequest request, CurrentUser user, Func<MendOf, Mended, CancellationToken, T> make, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
-        if (await BenchEndpoints.Own(id, user, drawings, cancel) is not { } drawing || await drawings.Bytes(drawing.Sha256, cancel) is not { } bytes) return new(default, Problems.NotFound("drawing of yours"));
+        if (await BenchEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing) return new(default, Problems.NotFound("drawing of yours"));
         if (await house.Rules(now, cancel) is not { } rules) return new(default, HouseEndpoints.NoRules());
         var errors = new FieldErrors();
         var check = await CheckFor.Read(request.MachineId, request.MaterialId, request.Thickness, request.Unit, house, materials, now, errors, cancel);
@@ -34,7 +37,8 @@ public sealed class MendRoom(DrawingStore drawings, HouseStore house, MaterialSt
         if (errors.Any || check is null) return new(default, errors.Answer());
         try
         {
-            return new(await BenchEndpoints.Read(bytes, (d, patience) => make(new MendOf(drawing, rules, check), Mender.Mend(d, ask, rules.Colours, (double)check.Machine.KerfMm, patience), patience), cancel), null);
+            var made = await reader.Read(user.Id, drawing, (d, patience) => new Box<T>(make(new MendOf(drawing, rules, check), Mender.Mend(d, ask, drawing.Summary.Meanings(rules.Colours), (double)check.Machine.KerfMm, patience), patience)), cancel);
+            return made is null ? new(default, Problems.NotFound("drawing of yours")) : new(made.Value, null);
         }
         catch (UnreadableDrawingException e)
         {

@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Store.Bench;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
@@ -7,8 +8,8 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
 
-/// <summary>What the clock alone brings about: no-shows released where the house says so, people told of lapses, texts erased when law no longer wants them. Safe on any number of instances.</summary>
-public sealed class HouseWorker(HouseStore house, BookingStore bookings, PersonalDataStore data, MatrixStore certificates, SignInGuardStore signIns, IClock clock, WorkHealth health, ILogger<HouseWorker> log) : BackgroundWork("house", health, log)
+/// <summary>What the clock alone brings about: no-shows released where the house says so, people told of lapses, texts erased when law no longer wants them, old drawings deleted. Safe on any number of instances.</summary>
+public sealed class HouseWorker(HouseStore house, BookingStore bookings, PersonalDataStore data, MatrixStore certificates, SignInGuardStore signIns, DrawingStore drawings, IClock clock, WorkHealth health, ILogger<HouseWorker> log) : BackgroundWork("house", health, log)
 {
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(30);
     private LocalDate? _reminded;
@@ -23,6 +24,7 @@ public sealed class HouseWorker(HouseStore house, BookingStore bookings, Persona
         if (rules.Clock.DateOf(now) is var today && today != _reminded)
         {
             await certificates.Remind(rules, now, cancel);
+            await drawings.DeleteOlder(rules.Clock.DateOf(now).PlusMonths(-rules.DrawingMonths).AtStartOfDayInZone(rules.Clock.Zone).ToInstant(), now, cancel);
             _reminded = today;
         }
         if (!rules.ReleaseNoShows) return;

@@ -77,6 +77,6 @@ public static class RulesEndpoints
     private static async Task<Results<Ok<HouseRules>, ProblemHttpResult>> Pack(string pack, HouseStore house, IClock clock, CancellationToken cancel)
     {
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
-        return Packs.All.Any(p => p.Id == pack) ? TypedResults.Ok(Packs.Start(pack, rules.HouseName, rules.ZoneId)) : Problems.NotFound("pack");
+        return Packs.All.Any(p => p.Id == pack) ? TypedResults.Ok(Packs.Start(pack, rules.HouseName, rules.ZoneId) with { Colours = rules.Colours }) : Problems.NotFound("pack");
     }
 }

@@ -21,7 +21,7 @@ public sealed record IdentifyRequest(
     bool? Flame = null, bool? CutBadly = null, string? Unit = null, string? FlameReason = null);
 
 /// <param name="FlameOffered">Whether this house offers the flame test at all.</param>
-public sealed record IdentifyForm(bool FlameOffered, IReadOnlyList<string> Cautions);
+public sealed record IdentifyForm(bool FlameOffered, IReadOnlyList<string> Cautions, IReadOnlyList<RuleOfThumb> RulesOfThumb);
 
 /// <summary>What weight and size exclude, and what a centimetre of vinyl gives off.</summary>
 public static class IdentificationEndpoints
@@ -37,7 +37,7 @@ public static class IdentificationEndpoints
     private static async Task<Results<Ok<IdentifyForm>, ProblemHttpResult>> Form(HouseStore house, IClock clock, CancellationToken cancel)
     {
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
-        return TypedResults.Ok(new IdentifyForm(rules.FlameTestOffered, Identification.Cautions(rules.FlameTestOffered)));
+        return TypedResults.Ok(new IdentifyForm(rules.FlameTestOffered, Identification.Cautions(rules.FlameTestOffered), MaterialTable.RulesOfThumb));
     }
 
     private static async Task<Results<Ok<IdentificationOutcome>, ProblemHttpResult>> Identify(IdentifyRequest request, CurrentUser user, IdentificationStore tests, HouseStore house, IClock clock, CancellationToken cancel)

@@ -34,7 +34,7 @@ public sealed record RequestAnswered(
     Guid Id, string Name, string Supplier, string Link, string? Note, string? FileName, Instant At, string State, string? MaterialId, string? SheetTag, string? Reply, bool Mine, string? By, bool MayAnswer);
 
 /// <param name="Families">Headings of the list, for a new material.</param>
-public sealed record RequestList(IReadOnlyList<RequestAnswered> Items, IReadOnlyList<string> Families);
+public sealed record RequestList(IReadOnlyList<RequestAnswered> Items, IReadOnlyList<string> Families, IReadOnlyList<RuleOfThumb> RulesOfThumb);
 
 /// <summary>Asking for a ruling on what is not on the list, and the stewards' answer.</summary>
 public static class RulingRequestEndpoints
@@ -57,7 +57,7 @@ public static class RulingRequestEndpoints
         var families = (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.Select(m => m.Family).Distinct().ToList();
         return TypedResults.Ok(new RequestList([.. (await requests.List(user.Id, steward, cancel)).Select(r => new RequestAnswered(
             r.Id, r.Name, r.Supplier, r.Link, r.Note, r.FileName, r.At, r.State, r.MaterialId, r.SheetTag, r.Answer, r.PersonId == user.Id, steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,
-            steward && r.State == "waiting" && RulingRequests.MayAnswer(r.PersonId, user.Id) is null))], families));
+            steward && r.State == "waiting" && RulingRequests.MayAnswer(r.PersonId, user.Id) is null))], families, MaterialTable.RulesOfThumb));
     }
 
     private static async Task<Results<Created<RequestAnswered>, ProblemHttpResult>> Add(RequestRuling request, RulingRequestStore requests, CurrentUser user, IClock clock, CancellationToken cancel)

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Antiforgery;
 using Npgsql;
 using VelvetGate.Core.Bench;
+using VelvetGate.Web.Bench;
 
 namespace VelvetGate.Web.Shared;
 
@@ -49,10 +50,13 @@ public static class Guards
                 NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(503, "database.away", "The database does not answer. Nothing was changed; try again in a moment."),
                 PostgresException { SqlState: PostgresErrorCodes.ExclusionViolation or PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure } =>
                     Problems.Of(409, "stale", "Somebody changed the same thing at the same moment. Nothing was changed by you; look again and try once more."),
+                PostgresException { SqlState: PostgresErrorCodes.DiskFull } => Problems.Of(507, "disk.full", "The disk of the house is full. Nothing was changed. Tell the keeper."),
+                BenchBusyException busy => Problems.Of(429, "bench.busy", busy.Message),
                 PostgresException { SqlState: ['2', '2', ..] } => Problems.Of(400, "request.value", "A value holds a character or a size that cannot be kept. Write it otherwise."),
                 _ => Problems.Of(500, "unexpected", $"Something went wrong. Nothing was changed. Tell a keeper this number: {context.TraceIdentifier}."),
             };
             if (problem.StatusCode == 503) context.Response.Headers.RetryAfter = "5";
+            if (problem.StatusCode == 429) context.Response.Headers.RetryAfter = BenchBusyException.RetryAfterSeconds.ToString(System.Globalization.CultureInfo.InvariantCulture);
             await problem.ExecuteAsync(context);
         }));
         app.UseStatusCodePages(async pages =>

@@ -39,6 +39,7 @@ public static class Problems
         415 => "Not this kind of content",
         422 => "The gate does not open",
         429 => "Too many tries",
+        507 => "No room left",
         503 => "The house is away for a moment",
         _ => "Something went wrong",
     };

@@ -6,6 +6,7 @@ using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Core.Units;
 using VelvetGate.Core.Watch;
+using VelvetGate.Store.Bench;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
@@ -70,7 +71,7 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests, ConductStore conduct, CertificateHoldStore certificateHolds, RunStore runs, ParkedWork parked, OutgoingMail mails)
+public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests, ConductStore conduct, CertificateHoldStore certificateHolds, RunStore runs, ParkedWork parked, OutgoingMail mails, DrawingStore drawings, UpkeepStore upkeep)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -115,11 +116,13 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
             var when = rules.Clock.At(booking.Start).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
             found.Add(NeedsAHand.NoShow($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name} since {when}", booking.Start, booking.Id.ToString()));
         }
+        found.AddRange(NeedsAHand.Room(Readiness.DiskFreeMb(), await drawings.BytesKept(cancel)));
         found.AddRange((await parked.All(cancel)).Select(p => NeedsAHand.Parked(p.Why, p.At, p.Subject)));
         found.AddRange((await mails.GivenUp(now, cancel)).Select(m => NeedsAHand.Undelivered($"{m.GivenName} {m.FamilyName}", m.Title, m.Why, m.At, m.PersonId)));
         found.AddRange((await runs.ToLook(cancel)).Select(r => NeedsAHand.RunToLook($"{r.GivenName} {r.FamilyName}", r.Machine, r.Outcome == "flame", r.Codes, r.End, r.Id.ToString())));
         foreach (var first in (await founding.Standing(now, cancel)).Where(f => f.ConfirmedAt is null))
             found.Add(NeedsAHand.Unconfirmed($"{first.GivenName} {first.FamilyName}", machines[first.MachineId].Spec.Name, first.Ends, first.Id.ToString()));
+        found.AddRange((await upkeep.All(now, cancel)).Where(t => t.OverdueFrom <= now).Select(t => NeedsAHand.Upkeep(machines[t.MachineId].Spec.Name, t.Name, t.OverdueFrom, t.Id)));
         foreach (var kit in (await sheets.Kit(now, cancel)).Where(k => k.InDateUntil < now + Duration.FromDays(NeedsAHand.LapseDays)))
             found.Add(NeedsAHand.Kit(kit.Name, kit.InDateUntil!.Value, now, kit.Id));
         var appeals = await conduct.Waiting(cancel);

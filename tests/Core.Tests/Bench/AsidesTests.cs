@@ -17,7 +17,7 @@ public class AsidesTests
 
     private static DrawingSummary Sheet(string inner) => Page("width='300mm' height='200mm' viewBox='0 0 300 200'", inner);
 
-    private static List<Finding> Of(DrawingSummary drawing, string code) => [.. DrawingFindings.Of(drawing, ColourMap.Starting, GateCase.Heron, thicknessMm: 3).Where(f => f.Code == code)];
+    private static List<Finding> Of(DrawingSummary drawing, string code) => [.. DrawingFindings.Of(drawing, TestColours.Map, GateCase.Heron, thicknessMm: 3).Where(f => f.Code == code)];
 
     [Theory]
     [InlineData("width='595.28' height='841.89'", "A4")] // A4 in points, which are 72 to the inch
@@ -102,8 +102,20 @@ public class AsidesTests
     [Fact]
     public void ShapeFilled_WithoutAnOutline_IsNoted()
     {
-        var found = Of(Sheet("<rect width='20' height='20' fill='red'/><rect x='30' width='20' height='20' fill='red' stroke='red'/><path d='M0 50h20' stroke='red'/>"), "shape.filled").ShouldHaveSingleItem();
+        var found = Of(Sheet("<rect width='20' height='20' fill='red'/><rect x='30' width='20' height='20' fill='lime' stroke='red'/><path d='M0 50h20' stroke='red'/>"), "shape.filled").ShouldHaveSingleItem();
         (found.Severity, found.Count).ShouldBe((Severity.Note, 1));
+    }
+
+    /// <summary>Whoever fills in the colour that cuts meant the cut: the fill would be engraved over all of it, or left out.</summary>
+    [Theory]
+    [InlineData("<rect width='20' height='20' fill='red' stroke='red'/>", 1)]
+    [InlineData("<rect width='20' height='20' fill='red' stroke='blue'/><rect x='30' width='20' height='20' fill='red' stroke='red'/>", 2)]
+    [InlineData("<rect width='20' height='20' fill='black' stroke='red'/>", 0)]
+    [InlineData("<path d='M0 0h20' fill='red' stroke='red'/>", 0)]
+    public void ShapeFilled_InAColourThatCuts_IsSaid(string inner, int shapes)
+    {
+        var found = Of(Sheet(inner), "shape.filled").Where(f => f.Severity == Severity.Warn).ToList();
+        found.Sum(f => f.Count).ShouldBe(shapes);
     }
 
     private const string Outer = "<rect width='100' height='100' stroke='red' fill='none'/>", Hole = "<circle cx='30' cy='30' r='10' stroke='red' fill='none'/>", Far = "<rect x='150' width='40' height='40' stroke='red' fill='none'/>";
@@ -127,7 +139,7 @@ public class AsidesTests
     [Fact]
     public void RunOrder_EngravesScoresThenCutsFromTheInside()
     {
-        var steps = RunOrder.Of(Sheet(Outer + Hole + "<path d='M20 60h10' stroke='red'/><path d='M20 80h30' stroke='blue'/><rect x='60' y='60' width='9' height='9'/>"), ColourMap.Starting);
+        var steps = RunOrder.Of(Sheet(Outer + Hole + "<path d='M20 60h10' stroke='red'/><path d='M20 80h30' stroke='blue'/><rect x='60' y='60' width='9' height='9'/>"), TestColours.Map);
         steps.Select(s => (s.Operation, s.What, s.Lines, Math.Round(s.LengthMm))).ShouldBe(
         [
             (StrokeMeaning.Engrave, "filled shapes", 0, 0),

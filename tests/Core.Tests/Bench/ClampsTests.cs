@@ -10,7 +10,7 @@ namespace VelvetGate.Core.Tests.Bench;
 public class ClampsTests
 {
     private static Finding? Find(string inner, params Clamp[] clamps) =>
-        DrawingFindings.Of(SvgReaderTests.Summary(inner), ColourMap.Starting, GateCase.Heron, LengthUnit.Mm, 3, clamps).SingleOrDefault(f => f.Code == "frame.obstructed");
+        DrawingFindings.Of(SvgReaderTests.Summary(inner), TestColours.Map, GateCase.Heron, LengthUnit.Mm, 3, clamps).SingleOrDefault(f => f.Code == "frame.obstructed");
 
     private const string Part = "<path d='M100 100h50v40h-50z' stroke='red'/>";
 

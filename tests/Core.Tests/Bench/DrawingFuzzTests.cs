@@ -47,7 +47,7 @@ public class DrawingFuzzTests
             try
             {
                 var summary = DrawingReading.Summarise("x.svg", DrawingFile.Read(new MemoryStream(bytes)));
-                DrawingReport.Of(summary, ColourMap.Starting, GateCase.Heron, 1.2m, 3);
+                DrawingReport.Of(summary, TestColours.Map, GateCase.Heron, 1.2m, 3);
                 Interlocked.Increment(ref read);
             }
             catch (UnreadableDrawingException e)

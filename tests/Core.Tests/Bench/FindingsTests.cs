@@ -8,7 +8,7 @@ namespace VelvetGate.Core.Tests.Bench;
 public class FindingsTests
 {
     private static IReadOnlyList<Finding> Findings(string inner, MachineSpec? machine = null) =>
-        DrawingFindings.Of(SvgReaderTests.Summary(inner), ColourMap.Starting, machine ?? Gating.GateCase.Heron);
+        DrawingFindings.Of(SvgReaderTests.Summary(inner), TestColours.Map, machine ?? Gating.GateCase.Heron);
 
     [Theory]
     [InlineData("<path d='M0 0h10' stroke='red'/><path d='M0 0h10' stroke='red'/>", 10)]
@@ -102,7 +102,7 @@ public class RunTimeTests
     public void Seconds_Square_StopsAtEachCorner()
     {
         var settings = new StartingSettings(10, 20, 400, 0.1, 2, 1000, 500);
-        var work = SvgReaderTests.Summary("<rect width='25' height='25' stroke='red' fill='none'/>").WorkWith(ColourMap.Starting);
+        var work = SvgReaderTests.Summary("<rect width='25' height='25' stroke='red' fill='none'/>").WorkWith(TestColours.Map);
         RunTime.Seconds(work, settings).ShouldBe(2 * 4 * RunTime.Move(25, 10, 1000), 1e-6);
     }
 
@@ -110,7 +110,7 @@ public class RunTimeTests
     public void Seconds_Engraving_IsLinesTimesWidthAndTurnRounds()
     {
         var settings = new StartingSettings(10, 20, 400, 0.1, 1, 4000, 500);
-        var work = SvgReaderTests.Summary("<rect width='40' height='10' fill='black'/>").WorkWith(ColourMap.Starting);
+        var work = SvgReaderTests.Summary("<rect width='40' height='10' fill='black'/>").WorkWith(TestColours.Map);
         RunTime.Seconds(work, settings).ShouldBe(100 * (40 / 400.0 + 2 * 400 / 4000.0), 0.5);
     }
 

@@ -97,9 +97,9 @@ public class LooseEndsTests
     public void Finding_WarnsOnCutsAlone_AndADrawingReadBeforeSaysNothing()
     {
         var drawing = Read("M0 0H10M20 0H30");
-        var finding = DrawingFindings.Of(drawing, ColourMap.Starting, null).ShouldHaveSingleItem();
+        var finding = DrawingFindings.Of(drawing, TestColours.Map, null).ShouldHaveSingleItem();
         (finding.Code, finding.Severity, finding.Count, finding.Text).ShouldBe(("path.open", Severity.Warn, 2, "2 cut lines that do not close, 20 mm in all."));
         DrawingFindings.Of(drawing, new ColourMap(new Dictionary<string, StrokeMeaning> { ["#ff0000"] = StrokeMeaning.Score }), null).ShouldBeEmpty();
-        DrawingFindings.Of(drawing with { Strokes = [drawing.Strokes[0] with { Loose = null }] }, ColourMap.Starting, null).ShouldBeEmpty();
+        DrawingFindings.Of(drawing with { Strokes = [drawing.Strokes[0] with { Loose = null }] }, TestColours.Map, null).ShouldBeEmpty();
     }
 }

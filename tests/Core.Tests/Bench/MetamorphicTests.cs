@@ -56,7 +56,7 @@ public class MetamorphicTests
 
     /// <summary>Codes with what was measured of them; places move with the drawing.</summary>
     private static List<(string Code, Severity Severity, bool Asks, double Mm)> Findings(DrawingSummary summary) =>
-        [.. DrawingFindings.Of(summary, ColourMap.Starting, GateCase.Heron with { KerfMm = (decimal)Kerf, BedWidthMm = 2000, BedHeightMm = 2000, MarginMm = 0 }, thicknessMm: 3)
+        [.. DrawingFindings.Of(summary, TestColours.Map, GateCase.Heron with { KerfMm = (decimal)Kerf, BedWidthMm = 2000, BedHeightMm = 2000, MarginMm = 0 }, thicknessMm: 3)
             .Where(f => f.Code is not ("page.outside" or "order.innerFirst")).Select(f => (f.Code, f.Severity, f.Asks, f.LengthMm)).OrderBy(f => f.Code, StringComparer.Ordinal)];
 
     private static void ShouldAgree(List<(string Code, Severity Severity, bool Asks, double Mm)> own, List<(string Code, Severity Severity, bool Asks, double Mm)> other, string what)
@@ -128,7 +128,7 @@ public class MetamorphicTests
         }
 
         static List<Finding> Of(DrawingSummary summary, decimal kerf, decimal thick) =>
-            [.. DrawingFindings.Of(summary, ColourMap.Starting, GateCase.Heron with { KerfMm = kerf, BedWidthMm = 2000, BedHeightMm = 2000, MarginMm = 0 }, thicknessMm: thick)
+            [.. DrawingFindings.Of(summary, TestColours.Map, GateCase.Heron with { KerfMm = kerf, BedWidthMm = 2000, BedHeightMm = 2000, MarginMm = 0 }, thicknessMm: thick)
                 .Where(f => f.Code is "line.duplicate" or "gap.tooClose" or "detail.thin").OrderBy(f => f.Code, StringComparer.Ordinal)];
     }
 

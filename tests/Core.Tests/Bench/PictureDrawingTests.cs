@@ -16,7 +16,7 @@ public class PictureDrawingTests
 
     private static DrawingSummary Summary(byte[] bytes) => DrawingReading.Summarise("t", Read(bytes));
 
-    private static IReadOnlyList<Finding> Find(DrawingSummary summary) => DrawingFindings.Of(summary, ColourMap.Starting, GateCase.Heron);
+    private static IReadOnlyList<Finding> Find(DrawingSummary summary) => DrawingFindings.Of(summary, TestColours.Map, GateCase.Heron);
 
     private static byte[] Halves(double ppi = 300, bool interlaced = false) => PngFiles.Grey(300, 200, (x, _) => (byte)(x < 150 ? 0 : 255), ppi, interlaced);
 
@@ -36,14 +36,14 @@ public class PictureDrawingTests
         summary.Reach!.Width.ShouldBe(width, 0.01);
         Find(summary).Any(f => f.Code == "image.noSize").ShouldBe(ppi == 0);
         Find(summary).Any(f => f.Code == "image.lowResolution").ShouldBe(ppi == 0, "whole pixels to the metre are a little less than 300 to the inch");
-        summary.OperationsWith(ColourMap.Starting).ShouldBe([Operation.Engrave]);
+        summary.OperationsWith(TestColours.Map).ShouldBe([Operation.Engrave]);
         Find(summary).ShouldNotContain(f => f.Code == "file.empty" || f.Code == "scale.suspicious");
     }
 
     [Fact]
     public void File_IsEngravedLineByLine()
     {
-        var report = DrawingReport.Of(Summary(Halves()), ColourMap.Starting, GateCase.Heron, 1, 3);
+        var report = DrawingReport.Of(Summary(Halves()), TestColours.Map, GateCase.Heron, 1, 3);
         // 170 lines of 25.4 mm at 400 mm/s, and as many turns.
         var settings = StartingSettings.For(GateCase.Heron, 1, 3);
         report.Time.RunSeconds.ShouldBe(170 * (25.4 / settings.EngraveMmS + 2 * settings.EngraveMmS / settings.AccelerationMmS2), 0.5);
@@ -125,7 +125,7 @@ public class PictureDrawingTests
         var summary = DrawingReading.Summarise("t", SvgReaderTests.Read(svg));
         summary.ExtentMm!.Width.ShouldBe(10, 1e-9);
         Find(summary).ShouldContain(f => f.Code == "size.offBed");
-        summary.OperationsWith(ColourMap.Starting).ShouldBe([Operation.Cut, Operation.Engrave]);
+        summary.OperationsWith(TestColours.Map).ShouldBe([Operation.Cut, Operation.Engrave]);
     }
 
     /// <summary>Mended to another width, written and read again, the picture lies where it was, that much larger, with the same bytes.</summary>
@@ -135,7 +135,7 @@ public class PictureDrawingTests
     public void Mended_TakesPicturesAlong(string attributes)
     {
         var before = SvgReaderTests.Read(Placed(Halves(), attributes, "<image width='9' height='9' href='linked.png'/><path d='M20 20h10' stroke='red'/>"));
-        var made = Mender.Mend(before, new MendAsk(WidthMm: 300), ColourMap.Starting, 0.2);
+        var made = Mender.Mend(before, new MendAsk(WidthMm: 300), TestColours.Map, 0.2);
         made.LeftOut.ShouldBe(["1 pixel picture that is linked or cannot be read", "1 pixel picture, where it is taken as DXF"]);
         var after = DrawingReading.Summarise("t", SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(SvgWriter.Write(made.Drawing)))));
         after.Reach!.Width.ShouldBe(300, 1e-3);
@@ -150,7 +150,7 @@ public class PictureDrawingTests
     public void Mended_CopiesShareTheirFile()
     {
         var before = SvgReaderTests.Read(Placed(Halves(), "id='p' width='20' height='20'", string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i / 3.0:R}' transform='rotate({i})'/>"))));
-        var text = SvgWriter.Write(Mender.Mend(before, new MendAsk(Scale: 2), ColourMap.Starting, 0.2).Drawing);
+        var text = SvgWriter.Write(Mender.Mend(before, new MendAsk(Scale: 2), TestColours.Map, 0.2).Drawing);
         text.Split("base64,").Length.ShouldBe(2);
         var after = SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text)));
         after.Pictures!.Count.ShouldBe(151);
@@ -160,7 +160,7 @@ public class PictureDrawingTests
     [Fact]
     public void FileThatIsAPicture_IsPlacedAsWideAsAsked()
     {
-        var made = Mender.Mend(Read(Halves(0)), new MendAsk(WidthMm: 25.4), ColourMap.Starting, 0.2);
+        var made = Mender.Mend(Read(Halves(0)), new MendAsk(WidthMm: 25.4), TestColours.Map, 0.2);
         var again = SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(SvgWriter.Write(made.Drawing))));
         (Math.Round(again.WidthMm, 3), Math.Round(again.HeightMm, 3)).ShouldBe((25.4, 16.933));
         Find(DrawingReading.Summarise("t", again)).Select(f => f.Code).ShouldBe(["image.placed"]);

@@ -103,7 +103,7 @@ public class PictureTests
     [InlineData("width='51' height='25.5' visibility='hidden'", "file.empty")]
     public void Finding_BelowThreeHundred_AtItsMiddle(string attributes, string codes)
     {
-        var findings = DrawingFindings.Of(Placed(attributes), ColourMap.Starting, null).Where(f => codes.Contains("file.empty", StringComparison.Ordinal) || f.Code != "file.empty").ToList();
+        var findings = DrawingFindings.Of(Placed(attributes), TestColours.Map, null).Where(f => codes.Contains("file.empty", StringComparison.Ordinal) || f.Code != "file.empty").ToList();
         string.Join(' ', findings.Select(f => f.Code)).ShouldBe(codes);
         if (findings.FirstOrDefault(f => f.Code == "image.lowResolution") is not { } coarse) return;
         coarse.Text.ShouldBe("1 pixel picture of only 298 pixels to the inch as placed.");
@@ -118,6 +118,6 @@ public class PictureTests
     public void Linked_OrUnreadable_IsSaidToBeUnmeasured(string image)
     {
         var drawing = DrawingReading.Summarise("t.svg", SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'>{image}</svg>"));
-        DrawingFindings.Of(drawing, ColourMap.Starting, null).Single(f => f.Code == "image.placed").Text.ShouldBe("1 pixel picture, not in the file.");
+        DrawingFindings.Of(drawing, TestColours.Map, null).Single(f => f.Code == "image.placed").Text.ShouldBe("1 pixel picture, not in the file.");
     }
 }

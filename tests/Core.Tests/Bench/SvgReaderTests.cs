@@ -80,11 +80,57 @@ public class SvgReaderTests
     [InlineData("<path stroke='#F00C' d='M0 0h10'/>", "#ff0000")]
     [InlineData("<path stroke='rebeccapurple' d='M0 0h10'/>", "#663399")]
     [InlineData("<path stroke='url(#g) red' d='M0 0h10'/>", "#ff0000")]
+    // Selectors Level 4, sections 12.4 and 12.5: places among siblings, and among those of one kind.
+    [InlineData("<style>path:nth-child(2){stroke:red}</style><path d='M0 0h10'/>", "#ff0000")]
+    [InlineData("<style>g path:first-child{stroke:red}</style><g><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:last-child{stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h10'/></g>", "#ff0000")]
+    [InlineData("<style>g path:only-child{stroke:red}</style><g><path d='M0 0h10'/></g><g><path d='M0 0h99'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:first-of-type{stroke:red}</style><g><desc/><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:last-of-type{stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h10'/><desc/></g>", "#ff0000")]
+    [InlineData("<style>g path:only-of-type{stroke:red}</style><g><path d='M0 0h10'/><desc/></g><g><path d='M0 0h99'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:nth-child(2n+3){stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h99'/><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:nth-child(-n+1){stroke:red}</style><g><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:nth-last-child(2){stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h10'/><desc/></g>", "#ff0000")]
+    [InlineData("<style>g path:nth-of-type(even){stroke:red}</style><g><path d='M0 0h99'/><desc/><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:nth-last-of-type(3){stroke:red}</style><g><path d='M0 0h10'/><desc/><path d='M0 0h99'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>g path:not(:last-child){stroke:red}</style><g><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData("<style>:is(.a, .b) > path{stroke:red}</style><g class='b'><path d='M0 0h10'/></g>", "#ff0000")]
+    [InlineData("<style>path[class~=b]{stroke:red}</style><path class='a b' d='M0 0h10'/>", "#ff0000")]
+    [InlineData("<style>.a > .b path{stroke:red}</style><g class='a'><g class='b'><g><g class='b'><path d='M0 0h10'/></g></g></g></g>", "#ff0000")] // the nearer .b has no .a above it
+    // SVG 2, section 5.6: a copy is matched where its original stands, and inherits where the copy stands.
+    [InlineData("<style>.was path{stroke:red} .is path{stroke:lime}</style><defs><g class='was'><path id='p' d='M0 0h10'/></g></defs><g class='is'><use href='#p'/></g>", "#ff0000")]
+    [InlineData("<style>use + path{stroke:lime} defs > path:first-child{stroke:red}</style><defs><path id='p' d='M0 0h10'/></defs><use href='#p'/>", "#ff0000")]
     public void Read_StylesCascade(string inner, string colour)
     {
         var stroke = Summary(inner).Strokes.ShouldHaveSingleItem();
         stroke.Colour.ShouldBe(colour);
         stroke.LengthMm.ShouldBe(10, 1e-9);
+    }
+
+    [Theory]
+    [InlineData("path:where(.a){stroke:red}", 1)]
+    [InlineData("g:has(path){display:none}", 1)]
+    [InlineData("path:hover{stroke:red} path::before{stroke:red}", 0)] // states of a screen: they never hold on a sheet
+    [InlineData("path:where(.a){cursor:pointer}", 0)]
+    public void Read_AStyleThatCannotBeMatched_IsSaid(string style, int unread)
+    {
+        var summary = Summary($"<style>{style}</style><g><path d='M0 0h10' stroke='red'/></g>");
+        (summary.Asides?.StylesUnread ?? 0).ShouldBe(unread);
+        DrawingFindings.Of(summary, TestColours.Map, null).Any(f => f.Code == "style.unread").ShouldBe(unread > 0);
+    }
+
+    /// <summary>Fifteen hundred rules over fifteen hundred elements: each element looks at the rules that can concern it.</summary>
+    [Theory]
+    [InlineData(".c{0}", "class='c{0}'")]
+    [InlineData("#c{0}", "id='c{0}'")]
+    [InlineData("g .c{0}:not(.x)", "class='c{0}'")]
+    public void Read_ManyRules_AreLookedUp_NotAllTried(string selector, string attribute)
+    {
+        const int n = 20_000;
+        var text = "<style>" + string.Concat(Enumerable.Range(0, n).Select(i => string.Format(System.Globalization.CultureInfo.InvariantCulture, selector, i) + "{stroke:red}")) + "</style><g>"
+            + string.Concat(Enumerable.Range(0, n).Select(i => $"<path {string.Format(System.Globalization.CultureInfo.InvariantCulture, attribute, i)} d='M0 0h1'/>")) + "</g>";
+        // All tried on all would be 400 million tests, of which 20 million are the limit.
+        Summary(text).Strokes.ShouldHaveSingleItem().Paths.ShouldBe(n);
     }
 
     [Theory]

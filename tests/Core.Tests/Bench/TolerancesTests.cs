@@ -12,7 +12,7 @@ public class TolerancesTests
     private static IReadOnlyList<Finding> Find(DrawingSummary drawing, HouseRules rules) =>
         DrawingFindings.Of(drawing, rules.Colours, GateCase.Heron, thicknessMm: 3, tolerances: rules.DrawingTolerances);
 
-    private static readonly HouseRules Usual = Packs.Start("memberRun", "House", "Europe/London");
+    private static readonly HouseRules Usual = Packs.Start("memberRun", "House", "Europe/London") with { Colours = TestColours.Map };
 
     [Fact]
     public void Usual_AreThoseOfTheFindings() => Usual.DrawingTolerances.ShouldBe(DrawingTolerances.Usual);

@@ -48,7 +48,7 @@ internal sealed record GateCase(Ask Ask, GateFacts Facts)
         var rulings = MaterialTable.Rulings.Where(r => r.MaterialId == "birch-ply-laser" && r.Kind == LaserKind.Co2).Select(r => new HeldRuling(r, Always)).ToList();
         var tag = new TagFacts("S-0097", "birch-ply-laser", "Birch plywood, laser grade", 3, [new ClearanceFacts(Always, [Operation.Cut, Operation.Score, Operation.Engrave], [])], [], 600, 400);
         return new GateFacts(
-            GateFacts.CurrentVersion, Now, Packs.Start(Packs.StaffedWorkshop, "The Old Ropewalk", "Europe/London"),
+            GateFacts.CurrentVersion, Now, Packs.Start(Packs.StaffedWorkshop, "The Old Ropewalk", "Europe/London") with { Colours = TestColours.Map },
             new PersonFacts("Ines", Spans(Always), Spans(Always), Spans(), Spans(), Fact.Known<int?>(29)),
             new TrainingFacts(Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Instant.FromUtc(2026, 10, 1, 0, 0), Instant.FromUtc(2027, 10, 1, 0, 0)))]), Fact.Known<Instant?>(Now - Duration.FromDays(10)), [], [], []),
             [new SheetFacts("Birch plywood, laser grade", false, 1.2m, Fact.Known<IReadOnlyList<HeldRuling>>(rulings), ["Plywood, structural or unknown glue"], Fact.Known<TagFacts?>(tag))],

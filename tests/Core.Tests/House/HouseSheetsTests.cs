@@ -11,7 +11,10 @@ namespace VelvetGate.Core.Tests.House;
 
 public class HouseSheetsTests
 {
-    private static JsonObject RulesSheet(string pack) => (JsonObject)JsonNode.Parse(GateJson.Write(Packs.Start(pack, "The Shed", "Europe/Lisbon")))!;
+    /// <summary>A pack with colours, which no pack ships.</summary>
+    private static HouseRules Started(string pack) => Packs.Start(pack, "The Shed", "Europe/Lisbon") with { Colours = TestColours.Map };
+
+    private static JsonObject RulesSheet(string pack) => (JsonObject)JsonNode.Parse(GateJson.Write(Started(pack)))!;
 
     private static JsonElement Json(JsonNode node) => JsonDocument.Parse(node.ToJsonString()).RootElement;
 
@@ -34,7 +37,7 @@ public class HouseSheetsTests
     {
         var read = SheetChecks.Rules(Json(RulesSheet(pack)));
         read.Errors.ShouldBeEmpty();
-        SheetChecks.Compare(Packs.Start(pack, "The Shed", "Europe/Lisbon"), read.Value!).ShouldBeEmpty();
+        SheetChecks.Compare(Started(pack), read.Value!).ShouldBeEmpty();
     }
 
     /// <summary>The starting values of the three packs; all are house decisions (common practice differs).</summary>

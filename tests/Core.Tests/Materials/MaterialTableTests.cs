@@ -79,5 +79,33 @@ public class MaterialTableTests
         Shelf.Cell(heron, []).Standing.ShouldBe(RulingStanding.Cannot);
     }
 
+    /// <summary>Where practitioners differ, the list says so and which side it takes; the side is the one its rulings are on.</summary>
+    [Fact]
+    public void Practice_NamesMaterialsOfTheList_AndAgreesWithTheirRulings()
+    {
+        foreach (var (id, text) in MaterialTable.Practice)
+        {
+            MaterialTable.Find(id).ShouldNotBeNull(id);
+            var cut = Of(id).Select(r => r.Standing).ToHashSet();
+            if (text.Contains("Never here", StringComparison.Ordinal)) cut.ShouldBe([RulingStanding.Never], id);
+            else if (text.Contains("Banned here", StringComparison.Ordinal)) cut.ShouldContain(RulingStanding.Banned, id);
+            else if (text.Contains("rrangement", StringComparison.Ordinal)) cut.ShouldContain(RulingStanding.ByArrangement, id);
+            else cut.ShouldContain(RulingStanding.Permitted, id);
+        }
+        foreach (var id in new[] { "polycarbonate", "abs", "bamboo", "foam-board", "pvc-sheet", "polystyrene", "polypropylene", "polyurethane", "foam-eva", "leather-chrome", "birch-ply-laser", "mdf", "wood-finished", "paper", "glass", "aluminium-anodised", "carbon-fibre" })
+            MaterialTable.Practice.ShouldContainKey(id);
+    }
+
+    [Fact]
+    public void Leather_StainedOrDyed_IsToldApart()
+    {
+        Of("leather-veg").Where(r => r.Kind != LaserKind.Fibre).ShouldAllBe(r => r.Standing == RulingStanding.Permitted);
+        Of("leather-stained").Where(r => r.Kind != LaserKind.Fibre).ShouldAllBe(r => r.Standing == RulingStanding.ByArrangement && r.Evidence == Evidence.ClearedTag);
+        MaterialTable.TwinsOf("leather-stained").Single().MaterialIds.ShouldContain("leather-veg");
+    }
+
+    [Fact]
+    public void RulesOfThumb_AreAnswered_AndPermitNothing() => MaterialTable.RulesOfThumb.ShouldAllBe(r => r.Answer.EndsWith("Ask for the papers."));
+
     private static IEnumerable<Ruling> Of(string id) => MaterialTable.Rulings.Where(r => r.MaterialId == id);
 }

@@ -62,6 +62,7 @@ public class LadderTests
     {
         var held = Ladder.Of(Heron, None with { Held = [new Certificate("heron", new Span(Now - Duration.FromDays(9), Instant.FromUtc(2027, 8, 1, 0, 0)))] }, Rules, Now);
         held.ShouldAllBe(s => s.State == StepState.Done);
+        held.SkipLast(1).ShouldAllBe(s => s.Text == "Covered by the sign-off of 15 Nov 2026." && s.From == null, "what is done does not say what it still asks");
         held[^1].Text.ShouldBe("Certificate to 1 Aug 2027.", "its last instant in summer time");
         var lapsed = None with { Held = [Held("heron", 400, -35)], Runs = [At(40)] };
         Ladder.Of(Heron, lapsed, Rules, Now).Select(s => s.Kind).ShouldBe([ModuleKind.SupervisedRuns, ModuleKind.SignOff]);

@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using Shouldly;
 using VelvetGate.Core.Bench;
+using VelvetGate.Core.House;
 using VelvetGate.Store.Bench;
 using VelvetGate.Tests.Support;
 using Xunit;
@@ -26,8 +27,8 @@ public sealed class DrawingStoreTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private Task<KeptDrawing> Add(string person, string name, byte[] bytes, int minutes = 0) =>
-        _store.Add(person, name, bytes, "image/png", DrawingReading.Summarise(name, new Drawing("svg", 100, 50, [], [], 0, 0)), Now + Duration.FromMinutes(minutes), default);
+    private async Task<KeptDrawing> Add(string person, string name, byte[] bytes, int minutes = 0) =>
+        (await _store.Add(person, name, bytes, "image/png", DrawingReading.Summarise(name, new Drawing("svg", 100, 50, [], [], 0, 0)), Now + Duration.FromMinutes(minutes), default)).Value;
 
     [Fact]
     public async Task EqualBytes_AreOneFile_OfTwoDrawings()
@@ -93,7 +94,73 @@ public sealed class DrawingStoreTests : IAsyncLifetime
         (await _store.Find(id, default))!.Clamps.Select(c => c.X).Order().ShouldBe(Enumerable.Range(0, 12).Select(i => (double)i));
     }
 
-    /// <summary>The running app changes clamps of a drawing, and nothing else of it.</summary>
+    [Fact]
+    public async Task Colours_OfADrawing_AreReadWithIt_AndStandInTheRecord()
+    {
+        var drawing = await Add("m-20", "one", [1]);
+        await _store.Colour(drawing, "#12ab34", StrokeMeaning.Cut, "m-20", Now, default);
+        await _store.Colour(drawing, "#abcdef", StrokeMeaning.Ignore, "m-20", Now, default);
+        await _store.Colour(drawing, "#abcdef", null, "m-20", Now, default);
+        var read = (await _store.Find(drawing.Id, default))!.Summary;
+        read.Own!.Strokes.ShouldBe([new("#12ab34", StrokeMeaning.Cut)]);
+        await using var connection = await _db.Owner.OpenConnectionAsync();
+        (await connection.ExecuteScalarAsync<int>("select count(*)::int from ledger.entry where kind = 'drawing.coloured'")).ShouldBe(3);
+        (await _store.Find((await Add("m-20", "two", [2])).Id, default))!.Summary.Own.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task Deleted_TakesItsFileWithIt_UnlessSomebodyKeepsTheSame()
+    {
+        var (one, two) = (await Add("m-20", "one", [9]), await Add("m-21", "two", [9]));
+        (await _store.Delete(one, Now, default)).IsOk.ShouldBeTrue();
+        (await _store.Bytes(two.Sha256, default)).ShouldBe([9]);
+        (await _store.Delete(two, Now, default)).IsOk.ShouldBeTrue();
+        (await _store.Bytes(two.Sha256, default)).ShouldBeNull();
+    }
+
+    /// <summary>Twenty put in and delete the same file at once: whoever keeps a drawing has its file.</summary>
+    [Fact]
+    public async Task Deleted_AndPutInAtOnce_LosesNoFile()
+    {
+        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => Task.Run(async () =>
+        {
+            for (var round = 0; round < 5; round++)
+            {
+                var drawing = await Add($"m-{20 + i}", "same", [7, 7]);
+                (await _store.Bytes(drawing.Sha256, default)).ShouldNotBeNull();
+                (await _store.Delete(drawing, Now, default)).IsOk.ShouldBeTrue();
+            }
+        })));
+        (await _store.BytesKept(default)).ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Older_AreDeleted_NewerStay()
+    {
+        var (old, young) = (await Add("m-20", "old", [1]), await Add("m-20", "young", [2], 60));
+        await _store.DeleteOlder(Now + Duration.FromMinutes(30), Now + Duration.FromDays(1), default);
+        (await _store.Find(old.Id, default)).ShouldBeNull();
+        (await _store.Bytes(old.Sha256, default)).ShouldBeNull();
+        (await _store.Find(young.Id, default)).ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task Room_OfOnePerson_HoldsAgainstManyAtOnce()
+    {
+        await using (var connection = await _db.Owner.OpenConnectionAsync())
+            await connection.ExecuteAsync(
+                """
+                insert into bench.file (sha256, media_type, length, bytes) values ('filler', 'image/png', @length, '');
+                insert into bench.drawing (id, person_id, name, sha256, summary, at) values (gen_random_uuid(), 'm-20', 'large', 'filler', '{}', now());
+                """,
+                new { length = DrawingRoom.PerPerson - 2 });
+        var made = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => Task.Run(() =>
+            _store.Add("m-20", "x", [(byte)i], "image/png", DrawingReading.Summarise("x", new Drawing("svg", 100, 50, [], [], 0, 0)), Now, default))));
+        made.Count(m => m.IsOk).ShouldBe(2);
+        made.Where(m => !m.IsOk).ShouldAllBe(m => m.Refusal!.Code == "drawings.full");
+    }
+
+    /// <summary>The running app changes clamps and colours of a drawing, and nothing else of it.</summary>
     [Theory]
     [InlineData("update bench.drawing set name = 'x'")]
     [InlineData("update bench.drawing set summary = '{}'")]

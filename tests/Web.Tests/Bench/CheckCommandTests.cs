@@ -34,14 +34,14 @@ public sealed class CheckCommandTests : IDisposable
     [Fact]
     public void Check_AClean_ExitsZeroWithTheWholeDocument()
     {
-        var (exit, text, _) = Check(Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='red'/><rect x='200' width='100' height='100'/>"), "--json");
+        var (exit, text, _) = Check(Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='#9c2f4f'/><rect x='200' width='100' height='100'/>"), "--json");
         exit.ShouldBe(0);
         var json = JsonDocument.Parse(text).RootElement;
-        json.EnumerateObject().Select(p => p.Name).ShouldBe(["widthMm", "heightMm", "extentMm", "strokes", "fills", "findings", "time", "order"]);
+        json.EnumerateObject().Select(p => p.Name).ShouldBe(["widthMm", "heightMm", "extentMm", "strokes", "fills", "findings", "time", "order", "notFound", "notLookedAt"]);
         json.GetProperty("widthMm").GetDouble().ShouldBe(101.6, 1e-6);
         json.GetProperty("extentMm").GetProperty("maxX").GetDouble().ShouldBe(76.2, 1e-3);
         var stroke = json.GetProperty("strokes")[0];
-        stroke.GetProperty("colour").GetString().ShouldBe("#ff0000");
+        stroke.GetProperty("colour").GetString().ShouldBe("#9c2f4f");
         stroke.GetProperty("operation").GetString().ShouldBe("cut");
         stroke.GetProperty("lengthMm").GetDouble().ShouldBe(101.6, 1e-3);
         (stroke.GetProperty("paths").GetInt32(), stroke.GetProperty("openPaths").GetInt32()).ShouldBe((1, 0));
@@ -52,7 +52,7 @@ public sealed class CheckCommandTests : IDisposable
     [Fact]
     public void Check_WithAStopFinding_ExitsOneWithItsPlace()
     {
-        var (exit, text, _) = Check(Svg("<path d='M0 0h100M100 0h-100' stroke='red'/>"), "--json");
+        var (exit, text, _) = Check(Svg("<path d='M0 0h100M100 0h-100' stroke='#9c2f4f'/>"), "--json");
         exit.ShouldBe(1);
         var finding = JsonDocument.Parse(text).RootElement.GetProperty("findings")[0];
         (finding.GetProperty("code").GetString(), finding.GetProperty("severity").GetString()).ShouldBe(("line.duplicate", "stop"));
@@ -76,7 +76,7 @@ public sealed class CheckCommandTests : IDisposable
         Check(Svg("<path d='M0 0h100' stroke='#123456'/>")).Exit.ShouldBe(1);
         Check(Svg("<path d='M0 0h100' stroke='#123456'/>"), "--colours", "#123456=score").Exit.ShouldBe(0);
         Check(Svg("<path d='M0 0h100' stroke='#123456'/>"), "--all-cut").Exit.ShouldBe(0);
-        Check(Svg("<path d='M0 0h100' stroke='red'/>"), "--bed", "20x20", "--kerf", "0.3").Exit.ShouldBe(1);
+        Check(Svg("<path d='M0 0h100' stroke='#9c2f4f'/>"), "--bed", "20x20", "--kerf", "0.3").Exit.ShouldBe(1);
     }
 
     [Fact]
@@ -86,8 +86,8 @@ public sealed class CheckCommandTests : IDisposable
         try
         {
             Run([folder]).ShouldSatisfyAllConditions(r => r.Exit.ShouldBe(2), r => r.Error.ShouldContain("no SVG, DXF, PNG or JPEG file"));
-            File.WriteAllText(Path.Combine(folder, "b, twice.svg"), Svg("<path d='M0 0h100M100 0h-100' stroke='red'/>"));
-            File.WriteAllText(Path.Combine(folder, "a.DXF"), "0\nSECTION\n2\nENTITIES\n0\nLINE\n62\n1\n10\n0\n20\n0\n11\n3\n21\n4\n0\nENDSEC\n0\nEOF\n");
+            File.WriteAllText(Path.Combine(folder, "b, twice.svg"), Svg("<path d='M0 0h100M100 0h-100' stroke='#9c2f4f'/>"));
+            File.WriteAllText(Path.Combine(folder, "a.DXF"), "0\nSECTION\n2\nENTITIES\n0\nLINE\n420\n10235727\n10\n0\n20\n0\n11\n3\n21\n4\n0\nENDSEC\n0\nEOF\n");
             File.WriteAllText(Path.Combine(folder, "notes.txt"), "not a drawing");
             var (exit, text, _) = Run([folder]);
             var lines = text.TrimEnd().ReplaceLineEndings("\n").Split('\n');
@@ -154,7 +154,7 @@ public sealed class CheckCommandTests : IDisposable
     [InlineData("380,180", false)]
     public void Check_Clamps_AreHeldAgainstTheFrame(string clamps, bool inTheWay)
     {
-        var (exit, text, _) = Check(Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='red'/>"), "--clamps", clamps);
+        var (exit, text, _) = Check(Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='#9c2f4f'/>"), "--clamps", clamps);
         exit.ShouldBe(0, "a note stops nothing");
         text.Contains("frame.obstructed", StringComparison.Ordinal).ShouldBe(inTheWay);
     }
@@ -167,7 +167,7 @@ public sealed class CheckCommandTests : IDisposable
     [InlineData("goes with --mend", "--width", "30")]
     public void Check_BadOptions_SayWhatToType(string says, params string[] options)
     {
-        var (exit, text, error) = Check(Svg("<path d='M0 0h10' stroke='red'/>"), options);
+        var (exit, text, error) = Check(Svg("<path d='M0 0h10' stroke='#9c2f4f'/>"), options);
         (exit, text).ShouldBe((2, ""));
         error.ShouldContain(says);
     }
@@ -180,7 +180,7 @@ public sealed class CheckCommandTests : IDisposable
         {
             File.WriteAllBytes(Path.Combine(folder, "code.png"), Code());
             File.WriteAllBytes(Path.Combine(folder, "short.JPG"), [0xFF, 0xD8, 0xFF, 0xE0]);
-            File.WriteAllText(Path.Combine(folder, "part.svg"), Svg("<path d='M0 0h10' stroke='red'/>"));
+            File.WriteAllText(Path.Combine(folder, "part.svg"), Svg("<path d='M0 0h10' stroke='#9c2f4f'/>"));
             File.WriteAllText(Path.Combine(folder, "notes.txt"), "not a drawing");
             var (exit, text, _) = Run([folder]);
             exit.ShouldBe(2, "one cannot be read");

@@ -21,13 +21,13 @@ public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
         ["a PNG"] = () => [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 13],
         ["a picture that claims ten thousand million pixels"] = () => [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 13, .. "IHDR"u8, 0, 1, 0x86, 0xA0, 0, 1, 0x86, 0xA0, 8, 0, 0, 0, 0, 1, 2, 3, 4],
         ["a JPEG cut short"] = () => [0xFF, 0xD8, 0xFF, 0xE0, 0, 16, .. "JFIF"u8],
-        ["truncated"] = () => Encoding.UTF8.GetBytes(Open + "<path d='M0 0h10' stroke='red'/><g>"),
+        ["truncated"] = () => Encoding.UTF8.GetBytes(Open + "<path d='M0 0h10' stroke='#9c2f4f'/><g>"),
         ["external entity"] = () => Encoding.UTF8.GetBytes("<!DOCTYPE svg [<!ENTITY x SYSTEM 'file:///etc/passwd'>]>" + Open + "<text>&x;</text></svg>"),
         ["entity expansion"] = () => Encoding.UTF8.GetBytes("<!DOCTYPE svg [<!ENTITY a '" + new string('a', 1000) + "'>" + string.Concat(Enumerable.Range(1, 8).Select(i => $"<!ENTITY {(char)('a' + i)} '{string.Concat(Enumerable.Repeat($"&{(char)('a' + i - 1)};", 10))}'>")) + "]>" + Open + "<text>&i;</text></svg>"),
         ["recursive use"] = () => Encoding.UTF8.GetBytes(Open + "<g id='a'><use href='#b'/></g><g id='b'><use href='#a'/></g></svg>"),
-        ["doubling use"] = () => Encoding.UTF8.GetBytes(Open + "<defs><path id='l0' d='M0 0h1' stroke='red'/>" + string.Concat(Enumerable.Range(1, 30).Select(i => $"<g id='l{i}'><use href='#l{i - 1}'/><use href='#l{i - 1}'/></g>")) + "</defs><use href='#l30'/></svg>"),
+        ["doubling use"] = () => Encoding.UTF8.GetBytes(Open + "<defs><path id='l0' d='M0 0h1' stroke='#9c2f4f'/>" + string.Concat(Enumerable.Range(1, 30).Select(i => $"<g id='l{i}'><use href='#l{i - 1}'/><use href='#l{i - 1}'/></g>")) + "</defs><use href='#l30'/></svg>"),
         ["nested deep"] = () => Encoding.UTF8.GetBytes(Open + string.Concat(Enumerable.Repeat("<g>", 200_000))),
-        ["beyond every number"] = () => Encoding.UTF8.GetBytes(Open + "<path stroke='red' d='M0 0H1e308V-1e308'/></svg>"),
+        ["beyond every number"] = () => Encoding.UTF8.GetBytes(Open + "<path stroke='#9c2f4f' d='M0 0H1e308V-1e308'/></svg>"),
         ["half UTF-16"] = () => [0xFF, 0xFE, (byte)'<', 0, (byte)'s'],
         ["a PDF"] = () => "%PDF-1.7 and so on"u8.ToArray(),
         ["DXF cut short"] = () => Encoding.UTF8.GetBytes(Dxf("LINE\n10\n0\n20\n0\n11\n3\n21\n4")[..^6]),
@@ -58,7 +58,7 @@ public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
             var id = (await member.PutIn(bytes, name)).Id;
             var report = (await member.Get($"/api/drawings/{id}/check")).Body.GetProperty("report");
             var stroke = report.GetProperty("strokes").EnumerateArray().Single();
-            (stroke.GetProperty("colour").GetString(), stroke.GetProperty("operation").GetString()).ShouldBe(("#ff0000", "cut"), name);
+            (stroke.GetProperty("colour").GetString(), stroke.GetProperty("operation").GetString()).ShouldBe(("#ff0000", "unknown"), name);
             stroke.GetProperty("lengthMm").GetDouble().ShouldBe(127, 1e-3);
             report.GetProperty("extentMm").GetProperty("minY").GetDouble().ShouldBe(25.4, 1e-3);
             var lines = (await member.Get($"/api/drawings/{id}/lines")).Body;
@@ -86,12 +86,12 @@ public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task PutIn_BadNumbersOrEveryLineOverEveryOther_IsReadWithinPatience()
     {
         using var member = await house.As("member");
-        var nan = await member.PutIn(Open + "<path stroke='red' d='M0 0h10 v NaN h5'/></svg>");
+        var nan = await member.PutIn(Open + "<path stroke='#9c2f4f' d='M0 0h10 v NaN h5'/></svg>");
         nan.Status.ShouldBe(HttpStatusCode.Created);
         (await member.Get($"/api/drawings/{nan.Id}/check")).Body.ToString().ShouldContain("path.broken");
         var clock = Stopwatch.StartNew();
         var stacked = string.Concat(Enumerable.Range(1, 60_000).Select(i => FormattableString.Invariant($"M0 0h{i * 0.001}")));
-        (await member.PutIn(Open + $"<path stroke='red' d='{stacked}'/></svg>")).Status.ShouldBe(HttpStatusCode.Created);
+        (await member.PutIn(Open + $"<path stroke='#9c2f4f' d='{stacked}'/></svg>")).Status.ShouldBe(HttpStatusCode.Created);
         clock.Elapsed.TotalSeconds.ShouldBeLessThan(5);
     }
 
@@ -110,7 +110,7 @@ public class DrawingsApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Check_ReportsLengthsFindingsAndTime_AndIsTheOwnersAlone()
     {
         using var member = await house.As("member");
-        var id = (await member.PutIn(Open + "<path d='M10 10h50v50h-50zM10 10h50' fill='none' stroke='#f00'/><path d='M20 20h30' stroke='#0000ff'/><text x='5' y='9'>Hi</text></svg>", "../../panel\u0007.svg")).Id;
+        var id = (await member.PutIn(Open + "<path d='M10 10h50v50h-50zM10 10h50' fill='none' stroke='#9c2f4f'/><path d='M20 20h30' stroke='#2e6e8e'/><text x='5' y='9'>Hi</text></svg>", "../../panel\u0007.svg")).Id;
         var check = (await member.Get($"/api/drawings/{id}/check?machineId=heron&materialId=mat-board&thickness=1/16 in")).Body;
         check.GetProperty("drawing").GetProperty("name").GetString().ShouldBe("panel.svg");
         check.GetProperty("thicknessMm").GetDecimal().ShouldBe(1.5875m);

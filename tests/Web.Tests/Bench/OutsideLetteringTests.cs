@@ -13,7 +13,7 @@ namespace VelvetGate.Web.Tests.Bench;
 /// <summary>Lettering that another program turned into outlines: poppler (<c>pdftocairo</c>) writes each letter of a page as a path and places copies of it.</summary>
 public class OutsideLetteringTests
 {
-    /// <summary>The page as SVG, its letters cut along their outlines in red.</summary>
+    /// <summary>The page as SVG, its letters cut along their outlines.</summary>
     private static async Task<string> Outlines(string text, double pt, double degrees)
     {
         var folder = Directory.CreateTempSubdirectory("vg-letters-").FullName;
@@ -35,7 +35,7 @@ public class OutsideLetteringTests
             var svg = await File.ReadAllTextAsync(Path.Combine(folder, "page.svg"), TestContext.Current.CancellationToken);
             svg.ShouldContain("<use");
             svg.ShouldNotContain("<text");
-            return svg.Replace("stroke:none", "stroke:#ff0000", StringComparison.Ordinal);
+            return svg.Replace("stroke:none", "stroke:#9c2f4f", StringComparison.Ordinal);
         }
         finally
         {
@@ -56,9 +56,9 @@ public class OutsideLetteringTests
     {
         var summary = Read(await Outlines(text, pt, degrees));
         var heron = DemoHouse.Machines.Single(m => m.Id == "heron");
-        DrawingFindings.Of(summary, ColourMap.Starting, heron, thicknessMm: 3).Where(f => f.Severity == Severity.Stop).ShouldBeEmpty();
-        DrawingFindings.Of(summary, ColourMap.Starting, heron, thicknessMm: 3).ShouldNotContain(f => f.Code == "path.open" || f.Code == "line.near");
-        var order = RunOrder.Of(summary, ColourMap.Starting).Where(s => s.Operation == StrokeMeaning.Cut).ToList();
+        DrawingFindings.Of(summary, DemoHouse.Colours, heron, thicknessMm: 3).Where(f => f.Severity == Severity.Stop).ShouldBeEmpty();
+        DrawingFindings.Of(summary, DemoHouse.Colours, heron, thicknessMm: 3).ShouldNotContain(f => f.Code == "path.open" || f.Code == "line.near");
+        var order = RunOrder.Of(summary, DemoHouse.Colours).Where(s => s.Operation == StrokeMeaning.Cut).ToList();
         (order.Single(s => s.What.StartsWith("inner", StringComparison.Ordinal)).Lines, order[^1].Lines).ShouldBe((counters, outlines));
     }
 
@@ -67,5 +67,5 @@ public class OutsideLetteringTests
     [InlineData(0)]
     [InlineData(17)]
     public async Task SmallPrint_IsThin(double degrees) =>
-        DrawingFindings.Of(Read(await Outlines("Velvet Gate", 24, degrees)), ColourMap.Starting, DemoHouse.Machines[0], thicknessMm: 3).ShouldContain(f => f.Code == "detail.thin" && f.LengthMm > 50);
+        DrawingFindings.Of(Read(await Outlines("Velvet Gate", 24, degrees)), DemoHouse.Colours, DemoHouse.Machines[0], thicknessMm: 3).ShouldContain(f => f.Code == "detail.thin" && f.LengthMm > 50);
 }

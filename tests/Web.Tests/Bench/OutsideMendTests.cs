@@ -44,7 +44,7 @@ public sealed class OutsideMendTests : IDisposable
         {
             var inner = string.Create(
                 CultureInfo.InvariantCulture,
-                $"<g fill='none' transform='translate(80 60) rotate({random.Next(90)})'><path d='M0 0h40v30h-40zM40 0h40v30h-40z' stroke='#ff0000'/><circle cx='20' cy='15' r='{3 + random.Next(9)}' stroke='#0000ff'/><path d='M0 50C20 {random.Next(100)} 30 3 60 62' stroke='#123456'/><ellipse cx='60' cy='15' rx='12' ry='7' stroke='#ff0000'/></g>");
+                $"<g fill='none' transform='translate(80 60) rotate({random.Next(90)})'><path d='M0 0h40v30h-40zM40 0h40v30h-40z' stroke='#9c2f4f'/><circle cx='20' cy='15' r='{3 + random.Next(9)}' stroke='#2e6e8e'/><path d='M0 50C20 {random.Next(100)} 30 3 60 62' stroke='#123456'/><ellipse cx='60' cy='15' rx='12' ry='7' stroke='#9c2f4f'/></g>");
             files[Path.Combine(_folder, $"{i}.dxf")] = Mend(Svg(inner), $"{i}.dxf").GetProperty("mended").GetProperty("report");
         }
         var (exit, text, error) = Run("/usr/bin/python3", [Repo.Path("tests", "outside", "dxf", "drawings.py"), "--measure", .. files.Keys]);
@@ -67,7 +67,7 @@ public sealed class OutsideMendTests : IDisposable
     [Fact]
     public void MendedSvg_CheckedAgain_HasNoSuchFinding()
     {
-        var answer = Mend(Svg("<path d='M10 10h40M50 10h-40M10 30h50M20 30.1h20M100 100h30v30h-29.95v-30.02' fill='none' stroke='red'/><text>Hi</text>"), "out.svg");
+        var answer = Mend(Svg("<path d='M10 10h40M50 10h-40M10 30h50M20 30.1h20M100 100h30v30h-29.95v-30.02' fill='none' stroke='#9c2f4f'/><text>Hi</text>"), "out.svg");
         answer.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()).ShouldBe(["line.duplicate", "line.near", "text.live", "path.open"], ignoreOrder: true);
         var mended = answer.GetProperty("mended");
         mended.GetProperty("leftOut")[0].GetString().ShouldBe("1 piece of live lettering");
@@ -85,7 +85,7 @@ public sealed class OutsideMendTests : IDisposable
     public void BadMends_SayWhatToType(string to, string says, params string[] more)
     {
         var file = Path.Combine(_folder, "drawing.svg");
-        File.WriteAllText(file, Svg("<path d='M0 0h10' stroke='red'/>"));
+        File.WriteAllText(file, Svg("<path d='M0 0h10' stroke='#9c2f4f'/>"));
         var app = Environment.GetEnvironmentVariable("VELVETGATE_APP")!;
         var (exit, text, error) = Run("dotnet", [Path.Combine(app, "cli", "vg.dll"), "check", file, "--mend", Path.Combine(_folder, to), .. more]);
         (exit, text).ShouldBe((2, ""));

@@ -62,7 +62,7 @@ public class PicturesApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Clamps_AreKept_Judged_AndNotLostToAnotherWindow()
     {
         using var member = await house.As("member");
-        var id = (await member.PutIn("<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='200mm' viewBox='0 0 200 200'><path d='M50 50h50v50h-50z' stroke='#f00' fill='none'/></svg>", "part.svg")).Id;
+        var id = (await member.PutIn("<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='200mm' viewBox='0 0 200 200'><path d='M50 50h50v50h-50z' stroke='#9c2f4f' fill='none'/></svg>", "part.svg")).Id;
         object[] none = [], one = [new { x = 60.5, y = 60, across = 20 }], two = [new { x = 60.5, y = 60, across = 20 }, new { x = 5, y = 5, across = 20 }];
         (await member.Put($"/api/drawings/{id}/clamps", new { before = none, clamps = one })).Status.ShouldBe(HttpStatusCode.OK);
         var stale = await member.Put($"/api/drawings/{id}/clamps", new { before = none, clamps = none });
@@ -88,7 +88,7 @@ public class PicturesApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Clamps_MarkedByEightAtOnce_AreOnesAndNotLost()
     {
         using var member = await house.As("member");
-        var id = (await member.PutIn("<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'><path d='M0 0h5' stroke='#f00'/></svg>", "part.svg")).Id;
+        var id = (await member.PutIn("<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'><path d='M0 0h5' stroke='#9c2f4f'/></svg>", "part.svg")).Id;
         var answers = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => member.Put($"/api/drawings/{id}/clamps", new { before = Array.Empty<object>(), clamps = new[] { new { x = i, y = 0, across = 20 } } })));
         answers.Count(a => a.Status == HttpStatusCode.OK).ShouldBe(1);
         answers.Count(a => a.Status == HttpStatusCode.Conflict).ShouldBe(7);

@@ -1,6 +1,8 @@
 using System.Net;
 using Dapper;
+using NodaTime;
 using Shouldly;
+using VelvetGate.Store.Demo;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Tests.Support;
 using Xunit;
@@ -50,6 +52,53 @@ public sealed class SurvivalTests : IAsyncLifetime
         using var again = await ServerProcess.Start(_db);
         using var member = await As("member", again);
         (await member.Get("/api/watch")).Status.ShouldBe(HttpStatusCode.OK);
+    }
+
+    /// <summary>The demo's clock stands in its database: all instances go by it, and no start goes back behind what was written down.</summary>
+    [Fact]
+    public async Task DemoClock_IsTheSameForAll_AndGoesOnAfterAKill()
+    {
+        var (day, clock) = (new DemoDay(_db.Owner), new DemoClockStore(_db.Owner));
+        async Task Wake()
+        {
+            var at = await day.Wake(SystemClock.Instance.GetCurrentInstant(), default);
+            await clock.Set(at - SystemClock.Instance.GetCurrentInstant(), default);
+        }
+        await Wake();
+        Instant before;
+        string booking;
+        using (var one = await ServerProcess.Start(_db, ownClock: true))
+        using (var two = await ServerProcess.Start(_db, ownClock: true))
+        {
+            using var member = await As("member", one);
+            using var other = await As("member", two);
+            var times = await Task.WhenAll(Now(member), Now(other));
+            (times[1] - times[0]).TotalSeconds.ShouldBeInRange(-1, 1);
+            before = times.Max();
+            DemoHouse.Rules.Clock.At(before).Hour.ShouldBeInRange(14, 19);
+            (await member.Get("/api/watch")).Body.GetProperty("onDuty").GetString().ShouldNotBeNullOrEmpty();
+            var start = DemoHouse.Rules.Clock.At(before).Date.PlusDays(2).At(new LocalTime(12, 0)).InZoneLeniently(DemoHouse.Rules.Clock.Zone).ToInstant();
+            Answer made;
+            do
+            {
+                made = await member.Post("/api/bookings", Questions.Open(start.ToString()));
+                start += Duration.FromMinutes(15);
+            }
+            while (made.Status != HttpStatusCode.Created);
+            booking = made.Id;
+            one.Kill();
+            two.Kill();
+        }
+        // As if ten seconds had passed, after which no server is taken to run.
+        (await clock.Running(SystemClock.Instance.GetCurrentInstant() + Duration.FromSeconds(20), default)).ShouldBeNull();
+        await Wake();
+        (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
+        using var again = await ServerProcess.Start(_db, ownClock: true);
+        using var back = await As("member", again);
+        (await Now(back)).ShouldBeGreaterThan(before);
+        (await back.Get("/api/bookings?mine=true")).Body.ToString().ShouldContain(booking);
+
+        static async Task<Instant> Now(Api api) => NodaTime.Text.InstantPattern.ExtendedIso.Parse((await api.Get("/api/house")).Body.GetProperty("now").GetString()!).Value;
     }
 
     [Fact]

@@ -10,7 +10,7 @@ namespace VelvetGate.Web.Tests.Gate;
 /// </summary>
 public class CodesOverHttpTests(WebHouse house) : IClassFixture<WebHouse>
 {
-    private const string Drawing = """<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40"><path d="M5 5h20v20h-20z" fill="none" stroke="#f00"/></svg>""";
+    private const string Drawing = """<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40"><path d="M5 5h20v20h-20z" fill="none" stroke="#9c2f4f"/></svg>""";
 
     private async Task Toggle(string code, Func<Task> on, Func<Task>? off, Func<Dictionary<string, object?>, Dictionary<string, object?>>? question = null, string who = "member")
     {

@@ -10,7 +10,8 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
 {
     private static readonly object Founding = new
     {
-        houseName = "Mill Lane Makers", zone = "Europe/Paris", pack = "staffedWorkshop", givenName = "Ada", familyName = "Quarry", email = "ada@mill.example", signInName = "ada", password = "a long quiet river", alsoSteward = true,
+        houseName = "Mill Lane Makers", zone = "Europe/Paris", pack = "staffedWorkshop", givenName = "Ada", familyName = "Quarry", email = "ada@mill.example", signInName = "ada", password = "a long quiet river", alsoSteward = true, code = "rope walk",
+        colours = new Dictionary<string, string> { ["#8A2252"] = "cut", ["#2f6f5e"] = "score" },
     };
 
     /// <summary>A machine as a keeper types it, for the forms and the browser alike.</summary>
@@ -43,9 +44,10 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
         (await visitor.Get("/api/set-up")).Body.GetProperty("empty").GetBoolean().ShouldBeTrue();
         var wrong = await visitor.Post("/api/set-up", new { houseName = "", zone = "Mars/Base", pack = "club", password = "short" });
         wrong.Status.ShouldBe(HttpStatusCode.BadRequest);
-        wrong.Fields.Order().ShouldBe(["familyName", "givenName", "houseName", "pack", "password", "signInName", "zone"]);
+        wrong.Fields.Order().ShouldBe(["code", "colours", "familyName", "givenName", "houseName", "pack", "password", "signInName", "zone"]);
         (await visitor.Post("/api/set-up", Founding)).Status.ShouldBe(HttpStatusCode.Created);
         (await visitor.Post("/api/set-up", Founding)).Code.ShouldBe("house.founded");
+        (await visitor.Get("/api/house")).Body.GetProperty("colours").EnumerateObject().Select(c => (c.Name, c.Value.GetString())).ShouldBe([("#8a2252", "cut"), ("#2f6f5e", "score")]);
 
         using var ada = await house.As(null);
         await ada.SignIn("ada", "a long quiet river");

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, keepToken, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, Ticket, TextField } from '../shared/parts'
+import { Colours } from '../shared/SheetLists'
 import { Mark } from './Mark'
 
 /** An empty house: its name, a pack to start from, and its first keeper. */
@@ -48,11 +49,12 @@ function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
     pack: 'staffedWorkshop',
     zone: start.zones.includes(here()) ? here() : 'Europe/London',
   })
+  const [colours, setColours] = useState<Record<string, string>>({})
   const put = (changed: Partial<typeof form>) => setForm({ ...form, ...changed })
   const queries = useQueryClient()
   const found = useMutation({
     mutationFn: async () => {
-      await answer(client.POST('/api/set-up', { body: form }))
+      await answer(client.POST('/api/set-up', { body: { ...form, colours } }))
       return answer(
         client.POST('/api/sign-in', { body: { name: form.signInName ?? '', password: form.password ?? '' } }),
       )
@@ -75,10 +77,18 @@ function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
         }}
       >
         <TextField
+          id="house-code"
+          label="The code from the server’s console"
+          error={errors.code}
+          autoFocus
+          autoComplete="off"
+          value={form.code ?? ''}
+          put={(value) => put({ code: value })}
+        />
+        <TextField
           id="house-name"
           label="Name of the house"
           error={errors.houseName}
-          autoFocus
           value={form.houseName ?? ''}
           put={(value) => put({ houseName: value })}
         />
@@ -111,6 +121,14 @@ function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
               }
             />
           ))}
+        </fieldset>
+        <fieldset className="mb-3" data-field="colours">
+          <legend className="form-label">
+            What the colours of a drawing mean here. Take those your machines are set to; a colour not named is refused,
+            never guessed, and filled shapes engrave.
+          </legend>
+          <Colours label="Colours of drawings" value={colours} set={setColours} id="house-colours" />
+          {errors.colours && <p className="invalid-feedback">{errors.colours.join(' ')}</p>}
         </fieldset>
         <div className="inlineform">
           {mine.map(([key, label, type, complete]) => (

@@ -45,6 +45,15 @@ export function BenchPage() {
   const question = new URLSearchParams({ drawing: id ?? '', ...chosen })
   if (drawing?.operations.length) question.set('operations', drawing.operations.join(','))
   const errors = fieldErrors(add.error)
+  const [asking, setAsking] = useState(false)
+  const remove = useMutation({
+    mutationFn: (gone: string) => answer(client.DELETE('/api/drawings/{id}', { params: { path: { id: gone } } })),
+    onSuccess: async () => {
+      setAsking(false)
+      void navigate('/bench')
+      await queries.invalidateQueries({ queryKey: ['drawings'] })
+    },
+  })
   return (
     <div
       className={over ? 'dropping' : ''}
@@ -83,7 +92,34 @@ export function BenchPage() {
         </div>
       )}
       {id ? (
-        <CheckView key={id} id={id} asked={chosen} ask={setChosen} />
+        <>
+          <CheckView key={id} id={id} asked={chosen} ask={setChosen} />
+          {drawing && (
+            <p className="mt-3">
+              {asking ? (
+                <>
+                  Delete {drawing.name} for good?{' '}
+                  <Button
+                    size="sm"
+                    variant="outline-danger"
+                    disabled={remove.isPending}
+                    onClick={() => remove.mutate(id)}
+                  >
+                    Delete it
+                  </Button>{' '}
+                  <Button size="sm" variant="outline-primary" onClick={() => setAsking(false)}>
+                    Keep it
+                  </Button>
+                </>
+              ) : (
+                <button type="button" className="quietlink" onClick={() => setAsking(true)}>
+                  Delete this drawing
+                </button>
+              )}
+            </p>
+          )}
+          {remove.isError && <Failure error={remove.error} />}
+        </>
       ) : (
         <Drawings
           loading={drawings.isPending}
@@ -138,7 +174,7 @@ function Drawings({
               <td className="r">
                 {lengthIn(unit, d.widthMm)} × {lengthIn(unit, d.heightMm)}
               </td>
-              <td>{d.operations.join(', ') || 'nothing the colour map knows'}</td>
+              <td>{d.operations.join(', ') || 'colours without an operation yet'}</td>
               <td>{time.moment(d.at)}</td>
             </tr>
           ))}

@@ -7,6 +7,7 @@ import { Failure, Field, fieldErrors, Loading, Ticket } from '../shared/parts'
 import { useMachines, useMaterials } from '../shared/session'
 import { useUnit } from '../shared/units'
 import { Clamps, useClamps } from './Clamps'
+import { ColoursOf } from './Colours'
 import { Findings } from './Findings'
 import { Mend } from './Mend'
 import { Sheet, type Chosen } from './Sheet'
@@ -93,13 +94,15 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
                 ))}
               </div>
             )}
-            <Clamps
-              clamps={clamps}
-              upwards={lines.data.upwards}
-              edit={edit}
-              marking={marking}
-              setMarking={setMarking}
-            />
+            {check.data?.mine && (
+              <Clamps
+                clamps={clamps}
+                upwards={lines.data.upwards}
+                edit={edit}
+                marking={marking}
+                setMarking={setMarking}
+              />
+            )}
           </>
         ) : lines.isError ? (
           <Failure error={lines.error} />
@@ -110,7 +113,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
           <p className="small quiet">The drawing is larger than the screen can show; the check reads all of it.</p>
         )}
       </div>
-      <Findings findings={(seen ? seen.report : report).findings} chosen={chosen} choose={setChosen} />
+      <Findings report={seen ? seen.report : report} chosen={chosen} choose={setChosen} />
       <Ticket label="Docket">
         <h2>Docket</h2>
         {(
@@ -139,7 +142,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
         </Field>
         {check.isError && Object.keys(errors).length === 0 && <Failure error={check.error} />}
         <hr className="dash" />
-        <Work report={seen ? seen.report : report} />
+        <Work report={seen ? seen.report : report} colours={<ColoursOf id={id} check={check.data} />} />
         <hr className="dash" />
         <Mend
           key={`${machineId} ${material} ${thickness}`}

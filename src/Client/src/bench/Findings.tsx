@@ -5,31 +5,18 @@ import type { Chosen } from './Sheet'
 
 const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn: 'Weigh up', note: 'Note' }
 
-/** What was found in a drawing, and what was looked for and not found. */
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+
+/** What was found in a drawing, what was looked for and not found, and what nobody looked at. */
 export function Findings({
-  findings,
+  report: { findings, notFound, notLookedAt },
   chosen,
   choose,
 }: {
-  findings: Schemas['Finding'][]
+  report: Schemas['DrawingReport']
   chosen: Chosen | undefined
   choose: (chosen: Chosen) => void
 }) {
-  const looked = [
-    ['line.duplicate', 'Lines drawn twice'],
-    ['line.near', 'Nearly doubled lines'],
-    ['gap.tooClose', 'Cuts nearer than the sheet is thick'],
-    ['detail.thin', 'Strips thinner than the sheet'],
-    ['colour.unknown', 'Unknown colours'],
-    ['text.live', 'Live lettering'],
-    ['size.', 'Larger than the bed'],
-    ['path.open', 'Open cut lines'],
-    ['image.lowResolution', 'Coarse pictures'],
-    ['image.notBlackWhite', 'Greys'],
-    ['page.outside', 'Shapes off the page'],
-    ['clip.ignored', 'Clips and masks'],
-    ['scale.suspicious', 'Wrong scale'],
-  ].filter(([code]) => !findings.some((f) => f.code.startsWith(code!)))
   return (
     <section aria-label="Findings">
       <RunOn title="Findings" after={findings.length} />
@@ -67,13 +54,19 @@ export function Findings({
           </li>
         ))}
       </ol>
-      {findings.length === 0 && <p>Nothing was found against it.</p>}
-      {looked.length > 0 && (
+      {findings.length === 0 && <p>Nothing was found of what was looked for.</p>}
+      {notFound.length > 0 && (
         <>
           <h3>Looked for, not found</h3>
-          <p className="quiet">{looked.map(([, name]) => name).join(', ')}.</p>
+          <p className="quiet">{capital(notFound.join(', '))}.</p>
         </>
       )}
+      <h3>Not looked at</h3>
+      <ul className="quiet notlooked">
+        {notLookedAt.map((what) => (
+          <li key={what}>{capital(what)}</li>
+        ))}
+      </ul>
     </section>
   )
 }

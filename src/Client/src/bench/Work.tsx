@@ -1,10 +1,11 @@
+import type { ReactNode } from 'react'
 import type { Schemas } from '../shared/api'
 import { lengthIn, useUnit } from '../shared/units'
 
 const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
 
 /** What the drawing holds, in which order it runs, and for about how long. */
-export function Work({ report }: { report: Schemas['DrawingReport'] }) {
+export function Work({ report, colours }: { report: Schemas['DrawingReport']; colours: ReactNode }) {
   const unit = useUnit()
   return (
     <>
@@ -23,7 +24,7 @@ export function Work({ report }: { report: Schemas['DrawingReport'] }) {
                 <Swatch colour={s.colour} />
               </td>
               <td>
-                {s.operation}
+                {s.operation === 'unknown' ? 'none yet' : s.operation}
                 {s.openPaths > 0 && s.operation === 'cut' && <span className="source"> {s.openPaths} open</span>}
               </td>
               <td className="r">{lengthIn(unit, s.lengthMm)}</td>
@@ -61,6 +62,7 @@ export function Work({ report }: { report: Schemas['DrawingReport'] }) {
           ))}
         </tbody>
       </table>
+      {colours}
       {report.order.length > 1 && (
         <>
           <h3 className="mt-3">Order to run in</h3>
@@ -88,7 +90,7 @@ export function Work({ report }: { report: Schemas['DrawingReport'] }) {
   )
 }
 
-function Swatch({ colour }: { colour: string }) {
+export function Swatch({ colour }: { colour: string }) {
   return (
     <>
       <svg width="12" height="12" aria-hidden="true" className="d-inline-block">

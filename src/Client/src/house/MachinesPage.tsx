@@ -8,6 +8,7 @@ import { Failure, Field, fieldErrors, Loading, PageHead } from '../shared/parts'
 import { hasRole, useMachines, useSession } from '../shared/session'
 import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
+import { Upkeep } from './Upkeep'
 
 /** The machines, and the one press that stops each. */
 export function MachinesPage() {
@@ -106,6 +107,7 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
         ) : (
           <ReasonAct machine={machine} />
         )}
+        <Upkeep machineId={machine.id} />
       </div>
     </li>
   )

@@ -6,6 +6,8 @@ import { useSession } from '../shared/session'
 
 const words: Record<string, string> = {
   'booking.made': 'Booking made',
+  'machine.upkeepDone': 'Upkeep done',
+  'drawing.coloured': 'Colour of a drawing given its operation',
   'booking.cancelled': 'Booking cancelled',
   'training.signedOff': 'Signed off',
   'training.paperEntered': 'Earlier paper entered',

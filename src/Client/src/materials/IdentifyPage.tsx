@@ -9,6 +9,7 @@ import { answer, client } from '../shared/api'
 import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
+import { RulesOfThumb } from './RulesOfThumb'
 
 /** What weight and size exclude; and why no length of vinyl is ever short enough. */
 export function IdentifyPage() {
@@ -73,6 +74,7 @@ function Weigh() {
           <li key={c}>{c}</li>
         ))}
       </ul>
+      {form.data && <RulesOfThumb rules={form.data.rulesOfThumb} />}
       <Form
         noValidate
         aria-label="Weigh a piece"

@@ -8,6 +8,7 @@ import { Link, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { useSession } from '../shared/session'
+import { RulesOfThumb } from './RulesOfThumb'
 import { RequestReply } from './RequestReply'
 
 type Asked = Schemas['RequestAnswered']
@@ -33,6 +34,7 @@ export function RequestsPage() {
         <Link to="/materials">The shelf</Link>
       </PageHead>
       <Ask />
+      {requests.data && <RulesOfThumb rules={requests.data.rulesOfThumb} />}
       {requests.isPending && <Loading what="the requests" />}
       <Failure error={requests.error} retry={() => void requests.refetch()} />
       {requests.data && (

@@ -127,7 +127,9 @@ function OneField(props: FieldProps & { locked: boolean }) {
           />
         )}
         {field.kind === 'hours' && <Hours {...props} />}
-        {field.kind === 'colours' && <Colours {...props} />}
+        {field.kind === 'colours' && (
+          <Colours label={field.label} value={value as Record<string, string>} set={set} id={id} />
+        )}
         {field.kind === 'rows' && <Rows {...props} />}
       </Field>
       <Help field={field} />

@@ -48,11 +48,21 @@ export function Hours({ field, value, set, id }: FieldProps) {
 const meanings = ['cut', 'score', 'engrave', 'ignore']
 
 /** Stroke colours with what each stands for. */
-export function Colours({ field, value, set, id }: FieldProps) {
-  const pairs = Object.entries(value as Record<string, string>)
+export function Colours({
+  label,
+  value,
+  set,
+  id,
+}: {
+  label: string
+  value: Record<string, string>
+  set: (value: Record<string, string>) => void
+  id: string
+}) {
+  const pairs = Object.entries(value)
   const put = (next: [string, string][]) => set(Object.fromEntries(next))
   return (
-    <div id={id} role="group" aria-label={field.label}>
+    <div id={id} role="group" aria-label={label}>
       {pairs.map(([colour, meaning], i) => (
         <div key={i} className="colourrow">
           <input
@@ -84,7 +94,8 @@ export function Colours({ field, value, set, id }: FieldProps) {
 }
 
 const unused = (pairs: [string, string][]) =>
-  ['#00a000', '#00a0a0', '#a0a000', '#808080', '#a05000'].find((c) => !pairs.some(([p]) => p === c)) ?? '#101010'
+  ['#8a4fa0', '#3f7d6b', '#a06a2c', '#6b7f94', '#a85a72', '#5f6b2e'].find((c) => !pairs.some(([p]) => p === c)) ??
+  '#101010'
 
 /** Rows of parts, such as the stop devices of a machine. */
 export function Rows({ field, value, set, errors, id }: FieldProps) {

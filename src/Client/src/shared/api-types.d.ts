@@ -4,6 +4,38 @@
  */
 
 export interface paths {
+    "/api/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Upkeep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["UpkeepDone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{id}/emergency": {
         parameters: {
             query?: never;
@@ -2180,6 +2212,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["DeleteDrawing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/check": {
         parameters: {
             query?: never;
@@ -2285,6 +2333,38 @@ export interface paths {
         };
         get?: never;
         put: operations["MarkClamps"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ColourDrawing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/colours/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DrawingColoursFile"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2674,7 +2754,9 @@ export interface components {
             /** Format: double */
             thicknessMm: number;
             colours: components["schemas"]["ColourAnswer"][];
+            own: components["schemas"]["ColourAnswer"][];
             clamps: components["schemas"]["Clamp"][];
+            mine: boolean;
         };
         ChlorideOutcome: {
             /** Format: double */
@@ -2825,6 +2907,13 @@ export interface components {
             heightMm: number;
             operations: components["schemas"]["Operation"][];
         };
+        DrawingColourRequest: {
+            colour?: null | string;
+            operation?: null | string;
+        };
+        DrawingColoursAnswer: {
+            own: components["schemas"]["ColourAnswer"][];
+        };
         DrawingList: {
             items: components["schemas"]["DrawingAnswer"][];
         };
@@ -2839,6 +2928,8 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             time: components["schemas"]["ReportTime"];
             order: components["schemas"]["RunStep"][];
+            notFound: string[];
+            notLookedAt: string[];
             pictures?: null | components["schemas"]["ReportPicture"][];
         };
         EmergencyAnswer: {
@@ -3120,6 +3211,8 @@ export interface components {
             /** Format: int32 */
             houseStockMonths?: number;
             /** Format: int32 */
+            drawingMonths?: number;
+            /** Format: int32 */
             broughtInMonths?: number;
             conduct?: components["schemas"]["Conduct"];
             polycarbonateOffered?: boolean;
@@ -3154,6 +3247,7 @@ export interface components {
         IdentifyForm: {
             flameOffered: boolean;
             cautions: string[];
+            rulesOfThumb: components["schemas"]["RuleOfThumb"][];
         };
         IdentifyRequest: {
             /** Format: double */
@@ -3592,7 +3686,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue";
         NeedRequest: {
             fixture?: null | string;
             thickerThan?: null | string;
@@ -4131,6 +4225,7 @@ export interface components {
         RequestList: {
             items: components["schemas"]["RequestAnswered"][];
             families: string[];
+            rulesOfThumb: components["schemas"]["RuleOfThumb"][];
         };
         RequestRuling: {
             name?: null | string;
@@ -4220,6 +4315,10 @@ export interface components {
             unit: string;
             before: string;
             after: string;
+        };
+        RuleOfThumb: {
+            claim: string;
+            answer: string;
         };
         RulesAnswer: {
             versions: components["schemas"]["RulesVersionAnswer"][];
@@ -4371,6 +4470,10 @@ export interface components {
             signInName?: null | string;
             password?: null | string;
             alsoSteward?: null | boolean;
+            colours?: null | {
+                [key: string]: string;
+            };
+            code?: null | string;
         };
         /** @enum {unknown} */
         Severity: "stop" | "warn" | "note";
@@ -4571,6 +4674,20 @@ export interface components {
             tellsApart: string;
             dangerous: boolean;
         };
+        UpkeepAnswer: {
+            id: string;
+            machineId: string;
+            name: string;
+            overdueFrom: components["schemas"]["Instant"];
+            overdue: boolean;
+        };
+        UpkeepDoneRequest: {
+            reason?: null | string;
+            nextDay?: null | string;
+        };
+        UpkeepList: {
+            items: components["schemas"]["UpkeepAnswer"][];
+        };
         /** @enum {unknown} */
         Verdict: "open" | "conditions" | "ask" | "shut";
         VerifyAnswer: {
@@ -4655,6 +4772,70 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    Upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepList"];
+                };
+            };
+        };
+    };
+    UpkeepDone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepDoneRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     EmergencyCard: {
         parameters: {
             query?: never;
@@ -10674,6 +10855,53 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DeleteDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     CheckDrawing: {
@@ -10991,6 +11219,90 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ColourDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingColourRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingColoursAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DrawingColoursFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -65,6 +65,8 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   runToLook: 'Look at it',
   workParked: 'I have looked',
   mailUndelivered: 'See the person',
+  roomShort: 'See the rules',
+  upkeepOverdue: 'See the machines',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -85,6 +87,8 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     certificateReview: () => '/training/review',
     runToLook: () => '/bookings#runs',
     workParked: () => '/records',
+    roomShort: () => '/house/rules',
+    upkeepOverdue: () => '/machines',
     mailUndelivered: (need) => `/training?person=${need.subject}`,
     rulingReview: (need) => `/materials/${need.subject}`,
   }

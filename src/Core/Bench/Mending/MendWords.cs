@@ -29,7 +29,7 @@ public sealed record MendWords(bool Doubled, bool Near, string? Close, string? O
             }
             else if (wrong.All(w => w.Field != "recolour"))
             {
-                wrong.Add(new("mend.recolour", $"“{from}={to}” is not a pair of colours. Write it like #00ff00=#ff0000.", "recolour"));
+                wrong.Add(new("mend.recolour", $"“{from}={to}” is not a pair of colours. Write it like #3a7d44=#8a2252.", "recolour"));
             }
         }
         var ask = new MendAsk(Doubled, Near, close, string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(), scale, colours, width);

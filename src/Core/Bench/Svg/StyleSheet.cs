@@ -17,8 +17,15 @@ internal sealed class StyleSheet
 {
     private static readonly StylesheetParser Parser = new(includeUnknownDeclarations: true, tolerateInvalidValues: true, includeUnknownRules: false);
 
-    private readonly List<(ISelector Selector, Priority Weight, int Order, List<(string Name, string Value, bool Important)> Declarations)> _rules = [];
-    private long _tests;
+    /// <summary>One selector of a rule: a list counts as a rule for each.</summary>
+    private sealed record Rule(ISelector Selector, int Order, List<(string Name, string Value, bool Important)> Declarations);
+
+    private readonly Dictionary<string, List<Rule>> _rules = new(StringComparer.Ordinal);
+    private readonly SelectorMatch _match = new();
+    private int _count;
+
+    /// <summary>Rules that say something of the drawing, and whose selector this reader does not know.</summary>
+    public int Unread { get; private set; }
 
     public static StyleSheet Parse(IEnumerable<string> sheets)
     {
@@ -41,13 +48,17 @@ internal sealed class StyleSheet
     public IEnumerable<(string Name, string Value, bool Important)> For(SvgNode node)
     {
         if (_rules.Count == 0) return [];
-        _tests += _rules.Count;
-        if (_tests > DrawingLimits.StyleTests) throw new UnreadableDrawingException("The style sheets in the file are too large to match. Save it as plain SVG.");
-        return _rules
-            .Select(r => (Rule: r, Weight: BestMatch(r.Selector, node)))
-            .Where(m => m.Weight is not null)
-            .OrderBy(m => m.Weight!.Value).ThenBy(m => m.Rule.Order)
-            .SelectMany(m => m.Rule.Declarations);
+        var found = new List<Rule>();
+        Look(node.Name);
+        Look("*");
+        if (node.Id is { } own) Look("#" + own);
+        foreach (var css in node.Classes) Look("." + css);
+        return found.OrderBy(r => r.Selector.Specificity).ThenBy(r => r.Order).SelectMany(r => r.Declarations);
+
+        void Look(string key)
+        {
+            if (_rules.TryGetValue(key, out var rules)) found.AddRange(rules.Where(r => _match.Matches(r.Selector, node)));
+        }
     }
 
     /// <summary>Declarations of a <c>style</c> attribute.</summary>
@@ -85,10 +96,26 @@ internal sealed class StyleSheet
             }
             else if (node is IStyleRule rule)
             {
-                if (_rules.Count >= DrawingLimits.StyleRules) throw new UnreadableDrawingException($"The file holds more than {DrawingLimits.StyleRules} style rules. Save it as plain SVG.");
+                if (_count >= DrawingLimits.StyleRules) throw new UnreadableDrawingException($"The file holds more than {DrawingLimits.StyleRules} style rules. Save it as plain SVG.");
                 var declarations = Declarations(rule).ToList();
-                if (declarations.Count > 0 && rule.Selector is not null) _rules.Add((rule.Selector, rule.Selector.Specificity, _rules.Count, declarations));
+                if (declarations.Count > 0 && rule.Selector is not null) Add(rule.Selector, declarations);
             }
+        }
+    }
+
+    private void Add(ISelector selector, List<(string, string, bool)> declarations)
+    {
+        _count++;
+        if (SelectorMatch.IsUnread(selector))
+        {
+            Unread++;
+            return;
+        }
+        foreach (var one in selector is ListSelector list ? list.AsEnumerable() : [selector])
+        {
+            var key = Key(one);
+            if (!_rules.TryGetValue(key, out var rules)) _rules[key] = rules = [];
+            rules.Add(new Rule(one, _count, declarations));
         }
     }
 
@@ -96,76 +123,16 @@ internal sealed class StyleSheet
         .Where(p => SvgProperties.Known.Contains(p.Name))
         .Select(p => (p.Name, p.Value, p.IsImportant));
 
-    private static Priority? BestMatch(ISelector selector, SvgNode node)
+    /// <summary>What every element that the selector can match has: its id, else one of its classes, else its kind; all elements where it names none.</summary>
+    private static string Key(ISelector selector) => selector switch
     {
-        if (selector is not ListSelector list) return Matches(selector, node) ? selector.Specificity : null;
-        Priority? best = null;
-        foreach (var one in list)
-        {
-            if (Matches(one, node) && (best is null || one.Specificity > best.Value)) best = one.Specificity;
-        }
-        return best;
-    }
-
-    private static bool Matches(ISelector selector, SvgNode node) => selector switch
-    {
-        ComplexSelector complex => MatchesComplex([.. complex], node),
-        CompoundSelector compound => compound.All(part => Matches(part, node)),
-        AllSelector => true,
-        TypeSelector type => string.Equals(type.Name, node.Name, StringComparison.Ordinal),
-        ClassSelector css => (node["class"] ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Contains(css.Class),
-        IdSelector id => id.Id == node.Id,
-        AttrAvailableSelector has => node.Attributes.ContainsKey(has.Attribute),
-        AttrMatchSelector equal => node[equal.Attribute] == equal.Value,
-        AttrBeginsSelector begins => node[begins.Attribute]?.StartsWith(begins.Value, StringComparison.Ordinal) == true,
-        AttrEndsSelector ends => node[ends.Attribute]?.EndsWith(ends.Value, StringComparison.Ordinal) == true,
-        AttrContainsSelector contains => node[contains.Attribute]?.Contains(contains.Value, StringComparison.Ordinal) == true,
-        NotSelector not => !Matches(not.Inner, node),
-        PseudoClassSelector pseudo => pseudo.Class == "root" && node.Parent is null,
-        FirstChildSelector { Step: 0, Offset: 1 } => node.Index == 0,
-        _ => false,
+        ComplexSelector complex => complex.LastOrDefault() is { Selector: { } last } ? Key(last) : "*",
+        CompoundSelector compound => compound.Select(Key).MinBy(Rank) ?? "*",
+        IdSelector id => "#" + id.Id,
+        ClassSelector css => "." + css.Class,
+        TypeSelector type => type.Name,
+        _ => "*",
     };
 
-    private static bool MatchesComplex(CombinatorSelector[] parts, SvgNode node)
-    {
-        // The last part is the element itself; each delimiter says how the part before relates to it.
-        if (parts.Length == 0 || !Matches(parts[^1].Selector, node)) return false;
-        var here = node;
-        for (var i = parts.Length - 2; i >= 0; i--)
-        {
-            var part = parts[i];
-            if (part.Delimiter == ">")
-            {
-                here = here.Parent;
-                if (here is null || !Matches(part.Selector, here)) return false;
-            }
-            else if (part.Delimiter is "+" or "~")
-            {
-                var sibling = Sibling(here, part.Selector, part.Delimiter == "+");
-                if (sibling is null) return false;
-                here = sibling;
-            }
-            else
-            {
-                do
-                {
-                    here = here.Parent;
-                }
-                while (here is not null && !Matches(part.Selector, here));
-                if (here is null) return false;
-            }
-        }
-        return true;
-    }
-
-    private static SvgNode? Sibling(SvgNode node, ISelector selector, bool adjacent)
-    {
-        if (node.Parent is not { } parent) return null;
-        for (var i = node.Index - 1; i >= 0; i--)
-        {
-            if (Matches(selector, parent.Children[i])) return parent.Children[i];
-            if (adjacent) return null;
-        }
-        return null;
-    }
+    private static int Rank(string key) => key[0] switch { '#' => 0, '.' => 1, '*' => 3, _ => 2 };
 }

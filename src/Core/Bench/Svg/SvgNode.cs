@@ -21,6 +21,38 @@ internal sealed class SvgNode(string name, SvgNode? parent)
     /// <summary>Place among its parent's children, from 0.</summary>
     public int Index { get; init; }
 
+    /// <summary>Elements of its parent, itself included; 1 for the root.</summary>
+    public int Siblings => Parent?.Children.Count ?? 1;
+
+    /// <summary>Its classes, each once they are asked for.</summary>
+    public string[] Classes => field ??= Attributes.TryGetValue("class", out var text) ? text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries) : [];
+
+    /// <summary>Its place, from 0, among the elements of the same kind beside it, and how many they are.</summary>
+    public (int Index, int Count) OfType
+    {
+        get
+        {
+            if (Parent is null) return (0, 1);
+            Parent._kinds ??= CountKinds(Parent.Children);
+            return (_ofType, Parent._kinds[Name]);
+        }
+    }
+
+    private int _ofType;
+    private Dictionary<string, int>? _kinds;
+
+    // All at once: asking each for itself would be quadratic in a flat file.
+    private static Dictionary<string, int> CountKinds(List<SvgNode> children)
+    {
+        var kinds = new Dictionary<string, int>(StringComparer.Ordinal);
+        foreach (var child in children)
+        {
+            child._ofType = kinds.GetValueOrDefault(child.Name);
+            kinds[child.Name] = child._ofType + 1;
+        }
+        return kinds;
+    }
+
     public string? Id => Attributes.GetValueOrDefault("id");
 
     public string? this[string attribute] => Attributes.GetValueOrDefault(attribute);

@@ -96,7 +96,7 @@ internal sealed class SvgWalk
             "svg",
             page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
             page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
-            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted, PageStated: page is { WidthPx: not null, HeightPx: not null }, Places: Places()), PictureFiles: _files);
+            _shapes, _texts, _images, _broken, Pictures: _pictures, Asides: new DrawingAsides(!SvgViewport.IsPhysical(_root), _clipped, _painted, PageStated: page is { WidthPx: not null, HeightPx: not null }, Places: Places(), StylesUnread: _styles.Unread), PictureFiles: _files);
     }
 
     /// <summary>A corner of each shape that was marked.</summary>

@@ -19,7 +19,7 @@ internal static class MachinePost
         if (machine.Upkeep.IsKnown)
         {
             foreach (var task in machine.Upkeep.Value.Where(u => u.OverdueFrom < ask.End))
-                post.Add(Codes.MachineUpkeepOverdue, $"{task.Task} on {name} is overdue since {Say.Day(task.OverdueFrom, facts.Rules)}.", remedy: new("upkeep.log", "Whoever may service it logs the upkeep."));
+                post.Add(Codes.MachineUpkeepOverdue, $"{task.Task} on {name} is overdue since {Say.Day(task.OverdueFrom, facts.Rules)}.", remedy: new("upkeep.log", "A steward does the upkeep, or has it done, and writes it down."));
         }
         if (ask.Fixture is { } fixture && !machine.FixturesHere.Contains(fixture))
             post.Add(Codes.MachineFixture, $"{name} has no {fixture} here.", remedy: new("machine.other", "Choose another machine or fixture."));

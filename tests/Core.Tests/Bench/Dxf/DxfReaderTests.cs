@@ -141,7 +141,7 @@ public class DxfReaderTests
         drawing.TextAt[0].ShouldBe([3, 4]);
         drawing.Noted!.ShouldBe(new Dictionary<string, int> { ["HATCH"] = 2, ["MLINE"] = 1 });
         drawing.Fills.ShouldHaveSingleItem().AreaMm2.ShouldBe(50, 1e-9);
-        DrawingFindings.Of(drawing, Core.House.ColourMap.Starting, null).Single(f => f.Code == "entity.noted").Text.ShouldBe("2 hatches, 1 mline: not drawn here.");
+        DrawingFindings.Of(drawing, TestColours.Map, null).Single(f => f.Code == "entity.noted").Text.ShouldBe("2 hatches, 1 mline: not drawn here.");
     }
 
     [Fact]

@@ -23,12 +23,12 @@ public class MenderTests
 
     private static Drawing Cuts(string d) => Read($"<path d='{d}' fill='none' stroke='#f00'/>");
 
-    private static Mended Mend(Drawing drawing, MendAsk ask) => Mender.Mend(drawing, ask, ColourMap.Starting, Kerf);
+    private static Mended Mend(Drawing drawing, MendAsk ask) => Mender.Mend(drawing, ask, TestColours.Map, Kerf);
 
     private static DrawingSummary Measure(Drawing drawing) => DrawingReading.Summarise("m", drawing);
 
     private static List<string> Codes(Drawing drawing) =>
-        [.. DrawingFindings.Of(Measure(drawing), ColourMap.Starting, GateCase.Heron with { KerfMm = 0.2m }).Select(f => f.Code)];
+        [.. DrawingFindings.Of(Measure(drawing), TestColours.Map, GateCase.Heron with { KerfMm = 0.2m }).Select(f => f.Code)];
 
     private static double Length(Drawing drawing) => Measure(drawing).Strokes.Sum(s => s.LengthMm);
 
@@ -173,7 +173,7 @@ public class MenderTests
             }
             var before = Read(string.Create(CultureInfo.InvariantCulture, $"<path transform='translate(100 50) rotate({random.NextDouble() * 90:0.##})' d='{text}' fill='none' stroke='#f00'/>"));
             var mended = Mend(before, Usual).Drawing;
-            Codes(mended).ShouldNotContain(c => c == "line.duplicate" || c == "line.near", $"seed {seed}: {string.Join("; ", DrawingFindings.Of(Measure(mended), ColourMap.Starting, GateCase.Heron with { KerfMm = 0.2m }).Select(f => $"{f.Code} {f.Count} {f.LengthMm:0.###}"))}");
+            Codes(mended).ShouldNotContain(c => c == "line.duplicate" || c == "line.near", $"seed {seed}: {string.Join("; ", DrawingFindings.Of(Measure(mended), TestColours.Map, GateCase.Heron with { KerfMm = 0.2m }).Select(f => $"{f.Code} {f.Count} {f.LengthMm:0.###}"))}");
             Apart(before, mended).ShouldBeLessThan(Kerf + 0.01, $"seed {seed}");
             Apart(mended, before).ShouldBeLessThan(Kerf + 0.01, $"seed {seed}");
         }

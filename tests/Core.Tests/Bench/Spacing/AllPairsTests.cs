@@ -90,6 +90,6 @@ public class PatienceTests
         var drawing = SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><path d='{lines}' stroke='red'/></svg>");
         var over = new CancellationToken(canceled: true);
         Should.Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() => VelvetGate.Core.Bench.DrawingReading.Summarise("x", drawing, over)).Message.ShouldEndWith("split it.");
-        Should.Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() => VelvetGate.Core.Bench.Mending.Mender.Mend(drawing, new VelvetGate.Core.Bench.Mending.MendAsk(Doubled: true), VelvetGate.Core.House.ColourMap.Starting, 0.2, over)).Message.ShouldEndWith("split it.");
+        Should.Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() => VelvetGate.Core.Bench.Mending.Mender.Mend(drawing, new VelvetGate.Core.Bench.Mending.MendAsk(Doubled: true), TestColours.Map, 0.2, over)).Message.ShouldEndWith("split it.");
     }
 }

@@ -14,7 +14,7 @@ public class SpacingFindingsTests
 
     private static IReadOnlyList<Finding> Find(string d, decimal thick = 3) => Of($"<path d='{d}' stroke='red'/>", thick);
 
-    private static IReadOnlyList<Finding> Of(string inner, decimal thick = 3) => DrawingFindings.Of(SvgReaderTests.Summary(inner), ColourMap.Starting, Machine, thicknessMm: thick);
+    private static IReadOnlyList<Finding> Of(string inner, decimal thick = 3) => DrawingFindings.Of(SvgReaderTests.Summary(inner), TestColours.Map, Machine, thicknessMm: thick);
 
     private static Finding? Only(IReadOnlyList<Finding> all, string code) => all.Where(f => f.Code == code).ToList() is [var one] ? one : null;
 
@@ -98,7 +98,7 @@ public class SpacingFindingsTests
         const string d = "M0 0h60v4h-60zM0 30h60v4h-60z";
         Find(d, 3).ShouldNotContain(f => f.Code == "detail.thin");
         Find(d, 5).ShouldContain(f => f.Code == "detail.thin");
-        var wide = DrawingFindings.Of(SvgReaderTests.Summary("<path d='M0 0H20M0 .3H20' stroke='red'/>"), ColourMap.Starting, Machine with { KerfMm = 0.4m }, thicknessMm: 3);
+        var wide = DrawingFindings.Of(SvgReaderTests.Summary("<path d='M0 0H20M0 .3H20' stroke='red'/>"), TestColours.Map, Machine with { KerfMm = 0.4m }, thicknessMm: 3);
         wide.ShouldContain(f => f.Code == "line.near");
     }
 
