@@ -1,8 +1,9 @@
-using System.Security.Claims;
+using System.Security.Cryptography.X509Certificates;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.AspNetCore.Http.Features;
 using NodaTime;
 using Npgsql;
@@ -10,6 +11,7 @@ using Serilog;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.People;
 using VelvetGate.Store.Bench;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Db;
@@ -40,6 +42,10 @@ builder.WebHost.ConfigureKestrel(k =>
 {
     k.Limits.MaxRequestBodySize = DrawingLimits.Bytes + 1024 * 1024;
     k.AddServerHeader = false;
+    // A body that trickles, and connections without end, cost everybody.
+    k.Limits.MinRequestBodyDataRate = new(bytesPerSecond: 2_000, gracePeriod: TimeSpan.FromSeconds(10));
+    k.Limits.MaxConcurrentConnections = 2_000;
+    k.Limits.MaxConcurrentUpgradedConnections = 100;
 });
 
 builder.Services.AddSingleton(_ => Database.Open(config["VELVETGATE_DB"] ?? throw new InvalidOperationException("Set VELVETGATE_DB to a PostgreSQL connection.")));
@@ -51,34 +57,41 @@ builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)
 builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<PracticalSheetStore>().AddSingleton<QuestionStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<IdentificationStore>().AddSingleton<RulingRequestStore>()
     .AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<DrawingReader>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<SheetStore>().AddSingleton<UpkeepStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<FoundingCode>().AddSingleton<AccountStore>().AddSingleton<InviteStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
-    .AddSingleton<LedgerStore>().AddSingleton<ParkedWork>().AddSingleton<OutgoingMail>().AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>().AddSingleton<Needs>().AddSingleton<SignInGuardStore>().AddSingleton<SignInGuard>().AddSingleton<EventHub>();
+    .AddSingleton<LedgerStore>().AddSingleton<ParkedWork>().AddSingleton<OutgoingMail>().AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>().AddSingleton<Needs>().AddSingleton<SignInGuardStore>().AddSingleton<SignInGuard>().AddSingleton<SessionStore>().AddSingleton<SecurityLog>().AddSingleton<EventHub>();
 builder.Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>()).AddHostedService(services => services.GetRequiredService<FoundingCode>()).AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
 
+var secure = new HouseAddress(config).IsSecure;
+builder.Services.AddSingleton<HouseAddress>();
 builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<PathEndpoints.Parts>().AddScoped<PracticalEndpoints.Answering>().AddScoped<CertificateEndpoints.Papers>().AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
 builder.Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
 {
-    cookie.Cookie.Name = "velvetgate";
+    cookie.Cookie.Name = secure ? "__Host-velvetgate" : "velvetgate";
+    cookie.Cookie.SecurePolicy = secure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
     cookie.Cookie.HttpOnly = true;
     cookie.Cookie.SameSite = SameSiteMode.Strict;
-    cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
-    cookie.SlidingExpiration = true;
+    cookie.ExpireTimeSpan = Sessions.Longest.ToTimeSpan();
+    cookie.SlidingExpiration = false;
     cookie.Events.OnRedirectToLogin = context => Status(context.Response, 401);
     cookie.Events.OnRedirectToAccessDenied = context => Status(context.Response, 403);
     cookie.Events.OnValidatePrincipal = async context =>
     {
         var user = context.HttpContext.RequestServices.GetRequiredService<CurrentUser>();
-        if (!await user.TakeUp(context.Principal?.FindFirstValue(ClaimTypes.NameIdentifier), context.Principal?.FindFirstValue(SignInEndpoints.StampClaim), context.HttpContext.RequestAborted))
+        if (!await user.TakeUp(CurrentUser.KeyOf(context.Principal), context.HttpContext.RequestAborted))
             context.RejectPrincipal();
     };
 });
 builder.Services.AddAntiforgery(a =>
 {
     a.HeaderName = "X-Velvet-Gate";
-    a.Cookie.Name = "velvetgate-form";
+    a.Cookie.Name = secure ? "__Host-velvetgate-form" : "velvetgate-form";
+    a.Cookie.SecurePolicy = secure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
     a.Cookie.SameSite = SameSiteMode.Strict;
 });
-builder.Services.AddDataProtection().SetApplicationName("VelvetGate");
+var protection = builder.Services.AddDataProtection().SetApplicationName("VelvetGate");
+// Keys in the database are readable by whoever reads it, unless a certificate from outside seals them.
+if (config["VELVETGATE_KEY_CERTIFICATE"] is { Length: > 0 } certificate)
+    protection.ProtectKeysWithCertificate(X509CertificateLoader.LoadPkcs12FromFile(certificate, config["VELVETGATE_KEY_PASSWORD"]));
 builder.Services.AddOptions<KeyManagementOptions>().Configure<NpgsqlDataSource>((keys, db) => keys.XmlRepository = new DataProtectionKeys(db));
 builder.Services.ConfigureHttpJsonOptions(json => GateJson.Configure(json.SerializerOptions));
 builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = DrawingLimits.Bytes + 512 * 1024);
@@ -88,7 +101,11 @@ builder.Services.AddOpenApi(OpenApi.Configure);
 
 if (MailSettings.Read(config) is { } mail) builder.Services.AddSingleton(mail).AddHostedService<MailWorker>();
 
+// A name that is not this house's is refused before anything else reads it.
+if (config["VELVETGATE_HOSTS"] is { Length: > 0 } hosts) builder.Services.Configure<HostFilteringOptions>(filter => filter.AllowedHosts = hosts.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries));
+
 var app = builder.Build();
+app.UseKnownProxies();
 app.UseSecurityHeaders();
 app.UseProblems();
 app.UseDefaultFiles();
@@ -106,6 +123,7 @@ app.UsePlainBodies();
 app.MapOpenApi().AllowAnonymous();
 app.MapReadiness();
 app.MapSignIn();
+app.MapSessions();
 app.MapSetUp();
 app.MapHouse();
 app.MapSheetsOfHouse();

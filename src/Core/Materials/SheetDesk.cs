@@ -40,7 +40,7 @@ public static partial class SheetTags
     /// <summary>The tag of the whole sheet that a piece came from; its own for a whole sheet.</summary>
     public static string Root(string tag) => string.Join('-', tag.Split('-').Take(2));
 
-    [GeneratedRegex(@"(?:^|/)\s*(?<letters>[A-Za-z]{1,3})[-\s]?(?<number>\d{1,7})(?:-(?<offcut>\d{1,4}))?\s*$")]
+    [GeneratedRegex(@"(?:^|/)\s*(?<letters>[A-Za-z]{1,3})[-\s]?(?<number>[0-9]{1,7})(?:-(?<offcut>[0-9]{1,4}))?\s*$")]
     private static partial Regex Pattern();
 }
 

@@ -148,15 +148,15 @@ public static partial class Length
 
     private static Refusal Bad(string text) => new("length.bad", text);
 
-    [GeneratedRegex(@"\s*[x×*]\s*(?=[\d.])", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"\s*[x×*]\s*(?=[0-9.])", RegexOptions.IgnoreCase)]
     private static partial Regex Times();
 
-    [GeneratedRegex(@"^(?:(?<whole>\d{1,9})[ -]+(?<top>\d{1,6})\s*[/⁄]\s*(?<bottom>\d{1,6})|(?<top>\d{1,6})\s*[/⁄]\s*(?<bottom>\d{1,6})|(?<whole>\d{1,9}(?:[.,]\d{1,9})?|[.,]\d{1,9}))\s*(?<unit>[a-zA-Z""″”']*)$")]
+    [GeneratedRegex(@"^(?:(?<whole>[0-9]{1,9})[ -]+(?<top>[0-9]{1,6})\s*[/⁄]\s*(?<bottom>[0-9]{1,6})|(?<top>[0-9]{1,6})\s*[/⁄]\s*(?<bottom>[0-9]{1,6})|(?<whole>[0-9]{1,9}(?:[.,][0-9]{1,9})?|[.,][0-9]{1,9}))\s*(?<unit>[a-zA-Z""″”']*)$")]
     private static partial Regex Number();
 
-    [GeneratedRegex(@"\d,\d{3}(?!\d)")]
+    [GeneratedRegex(@"[0-9],[0-9]{3}(?![0-9])")]
     private static partial Regex GroupedThousands();
 
-    [GeneratedRegex(@"\d[.,]?[OolI]|[OolI][.,]?\d")]
+    [GeneratedRegex(@"[0-9][.,]?[OolI]|[OolI][.,]?[0-9]")]
     private static partial Regex LetterForDigit();
 }

@@ -104,7 +104,12 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     private static async Task DeleteFile(NpgsqlConnection connection, NpgsqlTransaction transaction, string sha256)
     {
         await LockFile(connection, transaction, sha256);
-        await connection.ExecuteAsync("delete from bench.file f where f.sha256 = @sha256 and not exists (select from bench.drawing d where d.sha256 = f.sha256)", new { sha256 }, transaction);
+        await connection.ExecuteAsync(
+            """
+            delete from bench.file f where f.sha256 = @sha256 and not exists (select from bench.drawing d where d.sha256 = f.sha256)
+                and not exists (select from materials.evidence e where e.sha256 = f.sha256) and not exists (select from materials.request q where q.sha256 = f.sha256)
+            """,
+            new { sha256 }, transaction);
     }
 
     /// <summary>Deletes what was put on the bench before <paramref name="before"/> and nothing ahead stands on.</summary>

@@ -28,7 +28,7 @@ public sealed partial class DemoSeed
         {
             var house = new HouseStore(db);
             var stop = await house.Stop("wren", Id(13), "Lid switch clicks twice.", now - Duration.FromDays(30), default);
-            await house.Return(stop, Id(5), "Switch replaced and tested with the lid at three heights.", false, now - Duration.FromDays(30) + Duration.FromHours(3), default);
+            await house.Return(stop.Value, Id(5), "Switch replaced and tested with the lid at three heights.", false, now - Duration.FromDays(30) + Duration.FromHours(3), default);
         }
         ));
         steps.Add((now - Duration.FromMinutes(95), () => new HouseStore(db).Stop("kestrel", Id(12), "Smoke from the lens barrel.", now - Duration.FromMinutes(95), default)));

@@ -6,6 +6,7 @@ using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
+using VelvetGate.Store.People;
 
 namespace VelvetGate.Store.House;
 
@@ -59,9 +60,39 @@ public sealed class HouseStore(NpgsqlDataSource db)
         return row is null ? null : (row.GivenName, row.FamilyName, row.BirthDate, row.Until);
     }
 
-    /// <summary>Stops a machine until somebody with that authority returns it.</summary>
-    public Task<Guid> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) =>
-        Work.Do(db, async (connection, transaction) => (await Stop(connection, transaction, machineId, by, reason, now), true), cancel);
+    /// <summary>Stops a machine until somebody with that authority returns it, and tells the stewards.</summary>
+    public Task<Result<Guid>> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    {
+        // One after the other for each person: two windows set one stop.
+        await connection.ExecuteAsync("select pg_advisory_xact_lock(730021, hashtext(@by))", new { by }, transaction);
+        var (standing, today) = await connection.QuerySingleAsync<(bool Standing, int Today)>(
+            """
+            select exists (select from house.stop where machine_id = @machineId and set_by = @by and upper_inf(recorded) and held @> @now),
+                (select count(distinct id)::int from house.stop where set_by = @by and lower(held) > @since)
+            """,
+            new { machineId, by, now, since = now - Duration.FromDays(1) }, transaction);
+        if (StopLimits.MayStop(standing, today) is { } refusal) return ((Result<Guid>)refusal, false);
+        var id = await Stop(connection, transaction, machineId, by, reason, now);
+        var machine = await connection.ExecuteScalarAsync<string>("select name from house.machine where id = @machineId", new { machineId }, transaction);
+        await TellStewards(connection, transaction, by, $"machine.stopped:{id}", $"{machine} was stopped", reason, "/machines", now);
+        return ((Result<Guid>)id, true);
+    }, cancel);
+
+    /// <summary>Tells the stewards on duty, and all of them while nobody is.</summary>
+    /// <param name="but">Who did it, and need not be told; null for nobody.</param>
+    internal static async Task TellStewards(NpgsqlConnection connection, NpgsqlTransaction transaction, string? but, string key, string title, string body, string link, Instant now)
+    {
+        var stewards = (await connection.QueryAsync<string>("select distinct person_id from house.duty where during @> @now and upper_inf(recorded)", new { now }, transaction)).ToList();
+        if (stewards.Count == 0) stewards = [.. await connection.QueryAsync<string>("select distinct person_id from people.acting where role = 'steward' and held @> @now and upper_inf(recorded)", new { now }, transaction)];
+        await MessageStore.Tell(connection, transaction, [.. stewards.Where(s => s != but).Select(s => new Telling(s, $"{key}:{s}", title, body, link))], now);
+    }
+
+    /// <summary>Stops that stand on a machine.</summary>
+    public async Task<IReadOnlyList<Guid>> Stops(string machineId, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return [.. await connection.QueryAsync<Guid>(new CommandDefinition("select id from house.stop where machine_id = @machineId and upper_inf(recorded) and held @> @now order by lower(held)", new { machineId, now }, cancellationToken: cancel))];
+    }
 
     internal static async Task<Guid> Stop(NpgsqlConnection connection, NpgsqlTransaction transaction, string machineId, string by, string reason, Instant now)
     {

@@ -31,7 +31,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
         if (next <= now) return (new Refusal("upkeep.next", "It is due next on a day to come.", "nextDay"), false);
         await connection.ExecuteAsync(
             """
-            update upkeep.task set recorded = tstzrange(lower(recorded), @now) where id = @id and upper_inf(recorded);
+            update upkeep.task set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @id and upper_inf(recorded);
             insert into upkeep.task (id, machine_id, name, overdue_from, held, recorded) values (@id, @MachineId, @Name, @next, tstzrange(@now, null), tstzrange(@now, null));
             """,
             new { id, task.MachineId, task.Name, next, now }, transaction);

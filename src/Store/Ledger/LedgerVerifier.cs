@@ -36,18 +36,36 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
     {
         var kept = (await connection.QueryAsync<(Guid Id, byte[] Salt, string Body)>("select id, salt, body from ledger.text")).ToDictionary(t => t.Id);
         var erased = 0;
+        var gone = Erasings(entries);
         foreach (var entry in entries)
         {
             using var body = JsonDocument.Parse(entry.Body);
             foreach (var member in body.RootElement.EnumerateObject().Where(m => m.Value.ValueKind == JsonValueKind.Object && m.Value.TryGetProperty("text", out _)))
             {
                 var id = Guid.Parse(member.Value.GetProperty("text").GetString()!);
-                if (!kept.TryGetValue(id, out var text)) erased++;
+                if (!kept.TryGetValue(id, out var text))
+                {
+                    if (!gone.Unnamed && !gone.Named.Contains(id)) return (new ChainBreak(entry.Seq, $"its {member.Name} is gone, and no erasing of it stands in the record"), erased);
+                    erased++;
+                }
                 else if (Chain.SaltedHash(text.Salt, text.Body) != member.Value.GetProperty("hash").GetString())
                     return (new ChainBreak(entry.Seq, $"its {member.Name} was changed after it was written"), erased);
             }
         }
         return (null, erased);
+    }
+
+    /// <summary>Texts whose erasing stands in the record. Entries of before it named them let any pass.</summary>
+    private static (HashSet<Guid> Named, bool Unnamed) Erasings(List<LedgerEntry> entries)
+    {
+        var (named, unnamed) = (new HashSet<Guid>(), false);
+        foreach (var entry in entries.Where(e => e.Kind is "person.erased" or "person.textsErased"))
+        {
+            using var body = JsonDocument.Parse(entry.Body);
+            if (!body.RootElement.TryGetProperty("texts", out var texts)) unnamed = true;
+            else named.UnionWith(texts.EnumerateArray().Select(t => t.GetGuid()));
+        }
+        return (named, unnamed);
     }
 
     /// <summary>Each row that the chain speaks of, as the chain tells it and as its own table has it.</summary>

@@ -210,9 +210,17 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Anyone may report a sheet: all that may be the same stuff is put away at once.</summary>
     /// <returns>Null when there is no such sheet.</returns>
-    public Task<ReportHits?> Report(string tag, string reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
+    public Task<Result<ReportHits>?> Report(string tag, string reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
-        if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet) return ((ReportHits?)null, false);
+        if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet) return ((Result<ReportHits>?)null, false);
+        await connection.ExecuteAsync("select pg_advisory_xact_lock(730022, hashtext(@by))", new { by }, transaction);
+        var (standing, today) = await connection.QuerySingleAsync<(bool Standing, int Today)>(
+            """
+            select exists (select from materials.quarantine where tag = @tag and set_by = @by and upper_inf(recorded) and held @> @now),
+                (select count(distinct text_id)::int from materials.quarantine where set_by = @by and lower(held) > @since)
+            """,
+            new { tag, by, now, since = now - Duration.FromDays(1) }, transaction);
+        if (StopLimits.MayReport(standing, today) is { } refusal) return ((Result<ReportHits>?)(Result<ReportHits>)refusal, false);
         var family = (await connection.QueryAsync<string>(FamilySql, new { tag }, transaction)).ToArray();
         await connection.ExecuteAsync("select 1 from materials.sheet where tag = any(@family) order by tag for update", new { family }, transaction);
         var recheck = (await connection.QueryAsync<string>(
@@ -233,7 +241,8 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         var hits = await SheetRows.Hits(connection, transaction, family, recheck, now);
         await Tell(connection, transaction, sheet, "reported", $"Sheet {tag} was reported and put away", reason, now);
         await LedgerStore.Append(connection, transaction, now, "sheet.reported", new { tag, tags = family, recheck, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
-        return (hits, true);
+        await HouseStore.TellStewards(connection, transaction, by, $"sheet.reported:{text.Id}", $"Sheet {tag} was reported", reason, $"/sheets/{tag}", now);
+        return ((Result<ReportHits>?)(Result<ReportHits>)hits, true);
     }, cancel);
 
     // The pieces of one whole sheet, all of their batch, and the pieces of those.

@@ -275,6 +275,13 @@ public sealed class AccountStore(NpgsqlDataSource db)
     }, cancel);
 
     /// <summary>A new password; every session of before ends.</summary>
+    /// <summary>The same password kept more safely: no session ends.</summary>
+    public async Task Rehash(string personId, string was, string hash, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        await connection.ExecuteAsync(new CommandDefinition("update people.person set password_hash = @hash where id = @personId and password_hash = @was", new { personId, was, hash }, cancellationToken: cancel));
+    }
+
     public async Task<bool> SetPassword(string personId, string hash, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);

@@ -97,6 +97,15 @@ public sealed class InviteStore(NpgsqlDataSource db)
         return (null, true);
     }, cancel);
 
+    /// <summary>What whoever a code is for is called: no password should be that.</summary>
+    public async Task<string?[]> Names(string code, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var found = await connection.QuerySingleOrDefaultAsync<(string? Given, string? Family, string? SignIn, string? Email)>(new CommandDefinition(
+            "select p.given_name, p.family_name, p.sign_in_name, p.email from people.invite i join people.person p on p.id = i.person_id where i.code_hash = @hash", new { hash = Invites.Hash(code) }, cancellationToken: cancel));
+        return [found.Given, found.Family, found.SignIn, found.Email];
+    }
+
     /// <summary>Links that wait for a second pair of eyes.</summary>
     public async Task<IReadOnlyList<InviteWaiting>> Waiting(Instant now, CancellationToken cancel)
     {

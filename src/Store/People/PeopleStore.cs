@@ -18,25 +18,35 @@ public sealed record PersonNow(string Id, string GivenName, string FamilyName, L
 /// <param name="Reason">Shown to the person and stewards only.</param>
 public sealed record PauseNow(Guid Id, string PersonId, Instant Since, Instant? Until, string? Reason);
 
+/// <summary>What a cookie says of a session.</summary>
+/// <param name="Stamp">Changes with the password.</param>
+public sealed record SessionKey(string PersonId, Guid Session, string Stamp);
+
+/// <param name="Proved">When the password was last given.</param>
+public sealed record SessionPerson(PersonNow Person, Instant Proved);
+
 public sealed record SignIn(string PersonId, string PasswordHash, string SecurityStamp);
 
 /// <summary>People, their roles and pauses.</summary>
 public sealed class PeopleStore(NpgsqlDataSource db)
 {
-    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string SecurityStamp);
+    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string SecurityStamp, Instant? Proved);
 
     private sealed record RoleRow(string PersonId, string Role, string? MachineId);
 
-    private const string PeopleSql = "select id, given_name, family_name, birth_date, security_stamp from people.person where not erased order by family_name, given_name, id;";
+    private const string PeopleSql = "select id, given_name, family_name, birth_date, security_stamp, null::timestamptz as proved from people.person where not erased order by family_name, given_name, id;";
 
     // One person is asked for at every request: a plan of its own, by key.
-    private const string PersonSql = "select id, given_name, family_name, birth_date, security_stamp from people.person where not erased and id = @id;";
+    private const string PersonSql = "select id, given_name, family_name, birth_date, security_stamp, null::timestamptz as proved from people.person where not erased and id = @id;";
 
-    // A session holds as long as the account does.
-    private const string OpenPersonSql = """
-        select id, given_name, family_name, birth_date, security_stamp from people.person p where not erased and id = @id
+    /// <summary>The person of a session that holds, as long as the account does, and a note each minute that it is used.</summary>
+    private const string SessionSql = $"""
+        select p.id, p.given_name, p.family_name, p.birth_date, p.security_stamp, s.proved from people.person p join people.session s on s.person_id = p.id
+            where not p.erased and p.id = @id and s.id = @session and {SessionStore.Holds}
             and exists (select from people.account where person_id = p.id and held @> @now and upper_inf(recorded));
         """;
+
+    private const string SeenSql = $"update people.session s set seen = @real where s.id = @session and s.seen < @real - interval '1 minute' and {SessionStore.Holds};";
 
     private const string RolesSql = "select person_id, role, machine_id from people.acting where held @> @now and upper_inf(recorded);";
 
@@ -53,23 +63,25 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     /// <returns>Null when there is no such person.</returns>
     public async Task<PersonNow?> Find(string id, Instant now, CancellationToken cancel) => (await Load(id, now, cancel)).SingleOrDefault().Person;
 
-    /// <summary>The person of a session, if its stamp is still theirs: a new password or a closed account ends it. One round trip, at every request.</summary>
-    public async Task<PersonNow?> OfSession(string id, string? stamp, Instant now, CancellationToken cancel) =>
-        (await Load(id, now, cancel, OpenPersonSql)).SingleOrDefault() is { Person: { } person, Stamp: var held } && held == stamp ? person : null;
+    /// <summary>The person of a session that holds, if its stamp is still theirs: a new password, a sign-out or a closed account ends it. One round trip, at every request.</summary>
+    /// <param name="real">Real time, by which sessions last.</param>
+    public async Task<SessionPerson?> OfSession(SessionKey key, Instant now, Instant real, CancellationToken cancel) =>
+        (await Load(key.PersonId, now, cancel, SessionSql, key.Session, real)).SingleOrDefault() is { Person: { } person, Stamp: var held, Proved: { } proved } && held == key.Stamp
+            ? new SessionPerson(person, proved) : null;
 
-    private async Task<IReadOnlyList<(PersonNow Person, string Stamp)>> Load(string? id, Instant now, CancellationToken cancel, string personSql = PersonSql)
+    private async Task<IReadOnlyList<(PersonNow Person, string Stamp, Instant? Proved)>> Load(string? id, Instant now, CancellationToken cancel, string personSql = PersonSql, Guid? session = null, Instant real = default)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
-            id is null ? PeopleSql + RolesSql + PausesSql : personSql + OneOf(RolesSql, "person_id") + OneOf(PausesSql, "u.person_id"),
-            new { id, now }, cancellationToken: cancel));
+            id is null ? PeopleSql + RolesSql + PausesSql : personSql + OneOf(RolesSql, "person_id") + OneOf(PausesSql, "u.person_id") + (session is null ? "" : SeenSql),
+            new { id, now, session, real }, cancellationToken: cancel));
         var people = (await rows.ReadAsync<PersonRow>()).ToList();
         var roles = (await rows.ReadAsync<RoleRow>()).ToLookup(r => r.PersonId);
         var pauses = (await rows.ReadAsync<PauseNow>()).ToLookup(p => p.PersonId);
         return [.. people.Select(p => (new PersonNow(
             p.Id, p.GivenName, p.FamilyName, p.BirthDate,
             [.. roles[p.Id].Select(r => new HeldRole(Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId))],
-            pauses[p.Id].FirstOrDefault()), p.SecurityStamp))];
+            pauses[p.Id].FirstOrDefault()), p.SecurityStamp, p.Proved))];
     }
 
     /// <summary>Names alone, of some people; who was erased has none.</summary>
@@ -78,6 +90,15 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         await using var connection = await db.OpenConnectionAsync(cancel);
         return [.. await connection.QueryAsync<(string, string, string, LocalDate?)>(new CommandDefinition(
             "select id, given_name, family_name, birth_date from people.person where id = any(@ids) and not erased", new { ids = ids.ToArray() }, cancellationToken: cancel))];
+    }
+
+    /// <summary>Who the numbers of the record are; somebody erased has no name.</summary>
+    public async Task<IReadOnlyList<(int Number, string Id, string? Name)>> Numbered(IReadOnlyCollection<int> numbers, CancellationToken cancel)
+    {
+        if (numbers.Count == 0) return [];
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return [.. await connection.QueryAsync<(int, string, string?)>(new CommandDefinition(
+            "select number, id, case when erased then null else given_name || ' ' || family_name end from people.person where number = any(@numbers) order by number", new { numbers = numbers.ToArray() }, cancellationToken: cancel))];
     }
 
     /// <summary>Whoever may sign in by this name now: the account is open.</summary>

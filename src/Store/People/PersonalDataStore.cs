@@ -25,6 +25,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("legalHolds", "people.legal_hold r where r.person_id = @id"),
         ("pauses", "people.pause r where r.person_id = @id"),
         ("messages", "people.message r where r.person_id = @id"),
+        ("sessions", "people.session r where r.person_id = @id"),
         ("foundingSignOffs", "people.founding r where r.person_id = @id"),
         ("modulesDone", "training.done r where r.person_id = @id"),
         // An attempt that is still open keeps its questions, their right answers and its marks to itself.
@@ -102,13 +103,15 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
 
     internal static async Task Remove(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, string? by, Instant now)
     {
+        var texts = (await connection.QueryAsync<Guid>(
+            "delete from ledger.text where about = @personId and (keep_until is null or keep_until <= @now) returning id", new { personId, now }, transaction)).Order().ToArray();
         await connection.ExecuteAsync(
             """
             update people.person set given_name = 'Erased', family_name = '', birth_date = null, age_band = null, email = null, sign_in_name = null, password_hash = null,
                 security_stamp = gen_random_uuid()::text, erased = true, version = version + 1
             where id = @personId;
-            delete from ledger.text where about = @personId and (keep_until is null or keep_until <= @now);
             delete from people.message where person_id = @personId;
+            delete from people.session where person_id = @personId;
             with gone as (delete from bench.drawing where person_id = @personId returning sha256)
                 delete from bench.file f using gone where f.sha256 = gone.sha256
                     and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)
@@ -119,15 +122,18 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         await LedgerStore.Append(connection, transaction, now, "person.erased", new
         {
             person = await HouseStore.Number(connection, transaction, personId), by = by is null ? (int?)null : await HouseStore.Number(connection, transaction, by),
+            // What the record points at and is gone: named, so that nothing else can go unseen.
+            texts,
         });
     }
 
     /// <summary>Erases texts that outlived their person for as long as law wanted, and no longer.</summary>
     /// <returns>How many.</returns>
-    public async Task<int> EraseOverdue(Instant now, CancellationToken cancel)
+    public Task<int> EraseOverdue(Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.ExecuteAsync(new CommandDefinition(
-            "delete from ledger.text t using people.person p where p.id = t.about and p.erased and t.keep_until <= @now", new { now }, cancellationToken: cancel));
-    }
+        var texts = (await connection.QueryAsync<Guid>(new CommandDefinition(
+            "delete from ledger.text t using people.person p where p.id = t.about and p.erased and t.keep_until <= @now returning t.id", new { now }, transaction, cancellationToken: cancel))).Order().ToArray();
+        if (texts.Length > 0) await LedgerStore.Append(connection, transaction, now, "person.textsErased", new { texts });
+        return (texts.Length, texts.Length > 0);
+    }, cancel);
 }

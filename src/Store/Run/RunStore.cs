@@ -96,18 +96,12 @@ public sealed class RunStore(NpgsqlDataSource db)
         """,
         new { id }, transaction);
 
-    /// <summary>Tells whoever is on duty, or every steward where nobody is.</summary>
     private static async Task CallStewards(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, LoggedRun run, Instant now)
     {
-        var stewards = (await connection.QueryAsync<string>(
-            """
-            with duty as (select distinct person_id from house.duty where during @> @now and upper_inf(recorded))
-            select person_id from duty union all select distinct person_id from people.acting where role = 'steward' and held @> @now and upper_inf(recorded) and not exists (select from duty)
-            """,
-            new { now }, transaction)).ToList();
         var machine = await connection.ExecuteScalarAsync<string>("select name from house.machine where id = @MachineId", new { run.MachineId }, transaction);
-        await MessageStore.Tell(connection, transaction, [.. stewards.Select(s => new Telling(
-            s, $"run.flame:{id}:{s}", $"A flame stayed on {machine}", $"It is out of service until somebody has looked. Look into filter, duct and bin; a named person watches for {EmergencyCard.FireWatchMinutes} minutes.", "/watch"))], now);
+        await HouseStore.TellStewards(
+            connection, transaction, null, $"run.flame:{id}", $"A flame stayed on {machine}",
+            $"It is out of service until somebody has looked. Look into filter, duct and bin; a named person watches for {EmergencyCard.FireWatchMinutes} minutes.", "/watch", now);
     }
 
     /// <summary>A steward has looked at a run that no rule allowed, that nobody stood behind, or at which a flame stayed.</summary>

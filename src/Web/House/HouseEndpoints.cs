@@ -54,7 +54,8 @@ public static class HouseEndpoints
         house.MapGet("/house/day", Day).WithName("HouseDay").RequireAuthorization(Policy.SignedIn).ProducesProblem(400);
         house.MapGet("/house/local", ReadLocal).WithName("ReadLocalTime").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(422);
         house.MapGet("/machines", Machines).WithName("ListMachines").RequireAuthorization(Policy.SignedIn);
-        house.MapPost("/machines/{id}/stops", Stop).WithName("StopMachine").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404);
+        house.MapPost("/machines/{id}/stops", Stop).WithName("StopMachine").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409).ProducesProblem(429);
+        house.MapPost("/machines/{id}/return", ReturnAll).WithName("ReturnMachineWhole").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
         house.MapPost("/stops/{id:guid}/return", Return).WithName("ReturnMachine").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
     }
 
@@ -131,7 +132,25 @@ public static class HouseEndpoints
         var now = clock.GetCurrentInstant();
         if ((await house.Machines(now, cancel)).All(m => m.Spec.Id != id)) return Problems.NotFound($"machine as “{id}”");
         var stop = await house.Stop(id, user.Id, request.Reason!.Trim(), now, cancel);
-        return TypedResults.Created($"/api/stops/{stop}", new StopMade(stop));
+        return stop.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "stop.tooMany" ? 429 : 409) : TypedResults.Created($"/api/stops/{stop.Value}", new StopMade(stop.Value));
+    }
+
+    /// <summary>Every stop that stands on a machine, with one reason: what was done and checked.</summary>
+    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> ReturnAll(
+        string id, ReturnRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
+    {
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        var now = clock.GetCurrentInstant();
+        var stops = await house.Stops(id, now, cancel);
+        if (stops.Count == 0) return Problems.NotFound("stop that holds on this machine");
+        var waits = false;
+        foreach (var stop in stops)
+        {
+            if (await house.Return(stop, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, now, cancel) is not { } ending) continue;
+            if (ending.Refusal is { } refusal) return Problems.Of(refusal, 403);
+            waits |= ending.Value != HoldEnding.Ends;
+        }
+        return waits ? TypedResults.Accepted((string?)null, HoldAnswer.Noted) : TypedResults.NoContent();
     }
 
     private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Return(

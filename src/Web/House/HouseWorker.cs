@@ -9,7 +9,7 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.House;
 
 /// <summary>What the clock alone brings about: no-shows released where the house says so, people told of lapses, texts erased when law no longer wants them, old drawings deleted. Safe on any number of instances.</summary>
-public sealed class HouseWorker(HouseStore house, BookingStore bookings, PersonalDataStore data, MatrixStore certificates, SignInGuardStore signIns, DrawingStore drawings, IClock clock, WorkHealth health, ILogger<HouseWorker> log) : BackgroundWork("house", health, log)
+public sealed class HouseWorker(HouseStore house, BookingStore bookings, PersonalDataStore data, MatrixStore certificates, SignInGuardStore signIns, SessionStore sessions, DrawingStore drawings, IClock clock, WorkHealth health, ILogger<HouseWorker> log) : BackgroundWork("house", health, log)
 {
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(30);
     private LocalDate? _reminded;
@@ -19,6 +19,7 @@ public sealed class HouseWorker(HouseStore house, BookingStore bookings, Persona
         var now = clock.GetCurrentInstant();
         await data.EraseOverdue(now, cancel);
         await signIns.Tidy(SystemClock.Instance.GetCurrentInstant(), cancel);
+        await sessions.Tidy(SystemClock.Instance.GetCurrentInstant(), cancel);
         if (await house.Rules(now, cancel) is not { } rules) return;
         // Once a house day is enough: a lapse lies days ahead.
         if (rules.Clock.DateOf(now) is var today && today != _reminded)

@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
@@ -51,27 +50,14 @@ public static class SetUpEndpoints
             : new Core.Refusal("colours.missing", "Name at least the colour that cuts: a colour without an operation is refused, never guessed.");
         if (colours.Refusal is { } badly) errors.Add("colours", badly.Text);
         if (string.IsNullOrWhiteSpace(request.SignInName)) errors.Add("signInName", "Choose the name you sign in with.");
-        if (Passwords.Check(request.Password) is { } weak) errors.Add("password", weak);
+        if (Passwords.Check(request.Password, request.SignInName, request.GivenName, request.FamilyName, request.Email, request.HouseName) is { } weak) errors.Add("password", weak);
         var (keeper, wrong) = PeopleCsv.Check(request.GivenName, request.FamilyName, null, "adult", Blank(request.Email), Blank(request.SignInName), null, now.InUtc().Date);
         errors.Add(wrong);
         if (errors.Any) return errors.Answer();
         var rules = Packs.Start(request.Pack!, request.HouseName!.Trim(), request.Zone!) with { Colours = colours.Value };
-        var made = await founding.Found(rules, keeper!, new PasswordHasher<string>().HashPassword("", request.Password!), request.AlsoSteward == true, now, cancel);
+        var made = await founding.Found(rules, keeper!, Passwords.Hash(request.Password!), request.AlsoSteward == true, now, cancel);
         return made.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Created($"/api/people/{made.Value}", new MadeAnswer(made.Value));
     }
 
     internal static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
-}
-
-/// <summary>What a password has to be: long. Source: NIST SP 800-63B, section 5.1.1, asks for length and no rules of composition (from memory).</summary>
-internal static class Passwords
-{
-    public const int Shortest = 10;
-    private const int Longest = 200;
-
-    /// <returns>What is wrong; null when it serves.</returns>
-    public static string? Check(string? password) =>
-        password is null || password.Length < Shortest ? $"At least {Shortest} characters; a few words serve well."
-        : password.Length > Longest ? $"At most {Longest} characters."
-        : null;
 }

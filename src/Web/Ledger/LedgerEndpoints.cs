@@ -1,7 +1,6 @@
 using System.Diagnostics;
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
-using System.Security.Claims;
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -15,7 +14,10 @@ namespace VelvetGate.Web.Ledger;
 public sealed record EntryAnswer(long Seq, string At, string Kind, JsonElement Body, string Prev, string Hash);
 
 /// <param name="Next">Give this as <c>after</c>, or as <c>before</c> when going backwards, for the next page; absent on the last.</param>
-public sealed record EntryList(IReadOnlyList<EntryAnswer> Items, long? Next);
+/// <param name="People">Who the person numbers on this page are; the chain itself holds no names. Somebody erased has none.</param>
+public sealed record EntryList(IReadOnlyList<EntryAnswer> Items, long? Next, IReadOnlyList<NumberedPerson> People);
+
+public sealed record NumberedPerson(int Number, string Id, string? Name);
 
 /// <summary>What a page is told: that something of this kind happened.</summary>
 public sealed record Happening(long Seq, string Kind);
@@ -37,27 +39,34 @@ public static class LedgerEndpoints
     }
 
     /// <summary>Forwards from <paramref name="after"/>, or backwards from <paramref name="before"/>.</summary>
-    private static async Task<Ok<EntryList>> List(long? after, long? before, LedgerStore ledger, CancellationToken cancel)
+    private static async Task<Ok<EntryList>> List(long? after, long? before, LedgerStore ledger, PeopleStore people, CancellationToken cancel)
     {
         var found = before is { } last
             ? await ledger.EntriesBefore(last, Page + 1, cancel)
             : await ledger.Entries(Math.Max(0, after ?? 0), Page + 1, cancel);
         var items = found.Take(Page).Select(e => new EntryAnswer(e.Seq, e.At, e.Kind, JsonDocument.Parse(e.Body).RootElement, e.Prev, e.Hash)).ToList();
-        return TypedResults.Ok(new EntryList(items, found.Count > Page ? items[^1].Seq : null));
+        var named = await people.Numbered([.. items.SelectMany(i => Numbers(i.Body)).Distinct()], cancel);
+        return TypedResults.Ok(new EntryList(items, found.Count > Page ? items[^1].Seq : null, [.. named.Select(p => new NumberedPerson(p.Number, p.Id, p.Name))]));
     }
+
+    /// <summary>The keys under which an entry names people.</summary>
+    private static readonly string[] PersonKeys = ["person", "by", "returnedBy", "releasedBy", "signedBy", "supervisor", "trainer", "proposedBy", "agreedBy", "askedBy"];
+
+    private static IEnumerable<int> Numbers(JsonElement body) =>
+        body.ValueKind != JsonValueKind.Object ? [] : PersonKeys.Select(k => body.TryGetProperty(k, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetInt32(out var number) ? number : (int?)null).OfType<int>();
 
     /// <summary>Server-sent events; the id is the ledger number, so that a page that was away goes on where it was.</summary>
     private static async Task<ServerSentEventsResult<Happening>> Events(
-        HttpContext http, long? after, EventHub hub, LedgerStore ledger, CurrentUser user, PeopleStore people, IClock clock, IHostApplicationLifetime lifetime, CancellationToken cancel)
+        HttpContext http, long? after, EventHub hub, LedgerStore ledger, PeopleStore people, IClock clock, IHostApplicationLifetime lifetime, CancellationToken cancel)
     {
         var newest = await ledger.LastSeq(cancel);
         var asked = long.TryParse(http.Request.Headers["Last-Event-ID"], out var given) ? given : after ?? newest;
         // A page that was away for longer loads itself anew: the kinds of the whole record are nobody's to replay.
         var last = Math.Clamp(asked, await ledger.LastBefore(clock.GetCurrentInstant() - Back, cancel), newest);
-        var (id, stamp) = (user.Id, http.User.FindFirstValue(SignInEndpoints.StampClaim));
+        var key = CurrentUser.KeyOf(http.User)!;
         var ends = CancellationTokenSource.CreateLinkedTokenSource(cancel, lifetime.ApplicationStopping);
         http.Response.Headers["X-Accel-Buffering"] = "no";
-        return TypedResults.ServerSentEvents(Stream(last, hub, ledger, async () => await people.OfSession(id, stamp, clock.GetCurrentInstant(), ends.Token) is not null, ends.Token));
+        return TypedResults.ServerSentEvents(Stream(last, hub, ledger, async () => await people.OfSession(key, clock.GetCurrentInstant(), SystemClock.Instance.GetCurrentInstant(), ends.Token) is not null, ends.Token));
     }
 
     private static async IAsyncEnumerable<SseItem<Happening>> Stream(long last, EventHub hub, LedgerStore ledger, Func<Task<bool>> holds, [EnumeratorCancellation] CancellationToken cancel)

@@ -35,13 +35,13 @@ public static class PublicListEndpoints
 
     /// <param name="paper">a4 or a3.</param>
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Poster(
-        string? machine, string? unit, string? paper, HttpContext http, MaterialStore materials, RulingStore rulings, HouseStore house, IClock clock, CancellationToken cancel)
+        string? machine, string? unit, string? paper, HouseAddress where, MaterialStore materials, RulingStore rulings, HouseStore house, IClock clock, CancellationToken cancel)
     {
         var size = paper?.ToLowerInvariant() ?? "a4";
         if (size is not ("a4" or "a3")) return Problems.Of(new Core.Refusal("paper.bad", "Say a4 or a3.", "paper"));
         var (answer, problem) = await Read(machine, unit, materials, rulings, house, clock, cancel);
         if (problem is not null) return problem;
-        var address = $"{http.Request.Scheme}://{http.Request.Host}/list{(answer!.Machine is { } one ? $"/{one.Id}" : "")}";
+        var address = where.Of($"/list{(answer!.Machine is { } one ? $"/{one.Id}" : "")}");
         return TypedResults.File(ListPoster.Pdf(answer, size == "a3", address), "application/pdf", $"material-list-{answer.Machine?.Id ?? "house"}-{size}.pdf");
     }
 

@@ -191,7 +191,9 @@ public static class SheetDeskEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        if (SheetTags.Read(tag) is not { } number || await sheets.Report(number, request.Reason!.Trim(), user.Id, now, cancel) is not { } hits) return Problems.NotFound("sheet");
+        if (SheetTags.Read(tag) is not { } number || await sheets.Report(number, request.Reason!.Trim(), user.Id, now, cancel) is not { } reported) return Problems.NotFound("sheet");
+        if (reported.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "report.tooMany" ? 429 : 409);
+        var hits = reported.Value;
         var whole = await user.SeesNames();
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         return TypedResults.Ok(new ReportAnswer(

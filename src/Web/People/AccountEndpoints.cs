@@ -59,21 +59,21 @@ public static class AccountEndpoints
         people.MapPost("/people", Add).WithName("AddPerson").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
         people.MapPost("/people/import", Import).WithMetadata(LargeJson.File).WithName("ImportPeople").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
         people.MapGet("/people/{id}/account", Look).WithName("Account").RequireAuthorization(Policy.Calendar).ProducesProblem(404);
-        people.MapPut("/people/{id}/end", End).WithName("SetAccountEnd").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
-        people.MapPost("/people/{id}/invite", Invite).WithName("InvitePerson").RequireAuthorization(Policy.Keeper).ProducesProblem(404);
+        people.MapPut("/people/{id}/end", End).WithName("SetAccountEnd").RequireRecentSignIn().RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+        people.MapPost("/people/{id}/invite", Invite).WithName("InvitePerson").RequireRecentSignIn().RequireAuthorization(Policy.Keeper).ProducesProblem(404);
         people.MapGet("/invites", WaitingFor).WithName("ListInvites").RequireAuthorization(Policy.Confirms);
-        people.MapPost("/invites/{id:guid}/agree", Agree).WithName("AgreeToInvite").RequireAuthorization(Policy.Confirms).ProducesProblem(403).ProducesProblem(404);
+        people.MapPost("/invites/{id:guid}/agree", Agree).WithName("AgreeToInvite").RequireRecentSignIn().RequireAuthorization(Policy.Confirms).ProducesProblem(403).ProducesProblem(404);
         people.MapPost("/invites/{code}", SetPassword).WithName("UseInvite").AllowAnonymous().ProducesProblem(400).ProducesProblem(429);
         people.MapPost("/people/{id}/unlock", Unlock).WithName("UnlockSignIn").RequireAuthorization(Policy.Keeper).ProducesProblem(404);
-        people.MapPost("/people/{id}/roles", Grant).WithName("GiveRole").RequireAuthorization(Policy.Grants).ProducesProblem(400).ProducesProblem(403);
-        people.MapPost("/roles/{id:long}/end", EndRole).WithName("EndRole").RequireAuthorization(Policy.Keeper).ProducesProblem(404).ProducesProblem(409);
+        people.MapPost("/people/{id}/roles", Grant).WithName("GiveRole").RequireRecentSignIn().RequireAuthorization(Policy.Grants).ProducesProblem(400).ProducesProblem(403);
+        people.MapPost("/roles/{id:long}/end", EndRole).WithName("EndRole").RequireRecentSignIn().RequireAuthorization(Policy.Keeper).ProducesProblem(404).ProducesProblem(409);
         people.MapPost("/people/{id}/consents", Consent).WithName("AddConsent").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404);
         people.MapPost("/consents/{id:guid}/end", EndConsent).WithName("EndConsent").RequireAuthorization(Policy.Keeper).ProducesProblem(404);
-        people.MapPost("/people/{id}/legal-hold", LegalHold).WithName("SetLegalHold").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404);
-        people.MapPost("/people/{id}/erase", Erase).WithName("ErasePerson").RequireAuthorization(Policy.Keeper).ProducesProblem(404).ProducesProblem(409);
+        people.MapPost("/people/{id}/legal-hold", LegalHold).WithName("SetLegalHold").RequireRecentSignIn().RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404);
+        people.MapPost("/people/{id}/erase", Erase).WithName("ErasePerson").RequireRecentSignIn().RequireAuthorization(Policy.Keeper).ProducesProblem(404).ProducesProblem(409);
     }
 
-    private static async Task<Results<Created<PersonMade>, ProblemHttpResult>> Add(PersonRequest request, CurrentUser user, AccountStore accounts, InviteStore invites, HouseStore house, IConfiguration config, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<PersonMade>, ProblemHttpResult>> Add(PersonRequest request, CurrentUser user, AccountStore accounts, InviteStore invites, HouseStore house, HouseAddress address, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
@@ -88,7 +88,7 @@ public static class AccountEndpoints
         if (added.Refusal is { } refusal) return Problems.Of(refusal);
         var id = added.Value[0];
         var invite = person!.SignInName is null ? null : await invites.Make(id, user.Id, now, cancel);
-        return TypedResults.Created($"/api/people/{id}", new PersonMade(id, invite is null ? null : Answer(invite, config)));
+        return TypedResults.Created($"/api/people/{id}", new PersonMade(id, invite is null ? null : Answer(invite, address)));
     }
 
     /// <summary>All rows or none. People from a file have no password until a keeper gives them one.</summary>
@@ -130,9 +130,9 @@ public static class AccountEndpoints
     }
 
     /// <summary>A new link; whoever it is for is told, and links of before no longer serve.</summary>
-    private static async Task<Results<Created<InviteAnswer>, ProblemHttpResult>> Invite(string id, CurrentUser user, InviteStore invites, IConfiguration config, IClock clock, CancellationToken cancel) =>
+    private static async Task<Results<Created<InviteAnswer>, ProblemHttpResult>> Invite(string id, CurrentUser user, InviteStore invites, HouseAddress address, IClock clock, CancellationToken cancel) =>
         await invites.Make(id, user.Id, clock.GetCurrentInstant(), cancel) is { } made
-            ? TypedResults.Created("/api/invites", Answer(made, config))
+            ? TypedResults.Created("/api/invites", Answer(made, address))
             : Problems.NotFound("account with a sign-in name");
 
     private static async Task<Ok<WaitingInvites>> WaitingFor(CurrentUser user, InviteStore invites, IClock clock, CancellationToken cancel) =>
@@ -147,16 +147,17 @@ public static class AccountEndpoints
     /// <summary>For whoever has the link: no sign-in. Guessing is slowed down as at sign-in.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> SetPassword(string code, PasswordRequest request, InviteStore invites, SignInGuard guard, HttpContext http, IClock clock, CancellationToken cancel)
     {
-        if (Passwords.Check(request.Password) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
+        var names = await invites.Names(code, cancel);
+        if (Passwords.Check(request.Password, names) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
         if (await guard.AddressClosedUntil(http, cancel) is { } until) return SignInEndpoints.TooMany(http, until);
-        if (await invites.Use(code, Hash(request.Password!), clock.GetCurrentInstant(), cancel) is not { } refusal) return TypedResults.NoContent();
+        if (await invites.Use(code, Passwords.Hash(request.Password!), clock.GetCurrentInstant(), cancel) is not { } refusal) return TypedResults.NoContent();
         await guard.AddressFailed(http, cancel);
         return Problems.Of(refusal);
     }
 
     /// <summary>Links come from the setting, never from what a request claims to be its host.</summary>
-    private static InviteAnswer Answer(InviteMade made, IConfiguration config) =>
-        new(made.Id, $"{(config["VELVETGATE_URL"] ?? "http://127.0.0.1:5080").TrimEnd('/')}/invite/{made.Code}", made.Code, made.Expires, made.Waits);
+    private static InviteAnswer Answer(InviteMade made, HouseAddress address) =>
+        new(made.Id, address.Of($"/invite/{made.Code}"), made.Code, made.Expires, made.Waits);
 
     /// <summary>Who mistyped too often may try again at once.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> Unlock(string id, AccountStore accounts, SignInGuard guard, IClock clock, CancellationToken cancel)
@@ -214,5 +215,4 @@ public static class AccountEndpoints
         return erased.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
     }
 
-    internal static string Hash(string password) => new PasswordHasher<string>().HashPassword("", password);
 }

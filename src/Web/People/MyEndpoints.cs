@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using VelvetGate.Core;
 using VelvetGate.Core.People;
@@ -43,20 +44,23 @@ public static class MyEndpoints
     }
 
     /// <summary>Every session of before ends, this one too.</summary>
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePassword(PasswordRequest request, CurrentUser user, AccountStore accounts, PeopleStore people, SignInGuard guard, HttpContext http, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePassword(PasswordRequest request, CurrentUser user, AccountStore accounts, PeopleStore people, SignInGuard guard, SecurityLog log, HttpContext http, IClock clock, CancellationToken cancel)
     {
-        if (Passwords.Check(request.Password) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
+        var person = await user.Person();
+        if (Passwords.Check(request.Password, person?.GivenName, person?.FamilyName) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
         if (request.Current is { Length: > SignInLimits.LongestPassword }) return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
         var now = clock.GetCurrentInstant();
         if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name }) return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "current"));
         if (await guard.ClosedUntil(http, name, cancel) is { } until) return SignInEndpoints.TooMany(http, until);
         var found = await people.FindSignIn(name, now, cancel);
-        if (await guard.Verify(found?.PasswordHash, request.Current ?? "", cancel) != true)
+        if (await guard.Verify(found?.PasswordHash, request.Current ?? "", cancel) is null or PasswordVerificationResult.Failed)
         {
             await guard.Failed(http, name, cancel);
+            log.SignInFailed(name, http);
             return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
         }
-        await accounts.SetPassword(user.Id, AccountEndpoints.Hash(request.Password!), cancel);
+        log.PasswordChanged(user.Id);
+        await accounts.SetPassword(user.Id, Passwords.Hash(request.Password!), cancel);
         return TypedResults.NoContent();
     }
 

@@ -10,17 +10,30 @@ namespace VelvetGate.Web.Shared;
 public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, IClock clock)
 {
     private PersonNow? _person;
+    private Instant? _proved;
 
     /// <exception cref="InvalidOperationException">Nobody is signed in: the endpoint lacks its policy.</exception>
     public string Id => http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");
 
     /// <summary>Takes up a session at the start of a request.</summary>
     /// <returns>False when the session is over.</returns>
-    public async Task<bool> TakeUp(string? id, string? stamp, CancellationToken cancel)
+    public async Task<bool> TakeUp(SessionKey? key, CancellationToken cancel)
     {
-        _person = id is null ? null : await people.OfSession(id, stamp, clock.GetCurrentInstant(), cancel);
+        var found = key is null ? null : await people.OfSession(key, clock.GetCurrentInstant(), SystemClock.Instance.GetCurrentInstant(), cancel);
+        (_person, _proved) = (found?.Person, found?.Proved);
         return _person is not null;
     }
+
+    /// <summary>The session of this request.</summary>
+    public Guid Session => KeyOf(http.HttpContext!.User)!.Session;
+
+    /// <summary>True when the password was given within the last quarter of an hour.</summary>
+    public bool ProvedRecently => _proved > SystemClock.Instance.GetCurrentInstant() - Sessions.Recent;
+
+    /// <returns>Null for a cookie of another make.</returns>
+    internal static SessionKey? KeyOf(ClaimsPrincipal? principal) =>
+        principal?.FindFirstValue(ClaimTypes.NameIdentifier) is { } id && principal.FindFirstValue(SignInEndpoints.StampClaim) is { } stamp && Guid.TryParse(principal.FindFirstValue(SignInEndpoints.SessionClaim), out var session)
+            ? new SessionKey(id, session, stamp) : null;
 
     public async Task<PersonNow?> Person()
     {
@@ -33,6 +46,15 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
 
     /// <summary>Staff see whole names: stewards, trainers, keepers.</summary>
     public Task<bool> SeesNames() => Is(Role.Steward, Role.Trainer, Role.Keeper);
+}
+
+/// <summary>For what gives or takes power, or cannot be undone: the password was given a short while ago.</summary>
+public static class Recently
+{
+    public static TBuilder RequireRecentSignIn<TBuilder>(this TBuilder endpoint) where TBuilder : IEndpointConventionBuilder =>
+        endpoint.AddEndpointFilter(async (context, next) => context.HttpContext.RequestServices.GetRequiredService<CurrentUser>().ProvedRecently
+            ? await next(context)
+            : Problems.Of(403, "signIn.again", "Give your password once more: this gives or takes power, or cannot be undone."));
 }
 
 /// <summary>Any one of these roles, held now.</summary>

@@ -11,17 +11,33 @@ public static class Guards
     private const string Csp =
         "default-src 'self'; img-src 'self' data: blob:; style-src 'self'; script-src 'self'; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
-    public static void UseSecurityHeaders(this WebApplication app) => app.Use((context, next) =>
+    public static void UseSecurityHeaders(this WebApplication app)
+    {
+        var address = app.Services.GetRequiredService<HouseAddress>();
+        app.Use((context, next) => Headed(address, context, next));
+    }
+
+    private static Task Headed(HouseAddress address, HttpContext context, RequestDelegate next)
     {
         var headers = context.Response.Headers;
         if (context.Request.Path.Value?.Contains('\0') == true || context.Request.QueryString.Value?.Contains("%00", StringComparison.Ordinal) == true)
             return Problems.Of(StatusCodes.Status400BadRequest, "request.value", "The address holds a character that no text can hold.").ExecuteAsync(context);
-        headers.ContentSecurityPolicy = Csp;
-        headers.XContentTypeOptions = "nosniff";
-        headers["Referrer-Policy"] = "same-origin";
-        if (context.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
+        // As the answer starts: one that failed halfway has lost what was set before.
+        context.Response.OnStarting(() =>
+        {
+            // A file from outside has a stricter one of its own.
+            if (headers.ContentSecurityPolicy.Count == 0) headers.ContentSecurityPolicy = Csp;
+            headers.XContentTypeOptions = "nosniff";
+            headers["Referrer-Policy"] = "same-origin";
+            headers["Permissions-Policy"] = "camera=(self), geolocation=(), microphone=(), payment=(), usb=()";
+            headers["Cross-Origin-Opener-Policy"] = "same-origin";
+            headers["Cross-Origin-Resource-Policy"] = "same-origin";
+            if (address.IsSecure) headers.StrictTransportSecurity = "max-age=31536000";
+            if (headers.CacheControl.Count == 0 && context.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
+            return Task.CompletedTask;
+        });
         return next(context);
-    });
+    }
 
     /// <summary>Every state-changing request of a signed-in person carries the token that <c>sign-in</c> and <c>me</c> give out.</summary>
     public static void UseAntiforgeryHeader(this WebApplication app) => app.Use(async (context, next) =>
@@ -39,7 +55,11 @@ public static class Guards
     /// <summary>Expected failures become their problem; anything else a plain 500 with a trace id.</summary>
     public static void UseProblems(this WebApplication app)
     {
-        app.UseExceptionHandler(handler => handler.Run(async context =>
+        app.UseExceptionHandler(new ExceptionHandlerOptions
+        {
+            // What a caller got wrong is no failure of the server: it is answered, and not logged as one.
+            SuppressDiagnosticsCallback = failed => failed.Exception is BadHttpRequestException or InvalidDataException or BenchBusyException or OperationCanceledException,
+            ExceptionHandler = async context =>
         {
             var error = context.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>()?.Error;
             var problem = error switch
@@ -58,7 +78,8 @@ public static class Guards
             if (problem.StatusCode == 503) context.Response.Headers.RetryAfter = "5";
             if (problem.StatusCode == 429) context.Response.Headers.RetryAfter = BenchBusyException.RetryAfterSeconds.ToString(System.Globalization.CultureInfo.InvariantCulture);
             await problem.ExecuteAsync(context);
-        }));
+        },
+        });
         app.UseStatusCodePages(async pages =>
         {
             var status = pages.HttpContext.Response.StatusCode;
@@ -73,6 +94,7 @@ public static class Guards
                 415 => ("contentType", "Send JSON, or multipart form data for files."),
                 _ => ("error", "The request was refused."),
             };
+            if (status == 403) pages.HttpContext.RequestServices.GetRequiredService<SecurityLog>().Forbidden(pages.HttpContext.User.FindFirst(System.Security.Claims.ClaimTypes.NameIdentifier)?.Value, pages.HttpContext);
             await Problems.Of(status, code, text).ExecuteAsync(pages.HttpContext);
         });
     }

@@ -3,13 +3,16 @@ using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
+using VelvetGate.Web.House;
 
 namespace VelvetGate.Web.Shared;
 
-public sealed record SignInRequest(string? Name = null, string? Password = null);
+/// <param name="Shared">Others use this device too: the session ends after half an hour without use.</param>
+public sealed record SignInRequest(string? Name = null, string? Password = null, bool? Shared = null);
 
 /// <param name="AntiforgeryHeader">Header that every state-changing request carries, with the token.</param>
 public sealed record SignInAnswer(string AntiforgeryHeader, string AntiforgeryToken);
@@ -22,17 +25,18 @@ public sealed record PauseAnswer(Guid Id, Instant Since, Instant? Until, string?
 public static class SignInEndpoints
 {
     public const string StampClaim = "stamp";
+    public const string SessionClaim = "session";
 
     public static void MapSignIn(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api").WithTags("Sign-in");
         group.MapPost("/sign-in", SignIn).WithName("SignIn").AllowAnonymous().ProducesProblem(400).ProducesProblem(401).ProducesProblem(429);
-        group.MapPost("/sign-out", (Delegate)SignOut).WithName("SignOut").RequireAuthorization(Policy.SignedIn);
+        group.MapPost("/sign-out", SignOut).WithName("SignOut").RequireAuthorization(Policy.SignedIn);
         group.MapGet("/me", Me).WithName("Me").RequireAuthorization(Policy.SignedIn).ProducesProblem(401);
     }
 
     private static async Task<Results<Ok<SignInAnswer>, ProblemHttpResult>> SignIn(
-        SignInRequest request, HttpContext http, PeopleStore people, SignInGuard guard, IAntiforgery antiforgery, IClock clock, CancellationToken cancel)
+        SignInRequest request, HttpContext http, PeopleStore people, AccountStore accounts, SessionStore sessions, SignInGuard guard, SecurityLog log, Mode mode, IAntiforgery antiforgery, IClock clock, CancellationToken cancel)
     {
         var errors = new FieldErrors();
         if (string.IsNullOrWhiteSpace(request.Name)) errors.Add("name", "Type your sign-in name.");
@@ -42,17 +46,26 @@ public static class SignInEndpoints
         if (name.Length > SignInLimits.LongestName) errors.Add("name", $"A sign-in name has up to {SignInLimits.LongestName} characters.");
         if (request.Password!.Length > SignInLimits.LongestPassword) errors.Add("password", $"A password has up to {SignInLimits.LongestPassword} characters.");
         if (errors.Any) return errors.Answer();
-        if (await guard.ClosedUntil(http, name, cancel) is { } until) return TooMany(http, until);
+        if (await guard.ClosedUntil(http, name, cancel) is { } until)
+        {
+            log.TooMany(name, http);
+            return TooMany(http, until);
+        }
         var found = await people.FindSignIn(name, clock.GetCurrentInstant(), cancel);
         if (await guard.Verify(found?.PasswordHash, request.Password, cancel) is not { } right) return TooMany(http, NodaTime.SystemClock.Instance.GetCurrentInstant() + Duration.FromSeconds(10));
-        if (!right || found is null)
+        if (right == PasswordVerificationResult.Failed || found is null)
         {
             await guard.Failed(http, name, cancel);
+            log.SignInFailed(name, http);
             return Problems.Of(401, "signIn.wrong", "Name or password is not right, or the account is closed. Try again, or ask a keeper.");
         }
         await guard.Succeeded(http, name, cancel);
+        // Kept with fewer rounds than now: kept anew. The demo's password is public, and gains nothing by it.
+        if (right == PasswordVerificationResult.SuccessRehashNeeded && !mode.Demo) await accounts.Rehash(found.PersonId, found.PasswordHash, Passwords.Hash(request.Password), cancel);
+        var session = await sessions.Begin(found.PersonId, request.Shared == true, Sessions.Device(http.Request.Headers.UserAgent.ToString()), NodaTime.SystemClock.Instance.GetCurrentInstant(), cancel);
+        log.SignedIn(found.PersonId, http);
         var identity = new ClaimsIdentity(
-            [new Claim(ClaimTypes.NameIdentifier, found.PersonId), new Claim(StampClaim, found.SecurityStamp)], CookieAuthenticationDefaults.AuthenticationScheme);
+            [new Claim(ClaimTypes.NameIdentifier, found.PersonId), new Claim(StampClaim, found.SecurityStamp), new Claim(SessionClaim, session.ToString())], CookieAuthenticationDefaults.AuthenticationScheme);
         var principal = new ClaimsPrincipal(identity);
         await http.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, principal);
         // The token is bound to the person: it has to be made for the one who signed in just now.
@@ -68,8 +81,9 @@ public static class SignInEndpoints
         return Problems.Of(429, "signIn.tooMany", $"Too many failed tries. Wait {(seconds < 90 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes")}, or ask a keeper to unlock the account.");
     }
 
-    private static async Task<NoContent> SignOut(HttpContext http)
+    private static async Task<NoContent> SignOut(HttpContext http, CurrentUser user, SessionStore sessions, SecurityLog log, CancellationToken cancel)
     {
+        log.SessionsEnded(user.Id, await sessions.End(user.Id, user.Session, null, NodaTime.SystemClock.Instance.GetCurrentInstant(), cancel));
         await http.SignOutAsync(CookieAuthenticationDefaults.AuthenticationScheme);
         return TypedResults.NoContent();
     }

@@ -18,9 +18,6 @@ public sealed class SignInGuard(SignInGuardStore store, IDataProtectionProvider 
     private static readonly TimeSpan DeviceKept = TimeSpan.FromDays(180);
     private static readonly TimeSpan HashPatience = TimeSpan.FromSeconds(5);
 
-    // A password nobody has, so that an unknown name takes as long to refuse as a wrong password.
-    private static readonly string NoPassword = new PasswordHasher<string>().HashPassword("", Guid.NewGuid().ToString());
-
     private readonly IDataProtector _protector = protection.CreateProtector("velvetgate.device");
     private readonly SemaphoreSlim _hashing = new(Math.Max(1, Environment.ProcessorCount));
 
@@ -31,12 +28,12 @@ public sealed class SignInGuard(SignInGuardStore store, IDataProtectionProvider 
 
     /// <summary>Compares a password with a hash, or with one that nobody has.</summary>
     /// <returns>Null when too many are being compared already.</returns>
-    public async Task<bool?> Verify(string? hash, string password, CancellationToken cancel)
+    public async Task<PasswordVerificationResult?> Verify(string? hash, string password, CancellationToken cancel)
     {
         if (!await _hashing.WaitAsync(HashPatience, cancel)) return null;
         try
         {
-            return await Task.Run(() => new PasswordHasher<string>().VerifyHashedPassword("", hash ?? NoPassword, password), cancel) != PasswordVerificationResult.Failed && hash is not null;
+            return await Task.Run(() => Passwords.Verify(hash, password), cancel);
         }
         finally
         {

@@ -29,9 +29,9 @@ public static class CertificateEndpoints
     public static void MapCertificates(this IEndpointRouteBuilder app)
     {
         app.MapGet("/api/verify/{id:guid}", Verify).WithTags("Training").WithName("VerifyCertificate").AllowAnonymous().ProducesProblem(404);
-        app.MapGet("/api/certificates/{id:guid}/certificate.pdf", (Guid id, HttpContext http, Papers papers, CancellationToken cancel) => Paper(id, http, papers, false, cancel))
+        app.MapGet("/api/certificates/{id:guid}/certificate.pdf", (Guid id, HouseAddress house, Papers papers, CancellationToken cancel) => Paper(id, house, papers, false, cancel))
             .WithTags("Training").WithName("PrintCertificate").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/pdf").ProducesProblem(403).ProducesProblem(404);
-        app.MapGet("/api/certificates/{id:guid}/card.pdf", (Guid id, HttpContext http, Papers papers, CancellationToken cancel) => Paper(id, http, papers, true, cancel))
+        app.MapGet("/api/certificates/{id:guid}/card.pdf", (Guid id, HouseAddress house, Papers papers, CancellationToken cancel) => Paper(id, house, papers, true, cancel))
             .WithTags("Training").WithName("PrintCard").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/pdf").ProducesProblem(403).ProducesProblem(404);
     }
 
@@ -54,14 +54,14 @@ public static class CertificateEndpoints
         : held.Hold == CertificateHoldKind.Review ? CertificateState.UnderReview
         : CertificateState.Valid;
 
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Paper(Guid id, HttpContext http, Papers papers, bool card, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Paper(Guid id, HouseAddress house, Papers papers, bool card, CancellationToken cancel)
     {
         var now = papers.Clock.GetCurrentInstant();
         if (await papers.House.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
         if (await papers.Certificates.Standing(id, rules, now, cancel) is not { } standing) return Problems.NotFound("certificate");
         if (standing.PersonId != papers.User.Id && !await papers.User.SeesNames()) return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
         if (standing.Now is null) return Problems.NotFound("certificate that still holds");
-        var address = $"{http.Request.Scheme}://{http.Request.Host}/verify/{id}";
+        var address = house.Of($"/verify/{id}");
         return TypedResults.File(CertificatePrint.Pdf(standing, rules, address, card, now), "application/pdf", card ? "card.pdf" : "certificate.pdf");
     }
 }

@@ -27,7 +27,7 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     [Fact]
     public async Task Return_OfAStewardsStop_NeedsItsSetterOrTwoOthers()
     {
-        var stop = await Machines.Stop("swift", "m-2", "Lens mount loose.", Now, default);
+        var stop = (await Machines.Stop("swift", "m-2", "Lens mount loose.", Now, default)).Value;
         (await Machines.Return(stop, "m-6", "Looks fine.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
         (await Machines.Return(stop, "m-6", "Really.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
         (await Stopped("swift")).ShouldBeTrue();
@@ -40,8 +40,8 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     [Fact]
     public async Task Return_OfOneOfTwoStops_LeavesTheOther()
     {
-        var first = await Machines.Stop("swift", "m-5", "Smell.", Now, default);
-        var second = await Machines.Stop("swift", "m-2", "Smell, I agree.", Now, default);
+        var first = (await Machines.Stop("swift", "m-5", "Smell.", Now, default)).Value;
+        var second = (await Machines.Stop("swift", "m-2", "Smell, I agree.", Now, default)).Value;
         await Machines.Return(first, "m-6", "Aired.", false, Now + Duration.FromMinutes(1), default);
         (await Stopped("swift")).ShouldBeTrue();
         await Machines.Return(second, "m-2", "Filter changed.", false, Now + Duration.FromMinutes(2), default);

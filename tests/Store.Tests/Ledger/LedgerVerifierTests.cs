@@ -88,6 +88,17 @@ public class LedgerVerifierTests
         (await new PersonalDataStore(db.App).Erase(person, "m-1", rules, now + Duration.FromDays(800), default))!.Value.IsOk.ShouldBeTrue();
     }
 
+    /// <summary>A text that was simply deleted is missed; one that an erasing names is not.</summary>
+    [Fact]
+    public async Task ATextThatIsGone_WithoutItsErasing_IsFound()
+    {
+        await using var db = await TestDatabase.Demo();
+        await EraseByRule(db, "m-34");
+        (await Verify(db)).Why.ShouldBeNull();
+        await db.Tamper("delete from ledger.text where id = (select text_id from house.stop where machine_id = 'kestrel' limit 1)");
+        (await Verify(db)).Why.ShouldNotBeNull().ShouldContain("no erasing of it stands in the record");
+    }
+
     [Fact]
     public async Task Erase_APerson_LeavesAChainThatVerifiesAndSaysSo()
     {
@@ -108,7 +119,7 @@ public class LedgerVerifierTests
     {
         await using var db = await TestDatabase.Demo();
         var house = new HouseStore(db.App);
-        await Task.WhenAll(Enumerable.Range(0, 40).Select(i => house.Stop("swift", "m-4", $"Smell {i}.", TestDatabase.Now + Duration.FromSeconds(i), default)));
+        await Task.WhenAll(Enumerable.Range(0, 40).Select(i => house.Stop("swift", $"m-{i + 1}", $"Smell {i}.", TestDatabase.Now + Duration.FromSeconds(i), default)));
         (await Verify(db)).Why.ShouldBeNull();
     }
 

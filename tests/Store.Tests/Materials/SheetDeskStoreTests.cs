@@ -96,7 +96,7 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
         }
         await _store.Clear(first[0], ForCutting, false, Steward, Now, default);
         var piece = (await _store.CutOff(first[0], 200, 100, Bringer, Now, default))!.Value.Value;
-        var hits = (await _store.Report(piece, "Green flame on copper.", Other, Now + Duration.FromMinutes(1), default))!;
+        var hits = (await _store.Report(piece, "Green flame on copper.", Other, Now + Duration.FromMinutes(1), default))!.Value.Value;
         hits.Quarantined.ShouldBe([first[0], piece, first[1]], ignoreOrder: true);
         hits.Recheck.ShouldBe([second[0]]);
         var again = (await _store.Find(second[0], Now + Duration.FromMinutes(2), default))!;

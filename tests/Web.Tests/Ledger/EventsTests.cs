@@ -36,14 +36,21 @@ public class EventsTests(WebHouse house) : IClassFixture<WebHouse>
         return new Listener(await answer.Content.ReadAsStreamAsync());
     }
 
+    /// <summary>Waits until the background work has read all of the record: what it still writes is no silence.</summary>
+    private static async Task Quiet(Api api)
+    {
+        for (var i = 0; i < 200 && (await api.Get("/readyz")).Body.GetProperty("standingLag").GetInt64() > 0; i++) await Task.Delay(50);
+    }
+
     [Fact]
     public async Task Events_WhenSomebodyActs_ArriveWithinTwoSeconds_AndNothingComesWhileNothingHappens()
     {
         using var watcher = await house.As("member");
         using var actor = await house.As("newcomer");
+        await Quiet(watcher);
         using var stream = await Listen(watcher);
         (await stream.Next(TimeSpan.FromSeconds(5))).Kind.ShouldBe("stream.open");
-        await Should.ThrowAsync<OperationCanceledException>(() => stream.Next(TimeSpan.FromSeconds(2)));
+        await Should.ThrowAsync<OperationCanceledException>(() => stream.Next(TimeSpan.FromSeconds(1)));
         using var second = await Listen(watcher);
         await second.Next(TimeSpan.FromSeconds(5));
         var clock = Stopwatch.StartNew();
@@ -56,14 +63,20 @@ public class EventsTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Events_AfterAnAbsence_GoOnWhereTheyWere()
     {
         using var api = await house.As("member");
+        await Quiet(api);
         using var first = await Listen(api);
         var last = (await first.Next(TimeSpan.FromSeconds(5))).Id;
         await api.Post("/api/machines/wren/stops", new { reason = "One." });
-        await api.Post("/api/machines/wren/stops", new { reason = "Two." });
+        await api.Post("/api/machines/heron/stops", new { reason = "Two." });
         using var again = await Listen(api, lastEventId: last);
         (await again.Next(TimeSpan.FromSeconds(5))).Kind.ShouldBe("stream.open");
         var seq = long.Parse(last, CultureInfo.InvariantCulture);
-        (await again.Next(TimeSpan.FromSeconds(5))).ShouldBe(("machine.stopped", (seq + 1).ToString(CultureInfo.InvariantCulture)));
-        (await again.Next(TimeSpan.FromSeconds(5))).ShouldBe(("machine.stopped", (seq + 2).ToString(CultureInfo.InvariantCulture)));
+        // Bookings that a stop puts at risk may come between; nothing is left out, and nothing comes twice.
+        for (var (stops, next) = (0, seq + 1); stops < 2; next++)
+        {
+            var (kind, id) = await again.Next(TimeSpan.FromSeconds(5));
+            id.ShouldBe(next.ToString(CultureInfo.InvariantCulture));
+            if (kind == "machine.stopped") stops++;
+        }
     }
 }

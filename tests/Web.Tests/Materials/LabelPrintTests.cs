@@ -42,7 +42,7 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
             text.Count(c => c == '\f').ShouldBe(2, "22 of 24 labels are used already, so the third starts a second page");
             await Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
             var codes = await Run("zbarimg", ["-q", "--raw", .. Directory.GetFiles(folder, "*.png")]);
-            codes.Split('\n', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal).ShouldBe(tags.Select(t => $"http://localhost/sheets/{t}"));
+            codes.Split('\n', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal).ShouldBe(tags.Select(t => $"http://127.0.0.1:5080/sheets/{t}"));
         }
         finally
         {
@@ -51,8 +51,8 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
     }
 
     [Theory]
-    [InlineData("", "What may go in", "http://localhost/list", "612 x 792|595 x 842")]
-    [InlineData("?machine=wren&paper=a3", "Wren: what may go in", "http://localhost/list/wren", "842 x 1191")]
+    [InlineData("", "What may go in", "http://127.0.0.1:5080/list", "612 x 792|595 x 842")]
+    [InlineData("?machine=wren&paper=a3", "Wren: what may go in", "http://127.0.0.1:5080/list/wren", "842 x 1191")]
     public async Task Poster_HasWhatStaysOutFirst_AndTheWayBack(string query, string title, string address, string size)
     {
         using var visitor = await house.As(null);

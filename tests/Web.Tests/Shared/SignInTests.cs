@@ -58,12 +58,15 @@ public class SignInTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task EveryAnswer_CarriesTheStrictPolicy()
     {
         using var visitor = await house.As(null);
-        foreach (var path in new[] { "/", "/api/house", "/api/me", "/healthz" })
+        foreach (var path in new[] { "/", "/api/house", "/api/me", "/healthz", "/api/nothing", "/api/materials?unit=parsec" })
         {
             using var answer = await visitor.Http.GetAsync(path, TestContext.Current.CancellationToken);
             answer.Headers.GetValues("Content-Security-Policy").Single().ShouldContain("script-src 'self'");
             answer.Headers.GetValues("Content-Security-Policy").Single().ShouldNotContain("unsafe");
             answer.Headers.GetValues("X-Content-Type-Options").Single().ShouldBe("nosniff");
+            answer.Headers.GetValues("Permissions-Policy").Single().ShouldContain("geolocation=()");
+            answer.Headers.GetValues("Cross-Origin-Opener-Policy").Single().ShouldBe("same-origin");
+            answer.Headers.GetValues("Cross-Origin-Resource-Policy").Single().ShouldBe("same-origin");
         }
     }
 

@@ -8,6 +8,7 @@ import { useLive } from '../shared/live'
 import { chooseUnit, useUnit } from '../shared/units'
 import { useWatch } from '../watch'
 import { Mark } from './Mark'
+import { SignInAgain } from './SignInAgain'
 
 const rail = [
   ['/watch', 'Watch'],
@@ -34,6 +35,7 @@ export function Frame({ children }: { children: ReactNode }) {
   const needs = watch.data?.needs.length ?? 0
   return (
     <div className="frame">
+      <SignInAgain />
       <a className="skip" href="#page">
         To the page
       </a>

@@ -14,8 +14,10 @@ export function SignIn() {
   const queries = useQueryClient()
   const [name, setName] = useState('')
   const [password, setPassword] = useState('')
+  const [shared, setShared] = useState(false)
   const signIn = useMutation({
-    mutationFn: (body: { name: string; password: string }) => answer(client.POST('/api/sign-in', { body })),
+    mutationFn: (body: { name: string; password: string; shared?: boolean }) =>
+      answer(client.POST('/api/sign-in', { body })),
     onSuccess: async (made) => {
       keepToken(made.antiforgeryHeader, made.antiforgeryToken)
       await queries.resetQueries({ queryKey: ['me'] })
@@ -24,7 +26,7 @@ export function SignIn() {
   const errors = fieldErrors(signIn.error)
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    signIn.mutate({ name, password })
+    signIn.mutate({ name, password, shared })
   }
   return (
     <main className="door">
@@ -58,6 +60,13 @@ export function SignIn() {
             autoComplete="current-password"
             value={password}
             put={setPassword}
+          />
+          <Form.Check
+            className="mb-3"
+            id="shared"
+            label="Others use this device too: sign me out after half an hour without use"
+            checked={shared}
+            onChange={(e) => setShared(e.target.checked)}
           />
           {signIn.isError && !Object.keys(errors).length && <Failure error={signIn.error} />}
           <Button type="submit" disabled={signIn.isPending}>

@@ -3,7 +3,7 @@ import './gate.css'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, PageHead, RunOn } from '../shared/parts'
 import { dayQuery, useSession } from '../shared/session'
@@ -12,6 +12,7 @@ import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '.
 import { askBody, missing, useAskState, type AskState } from './askState'
 import { Asked } from './Asked'
 import { Booking, type Outcome } from './Booking'
+import { FirstDoors, keepQuestion, useQuestionWords } from './FirstDoors'
 import { PostLine, postWords } from './PostLine'
 import { Sentence } from './Sentence'
 
@@ -38,6 +39,13 @@ export function AskPage() {
     document.addEventListener('keydown', press)
     return () => document.removeEventListener('keydown', press)
   }, [asked, outcome])
+  const words = useQuestionWords(state)
+  const search = useLocation().search
+  const answered = wanting.length === 0 && asked.isSuccess && !asked.isPlaceholderData
+  useEffect(() => {
+    if (answered && words && !state.asked) keepQuestion(me.memberId, search, words)
+  }, [answered, words, search, me.memberId, state.asked])
+  const fresh = state.operations.length === 0 && !state.material && !state.machine && !state.drawing
   const errors = fieldErrors(asked.error)
   const gate = wanting.length === 0 && !asked.isError ? asked.data : undefined
   const shut = new Set(gate?.posts.filter((post) => post.standing === 'shut').map((post) => post.post))
@@ -48,6 +56,7 @@ export function AskPage() {
         <Sentence state={state} change={change} errors={errors} shut={shut} />
         <Verdict gate={gate} wanting={wanting} failed={asked.isError} />
       </section>
+      {fresh && <FirstDoors />}
       {state.asked && (
         <div className="askedticket">
           <Asked state={state} />
@@ -158,7 +167,11 @@ function Remedy({
   const { me, time } = useSession()
   if (!reason.remedy) return null
   const { action, text } = reason.remedy
-  const open = (blank: string) => document.querySelector<HTMLButtonElement>(`[data-blank="${blank}"]`)?.click()
+  const ofItems = ['Operation', 'Thickness', 'Material', 'Sheet tag', 'Drawing', 'Run time']
+  const open = (blank: string) => {
+    const nth = reason.item && ofItems.includes(blank) ? ` ${reason.item + 1}` : ''
+    document.querySelector<HTMLButtonElement>(`[data-blank="${blank}${nth}"]`)?.click()
+  }
   const soonest = gate?.soonest
   const ladder =
     state.member && state.member !== me.memberId ? `/training/ladder?person=${state.member}` : '/training/ladder'

@@ -62,14 +62,14 @@ export function MachineBlank({ state, change, errors, shut }: SentenceProps) {
   )
 }
 
-export function DrawingBlank({ state, change, errors, shut }: SentenceProps) {
+export function DrawingBlank({ state, change, errors, shut, nth = '' }: SentenceProps) {
   const drawings = useQuery(drawingsQuery)
   const unit = useUnit()
   const drawing = drawings.data?.find((d) => d.id === state.drawing)
   return (
     <>
       <Blank
-        name="Drawing"
+        name={`Drawing${nth}`}
         text={drawing?.name ?? (state.drawing ? 'a drawing' : 'no drawing')}
         empty="no drawing"
         bad={shut.has('drawing')}
@@ -99,7 +99,7 @@ export function DrawingBlank({ state, change, errors, shut }: SentenceProps) {
           {' '}
           running{' '}
           <Blank
-            name="Run time"
+            name={`Run time${nth}`}
             text={state.run ? `${state.run} min` : null}
             empty="how long"
             error={errors.runMinutes}

@@ -9,10 +9,10 @@ const list = (words: string[]) => [words.slice(0, -1).join(', '), words.at(-1)].
 
 const operations = ['cut', 'score', 'engrave']
 
-export function Operations({ state, change, errors }: SentenceProps) {
+export function Operations({ state, change, errors, nth = '' }: SentenceProps) {
   return (
     <Blank
-      name="Operation"
+      name={`Operation${nth}`}
       text={state.operations.length > 0 ? list(state.operations) : null}
       empty="do what to"
       error={errors.operations}
@@ -25,7 +25,7 @@ export function Operations({ state, change, errors }: SentenceProps) {
               <input
                 className="form-check-input"
                 type="checkbox"
-                id={`op-${name}`}
+                id={`op${nth}-${name}`}
                 autoFocus={i === 0}
                 checked={state.operations.includes(name)}
                 onChange={(event) =>
@@ -37,7 +37,7 @@ export function Operations({ state, change, errors }: SentenceProps) {
                 }
                 onKeyDown={(event) => event.key === 'Enter' && close()}
               />
-              <label className="form-check-label" htmlFor={`op-${name}`}>
+              <label className="form-check-label" htmlFor={`op${nth}-${name}`}>
                 {name}
               </label>
             </div>
@@ -51,7 +51,7 @@ export function Operations({ state, change, errors }: SentenceProps) {
   )
 }
 
-export function Sheet({ state, change, errors, shut }: SentenceProps) {
+export function Sheet({ state, change, errors, shut, nth = '' }: SentenceProps) {
   const materials = useMaterials()
   const sheets = useQuery(sheetsQuery)
   const unit = useUnit()
@@ -70,7 +70,7 @@ export function Sheet({ state, change, errors, shut }: SentenceProps) {
   return (
     <>
       <Blank
-        name="Thickness"
+        name={`Thickness${nth}`}
         text={state.thickness}
         empty="how thick"
         bad={bad}
@@ -89,7 +89,7 @@ export function Sheet({ state, change, errors, shut }: SentenceProps) {
         )}
       </Blank>{' '}
       <Blank
-        name="Material"
+        name={`Material${nth}`}
         text={material?.name.toLowerCase() ?? state.material}
         empty="of what"
         bad={bad}
@@ -109,7 +109,7 @@ export function Sheet({ state, change, errors, shut }: SentenceProps) {
       </Blank>
       {', '}
       <Blank
-        name="Sheet tag"
+        name={`Sheet tag${nth}`}
         text={state.tag ? `sheet ${state.tag}` : 'no tag'}
         empty="no tag"
         bad={bad && !!state.tag}

@@ -2,16 +2,22 @@ import { useSearchParams } from 'react-router'
 import type { Schemas } from '../shared/api'
 import type { Unit } from '../shared/units'
 
-/** The sentence's blanks. They live in the address, so that a reload or a link keeps the question. */
-export interface AskState {
-  member: string | null
+/** One thing to run. */
+export interface ItemState {
   operations: string[]
   material: string | null
   thickness: string | null
   tag: string | null
-  machine: string | null
   drawing: string | null
   run: string | null
+}
+
+/** The sentence's blanks. They live in the address, so that a reload or a link keeps the question. */
+export interface AskState extends ItemState {
+  member: string | null
+  machine: string | null
+  /** What else is to run in the same time: the first item stands in the blanks above. */
+  more: ItemState[]
   fixture: string | null
   supervisor: string | null
   date: string | null
@@ -37,17 +43,57 @@ const keys = [
   'asked',
 ] as const
 
+const itemKeys = ['material', 'thickness', 'tag', 'drawing', 'run'] as const
+
+/** The server takes no more than twenty in all. */
+export const mostItems = 20
+
+export const emptyItem: ItemState = {
+  operations: [],
+  material: null,
+  thickness: null,
+  tag: null,
+  drawing: null,
+  run: null,
+}
+
+const readItem = (text: string): ItemState => {
+  const params = new URLSearchParams(text)
+  const item = { operations: params.get('operations')?.split(',').filter(Boolean) ?? [] } as unknown as ItemState
+  for (const key of itemKeys) item[key] = params.get(key)
+  return item
+}
+
+const writeItem = (item: ItemState) => {
+  const params = new URLSearchParams()
+  if (item.operations.length > 0) params.set('operations', item.operations.join(','))
+  for (const key of itemKeys) {
+    const value = item[key]
+    if (value) params.set(key, value)
+  }
+  return params.toString()
+}
+
+/** The first item and what else is to run. */
+export const itemsOf = (state: AskState): ItemState[] => [state, ...state.more]
+
 export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
   const [params, setParams] = useSearchParams()
   const state = { operations: params.get('operations')?.split(',').filter(Boolean) ?? [] } as unknown as AskState
   for (const key of keys) state[key] = params.get(key)
+  state.more = params.getAll('and').map(readItem)
   const change = (to: Partial<AskState>) =>
     setParams(
       (before) => {
         const after = new URLSearchParams(before)
         // A changed question is no longer the one that was put to the stewards.
         after.delete('asked')
-        for (const [key, value] of Object.entries(to)) {
+        const { more, ...rest } = to
+        if (more) {
+          after.delete('and')
+          for (const item of more) after.append('and', writeItem(item))
+        }
+        for (const [key, value] of Object.entries(rest)) {
           const text = Array.isArray(value) ? value.join(',') : value
           if (text) after.set(key, text)
           else after.delete(key)
@@ -61,26 +107,31 @@ export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
 
 /** The blanks still to fill before the gate can be asked. */
 export function missing(state: AskState) {
+  const items = itemsOf(state)
   return [
-    state.operations.length === 0 && 'what to do',
-    !state.thickness && 'the thickness',
-    !state.material && 'the material',
+    items.some((i) => i.operations.length === 0) && 'what to do',
+    items.some((i) => !i.thickness) && 'the thickness',
+    items.some((i) => !i.material) && 'the material',
     !state.machine && 'the machine',
     !state.start && 'the time',
   ].filter((word) => word !== false)
 }
+
+const itemBody = (item: ItemState): Schemas['AskItemRequest'] => ({
+  materialId: item.material,
+  thickness: item.thickness,
+  operations: item.operations,
+  sheetTag: item.tag,
+  drawingId: item.drawing,
+  runMinutes: item.run === null ? null : Number(item.run),
+})
 
 export function askBody(state: AskState, me: string, unit: Unit): Schemas['AskRequest'] {
   return {
     memberId: state.member ?? me,
     unit,
     machineId: state.machine,
-    materialId: state.material,
-    thickness: state.thickness,
-    operations: state.operations,
-    sheetTag: state.tag,
-    drawingId: state.drawing,
-    runMinutes: state.run === null ? null : Number(state.run),
+    ...(state.more.length === 0 ? itemBody(state) : { items: itemsOf(state).map(itemBody) }),
     fixture: state.fixture,
     supervisorId: state.supervisor,
     start: state.start,
@@ -88,22 +139,25 @@ export function askBody(state: AskState, me: string, unit: Unit): Schemas['AskRe
   }
 }
 
-/** The address that asks a stored question again. A question of several items opens with its first. */
+/** The address that asks a stored question again. */
 export function askAddress(ask: Schemas['Ask'] | undefined, asked?: string): string {
-  const item = ask?.items[0]
-  if (!ask || !item) return '/ask'
-  const params = new URLSearchParams({
-    member: ask.memberId,
-    operations: item.operations.join(','),
+  const [first, ...more] = (ask?.items ?? []).map((item): ItemState => ({
+    operations: item.operations,
     material: item.materialId,
     thickness: `${item.thicknessMm} mm`,
+    tag: item.sheetTag ?? null,
+    drawing: item.drawingId ?? null,
+    run: item.runMinutes == null ? null : String(item.runMinutes),
+  }))
+  if (!ask || !first) return '/ask'
+  const params = new URLSearchParams({
+    ...Object.fromEntries(new URLSearchParams(writeItem(first))),
+    member: ask.memberId,
     machine: ask.machineId,
     start: ask.start,
     minutes: String(ask.minutes),
   })
-  if (item.sheetTag) params.set('tag', item.sheetTag)
-  if (item.drawingId) params.set('drawing', item.drawingId)
-  if (item.runMinutes != null) params.set('run', String(item.runMinutes))
+  for (const item of more) params.append('and', writeItem(item))
   if (ask.supervisorId) params.set('supervisor', ask.supervisorId)
   if (ask.fixture) params.set('fixture', ask.fixture)
   if (asked) params.set('asked', asked)

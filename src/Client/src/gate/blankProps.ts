@@ -5,6 +5,8 @@ export interface SentenceProps {
   change: (to: Partial<AskState>) => void
   errors: Record<string, string[]>
   shut: Set<string>
+  /** Tells the blanks of one item from those of another: “ 2” for the second. */
+  nth?: string
 }
 
 /** Minutes go out as a number; whether it is a sensible one, the server says. */

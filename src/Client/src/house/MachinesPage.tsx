@@ -124,8 +124,8 @@ function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?
     mutationFn: (): Promise<unknown> =>
       stop
         ? answer(
-            client.POST('/api/stops/{id}/return', {
-              params: { path: { id: stop } },
+            client.POST('/api/machines/{id}/return', {
+              params: { path: { id: machine.id } },
               body: { reason, opticsTouched: optics },
             }),
           )

@@ -1,8 +1,9 @@
 import { useInfiniteQuery } from '@tanstack/react-query'
 import { Fragment } from 'react'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Loading, PageHead } from '../shared/parts'
-import { useSession } from '../shared/session'
+import { useMachines, useSession } from '../shared/session'
 
 const words: Record<string, string> = {
   'booking.made': 'Booking made',
@@ -37,6 +38,7 @@ const words: Record<string, string> = {
   'person.paused': 'Person paused',
   'person.released': 'Person released',
   'person.erased': 'Person erased',
+  'person.textsErased': 'Texts erased after their time',
   'machine.stopped': 'Machine stopped',
   'machine.returned': 'Machine returned',
   'machine.returnAgreed': 'Return agreed to',
@@ -68,7 +70,7 @@ const words: Record<string, string> = {
   'person.legalHoldEnded': 'Legal hold ended',
 }
 
-/** The record as it is chained: numbers, codes and instants; no names. */
+/** The record as it is chained: numbers, codes and instants; the names stand beside it. */
 export function RecordsPage() {
   const { time } = useSession()
   const record = useInfiniteQuery({
@@ -79,6 +81,7 @@ export function RecordsPage() {
     getNextPageParam: (page) => page.next ?? undefined,
   })
   const entries = record.data?.pages.flatMap((page) => page.items) ?? []
+  const people = new Map(record.data?.pages.flatMap((page) => page.people.map((p) => [p.number, p] as const)) ?? [])
   return (
     <>
       <PageHead
@@ -110,7 +113,7 @@ export function RecordsPage() {
                     <b>{words[entry.kind] ?? entry.kind}</b>
                   </td>
                   <td>
-                    <Body entry={entry} />
+                    <Body entry={entry} people={people} />
                   </td>
                   <td>
                     <code title={entry.hash}>{entry.hash.slice(0, 10)}</code>
@@ -130,23 +133,34 @@ export function RecordsPage() {
   )
 }
 
-/** The plain values of an entry; hashes and ids stay out of sight. */
-function Body({ entry }: { entry: Schemas['EntryAnswer'] }) {
+const personKeys = ['person', 'by', 'releasedBy', 'returnedBy', 'trainer']
+
+/** The plain values of an entry; hashes and ids stay out of sight. The chain holds numbers; names stand beside it, while somebody has one. */
+function Body({ entry, people }: { entry: Schemas['EntryAnswer']; people: Map<number, Schemas['NumberedPerson']> }) {
   const { time } = useSession()
+  const machines = useMachines()
   const body = entry.body as Record<string, unknown>
-  const shown = ['person', 'by', 'machine', 'authority', 'start', 'end', 'releasedBy', 'returnedBy'].filter(
+  const shown = ['person', 'by', 'machine', 'authority', 'start', 'end', 'releasedBy', 'returnedBy', 'trainer'].filter(
     (key) => body[key] !== undefined && body[key] !== null,
   )
   return (
     <>
       {shown.map((key, i) => {
         const value = body[key]
-        const text =
-          typeof value === 'number'
-            ? `no. ${value}`
-            : key === 'start' || key === 'end'
-              ? `${time.date(String(value))} ${time.clock(String(value))}`
-              : String(value)
+        const who = personKeys.includes(key) && typeof value === 'number' ? people.get(value) : undefined
+        const text = who?.name ? (
+          <Link to={`/training?person=${who.id}`} title={`Person no. ${who.number} in the chain`}>
+            {who.name}
+          </Link>
+        ) : typeof value === 'number' ? (
+          `${who ? 'somebody erased, ' : ''}no. ${value}`
+        ) : key === 'start' || key === 'end' ? (
+          `${time.date(String(value))} ${time.clock(String(value))}`
+        ) : key === 'machine' ? (
+          <Link to="/machines">{machines.data?.find((m) => m.id === value)?.name ?? String(value)}</Link>
+        ) : (
+          String(value)
+        )
         return (
           <Fragment key={key}>
             {i > 0 && ', '}

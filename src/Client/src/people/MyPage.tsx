@@ -6,6 +6,7 @@ import { answer, client } from '../shared/api'
 import { Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
 import { Agreeing } from './Agreeing'
+import { SignIns } from './SignIns'
 
 /** One's own account: the agreement to sign, consents, password, and everything held about one. */
 export function MyPage() {
@@ -58,6 +59,7 @@ export function MyPage() {
       </section>
       <Agreeing />
       <Password />
+      <SignIns />
       <section className="sheetgroup">
         <RunOn title="What the house holds about you" />
         <p className="mt-2">

@@ -35,8 +35,53 @@ const carryToken: Middleware = {
   },
 }
 
+/** Acts that wait for the password once more: all go on, or none. */
+export const again = (() => {
+  let waiting: ((proved: boolean) => void)[] = []
+  const listeners = new Set<() => void>()
+  const tell = () => listeners.forEach((listener) => listener())
+  return {
+    waits: () => waiting.length > 0,
+    subscribe: (listener: () => void) => {
+      listeners.add(listener)
+      return () => void listeners.delete(listener)
+    },
+    ask: () =>
+      new Promise<boolean>((resolve) => {
+        waiting = [...waiting, resolve]
+        tell()
+      }),
+    settle: (proved: boolean) => {
+      const all = waiting
+      waiting = []
+      tell()
+      all.forEach((resolve) => resolve(proved))
+    },
+  }
+})()
+
+/** What was sent, so that it can be sent once more. */
+const sent = new Map<string, Request>()
+
+const askAgain: Middleware = {
+  onRequest({ request, id }) {
+    if (request.method !== 'GET') sent.set(id, request.clone())
+  },
+  async onResponse({ response, id }) {
+    const request = sent.get(id)
+    sent.delete(id)
+    if (response.status !== 403 || !request) return
+    const problem = (await response.clone().json()) as Partial<Problem>
+    if (problem.code !== 'signIn.again' || !(await again.ask())) return
+    return fetch(request)
+  },
+  onError({ id }) {
+    sent.delete(id)
+  },
+}
+
 export const client = createClient<paths>({ baseUrl: '/', credentials: 'same-origin' })
-client.use(carryToken)
+client.use(carryToken, askAgain)
 
 const away: Problem = {
   status: 0,

@@ -31,7 +31,7 @@ internal static class RoomPost
         {
             case Supervision.StewardOnDuty when !Span.Cover(facts.Room.OnDuty.Value, ask.Start, ask.End):
                 if (ask.End > facts.Room.RotaUntil)
-                    post.Add(Codes.RoomRotaOpen, "The steward rota is not written that far: a steward has to be on duty.", remedy: new("house.rota", "Wait for the rota."));
+                    post.Add(Codes.RoomRotaOpen, "The steward rota is not written that far: a steward has to be on duty.", remedy: new("house.rota", "A keeper or steward writes the rota that far."));
                 else
                     post.Add(Codes.RoomNoSupervisor, "No steward is on duty for the whole time.", remedy: new("time.other", "Choose a time with a steward on duty."));
                 break;
