@@ -130,6 +130,7 @@ app.MapSheetsOfHouse();
 app.MapRules();
 app.MapUpkeep();
 app.MapCalendar();
+app.MapMonth();
 app.MapEmergency();
 app.MapWatch();
 app.MapGate();

@@ -43,8 +43,8 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void DxfFile_StandsUpright_WithItsFindings()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        const string line = "0\nLINE\n62\n1\n10\n10\n20\n100\n11\n90\n21\n100\n";
-        browser.There("input[type=file]").SendKeys(File("bracket.dxf", $"0\nSECTION\n2\nENTITIES\n{line}{line}0\nCIRCLE\n62\n1\n10\n50\n20\n30\n40\n20\n0\nHATCH\n2\nSOLID\n0\nENDSEC\n0\nEOF\n"));
+        const string line = "0\nLINE\n420\n10235727\n10\n10\n20\n100\n11\n90\n21\n100\n";
+        browser.There("input[type=file]").SendKeys(File("bracket.dxf", $"0\nSECTION\n2\nENTITIES\n{line}{line}0\nCIRCLE\n420\n10235727\n10\n50\n20\n30\n40\n20\n0\nHATCH\n2\nSOLID\n0\nENDSEC\n0\nEOF\n"));
         browser.WaitFor("80 mm of cut line drawn more than once");
         browser.WaitFor("1 HATCH: not drawn here");
         var sheet = browser.Number("const box = document.querySelector('.sheetview').getBoundingClientRect(); return box.top + box.height / 2");

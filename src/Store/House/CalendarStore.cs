@@ -25,6 +25,9 @@ public sealed record PlanNow(
     Guid Id, PlanKind Kind, string Title, LocalDate FirstDay, LocalTime Starts, LocalTime Ends, string? Rule, string? PersonId, IReadOnlyList<string> MachineIds, int? AtOnce,
     IReadOnlyList<string> Roster, IReadOnlyList<Interval> Next);
 
+/// <param name="PersonId">Duty: the steward; class: the adult.</param>
+public sealed record PlannedTime(PlanKind Kind, string Title, string? PersonId, Interval During);
+
 /// <summary>Closures, classes and the steward rota. Their occurrences are rows: no query reads a rule.</summary>
 public sealed class CalendarStore(NpgsqlDataSource db)
 {
@@ -138,6 +141,21 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         var next = (await rows.ReadAsync<(Guid Plan, Instant Start, Instant End)>()).ToLookup(n => n.Plan, n => new Interval(n.Start, n.End));
         return [.. plans.Where(p => next[p.Id].Any()).Select(p => new PlanNow(
             p.Id, Enum.Parse<PlanKind>(p.Kind, ignoreCase: true), p.Title, p.FirstDay, p.Starts, p.Ends, p.Rule, p.PersonId, p.MachineIds, p.AtOnce, [.. roster[p.Id]], [.. next[p.Id]]))];
+    }
+
+    /// <summary>Every time of closures, classes and duty within a span, soonest first.</summary>
+    public async Task<IReadOnlyList<PlannedTime>> Within(Interval span, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return [.. (await connection.QueryAsync<(string Kind, string Title, string? PersonId, Instant Start, Instant End)>(new CommandDefinition(
+            """
+            select p.kind, p.title, p.person_id, lower(o.during), upper(o.during) from house.occurrence o join house.plan p on p.id = o.plan_id
+                where upper_inf(o.recorded) and o.during && tstzrange(@from, @until)
+            union all
+            select 'duty', '', d.person_id, lower(d.during), upper(d.during) from house.duty d where upper_inf(d.recorded) and d.during && tstzrange(@from, @until)
+            order by 4, 5, 1
+            """,
+            new { from = span.Start, until = span.End }, cancellationToken: cancel))).Select(t => new PlannedTime(Enum.Parse<PlanKind>(t.Kind, ignoreCase: true), t.Title, t.PersonId, new Interval(t.Start, t.End)))];
     }
 
     /// <summary>Ids of standing bookings that fall into the times, on the machines named or all.</summary>

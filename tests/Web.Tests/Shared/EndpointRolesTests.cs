@@ -157,6 +157,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/drawings/{id:guid}/lines"] = SignedIn,
         ["GET /api/drawings/{id:guid}/pictures/{number:int}"] = SignedIn,
         ["GET /api/upkeep"] = SignedIn,
+        ["GET /api/calendar/month"] = SignedIn,
         ["GET /api/me/sessions"] = SignedIn,
         ["DELETE /api/me/sessions/{id:guid}"] = SignedIn,
         ["POST /api/me/sessions/end-others"] = SignedIn,

@@ -149,9 +149,12 @@ function Drawings({
   if (error) return <Failure error={error} />
   if (items.length === 0)
     return (
-      <Empty title="No drawing on the bench" action={{ text: 'Choose a file', onClick: choose }}>
-        Drop an SVG, DXF, PNG or JPEG file here. Its true size, lengths and faults are read; nothing is changed.
-      </Empty>
+      <section className="mt-3">
+        <RunOn title="Your drawings" after={0} />
+        <Empty title="No drawing on the bench" action={{ text: 'Choose a file', onClick: choose }}>
+          Drop an SVG, DXF, PNG or JPEG file here. Its true size, lengths and faults are read; nothing is changed.
+        </Empty>
+      </section>
     )
   return (
     <section className="mt-3">

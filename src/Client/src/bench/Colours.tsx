@@ -30,7 +30,9 @@ export function ColoursOf({ id, check }: { id: string; check: Schemas['CheckAnsw
     <div className="colours">
       {unknown.map(({ colour }) => (
         <div key={colour} className="colourask" role="group" aria-label={`What ${colour} does in this drawing`}>
-          <Swatch colour={colour} />
+          <span>
+            <Swatch colour={colour} /> does here:
+          </span>
           {mine ? (
             operations.map(([operation, word]) => (
               <Button

@@ -74,6 +74,7 @@ export function AskPage() {
         ) : (
           <Failure error={asked.error} retry={() => void asked.refetch()} />
         ))}
+      <h2 className="visually-hidden">The line of posts</h2>
       <PostLine
         posts={gate?.posts ?? null}
         action={(reason) => <Remedy reason={reason} state={state} change={change} gate={gate} />}

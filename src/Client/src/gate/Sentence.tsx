@@ -34,7 +34,7 @@ export function Sentence({ state, change, errors, shut }: SentenceProps) {
       {state.operations.length > 0 && state.more.length + 1 < mostItems && (
         <button
           type="button"
-          className="quietlink"
+          className="quietlink moreitems"
           onClick={() =>
             change({
               more: [...state.more, { ...emptyItem, operations: state.operations }],

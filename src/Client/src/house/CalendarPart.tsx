@@ -5,6 +5,7 @@ import { answer, client, type Schemas } from '../shared/api'
 import { Empty, Failure, Loading, RunOn } from '../shared/parts'
 import { hasRole, useMachines, useSession } from '../shared/session'
 import { calendarQuery } from './houseQueries'
+import { Month } from './Month'
 import { PlanForm } from './PlanForm'
 
 type Plan = Schemas['PlanAnswer']
@@ -17,6 +18,7 @@ export function CalendarPart() {
   const writes = hasRole(me, 'keeper', 'steward')
   return (
     <>
+      <Month />
       {plans.isPending && <Loading what="the calendar" />}
       <Failure error={plans.error} retry={() => void plans.refetch()} />
       {plans.data &&

@@ -49,16 +49,27 @@ function Kit({ sheets }: { sheets: SheetsAnswer }) {
           The gate stays shut until it is: extinguisher, blanket, alarm.
         </Empty>
       )}
-      <ul className="plainlist">
-        {sheets.kit.map((k) => (
-          <KitRow
-            key={`${k.id} ${k.lastDay ?? ''}`}
-            item={k}
-            keeper={keeper}
-            date={k.lastDay ? time.date(`${k.lastDay}T12:00:00Z`) : null}
-          />
-        ))}
-      </ul>
+      {sheets.kit.length > 0 && (
+        <table className="plain mt-2">
+          <thead>
+            <tr>
+              <th scope="col">Item</th>
+              <th scope="col">In date to</th>
+              {keeper && <th scope="col">Change</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {sheets.kit.map((k) => (
+              <KitRow
+                key={`${k.id} ${k.lastDay ?? ''}`}
+                item={k}
+                keeper={keeper}
+                date={k.lastDay ? time.date(`${k.lastDay}T12:00:00Z`) : null}
+              />
+            ))}
+          </tbody>
+        </table>
+      )}
       {keeper && <KitForm key={sheets.kit.length} />}
     </section>
   )
@@ -67,15 +78,23 @@ function Kit({ sheets }: { sheets: SheetsAnswer }) {
 function KitRow({ item, keeper, date }: { item: Schemas['KitAnswer']; keeper: boolean; date: string | null }) {
   const [open, setOpen] = useState(false)
   return (
-    <li>
-      <b>{item.name}</b>, {date ? `in date to ${date}` : 'does not go out of date'}{' '}
-      {keeper && !open && (
-        <button type="button" className="quietlink" onClick={() => setOpen(true)}>
-          New date
-        </button>
+    <tr>
+      <td>
+        <b>{item.name}</b>
+      </td>
+      <td>{date ?? 'does not go out of date'}</td>
+      {keeper && (
+        <td>
+          {open ? (
+            <KitForm item={item} />
+          ) : (
+            <button type="button" className="quietlink" onClick={() => setOpen(true)}>
+              New date
+            </button>
+          )}
+        </td>
       )}
-      {open && <KitForm item={item} />}
-    </li>
+    </tr>
   )
 }
 
@@ -132,15 +151,34 @@ function Eyewear({ sheets }: { sheets: SheetsAnswer }) {
   return (
     <section>
       <RunOn title="Eyewear" after={sheets.eyewear.length} />
-      <ul className="plainlist">
-        {sheets.eyewear.map((e) => (
-          <li key={e.id}>
-            <b>{e.name}</b>, {e.minNm} to {e.maxNm} nm, OD {e.opticalDensity},{' '}
-            {e.damageRated ? 'damage rating marked' : 'no damage rating: it does not count'}, {e.count} in good
-            condition
-          </li>
-        ))}
-      </ul>
+      {sheets.eyewear.length > 0 && (
+        <table className="plain mt-2">
+          <thead>
+            <tr>
+              <th scope="col">Set</th>
+              <th scope="col">Covers, nm</th>
+              <th scope="col">OD</th>
+              <th scope="col">Damage rating</th>
+              <th scope="col">Pairs in good condition</th>
+            </tr>
+          </thead>
+          <tbody>
+            {sheets.eyewear.map((e) => (
+              <tr key={e.id}>
+                <td>
+                  <b>{e.name}</b>
+                </td>
+                <td>
+                  {e.minNm} to {e.maxNm}
+                </td>
+                <td>{e.opticalDensity}</td>
+                <td>{e.damageRated ? 'marked' : 'none: it does not count'}</td>
+                <td>{e.count}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
       {sheets.eyewear.length === 0 && <p>None. A closed, interlocked machine needs none in normal use.</p>}
       {keeper && <EyewearForm key={sheets.eyewear.length} />}
     </section>
@@ -219,20 +257,33 @@ function Room({ sheets, fields }: { sheets: SheetsAnswer; fields: Schemas['FormF
   const errors = fieldErrors(save.error)
   if (!keeper)
     return (
-      <dl className="mt-3">
-        {fields
-          .filter((f) => sheet[f.key] !== '')
-          .map((f) => (
-            <div key={f.key}>
-              <b>{f.label}:</b>{' '}
-              {f.kind === 'flag'
-                ? sheet[f.key]
-                  ? 'yes'
-                  : 'no'
-                : (f.choices?.find((c) => c.value === sheet[f.key])?.text ?? String(sheet[f.key]))}
-            </div>
-          ))}
-      </dl>
+      <>
+        {[...new Set(fields.map((f) => f.group))].map((group) => (
+          <section key={group} className="sheetgroup">
+            <RunOn title={group} />
+            <table className="plain">
+              <tbody>
+                {fields
+                  .filter((f) => f.group === group && sheet[f.key] !== '')
+                  .map((f) => (
+                    <tr key={f.key}>
+                      <th scope="row" className="rulename">
+                        {f.label}
+                      </th>
+                      <td>
+                        {f.kind === 'flag'
+                          ? sheet[f.key]
+                            ? 'yes'
+                            : 'no'
+                          : (f.choices?.find((c) => c.value === sheet[f.key])?.text ?? String(sheet[f.key]))}
+                      </td>
+                    </tr>
+                  ))}
+              </tbody>
+            </table>
+          </section>
+        ))}
+      </>
     )
   return (
     <Form

@@ -141,7 +141,8 @@ function Body({ entry, people }: { entry: Schemas['EntryAnswer']; people: Map<nu
   const machines = useMachines()
   const body = entry.body as Record<string, unknown>
   const shown = ['person', 'by', 'machine', 'authority', 'start', 'end', 'releasedBy', 'returnedBy', 'trainer'].filter(
-    (key) => body[key] !== undefined && body[key] !== null,
+    // Whoever did it for themselves is named once.
+    (key) => body[key] !== undefined && body[key] !== null && !(key === 'by' && body.by === body.person),
   )
   return (
     <>

@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar/month": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["CalendarMonth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{id}/emergency": {
         parameters: {
             query?: never;
@@ -3752,6 +3768,29 @@ export interface components {
         };
         /** @enum {unknown} */
         ModuleKind: "reading" | "quiz" | "outside" | "authority" | "induction" | "supervisedRuns" | "signOff";
+        MonthAnswer: {
+            month: string;
+            label: string;
+            previous: string;
+            next: string;
+            /** Format: int32 */
+            before: number;
+            days: components["schemas"]["MonthDay"][];
+        };
+        MonthDay: {
+            date: string;
+            /** Format: int32 */
+            number: number;
+            today: boolean;
+            hours: null | string;
+            lines: components["schemas"]["MonthLine"][];
+        };
+        MonthLine: {
+            kind: components["schemas"]["PlanKind"];
+            what: string;
+            from: string;
+            until: string;
+        };
         MyAnswer: {
             account: components["schemas"]["Account"];
             agreement: string;
@@ -4931,6 +4970,37 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    CalendarMonth: {
+        parameters: {
+            query?: {
+                month?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
