@@ -10,7 +10,6 @@ using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
-using VelvetGate.Store.People;
 
 namespace VelvetGate.Store.Run;
 

@@ -2,8 +2,6 @@ using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
-using VelvetGate.Core.House;
-using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Web.People;

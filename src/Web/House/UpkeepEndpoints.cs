@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
-using VelvetGate.Core.House;
 using VelvetGate.Store.House;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;

@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using VelvetGate.Core;
 using VelvetGate.Core.People;

@@ -1,6 +1,5 @@
 using Shouldly;
 using VelvetGate.Core.Bench;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Units;
 using Xunit;

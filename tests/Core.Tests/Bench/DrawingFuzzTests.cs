@@ -3,7 +3,6 @@ using System.Text;
 using Shouldly;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Tests.Bench.Dxf;
 using VelvetGate.Core.Tests.Gating;
 using Xunit;

@@ -4,7 +4,6 @@ using Shouldly;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.Bench.Dxf;
 using VelvetGate.Core.Bench.Svg;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Tests.Gating;
 using Xunit;
 

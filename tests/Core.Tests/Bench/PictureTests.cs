@@ -2,7 +2,6 @@ using System.Buffers.Binary;
 using Shouldly;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.Bench.Pictures;
-using VelvetGate.Core.House;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Bench;

@@ -183,7 +183,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         }),
 
         ["material.banned"] = Else(q => q.With("materialId", "abs").With("sheetTag", null), q => q.With("materialId", "mat-board").With("thicknessMm", 1.4)),
-        ["material.byArrangement"] = Lifts(Liftable(q => q.With("materialId", "mdf").With("sheetTag", null))),
+        ["material.byArrangement"] = Lifts(Liftable(q => q.With("minutes", null).With("materialId", "mdf").With("sheetTag", null))),
         ["material.noRuling"] = new("member", After("update materials.ruling set recorded = tstzrange(lower(recorded), @now) where material_id = 'mat-board' and kind = 'co2' and operation = 'engrave' and upper_inf(recorded)",
             q => q.With("materialId", "mat-board").With("thicknessMm", 1.4).With("operations", new[] { "engrave" }).With("sheetTag", null)), async (s, q) =>
         {
@@ -194,11 +194,16 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             {
                 version = shelf.GetProperty("version").GetInt32(), cells = new[] { new { kind = "co2", operation = "engrave" } }, ranges = new[] { new { standing = "permitted", evidence = "none" } }, reasons = new[] { "fire-melt" }, hazard = "Smoke and fine particles.", reason = "Asked for, and as before.",
             });
+            // Milder than before: somebody else agrees.
+            await s.House.MakeSteward("m-1");
+            using var other = await s.As("keeper");
+            var proposal = (await other.Get("/api/ruling-proposals")).Body.GetProperty("items").EnumerateArray().Single(p => p.GetProperty("materialId").GetString() == "mat-board").GetProperty("id").GetString();
+            await s.Do("keeper", "POST", $"/api/ruling-proposals/{proposal}/agree", new { reason = "I looked at it too." });
             return q;
         }),
         ["material.cannot"] = Else(q => q.With("materialId", "acrylic-clear").With("machineId", "swift").With("sheetTag", null), q => q.With("machineId", "heron")),
         ["material.tooThick"] = Else(q => q.With("thicknessMm", 9).With("sheetTag", null), q => q.With("thicknessMm", 3)),
-        ["material.extraction"] = Lifts(Liftable(q => Wren(q).With("materialId", "leather-veg").With("thicknessMm", 2).With("sheetTag", null))),
+        ["material.extraction"] = Lifts(Liftable(q => Wren(q).With("minutes", null).With("materialId", "leather-veg").With("thicknessMm", 2).With("sheetTag", null))),
         ["sheet.untagged"] = Else(q => q.With("sheetTag", null), q => q.With("sheetTag", "S-0097")),
         ["sheet.notCleared"] = new("member", After("update materials.clearance set recorded = tstzrange(lower(recorded), @now) where tag = 'S-0097' and upper_inf(recorded)"), Then("steward", "POST", "/api/sheets/S-0097/clear", new { operations = new[] { "cut" }, machineIds = new[] { "heron" }, seen = "The maker's sheet in the folder." })),
         ["sheet.wrong"] = Else(q => q.With("sheetTag", "S-0101"), q => q.With("sheetTag", "S-0097")),
@@ -250,7 +255,9 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         }, Then(q => q.With("start", WebHouse.At(3, 14)))),
         ["time.class"] = Else(q => Wren(q).With("start", "2026-11-28T10:30:00Z"), q => q.With("start", "2026-11-28T14:00:00Z")),
         ["time.classFull"] = new("member", After("update house.plan set at_once = 1 where kind = 'class'; insert into house.roster (plan_id, person_id, recorded) select id, 'm-4', tstzrange(@now, null) from house.plan where kind = 'class';" +
-            "insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at) select gen_random_uuid(), r.person_id, 'swift', '[2026-11-28 10:30Z,2026-11-28 11:45Z)', 75, '[]', '{\"items\":[]}', (select id from gate.decision limit 1), r.person_id, @now from house.roster r where r.person_id <> 'm-4' limit 1",
+            "insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at) select '00000000-0000-0000-0000-00000000c1a5', r.person_id, 'swift', '[2026-11-28 10:30Z,2026-11-28 11:45Z)', 75, '[]', '{\"items\":[]}', (select id from gate.decision limit 1), r.person_id, @now from house.roster r where r.person_id <> 'm-4' limit 1;" +
+            "insert into booking.resource (id) select 'class:' || id || '/1' from house.plan where kind = 'class' on conflict do nothing;" +
+            "insert into booking.claim (booking_id, resource, during, recorded) select '00000000-0000-0000-0000-00000000c1a5', 'class:' || id || '/1', '[2026-11-28 10:30Z,2026-11-28 11:45Z)', tstzrange(@now, null) from house.plan where kind = 'class'",
             q => Wren(q).With("start", "2026-11-28T10:30:00Z")), Then(q => q.With("start", "2026-11-28T14:00:00Z"))),
         ["time.lastRun"] = Else(q => q.With("start", "2026-11-26T19:45:00Z"), q => q.With("start", WebHouse.At(2, 14))),
         ["time.taken"] = new("member", async s =>
@@ -294,7 +301,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
     private static async Task<Asking> EndHold(Scene s, Asking question)
     {
         using var steward = await s.As("steward");
-        var hold = (await steward.Get("/api/certificate-holds?personId=m-4")).Body.GetProperty("items").EnumerateArray().First().GetProperty("id").GetString();
+        var hold = (await steward.Get("/api/certificate-holds?personId=m-4")).Body.GetProperty("items").EnumerateArray().First(h => h.GetProperty("personId").GetString() == "m-4").GetProperty("id").GetString();
         var ended = await s.Do("steward", "POST", $"/api/certificate-holds/{hold}/end", new { reason = "We went through it together." });
         // Two words are asked where a house says so: the second is another steward's.
         if (ended.Status != HttpStatusCode.Accepted) return question;

@@ -245,6 +245,7 @@ function Soonest({ way, change }: { way: Schemas['SoonestAnswer']; change: (to: 
 
 function Reasons({ posts }: { posts: Schemas['PostAnswer'][] }) {
   const all = posts.flatMap((post) => post.reasons.map((reason) => ({ post: post.post, reason })))
+  const several = all.some(({ reason }) => (reason.item ?? 0) > 0)
   return (
     <section>
       <RunOn title="Every reason" after={all.length} />
@@ -265,6 +266,7 @@ function Reasons({ posts }: { posts: Schemas['PostAnswer'][] }) {
               <tr key={i} data-code={reason.code}>
                 <td>
                   <b>{postWords[post]}</b>
+                  {several && reason.item != null && <span className="source">sheet {reason.item + 1}</span>}
                 </td>
                 <td>
                   <Standing standing={reason.standing} width={18} />

@@ -5,7 +5,6 @@ using VelvetGate.Core.Bench;
 using VelvetGate.Core.Bench.Dxf;
 using VelvetGate.Core.Bench.Mending;
 using VelvetGate.Core.Bench.Svg;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Tests.Bench.Spacing;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Units;
