@@ -41,7 +41,7 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
         LookTests.Look(browser, "a question of two sheets");
         browser.Driver.Navigate().Refresh();
         browser.WaitFor("is banned here");
-        browser.Driver.FindElement(By.CssSelector("[aria-label='Take the second sheet out of the question']")).Click();
+        browser.Driver.FindElement(By.CssSelector("[aria-label='take out the second sheet']")).Click();
         browser.WaitGone("is banned here");
     }
 

@@ -22,7 +22,7 @@ export function Sentence({ state, change, errors, shut }: SentenceProps) {
             <button
               type="button"
               className="quietlink"
-              aria-label={`Take the ${ordinal(i + 2)} sheet out of the question`}
+              aria-label={`take out the ${ordinal(i + 2)} sheet`}
               onClick={() => change({ more: state.more.filter((_, j) => j !== i) })}
             >
               take out

@@ -149,7 +149,7 @@ function KitForm({ item }: { item?: Schemas['KitAnswer'] }) {
 function Eyewear({ sheets }: { sheets: SheetsAnswer }) {
   const keeper = useKeeper()
   return (
-    <section>
+    <section className="sheetgroup">
       <RunOn title="Eyewear" after={sheets.eyewear.length} />
       {sheets.eyewear.length > 0 && (
         <table className="plain mt-2">
@@ -275,7 +275,8 @@ function Room({ sheets, fields }: { sheets: SheetsAnswer; fields: Schemas['FormF
                           ? sheet[f.key]
                             ? 'yes'
                             : 'no'
-                          : (f.choices?.find((c) => c.value === sheet[f.key])?.text ?? String(sheet[f.key]))}
+                          : (f.choices?.find((c) => c.value === sheet[f.key])?.text ??
+                            `${String(sheet[f.key])}${f.unit ? ` ${f.unit}` : ''}`)}
                       </td>
                     </tr>
                   ))}
