@@ -98,6 +98,7 @@ builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = 
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(5));
 builder.Services.AddOpenApi(OpenApi.Configure);
+builder.Services.AddOutputCache();
 
 if (MailSettings.Read(config) is { } mail) builder.Services.AddSingleton(mail).AddHostedService<MailWorker>();
 
@@ -120,7 +121,8 @@ app.UseAuthorization();
 app.UseAntiforgeryHeader();
 app.UsePlainBodies();
 
-app.MapOpenApi().AllowAnonymous();
+app.UseOutputCache();
+app.MapOpenApi().AllowAnonymous().CacheOutput(policy => policy.Expire(TimeSpan.FromHours(1)));
 app.MapReadiness();
 app.MapSignIn();
 app.MapSessions();

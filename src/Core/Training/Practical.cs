@@ -83,6 +83,9 @@ public static class Practicals
 {
     public const int NoteLongest = 500;
 
+    /// <summary>Marks of one sheet, corrections counted: many times what an hour beside a learner needs.</summary>
+    public const int MostMarks = 500;
+
     /// <summary>The mark that counts for each step: the latest; of two at one instant the harder.</summary>
     public static IReadOnlyDictionary<string, PracticalMark> Counting(IEnumerable<PracticalMark> marks) =>
         marks.GroupBy(m => m.StepId).ToDictionary(g => g.Key, g => g.OrderBy(m => m.At).ThenBy(m => m.Mark).ThenBy(m => m.Id).Last());

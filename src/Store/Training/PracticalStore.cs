@@ -79,6 +79,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         if (fresh.Count == 0) return (seen, false);
         if (seen.Ended is not null) return (new Refusal("practical.ended", "This sheet is closed. Begin another one.", null), false);
         if (SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, seen.Authority, now), now) is { } refusal) return (refusal, false);
+        if (seen.Marks.Count + fresh.Count > Practicals.MostMarks) return (new Refusal("practical.full", $"A sheet holds up to {Practicals.MostMarks} marks. Close this one, and begin another.", "marks"), false);
         foreach (var mark in fresh)
         {
             if (Practicals.MayMark(seen.Sheet, mark.StepId, mark.Note) is { } wrong) return (wrong, false);

@@ -82,11 +82,13 @@ public static class SheetDeskEndpoints
         var asker = (await user.Person())?.Id;
         var staff = asker is not null && await user.Is(Role.Steward, Role.Trainer);
         var inside = staff || (asker is not null && asker == sheet.BroughtBy);
+        // Where a member buys is theirs to tell; where the house buys is everybody's.
+        var told = inside || sheet.BroughtBy is null;
         var names = inside ? await PeopleNames.All(people, true, clock, cancel) : [];
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         return TypedResults.Ok(new SheetDetail(
             sheet.Tag, sheet.MaterialId, sheet.MaterialName, sheet.ThicknessMm, sheet.WidthMm, sheet.HeightMm, sheet.State, sheet.Quarantined, sheet.ClearedUntil is not null && !sheet.Quarantined,
-            sheet.ClearedUntil, sheet.Operations, [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m))], sheet.ParentTag, await sheets.Family(sheet.Tag, cancel), sheet.Supplier, sheet.Batch,
+            sheet.ClearedUntil, sheet.Operations, [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m))], sheet.ParentTag, await sheets.Family(sheet.Tag, cancel), told ? sheet.Supplier : "", told ? sheet.Batch : "",
             sheet.BroughtBy is null, asker is not null && sheet.BroughtBy == asker, await user.Is(Role.Steward) && sheet.BroughtBy != asker,
             staff ? SheetDesk.LastDay(rules.Clock.DateOf(now), sheet.BroughtBy is null, rules) : null,
             inside && sheet.BroughtBy is { } by ? names.GetValueOrDefault(by, "somebody") : null, inside ? sheet.Note ?? (sheet.Source.Length > 0 ? sheet.Source : null) : null,

@@ -78,6 +78,16 @@ public sealed class TrainingRoomTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Practical_HoldsSoManyMarks_AndNoMore()
+    {
+        var practicals = new PracticalStore(_db.App);
+        var id = (await practicals.Begin("m-5", "wren", "m-3", Rules, Now, default)).Value;
+        var step = (await practicals.Find(id, default))!.Sheet.Steps[0].Id;
+        (await practicals.Mark(id, [.. Enumerable.Range(0, Practicals.MostMarks).Select(_ => Mark(step))], "m-3", Now + Duration.FromSeconds(1), default))!.Value.IsOk.ShouldBeTrue();
+        (await practicals.Mark(id, [Mark(step)], "m-3", Now + Duration.FromSeconds(2), default))!.Value.Refusal!.Code.ShouldBe("practical.full");
+    }
+
+    [Fact]
     public async Task Practical_WhenTheTrainersAuthorityEnds_IsNotSigned()
     {
         var practicals = new PracticalStore(_db.App);

@@ -33,6 +33,23 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
 
     private static IReadOnlyList<string> Tags(Answer answer, string name) => [.. answer.Body.GetProperty(name).EnumerateArray().Select(t => t.GetString()!)];
 
+    /// <summary>A code on a sheet is read by anybody; where a member buys is not.</summary>
+    [Fact]
+    public async Task Supplier_OfAMembersSheet_IsTheirsAndStaffs_OfHouseStockEverybodys()
+    {
+        using var member = await house.As("member");
+        using var steward = await house.As("steward");
+        using var visitor = await house.As(null);
+        using var newcomer = await house.As("newcomer");
+        var (own, stock) = ((await Register(member, batch: "L-7"))[0], (await Register(steward, stock: true, batch: "H-7"))[0]);
+        foreach (var (api, tag, told) in new[] { (visitor, own, false), (newcomer, own, false), (member, own, true), (steward, own, true), (visitor, stock, true) })
+        {
+            var sheet = (await api.Get($"/api/sheets/{tag}")).Body;
+            sheet.GetProperty("supplier").GetString().ShouldBe(told ? "Harbour Sheet Supply" : "");
+            (sheet.GetProperty("batch").GetString()!.Length > 0).ShouldBe(told);
+        }
+    }
+
     [Fact]
     public async Task BroughtIn_IsTagged_Evidenced_ClearedByAnother_AndTheGateReadsIt()
     {

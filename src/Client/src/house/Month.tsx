@@ -20,6 +20,8 @@ export function Month() {
   const { label, previous, next, before, days } = shown.data
   const cells: (Schemas['MonthDay'] | null)[] = [...Array.from({ length: before }, () => null), ...days]
   while (cells.length % 7 > 0) cells.push(null)
+  const today = days.findIndex((d) => d.today)
+  const past = (day: Schemas['MonthDay']) => today >= 0 && day.number <= today
   const weeks = Array.from({ length: cells.length / 7 }, (_, i) => cells.slice(i * 7, i * 7 + 7))
   return (
     <section className="sheetgroup">
@@ -47,7 +49,7 @@ export function Month() {
           {weeks.map((row, i) => (
             <tr key={i}>
               {row.map((day, j) => (
-                <td key={j} className={day ? (day.today ? 'today' : '') : 'other'}>
+                <td key={j} className={day ? (day.today ? 'today' : past(day) ? 'past' : '') : 'other'}>
                   {day && <Day day={day} weekday={week[j]!} />}
                 </td>
               ))}
