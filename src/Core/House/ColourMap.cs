@@ -57,6 +57,10 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
         return new ColourMap(both);
     }
 
+    /// <summary>What a drawing says that counts here: colours that this map names keep its meaning, whatever the drawing says.</summary>
+    public ColourMap Counting(ColourMap? own) =>
+        new((own ?? None).Strokes.Where(p => !Strokes.ContainsKey(p.Key)).ToDictionary(StringComparer.Ordinal));
+
     /// <summary>One <c>#rrggbb=operation</c> to a line, by colour: what <see cref="Parse"/> reads.</summary>
     public string ToText() => string.Concat(Strokes.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => $"{p.Key}={p.Value.ToString().ToLowerInvariant()}\n"));
 

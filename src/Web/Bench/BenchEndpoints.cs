@@ -110,7 +110,7 @@ public static class BenchEndpoints
         if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check) return errors.Answer();
         return TypedResults.Ok(new CheckAnswer(
             Answer(drawing, rules), check.Report(drawing.Summary, rules, drawing.Clamps), check.ThicknessMm,
-            ColourAnswer.All(rules.Colours), ColourAnswer.All(drawing.Summary.Own ?? ColourMap.None), drawing.Clamps, drawing.PersonId == user.Id));
+            ColourAnswer.All(rules.Colours), ColourAnswer.All(rules.Colours.Counting(drawing.Summary.Own)), drawing.Clamps, drawing.PersonId == user.Id));
     }
 
     private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(Guid id, CurrentUser user, DrawingStore drawings, DrawingReader reader, HouseStore house, IClock clock, CancellationToken cancel)

@@ -43,7 +43,7 @@ public static class ColourEndpoints
             meaning = read.Value.Of(colour);
         }
         await drawings.Colour(drawing, colour, meaning, user.Id, now, cancel);
-        return TypedResults.Ok(new DrawingColoursAnswer(ColourAnswer.All((await drawings.Find(id, cancel))?.Summary.Own ?? ColourMap.None)));
+        return TypedResults.Ok(new DrawingColoursAnswer(ColourAnswer.All(rules.Colours.Counting((await drawings.Find(id, cancel))?.Summary.Own))));
     }
 
     /// <summary>Every colour with its operation for this drawing, a line each: what <c>vg check --colours</c> reads.</summary>

@@ -31,9 +31,9 @@ export function ColoursOf({ id, check }: { id: string; check: Schemas['CheckAnsw
       {unknown.map(({ colour }) => (
         <div key={colour} className="colourask" role="group" aria-label={`What ${colour} does in this drawing`}>
           <span>
-            <Swatch colour={colour} /> does here:
+            <Swatch colour={colour} /> {mine ? 'in this drawing:' : 'has no operation; its owner can give it one.'}
           </span>
-          {mine ? (
+          {mine &&
             operations.map(([operation, word]) => (
               <Button
                 key={operation}
@@ -44,10 +44,7 @@ export function ColoursOf({ id, check }: { id: string; check: Schemas['CheckAnsw
               >
                 {word}
               </Button>
-            ))
-          ) : (
-            <span className="quiet">has no operation; its owner can give it one.</span>
-          )}
+            ))}
         </div>
       ))}
       {own.map(({ colour, operation }) => (

@@ -35,7 +35,7 @@ export function useQuestionWords(state: AskState) {
   const machine = machines.data?.find((m) => m.id === state.machine)?.name
   const things = itemsOf(state).map(
     (i) =>
-      `${i.operations.join(' and ')} ${i.thickness} ${materials.data?.find((m) => m.id === i.material)?.name.toLowerCase()}`,
+      `${i.operations.join(' and ')} ${i.thickness} ${materials.data?.find((m) => m.id === i.material)?.name.toLowerCase() ?? i.material}`,
   )
   return machine && materials.data ? `${things.join(', ')} on ${machine}` : null
 }
