@@ -17,10 +17,10 @@ const drawing = `const token = a[0]; const have = await fetch('/api/drawings').t
   const form = new FormData(); form.append('file', new File([a[1]], 'lantern-panel.svg', { type: 'image/svg+xml' }));
   return (await fetch('/api/drawings', { method: 'POST', headers: { 'X-Velvet-Gate': token }, body: form }).then((r) => r.json())).id`
 const panes = [0, 1].flatMap((row) => [0, 1].map((col) => `<rect x="${30 + col * 55}" y="${120 + row * 45}" width="55" height="45"/>`)).join('')
-const lantern = `<svg xmlns="http://www.w3.org/2000/svg" width="170mm" height="261mm" viewBox="0 0 170 261"><g fill="none" stroke="#f00">
+const lantern = `<svg xmlns="http://www.w3.org/2000/svg" width="170mm" height="261mm" viewBox="0 0 170 261"><g fill="none" stroke="#9c2f4f">
 <path d="M12 70Q12 50 62 34Q68 8 85 8Q102 8 108 34Q158 50 158 70V248H12Z"/><circle cx="85" cy="22" r="7"/>${panes}<path d="M30 112A55 45 0 0 1 140 112Z"/></g>
-<g fill="none" stroke="#00f"><path d="M20 78V240H150V78Q148 62 85 44Q22 62 20 78Z"/></g>
-<path d="M85 214l4 9 9 1-7 6 2 9-8-5-8 5 2-9-7-6 9-1Z"/><path d="M40 232h24" fill="none" stroke="#0a0"/></svg>`
+<g fill="none" stroke="#2e6e8e"><path d="M20 78V240H150V78Q148 62 85 44Q22 62 20 78Z"/></g>
+<path d="M85 214l4 9 9 1-7 6 2 9-8-5-8 5 2-9-7-6 9-1Z"/><path d="M40 232h24" fill="none" stroke="#7a9a3a"/></svg>`
 
 const tomorrow = 'const d = await fetch("/api/house/day").then((r) => r.json()); const n = await fetch("/api/house/day?date=" + d.next).then((r) => r.json()); return n.slots.find((s) => s.label === "18:00").at'
 /** The soonest start from tomorrow evening at which the member's plywood opens the gate. */

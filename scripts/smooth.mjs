@@ -15,7 +15,7 @@ function gears() {
     }
     d += 'Z'
   }
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="600mm" height="400mm" viewBox="0 0 600 400"><path fill="none" stroke="#f00" d="${d}"/></svg>`
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="600mm" height="400mm" viewBox="0 0 600 400"><path fill="none" stroke="#9c2f4f" d="${d}"/></svg>`
 }
 
 const put = `const form = new FormData(); form.append('file', new File([a[1]], 'gears.svg', { type: 'image/svg+xml' }));
