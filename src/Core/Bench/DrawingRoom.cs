@@ -1,3 +1,6 @@
+using NodaTime;
+using VelvetGate.Core.House;
+
 namespace VelvetGate.Core.Bench;
 
 /// <summary>How much room drawings may take, in bytes of their files. Source: house practice; a disk that is full stops the record too.</summary>
@@ -19,6 +22,10 @@ public static class DrawingRoom
         : drawings >= DrawingsPerPerson ? new("drawings.full", $"You keep {drawings} drawings, as many as there is room for. Delete some that you no longer need.", "file")
         : house + bytes > PerHouse ? new("house.full", "The house has no room for more drawings. Tell the keeper.", "file")
         : null;
+
+    /// <summary>Drawings put up before this go, unless a booking or a waiting question stands on them: whole months of the house's calendar.</summary>
+    public static Instant KeptSince(Instant now, HouseRules rules) =>
+        rules.Clock.DateOf(now).PlusMonths(-rules.DrawingMonths).AtStartOfDayInZone(rules.Clock.Zone).ToInstant();
 
     private static long Mb(long bytes) => (bytes + 1024 * 1024 - 1) / (1024 * 1024);
 }

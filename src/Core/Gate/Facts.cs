@@ -166,7 +166,10 @@ public sealed record RoomFacts(
 
 /// <param name="CoAlarm">A carbon-monoxide alarm hangs in the room.</param>
 /// <param name="FreshAir">The room gets fresh air by a way that is written down.</param>
-public sealed record RoomAirFacts(bool CoAlarm, bool FreshAir);
+public sealed record RoomAirFacts(bool CoAlarm, bool FreshAir)
+{
+    public static RoomAirFacts Of(RoomSpec room) => new(room.CoAlarm, !string.IsNullOrWhiteSpace(room.FreshAir));
+}
 
 public sealed record KitFacts(string Name, Instant? InDateUntil);
 

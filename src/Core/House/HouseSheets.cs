@@ -104,7 +104,7 @@ public static class HouseSheets
         FormField.Whole("machinesPerAdult", "People", "Machines one adult may supervise at once", "", 1, 10),
         FormField.Choice("conduct", "People", "Leaving a running laser, a bypassed interlock, stock that is never allowed", "", ("warningLadder", "warning ladder, an adult decides"), ("ladderAndPause", "ladder; pause at once for the three"), ("pauseAtOnce", "pause at once for the three")),
         FormField.Whole("retentionMonths", "People", "Details kept after an account closes", "months", 0, 240),
-        FormField.Whole("minorInjuryUntilAge", "People", "A minor’s injury records kept until age", "years", 18, 99, "Local law decides."),
+        FormField.Whole("minorInjuryUntilAge", "People", "A minor’s injury records kept until age", "years", 18, 99, "Local law decides.") with { Effect = FieldEffect.ComesWithIncidents },
 
         FormField.Whole("certificateMonths", "Training", "Certificate valid", "months", 0, 120, "0: to the end of the school year, 31 July."),
         FormField.Whole("idleLapseDays", "Training", "Idle before one supervised run", "days", 1, 1000),

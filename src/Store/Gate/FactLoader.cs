@@ -267,7 +267,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
     }
 
     private static Fact<RoomAirFacts> Air(string? body) =>
-        body is null ? Fact.Unknown<RoomAirFacts>() : GateJson.Read<RoomSpec>(body) is var room ? Fact.Known(new RoomAirFacts(room.CoAlarm, !string.IsNullOrWhiteSpace(room.FreshAir))) : default;
+        body is null ? Fact.Unknown<RoomAirFacts>() : Fact.Known(RoomAirFacts.Of(GateJson.Read<RoomSpec>(body)));
 
     private async Task<IReadOnlyList<Span>> Spans() => [.. (await rows.ReadAsync<SpanRow>()).Select(r => r.Span)];
 

@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Core.Bench;
 using VelvetGate.Store.Bench;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
@@ -25,7 +26,7 @@ public sealed class HouseWorker(HouseStore house, BookingStore bookings, Persona
         if (rules.Clock.DateOf(now) is var today && today != _reminded)
         {
             await certificates.Remind(rules, now, cancel);
-            await drawings.DeleteOlder(rules.Clock.DateOf(now).PlusMonths(-rules.DrawingMonths).AtStartOfDayInZone(rules.Clock.Zone).ToInstant(), now, cancel);
+            await drawings.DeleteOlder(DrawingRoom.KeptSince(now, rules), now, cancel);
             _reminded = today;
         }
         if (!rules.ReleaseNoShows) return;
