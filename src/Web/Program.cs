@@ -57,7 +57,7 @@ builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)
 builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<PracticalSheetStore>().AddSingleton<QuestionStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<IdentificationStore>().AddSingleton<RulingRequestStore>()
     .AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<DrawingReader>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
     .AddSingleton<SheetStore>().AddSingleton<UpkeepStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<FoundingCode>().AddSingleton<AccountStore>().AddSingleton<InviteStore>().AddSingleton<PersonalDataStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
-    .AddSingleton<LedgerStore>().AddSingleton<ParkedWork>().AddSingleton<OutgoingMail>().AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>().AddSingleton<Needs>().AddSingleton<SignInGuardStore>().AddSingleton<SignInGuard>().AddSingleton<SessionStore>().AddSingleton<SecurityLog>().AddSingleton<EventHub>();
+    .AddSingleton<LedgerStore>().AddSingleton<ParkedWork>().AddSingleton<OutgoingMail>().AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>().AddSingleton<Needs>().AddSingleton<SignInGuardStore>().AddSingleton<SignInGuard>().AddSingleton<SecondFactorStore>().AddSingleton<SecondFactors>().AddSingleton<SessionStore>().AddSingleton<SecurityLog>().AddSingleton<EventHub>();
 builder.Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>()).AddHostedService(services => services.GetRequiredService<FoundingCode>()).AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
 
 var secure = new HouseAddress(config).IsSecure;
@@ -117,6 +117,7 @@ app.UseStaticFiles(new StaticFileOptions
 });
 app.UseSchemaGuard();
 app.UseAuthentication();
+app.UseSecondFactor();
 app.UseAuthorization();
 app.UseAntiforgeryHeader();
 app.UsePlainBodies();
@@ -126,6 +127,7 @@ app.MapOpenApi().AllowAnonymous().CacheOutput(policy => policy.Expire(TimeSpan.F
 app.MapReadiness();
 app.MapSignIn();
 app.MapSessions();
+app.MapSecondFactor();
 app.MapSetUp();
 app.MapHouse();
 app.MapSheetsOfHouse();

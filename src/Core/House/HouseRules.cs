@@ -141,6 +141,9 @@ public sealed record HouseRules
     /// <summary>Bookings nobody came to are given back by themselves after the grace.</summary>
     public bool ReleaseNoShows { get; init; }
 
+    /// <summary>Keepers, stewards, trainers and countersigners sign in with a code from a phone beside the password.</summary>
+    public bool SecondFactor { get; init; }
+
     /// <summary>Months a closed account's details stay before they may be erased.</summary>
     public int RetentionMonths { get; init; } = 24;
 

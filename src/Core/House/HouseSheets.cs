@@ -103,6 +103,7 @@ public static class HouseSheets
         FormField.Choice("supervision", "People", "Supervision", "", ("adultInRoom", "a named adult with a certificate in the room"), ("stewardOnDuty", "a steward on duty in the building"), ("secondPersonInCall", "a second person within call")),
         FormField.Whole("machinesPerAdult", "People", "Machines one adult may supervise at once", "", 1, 10),
         FormField.Choice("conduct", "People", "Leaving a running laser, a bypassed interlock, stock that is never allowed", "", ("warningLadder", "warning ladder, an adult decides"), ("ladderAndPause", "ladder; pause at once for the three"), ("pauseAtOnce", "pause at once for the three")),
+        FormField.Flag("secondFactor", "People", "A code from a phone at sign-in, for keepers, stewards, trainers and countersigners", "Each sets it up at their next sign-in. Others may use one too."),
         FormField.Whole("retentionMonths", "People", "Details kept after an account closes", "months", 0, 240),
         FormField.Whole("minorInjuryUntilAge", "People", "A minor’s injury records kept until age", "years", 18, 99, "Local law decides.") with { Effect = FieldEffect.ComesWithIncidents },
 

@@ -19,6 +19,9 @@ public sealed record ChainBreak(long Seq, string Why);
 /// <summary>The hash chain over ledger entries: SHA-256 (FIPS 180-4) of canonical JSON (RFC 8785).</summary>
 public static class Chain
 {
+    /// <summary>Member of a body that tells the rows its act wrote, each by its hash; it sorts last, so that the body stays canonical.</summary>
+    public const string RowsMember = "~rows";
+
     public static readonly string Genesis = new('0', 64);
 
     private static readonly InstantPattern Micros = InstantPattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm:ss.ffffff'Z'");

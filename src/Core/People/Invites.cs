@@ -18,7 +18,7 @@ public static class Invites
     private const int CodeLength = 20;
 
     // No 0, 1, I, L, O: the code may be read out from paper.
-    private const string Letters = "23456789ABCDEFGHJKMNPQRSTUVWXYZ";
+    internal const string Letters = "23456789ABCDEFGHJKMNPQRSTUVWXYZ";
 
     /// <summary>97 bits, in groups of five for reading.</summary>
     public static string NewCode() => string.Join('-', RandomNumberGenerator.GetString(Letters, CodeLength).Chunk(5).Select(c => new string(c)));

@@ -38,6 +38,7 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
             await WritePeople(connection, transaction);
             await WriteSheets(connection, transaction);
             await WriteConsents(connection, transaction);
+            await LedgerStore.Append(connection, transaction, _founded, "ledger.baseline", new { });
             await transaction.CommitAsync(cancel);
         }
         await WriteRota();

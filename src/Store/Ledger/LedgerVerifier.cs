@@ -15,7 +15,7 @@ public sealed record Verification(long? FirstBad, string? Why, long Entries, int
     public bool Whole => FirstBad is null;
 }
 
-/// <summary>Proves the chain, then holds bookings, sign-offs, pauses and stops against their entries.</summary>
+/// <summary>Proves the chain, then holds what it tells against the tables: bookings, sign-offs, pauses and stops in words, the rows that decide about safety by their hashes.</summary>
 public sealed class LedgerVerifier(NpgsqlDataSource db)
 {
     public async Task<Verification> Verify((long Seq, string Hash)? anchor, CancellationToken cancel)
@@ -28,7 +28,7 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
         if (seq != entries.Count || hash != head)
             return new Verification(entries.Count + 1, $"the chain ends at {entries.Count}, but {seq} entries were written", entries.Count, 0, head, []);
         var (textBreak, erased) = await Texts(connection, entries);
-        var wrong = textBreak ?? await Reconcile(connection, entries);
+        var wrong = textBreak ?? await Reconcile(connection, entries) ?? await SafetyRows(connection, entries);
         return new Verification(wrong?.Seq, wrong?.Why, entries.Count, erased, head, [.. Chain.StepsBack(entries).Select(s => $"entry {s} is dated before the one it follows: a clock was set back")]);
     }
 
@@ -82,6 +82,25 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
         {
             if (!stored.TryGetValue(key, out var have)) return new ChainBreak(seq, $"{key} stands in the record but not in its table");
             if (have != line) return new ChainBreak(seq, $"{key} reads “{have}” in its table and “{line}” in the record");
+        }
+        var extra = stored.Keys.Except(told.Keys).Order(StringComparer.Ordinal).FirstOrDefault();
+        return extra is null ? null : new ChainBreak(entries.Count + 1, $"{extra} stands in its table but not in the record");
+    }
+
+    /// <summary>Every version of a role, clearance, quarantine, consent, hold, lift or ruling, as the last entry about it tells it and as its table has it.</summary>
+    private static async Task<ChainBreak?> SafetyRows(NpgsqlConnection connection, List<LedgerEntry> entries)
+    {
+        var told = new Dictionary<string, (long Seq, string? Line)>();
+        foreach (var entry in entries.Where(e => e.Body.Contains($"\"{Chain.RowsMember}\":", StringComparison.Ordinal)))
+        {
+            using var body = JsonDocument.Parse(entry.Body);
+            foreach (var row in body.RootElement.GetProperty(Chain.RowsMember).EnumerateObject()) told[row.Name] = (entry.Seq, row.Value.GetString());
+        }
+        var stored = (await connection.QueryAsync<(string Key, string Line)>("select key, line from ledger.safety_row")).ToDictionary(r => r.Key, r => r.Line);
+        foreach (var (key, (seq, line)) in told.OrderBy(t => t.Value.Seq).ThenBy(t => t.Key, StringComparer.Ordinal))
+        {
+            var have = stored.GetValueOrDefault(key);
+            if (have != line) return new ChainBreak(seq, $"{key} {(have is null ? "stands in the record but not in its table" : line is null ? "was deleted by the record and stands in its table" : "was changed after it was written")}");
         }
         var extra = stored.Keys.Except(told.Keys).Order(StringComparer.Ordinal).FirstOrDefault();
         return extra is null ? null : new ChainBreak(entries.Count + 1, $"{extra} stands in its table but not in the record");

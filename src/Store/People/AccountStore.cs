@@ -16,10 +16,11 @@ public sealed record ConsentNow(Guid Id, Instant Since, Instant? Until, string[]
 
 /// <summary>An account as a keeper sees it.</summary>
 /// <param name="Ends">Null while it has no end.</param>
+/// <param name="SecondFactorSince">Since when a code from a phone is asked at sign-in; null while none is set up.</param>
 /// <param name="SignInName">Null for somebody who never signs in.</param>
 public sealed record Account(
     string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string? AgeBand, string? Email, string? SignInName, Instant? Since, Instant? Ends, Instant? AgreementSince, bool LegalHold,
-    IReadOnlyList<RoleNow> Roles, IReadOnlyList<ConsentNow> Consents);
+    Instant? SecondFactorSince, IReadOnlyList<RoleNow> Roles, IReadOnlyList<ConsentNow> Consents);
 
 public sealed record RoleNow(long RowId, Role Role, string? MachineId, Instant Since, Instant? Until);
 
@@ -27,7 +28,7 @@ public sealed record RoleNow(long RowId, Role Role, string? MachineId, Instant S
 public sealed class AccountStore(NpgsqlDataSource db)
 {
     private sealed record AccountRow(
-        string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string? AgeBand, string? Email, string? SignInName, Instant? Since, Instant? Ends, Instant? AgreementSince, bool LegalHold);
+        string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string? AgeBand, string? Email, string? SignInName, Instant? Since, Instant? Ends, Instant? AgreementSince, bool LegalHold, Instant? SecondFactorSince);
 
     private sealed record RoleRow(long RowId, string Role, string? MachineId, Instant Since, Instant? Until);
 
@@ -39,7 +40,8 @@ public sealed class AccountStore(NpgsqlDataSource db)
             """
             select p.id, p.given_name, p.family_name, p.birth_date, p.age_band, p.email, p.sign_in_name, lower(a.held) as since, upper(a.held) as ends,
                 (select max(lower(held)) from people.agreement g where g.person_id = p.id and upper_inf(g.recorded) and g.held @> @now) as agreement_since,
-                exists (select from people.legal_hold h where h.person_id = p.id and h.ended_at is null) as legal_hold
+                exists (select from people.legal_hold h where h.person_id = p.id and h.ended_at is null) as legal_hold,
+                (select confirmed from people.second_factor f where f.person_id = p.id) as second_factor_since
             from people.person p left join lateral (select held from people.account where person_id = p.id and upper_inf(recorded) order by upper(held) desc limit 1) a on true
             where p.id = @id and not p.erased;
             select row_id, role, machine_id, lower(held) as since, upper(held) as until from people.role
@@ -52,7 +54,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         if (row is null) return null;
         var roles = (await rows.ReadAsync<RoleRow>()).Select(r => new RoleNow(r.RowId, Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId, r.Since, r.Until)).ToList();
         return new Account(
-            row.Id, row.GivenName, row.FamilyName, row.BirthDate, row.AgeBand, row.Email, row.SignInName, row.Since, row.Ends, row.AgreementSince, row.LegalHold, roles,
+            row.Id, row.GivenName, row.FamilyName, row.BirthDate, row.AgeBand, row.Email, row.SignInName, row.Since, row.Ends, row.AgreementSince, row.LegalHold, row.SecondFactorSince, roles,
             [.. await rows.ReadAsync<ConsentNow>()]);
     }
 

@@ -23,25 +23,26 @@ public sealed record PauseNow(Guid Id, string PersonId, Instant Since, Instant? 
 public sealed record SessionKey(string PersonId, Guid Session, string Stamp);
 
 /// <param name="Proved">When the password was last given.</param>
-public sealed record SessionPerson(PersonNow Person, Instant Proved);
+/// <param name="FactorOwed">The house asks a code from a phone of this person, and they have set none up.</param>
+public sealed record SessionPerson(PersonNow Person, Instant Proved, bool FactorOwed);
 
 public sealed record SignIn(string PersonId, string PasswordHash, string SecurityStamp);
 
 /// <summary>People, their roles and pauses.</summary>
 public sealed class PeopleStore(NpgsqlDataSource db)
 {
-    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string SecurityStamp, Instant? Proved);
+    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string SecurityStamp, Instant? Proved, bool FactorOwed);
 
     private sealed record RoleRow(string PersonId, string Role, string? MachineId);
 
-    private const string PeopleSql = "select id, given_name, family_name, birth_date, security_stamp, null::timestamptz as proved from people.person where not erased order by family_name, given_name, id;";
+    private const string PeopleSql = "select id, given_name, family_name, birth_date, security_stamp, null::timestamptz as proved, false as factor_owed from people.person where not erased order by family_name, given_name, id;";
 
     // One person is asked for at every request: a plan of its own, by key.
-    private const string PersonSql = "select id, given_name, family_name, birth_date, security_stamp, null::timestamptz as proved from people.person where not erased and id = @id;";
+    private const string PersonSql = "select id, given_name, family_name, birth_date, security_stamp, null::timestamptz as proved, false as factor_owed from people.person where not erased and id = @id;";
 
     /// <summary>The person of a session that holds, as long as the account does, and a note each minute that it is used.</summary>
     private const string SessionSql = $"""
-        select p.id, p.given_name, p.family_name, p.birth_date, p.security_stamp, s.proved from people.person p join people.session s on s.person_id = p.id
+        select p.id, p.given_name, p.family_name, p.birth_date, p.security_stamp, s.proved, s.factor_owed from people.person p join people.session s on s.person_id = p.id
             where not p.erased and p.id = @id and s.id = @session and {SessionStore.Holds}
             and exists (select from people.account where person_id = p.id and held @> @now and upper_inf(recorded));
         """;
@@ -66,10 +67,10 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     /// <summary>The person of a session that holds, if its stamp is still theirs: a new password, a sign-out or a closed account ends it. One round trip, at every request.</summary>
     /// <param name="real">Real time, by which sessions last.</param>
     public async Task<SessionPerson?> OfSession(SessionKey key, Instant now, Instant real, CancellationToken cancel) =>
-        (await Load(key.PersonId, now, cancel, SessionSql, key.Session, real)).SingleOrDefault() is { Person: { } person, Stamp: var held, Proved: { } proved } && held == key.Stamp
-            ? new SessionPerson(person, proved) : null;
+        (await Load(key.PersonId, now, cancel, SessionSql, key.Session, real)).SingleOrDefault() is { Person: { } person, Stamp: var held, Proved: { } proved, FactorOwed: var owed } && held == key.Stamp
+            ? new SessionPerson(person, proved, owed) : null;
 
-    private async Task<IReadOnlyList<(PersonNow Person, string Stamp, Instant? Proved)>> Load(string? id, Instant now, CancellationToken cancel, string personSql = PersonSql, Guid? session = null, Instant real = default)
+    private async Task<IReadOnlyList<(PersonNow Person, string Stamp, Instant? Proved, bool FactorOwed)>> Load(string? id, Instant now, CancellationToken cancel, string personSql = PersonSql, Guid? session = null, Instant real = default)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
@@ -81,7 +82,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         return [.. people.Select(p => (new PersonNow(
             p.Id, p.GivenName, p.FamilyName, p.BirthDate,
             [.. roles[p.Id].Select(r => new HeldRole(Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId))],
-            pauses[p.Id].FirstOrDefault()), p.SecurityStamp, p.Proved))];
+            pauses[p.Id].FirstOrDefault()), p.SecurityStamp, p.Proved, p.FactorOwed))];
     }
 
     /// <summary>Names alone, of some people; who was erased has none.</summary>

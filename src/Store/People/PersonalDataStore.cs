@@ -25,6 +25,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("legalHolds", "people.legal_hold r where r.person_id = @id"),
         ("pauses", "people.pause r where r.person_id = @id"),
         ("messages", "people.message r where r.person_id = @id"),
+        ("secondFactor", "(select person_id, begun, confirmed, cardinality(spare) as spare_codes from people.second_factor) r where r.person_id = @id"),
         ("sessions", "people.session r where r.person_id = @id"),
         ("foundingSignOffs", "people.founding r where r.person_id = @id"),
         ("modulesDone", "training.done r where r.person_id = @id"),
@@ -112,6 +113,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             where id = @personId;
             delete from people.message where person_id = @personId;
             delete from people.session where person_id = @personId;
+            delete from people.second_factor where person_id = @personId;
             with gone as (delete from bench.drawing where person_id = @personId returning sha256)
                 delete from bench.file f using gone where f.sha256 = gone.sha256
                     and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)

@@ -14,13 +14,14 @@ public sealed class SessionStore(NpgsqlDataSource db)
     internal const string Holds = "s.ended is null and s.until > @real and (s.idle_minutes is null or s.seen > @real - make_interval(mins => s.idle_minutes))";
 
     /// <param name="shared">Others use the device too.</param>
-    public async Task<Guid> Begin(string personId, bool shared, string device, Instant real, CancellationToken cancel)
+    /// <param name="factorOwed">Nothing but setting up a second factor is open until it is done.</param>
+    public async Task<Guid> Begin(string personId, bool shared, bool factorOwed, string device, Instant real, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var id = Guid.NewGuid();
         await connection.ExecuteAsync(new CommandDefinition(
-            "insert into people.session (id, person_id, began, proved, seen, until, idle_minutes, device) values (@id, @personId, @real, @real, @real, @until, @idle, @device)",
-            new { id, personId, real, until = real + Sessions.Longest, idle = shared ? Sessions.SharedIdleMinutes : (int?)null, device }, cancellationToken: cancel));
+            "insert into people.session (id, person_id, began, proved, seen, until, idle_minutes, device, factor_owed) values (@id, @personId, @real, @real, @real, @until, @idle, @device, @factorOwed)",
+            new { id, personId, real, until = real + Sessions.Longest, idle = shared ? Sessions.SharedIdleMinutes : (int?)null, device, factorOwed }, cancellationToken: cancel));
         return id;
     }
 

@@ -12,6 +12,9 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
     private PersonNow? _person;
     private Instant? _proved;
 
+    /// <summary>The house asks a code from a phone of this person, and they have set none up yet.</summary>
+    public bool FactorOwed { get; private set; }
+
     /// <exception cref="InvalidOperationException">Nobody is signed in: the endpoint lacks its policy.</exception>
     public string Id => http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");
 
@@ -20,7 +23,7 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
     public async Task<bool> TakeUp(SessionKey? key, CancellationToken cancel)
     {
         var found = key is null ? null : await people.OfSession(key, clock.GetCurrentInstant(), SystemClock.Instance.GetCurrentInstant(), cancel);
-        (_person, _proved) = (found?.Person, found?.Proved);
+        (_person, _proved, FactorOwed) = (found?.Person, found?.Proved, found?.FactorOwed == true);
         return _person is not null;
     }
 

@@ -15,6 +15,8 @@ public sealed partial class SecurityLog(ILoggerFactory loggers)
 
     public void PasswordChanged(string person) => PasswordChanged(_log, person);
 
+    public void SecondFactor(string person, string what) => SecondFactor(_log, person, what);
+
     public void Forbidden(string? person, HttpContext http) => Forbidden(_log, person ?? "nobody signed in", http.Request.Method, Plain(http.Request.Path), Address(http));
 
     private static string Address(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "no address";
@@ -33,6 +35,9 @@ public sealed partial class SecurityLog(ILoggerFactory loggers)
 
     [LoggerMessage(Level = LogLevel.Information, Message = "Sessions ended: {Person}, {Count}")]
     private static partial void SessionsEnded(ILogger log, string person, int count);
+
+    [LoggerMessage(Level = LogLevel.Information, Message = "Second factor: {Person}, {What}")]
+    private static partial void SecondFactor(ILogger log, string person, string what);
 
     [LoggerMessage(Level = LogLevel.Information, Message = "Password changed: {Person}")]
     private static partial void PasswordChanged(ILogger log, string person);

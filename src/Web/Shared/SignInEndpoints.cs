@@ -11,14 +11,16 @@ using VelvetGate.Web.House;
 
 namespace VelvetGate.Web.Shared;
 
+/// <param name="Code">Of the phone, or a spare one; asked for by 401 <c>signIn.secondFactor</c> where the account has it set up.</param>
 /// <param name="Shared">Others use this device too: the session ends after half an hour without use.</param>
-public sealed record SignInRequest(string? Name = null, string? Password = null, bool? Shared = null);
+public sealed record SignInRequest(string? Name = null, string? Password = null, bool? Shared = null, string? Code = null);
 
 /// <param name="AntiforgeryHeader">Header that every state-changing request carries, with the token.</param>
 public sealed record SignInAnswer(string AntiforgeryHeader, string AntiforgeryToken);
 
+/// <param name="FactorOwed">The house asks a code from a phone of this person: nothing else is open until it is set up.</param>
 /// <param name="Roles">Such as <c>steward</c>, or <c>trainer:heron</c>.</param>
-public sealed record MeAnswer(string MemberId, string Name, IReadOnlyList<string> Roles, PauseAnswer? Pause, string AntiforgeryHeader, string AntiforgeryToken);
+public sealed record MeAnswer(string MemberId, string Name, IReadOnlyList<string> Roles, PauseAnswer? Pause, string AntiforgeryHeader, string AntiforgeryToken, bool FactorOwed);
 
 public sealed record PauseAnswer(Guid Id, Instant Since, Instant? Until, string? Reason);
 
@@ -36,7 +38,7 @@ public static class SignInEndpoints
     }
 
     private static async Task<Results<Ok<SignInAnswer>, ProblemHttpResult>> SignIn(
-        SignInRequest request, HttpContext http, PeopleStore people, AccountStore accounts, SessionStore sessions, SignInGuard guard, SecurityLog log, Mode mode, IAntiforgery antiforgery, IClock clock, CancellationToken cancel)
+        SignInRequest request, HttpContext http, PeopleStore people, AccountStore accounts, SessionStore sessions, SecondFactors factors, SignInGuard guard, SecurityLog log, Mode mode, IAntiforgery antiforgery, IClock clock, CancellationToken cancel)
     {
         var errors = new FieldErrors();
         if (string.IsNullOrWhiteSpace(request.Name)) errors.Add("name", "Type your sign-in name.");
@@ -59,10 +61,18 @@ public static class SignInEndpoints
             log.SignInFailed(name, http);
             return Problems.Of(401, "signIn.wrong", "Name or password is not right, or the account is closed. Try again, or ask a keeper.");
         }
+        var factor = await factors.Check(found.PersonId, request.Code, cancel);
+        if (factor is FactorCheck.Missing) return Problems.Of(401, "signIn.secondFactor", "Type the six digits that your phone shows now, or a spare code from paper.");
+        if (factor is FactorCheck.Wrong)
+        {
+            await guard.Failed(http, name, cancel);
+            log.SignInFailed(name, http);
+            return Problems.Of(401, "signIn.secondFactor", "That code is not right, or was used before. Wait for the next one and type it.");
+        }
         await guard.Succeeded(http, name, cancel);
         // Kept with fewer rounds than now: kept anew. The demo's password is public, and gains nothing by it.
         if (right == PasswordVerificationResult.SuccessRehashNeeded && !mode.Demo) await accounts.Rehash(found.PersonId, found.PasswordHash, Passwords.Hash(request.Password), cancel);
-        var session = await sessions.Begin(found.PersonId, request.Shared == true, Sessions.Device(http.Request.Headers.UserAgent.ToString()), NodaTime.SystemClock.Instance.GetCurrentInstant(), cancel);
+        var session = await sessions.Begin(found.PersonId, request.Shared == true, await factors.Owes(found.PersonId, factor is FactorCheck.Right, cancel), Sessions.Device(http.Request.Headers.UserAgent.ToString()), NodaTime.SystemClock.Instance.GetCurrentInstant(), cancel);
         log.SignedIn(found.PersonId, http);
         var identity = new ClaimsIdentity(
             [new Claim(ClaimTypes.NameIdentifier, found.PersonId), new Claim(StampClaim, found.SecurityStamp), new Claim(SessionClaim, session.ToString())], CookieAuthenticationDefaults.AuthenticationScheme);
@@ -94,6 +104,6 @@ public static class SignInEndpoints
         var tokens = antiforgery.GetAndStoreTokens(http);
         var roles = person.Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : "")).Order(StringComparer.Ordinal).ToList();
         var pause = person.Pause is { } p ? new PauseAnswer(p.Id, p.Since, p.Until, p.Reason) : null;
-        return TypedResults.Ok(new MeAnswer(person.Id, $"{person.GivenName} {person.FamilyName}", roles, pause, tokens.HeaderName!, tokens.RequestToken!));
+        return TypedResults.Ok(new MeAnswer(person.Id, $"{person.GivenName} {person.FamilyName}", roles, pause, tokens.HeaderName!, tokens.RequestToken!, user.FactorOwed));
     }
 }

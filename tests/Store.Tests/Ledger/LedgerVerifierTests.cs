@@ -69,6 +69,14 @@ public class LedgerVerifierTests
     [InlineData("insert into training.certificate (id, person_id, authority, signed_by, text_id, held, recorded) values (gen_random_uuid(), 'm-5', 'heron', 'm-3', gen_random_uuid(), '[2026-01-01,)', '[2026-01-01,)')", "certificate")]
     [InlineData("update gate.decision set facts = replace(facts, 'birch', 'beech'), hash = 'x' where id = (select decision_id from booking.booking order by number limit 1)", "booking")]
     [InlineData("update ledger.text set body = body || '.' where about = 'm-5' or id = (select text_id from training.certificate order by row_id limit 1)", "note")]
+    [InlineData("insert into people.role (person_id, role, held, recorded) values ('m-5', 'steward', '[2026-01-01,)', '[2026-01-01,)')", "role")]
+    [InlineData("update people.role set machine_id = 'swift' where row_id = (select min(row_id) from people.role where role = 'trainer' and machine_id <> 'swift')", "role")]
+    [InlineData("update materials.clearance set operations = '{cut,score,engrave}', machine_ids = '{swift}' where row_id = (select min(row_id) from materials.clearance)", "clearance")]
+    [InlineData("delete from materials.quarantine where row_id = (select min(row_id) from materials.quarantine)", "quarantine")]
+    [InlineData("update people.consent set held = tstzrange(lower(held), null) where row_id = (select min(row_id) from people.consent)", "consent")]
+    [InlineData("update materials.ruling set standing = 'permitted' where id = (select min(id) from materials.ruling where standing = 'never')", "ruling")]
+    [InlineData("insert into gate.lift (id, person_id, machine_id, items, reasons, decision_id, held, recorded) select id, person_id, machine_id, '[]', '[]', (select id from gate.decision limit 1), '[2026-01-01,2026-12-01)', '[2026-01-01,)' from gate.ask limit 1", "lift")]
+    [InlineData("insert into training.certificate_hold (id, person_id, authority, kind, set_by, text_id, conditions, held, recorded) values (gen_random_uuid(), 'm-5', 'heron', 'review', 'm-3', gen_random_uuid(), '{}', '[2026-01-01,)', '[2026-01-01,)')", "hold")]
     public async Task Verify_TableTampered_DoesNotReconcile(string sql, string what)
     {
         await using var db = await TestDatabase.Demo();

@@ -4,6 +4,7 @@ using Npgsql;
 using Shouldly;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
+using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 using VelvetGate.Tests.Support;
 using Xunit;
@@ -24,7 +25,12 @@ public sealed class RulingStoreTests : IAsyncLifetime
         _store = new RulingStore(_db.App);
     }
 
-    public ValueTask DisposeAsync() => _db.DisposeAsync();
+    /// <summary>Whatever a test did, the record tells it.</summary>
+    public async ValueTask DisposeAsync()
+    {
+        (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
+        await _db.DisposeAsync();
+    }
 
     private static RulingChange Cork(RulingStanding standing, decimal? maxMm = null) => new(
         "cork", [new RulingCell("cork", LaserKind.Co2, Operation.Cut)],

@@ -3,6 +3,7 @@ using NodaTime;
 using Shouldly;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
+using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 using VelvetGate.Tests.Support;
 using Xunit;
@@ -24,7 +25,12 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
         _store = new SheetDeskStore(_db.App);
     }
 
-    public ValueTask DisposeAsync() => _db.DisposeAsync();
+    /// <summary>Whatever a test did, the record tells it.</summary>
+    public async ValueTask DisposeAsync()
+    {
+        (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
+        await _db.DisposeAsync();
+    }
 
     private async Task<IReadOnlyList<string>> Register(int count, string batch) =>
         (await _store.Register([new NewSheet("poplar-ply-laser", 3, 600, 400, "Harbour Sheet Supply", batch, Bringer, count)], Bringer, Now, default)).Value;

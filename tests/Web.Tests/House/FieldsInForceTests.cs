@@ -48,7 +48,7 @@ public sealed class FieldsInForceTests(WebHouse house) : IClassFixture<WebHouse>
     {
         await Set("rules", nameof(HouseRules.NoShowGraceMinutes), "15");
         await Set("rules", nameof(HouseRules.ReleaseNoShows), releases);
-        var (member, id, start) = await Booked(day: gone ? 6 : 7);
+        var (member, id, start) = await Booked(day: gone ? 4 : 1);
         house.Clock.Now = start + Duration.FromMinutes(20);
         await house.Services.GetServices<IHostedService>().OfType<HouseWorker>().Single().Once(TestContext.Current.CancellationToken);
         using var steward = await house.As("steward");

@@ -6,7 +6,7 @@ import { BenchPage } from '../bench'
 import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
-import { InvitePage, MyPage } from '../people'
+import { InvitePage, MyPage, PhoneCodeFirst } from '../people'
 import {
   ExchangePage,
   IdentifyPage,
@@ -76,38 +76,42 @@ export function App() {
     )
   return (
     <SessionContext value={session}>
-      <Frame>
-        <Routes>
-          <Route path="/watch" element={<WatchPage />} />
-          <Route path="/ask" element={<AskPage />} />
-          <Route path="/materials" element={<MaterialsPage />} />
-          <Route path="/materials/files" element={<ExchangePage />} />
-          <Route path="/materials/requests" element={<RequestsPage />} />
-          <Route path="/materials/:id" element={<MaterialPage />} />
-          <Route path="/identify" element={<IdentifyPage />} />
-          <Route path="/sheets" element={<SheetDesk />} />
-          <Route path="/sheets/:tag" element={<SheetPage />} />
-          <Route path="/training" element={<TrainingPage />} />
-          <Route path="/training/ladder" element={<LadderPage />} />
-          <Route path="/training/read/:id" element={<ReadingPage />} />
-          <Route path="/training/quiz/:attempt" element={<QuizPage />} />
-          <Route path="/training/questions" element={<QuestionsPage />} />
-          <Route path="/training/paths" element={<PathsPage />} />
-          <Route path="/training/inductions" element={<InductionsPage />} />
-          <Route path="/training/practical/:id" element={<PracticalPage />} />
-          <Route path="/training/review" element={<ReviewPage />} />
-          <Route path="/training/conduct/:person" element={<ConductPage />} />
-          <Route path="/bench" element={<BenchPage />} />
-          <Route path="/bench/:id" element={<BenchPage />} />
-          <Route path="/bookings" element={<BookingsPage />} />
-          <Route path="/machines" element={<MachinesPage />} />
-          <Route path="/records" element={<RecordsPage />} />
-          <Route path="/house" element={<HousePage />} />
-          <Route path="/house/:part" element={<HousePage />} />
-          <Route path="/me" element={<MyPage />} />
-          <Route path="*" element={<Navigate to="/watch" replace />} />
-        </Routes>
-      </Frame>
+      {session.me.factorOwed ? (
+        <PhoneCodeFirst />
+      ) : (
+        <Frame>
+          <Routes>
+            <Route path="/watch" element={<WatchPage />} />
+            <Route path="/ask" element={<AskPage />} />
+            <Route path="/materials" element={<MaterialsPage />} />
+            <Route path="/materials/files" element={<ExchangePage />} />
+            <Route path="/materials/requests" element={<RequestsPage />} />
+            <Route path="/materials/:id" element={<MaterialPage />} />
+            <Route path="/identify" element={<IdentifyPage />} />
+            <Route path="/sheets" element={<SheetDesk />} />
+            <Route path="/sheets/:tag" element={<SheetPage />} />
+            <Route path="/training" element={<TrainingPage />} />
+            <Route path="/training/ladder" element={<LadderPage />} />
+            <Route path="/training/read/:id" element={<ReadingPage />} />
+            <Route path="/training/quiz/:attempt" element={<QuizPage />} />
+            <Route path="/training/questions" element={<QuestionsPage />} />
+            <Route path="/training/paths" element={<PathsPage />} />
+            <Route path="/training/inductions" element={<InductionsPage />} />
+            <Route path="/training/practical/:id" element={<PracticalPage />} />
+            <Route path="/training/review" element={<ReviewPage />} />
+            <Route path="/training/conduct/:person" element={<ConductPage />} />
+            <Route path="/bench" element={<BenchPage />} />
+            <Route path="/bench/:id" element={<BenchPage />} />
+            <Route path="/bookings" element={<BookingsPage />} />
+            <Route path="/machines" element={<MachinesPage />} />
+            <Route path="/records" element={<RecordsPage />} />
+            <Route path="/house" element={<HousePage />} />
+            <Route path="/house/:part" element={<HousePage />} />
+            <Route path="/me" element={<MyPage />} />
+            <Route path="*" element={<Navigate to="/watch" replace />} />
+          </Routes>
+        </Frame>
+      )}
     </SessionContext>
   )
 }

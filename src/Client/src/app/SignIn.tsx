@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
-import { answer, client, keepToken } from '../shared/api'
+import { answer, ApiError, client, keepToken } from '../shared/api'
 import { Failure, fieldErrors, Ticket, TextField } from '../shared/parts'
 import { houseQuery } from '../shared/session'
 import { Mark } from './Mark'
@@ -14,9 +14,10 @@ export function SignIn() {
   const queries = useQueryClient()
   const [name, setName] = useState('')
   const [password, setPassword] = useState('')
+  const [code, setCode] = useState('')
   const [shared, setShared] = useState(false)
   const signIn = useMutation({
-    mutationFn: (body: { name: string; password: string; shared?: boolean }) =>
+    mutationFn: (body: { name: string; password: string; shared?: boolean; code?: string }) =>
       answer(client.POST('/api/sign-in', { body })),
     onSuccess: async (made) => {
       keepToken(made.antiforgeryHeader, made.antiforgeryToken)
@@ -24,9 +25,13 @@ export function SignIn() {
     },
   })
   const errors = fieldErrors(signIn.error)
+  const refused = signIn.error instanceof ApiError ? signIn.error.problem : undefined
+  const asksCode = refused?.code === 'signIn.secondFactor' ? [refused.detail ?? ''] : undefined
+  const [codeAsked, setCodeAsked] = useState(false)
+  if (asksCode && !codeAsked) setCodeAsked(true)
   const submit = (event: FormEvent) => {
     event.preventDefault()
-    signIn.mutate({ name, password, shared })
+    signIn.mutate({ name, password, shared, code: codeAsked ? code : undefined })
   }
   return (
     <main className="door">
@@ -61,6 +66,18 @@ export function SignIn() {
             value={password}
             put={setPassword}
           />
+          {codeAsked && (
+            <TextField
+              label="Code from your phone"
+              id="code"
+              error={asksCode}
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              autoFocus
+              value={code}
+              put={setCode}
+            />
+          )}
           <Form.Check
             className="mb-3"
             id="shared"
@@ -68,7 +85,7 @@ export function SignIn() {
             checked={shared}
             onChange={(e) => setShared(e.target.checked)}
           />
-          {signIn.isError && !Object.keys(errors).length && <Failure error={signIn.error} />}
+          {signIn.isError && !asksCode && !Object.keys(errors).length && <Failure error={signIn.error} />}
           <Button type="submit" disabled={signIn.isPending}>
             Sign in
           </Button>

@@ -30,6 +30,7 @@ export function Account({ id }: { id: string }) {
         {a.signInName ? `, signs in as ${a.signInName}` : ', never signs in'}.{' '}
         {a.agreementSince ? 'House agreement signed.' : 'House agreement not signed yet.'}
       </p>
+      {a.secondFactorSince && me.memberId !== id && <TakeOffPhoneCode account={a} />}
       <Roles account={a} mine={me.memberId === id} />
       <Consents account={a} />
       <Closing account={a} mine={me.memberId === id} />
@@ -46,6 +47,22 @@ export function useAct<T, R>(act: (body: T) => Promise<R>, done?: () => void) {
       await queries.invalidateQueries({ queryKey: ['live'] })
     },
   })
+}
+
+/** For somebody who lost phone and paper. */
+function TakeOffPhoneCode({ account }: { account: AccountAnswer }) {
+  const off = useAct(() =>
+    answer(client.DELETE('/api/people/{id}/second-factor', { params: { path: { id: account.id } } })),
+  )
+  return (
+    <p className="small">
+      Signs in with a code from a phone.{' '}
+      <button type="button" className="quietlink" disabled={off.isPending} onClick={() => off.mutate(undefined)}>
+        Take it off: phone and spare codes are lost
+      </button>
+      <Failure error={off.error} />
+    </p>
+  )
 }
 
 function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {

@@ -6,6 +6,7 @@ import { answer, client } from '../shared/api'
 import { Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
 import { Agreeing } from './Agreeing'
+import { PhoneCode } from './PhoneCode'
 import { SignIns } from './SignIns'
 
 /** One's own account: the agreement to sign, consents, password, and everything held about one. */
@@ -59,6 +60,7 @@ export function MyPage() {
       </section>
       <Agreeing />
       <Password />
+      <PhoneCode />
       <SignIns />
       <section className="sheetgroup">
         <RunOn title="What the house holds about you" />

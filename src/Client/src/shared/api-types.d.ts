@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/people/{id}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["TakeOffSecondFactor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/upkeep": {
         parameters: {
             query?: never;
@@ -382,6 +398,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["SignInAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["MySecondFactor"];
+        put?: never;
+        post: operations["BeginSecondFactor"];
+        delete: operations["RemoveSecondFactor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/second-factor/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ConfirmSecondFactor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2596,6 +2644,7 @@ export interface components {
             ends: null | components["schemas"]["Instant"];
             agreementSince: null | components["schemas"]["Instant"];
             legalHold: boolean;
+            secondFactorSince: null | components["schemas"]["Instant"];
             roles: components["schemas"]["RoleNow"][];
             consents: components["schemas"]["ConsentNow"][];
         };
@@ -3104,7 +3153,7 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
-        FieldEffect: "inForce" | "information" | "comesWithStation";
+        FieldEffect: "inForce" | "information" | "comesWithStation" | "comesWithIncidents";
         /** @enum {unknown} */
         FieldKind: "text" | "longText" | "number" | "whole" | "length" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
         FileRequest: {
@@ -3318,6 +3367,7 @@ export interface components {
             eyewearAlways?: boolean;
             card?: components["schemas"]["CardVariant"];
             releaseNoShows?: boolean;
+            secondFactor?: boolean;
             /** Format: int32 */
             retentionMonths?: number;
             /** Format: int32 */
@@ -3725,6 +3775,7 @@ export interface components {
             pause: null | components["schemas"]["PauseAnswer"];
             antiforgeryHeader: string;
             antiforgeryToken: string;
+            factorOwed: boolean;
         };
         MendAnswer: {
             steps: components["schemas"]["MendStep"][];
@@ -4584,6 +4635,19 @@ export interface components {
             /** Format: double */
             lengthMm: number;
         };
+        SecondFactorAnswer: {
+            since: null | components["schemas"]["Instant"];
+            /** Format: int32 */
+            spare: number;
+        };
+        SecondFactorBegun: {
+            secret: string;
+            uri: string;
+            picture: string;
+        };
+        SecondFactorCode: {
+            code?: null | string;
+        };
         SessionAnswer: {
             /** Format: uuid */
             id: string;
@@ -4707,6 +4771,7 @@ export interface components {
             name?: null | string;
             password?: null | string;
             shared?: null | boolean;
+            code?: null | string;
         };
         SignOffAnswer: {
             /** Format: uuid */
@@ -4732,6 +4797,9 @@ export interface components {
             /** Format: int32 */
             minutes: number;
             verdict: components["schemas"]["Verdict"];
+        };
+        SpareCodes: {
+            codes: string[];
         };
         SseItemOfHappening: {
             data?: components["schemas"]["Happening"];
@@ -4915,6 +4983,44 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    TakeOffSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     Upkeep: {
         parameters: {
             query?: never;
@@ -5715,6 +5821,115 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MySecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondFactorAnswer"];
+                };
+            };
+        };
+    };
+    BeginSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondFactorBegun"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RemoveSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ConfirmSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecondFactorCode"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpareCodes"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
