@@ -59,6 +59,9 @@ public static class SheetDesk
     /// <summary>Largest side of a sheet, in mm.</summary>
     public const decimal LargestMm = 4000;
 
+    /// <summary>Of a picture sent as evidence: more than any camera in use takes.</summary>
+    public const long MostPixels = 200_000_000;
+
     /// <summary>Kinds of file taken as evidence, told from their first bytes; what a name or a sender says counts for nothing.</summary>
     /// <returns>The media type; null for any other file.</returns>
     public static string? FileType(ReadOnlySpan<byte> bytes) =>

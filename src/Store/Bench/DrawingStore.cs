@@ -79,8 +79,15 @@ public sealed class DrawingStore(NpgsqlDataSource db)
         await connection.ExecuteAsync(new CommandDefinition(
             meaning is null ? "update bench.drawing set colours = colours - @colour where id = @Id" : "update bench.drawing set colours = colours || jsonb_build_object(@colour, @operation) where id = @Id",
             new { drawing.Id, colour, operation = meaning?.ToString().ToLowerInvariant() }, transaction, cancellationToken: cancel));
+        var others = await connection.QueryAsync<int>(
+            """
+            select distinct p.number from booking.booking b join people.person p on p.id = b.person_id
+            where b.cancelled_at is null and upper(b.during) > @now and b.person_id <> @PersonId and position(@drawing in b.ask::text) > 0 order by p.number
+            """,
+            new { now, drawing.PersonId, drawing = drawing.Id.ToString() }, transaction);
         await LedgerStore.Append(connection, transaction, now, "drawing.coloured", new
         {
+            others,
             person = await HouseStore.Number(connection, transaction, drawing.PersonId), by = await HouseStore.Number(connection, transaction, by), drawing = drawing.Id, colour, operation = meaning?.ToString().ToLowerInvariant(),
         });
         return (true, true);
@@ -94,6 +101,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
             return ((Result<bool>)new Refusal("drawing.inUse", "A booking or a question that waits stands on this drawing. Cancel it first, or keep the drawing until it is over."), false);
         await connection.ExecuteAsync(new CommandDefinition("delete from bench.drawing where id = @Id", new { drawing.Id }, transaction, cancellationToken: cancel));
         await DeleteFile(connection, transaction, drawing.Sha256);
+        await LedgerStore.Append(connection, transaction, now, "drawing.deleted", new { person = await HouseStore.Number(connection, transaction, drawing.PersonId), drawing = drawing.Id, sha256 = drawing.Sha256 });
         return ((Result<bool>)true, true);
     }, cancel);
 

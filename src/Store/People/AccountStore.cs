@@ -267,7 +267,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     public Task<bool> LegalHold(string personId, bool hold, string reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
     {
         if (!await connection.ExecuteScalarAsync<bool>("select exists (select from people.person where id = @personId and not erased)", new { personId }, transaction)) return (false, false);
-        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        var text = await LedgerStore.Keep(connection, transaction, reason, personId);
         if (hold)
             await connection.ExecuteAsync("insert into people.legal_hold (id, person_id, set_by, text_id, at) values (gen_random_uuid(), @personId, @by, @text, @now)", new { personId, by, text = text.Id, now }, transaction);
         else

@@ -114,6 +114,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             delete from people.message where person_id = @personId;
             delete from people.session where person_id = @personId;
             delete from people.second_factor where person_id = @personId;
+            update materials.request set supplier = '', link = '' where person_id = @personId;
+            update materials.sheet set supplier = '' where brought_by = @personId;
             with gone as (delete from bench.drawing where person_id = @personId returning sha256)
                 delete from bench.file f using gone where f.sha256 = gone.sha256
                     and not exists (select from bench.drawing d where d.sha256 = f.sha256 and d.person_id <> @personId)

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core;
+using VelvetGate.Core.Bench.Pictures;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
@@ -152,6 +153,9 @@ internal static class EvidenceUpload
         await using (var stream = file.OpenReadStream()) await stream.ReadExactlyAsync(bytes, cancel);
         if (SheetDesk.FileType(bytes) is not { } type)
             return Wrong(Problems.Of(new Refusal("file.kind", "Evidence is a PDF, PNG or JPEG file, whatever its name says. Photograph or print it to one of these.", "file"), 415));
+        // A head alone is no picture: it would open nowhere, and may claim more pixels than there are.
+        if (type != "application/pdf" && (PictureFile.Of(bytes) is not { } picture || PictureTones.Between(picture, SheetDesk.MostPixels, cancel) is null))
+            return Wrong(Problems.Of(new Refusal("file.picture", "This picture cannot be read to its end, or has more pixels than are taken. Take it again, or send it as PDF.", "file"), 415));
         var name = new string([.. Path.GetFileName(file.FileName).Where(c => !char.IsControl(c)).Take(LongestName)]);
         return (name.Length > 0 ? name : "evidence", type, bytes, null);
 

@@ -78,7 +78,7 @@ public sealed class PersonalDataTests : IAsyncLifetime
         (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(800), default))!.Value.Refusal!.Code.ShouldBe("erase.legalHold");
         await accounts.LegalHold("m-34", false, "Settled.", "m-1", Now, default);
         (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(800), default))!.Value.IsOk.ShouldBeTrue();
-        (await Texts()).ShouldBe(["Burned a finger on a hot part."]);
+        (await Texts()).ShouldBe(["Burned a finger on a hot part."], "the texts of the legal hold go too");
         (await _data.EraseOverdue(Now + Duration.FromDays(2999), default)).ShouldBe(0);
         (await _data.EraseOverdue(Now + Duration.FromDays(3000), default)).ShouldBe(1);
         (await Texts()).ShouldBeEmpty();
@@ -89,6 +89,21 @@ public sealed class PersonalDataTests : IAsyncLifetime
             await using var connection = await _db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
             return [.. await connection.QueryAsync<string>("select body from ledger.text where about = 'm-34'")];
         }
+    }
+
+    /// <summary>What no rule finds is shown to a human, who may erase it by itself.</summary>
+    [Fact]
+    public async Task Mentions_AreShown_AndErasedOneByOne()
+    {
+        await new HouseStore(_db.App).Stop("swift", "m-2", "Calloway left the lid open.", Now, default);
+        var mentions = new MentionStore(_db.App);
+        var mention = (await mentions.Of("m-4", default))!.Single(m => m.Body.StartsWith("Calloway left", StringComparison.Ordinal));
+        mention.What.ShouldBe("a text about the house, a machine or stock");
+        (await mentions.Of("nobody", default)).ShouldBeNull();
+        (await mentions.Erase(mention.Text!.Value, "m-1", Now, default)).ShouldBeTrue();
+        (await mentions.Erase(mention.Text!.Value, "m-1", Now, default)).ShouldBeFalse();
+        (await mentions.Of("m-4", default))!.ShouldNotContain(m => m.Text == mention.Text);
+        (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
     }
 
     [Fact]

@@ -211,6 +211,8 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/people/{id}/account"] = KeepersAndStewards,
         ["PUT /api/people/{id}/end"] = Keepers,
         ["POST /api/people/{id}/invite"] = Keepers,
+        ["GET /api/people/{id}/mentions"] = Keepers,
+        ["DELETE /api/texts/{id:guid}"] = Keepers,
         ["GET /api/invites"] = Keepers,
         ["POST /api/invites/{id:guid}/agree"] = Keepers,
         ["POST /api/invites/{code}"] = Everybody,

@@ -8,6 +8,7 @@ import { useMachines, useSession } from '../shared/session'
 const words: Record<string, string> = {
   'booking.made': 'Booking made',
   'machine.upkeepDone': 'Upkeep done',
+  'drawing.deleted': 'Drawing deleted',
   'drawing.coloured': 'Colour of a drawing given its operation',
   'booking.cancelled': 'Booking cancelled',
   'training.signedOff': 'Signed off',

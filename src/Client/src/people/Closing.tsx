@@ -1,7 +1,8 @@
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, fieldErrors, TextField } from '../shared/parts'
+import { Failure, fieldErrors, Loading, TextField } from '../shared/parts'
 import { useSession } from '../shared/session'
 import { useAct } from './Account'
 import { Invite } from './Invite'
@@ -65,10 +66,12 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
       {unlock.isSuccess && <p role="status">Unlocked: they may try again at once.</p>}
       <Failure error={renew.error ?? unlock.error} />
       <p className="small quiet">
-        Erasing removes name, dates, contacts, texts, messages and drawings; bookings, sign-offs and the record stay
-        without them. House rules, a legal hold and what somebody still owns stand before it.
+        Erasing removes name, dates, contacts, texts about them, messages, drawings and where they bought their stock;
+        bookings, sign-offs and the record stay without them. House rules, a legal hold and what somebody still owns
+        stand before it.
       </p>
       <Failure error={erase.error} />
+      {sure && <Mentions id={account.id} />}
       {sure ? (
         <>
           <Button size="sm" variant="danger" onClick={() => erase.mutate(undefined)} disabled={erase.isPending}>
@@ -83,6 +86,41 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
           Erase this person
         </button>
       )}
+    </>
+  )
+}
+
+/** What erasing leaves: free texts that may name this person, and files they put up, for a keeper to read. */
+function Mentions({ id }: { id: string }) {
+  const found = useQuery({
+    queryKey: ['live', 'mentions', id],
+    queryFn: ({ signal }) => answer(client.GET('/api/people/{id}/mentions', { params: { path: { id } }, signal })),
+  })
+  const erase = useAct((text: string) => answer(client.DELETE('/api/texts/{id}', { params: { path: { id: text } } })))
+  if (found.isPending) return <Loading what="what would stay" />
+  if (!found.data) return <Failure error={found.error} />
+  if (found.data.items.length === 0) return <p>No other text names this person.</p>
+  return (
+    <>
+      <h4>What stays, unless you erase it by itself</h4>
+      <ul className="plainlist">
+        {found.data.items.map((m) => (
+          <li key={m.text ?? `${m.what} ${m.body}`}>
+            <span className="quiet">{m.what}:</span> {m.body}{' '}
+            {m.text && (
+              <button
+                type="button"
+                className="quietlink"
+                disabled={erase.isPending}
+                onClick={() => erase.mutate(m.text!)}
+              >
+                Erase this text
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Failure error={erase.error} />
     </>
   )
 }
