@@ -128,7 +128,7 @@ public static class HouseSheets
         FormField.Whole("slotMinutes", "Time", "Bookings are rounded up to", "min", 5, 60),
         FormField.Whole("bookAheadDays", "Time", "Book at most ahead", "days", 1, 365),
         FormField.Whole("longestBookingMinutes", "Time", "Longest booking", "min", 15, 1440),
-        FormField.Whole("lastRunBeforeCloseMinutes", "Time", "Last run ends before closing", "min", 0, 240, "30: embers in bins and filters start fires after closing."),
+        FormField.Whole("lastRunBeforeCloseMinutes", "Time", "Last run ends before closing", "min", 0, 240, "60, as long as the watch after a fire: embers in bins and filters start fires after closing."),
 
         FormField.Number("checksMinutes", "Length of a booking", "Opening checks", "min", 0, 120),
         FormField.Number("runFactor", "Length of a booking", "Times the estimated run", "×", 1, 5, "2, so that a failed piece can be made again."),

@@ -83,6 +83,8 @@ public static class Packs
         NoShowGraceMinutes = 15,
         AttentionMinutes = 3,
         PauseMinutes = 2,
+        // As long as the fire watch: house practice.
+        LastRunBeforeCloseMinutes = EmergencyCard.FireWatchMinutes,
         GuardianConsent = true,
     };
 

@@ -105,6 +105,7 @@ public class TouchedTests
         touched.Machines.ShouldBe(["heron"]);
         touched.All.ShouldBeFalse();
         Touched.By([(1, "house.rulesChanged", "{}")]).All.ShouldBeTrue();
+        Touched.By([(1, "drawing.coloured", """{"person":7,"others":[4,9]}""")]).People.Order().ShouldBe([4, 7, 9]);
         Touched.By([(1, "booking.atRisk", """{"person":7}"""), (2, "gate.asked", """{"person":7}""")]).Nothing.ShouldBeTrue();
     }
 
