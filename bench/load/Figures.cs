@@ -12,7 +12,8 @@ internal static class Figures
         return sorted.Count % 2 == 1 ? sorted[sorted.Count / 2] : (sorted[sorted.Count / 2 - 1] + sorted[sorted.Count / 2]) / 2;
     }
 
-    public static double Percentile(IReadOnlyList<double> sorted, double share) => sorted[Math.Min(sorted.Count - 1, (int)Math.Ceiling(sorted.Count * share) - 1)];
+    public static double Percentile(IReadOnlyList<double> sorted, double share) =>
+        sorted[Math.Min(sorted.Count - 1, (int)Math.Ceiling(sorted.Count * share) - 1)];
 
     public static double Milliseconds(Action act)
     {

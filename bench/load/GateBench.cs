@@ -21,8 +21,14 @@ internal static class GateBench
         var start = now + Duration.FromMinutes(15 * random.Next(4, 1300));
         return new
         {
-            memberId = $"p{random.Next(Prepared.People)}", machineId = $"laser-{random.Next(Prepared.Machines)}", materialId = "mat-board", thicknessMm = 1.4m, operations = new[] { "cut" }, runMinutes = 10,
-            start = start.ToString(), minutes = 60,
+            memberId = $"p{random.Next(Prepared.People)}",
+            machineId = $"laser-{random.Next(Prepared.Machines)}",
+            materialId = "mat-board",
+            thicknessMm = 1.4m,
+            operations = new[] { "cut" },
+            runMinutes = 10,
+            start = start.ToString(),
+            minutes = 60,
         };
     }
 
@@ -36,7 +42,8 @@ internal static class GateBench
         {
             var a = await server.Load("/baseline/select", r => Question(r, now), Clients, Time);
             var b = await server.Load("/api/gate/ask?soonest=false", r => Question(r, now), Clients, Time);
-            if (a.Statuses.Keys.Concat(b.Statuses.Keys).Any(s => s != 200)) throw new InvalidOperationException("Not every answer was 200.");
+            if (a.Statuses.Keys.Concat(b.Statuses.Keys).Any(s => s != 200))
+                throw new InvalidOperationException("Not every answer was 200.");
             select.Add(a.PerSecond);
             gate.Add(b.PerSecond);
             times.Select.AddRange(a.Times);
@@ -60,14 +67,32 @@ internal static class GateBench
         {
             var question = Question(random, now);
             var sent = JsonSerializer.SerializeToElement(question);
-            var answer = await (await server.Http.PostAsJsonAsync("/api/gate/ask?soonest=false", question)).Content.ReadFromJsonAsync<JsonElement>();
+            var answer = await (
+                await server.Http.PostAsJsonAsync("/api/gate/ask?soonest=false", question)
+            ).Content.ReadFromJsonAsync<JsonElement>();
             var ask = new Ask(
-                sent.GetProperty("memberId").GetString()!, sent.GetProperty("machineId").GetString()!, [new AskItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 10)], null, null,
-                NodaTime.Text.InstantPattern.ExtendedIso.Parse(sent.GetProperty("start").GetString()!).Value, 60);
-            var alone = Core.Gating.Gate.Decide(ask, (await loader.Load(ask, SystemClock.Instance.GetCurrentInstant(), null, null, default)).Value);
+                sent.GetProperty("memberId").GetString()!,
+                sent.GetProperty("machineId").GetString()!,
+                [new AskItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 10)],
+                null,
+                null,
+                NodaTime.Text.InstantPattern.ExtendedIso.Parse(sent.GetProperty("start").GetString()!).Value,
+                60
+            );
+            var alone = Core.Gating.Gate.Decide(
+                ask,
+                (await loader.Load(ask, SystemClock.Instance.GetCurrentInstant(), null, null, default)).Value
+            );
             var verdict = answer.GetProperty("verdict").GetString()!;
-            var codes = answer.GetProperty("posts").EnumerateArray().SelectMany(p => p.GetProperty("reasons").EnumerateArray()).Select(r => r.GetProperty("code").GetString()!);
-            if (!string.Equals(verdict, alone.Verdict.ToString(), StringComparison.OrdinalIgnoreCase) || !codes.SequenceEqual(alone.Reasons.Select(r => r.Code)))
+            var codes = answer
+                .GetProperty("posts")
+                .EnumerateArray()
+                .SelectMany(p => p.GetProperty("reasons").EnumerateArray())
+                .Select(r => r.GetProperty("code").GetString()!);
+            if (
+                !string.Equals(verdict, alone.Verdict.ToString(), StringComparison.OrdinalIgnoreCase)
+                || !codes.SequenceEqual(alone.Reasons.Select(r => r.Code))
+            )
                 throw new InvalidOperationException($"HTTP and Core differ on {sent}: {answer}");
             verdicts[verdict] = verdicts.GetValueOrDefault(verdict) + 1;
         }

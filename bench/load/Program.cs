@@ -16,22 +16,34 @@ switch (args)
         return 0;
     case ["http", var app, var port, .. var which]:
         var now = SystemClock.Instance.GetCurrentInstant();
-        string Need(string name) => Environment.GetEnvironmentVariable(name) ?? throw new InvalidOperationException($"{name} is not set: call bench/run.");
+        string Need(string name) =>
+            Environment.GetEnvironmentVariable(name) ?? throw new InvalidOperationException($"{name} is not set: call bench/run.");
         await using (var owner = Database.Open(Need("BENCH_OWNER_DB")))
         await using (var appDb = Database.Open(Need("BENCH_APP_DB")))
         {
             Database.Migrate(Need("BENCH_OWNER_DB"));
             await Prepared.Fill(owner, now);
-            using var server = await Server.Start(app, Need("BENCH_APP_DB"), int.Parse(port, System.Globalization.CultureInfo.InvariantCulture));
-            if (which.Length == 0 || which.Contains("gate")) await GateBench.Run(server, appDb, now);
-            if (which.Length == 0 || which.Contains("booking")) await BookingBench.Run(server, owner, now);
-            if (which.Length == 0 || which.Contains("standing")) await StandingBench.Run(server, owner, appDb, now);
+            using var server = await Server.Start(
+                app,
+                Need("BENCH_APP_DB"),
+                int.Parse(port, System.Globalization.CultureInfo.InvariantCulture)
+            );
+            if (which.Length == 0 || which.Contains("gate"))
+                await GateBench.Run(server, appDb, now);
+            if (which.Length == 0 || which.Contains("booking"))
+                await BookingBench.Run(server, owner, now);
+            if (which.Length == 0 || which.Contains("standing"))
+                await StandingBench.Run(server, owner, appDb, now);
             // Last: these change what the others measure.
-            if (which.Length == 0 || which.Contains("matrix")) await MatrixBench.Run(server, owner, now);
-            if (which.Length == 0 || which.Contains("shelf")) await ShelfBench.Run(server, owner, now);
+            if (which.Length == 0 || which.Contains("matrix"))
+                await MatrixBench.Run(server, owner, now);
+            if (which.Length == 0 || which.Contains("shelf"))
+                await ShelfBench.Run(server, owner, now);
         }
         return 0;
     default:
-        Console.Error.WriteLine("bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [booking] [standing] [matrix]");
+        Console.Error.WriteLine(
+            "bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [booking] [standing] [matrix]"
+        );
         return 2;
 }

@@ -20,7 +20,11 @@ internal static class SvgBench
         var (small, large) = (new Size(10_000), new Size(100_000));
         // Until all is compiled for good, as in a server that has run for a while.
         var warm = Stopwatch.StartNew();
-        while (warm.Elapsed.TotalSeconds < 6) { small.Round(); large.Round(); }
+        while (warm.Elapsed.TotalSeconds < 6)
+        {
+            small.Round();
+            large.Round();
+        }
         small.Clear();
         large.Clear();
         GC.Collect();
@@ -33,7 +37,10 @@ internal static class SvgBench
         small.Tell();
         large.Tell();
         var growth = small.Mine.Zip(large.Mine, (s, l) => Math.Log10(l / s)).ToList();
-        Say($"svg: growth from 10k to 100k is n^{Median(growth):0.00} ({growth.Min():0.00} to {growth.Max():0.00}); wanted at most n^1.15 and a ratio of at most 3");
+        Say(
+            $"svg: growth from 10k to 100k is n^{Median(growth):0.00} ({growth.Min():0.00} to {growth.Max():0.00}); wanted at most "
+                + "n^1.15 and a ratio of at most 3"
+        );
     }
 
     /// <summary>One size of drawing with its times in ms.</summary>
@@ -59,8 +66,12 @@ internal static class SvgBench
         public void Tell()
         {
             var (numbers, read) = (SvgBaseline.Parse(_svg), Check(_svg));
-            if (read != segments || numbers != 2 * (segments + segments / 50)) throw new InvalidOperationException($"{read} segments and {numbers} numbers were read of {segments}.");
-            Say($"svg: {segments} segments: parse alone {Spread(_plain, "ms")}, read and check {Spread(Mine, "ms")}, ratio {Median(Mine) / Median(_plain):0.00}");
+            if (read != segments || numbers != 2 * (segments + segments / 50))
+                throw new InvalidOperationException($"{read} segments and {numbers} numbers were read of {segments}.");
+            Say(
+                $"svg: {segments} segments: parse alone {Spread(_plain, "ms")}, read and check {Spread(Mine, "ms")}, ratio "
+                    + $"{Median(Mine) / Median(_plain):0.00}"
+            );
         }
     }
 
@@ -69,7 +80,8 @@ internal static class SvgBench
     {
         var summary = DrawingReading.Summarise("bench.svg", SvgReader.Read(new MemoryStream(svg)));
         var report = DrawingReport.Of(summary, ColourMap.Starting, DemoHouse.Machines[0], 1.2m, 3);
-        if (report.Findings.Any(f => f.Code == "line.duplicate")) throw new InvalidOperationException("No line is doubled in this drawing.");
+        if (report.Findings.Any(f => f.Code == "line.duplicate"))
+            throw new InvalidOperationException("No line is doubled in this drawing.");
         return (int)Math.Round(report.Strokes.Sum(s => s.LengthMm) / 1.5);
     }
 
@@ -81,8 +93,12 @@ internal static class SvgBench
         for (var path = 0; path < segments / 50; path++)
         {
             var (x, y) = (2 + path % 18 * 48.0, 2 + path / 18 * 5.0);
-            text.Append("<path fill=\"none\" stroke=\"#ff0000\" stroke-width=\"0.1\" d=\"M").Append(Number(x)).Append(' ').Append(Number(y));
-            for (var i = 1; i <= 50; i++) text.Append('L').Append(Number(x + i * 0.9)).Append(' ').Append(Number(y + i % 2 * rise));
+            text.Append("<path fill=\"none\" stroke=\"#ff0000\" stroke-width=\"0.1\" d=\"M")
+                .Append(Number(x))
+                .Append(' ')
+                .Append(Number(y));
+            for (var i = 1; i <= 50; i++)
+                text.Append('L').Append(Number(x + i * 0.9)).Append(' ').Append(Number(y + i % 2 * rise));
             text.Append("\"/>");
         }
         return Encoding.UTF8.GetBytes(text.Append("</svg>").ToString());

@@ -5,7 +5,9 @@ using VelvetGate.Store.Demo;
 
 namespace VelvetGate.Cli;
 
-/// <summary>Makes, migrates and fills a database. Connections come from the environment, so that no password stands on a command line.</summary>
+/// <summary>
+/// Makes, migrates and fills a database. Connections come from the environment, so that no password stands on a command line.
+/// </summary>
 internal static class DatabaseCommands
 {
     /// <summary>As administrator (<c>VELVETGATE_ADMIN_DB</c>): roles and an empty database.</summary>
@@ -35,18 +37,22 @@ internal static class DatabaseCommands
         var now = options["--now"] is null ? DemoDay.Afternoon(SystemClock.Instance.GetCurrentInstant()) : NowOf(options);
         // Two thousand small transactions that can be made again: they need not wait for the disk.
         await using var db = Database.Open(Need("VELVETGATE_OWNER_DB") + ";Options=-c synchronous_commit=off");
-        if (!await new DemoSeed(db, now).Run(default)) Console.Error.WriteLine("The house is not empty; the demo was left as it is.");
+        if (!await new DemoSeed(db, now).Run(default))
+            Console.Error.WriteLine("The house is not empty; the demo was left as it is.");
         return 0;
     }
 
-    /// <summary>Sets the demo's clock for this start: to the instant given, else so that the house is awake. A server that runs keeps its time.</summary>
+    /// <summary>
+    /// Sets the demo's clock for this start: to the instant given, else so that the house is awake. A server that runs keeps its time.
+    /// </summary>
     public static async Task<int> WakeDemo(IReadOnlyList<string> args)
     {
         var options = Options.Parse(args, ["--now"], []);
         var real = SystemClock.Instance.GetCurrentInstant();
         await using var db = Database.Open(Need("VELVETGATE_OWNER_DB"));
         var clock = new DemoClockStore(db);
-        if (options["--now"] is null && await clock.Running(real, default) is not null) return 0;
+        if (options["--now"] is null && await clock.Running(real, default) is not null)
+            return 0;
         var at = options["--now"] is null ? await new DemoDay(db).Wake(real, default) : NowOf(options);
         await clock.Set(at - SystemClock.Instance.GetCurrentInstant(), default);
         return 0;
@@ -56,7 +62,8 @@ internal static class DatabaseCommands
     public static async Task<int> MakeKeeper(string id)
     {
         await using var db = Database.Open(Need("VELVETGATE_OWNER_DB"));
-        if (!await new Store.People.AccountStore(db).MakeKeeper(id, SystemClock.Instance.GetCurrentInstant(), default)) throw new UsageException($"There is nobody “{id}” with an open account.");
+        if (!await new Store.People.AccountStore(db).MakeKeeper(id, SystemClock.Instance.GetCurrentInstant(), default))
+            throw new UsageException($"There is nobody “{id}” with an open account.");
         Console.Out.WriteLine($"{id} is a keeper. It stands in the record.");
         return 0;
     }
@@ -69,5 +76,7 @@ internal static class DatabaseCommands
     }
 
     public static string Need(string variable) =>
-        Environment.GetEnvironmentVariable(variable) is { Length: > 0 } value ? value : throw new UsageException($"Set {variable} to a PostgreSQL connection.");
+        Environment.GetEnvironmentVariable(variable) is { Length: > 0 } value
+            ? value
+            : throw new UsageException($"Set {variable} to a PostgreSQL connection.");
 }

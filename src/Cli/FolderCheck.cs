@@ -14,16 +14,38 @@ internal static class FolderCheck
 {
     private static readonly string[] Endings = [".svg", ".svgz", ".dxf", ".png", ".jpg", ".jpeg"];
 
-    private static readonly string[] Columns = ["file", "widthMm", "heightMm", "cutMm", "scoreMm", "engraveMm", "fillMm2", "runSeconds", "stop", "warn", "note", "codes", "problem"];
+    private static readonly string[] Columns =
+    [
+        "file",
+        "widthMm",
+        "heightMm",
+        "cutMm",
+        "scoreMm",
+        "engraveMm",
+        "fillMm2",
+        "runSeconds",
+        "stop",
+        "warn",
+        "note",
+        "codes",
+        "problem",
+    ];
 
     /// <returns>2 when a file cannot be read, else 1 when one has stop findings, else 0.</returns>
     public static int Run(string folder, bool json, Func<string, DrawingReport> check)
     {
-        var files = Directory.EnumerateFiles(folder).Where(f => Endings.Contains(Path.GetExtension(f), StringComparer.OrdinalIgnoreCase)).Order(StringComparer.Ordinal).ToList();
-        if (files.Count == 0) throw new UsageException($"There is no SVG, DXF, PNG or JPEG file in {folder}.");
+        var files = Directory
+            .EnumerateFiles(folder)
+            .Where(f => Endings.Contains(Path.GetExtension(f), StringComparer.OrdinalIgnoreCase))
+            .Order(StringComparer.Ordinal)
+            .ToList();
+        if (files.Count == 0)
+            throw new UsageException($"There is no SVG, DXF, PNG or JPEG file in {folder}.");
         var all = files.Select(f => Check(f, check)).ToList();
         Console.Out.Write(json ? GateJson.Write(new { files = all }) + "\n" : CsvTable.Write(Columns, [.. all.Select(Row)]));
-        return all.Any(f => f.Report is null) ? 2 : all.Any(f => f.Report!.Findings.Any(x => x.Severity == Severity.Stop)) ? 1 : 0;
+        return all.Any(f => f.Report is null) ? 2
+            : all.Any(f => f.Report!.Findings.Any(x => x.Severity == Severity.Stop)) ? 1
+            : 0;
     }
 
     private static CheckedFile Check(string file, Func<string, DrawingReport> check)
@@ -41,14 +63,25 @@ internal static class FolderCheck
 
     private static string[] Row(CheckedFile file)
     {
-        if (file.Report is not { } report) return [file.File, .. Enumerable.Repeat("", Columns.Length - 2), file.Problem ?? ""];
+        if (file.Report is not { } report)
+            return [file.File, .. Enumerable.Repeat("", Columns.Length - 2), file.Problem ?? ""];
         string Length(StrokeMeaning meaning) => Number(report.Strokes.Where(s => s.Operation == meaning).Sum(s => s.LengthMm));
         string Count(Severity severity) => report.Findings.Count(f => f.Severity == severity).ToString(CultureInfo.InvariantCulture);
         return
         [
-            file.File, Number(report.WidthMm), Number(report.HeightMm), Length(StrokeMeaning.Cut), Length(StrokeMeaning.Score), Length(StrokeMeaning.Engrave),
-            Number(report.Fills.Sum(f => f.AreaMm2)), Number(report.Time.RunSeconds), Count(Severity.Stop), Count(Severity.Warn), Count(Severity.Note),
-            string.Join(' ', report.Findings.Select(f => f.Code)), "",
+            file.File,
+            Number(report.WidthMm),
+            Number(report.HeightMm),
+            Length(StrokeMeaning.Cut),
+            Length(StrokeMeaning.Score),
+            Length(StrokeMeaning.Engrave),
+            Number(report.Fills.Sum(f => f.AreaMm2)),
+            Number(report.Time.RunSeconds),
+            Count(Severity.Stop),
+            Count(Severity.Warn),
+            Count(Severity.Note),
+            string.Join(' ', report.Findings.Select(f => f.Code)),
+            "",
         ];
     }
 

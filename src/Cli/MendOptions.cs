@@ -22,9 +22,14 @@ internal static class MendOptions
     public static MendAsk Read(Options options)
     {
         var words = new MendWords(
-            Doubled: true, Near: true, options["--close"] ?? UsualClose, options["--outline"], options["--scale"],
+            Doubled: true,
+            Near: true,
+            options["--close"] ?? UsualClose,
+            options["--outline"],
+            options["--scale"],
             [.. (options["--recolour"] ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(Pair)],
-            options["--width"]);
+            options["--width"]
+        );
         var ask = words.Read(LengthUnit.Mm, out var refusals);
         return refusals.Count == 0 ? ask : throw new UsageException($"--{refusals[0].Field}: {refusals[0].Text}");
     }
@@ -32,7 +37,8 @@ internal static class MendOptions
     /// <summary>SVG or DXF, by the ending; an existing file that is not the drawing itself is written over.</summary>
     public static void Write(string file, string from, Drawing drawing)
     {
-        if (Path.GetFullPath(file) == Path.GetFullPath(from)) throw new UsageException("--mend: name another file. The drawing itself is left as it is.");
+        if (Path.GetFullPath(file) == Path.GetFullPath(from))
+            throw new UsageException("--mend: name another file. The drawing itself is left as it is.");
         var text = Path.GetExtension(file).ToLowerInvariant() switch
         {
             ".svg" => SvgWriter.Write(drawing),
@@ -42,6 +48,5 @@ internal static class MendOptions
         File.WriteAllText(file, text);
     }
 
-    private static (string?, string?) Pair(string text) =>
-        text.Split('=', 2) is [var from, var to] ? (from, to) : (text, null);
+    private static (string?, string?) Pair(string text) => text.Split('=', 2) is [var from, var to] ? (from, to) : (text, null);
 }

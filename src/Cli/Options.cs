@@ -14,11 +14,16 @@ internal sealed class Options
         var options = new Options();
         for (var i = 0; i < args.Count; i++)
         {
-            if (!args[i].StartsWith("--", StringComparison.Ordinal)) options.Plain.Add(args[i]);
-            else if (flags.Contains(args[i])) options._named[args[i]] = null;
-            else if (!values.Contains(args[i])) throw new UsageException($"There is no option {args[i]}.");
-            else if (i + 1 >= args.Count) throw new UsageException($"{args[i]} needs a value.");
-            else options._named[args[i]] = args[++i];
+            if (!args[i].StartsWith("--", StringComparison.Ordinal))
+                options.Plain.Add(args[i]);
+            else if (flags.Contains(args[i]))
+                options._named[args[i]] = null;
+            else if (!values.Contains(args[i]))
+                throw new UsageException($"There is no option {args[i]}.");
+            else if (i + 1 >= args.Count)
+                throw new UsageException($"{args[i]} needs a value.");
+            else
+                options._named[args[i]] = args[++i];
         }
         return options;
     }

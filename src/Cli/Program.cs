@@ -16,22 +16,23 @@ catch (UsageException e)
     return 2;
 }
 
-static async Task<int> Run(string[] args) => args switch
-{
-    ["check", .. var rest] => CheckCommand.Run(rest),
-    ["verify-ledger", .. var rest] => await RecordCommands.Verify(rest),
-    ["replay", .. var rest] => await RecordCommands.Replay(rest),
-    ["backup", .. var rest] => await BackupCommands.Backup(rest),
-    ["check-backup", .. var rest] => await BackupCommands.Check(rest),
-    ["restore", .. var rest] => await BackupCommands.Restore(rest),
-    ["make-keeper", var id] => await DatabaseCommands.MakeKeeper(id),
-    ["create-db", .. var rest] => await DatabaseCommands.Create(rest),
-    ["drop-db", var name] => await DatabaseCommands.Drop(name),
-    ["migrate"] => DatabaseCommands.Migrate(),
-    ["seed", .. var rest] => await DatabaseCommands.Seed(rest),
-    ["wake-demo", .. var rest] => await DatabaseCommands.WakeDemo(rest),
-    _ => Usage(),
-};
+static async Task<int> Run(string[] args) =>
+    args switch
+    {
+        ["check", .. var rest] => CheckCommand.Run(rest),
+        ["verify-ledger", .. var rest] => await RecordCommands.Verify(rest),
+        ["replay", .. var rest] => await RecordCommands.Replay(rest),
+        ["backup", .. var rest] => await BackupCommands.Backup(rest),
+        ["check-backup", .. var rest] => await BackupCommands.Check(rest),
+        ["restore", .. var rest] => await BackupCommands.Restore(rest),
+        ["make-keeper", var id] => await DatabaseCommands.MakeKeeper(id),
+        ["create-db", .. var rest] => await DatabaseCommands.Create(rest),
+        ["drop-db", var name] => await DatabaseCommands.Drop(name),
+        ["migrate"] => DatabaseCommands.Migrate(),
+        ["seed", .. var rest] => await DatabaseCommands.Seed(rest),
+        ["wake-demo", .. var rest] => await DatabaseCommands.WakeDemo(rest),
+        _ => Usage(),
+    };
 
 static int Usage()
 {
@@ -43,6 +44,7 @@ static int Usage()
         vg backup FILE | check-backup FILE | restore FILE --database NAME
         vg make-keeper PERSON-ID
         vg create-db | drop-db NAME | migrate | seed [--now INSTANT] | wake-demo [--now INSTANT]
-        """);
+        """
+    );
     return 2;
 }

@@ -14,6 +14,7 @@ public sealed class MailBox : IMessageStore, IAsyncDisposable
     private readonly CancellationTokenSource _end = new();
     private readonly string? _folder;
     private readonly Task _running;
+
     // Later starts sort later: no mail of an earlier one is written over.
     private readonly long _started = TimeProvider.System.GetUtcNow().ToUnixTimeSeconds();
     private int _count;
@@ -22,11 +23,16 @@ public sealed class MailBox : IMessageStore, IAsyncDisposable
     public MailBox(int port, string? folder)
     {
         _folder = folder;
-        if (folder is not null) Directory.CreateDirectory(folder);
+        if (folder is not null)
+            Directory.CreateDirectory(folder);
         var services = new ServiceProvider();
         services.Add(this);
-        var options = new SmtpServerOptionsBuilder().ServerName("localhost")
-            .Endpoint(e => e.Endpoint(new System.Net.IPEndPoint(System.Net.IPAddress.Loopback, port)).AllowUnsecureAuthentication(true).Build()).Build();
+        var options = new SmtpServerOptionsBuilder()
+            .ServerName("localhost")
+            .Endpoint(e =>
+                e.Endpoint(new System.Net.IPEndPoint(System.Net.IPAddress.Loopback, port)).AllowUnsecureAuthentication(true).Build()
+            )
+            .Build();
         _running = new SmtpServer.SmtpServer(options, services).StartAsync(_end.Token);
     }
 
@@ -35,12 +41,21 @@ public sealed class MailBox : IMessageStore, IAsyncDisposable
 
     public Task Ended => _running;
 
-    public async Task<SmtpResponse> SaveAsync(ISessionContext context, IMessageTransaction transaction, ReadOnlySequence<byte> buffer, CancellationToken cancellationToken)
+    public async Task<SmtpResponse> SaveAsync(
+        ISessionContext context,
+        IMessageTransaction transaction,
+        ReadOnlySequence<byte> buffer,
+        CancellationToken cancellationToken
+    )
     {
         var bytes = buffer.ToArray();
         Mails.Enqueue(Encoding.UTF8.GetString(bytes));
         if (_folder is not null)
-            await File.WriteAllBytesAsync(Path.Combine(_folder, $"{_started:x}-{Interlocked.Increment(ref _count):00000}.eml"), bytes, cancellationToken);
+            await File.WriteAllBytesAsync(
+                Path.Combine(_folder, $"{_started:x}-{Interlocked.Increment(ref _count):00000}.eml"),
+                bytes,
+                cancellationToken
+            );
         return SmtpResponse.Ok;
     }
 

@@ -48,39 +48,112 @@ builder.WebHost.ConfigureKestrel(k =>
     k.Limits.MaxConcurrentUpgradedConnections = 100;
 });
 
-builder.Services.AddSingleton(_ => Database.Open(config["VELVETGATE_DB"] ?? throw new InvalidOperationException("Set VELVETGATE_DB to a PostgreSQL connection.")));
+builder.Services.AddSingleton(_ =>
+    Database.Open(config["VELVETGATE_DB"] ?? throw new InvalidOperationException("Set VELVETGATE_DB to a PostgreSQL connection."))
+);
+
 // A chosen instant, or the demo's own time, or the real one.
-if (config["VELVETGATE_NOW"] is { Length: > 0 } start) builder.Services.AddSingleton<IClock>(new ShiftedClock(Instants.Parse(start).Value));
-else if (config.GetValue("VELVETGATE_DEMO", false)) builder.Services.AddSingleton<DemoClock>().AddSingleton<DemoClockStore>().AddSingleton<IClock>(services => services.GetRequiredService<DemoClock>()).AddHostedService<DemoClockWorker>();
-else builder.Services.AddSingleton<IClock>(SystemClock.Instance);
+if (config["VELVETGATE_NOW"] is { Length: > 0 } start)
+    builder.Services.AddSingleton<IClock>(new ShiftedClock(Instants.Parse(start).Value));
+else if (config.GetValue("VELVETGATE_DEMO", false))
+    builder
+        .Services.AddSingleton<DemoClock>()
+        .AddSingleton<DemoClockStore>()
+        .AddSingleton<IClock>(services => services.GetRequiredService<DemoClock>())
+        .AddHostedService<DemoClockWorker>();
+else
+    builder.Services.AddSingleton<IClock>(SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
-builder.Services.AddSingleton<HouseStore>().AddSingleton<PeopleStore>().AddSingleton<TrainingStore>().AddSingleton<CourseStore>().AddSingleton<QuizStore>().AddSingleton<PathStore>().AddSingleton<PracticalStore>().AddSingleton<PracticalSheetStore>().AddSingleton<QuestionStore>().AddSingleton<InductionStore>().AddSingleton<OutsideStore>().AddSingleton<CertificateHoldStore>().AddSingleton<MatrixStore>().AddSingleton<ConductStore>().AddSingleton<MaterialStore>().AddSingleton<RulingStore>().AddSingleton<SheetDeskStore>().AddSingleton<IdentificationStore>().AddSingleton<RulingRequestStore>()
-    .AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<DrawingReader>().AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>().AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddSingleton<RunStore>().AddSingleton<MessageStore>()
-    .AddSingleton<SheetStore>().AddSingleton<UpkeepStore>().AddSingleton<CalendarStore>().AddSingleton<FoundingOfHouse>().AddSingleton<FoundingCode>().AddSingleton<AccountStore>().AddSingleton<InviteStore>().AddSingleton<PersonalDataStore>().AddSingleton<MentionStore>().AddSingleton<FoundingStore>().AddSingleton<StillMissing>()
-    .AddSingleton<LedgerStore>().AddSingleton<ParkedWork>().AddSingleton<OutgoingMail>().AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>().AddSingleton<Needs>().AddSingleton<SignInGuardStore>().AddSingleton<SignInGuard>().AddSingleton<SecondFactorStore>().AddSingleton<SecondFactors>().AddSingleton<SessionStore>().AddSingleton<SecurityLog>().AddSingleton<EventHub>();
-builder.Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>()).AddHostedService(services => services.GetRequiredService<FoundingCode>()).AddHostedService(services => services.GetRequiredService<EventHub>()).AddHostedService<StandingWorker>().AddHostedService<HouseWorker>();
+builder
+    .Services.AddSingleton<HouseStore>()
+    .AddSingleton<PeopleStore>()
+    .AddSingleton<TrainingStore>()
+    .AddSingleton<CourseStore>()
+    .AddSingleton<QuizStore>()
+    .AddSingleton<PathStore>()
+    .AddSingleton<PracticalStore>()
+    .AddSingleton<PracticalSheetStore>()
+    .AddSingleton<QuestionStore>()
+    .AddSingleton<InductionStore>()
+    .AddSingleton<OutsideStore>()
+    .AddSingleton<CertificateHoldStore>()
+    .AddSingleton<MatrixStore>()
+    .AddSingleton<ConductStore>()
+    .AddSingleton<MaterialStore>()
+    .AddSingleton<RulingStore>()
+    .AddSingleton<SheetDeskStore>()
+    .AddSingleton<IdentificationStore>()
+    .AddSingleton<RulingRequestStore>()
+    .AddSingleton<DrawingStore>()
+    .AddSingleton<MendRoom>()
+    .AddSingleton<DrawingReader>()
+    .AddSingleton<FactLoader>()
+    .AddSingleton<DecisionStore>()
+    .AddSingleton<AskStore>()
+    .AddSingleton<BookingStore>()
+    .AddSingleton<StandingStore>()
+    .AddSingleton<RunStore>()
+    .AddSingleton<MessageStore>()
+    .AddSingleton<SheetStore>()
+    .AddSingleton<UpkeepStore>()
+    .AddSingleton<CalendarStore>()
+    .AddSingleton<FoundingOfHouse>()
+    .AddSingleton<FoundingCode>()
+    .AddSingleton<AccountStore>()
+    .AddSingleton<InviteStore>()
+    .AddSingleton<PersonalDataStore>()
+    .AddSingleton<MentionStore>()
+    .AddSingleton<FoundingStore>()
+    .AddSingleton<StillMissing>()
+    .AddSingleton<LedgerStore>()
+    .AddSingleton<ParkedWork>()
+    .AddSingleton<OutgoingMail>()
+    .AddSingleton<WorkHealth>()
+    .AddSingleton<SchemaGuard>()
+    .AddSingleton<Needs>()
+    .AddSingleton<SignInGuardStore>()
+    .AddSingleton<SignInGuard>()
+    .AddSingleton<SecondFactorStore>()
+    .AddSingleton<SecondFactors>()
+    .AddSingleton<SessionStore>()
+    .AddSingleton<SecurityLog>()
+    .AddSingleton<EventHub>();
+builder
+    .Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>())
+    .AddHostedService(services => services.GetRequiredService<FoundingCode>())
+    .AddHostedService(services => services.GetRequiredService<EventHub>())
+    .AddHostedService<StandingWorker>()
+    .AddHostedService<HouseWorker>();
 
 var secure = new HouseAddress(config).IsSecure;
 builder.Services.AddSingleton<HouseAddress>();
-builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<PathEndpoints.Parts>().AddScoped<PracticalEndpoints.Answering>().AddScoped<CertificateEndpoints.Papers>().AddScoped<IAuthorizationHandler, RoleHandler>();
+builder
+    .Services.AddHttpContextAccessor()
+    .AddScoped<CurrentUser>()
+    .AddScoped<PathEndpoints.Parts>()
+    .AddScoped<PracticalEndpoints.Answering>()
+    .AddScoped<CertificateEndpoints.Papers>()
+    .AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
-builder.Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
-{
-    cookie.Cookie.Name = secure ? "__Host-velvetgate" : "velvetgate";
-    cookie.Cookie.SecurePolicy = secure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
-    cookie.Cookie.HttpOnly = true;
-    cookie.Cookie.SameSite = SameSiteMode.Strict;
-    cookie.ExpireTimeSpan = Sessions.Longest.ToTimeSpan();
-    cookie.SlidingExpiration = false;
-    cookie.Events.OnRedirectToLogin = context => Status(context.Response, 401);
-    cookie.Events.OnRedirectToAccessDenied = context => Status(context.Response, 403);
-    cookie.Events.OnValidatePrincipal = async context =>
+builder
+    .Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
+    .AddCookie(cookie =>
     {
-        var user = context.HttpContext.RequestServices.GetRequiredService<CurrentUser>();
-        if (!await user.TakeUp(CurrentUser.KeyOf(context.Principal), context.HttpContext.RequestAborted))
-            context.RejectPrincipal();
-    };
-});
+        cookie.Cookie.Name = secure ? "__Host-velvetgate" : "velvetgate";
+        cookie.Cookie.SecurePolicy = secure ? CookieSecurePolicy.Always : CookieSecurePolicy.SameAsRequest;
+        cookie.Cookie.HttpOnly = true;
+        cookie.Cookie.SameSite = SameSiteMode.Strict;
+        cookie.ExpireTimeSpan = Sessions.Longest.ToTimeSpan();
+        cookie.SlidingExpiration = false;
+        cookie.Events.OnRedirectToLogin = context => Status(context.Response, 401);
+        cookie.Events.OnRedirectToAccessDenied = context => Status(context.Response, 403);
+        cookie.Events.OnValidatePrincipal = async context =>
+        {
+            var user = context.HttpContext.RequestServices.GetRequiredService<CurrentUser>();
+            if (!await user.TakeUp(CurrentUser.KeyOf(context.Principal), context.HttpContext.RequestAborted))
+                context.RejectPrincipal();
+        };
+    });
 builder.Services.AddAntiforgery(a =>
 {
     a.HeaderName = "X-Velvet-Gate";
@@ -89,10 +162,13 @@ builder.Services.AddAntiforgery(a =>
     a.Cookie.SameSite = SameSiteMode.Strict;
 });
 var protection = builder.Services.AddDataProtection().SetApplicationName("VelvetGate");
+
 // Keys in the database are readable by whoever reads it, unless a certificate from outside seals them.
 if (config["VELVETGATE_KEY_CERTIFICATE"] is { Length: > 0 } certificate)
     protection.ProtectKeysWithCertificate(X509CertificateLoader.LoadPkcs12FromFile(certificate, config["VELVETGATE_KEY_PASSWORD"]));
-builder.Services.AddOptions<KeyManagementOptions>().Configure<NpgsqlDataSource>((keys, db) => keys.XmlRepository = new DataProtectionKeys(db));
+builder
+    .Services.AddOptions<KeyManagementOptions>()
+    .Configure<NpgsqlDataSource>((keys, db) => keys.XmlRepository = new DataProtectionKeys(db));
 builder.Services.ConfigureHttpJsonOptions(json => GateJson.Configure(json.SerializerOptions));
 builder.Services.Configure<FormOptions>(form => form.MultipartBodyLengthLimit = DrawingLimits.Bytes + 512 * 1024);
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
@@ -100,21 +176,29 @@ builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.
 builder.Services.AddOpenApi(OpenApi.Configure);
 builder.Services.AddOutputCache();
 
-if (MailSettings.Read(config) is { } mail) builder.Services.AddSingleton(mail).AddHostedService<MailWorker>();
+if (MailSettings.Read(config) is { } mail)
+    builder.Services.AddSingleton(mail).AddHostedService<MailWorker>();
 
 // A name that is not this house's is refused before anything else reads it.
-if (config["VELVETGATE_HOSTS"] is { Length: > 0 } hosts) builder.Services.Configure<HostFilteringOptions>(filter => filter.AllowedHosts = hosts.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries));
+if (config["VELVETGATE_HOSTS"] is { Length: > 0 } hosts)
+    builder.Services.Configure<HostFilteringOptions>(filter =>
+        filter.AllowedHosts = hosts.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+    );
 
 var app = builder.Build();
 app.UseKnownProxies();
 app.UseSecurityHeaders();
 app.UseProblems();
 app.UseDefaultFiles();
-app.UseStaticFiles(new StaticFileOptions
-{
-    OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
-        file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-});
+app.UseStaticFiles(
+    new StaticFileOptions
+    {
+        OnPrepareResponse = file =>
+            file.Context.Response.Headers.CacheControl = file.Context.Request.Path.StartsWithSegments("/assets")
+                ? "public, max-age=31536000, immutable"
+                : "no-cache",
+    }
+);
 app.UseSchemaGuard();
 app.UseAuthentication();
 app.UseSecondFactor();

@@ -24,10 +24,18 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void RealFile_ShowsSizeLengthsAndNumberedFindings_AndGoesToTheGate()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        var file = File("panel with a rather long name for a ship's lantern, third try.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#9c2f4f'><rect x='5' y='5' width='50' height='60'/><rect x='55' y='5' width='50' height='60'/></g><path d='M10 10h20' fill='none' stroke='#00aa00'/><text x='10' y='70'>Fore</text></svg>");
+        var file = File(
+            "panel with a rather long name for a ship's lantern, third try.svg",
+            "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' "
+                + "stroke='#9c2f4f'><rect x='5' y='5' width='50' height='60'/><rect x='55' y='5' width='50' height='60'/></g><path "
+                + "d='M10 10h20' fill='none' stroke='#00aa00'/><text x='10' y='70'>Fore</text></svg>"
+        );
         browser.There("input[type=file]").SendKeys(file);
         browser.WaitFor("Must mend");
-        browser.Driver.FindElements(By.CssSelector(".findings li")).Select(f => f.GetAttribute("data-code")).ShouldBe(["line.duplicate", "colour.unknown", "text.live"]);
+        browser
+            .Driver.FindElements(By.CssSelector(".findings li"))
+            .Select(f => f.GetAttribute("data-code"))
+            .ShouldBe(["line.duplicate", "colour.unknown", "text.live"]);
         browser.WaitFor("60 mm of cut line drawn more than once");
         browser.Driver.FindElements(By.CssSelector(".pinmark")).Count.ShouldBe(3);
         browser.Find(".docket").Text.ShouldContain("440");
@@ -44,10 +52,19 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
         const string line = "0\nLINE\n420\n10235727\n10\n10\n20\n100\n11\n90\n21\n100\n";
-        browser.There("input[type=file]").SendKeys(File("bracket.dxf", $"0\nSECTION\n2\nENTITIES\n{line}{line}0\nCIRCLE\n420\n10235727\n10\n50\n20\n30\n40\n20\n0\nHATCH\n2\nSOLID\n0\nENDSEC\n0\nEOF\n"));
+        browser
+            .There("input[type=file]")
+            .SendKeys(
+                File(
+                    "bracket.dxf",
+                    $"0\nSECTION\n2\nENTITIES\n{line}{line}0\nCIRCLE\n420\n10235727\n10\n50\n20\n30\n40\n20\n0\nHATCH\n2\nSOLID\n0\nENDSEC\n0\nEOF\n"
+                )
+            );
         browser.WaitFor("80 mm of cut line drawn more than once");
         browser.WaitFor("1 HATCH: not drawn here");
-        var sheet = browser.Number("const box = document.querySelector('.sheetview').getBoundingClientRect(); return box.top + box.height / 2");
+        var sheet = browser.Number(
+            "const box = document.querySelector('.sheetview').getBoundingClientRect(); return box.top + box.height / 2"
+        );
         var pin = browser.Number("return document.querySelector('.pinmark circle').getBoundingClientRect().top");
         pin.ShouldBeLessThan(sheet, "the line at y = 100 stands in the upper half, the circle at y = 30 below");
         LookTests.Look(browser, "a DXF on the bench");
@@ -57,9 +74,20 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void NearlyDoubledLine_IsShownAndMeasured_AndTheViewMovesByKeys()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("near.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#9c2f4f'><path d='M5 5h100M10 5.12h60M5 20h50M5 40h100M10 40.15h30'/></g><path d='M9 60h20' fill='none' stroke='#2e6e8e'/></svg>"));
+        browser
+            .There("input[type=file]")
+            .SendKeys(
+                File(
+                    "near.svg",
+                    "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' "
+                        + "stroke='#9c2f4f'><path d='M5 5h100M10 5.12h60M5 20h50M5 40h100M10 40.15h30'/></g><path d='M9 60h20' "
+                        + "fill='none' stroke='#2e6e8e'/></svg>"
+                )
+            );
         browser.WaitFor("90 mm of cut line runs nearer to another cut than the beam is wide (0.2 mm)");
-        browser.Driver.FindElements(By.CssSelector(".pinmark")).Count.ShouldBe(browser.Driver.FindElements(By.CssSelector(".findings li")).Count);
+        browser
+            .Driver.FindElements(By.CssSelector(".pinmark"))
+            .Count.ShouldBe(browser.Driver.FindElements(By.CssSelector(".findings li")).Count);
         browser.Find("li[data-code='line.near'] button").Click();
         browser.WaitFor("0.12 mm apart");
         browser.Press("Next place");
@@ -80,7 +108,16 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void Mend_ShowsBeforeAndAfter_AndPutsTheCopyOnTheBench()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("tiles.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' stroke='#9c2f4f'><rect x='5' y='5' width='40' height='30'/><rect x='45' y='5' width='40' height='30'/><path d='M5 60h60M5 60.1h40'/></g></svg>"));
+        browser
+            .There("input[type=file]")
+            .SendKeys(
+                File(
+                    "tiles.svg",
+                    "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' "
+                        + "stroke='#9c2f4f'><rect x='5' y='5' width='40' height='30'/><rect x='45' y='5' width='40' height='30'/><path "
+                        + "d='M5 60h60M5 60.1h40'/></g></svg>"
+                )
+            );
         browser.WaitFor("30 mm of cut line drawn more than once");
         browser.Type("Close gaps up to", "a little");
         browser.Press("Show what it does");
@@ -114,11 +151,21 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void Moving_ReadsNoLineAnew()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("many.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='" + string.Concat(Enumerable.Range(0, 2000).Select(i => $"M{i % 50 * 2} {i / 50 * 2}h1v1")) + "' fill='none' stroke='#9c2f4f'/></svg>"));
+        browser
+            .There("input[type=file]")
+            .SendKeys(
+                File(
+                    "many.svg",
+                    "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='"
+                        + string.Concat(Enumerable.Range(0, 2000).Select(i => $"M{i % 50 * 2} {i / 50 * 2}h1v1"))
+                        + "' fill='none' stroke='#9c2f4f'/></svg>"
+                )
+            );
         browser.WaitFor("Run time, rough");
         browser.Run<object?>("const P = window.Path2D; window.made = 0; window.Path2D = function (d) { window.made++; return new P(d) }");
         var sheet = browser.Find(".sheetview");
-        for (var i = 0; i < 6; i++) sheet.SendKeys(Keys.ArrowLeft + "+");
+        for (var i = 0; i < 6; i++)
+            sheet.SendKeys(Keys.ArrowLeft + "+");
         browser.Number("return window.made").ShouldBe(0);
         browser.Find("button[aria-label='Zoom in']").Click();
         browser.Number("return window.made").ShouldBe(0);
@@ -133,8 +180,12 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     }
 
     /// <summary>The share of dark pixels in the middle of the canvas.</summary>
-    private static double Dark(Browser browser) => browser.Number(
-        "const c = document.querySelector('canvas.sheetlines'), w = c.width >> 1, h = c.height >> 1, d = c.getContext('2d').getImageData(w - 60, h - 60, 120, 120).data; let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && d[i] < 60) n++; return n / 14400");
+    private static double Dark(Browser browser) =>
+        browser.Number(
+            "const c = document.querySelector('canvas.sheetlines'), w = c.width >> 1, h = c.height >> 1, d = "
+                + "c.getContext('2d').getImageData(w - 60, h - 60, 120, 120).data; let n = 0; for (let i = 0; i < d.length; i += 4) if "
+                + "(d[i + 3] > 200 && d[i] < 60) n++; return n / 14400"
+        );
 
     [Fact]
     public void Picture_IsSeen_Judged_AndPlacedAsWideAsItIsWanted()
@@ -166,7 +217,15 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void Clamp_MarkedByPointingAndByTyping_IsJudged_AndSeenInAnotherWindow()
     {
         using var browser = new Browser(server.Address).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("held.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='100mm' viewBox='0 0 200 100'><path d='M10 30h40v40h-40z' fill='none' stroke='#9c2f4f'/></svg>"));
+        browser
+            .There("input[type=file]")
+            .SendKeys(
+                File(
+                    "held.svg",
+                    "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='100mm' viewBox='0 0 200 100'><path d='M10 "
+                        + "30h40v40h-40z' fill='none' stroke='#9c2f4f'/></svg>"
+                )
+            );
         browser.WaitFor("Run time, rough");
         browser.Unfold("Clamps and weights on the sheet");
         browser.Press("Mark there");
@@ -203,11 +262,31 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     public void View_ByTouch_MovesByOneFinger_AndZoomsByTwo()
     {
         using var browser = new Browser(server.Address, phone: true).As("member", "/bench");
-        browser.There("input[type=file]").SendKeys(File("touch.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='M5 5h100M10 5.12h60' fill='none' stroke='#9c2f4f'/><text x='60' y='40'>Fore</text></svg>"));
+        browser
+            .There("input[type=file]")
+            .SendKeys(
+                File(
+                    "touch.svg",
+                    "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='M5 5h100M10 "
+                        + "5.12h60' fill='none' stroke='#9c2f4f'/><text x='60' y='40'>Fore</text></svg>"
+                )
+            );
         browser.WaitFor("Must mend");
         browser.Run<object?>("document.querySelector('.sheetview').scrollIntoView({ block: 'center', behavior: 'instant' })");
         var sheet = browser.Find(".sheetview");
-        (double X, double Y)[] Pins() => [.. browser.Driver.FindElements(By.CssSelector(".pinmark")).Select(p => p.GetAttribute("transform")!).Select(t => t["translate(".Length..^1].Split(' ')).Select(t => (double.Parse(t[0], System.Globalization.CultureInfo.InvariantCulture), double.Parse(t[1], System.Globalization.CultureInfo.InvariantCulture)))];
+        (double X, double Y)[] Pins() =>
+            [
+                .. browser
+                    .Driver.FindElements(By.CssSelector(".pinmark"))
+                    .Select(p => p.GetAttribute("transform")!)
+                    .Select(t => t["translate(".Length..^1].Split(' '))
+                    .Select(t =>
+                        (
+                            double.Parse(t[0], System.Globalization.CultureInfo.InvariantCulture),
+                            double.Parse(t[1], System.Globalization.CultureInfo.InvariantCulture)
+                        )
+                    ),
+            ];
         var before = Pins();
         before.Length.ShouldBeGreaterThanOrEqualTo(2);
         Touch(browser, sheet, [((0, 100), (60, 60))]);
@@ -218,22 +297,35 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         var zoomed = Pins();
         (Apart(zoomed) / Apart(moved)).ShouldBe(2.0 / 3, 0.03, "fingers two thirds as far apart, the drawing two thirds as large");
 
-        static double Apart((double X, double Y)[] pins) => Math.Sqrt(Math.Pow(pins[0].X - pins[^1].X, 2) + Math.Pow(pins[0].Y - pins[^1].Y, 2));
+        static double Apart((double X, double Y)[] pins) =>
+            Math.Sqrt(Math.Pow(pins[0].X - pins[^1].X, 2) + Math.Pow(pins[0].Y - pins[^1].Y, 2));
     }
 
     /// <summary>Fingers go down at once and move in steps, from places to places in pixels from the middle of the box.</summary>
     private static void Touch(Browser browser, IWebElement box, ((int X, int Y) From, (int X, int Y) To)[] fingers)
     {
-        browser.Driver.PerformActions([.. fingers.Select((f, i) =>
-        {
-            const int steps = 8;
-            var finger = new PointerInputDevice(PointerKind.Touch, $"finger {i}");
-            var sequence = new ActionSequence(finger);
-            sequence.AddAction(finger.CreatePointerMove(box, f.From.X, f.From.Y, TimeSpan.Zero));
-            sequence.AddAction(finger.CreatePointerDown(MouseButton.Touch));
-            for (var n = 1; n <= steps; n++) sequence.AddAction(finger.CreatePointerMove(box, f.From.X + (f.To.X - f.From.X) * n / steps, f.From.Y + (f.To.Y - f.From.Y) * n / steps, TimeSpan.FromMilliseconds(20)));
-            sequence.AddAction(finger.CreatePointerUp(MouseButton.Touch));
-            return sequence;
-        })]);
+        browser.Driver.PerformActions([
+            .. fingers.Select(
+                (f, i) =>
+                {
+                    const int steps = 8;
+                    var finger = new PointerInputDevice(PointerKind.Touch, $"finger {i}");
+                    var sequence = new ActionSequence(finger);
+                    sequence.AddAction(finger.CreatePointerMove(box, f.From.X, f.From.Y, TimeSpan.Zero));
+                    sequence.AddAction(finger.CreatePointerDown(MouseButton.Touch));
+                    for (var n = 1; n <= steps; n++)
+                        sequence.AddAction(
+                            finger.CreatePointerMove(
+                                box,
+                                f.From.X + (f.To.X - f.From.X) * n / steps,
+                                f.From.Y + (f.To.Y - f.From.Y) * n / steps,
+                                TimeSpan.FromMilliseconds(20)
+                            )
+                        );
+                    sequence.AddAction(finger.CreatePointerUp(MouseButton.Touch));
+                    return sequence;
+                }
+            ),
+        ]);
     }
 }

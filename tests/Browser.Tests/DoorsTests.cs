@@ -19,7 +19,9 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
         browser.Text.ShouldNotContain("The last question again");
         browser.Press("I have a sheet");
         browser.WaitFor("a sheet nobody has cleared");
-        browser.Open("/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0097&run=18&start=2026-11-27T14:00:00Z");
+        browser.Open(
+            "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0097&run=18&start=2026-11-27T14:00:00Z"
+        );
         browser.Verdict().ShouldNotBeEmpty();
         browser.Open("/ask");
         browser.WaitFor("The last question again: cut 3 mm birch plywood, laser grade on Heron");
@@ -31,7 +33,10 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
     [Fact]
     public void SecondSheet_IsAskedInTheSameTime_AndTakenOutAgain()
     {
-        using var browser = new Browser(server.Address).As("member", "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0097&run=18&start=2026-11-27T14:00:00Z");
+        using var browser = new Browser(server.Address).As(
+            "member",
+            "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0097&run=18&start=2026-11-27T14:00:00Z"
+        );
         browser.Verdict().ShouldNotBeEmpty();
         browser.Press("Add another sheet or drawing for the same time");
         browser.WaitFor("Still to fill in: the thickness, the material");
@@ -48,7 +53,11 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
     [Fact]
     public void UnknownColour_GetsItsOperationInOnePress_AndGivesItBack()
     {
-        File.WriteAllText(_file, "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='M10 10h50v30h-50z' fill='none' stroke='#12ab34'/></svg>");
+        File.WriteAllText(
+            _file,
+            "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='M10 10h50v30h-50z' "
+                + "fill='none' stroke='#12ab34'/></svg>"
+        );
         using var browser = new Browser(server.Address).As("member", "/bench");
         browser.There("input[type=file]").SendKeys(_file);
         browser.WaitFor("#12ab34 has no operation in this house");

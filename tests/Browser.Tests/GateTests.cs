@@ -21,7 +21,8 @@ public class GateTests(LiveServer server)
         browser.Fill("Machine", "wren");
         browser.Fill("Sheet tag", "S-0097");
         browser.Fill("Run time", "18");
-        if (browser.Verdict() == "Shut") browser.Press(browser.Find(".path + button").Text);
+        if (browser.Verdict() == "Shut")
+            browser.Press(browser.Find(".path + button").Text);
         browser.Wait(() => browser.Verdict() == "Open, with conditions", "the soonest time opens");
         browser.Driver.FindElements(By.CssSelector(".gateline .bay")).Count.ShouldBe(7);
         browser.Find("[aria-label='Booking']").Text.ShouldContain("Checks");
@@ -31,7 +32,9 @@ public class GateTests(LiveServer server)
         browser.Text.ShouldContain("Booked.", customMessage: "its own booking does not shut the gate in its face");
         browser.Press("See your bookings");
         browser.Find("[data-booking]");
-        var mine = browser.Driver.FindElements(By.CssSelector("[data-booking]")).First(b => b.Text.Contains("Wren", StringComparison.Ordinal) && b.Text.Contains("Ines Calloway", StringComparison.Ordinal));
+        var mine = browser
+            .Driver.FindElements(By.CssSelector("[data-booking]"))
+            .First(b => b.Text.Contains("Wren", StringComparison.Ordinal) && b.Text.Contains("Ines Calloway", StringComparison.Ordinal));
         var row = $"[data-booking='{mine.GetAttribute("data-booking")}']";
         browser.Press("Cancel", row);
         browser.Press("Give the time back", row);
@@ -65,7 +68,10 @@ public class GateTests(LiveServer server)
         field.SendKeys(Keys.Enter);
         browser.Wait(() => browser.Standing("sheet") == "shut", "the sheet post shuts");
         browser.WaitFor("is never allowed");
-        browser.Wait(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("data-blank") == "Material", "the focus is back on the blank");
+        browser.Wait(
+            () => browser.Driver.SwitchTo().ActiveElement().GetAttribute("data-blank") == "Material",
+            "the focus is back on the blank"
+        );
         browser.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Enter);
         browser.Find("[role=dialog] input").SendKeys(Keys.Escape);
         browser.Driver.FindElements(By.CssSelector("[role=dialog]")).ShouldBeEmpty();
@@ -91,11 +97,19 @@ public class GateTests(LiveServer server)
     [Fact]
     public void FivePostsShut_TheLineStillFitsAcross()
     {
-        using var browser = new Browser(server.Address).As("newcomer", "/ask?operations=cut&material=pvc-sheet&thickness=9+mm&machine=kestrel&start=2026-11-27T05:00:00Z");
+        using var browser = new Browser(server.Address).As(
+            "newcomer",
+            "/ask?operations=cut&material=pvc-sheet&thickness=9+mm&machine=kestrel&start=2026-11-27T05:00:00Z"
+        );
         browser.Verdict().ShouldBe("Shut");
         browser.Driver.FindElements(By.CssSelector("[data-standing='shut']")).Count.ShouldBe(5);
         browser.FitsAcross().ShouldBeTrue();
-        browser.Number("return document.querySelector('.poles').getBoundingClientRect().right - document.querySelector('.postline').getBoundingClientRect().right").ShouldBeLessThanOrEqualTo(1);
+        browser
+            .Number(
+                "return document.querySelector('.poles').getBoundingClientRect().right - "
+                    + "document.querySelector('.postline').getBoundingClientRect().right"
+            )
+            .ShouldBeLessThanOrEqualTo(1);
     }
 
     [Fact]
@@ -111,19 +125,30 @@ public class GateTests(LiveServer server)
     [Fact]
     public void AskASteward_LandsInWatchWithItsQuestion()
     {
-        using var member = new Browser(server.Address).As("member", Question.Replace("&tag=S-0097", "", StringComparison.Ordinal) + "&start=2026-11-28T12:00:00Z");
-        if (member.Verdict() != "Ask a steward") member.Press(member.Find(".path + button").Text);
+        using var member = new Browser(server.Address).As(
+            "member",
+            Question.Replace("&tag=S-0097", "", StringComparison.Ordinal) + "&start=2026-11-28T12:00:00Z"
+        );
+        if (member.Verdict() != "Ask a steward")
+            member.Press(member.Find(".path + button").Text);
         member.Wait(() => member.Verdict() == "Ask a steward", "only a steward is needed");
         member.Type("What should the steward know?", "Offcut from the harbour set, label kept.");
         member.Press("Ask a steward", "[aria-label='Booking']");
         member.WaitFor("Asked.");
         using var steward = new Browser(server.Address).As("steward");
         steward.WaitFor("Offcut from the harbour set");
-        steward.Wait(() =>
-        {
-            steward.Driver.FindElements(By.CssSelector(".needs li")).Single(li => li.Text.Contains("harbour set", StringComparison.Ordinal)).FindElement(By.TagName("a")).Click();
-            return true;
-        }, "pressing See the question");
+        steward.Wait(
+            () =>
+            {
+                steward
+                    .Driver.FindElements(By.CssSelector(".needs li"))
+                    .Single(li => li.Text.Contains("harbour set", StringComparison.Ordinal))
+                    .FindElement(By.TagName("a"))
+                    .Click();
+                return true;
+            },
+            "pressing See the question"
+        );
         steward.Verdict().ShouldBe("Ask a steward");
         steward.Find("[data-blank='Person']").Text.ShouldContain("Ines Calloway");
         steward.WaitFor("Ines Calloway asks");

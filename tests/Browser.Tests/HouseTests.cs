@@ -19,8 +19,13 @@ public class HouseTests(LiveServer server)
     }
 
     /// <summary>A date field takes its value as a person's picker would set it, whatever the browser's language.</summary>
-    private static void Date(Browser browser, string label, string day) => browser.Driver.ExecuteScript(
-        "const f = arguments[0]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(f, arguments[1]); f.dispatchEvent(new Event('input', { bubbles: true }))", browser.Field(label), day);
+    private static void Date(Browser browser, string label, string day) =>
+        browser.Driver.ExecuteScript(
+            "const f = arguments[0]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(f, "
+                + "arguments[1]); f.dispatchEvent(new Event('input', { bubbles: true }))",
+            browser.Field(label),
+            day
+        );
 
     /// <summary>From nothing to the first induction, by forms alone, as the first keeper of a house of one would.</summary>
     [Fact]
@@ -50,16 +55,40 @@ public class HouseTests(LiveServer server)
         browser.Press("Write one down");
         browser.Press("Add the machine");
         browser.WaitFor("Fill in “Name”.");
-        foreach (var (label, text) in new[]
-        {
-            ("Short name for addresses", "robin"), ("Name", "Robin"), ("Wavelength, nm", "10600"), ("Rated optical power, W", "60"), ("How the class is known", "label on the back"),
-            ("Bed width", "20 in"), ("Bed depth", "12 in"), ("Greatest thickness it cuts", "1/4 in"), ("Greatest height it engraves", "60 mm"), ("Home corner", "upper left"),
-            ("Enclosure volume, m³", "0.2"), ("Commissioning airflow, m³/h", "300"), ("Device 1", "red button"), ("Where 1", "front"),
-        }) browser.Type(label, text);
-        foreach (var (label, text) in new[]
-        {
-            ("Kind of laser", "CO₂ gas, about 10.6 µm"), ("Enclosure", "closed on all sides, cover switches tested"), ("How a job is framed", "lid open, pointer only"), ("Laser class in use", "1, closed and interlocked"), ("Extraction", "ducted outside"), ("Extraction gets its power", "from a switch of its own"), ("Air assist", "automatic"), ("Cooling", "chiller with lines"),
-        }) Choose(browser, label, text);
+        foreach (
+            var (label, text) in new[]
+            {
+                ("Short name for addresses", "robin"),
+                ("Name", "Robin"),
+                ("Wavelength, nm", "10600"),
+                ("Rated optical power, W", "60"),
+                ("How the class is known", "label on the back"),
+                ("Bed width", "20 in"),
+                ("Bed depth", "12 in"),
+                ("Greatest thickness it cuts", "1/4 in"),
+                ("Greatest height it engraves", "60 mm"),
+                ("Home corner", "upper left"),
+                ("Enclosure volume, m³", "0.2"),
+                ("Commissioning airflow, m³/h", "300"),
+                ("Device 1", "red button"),
+                ("Where 1", "front"),
+            }
+        )
+            browser.Type(label, text);
+        foreach (
+            var (label, text) in new[]
+            {
+                ("Kind of laser", "CO₂ gas, about 10.6 µm"),
+                ("Enclosure", "closed on all sides, cover switches tested"),
+                ("How a job is framed", "lid open, pointer only"),
+                ("Laser class in use", "1, closed and interlocked"),
+                ("Extraction", "ducted outside"),
+                ("Extraction gets its power", "from a switch of its own"),
+                ("Air assist", "automatic"),
+                ("Cooling", "chiller with lines"),
+            }
+        )
+            Choose(browser, label, text);
         Tick(browser, "Cuts the beam’s power");
         browser.Press("Add the machine");
         browser.WaitFor("Robin, class 1, 60 W");
@@ -68,10 +97,19 @@ public class HouseTests(LiveServer server)
         browser.Type("Item", "CO2 extinguisher");
         browser.Press("Add to the kit");
         browser.WaitFor("does not go out of date");
-        foreach (var (label, text) in new[]
-        {
-            ("Name of the room", "Laser room"), ("Where it hangs", "by the door"), ("Nearest alarm point", "red box"), ("Way out", "back stairs"), ("Meeting point", "old oak"), ("Number of the fire service", "999"), ("Who is told, however small the fire", "the steward"),
-        }) browser.Type(label, text);
+        foreach (
+            var (label, text) in new[]
+            {
+                ("Name of the room", "Laser room"),
+                ("Where it hangs", "by the door"),
+                ("Nearest alarm point", "red box"),
+                ("Way out", "back stairs"),
+                ("Meeting point", "old oak"),
+                ("Number of the fire service", "999"),
+                ("Who is told, however small the fire", "the steward"),
+            }
+        )
+            browser.Type(label, text);
         Choose(browser, "Extinguisher chosen near the machines", "CO₂");
         browser.Press("Write the room down");
         browser.WaitGone("The room is not described");
@@ -82,7 +120,8 @@ public class HouseTests(LiveServer server)
         Date(browser, "First day", "2026-11-24");
         browser.Type("From, such as 09:30", "10:00");
         browser.Type("To", "21:00");
-        foreach (var day in new[] { "Mon", "Tue", "Wed", "Thu", "Fri" }) Tick(browser, day);
+        foreach (var day in new[] { "Mon", "Tue", "Wed", "Thu", "Fri" })
+            Tick(browser, day);
         Date(browser, "Last day", "2027-03-31");
         browser.Press("Write it down");
         browser.WaitFor("every Monday and Tuesday and Wednesday and Thursday and Friday, 10:00 to 21:00, until 31 Mar 2027");
@@ -110,7 +149,9 @@ public class HouseTests(LiveServer server)
         clock.Elapsed.TotalMinutes.ShouldBeLessThan(5, "a person types more slowly, but has thirty");
         browser.Open("/emergency/robin");
         browser.WaitFor("CALL 999");
-        TestContext.Current.TestOutputHelper?.WriteLine($"From nothing to the first induction in {clock.Elapsed.TotalSeconds:0} s of typing.");
+        TestContext.Current.TestOutputHelper?.WriteLine(
+            $"From nothing to the first induction in {clock.Elapsed.TotalSeconds:0} s of typing."
+        );
     }
 
     [Fact]
@@ -127,7 +168,10 @@ public class HouseTests(LiveServer server)
         browser.Press("Write it down");
         browser.WaitFor("Written down.");
         browser.WaitFor("Chimney sweep, 25 Nov 2026, 10:00 to 20:00");
-        var line = browser.Driver.FindElements(By.CssSelector("[data-plan]")).First(l => l.Text.Contains("Chimney sweep", StringComparison.Ordinal)).GetAttribute("data-plan");
+        var line = browser
+            .Driver.FindElements(By.CssSelector("[data-plan]"))
+            .First(l => l.Text.Contains("Chimney sweep", StringComparison.Ordinal))
+            .GetAttribute("data-plan");
         browser.Press("End it", $"[data-plan='{line}']");
         browser.Press("End it from now", $"[data-plan='{line}']");
         browser.WaitGone("Chimney sweep, 25 Nov");
@@ -193,7 +237,9 @@ public class HouseTests(LiveServer server)
         browser.WaitFor("Kept now; in force once the screen at the machine is there.");
     }
 
-    /// <summary>The card at the machine is kept by the browser: the server ends, the card stays, the cards of the other machines too.</summary>
+    /// <summary>
+    /// The card at the machine is kept by the browser: the server ends, the card stays, the cards of the other machines too.
+    /// </summary>
     [Fact]
     public async Task EmergencyCard_StaysReadable_WhenTheServerIsGone()
     {
@@ -205,7 +251,14 @@ public class HouseTests(LiveServer server)
         browser.Wait(() => browser.Run<bool>("return !!navigator.serviceWorker.controller"), "the browser keeps the card");
         browser.Open("/emergency/heron");
         browser.WaitFor("LID SHUT, EXTRACTION ON");
-        browser.Wait(() => (bool)browser.Driver.ExecuteAsyncScript("const done = arguments[0]; caches.match('/api/machines/wren/emergency').then((r) => done(!!r))")!, "the other cards too");
+        browser.Wait(
+            () =>
+                (bool)
+                    browser.Driver.ExecuteAsyncScript(
+                        "const done = arguments[0]; caches.match('/api/machines/wren/emergency').then((r) => done(!!r))"
+                    )!,
+            "the other cards too"
+        );
         gone.Kill();
         browser.Open("/emergency/heron");
         browser.WaitFor("red button, right of the lid");
@@ -220,7 +273,8 @@ public class HouseTests(LiveServer server)
         browser.Press("Rowan Teasel");
         browser.WaitFor("I stay with a running laser");
         browser.Find("a[download]").GetAttribute("href")!.ShouldEndWith("/api/me/data");
-        var data = (string)browser.Driver.ExecuteAsyncScript("const done = arguments[0]; fetch('/api/me/data').then((r) => r.text()).then(done)")!;
+        var data = (string)
+            browser.Driver.ExecuteAsyncScript("const done = arguments[0]; fetch('/api/me/data').then((r) => r.text()).then(done)")!;
         data.ShouldContain("\"Rowan\"");
     }
 }

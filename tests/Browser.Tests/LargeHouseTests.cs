@@ -18,15 +18,21 @@ public sealed class LargeHouseTests : IAsyncLifetime
             """
             insert into materials.material (id, name, family, synonyms, cut_energy, heavy_residue, position)
             select 'stuff-' || i, 'Stuff ' || i, 'found and other', array['thing ' || i], 1, false, 1000 + i from generate_series(1, 420) i;
-            insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement, held, recorded)
-            select m.id, k, 'cut', 0, 1 + m.position % 9, 'permitted', 'declared', '{odour}', 'Smoke.', '', false, tstzrange('2026-01-01Z', null), tstzrange('2026-01-01Z', null)
+            insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling,
+                filtered_needs_arrangement, held, recorded)
+            select m.id, k, 'cut', 0, 1 + m.position % 9, 'permitted', 'declared', '{odour}', 'Smoke.', '', false,
+                tstzrange('2026-01-01Z', null), tstzrange('2026-01-01Z', null)
             from materials.material m, unnest(array['co2', 'diode', 'fibre']) k where m.id like 'stuff-%';
-            insert into people.person (id, given_name, family_name) select 'x-' || i, 'Person', 'Number ' || lpad(i::text, 4, '0') from generate_series(1, 5000) i;
-            insert into people.account (person_id, held, recorded) select 'x-' || i, tstzrange('2026-01-01Z', null), tstzrange('2026-01-01Z', null) from generate_series(1, 5000) i;
+            insert into people.person (id, given_name, family_name) select 'x-' || i, 'Person', 'Number ' || lpad(i::text, 4, '0')
+                from generate_series(1, 5000) i;
+            insert into people.account (person_id, held, recorded) select 'x-' || i, tstzrange('2026-01-01Z', null),
+                tstzrange('2026-01-01Z', null) from generate_series(1, 5000) i;
             insert into training.certificate (id, person_id, authority, signed_by, text_id, held, recorded)
-            select gen_random_uuid(), 'x-' || i, m, 'm-3', gen_random_uuid(), tstzrange('2026-10-01Z', '2027-10-02Z'), tstzrange('2026-10-01Z', null)
+            select gen_random_uuid(), 'x-' || i, m, 'm-3', gen_random_uuid(), tstzrange('2026-10-01Z', '2027-10-02Z'),
+                tstzrange('2026-10-01Z', null)
             from generate_series(1, 5000) i, unnest(array['heron', 'wren', 'swift']) m where i % 3 > 0
-            """);
+            """
+        );
         _server = await ServerProcess.Start(_db);
     }
 
@@ -44,7 +50,14 @@ public sealed class LargeHouseTests : IAsyncLifetime
         Rows().ShouldBeLessThan(60);
 
         browser.Run<object?>("window.scrollTo(0, document.body.scrollHeight)");
-        browser.Wait(() => browser.Run<bool>("window.scrollTo(0, document.body.scrollHeight); return [...document.querySelectorAll('.shelf th button')].some((b) => b.textContent === 'Stuff 420')"), "the last row is there");
+        browser.Wait(
+            () =>
+                browser.Run<bool>(
+                    "window.scrollTo(0, document.body.scrollHeight); return [...document.querySelectorAll('.shelf th "
+                        + "button')].some((b) => b.textContent === 'Stuff 420')"
+                ),
+            "the last row is there"
+        );
         Rows().ShouldBeLessThan(60);
 
         browser.Run<object?>("[...document.querySelectorAll('.shelf th button')].find((b) => b.textContent === 'Stuff 420').focus()");
@@ -71,7 +84,14 @@ public sealed class LargeHouseTests : IAsyncLifetime
         using var browser = new Browser(_server.Address).As("trainer", "/training");
         browser.WaitFor("5060 of 5060");
         Rows().ShouldBeLessThan(60);
-        browser.Wait(() => browser.Run<bool>("window.scrollTo(0, document.body.scrollHeight); return [...document.querySelectorAll('.matrix th button')].some((b) => b.textContent === 'Yara Hadda' || b.textContent.startsWith('Person Number'))"), "far down");
+        browser.Wait(
+            () =>
+                browser.Run<bool>(
+                    "window.scrollTo(0, document.body.scrollHeight); return [...document.querySelectorAll('.matrix th "
+                        + "button')].some((b) => b.textContent === 'Yara Hadda' || b.textContent.startsWith('Person Number'))"
+                ),
+            "far down"
+        );
         Rows().ShouldBeLessThan(60);
         browser.Type("Find a person", "number 4321");
         browser.WaitFor("1 of 5060");

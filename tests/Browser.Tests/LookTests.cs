@@ -4,13 +4,40 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
-/// <summary>Every page at a desk and on a phone: readable by machines (axe), nothing wider than the window, no error in the console.</summary>
+/// <summary>
+/// Every page at a desk and on a phone: readable by machines (axe), nothing wider than the window, no error in the console.
+/// </summary>
 public class LookTests(LiveServer server)
 {
     private static readonly string[] Pages =
     [
-        "/watch", "/ask", "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0118&run=18&start=2026-11-27T14:00:00Z",
-        "/materials", "/materials/acrylic-clear", "/sheets", "/sheets/S-0118", "/identify", "/materials/requests", "/materials/files", "/list", "/list/kestrel", "/training?person=m-20", "/training/ladder", "/training/read/fire", "/training/paths", "/training/inductions", "/training/review", "/training/conduct/m-30", "/bench", "/bookings", "/machines", "/records", "/house/rules", "/house/calendar", "/me", "/emergency/wren",
+        "/watch",
+        "/ask",
+        "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0118&run=18&start=2026-11-27T14:00:00Z",
+        "/materials",
+        "/materials/acrylic-clear",
+        "/sheets",
+        "/sheets/S-0118",
+        "/identify",
+        "/materials/requests",
+        "/materials/files",
+        "/list",
+        "/list/kestrel",
+        "/training?person=m-20",
+        "/training/ladder",
+        "/training/read/fire",
+        "/training/paths",
+        "/training/inductions",
+        "/training/review",
+        "/training/conduct/m-30",
+        "/bench",
+        "/bookings",
+        "/machines",
+        "/records",
+        "/house/rules",
+        "/house/calendar",
+        "/me",
+        "/emergency/wren",
     ];
 
     private static readonly string[] KeepersPages = ["/house/room", "/house/machines", "/house/people?person=m-57"];
@@ -28,7 +55,10 @@ public class LookTests(LiveServer server)
         foreach (var page in Pages)
         {
             browser.Open(page);
-            browser.Wait(() => browser.Driver.FindElements(By.CssSelector("[role=status].quiet, .unasked")).Count == 0 || page == "/ask", $"{page} is there");
+            browser.Wait(
+                () => browser.Driver.FindElements(By.CssSelector("[role=status].quiet, .unasked")).Count == 0 || page == "/ask",
+                $"{page} is there"
+            );
             Look(browser, page);
         }
         browser.Driver.Manage().Cookies.DeleteAllCookies();
@@ -36,13 +66,22 @@ public class LookTests(LiveServer server)
         foreach (var page in KeepersPages)
         {
             browser.Open(page);
-            browser.Wait(() => browser.Driver.FindElements(By.CssSelector(".sheetgroup, .plainlist")).Count > 0 && browser.Driver.FindElements(By.CssSelector("[role=status].quiet")).Count == 0, $"{page} is there");
+            browser.Wait(
+                () =>
+                    browser.Driver.FindElements(By.CssSelector(".sheetgroup, .plainlist")).Count > 0
+                    && browser.Driver.FindElements(By.CssSelector("[role=status].quiet")).Count == 0,
+                $"{page} is there"
+            );
             Look(browser, page);
         }
         browser.Open("/house/machines");
         browser.Press("Add a machine");
         Look(browser, "a machine sheet");
-        var errors = browser.Driver.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level == LogLevel.Severe && !l.Message.Contains("401", StringComparison.Ordinal)).Select(l => l.Message);
+        var errors = browser
+            .Driver.Manage()
+            .Logs.GetLog(LogType.Browser)
+            .Where(l => l.Level == LogLevel.Severe && !l.Message.Contains("401", StringComparison.Ordinal))
+            .Select(l => l.Message);
         errors.ShouldBeEmpty();
     }
 
@@ -55,10 +94,17 @@ public class LookTests(LiveServer server)
     {
         using var browser = new Browser(server.Address);
         browser.As(role);
-        foreach (var page in Pages.Concat(["/house/room", "/house/machines"]).Except(["/records", "/identify", "/materials/files", "/training/review", "/training/conduct/m-30", "/emergency/wren"]))
+        foreach (
+            var page in Pages
+                .Concat(["/house/room", "/house/machines"])
+                .Except(["/records", "/identify", "/materials/files", "/training/review", "/training/conduct/m-30", "/emergency/wren"])
+        )
         {
             browser.Open(page);
-            browser.Wait(() => browser.Driver.FindElements(By.CssSelector("[role=status].quiet, .unasked")).Count == 0 || page == "/ask", $"{page} is there");
+            browser.Wait(
+                () => browser.Driver.FindElements(By.CssSelector("[role=status].quiet, .unasked")).Count == 0 || page == "/ask",
+                $"{page} is there"
+            );
             Look(browser, page);
         }
     }
@@ -67,12 +113,14 @@ public class LookTests(LiveServer server)
     {
         browser.FitsAcross().ShouldBeTrue($"{page} scrolls sideways");
         browser.Driver.ExecuteScript(Axe);
-        var found = (IReadOnlyCollection<object>?)browser.Driver.ExecuteAsyncScript(
-            """
-            const done = arguments[0]
-            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], rules: { 'heading-order': { enabled: true } } }).then((r) =>
-                done(r.violations.map((v) => `${v.id}: ${v.help} (${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 120)).join(' | ')})`)))
-            """);
+        var found = (IReadOnlyCollection<object>?)
+            browser.Driver.ExecuteAsyncScript(
+                """
+                const done = arguments[0]
+                axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], rules: { 'heading-order': { enabled: true } } }).then((r) =>
+                    done(r.violations.map((v) => `${v.id}: ${v.help} (${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 120)).join(' | ')})`)))
+                """
+            );
         found.ShouldNotBeNull().ShouldBeEmpty(page);
     }
 
@@ -81,7 +129,10 @@ public class LookTests(LiveServer server)
     [Fact]
     public void Phone_TheRailFoldsBehindOneButton_AndThePostsReadDownward()
     {
-        using var browser = new Browser(server.Address, phone: true).As("newcomer", "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&run=18&start=2026-11-27T14:00:00Z");
+        using var browser = new Browser(server.Address, phone: true).As(
+            "newcomer",
+            "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&run=18&start=2026-11-27T14:00:00Z"
+        );
         browser.Verdict().ShouldBe("Shut");
         var posts = browser.Driver.FindElements(By.CssSelector("[data-post]"));
         posts.Count.ShouldBe(7);

@@ -39,15 +39,23 @@ public sealed class MendingTests(LiveServer server)
     }
 
     /// <summary>Opens a row of the bank and the form in it.</summary>
-    private static void OpenRow(Browser browser, string question) => browser.Wait(() =>
-    {
-        foreach (var words in new[] { question, "Change it" })
-        {
-            var summary = browser.Driver.FindElements(By.CssSelector("table.questions summary")).FirstOrDefault(s => s.Displayed && s.Text.Trim() == words);
-            if (summary is not null && summary.FindElement(By.XPath("..")).GetAttribute("open") is null) summary.Click();
-        }
-        return browser.Driver.FindElements(By.CssSelector("table.questions details[open] details[open] input[id$='-reason']")).Count == 1;
-    }, $"the form of “{question}”");
+    private static void OpenRow(Browser browser, string question) =>
+        browser.Wait(
+            () =>
+            {
+                foreach (var words in new[] { question, "Change it" })
+                {
+                    var summary = browser
+                        .Driver.FindElements(By.CssSelector("table.questions summary"))
+                        .FirstOrDefault(s => s.Displayed && s.Text.Trim() == words);
+                    if (summary is not null && summary.FindElement(By.XPath("..")).GetAttribute("open") is null)
+                        summary.Click();
+                }
+                return browser.Driver.FindElements(By.CssSelector("table.questions details[open] details[open] input[id$='-reason']")).Count
+                    == 1;
+            },
+            $"the form of “{question}”"
+        );
 
     [Fact]
     public void PracticalSheet_ANewVersion_SaysWhoShowsItAgain_BeforeItIsPublished()
@@ -59,7 +67,10 @@ public sealed class MendingTests(LiveServer server)
         steward.Press("Publish it");
         steward.WaitFor("Write the reason in a sentence");
         steward.Find("#practical-diode-reason").SendKeys("The stop has moved.");
-        steward.Run<object?>("const e = document.getElementById('practical-diode-by'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, '2026-12-20'); e.dispatchEvent(new Event('input', { bubbles: true }))");
+        steward.Run<object?>(
+            "const e = document.getElementById('practical-diode-by'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "
+                + "'value').set.call(e, '2026-12-20'); e.dispatchEvent(new Event('input', { bubbles: true }))"
+        );
         steward.Press("Look whom it meets", "details[open]");
         steward.WaitFor("show it again by then and are told");
         LookTests.Look(steward, "a practical sheet before it is published");

@@ -11,7 +11,9 @@ namespace VelvetGate.Browser.Tests;
 
 public class OutsideJsonTests
 {
-    /// <summary>Canonical JSON against the npm package canonicalize (an RFC 8785 writer of others), byte for byte, on 500 made-up documents.</summary>
+    /// <summary>
+    /// Canonical JSON against the npm package canonicalize (an RFC 8785 writer of others), byte for byte, on 500 made-up documents.
+    /// </summary>
     [Fact]
     public void CanonicalJson_AgreesWithAnIndependentWriter()
     {
@@ -19,9 +21,19 @@ public class OutsideJsonTests
         var documents = Enumerable.Range(0, 500).Select(_ => Value(random, 4)).ToList();
         var file = Path.GetTempFileName();
         File.WriteAllText(file, "[" + string.Join(',', documents) + "]");
-        var start = new ProcessStartInfo("node", ["-e", "const c = require('canonicalize'); for (const d of JSON.parse(require('fs').readFileSync(process.argv[1], 'utf8'))) console.log(c(d))", file])
+        var start = new ProcessStartInfo(
+            "node",
+            [
+                "-e",
+                "const c = require('canonicalize'); for (const d of JSON.parse(require('fs').readFileSync(process.argv[1], "
+                    + "'utf8'))) console.log(c(d))",
+                file,
+            ]
+        )
         {
-            WorkingDirectory = Repo.Path("tests", "outside"), RedirectStandardOutput = true, StandardOutputEncoding = Encoding.UTF8,
+            WorkingDirectory = Repo.Path("tests", "outside"),
+            RedirectStandardOutput = true,
+            StandardOutputEncoding = Encoding.UTF8,
         };
         using var node = Process.Start(start)!;
         var theirs = node.StandardOutput.ReadToEnd().TrimEnd('\n').Split('\n');
@@ -31,15 +43,27 @@ public class OutsideJsonTests
         documents.Select(CanonicalJson.Normalise).ShouldBe(theirs);
     }
 
-    private static string Value(Random random, int depth) => random.Next(depth > 0 ? 7 : 5) switch
-    {
-        0 => "null",
-        1 => random.Next(2) == 0 ? "true" : "false",
-        2 => random.NextInt64(-CanonicalJson.LargestInteger, CanonicalJson.LargestInteger).ToString(CultureInfo.InvariantCulture),
-        3 or 4 => Text(random),
-        5 => "[" + string.Join(',', Enumerable.Range(0, random.Next(4)).Select(_ => Value(random, depth - 1))) + "]",
-        _ => "{" + string.Join(',', Enumerable.Range(0, random.Next(5)).Select(i => JsonSerializer.Serialize(i + JsonDocument.Parse(Text(random)).RootElement.GetString()) + ":" + Value(random, depth - 1))) + "}",
-    };
+    private static string Value(Random random, int depth) =>
+        random.Next(depth > 0 ? 7 : 5) switch
+        {
+            0 => "null",
+            1 => random.Next(2) == 0 ? "true" : "false",
+            2 => random.NextInt64(-CanonicalJson.LargestInteger, CanonicalJson.LargestInteger).ToString(CultureInfo.InvariantCulture),
+            3 or 4 => Text(random),
+            5 => "[" + string.Join(',', Enumerable.Range(0, random.Next(4)).Select(_ => Value(random, depth - 1))) + "]",
+            _ => "{"
+                + string.Join(
+                    ',',
+                    Enumerable
+                        .Range(0, random.Next(5))
+                        .Select(i =>
+                            JsonSerializer.Serialize(i + JsonDocument.Parse(Text(random)).RootElement.GetString())
+                            + ":"
+                            + Value(random, depth - 1)
+                        )
+                )
+                + "}",
+        };
 
     /// <summary>Controls, quotes, accents and characters beyond the first plane.</summary>
     private static string Text(Random random)

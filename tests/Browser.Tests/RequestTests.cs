@@ -38,7 +38,14 @@ public sealed class RequestTests(LiveServer server) : IDisposable
         steward.Open("/materials/requests");
         steward.WaitFor("Lampshades for the spring fair.");
         var request = "[data-request='Zibeline board']";
-        steward.Wait(() => { steward.Find("summary", request).Click(); return steward.Driver.FindElements(By.CssSelector($"{request} details[open]")).Count > 0; }, "the answer opens");
+        steward.Wait(
+            () =>
+            {
+                steward.Find("summary", request).Click();
+                return steward.Driver.FindElements(By.CssSelector($"{request} details[open]")).Count > 0;
+            },
+            "the answer opens"
+        );
         new SelectElement(steward.Field("Answer")).SelectByText("This one sheet, by arrangement");
         steward.Press("Send the answer");
         steward.WaitFor("Choose the material whose rulings hold for it");
@@ -85,7 +92,8 @@ public sealed class RequestTests(LiveServer server) : IDisposable
         steward.WaitFor("Thick felt smoulders inside.");
         var boxes = steward.Driver.FindElements(By.CssSelector("input[aria-label^='Compare CO₂, cut']"));
         boxes.Count.ShouldBeGreaterThan(1);
-        foreach (var box in boxes.Take(2)) box.Click();
+        foreach (var box in boxes.Take(2))
+            box.Click();
         var side = steward.Find("[aria-label='Side by side']").Text;
         side.ShouldContain("Smells of burnt hair.");
         side.ShouldContain("there from the beginning");
@@ -103,13 +111,20 @@ public sealed class RequestTests(LiveServer server) : IDisposable
     {
         using var steward = new Browser(server.Address).As("steward", "/materials/files");
         var path = Path.Combine(_folder, "stock.csv");
-        File.WriteAllText(path, "material,thickness,width,height,supplier,batch,count\ncork,3 mm,60 cm,40 cm,Harbour Sheet Supply,Zibeline order,3\nnothing,3 mm,60 cm,40 cm,,,1\n");
+        File.WriteAllText(
+            path,
+            "material,thickness,width,height,supplier,batch,count\ncork,3 mm,60 cm,40 cm,Harbour Sheet Supply,Zibeline "
+                + "order,3\nnothing,3 mm,60 cm,40 cm,,,1\n"
+        );
         steward.There("#sheets-file").SendKeys(path);
         steward.Press("See what would be registered");
         steward.WaitFor("Line 3, material");
         steward.Button("Register them").Enabled.ShouldBeFalse();
         var mended = Path.Combine(_folder, "mended.csv");
-        File.WriteAllText(mended, "material,thickness,width,height,supplier,batch,count\ncork,3 mm,60 cm,40 cm,Harbour Sheet Supply,Zibeline order,3\n");
+        File.WriteAllText(
+            mended,
+            "material,thickness,width,height,supplier,batch,count\ncork,3 mm,60 cm,40 cm,Harbour Sheet Supply,Zibeline order,3\n"
+        );
         steward.There("#sheets-file").SendKeys(mended);
         steward.WaitGone("Line 3, material");
         steward.Press("See what would be registered");

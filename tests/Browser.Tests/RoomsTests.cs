@@ -75,19 +75,33 @@ public sealed class RoomsTests(LiveServer server)
     [Fact]
     public async Task Steward_LooksAtARunThatNobodyStandsBehind()
     {
-        await server.Db.Tamper("""
-            insert into run.log (id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, logged_by, at, allowed, wants_look)
-            values (gen_random_uuid(), 'm-4', 'wren', 'mat-board', 1.4, '{cut}', '[2026-11-23 15:00Z,2026-11-23 15:20Z)', 'clean', 'm-4', '2026-11-23 15:30Z', true, true)
-            """);
+        await server.Db.Tamper(
+            """
+            insert into run.log (id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, logged_by, at,
+                allowed, wants_look)
+            values (gen_random_uuid(), 'm-4', 'wren', 'mat-board', 1.4, '{cut}', '[2026-11-23 15:00Z,2026-11-23 15:20Z)', 'clean', 'm-4',
+                '2026-11-23 15:30Z', true, true)
+            """
+        );
         using var browser = new Browser(server.Address).As("steward", "/watch");
         browser.WaitFor("Ines Calloway on Wren: no booking and no steward stands behind it");
         browser.Open("/bookings");
         browser.WaitFor("Runs to look at");
-        browser.Driver.FindElements(By.CssSelector("[data-tolook]")).First(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal)).FindElement(By.TagName("button")).Click();
+        browser
+            .Driver.FindElements(By.CssSelector("[data-tolook]"))
+            .First(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal))
+            .FindElement(By.TagName("button"))
+            .Click();
         browser.Type("What you found", "I was beside it the whole time.");
         browser.Driver.FindElement(By.CssSelector("[id^='counts-']")).Click();
         browser.Press("Write it down");
-        browser.Wait(() => !browser.Driver.FindElements(By.CssSelector("[data-tolook]")).Any(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal)), "it waits no more");
+        browser.Wait(
+            () =>
+                !browser
+                    .Driver.FindElements(By.CssSelector("[data-tolook]"))
+                    .Any(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal)),
+            "it waits no more"
+        );
     }
 
     [Fact]
@@ -96,7 +110,12 @@ public sealed class RoomsTests(LiveServer server)
         using var browser = new Browser(server.Address).As("keeper", "/records");
         browser.WaitFor("Each entry is chained");
         browser.Find("table.plain tbody tr");
-        var numbers = browser.Driver.FindElements(By.CssSelector("table.plain tbody tr td:first-child")).Select(c => c.Text).Where(t => t.Length > 0).Select(int.Parse).ToList();
+        var numbers = browser
+            .Driver.FindElements(By.CssSelector("table.plain tbody tr td:first-child"))
+            .Select(c => c.Text)
+            .Where(t => t.Length > 0)
+            .Select(int.Parse)
+            .ToList();
         numbers.Count.ShouldBeGreaterThan(100);
         numbers.ShouldBe(numbers.OrderDescending());
         using var member = new Browser(server.Address).As("member");

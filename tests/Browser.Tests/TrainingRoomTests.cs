@@ -10,16 +10,26 @@ public sealed class TrainingRoomTests(LiveServer server)
     private const string Learner = "m-58";
 
     private static void Mark(Browser browser, string step, string word) =>
-        browser.Wait(() =>
-        {
-            browser.Find($"[data-step='{step}'] .pmark.{word}").Click();
-            return browser.Find($"[data-step='{step}']").GetAttribute("data-mark") == word;
-        }, $"{step} is {word}");
+        browser.Wait(
+            () =>
+            {
+                browser.Find($"[data-step='{step}'] .pmark.{word}").Click();
+                return browser.Find($"[data-step='{step}']").GetAttribute("data-mark") == word;
+            },
+            $"{step} is {word}"
+        );
 
-    private static void Offline(Browser browser, bool offline) => browser.Driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?>
-    {
-        ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1,
-    });
+    private static void Offline(Browser browser, bool offline) =>
+        browser.Driver.ExecuteCdpCommand(
+            "Network.emulateNetworkConditions",
+            new Dictionary<string, object?>
+            {
+                ["offline"] = offline,
+                ["latency"] = 0,
+                ["downloadThroughput"] = -1,
+                ["uploadThroughput"] = -1,
+            }
+        );
 
     [Fact]
     public void Practical_InTwoWindows_WithoutAConnection_ThroughAReload_IsSignedWhenBothAgree()
@@ -36,7 +46,10 @@ public sealed class TrainingRoomTests(LiveServer server)
 
         Mark(trainer, "book", "unprompted");
         Mark(tablet, "tidy", "prompted");
-        trainer.Wait(() => trainer.Find("[data-step='tidy']").GetAttribute("data-mark") == "prompted", "the other window's mark comes over");
+        trainer.Wait(
+            () => trainer.Find("[data-step='tidy']").GetAttribute("data-mark") == "prompted",
+            "the other window's mark comes over"
+        );
         tablet.Driver.ExecuteCdpCommand("Network.enable", []);
         Offline(tablet, true);
         Mark(tablet, "kit", "unprompted");
@@ -48,10 +61,20 @@ public sealed class TrainingRoomTests(LiveServer server)
         // Seen again, and by the keyboard.
         tablet.Find("[data-step='identify'] button").SendKeys("u");
         tablet.Wait(() => tablet.Find("[data-step='identify']").GetAttribute("data-mark") == "unprompted", "by the key u");
-        tablet.Driver.SwitchTo().ActiveElement().GetAttribute("class")!.ShouldContain("pmark", Case.Sensitive, "the next step has the focus");
+        tablet
+            .Driver.SwitchTo()
+            .ActiveElement()
+            .GetAttribute("class")!
+            .ShouldContain("pmark", Case.Sensitive, "the next step has the focus");
         tablet.Open(address);
         tablet.Wait(() => tablet.Driver.FindElements(By.CssSelector(".pstep[data-mark]")).Count == 4, "four marks outlive a reload");
-        foreach (var step in tablet.Driver.FindElements(By.CssSelector(".pstep:not([data-mark])")).Select(s => s.GetAttribute("data-step")!).ToList()) Mark(tablet, step, "unprompted");
+        foreach (
+            var step in tablet
+                .Driver.FindElements(By.CssSelector(".pstep:not([data-mark])"))
+                .Select(s => s.GetAttribute("data-step")!)
+                .ToList()
+        )
+            Mark(tablet, step, "unprompted");
         tablet.WaitFor("May be signed");
         tablet.Press("I saw this, and agree");
         tablet.WaitFor("on their own sign-in");
@@ -66,7 +89,13 @@ public sealed class TrainingRoomTests(LiveServer server)
     /// <summary>The person watched agrees on a session of their own.</summary>
     private static void Agree(Browser member, LiveServer server, string address)
     {
-        server.Db.Tamper($"update people.person set sign_in_name = 'learner', password_hash = (select password_hash from people.person where sign_in_name = 'member') where id = '{Learner}'").GetAwaiter().GetResult();
+        server
+            .Db.Tamper(
+                "update people.person set sign_in_name = 'learner', password_hash = (select password_hash from people.person where "
+                    + $"sign_in_name = 'member') where id = '{Learner}'"
+            )
+            .GetAwaiter()
+            .GetResult();
         member.As("learner", address);
         member.WaitFor("May be signed");
         member.Driver.FindElements(By.CssSelector("button.pmark")).ShouldBeEmpty("nobody marks themselves");
@@ -101,7 +130,10 @@ public sealed class TrainingRoomTests(LiveServer server)
         steward.Press("Add the page");
         steward.WaitFor("then put it into a path");
         using var newcomer = new Browser(server.Address).As("newcomer", "/training/ladder");
-        newcomer.Wait(() => newcomer.Find("[data-path='swift']").Text.Contains("Signed off for Wren first", StringComparison.Ordinal), "the ladder has the step");
+        newcomer.Wait(
+            () => newcomer.Find("[data-path='swift']").Text.Contains("Signed off for Wren first", StringComparison.Ordinal),
+            "the ladder has the step"
+        );
     }
 
     [Fact]
@@ -126,14 +158,28 @@ public sealed class TrainingRoomTests(LiveServer server)
     {
         using var steward = new Browser(server.Address).As("steward", "/training?person=m-24");
         steward.WaitFor("Suspend or review a certificate");
-        steward.Wait(() => { steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Suspend or review a certificate").Click(); return steward.Driver.FindElements(By.CssSelector("details[open] #hold-kind")).Count == 1; }, "the fold opens");
+        steward.Wait(
+            () =>
+            {
+                steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Suspend or review a certificate").Click();
+                return steward.Driver.FindElements(By.CssSelector("details[open] #hold-kind")).Count == 1;
+            },
+            "the fold opens"
+        );
         steward.Press("Suspend it");
         steward.WaitFor("Write the reason in a sentence");
         steward.Type("Why, for the person and the stewards", "Ran without air.");
         steward.Press("Suspend it");
         steward.WaitFor("suspended since");
         LookTests.Look(steward, "a suspended certificate");
-        steward.Wait(() => { steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Reinstate").Click(); return steward.Driver.FindElements(By.XPath("//button[.='Reinstate']")).Count == 1; }, "the fold opens");
+        steward.Wait(
+            () =>
+            {
+                steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Reinstate").Click();
+                return steward.Driver.FindElements(By.XPath("//button[.='Reinstate']")).Count == 1;
+            },
+            "the fold opens"
+        );
         steward.Type("What was looked at", "Watched a whole run with air.");
         steward.Press("Reinstate");
         steward.WaitGone("suspended since");
@@ -178,7 +224,14 @@ public sealed class TrainingRoomTests(LiveServer server)
         steward.WaitFor("A note: something else");
         using var newcomer = new Browser(server.Address).As("newcomer", "/training/conduct/m-5");
         newcomer.WaitFor("Your conduct");
-        newcomer.Wait(() => { newcomer.Find(".conductentry summary").Click(); return newcomer.Driver.FindElements(By.CssSelector(".conductentry details[open]")).Count == 1; }, "the appeal opens");
+        newcomer.Wait(
+            () =>
+            {
+                newcomer.Find(".conductentry summary").Click();
+                return newcomer.Driver.FindElements(By.CssSelector(".conductentry details[open]")).Count == 1;
+            },
+            "the appeal opens"
+        );
         newcomer.Type("Why it should be looked at again", "They were there when I came.");
         newcomer.Press("Ask for a hearing");
         newcomer.WaitFor("Waits for somebody who was not involved");

@@ -12,10 +12,17 @@ public sealed class TrainingTests(LiveServer server)
         using var person = new Browser(server.Address).As("newcomer", "/training/ladder");
         person.WaitFor("Read first: Fire");
         var first = true;
-        foreach (var (page, answer) in new[]
-        {
-            ("fire", "stays shut"), ("fumes", "Only fresh air"), ("eyes", "the wavelength of this laser"), ("voltage", "leave it and tell a steward"), ("materials", "do not cut it"), ("conduct", "No, not for a moment"),
-        })
+        foreach (
+            var (page, answer) in new[]
+            {
+                ("fire", "stays shut"),
+                ("fumes", "Only fresh air"),
+                ("eyes", "the wavelength of this laser"),
+                ("voltage", "leave it and tell a steward"),
+                ("materials", "do not cut it"),
+                ("conduct", "No, not for a moment"),
+            }
+        )
         {
             person.Open($"/training/read/{page}");
             if (first)
@@ -103,20 +110,35 @@ public sealed class TrainingTests(LiveServer server)
         member.WaitFor("read it again by 24 Dec 2026");
     }
 
-    private static void Choose(Browser browser, string option) => browser.Wait(() =>
-    {
-        var label = browser.Driver.FindElements(By.CssSelector(".readcheck label")).FirstOrDefault(l => l.Text == option);
-        label?.Click();
-        return label is not null;
-    }, option);
+    private static void Choose(Browser browser, string option) =>
+        browser.Wait(
+            () =>
+            {
+                var label = browser.Driver.FindElements(By.CssSelector(".readcheck label")).FirstOrDefault(l => l.Text == option);
+                label?.Click();
+                return label is not null;
+            },
+            option
+        );
 
     private static void Answer(Browser browser)
     {
         var field = browser.Driver.FindElements(By.CssSelector(".question input")).FirstOrDefault();
-        if (field is not null) field.SendKeys(Keys.Space);
-        else browser.Find(".ordering button:enabled").SendKeys(Keys.Enter);
+        if (field is not null)
+            field.SendKeys(Keys.Space);
+        else
+            browser.Find(".ordering button:enabled").SendKeys(Keys.Enter);
     }
 
-    private static void Offline(Browser browser, bool offline) => browser.Driver.ExecuteCdpCommand(
-        "Network.emulateNetworkConditions", new() { ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+    private static void Offline(Browser browser, bool offline) =>
+        browser.Driver.ExecuteCdpCommand(
+            "Network.emulateNetworkConditions",
+            new()
+            {
+                ["offline"] = offline,
+                ["latency"] = 0,
+                ["downloadThroughput"] = -1,
+                ["uploadThroughput"] = -1,
+            }
+        );
 }

@@ -11,7 +11,8 @@ namespace VelvetGate.Browser.Tests;
 
 public class WatchTests(LiveServer server)
 {
-    private static int Requests(Browser browser) => (int)browser.Number("return performance.getEntriesByType('resource').filter(e => e.name.includes('/api/')).length");
+    private static int Requests(Browser browser) =>
+        (int)browser.Number("return performance.getEntriesByType('resource').filter(e => e.name.includes('/api/')).length");
 
     [Fact]
     public void SomebodyStopsAMachineInAnotherWindow_ShowsWithinTwoSeconds_AndAnIdlePagePollsNothing()
@@ -40,19 +41,26 @@ public class WatchTests(LiveServer server)
         watching.WaitFor("Were lens, mirrors, tube or alignment touched?");
         watching.Find("#optics-swift-false").Click();
         watching.Press("Return Swift now");
-        acting.Wait(() => acting.Driver.FindElements(By.CssSelector("[data-machine='swift'] button")).Any(b => b.Text == "Stop Swift"), "Swift is in service in the other window too");
+        acting.Wait(
+            () => acting.Driver.FindElements(By.CssSelector("[data-machine='swift'] button")).Any(b => b.Text == "Stop Swift"),
+            "Swift is in service in the other window too"
+        );
     }
 
     [Fact]
     public void SomebodyBooksInAnotherWindow_TheStripShowsItWithinTwoSeconds()
     {
         using var watching = new Browser(server.Address).As("steward");
-        using var acting = new Browser(server.Address).As("steward", "/ask?member=m-3&operations=cut&material=mat-board&thickness=1.4+mm&machine=wren&run=5&start=2026-11-24T10:30:00Z");
+        using var acting = new Browser(server.Address).As(
+            "steward",
+            "/ask?member=m-3&operations=cut&material=mat-board&thickness=1.4+mm&machine=wren&run=5&start=2026-11-24T10:30:00Z"
+        );
         watching.WaitFor("Needs a hand");
         int Bars() => watching.Driver.FindElements(By.CssSelector("[data-machine='wren'] .lane > li")).Count;
         watching.Wait(() => Bars() > 0, "bars on Wren");
         var before = Bars();
-        if (acting.Verdict() == "Shut") acting.Press(acting.Find(".path + button").Text);
+        if (acting.Verdict() == "Shut")
+            acting.Press(acting.Find(".path + button").Text);
         acting.Wait(() => acting.Verdict() == "Open, with conditions", "a time that is free");
         var today = acting.Find("[aria-label='Booking']").Text.Contains("Tue 24 Nov", StringComparison.Ordinal);
         acting.PressStarting("Book ", "[aria-label='Booking']");
@@ -70,7 +78,9 @@ public class WatchTests(LiveServer server)
         using var http = new HttpClient { BaseAddress = new(server.Address) };
         var line = LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(browser.Find(".plumb").Text).Value;
         var house = await http.GetFromJsonAsync<JsonElement>("/api/house", TestContext.Current.CancellationToken);
-        var now = InstantPattern.ExtendedIso.Parse(house.GetProperty("now").GetString()!).Value.InZone(DateTimeZoneProviders.Tzdb[house.GetProperty("zone").GetString()!]);
+        var now = InstantPattern
+            .ExtendedIso.Parse(house.GetProperty("now").GetString()!)
+            .Value.InZone(DateTimeZoneProviders.Tzdb[house.GetProperty("zone").GetString()!]);
         Period.Between(line, now.TimeOfDay, PeriodUnits.Minutes).Minutes.ShouldBeInRange(0, 2);
         browser.Find("[data-machine='heron'] .lane");
         browser.Driver.FindElements(By.CssSelector(".tx-run")).Count.ShouldBeGreaterThan(3);
@@ -88,6 +98,9 @@ public class WatchTests(LiveServer server)
         browser.Find("body").SendKeys(Keys.Alt + "3");
         browser.Wait(() => browser.Driver.Url.EndsWith("/materials", StringComparison.Ordinal), "Alt+3 goes to Materials");
         browser.Find("body").SendKeys("/");
-        browser.Wait(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Find a material by any name", "/ finds");
+        browser.Wait(
+            () => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Find a material by any name",
+            "/ finds"
+        );
     }
 }

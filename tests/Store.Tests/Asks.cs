@@ -21,8 +21,11 @@ internal static class Asks
         for (var at = TestDatabase.Now + Duration.FromHours(20); ; at += Duration.FromMinutes(15))
         {
             var ask = OnHeron(Instant.FromUnixTimeSeconds(at.ToUnixTimeSeconds() / 900 * 900));
-            if (await Verdict(db, ask) <= Core.Gating.Verdict.Conditions
-                && (alsoFree is null || await Verdict(db, ask with { MachineId = alsoFree }) <= Core.Gating.Verdict.Conditions)) return ask;
+            if (
+                await Verdict(db, ask) <= Core.Gating.Verdict.Conditions
+                && (alsoFree is null || await Verdict(db, ask with { MachineId = alsoFree }) <= Core.Gating.Verdict.Conditions)
+            )
+                return ask;
         }
     }
 
@@ -38,11 +41,15 @@ internal static class Asks
     public static async Task<IReadOnlyList<string>> CertifiedOn(TestDatabase db, string machine, Ask ask)
     {
         await using var connection = await db.App.OpenConnectionAsync();
-        var people = await connection.QueryAsync<string>("select distinct person_id from training.certificate where authority = @machine and person_id <> @Member", new { machine, Member });
+        var people = await connection.QueryAsync<string>(
+            "select distinct person_id from training.certificate where authority = @machine and person_id <> @Member",
+            new { machine, Member }
+        );
         var open = new List<string>();
         foreach (var person in people)
         {
-            if (await Verdict(db, ask with { MemberId = person }) <= Core.Gating.Verdict.Conditions) open.Add(person);
+            if (await Verdict(db, ask with { MemberId = person }) <= Core.Gating.Verdict.Conditions)
+                open.Add(person);
         }
         return open;
     }

@@ -25,7 +25,8 @@ public sealed class CuttableProxy : IDisposable
         _listener.Stop();
         lock (_open)
         {
-            foreach (var socket in _open) socket.Close(0);
+            foreach (var socket in _open)
+                socket.Close(0);
             _open.Clear();
         }
     }
@@ -52,7 +53,8 @@ public sealed class CuttableProxy : IDisposable
                 var near = await listener.AcceptSocketAsync();
                 var far = new Socket(AddressFamily.InterNetwork, SocketType.Stream, ProtocolType.Tcp);
                 await far.ConnectAsync(_target.Host, _target.Port);
-                lock (_open) _open.AddRange([near, far]);
+                lock (_open)
+                    _open.AddRange([near, far]);
                 _ = Pipe(near, far);
                 _ = Pipe(far, near);
             }
@@ -68,7 +70,8 @@ public sealed class CuttableProxy : IDisposable
         var buffer = new byte[16 * 1024];
         try
         {
-            while (await from.ReceiveAsync(buffer) is > 0 and var read) await to.SendAsync(buffer.AsMemory(0, read));
+            while (await from.ReceiveAsync(buffer) is > 0 and var read)
+                await to.SendAsync(buffer.AsMemory(0, read));
             to.Close();
         }
         catch (Exception e) when (e is SocketException or ObjectDisposedException)

@@ -27,12 +27,18 @@ public sealed class ServerProcess : IDisposable
     /// <param name="ownClock">The clock of the database, or real time; else ten past ten of the tests' day.</param>
     public static async Task<ServerProcess> Start(TestDatabase db, bool demo = true, bool ownClock = false)
     {
-        var app = Environment.GetEnvironmentVariable("VELVETGATE_APP") ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test, which publishes the application.");
+        var app = Environment.GetEnvironmentVariable("VELVETGATE_APP")
+            ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test, which publishes the application.");
         var address = $"http://127.0.0.1:{FreePort()}";
-        var start = new ProcessStartInfo("dotnet", Path.Combine(app, "VelvetGate.Web.dll")) { WorkingDirectory = app, RedirectStandardOutput = true };
+        var start = new ProcessStartInfo("dotnet", Path.Combine(app, "VelvetGate.Web.dll"))
+        {
+            WorkingDirectory = app,
+            RedirectStandardOutput = true,
+        };
         start.Environment["VELVETGATE_DB"] = db.AppConnection;
         start.Environment["VELVETGATE_DEMO"] = demo ? "true" : "false";
-        if (!ownClock) start.Environment["VELVETGATE_NOW"] = "2026-11-24T10:15Z";
+        if (!ownClock)
+            start.Environment["VELVETGATE_NOW"] = "2026-11-24T10:15Z";
         start.Environment["ASPNETCORE_URLS"] = address;
         start.Environment["Serilog__MinimumLevel__Default"] = "Warning";
         var process = Process.Start(start)!;
@@ -52,7 +58,8 @@ public sealed class ServerProcess : IDisposable
 
     public void Dispose()
     {
-        if (!_process.HasExited) Kill();
+        if (!_process.HasExited)
+            Kill();
         _process.Dispose();
     }
 
@@ -63,7 +70,8 @@ public sealed class ServerProcess : IDisposable
         {
             try
             {
-                if ((await http.GetAsync(Address + "/healthz")).IsSuccessStatusCode) return;
+                if ((await http.GetAsync(Address + "/healthz")).IsSuccessStatusCode)
+                    return;
             }
             catch (HttpRequestException)
             {

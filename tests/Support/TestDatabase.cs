@@ -69,7 +69,8 @@ public sealed class TestDatabase : IAsyncDisposable
             await Database.Create(Admin, making, Need("VELVETGATE_OWNER_PASSWORD"), Need("VELVETGATE_APP_PASSWORD"));
             var owner = As("vg_owner", Need("VELVETGATE_OWNER_PASSWORD"), making) + ";Pooling=false";
             Database.Migrate(owner);
-            await using (var db = Database.Open(owner)) await fill(db);
+            await using (var db = Database.Open(owner))
+                await fill(db);
             NpgsqlConnection.ClearAllPools();
             await Run($"alter database {making} rename to {template}");
         }
@@ -85,14 +86,24 @@ public sealed class TestDatabase : IAsyncDisposable
 
         async Task<bool> Exists(string database)
         {
-            await using var command = new NpgsqlCommand("select 1 from pg_database where datname = $1", connection) { Parameters = { new() { Value = database } } };
+            await using var command = new NpgsqlCommand("select 1 from pg_database where datname = $1", connection)
+            {
+                Parameters = { new() { Value = database } },
+            };
             return await command.ExecuteScalarAsync() is not null;
         }
     }
 
     private static string As(string user, string password, string database) =>
-        new NpgsqlConnectionStringBuilder(Admin) { Username = user, Password = password, Database = database }.ConnectionString;
+        new NpgsqlConnectionStringBuilder(Admin)
+        {
+            Username = user,
+            Password = password,
+            Database = database,
+        }.ConnectionString;
 
     private static string Need(string variable) =>
-        Environment.GetEnvironmentVariable(variable) is { Length: > 0 } value ? value : throw new InvalidOperationException($"{variable} is not set: run ./test, which starts a cluster.");
+        Environment.GetEnvironmentVariable(variable) is { Length: > 0 } value
+            ? value
+            : throw new InvalidOperationException($"{variable} is not set: run ./test, which starts a cluster.");
 }

@@ -38,7 +38,8 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
     public async Task<Api> As(string? name)
     {
         var api = new Api(CreateClient(new WebApplicationFactoryClientOptions { HandleCookies = true, AllowAutoRedirect = false }));
-        if (name is not null) await api.SignIn(name, "ropewalk");
+        if (name is not null)
+            await api.SignIn(name, "ropewalk");
         return api;
     }
 
@@ -46,7 +47,11 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
     public async Task MakeSteward(string personId)
     {
         await using var connection = await Db.Owner.OpenConnectionAsync();
-        await connection.ExecuteAsync("insert into people.role (person_id, role, held, recorded) values (@personId, 'steward', tstzrange(@Now, null), tstzrange(@Now, null))", new { personId, Clock.Now });
+        await connection.ExecuteAsync(
+            "insert into people.role (person_id, role, held, recorded) values (@personId, 'steward', tstzrange(@Now, null), "
+                + "tstzrange(@Now, null))",
+            new { personId, Clock.Now }
+        );
     }
 
     /// <summary>An instant of the demo's coming days, on the wall clock of winter London, which is UTC.</summary>
@@ -60,7 +65,9 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
         builder.UseSetting("VELVETGATE_DEMO", "true");
         builder.UseSetting("VELVETGATE_FOUNDING_CODE", EmptyHouse.Code);
         builder.UseSetting("Serilog:MinimumLevel:Default", "Fatal");
-        builder.ConfigureTestServices(services => services.AddSingleton<IClock>(Clock).AddSingleton<IExceptionHandler>(new Remembering(Unexpected)));
+        builder.ConfigureTestServices(services =>
+            services.AddSingleton<IClock>(Clock).AddSingleton<IExceptionHandler>(new Remembering(Unexpected))
+        );
     }
 
     /// <summary>Handles nothing; a test that meets a 500 can say why.</summary>
@@ -68,7 +75,8 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
     {
         public ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
         {
-            if (exception is not BadHttpRequestException) seen.Enqueue($"{httpContext.TraceIdentifier} {httpContext.Request.Path}: {exception}");
+            if (exception is not BadHttpRequestException)
+                seen.Enqueue($"{httpContext.TraceIdentifier} {httpContext.Request.Path}: {exception}");
             return ValueTask.FromResult(false);
         }
     }
@@ -91,9 +99,13 @@ public sealed class Api(HttpClient http) : IDisposable
     public async Task SignIn(string name, string password)
     {
         var answer = await Post("/api/sign-in", new { name, password });
-        if (answer.Status != HttpStatusCode.OK) throw new InvalidOperationException($"{name} cannot sign in: {answer.Body}");
+        if (answer.Status != HttpStatusCode.OK)
+            throw new InvalidOperationException($"{name} cannot sign in: {answer.Body}");
         Http.DefaultRequestHeaders.Remove("X-Velvet-Gate");
-        Http.DefaultRequestHeaders.Add(answer.Body.GetProperty("antiforgeryHeader").GetString()!, answer.Body.GetProperty("antiforgeryToken").GetString());
+        Http.DefaultRequestHeaders.Add(
+            answer.Body.GetProperty("antiforgeryHeader").GetString()!,
+            answer.Body.GetProperty("antiforgeryToken").GetString()
+        );
     }
 
     public async Task<Answer> Get(string path) => await Answer.Of(await Http.GetAsync(path));
@@ -129,19 +141,29 @@ public sealed record Answer(HttpStatusCode Status, JsonElement Body, HttpRespons
 
     /// <summary>Every reason code of an answer of the gate, or of the problem of a refused booking.</summary>
     public IReadOnlyList<string> Codes =>
-        [.. Body.GetProperty("posts").EnumerateArray().SelectMany(p => p.GetProperty("reasons").EnumerateArray()).Select(r => r.GetProperty("code").GetString()!)];
+        [
+            .. Body.GetProperty("posts")
+                .EnumerateArray()
+                .SelectMany(p => p.GetProperty("reasons").EnumerateArray())
+                .Select(r => r.GetProperty("code").GetString()!),
+        ];
 
     /// <summary>Fields that a problem names.</summary>
-    public IReadOnlyList<string> Fields => Body.TryGetProperty("errors", out var errors) ? [.. errors.EnumerateObject().Select(e => e.Name)] : [];
+    public IReadOnlyList<string> Fields =>
+        Body.TryGetProperty("errors", out var errors) ? [.. errors.EnumerateObject().Select(e => e.Name)] : [];
 
     public string Id => Text("id") ?? throw new InvalidOperationException($"No id in {Body}");
 
     public static async Task<Answer> Of(HttpResponseMessage response)
     {
         var text = await response.Content.ReadAsStringAsync();
-        var json = text.Length > 0 && response.Content.Headers.ContentType?.MediaType?.Contains("json", StringComparison.Ordinal) == true ? JsonDocument.Parse(text).RootElement : default;
+        var json =
+            text.Length > 0 && response.Content.Headers.ContentType?.MediaType?.Contains("json", StringComparison.Ordinal) == true
+                ? JsonDocument.Parse(text).RootElement
+                : default;
         return new Answer(response.StatusCode, json, response);
     }
 
-    private string? Text(string name) => Body.ValueKind == JsonValueKind.Object && Body.TryGetProperty(name, out var value) ? value.ToString() : null;
+    private string? Text(string name) =>
+        Body.ValueKind == JsonValueKind.Object && Body.TryGetProperty(name, out var value) ? value.ToString() : null;
 }

@@ -17,24 +17,55 @@ public sealed record DrawingReport(
     IReadOnlyList<RunStep> Order,
     IReadOnlyList<string> NotFound,
     IReadOnlyList<string> NotLookedAt,
-    IReadOnlyList<ReportPicture>? Pictures = null)
+    IReadOnlyList<ReportPicture>? Pictures = null
+)
 {
-    public static DrawingReport Of(DrawingSummary drawing, ColourMap colours, MachineSpec machine, decimal cutEnergyJPerMm2, decimal thicknessMm, LengthUnit unit = LengthUnit.Mm, IReadOnlyList<Clamp>? clamps = null, DrawingTolerances? tolerances = null)
+    public static DrawingReport Of(
+        DrawingSummary drawing,
+        ColourMap colours,
+        MachineSpec machine,
+        decimal cutEnergyJPerMm2,
+        decimal thicknessMm,
+        LengthUnit unit = LengthUnit.Mm,
+        IReadOnlyList<Clamp>? clamps = null,
+        DrawingTolerances? tolerances = null
+    )
     {
         colours = drawing.Meanings(colours);
         var settings = StartingSettings.For(machine, cutEnergyJPerMm2, thicknessMm);
         var seconds = RunTime.Seconds(drawing.WorkWith(colours), settings);
         var findings = DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps, tolerances);
         return new DrawingReport(
-            Tidy(drawing.WidthMm), Tidy(drawing.HeightMm), drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
+            Tidy(drawing.WidthMm),
+            Tidy(drawing.HeightMm),
+            drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
             [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
             [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
             // What shuts the gate first, then what asks for a steward.
-            [.. findings.OrderBy(f => f.Severity).ThenByDescending(f => f.Asks).Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] })],
+            [
+                .. findings
+                    .OrderBy(f => f.Severity)
+                    .ThenByDescending(f => f.Asks)
+                    .Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] }),
+            ],
             new ReportTime(Math.Round(seconds, 1)),
             [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
-            DrawingFindings.NotFoundIn(findings), DrawingFindings.NotLookedAt,
-            drawing.Pictures is { } pictures ? [.. pictures.Select(p => new ReportPicture(Tidy(p.WidthMm), Tidy(p.HeightMm), p.Pixels, p.Rows, p.Ppi() is { } ppi ? Math.Round(ppi, 1) : null, p.Greys))] : null);
+            DrawingFindings.NotFoundIn(findings),
+            DrawingFindings.NotLookedAt,
+            drawing.Pictures is { } pictures
+                ?
+                [
+                    .. pictures.Select(p => new ReportPicture(
+                        Tidy(p.WidthMm),
+                        Tidy(p.HeightMm),
+                        p.Pixels,
+                        p.Rows,
+                        p.Ppi() is { } ppi ? Math.Round(ppi, 1) : null,
+                        p.Greys
+                    )),
+                ]
+                : null
+        );
     }
 
     /// <summary>To the micrometre: finer is noise.</summary>

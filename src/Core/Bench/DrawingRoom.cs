@@ -3,7 +3,9 @@ using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Bench;
 
-/// <summary>How much room drawings may take, in bytes of their files. Source: house practice; a disk that is full stops the record too.</summary>
+/// <summary>
+/// How much room drawings may take, in bytes of their files. Source: house practice; a disk that is full stops the record too.
+/// </summary>
 public static class DrawingRoom
 {
     /// <summary>200 MB for one person: some hundred usual drawings.</summary>
@@ -18,12 +20,24 @@ public static class DrawingRoom
     /// <param name="house">Bytes the house keeps.</param>
     /// <returns>Why another file of <paramref name="bytes"/> is not kept; null when it is.</returns>
     public static Refusal? Refused(long kept, int drawings, long house, long bytes) =>
-        kept + bytes > PerPerson ? new("drawings.full", $"You keep {Mb(kept)} MB of drawings; there is room for {Mb(PerPerson)} MB. Delete some that you no longer need.", "file")
-        : drawings >= DrawingsPerPerson ? new("drawings.full", $"You keep {drawings} drawings, as many as there is room for. Delete some that you no longer need.", "file")
+        kept + bytes > PerPerson
+            ? new(
+                "drawings.full",
+                $"You keep {Mb(kept)} MB of drawings; there is room for {Mb(PerPerson)} MB. Delete some that you no longer need.",
+                "file"
+            )
+        : drawings >= DrawingsPerPerson
+            ? new(
+                "drawings.full",
+                $"You keep {drawings} drawings, as many as there is room for. Delete some that you no longer need.",
+                "file"
+            )
         : house + bytes > PerHouse ? new("house.full", "The house has no room for more drawings. Tell the keeper.", "file")
         : null;
 
-    /// <summary>Drawings put up before this go, unless a booking or a waiting question stands on them: whole months of the house's calendar.</summary>
+    /// <summary>
+    /// Drawings put up before this go, unless a booking or a waiting question stands on them: whole months of the house's calendar.
+    /// </summary>
     public static Instant KeptSince(Instant now, HouseRules rules) =>
         rules.Clock.DateOf(now).PlusMonths(-rules.DrawingMonths).AtStartOfDayInZone(rules.Clock.Zone).ToInstant();
 

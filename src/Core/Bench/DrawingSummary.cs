@@ -5,13 +5,16 @@ using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Bench;
 
-/// <summary>What the gate needs of a drawing, without its lines. Lengths in mm, areas in mm2. Stored with the file and in decisions.</summary>
+/// <summary>
+/// What the gate needs of a drawing, without its lines. Lengths in mm, areas in mm2. Stored with the file and in decisions.
+/// </summary>
 /// <param name="WidthMm">Page width as the file states it.</param>
 /// <param name="Broken">Shapes whose path data stopped at an error.</param>
 /// <param name="Pictures">Pixel pictures as placed; null for none, and in drawings read before they were looked at.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
 /// <param name="Own">What colours mean in this drawing alone; null for none.</param>
-/// <param name="Spacing">How near lines run to one another; null in drawings read before this was measured; so too the two after it.</param>
+/// <param name="Spacing">How near lines run to one another; null in drawings read before this was measured; so too the two after
+/// it.</param>
 public sealed record DrawingSummary(
     string Name,
     string Format,
@@ -30,7 +33,8 @@ public sealed record DrawingSummary(
     IReadOnlyList<LineSpacing>? Spacing = null,
     IReadOnlyList<NestedWork>? Nested = null,
     DrawingAsides? Asides = null,
-    ColourMap? Own = null)
+    ColourMap? Own = null
+)
 {
     /// <summary>What its colours mean in a house: by the house's map, and by its own where that is silent.</summary>
     public ColourMap Meanings(ColourMap house) => house.With(Own);
@@ -61,7 +65,8 @@ public sealed record DrawingSummary(
     {
         var meanings = Meanings(colours);
         var used = Strokes.Select(s => meanings.Of(s.Colour));
-        if (Fills.Count > 0 || Covered.Any()) used = used.Append(StrokeMeaning.Engrave);
+        if (Fills.Count > 0 || Covered.Any())
+            used = used.Append(StrokeMeaning.Engrave);
         return used.Where(m => m <= StrokeMeaning.Engrave).Select(m => (Operation)m).Distinct().Order();
     }
 }
@@ -81,7 +86,16 @@ public sealed record Extent(double MinX, double MinY, double MaxX, double MaxY)
 /// <param name="Moves">Runs between sharp corners, grouped by length: [count, mm in all].</param>
 /// <param name="TravelMm">Head travel between its paths in drawing order.</param>
 /// <param name="Loose">Lines that do not close; null for none, and in drawings read before this was looked for.</param>
-public sealed record StrokeWork(string Colour, double LengthMm, int Paths, int OpenPaths, IReadOnlyList<double[]> Moves, double TravelMm, Extent Box, Loose? Loose = null);
+public sealed record StrokeWork(
+    string Colour,
+    double LengthMm,
+    int Paths,
+    int OpenPaths,
+    IReadOnlyList<double[]> Moves,
+    double TravelMm,
+    Extent Box,
+    Loose? Loose = null
+);
 
 public sealed record FillWork(string Colour, double AreaMm2, Extent Box);
 

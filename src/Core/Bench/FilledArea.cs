@@ -8,7 +8,8 @@ internal static class FilledArea
     /// <summary>Square units of the points. One simple outline is exact; several are summed along 1024 rows, good to about 0.2 %.</summary>
     public static double Of(Shape shape)
     {
-        if (shape.Subpaths.Count == 1) return Math.Abs(Signed(shape.Subpaths[0]));
+        if (shape.Subpaths.Count == 1)
+            return Math.Abs(Signed(shape.Subpaths[0]));
         var edges = Edges(shape);
         return ByRows(edges, shape.EvenOdd);
     }
@@ -26,8 +27,15 @@ internal static class FilledArea
             }
             else
             {
-                twice += (6 * Cross(s.Start, s.C1) + 3 * Cross(s.Start, s.C2) + Cross(s.Start, s.End)
-                    + 3 * Cross(s.C1, s.C2) + 3 * Cross(s.C1, s.End) + 6 * Cross(s.C2, s.End)) / 10;
+                twice +=
+                    (
+                        6 * Cross(s.Start, s.C1)
+                        + 3 * Cross(s.Start, s.C2)
+                        + Cross(s.Start, s.End)
+                        + 3 * Cross(s.C1, s.C2)
+                        + 3 * Cross(s.C1, s.End)
+                        + 6 * Cross(s.C2, s.End)
+                    ) / 10;
             }
         }
         twice += Cross(path.End, path.Start);
@@ -45,7 +53,8 @@ internal static class FilledArea
             {
                 var s = path[p];
                 var pieces = s.Straight ? 1 : 16;
-                for (var i = 0; i < pieces; i++) edges.Add((s.At((double)i / pieces), s.At((i + 1.0) / pieces)));
+                for (var i = 0; i < pieces; i++)
+                    edges.Add((s.At((double)i / pieces), s.At((i + 1.0) / pieces)));
             }
             edges.Add((path.End, path.Start));
         }
@@ -56,14 +65,16 @@ internal static class FilledArea
     {
         var top = edges.Min(e => Math.Min(e.A.Y, e.B.Y));
         var bottom = edges.Max(e => Math.Max(e.A.Y, e.B.Y));
-        if (bottom <= top) return 0;
+        if (bottom <= top)
+            return 0;
         // Bounded work for very large outlines: fewer rows, still hundreds.
         var rows = (int)Math.Clamp(200_000_000L / Math.Max(1, edges.Count), 64, Rows);
         var step = (bottom - top) / rows;
         var crossings = new List<(double X, int Turn)>[rows];
         foreach (var (a, b) in edges)
         {
-            if (a.Y == b.Y) continue;
+            if (a.Y == b.Y)
+                continue;
             var (low, high, turn) = a.Y < b.Y ? (a, b, 1) : (b, a, -1);
             var first = Math.Max(0, (int)Math.Ceiling((low.Y - top) / step - 0.5));
             var last = Math.Min(rows - 1, (int)Math.Ceiling((high.Y - top) / step - 0.5) - 1);
@@ -84,7 +95,8 @@ internal static class FilledArea
         for (var i = 0; i + 1 < row.Count; i++)
         {
             winding += evenOdd ? 1 : row[i].Turn;
-            if (evenOdd ? winding % 2 == 1 : winding != 0) length += row[i + 1].X - row[i].X;
+            if (evenOdd ? winding % 2 == 1 : winding != 0)
+                length += row[i + 1].X - row[i].X;
         }
         return length;
     }

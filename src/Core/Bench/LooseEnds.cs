@@ -8,7 +8,9 @@ namespace VelvetGate.Core.Bench;
 /// <param name="At">Up to fifty loose ends.</param>
 public sealed record Loose(int Count, double LengthMm, IReadOnlyList<double[]> At);
 
-/// <summary>Finds the ends that touch no other line: four lines may make a square as well as one path does, and three against the side of another.</summary>
+/// <summary>
+/// Finds the ends that touch no other line: four lines may make a square as well as one path does, and three against the side of another.
+/// </summary>
 internal sealed class LooseEnds
 {
     /// <summary>Ends nearer than this touch: a fifth of a usual kerf, and more than programs round away. House practice.</summary>
@@ -32,11 +34,14 @@ internal sealed class LooseEnds
     /// <returns>Null when nothing is loose.</returns>
     public Loose? Find(LinePieces pieces, Range range)
     {
-        if (_lines.Count == 0) return null;
+        if (_lines.Count == 0)
+            return null;
         var (parents, touched) = (new int[_lines.Count], new bool[2 * _lines.Count]);
-        for (var i = 0; i < parents.Length; i++) parents[i] = i;
+        for (var i = 0; i < parents.Length; i++)
+            parents[i] = i;
         var (cells, ends) = InCells();
-        // Ends in one cell touch; those in the cells beside it are measured. Rows lie one after another, so that three places are walked at once.
+        // Ends in one cell touch; those in the cells beside it are measured. Rows lie one after another, so that three places are walked at
+        // once.
         for (int i = 0, below = 0; i < cells.Length; i++)
         {
             if (i > 0 && cells[i] == cells[i - 1])
@@ -45,10 +50,12 @@ internal sealed class LooseEnds
                 continue;
             }
             Look(cells[i] + 1, i);
-            while (below < cells.Length && cells[below] < cells[i] + Row - 1) below++;
+            while (below < cells.Length && cells[below] < cells[i] + Row - 1)
+                below++;
             for (var k = below; k < cells.Length && cells[k] <= cells[i] + Row + 1; k++)
             {
-                if (k == below || cells[k] != cells[k - 1]) Measure(ends[i], ends[k]);
+                if (k == below || cells[k] != cells[k - 1])
+                    Measure(ends[i], ends[k]);
             }
         }
         TouchLines(pieces, range, touched, ends);
@@ -57,13 +64,16 @@ internal sealed class LooseEnds
         void Look(long cell, int i)
         {
             var next = i + 1;
-            while (next < cells.Length && cells[next] == cells[i]) next++;
-            if (next < cells.Length && cells[next] == cell) Measure(ends[i], ends[next]);
+            while (next < cells.Length && cells[next] == cells[i])
+                next++;
+            if (next < cells.Length && cells[next] == cell)
+                Measure(ends[i], ends[next]);
         }
 
         void Measure(int a, int b)
         {
-            if ((At(a) - At(b)).Length <= TouchMm) Touch(a, b);
+            if ((At(a) - At(b)).Length <= TouchMm)
+                Touch(a, b);
         }
 
         void Touch(int a, int b)
@@ -78,24 +88,29 @@ internal sealed class LooseEnds
     {
         var (cells, ends) = (new long[2 * _lines.Count], new int[2 * _lines.Count]);
         var (least, most) = (long.MaxValue, long.MinValue);
-        foreach (var at in _ends) (least, most) = (Math.Min(least, Bins.Of(at.Y, TouchMm)), Math.Max(most, Bins.Of(at.Y, TouchMm)));
+        foreach (var at in _ends)
+            (least, most) = (Math.Min(least, Bins.Of(at.Y, TouchMm)), Math.Max(most, Bins.Of(at.Y, TouchMm)));
         if (most - least > 2L * ends.Length)
         {
-            for (var end = 0; end < ends.Length; end++) (cells[end], ends[end]) = (CellOf(end), end);
+            for (var end = 0; end < ends.Length; end++)
+                (cells[end], ends[end]) = (CellOf(end), end);
             Array.Sort(cells, ends);
             return (cells, ends);
         }
         // Rows are counted first: many short rows are in order sooner than one long list.
         var starts = new int[most - least + 2];
-        foreach (var at in _ends) starts[Bins.Of(at.Y, TouchMm) - least + 1]++;
-        for (var row = 1; row < starts.Length; row++) starts[row] += starts[row - 1];
+        foreach (var at in _ends)
+            starts[Bins.Of(at.Y, TouchMm) - least + 1]++;
+        for (var row = 1; row < starts.Length; row++)
+            starts[row] += starts[row - 1];
         var next = starts[..^1];
         for (var end = 0; end < ends.Length; end++)
         {
             var to = next[Bins.Of(At(end).Y, TouchMm) - least]++;
             (cells[to], ends[to]) = (CellOf(end), end);
         }
-        for (var row = 0; row + 1 < starts.Length; row++) Array.Sort(cells, ends, starts[row], starts[row + 1] - starts[row]);
+        for (var row = 0; row + 1 < starts.Length; row++)
+            Array.Sort(cells, ends, starts[row], starts[row + 1] - starts[row]);
         return (cells, ends);
 
         long CellOf(int end) => Bins.Of(At(end).Y, TouchMm) * Row + Bins.Of(At(end).X, TouchMm);
@@ -109,10 +124,12 @@ internal sealed class LooseEnds
         var n = 0;
         foreach (var e in order)
         {
-            if (!touched[e]) (loose[n], ends[n++]) = (e, (_lines[e / 2].Line, At(e)));
+            if (!touched[e])
+                (loose[n], ends[n++]) = (e, (_lines[e / 2].Line, At(e)));
         }
         var on = EndsOnLines.Find(pieces, range, ends, TouchMm);
-        for (var i = 0; i < on.Length; i++) touched[loose[i]] = on[i];
+        for (var i = 0; i < on.Length; i++)
+            touched[loose[i]] = on[i];
     }
 
     private Loose? Count(int[] parents, bool[] touched)
@@ -121,15 +138,19 @@ internal sealed class LooseEnds
         var at = new List<double[]>();
         for (var end = 0; end < touched.Length; end++)
         {
-            if (touched[end]) continue;
+            if (touched[end])
+                continue;
             open.Add(Root(parents, end / 2));
-            if (at.Count < 50) at.Add([At(end).X, At(end).Y]);
+            if (at.Count < 50)
+                at.Add([At(end).X, At(end).Y]);
         }
-        if (open.Count == 0) return null;
+        if (open.Count == 0)
+            return null;
         var length = 0.0;
         for (var i = 0; i < _lines.Count; i++)
         {
-            if (open.Contains(Root(parents, i))) length += _lines[i].Length;
+            if (open.Contains(Root(parents, i)))
+                length += _lines[i].Length;
         }
         return new Loose(open.Count, length, at);
     }
@@ -138,12 +159,15 @@ internal sealed class LooseEnds
 
     private static int Root(int[] parents, int i)
     {
-        while (parents[i] != i) i = parents[i] = parents[parents[i]];
+        while (parents[i] != i)
+            i = parents[i] = parents[parents[i]];
         return i;
     }
 }
 
-/// <summary>Puts lengths into bins. They are shifted by an amount no drawing uses, so that round coordinates never sit on a border between two.</summary>
+/// <summary>
+/// Puts lengths into bins. They are shifted by an amount no drawing uses, so that round coordinates never sit on a border between two.
+/// </summary>
 internal static class Bins
 {
     private const double Shift = 0.31830988;

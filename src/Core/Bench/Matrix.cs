@@ -16,13 +16,15 @@ public readonly record struct Matrix(double A, double B, double C, double D, dou
     }
 
     /// <summary>First <paramref name="inner"/>, then this.</summary>
-    public Matrix Times(in Matrix inner) => new(
-        A * inner.A + C * inner.B,
-        B * inner.A + D * inner.B,
-        A * inner.C + C * inner.D,
-        B * inner.C + D * inner.D,
-        A * inner.E + C * inner.F + E,
-        B * inner.E + D * inner.F + F);
+    public Matrix Times(in Matrix inner) =>
+        new(
+            A * inner.A + C * inner.B,
+            B * inner.A + D * inner.B,
+            A * inner.C + C * inner.D,
+            B * inner.C + D * inner.D,
+            A * inner.E + C * inner.F + E,
+            B * inner.E + D * inner.F + F
+        );
 
     public Point Map(Point p) => new(A * p.X + C * p.Y + E, B * p.X + D * p.Y + F);
 }

@@ -3,7 +3,15 @@ using VelvetGate.Core.House;
 namespace VelvetGate.Core.Bench;
 
 /// <summary>Speeds a job starts from. Speeds in mm/s, acceleration in mm/s2, pitch in mm.</summary>
-public sealed record StartingSettings(double CutMmS, double ScoreMmS, double EngraveMmS, double EngravePitchMm, int Passes, double AccelerationMmS2, double TravelMmS)
+public sealed record StartingSettings(
+    double CutMmS,
+    double ScoreMmS,
+    double EngraveMmS,
+    double EngravePitchMm,
+    int Passes,
+    double AccelerationMmS2,
+    double TravelMmS
+)
 {
     /// <summary>Part of the rated power that is taken to reach the sheet.</summary>
     private const double Delivered = 0.8;
@@ -20,7 +28,14 @@ public sealed record StartingSettings(double CutMmS, double ScoreMmS, double Eng
         var single = oneMm / Math.Max(0.1, (double)thicknessMm);
         var passes = single >= SlowestMmS ? 1 : (int)Math.Ceiling(SlowestMmS / single);
         return new StartingSettings(
-            Math.Min(single * passes, top * 0.5), Math.Min(oneMm * 2, top * 0.6), Math.Min(400, top), 0.1, passes, (double)machine.AccelerationMmS2, top);
+            Math.Min(single * passes, top * 0.5),
+            Math.Min(oneMm * 2, top * 0.6),
+            Math.Min(400, top),
+            0.1,
+            passes,
+            (double)machine.AccelerationMmS2,
+            top
+        );
     }
 }
 
@@ -56,16 +71,23 @@ public static class RunTime
         return along + (hops == 0 ? 0 : hops * Move(stroke.TravelMm / hops, settings.TravelMmS, settings.AccelerationMmS2));
     }
 
-    /// <summary>Lines over the box of all that is engraved: each its width at speed, and a turn-round from speed to rest and back.</summary>
+    /// <summary>
+    /// Lines over the box of all that is engraved: each its width at speed, and a turn-round from speed to rest and back.
+    /// </summary>
     private static double Raster(DrawingWork work, StartingSettings settings)
     {
         var box = new Box();
-        foreach (var engraved in work.Engraved.Concat(work.Strokes.Where(s => work.Colours.Of(s.Colour) == StrokeMeaning.Engrave).Select(s => s.Box)))
+        foreach (
+            var engraved in work.Engraved.Concat(
+                work.Strokes.Where(s => work.Colours.Of(s.Colour) == StrokeMeaning.Engrave).Select(s => s.Box)
+            )
+        )
         {
             box.Add(new Point(engraved.MinX, engraved.MinY));
             box.Add(new Point(engraved.MaxX, engraved.MaxY));
         }
-        if (box.IsEmpty) return 0;
+        if (box.IsEmpty)
+            return 0;
         var lines = Math.Max(1, Math.Ceiling(box.Height / settings.EngravePitchMm));
         return lines * (box.Width / settings.EngraveMmS + 2 * settings.EngraveMmS / settings.AccelerationMmS2);
     }

@@ -2,15 +2,16 @@ using VelvetGate.Core.Bench.Pictures;
 
 namespace VelvetGate.Core.Bench;
 
-/// <summary>A straight piece or a cubic Bézier piece. Quadratics and arcs are read into cubics, exactly or to about 1 part in 10^7.</summary>
+/// <summary>
+/// A straight piece or a cubic Bézier piece. Quadratics and arcs are read into cubics, exactly or to about 1 part in 10^7.
+/// </summary>
 public readonly record struct Segment(Point Start, Point C1, Point C2, Point End, bool Straight)
 {
     public static Segment Line(Point a, Point b) => new(a, a, b, b, true);
 
     public static Segment Cubic(Point a, Point c1, Point c2, Point b) => new(a, c1, c2, b, false);
 
-    public static Segment Quadratic(Point a, Point c, Point b) =>
-        Cubic(a, (1 / 3.0) * a + (2 / 3.0) * c, (2 / 3.0) * c + (1 / 3.0) * b, b);
+    public static Segment Quadratic(Point a, Point c, Point b) => Cubic(a, (1 / 3.0) * a + (2 / 3.0) * c, (2 / 3.0) * c + (1 / 3.0) * b, b);
 
     /// <summary>Direction at the start, not normalised; zero for a piece without extent.</summary>
     public Point Leaving => Straight ? End - Start : FirstNonZero(C1 - Start, C2 - Start, End - Start);
@@ -20,11 +21,13 @@ public readonly record struct Segment(Point Start, Point C1, Point C2, Point End
     /// <summary>Arc length in the unit of the points, to within <paramref name="tolerance"/>.</summary>
     /// <remarks>
     /// Gauss-Legendre quadrature with eight points on the whole and on both halves, where the two agree; else, at cusps and the like,
-    /// Gravesen 1997, "Adaptive subdivision and the length and energy of Bézier curves": (chord + polygon) / 2 for a cubic, halved until the two agree.
+    /// Gravesen 1997, "Adaptive subdivision and the length and energy of Bézier curves": (chord + polygon) / 2 for a cubic, halved until
+    /// the two agree.
     /// </remarks>
     public double Length(double tolerance = 1e-5)
     {
-        if (Straight) return (End - Start).Length;
+        if (Straight)
+            return (End - Start).Length;
         var (whole, halves) = (Quadrature(0, 1), Quadrature(0, 0.5) + Quadrature(0.5, 1));
         return Math.Abs(whole - halves) <= tolerance * 0.1 + 1e-6 * halves ? halves : Subdivided(tolerance);
     }
@@ -36,7 +39,8 @@ public readonly record struct Segment(Point Start, Point C1, Point C2, Point End
         ReadOnlySpan<double> w = [0.3626837833783620, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763];
         var (middle, half) = ((from + to) / 2, (to - from) / 2);
         double sum = 0;
-        for (var i = 0; i < x.Length; i++) sum += w[i] * (Speed(middle - half * x[i]) + Speed(middle + half * x[i]));
+        for (var i = 0; i < x.Length; i++)
+            sum += w[i] * (Speed(middle - half * x[i]) + Speed(middle + half * x[i]));
         return half * sum;
     }
 
@@ -97,7 +101,8 @@ public readonly record struct Segment(Point Start, Point C1, Point C2, Point End
     {
         box.Add(Start);
         box.Add(End);
-        if (Straight) return;
+        if (Straight)
+            return;
         ExtendAxis(ref box, Start.X, C1.X, C2.X, End.X);
         ExtendAxis(ref box, Start.Y, C1.Y, C2.Y, End.Y);
     }
@@ -110,21 +115,27 @@ public readonly record struct Segment(Point Start, Point C1, Point C2, Point End
         var c = p1 - p0;
         if (Math.Abs(a) < 1e-12)
         {
-            if (Math.Abs(b) > 1e-12) AddAt(ref box, -c / b);
+            if (Math.Abs(b) > 1e-12)
+                AddAt(ref box, -c / b);
             return;
         }
         var root = b * b - 4 * a * c;
-        if (root < 0) return;
+        if (root < 0)
+            return;
         AddAt(ref box, (-b + Math.Sqrt(root)) / (2 * a));
         AddAt(ref box, (-b - Math.Sqrt(root)) / (2 * a));
     }
 
     private void AddAt(ref Box box, double t)
     {
-        if (t is > 0 and < 1) box.Add(At(t));
+        if (t is > 0 and < 1)
+            box.Add(At(t));
     }
 
-    private static Point FirstNonZero(Point a, Point b, Point c) => a.Length > 1e-12 ? a : b.Length > 1e-12 ? b : c;
+    private static Point FirstNonZero(Point a, Point b, Point c) =>
+        a.Length > 1e-12 ? a
+        : b.Length > 1e-12 ? b
+        : c;
 }
 
 /// <summary>A growing bounding box; empty until a point is added.</summary>
@@ -154,7 +165,8 @@ public struct Box()
 
     public void Add(in Box other)
     {
-        if (other.IsEmpty) return;
+        if (other.IsEmpty)
+            return;
         Add(new Point(other.MinX, other.MinY));
         Add(new Point(other.MaxX, other.MaxY));
     }
@@ -170,7 +182,8 @@ public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, stri
         for (var s = 0; s < Subpaths.Count; s++)
         {
             var path = Subpaths[s];
-            for (var i = 0; i < path.Count; i++) path[i].Extend(ref box);
+            for (var i = 0; i < path.Count; i++)
+                path[i].Extend(ref box);
         }
     }
 
@@ -201,7 +214,8 @@ public sealed record Drawing(
     IReadOnlyDictionary<string, int>? Noted = null,
     IReadOnlyList<PlacedPicture>? Pictures = null,
     DrawingAsides? Asides = null,
-    IReadOnlyList<PictureFile?>? PictureFiles = null)
+    IReadOnlyList<PictureFile?>? PictureFiles = null
+)
 {
     /// <summary>Each file once, however often it is placed, in the order of the first places.</summary>
     public IReadOnlyList<PictureFile> Files => [.. (PictureFiles ?? []).OfType<PictureFile>().Distinct()];

@@ -1,6 +1,8 @@
 namespace VelvetGate.Core.Bench;
 
-/// <summary>A run of joined pieces: one pen-down stroke. Kept as its points, each joint once: a drawing may hold a million pieces.</summary>
+/// <summary>
+/// A run of joined pieces: one pen-down stroke. Kept as its points, each joint once: a drawing may hold a million pieces.
+/// </summary>
 public sealed class Subpath
 {
     /// <summary>Ends nearer than this are one point.</summary>
@@ -19,8 +21,10 @@ public sealed class Subpath
         Count = pieces.Length;
         foreach (ref readonly var piece in pieces)
         {
-            if (!piece.Straight) _straight = new bool[Count];
-            if (_straight is not null) break;
+            if (!piece.Straight)
+                _straight = new bool[Count];
+            if (_straight is not null)
+                break;
         }
         _points = new Point[(_straight is null ? 1 : 3) * Count + 1];
         _points[0] = pieces[0].Start;
@@ -37,7 +41,8 @@ public sealed class Subpath
         }
     }
 
-    private Subpath(Subpath from, Point[] points) => (_points, _straight, Count, ClosedByCommand) = (points, from._straight, from.Count, from.ClosedByCommand);
+    private Subpath(Subpath from, Point[] points) =>
+        (_points, _straight, Count, ClosedByCommand) = (points, from._straight, from.Count, from.ClosedByCommand);
 
     public bool ClosedByCommand { get; }
 
@@ -57,7 +62,8 @@ public sealed class Subpath
     public Subpath Map(in Matrix m)
     {
         var mapped = new Point[_points.Length];
-        for (var i = 0; i < mapped.Length; i++) mapped[i] = m.Map(_points[i]);
+        for (var i = 0; i < mapped.Length; i++)
+            mapped[i] = m.Map(_points[i]);
         return new Subpath(this, mapped);
     }
 
@@ -66,7 +72,8 @@ public sealed class Subpath
     {
         foreach (var p in _points)
         {
-            if (!(Math.Abs(p.X) <= mm && Math.Abs(p.Y) <= mm)) return false;
+            if (!(Math.Abs(p.X) <= mm && Math.Abs(p.Y) <= mm))
+                return false;
         }
         return true;
     }

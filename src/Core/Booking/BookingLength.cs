@@ -26,14 +26,25 @@ public sealed record BookingPart([property: JsonPropertyName("part")] PartKind P
 /// <param name="SlotMinutes">The sum rounded up to whole slots: what to book.</param>
 public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal NeededMinutes, int SlotMinutes)
 {
-    /// <summary>checks + lead + factor x (run + clearing + reload) + clean-down + changeovers + test piece, rounded up to the slot.</summary>
-    /// <param name="runMinutes">Estimated run of each item; null where nothing is known of it yet, which then counts only the fixed parts.</param>
+    /// <summary>
+    /// checks + lead + factor x (run + clearing + reload) + clean-down + changeovers + test piece, rounded up to the slot.
+    /// </summary>
+    /// <param name="runMinutes">Estimated run of each item; null where nothing is known of it yet, which then counts only the fixed
+    /// parts.</param>
     /// <param name="clearingMinutes">Air clearing after each run.</param>
     /// <param name="heavyResidue">True when any item leaves residue: the longer clean-down.</param>
     /// <param name="untested">Items whose combination of machine, material and thickness has no test result.</param>
-    /// <remarks>Source: common practice (book twice the run); figures are house rules. Worked example: run 18, clearing 1 → 65.5 → 75 min.</remarks>
+    /// <remarks>
+    /// Source: common practice (book twice the run); figures are house rules. Worked example: run 18, clearing 1 → 65.5 → 75 min.
+    /// </remarks>
     public static BookingLength Of(
-        HouseRules rules, int extractionLeadSeconds, IReadOnlyList<decimal?> runMinutes, decimal clearingMinutes, bool heavyResidue, int untested)
+        HouseRules rules,
+        int extractionLeadSeconds,
+        IReadOnlyList<decimal?> runMinutes,
+        decimal clearingMinutes,
+        bool heavyResidue,
+        int untested
+    )
     {
         var known = runMinutes.Where(r => r is not null).Select(r => r!.Value).ToList();
         var parts = new List<BookingPart>
@@ -41,13 +52,21 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
             new(PartKind.Checks, rules.ChecksMinutes),
             new(PartKind.ExtractionLead, Math.Round(extractionLeadSeconds / 60m, 2)),
         };
-        if (untested > 0) parts.Add(new(PartKind.TestPiece, untested * rules.TestPieceMinutes));
+        if (untested > 0)
+            parts.Add(new(PartKind.TestPiece, untested * rules.TestPieceMinutes));
         if (known.Count > 0)
         {
             parts.Add(new(PartKind.Run, Tidy(rules.RunFactor * known.Sum(r => r + rules.ReloadMinutes))));
-            parts.Add(new(PartKind.Clearing, Tidy(rules.RunFactor * clearingMinutes * known.Count), Run.AirClearing.Says(rules.RunFactor * known.Count, clearingMinutes)));
+            parts.Add(
+                new(
+                    PartKind.Clearing,
+                    Tidy(rules.RunFactor * clearingMinutes * known.Count),
+                    Run.AirClearing.Says(rules.RunFactor * known.Count, clearingMinutes)
+                )
+            );
         }
-        if (runMinutes.Count > 1) parts.Add(new(PartKind.Changeover, (runMinutes.Count - 1) * rules.ChangeoverMinutes));
+        if (runMinutes.Count > 1)
+            parts.Add(new(PartKind.Changeover, (runMinutes.Count - 1) * rules.ChangeoverMinutes));
         parts.Add(new(PartKind.CleanDown, heavyResidue ? rules.CleanDownResidueMinutes : rules.CleanDownMinutes));
         var needed = parts.Sum(p => p.Minutes);
         var slots = (int)Math.Ceiling(needed / rules.SlotMinutes) * rules.SlotMinutes;

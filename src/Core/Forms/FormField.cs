@@ -62,8 +62,19 @@ public sealed record FieldChoice(string Value, string Text);
 /// <param name="Parts">Fields of one row, for rows.</param>
 /// <param name="Usual">Starting value of a new sheet, as the API writes it; empty for none. Whoever fills the sheet looks at it.</param>
 public sealed record FormField(
-    string Key, string Group, string Label, FieldKind Kind, string Unit = "", decimal Min = 0, decimal Max = 0, bool Optional = false, string Hint = "",
-    IReadOnlyList<FieldChoice>? Choices = null, IReadOnlyList<FormField>? Parts = null, string Usual = "")
+    string Key,
+    string Group,
+    string Label,
+    FieldKind Kind,
+    string Unit = "",
+    decimal Min = 0,
+    decimal Max = 0,
+    bool Optional = false,
+    string Hint = "",
+    IReadOnlyList<FieldChoice>? Choices = null,
+    IReadOnlyList<FormField>? Parts = null,
+    string Usual = ""
+)
 {
     /// <summary>Shown on the form wherever it is not in force.</summary>
     public FieldEffect Effect { get; init; }
@@ -80,16 +91,42 @@ public sealed record FormField(
     public static FormField Text(string key, string group, string label, string hint = "", bool optional = false) =>
         new(key, group, label, FieldKind.Text, Optional: optional, Hint: hint);
 
-    public static FormField Number(string key, string group, string label, string unit, decimal min, decimal max, string hint = "", bool optional = false, string usual = "") =>
-        new(key, group, label, FieldKind.Number, unit, min, max, optional, hint, Usual: usual);
+    public static FormField Number(
+        string key,
+        string group,
+        string label,
+        string unit,
+        decimal min,
+        decimal max,
+        string hint = "",
+        bool optional = false,
+        string usual = ""
+    ) => new(key, group, label, FieldKind.Number, unit, min, max, optional, hint, Usual: usual);
 
-    public static FormField Whole(string key, string group, string label, string unit, decimal min, decimal max, string hint = "", bool optional = false, string usual = "") =>
-        new(key, group, label, FieldKind.Whole, unit, min, max, optional, hint, Usual: usual);
+    public static FormField Whole(
+        string key,
+        string group,
+        string label,
+        string unit,
+        decimal min,
+        decimal max,
+        string hint = "",
+        bool optional = false,
+        string usual = ""
+    ) => new(key, group, label, FieldKind.Whole, unit, min, max, optional, hint, Usual: usual);
 
-    public static FormField Length(string key, string group, string label, decimal minMm, decimal maxMm, string hint = "", string usual = "") =>
-        new(key, group, label, FieldKind.Length, "", minMm, maxMm, Hint: hint, Usual: usual);
+    public static FormField Length(
+        string key,
+        string group,
+        string label,
+        decimal minMm,
+        decimal maxMm,
+        string hint = "",
+        string usual = ""
+    ) => new(key, group, label, FieldKind.Length, "", minMm, maxMm, Hint: hint, Usual: usual);
 
-    public static FormField Flag(string key, string group, string label, string hint = "") => new(key, group, label, FieldKind.Flag, Hint: hint);
+    public static FormField Flag(string key, string group, string label, string hint = "") =>
+        new(key, group, label, FieldKind.Flag, Hint: hint);
 
     public static FormField Choice(string key, string group, string label, string hint, params (string Value, string Text)[] choices) =>
         new(key, group, label, FieldKind.Choice, Hint: hint, Choices: [.. choices.Select(c => new FieldChoice(c.Value, c.Text))]);

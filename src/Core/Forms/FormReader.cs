@@ -12,19 +12,29 @@ public static class FormReader
 {
     private const int MostRows = 40;
 
-    /// <summary>Numbers may come as JSON numbers (lengths then are millimetres) or as typed text (a bare length is in <paramref name="unit"/>).</summary>
+    /// <summary>
+    /// Numbers may come as JSON numbers (lengths then are millimetres) or as typed text (a bare length is in <paramref name="unit"/>).
+    /// </summary>
     /// <returns>A JSON object with dotted keys unfolded, and one refusal for each field at fault.</returns>
-    public static (JsonObject Values, IReadOnlyList<Refusal> Errors) Read(IReadOnlyList<FormField> fields, JsonElement input, LengthUnit unit, string prefix = "")
+    public static (JsonObject Values, IReadOnlyList<Refusal> Errors) Read(
+        IReadOnlyList<FormField> fields,
+        JsonElement input,
+        LengthUnit unit,
+        string prefix = ""
+    )
     {
         var values = new JsonObject();
         var errors = new List<Refusal>();
-        if (input.ValueKind != JsonValueKind.Object) return (values, [new Refusal("form.missing", "Fill in the form.", "fields")]);
-        if (prefix.Length == 0 && !IsText(input)) return (values, [new Refusal("form.text", "A value holds half a character. Type it again.", "fields")]);
+        if (input.ValueKind != JsonValueKind.Object)
+            return (values, [new Refusal("form.missing", "Fill in the form.", "fields")]);
+        if (prefix.Length == 0 && !IsText(input))
+            return (values, [new Refusal("form.text", "A value holds half a character. Type it again.", "fields")]);
         foreach (var field in fields)
         {
             var given = Find(input, field.Key);
             var read = Value(field, given, unit, prefix + field.Key, errors);
-            if (read is not null) Put(values, field.Key, read);
+            if (read is not null)
+                Put(values, field.Key, read);
         }
         return (values, errors);
     }
@@ -50,11 +60,13 @@ public static class FormReader
 
     private static JsonElement? Find(JsonElement input, string key)
     {
-        if (input.TryGetProperty(key, out var flat)) return flat;
+        if (input.TryGetProperty(key, out var flat))
+            return flat;
         var at = input;
         foreach (var part in key.Split('.'))
         {
-            if (at.ValueKind != JsonValueKind.Object || !at.TryGetProperty(part, out at)) return null;
+            if (at.ValueKind != JsonValueKind.Object || !at.TryGetProperty(part, out at))
+                return null;
         }
         return at;
     }
@@ -63,17 +75,25 @@ public static class FormReader
     {
         var parts = key.Split('.');
         var at = values;
-        foreach (var part in parts[..^1]) at = (JsonObject)(at[part] ??= new JsonObject());
+        foreach (var part in parts[..^1])
+            at = (JsonObject)(at[part] ??= new JsonObject());
         at[parts[^1]] = node;
     }
 
     private static JsonNode? Value(FormField field, JsonElement? given, LengthUnit unit, string name, List<Refusal> errors)
     {
-        if (given is not { } value || value.ValueKind is JsonValueKind.Null || (value.ValueKind == JsonValueKind.String && string.IsNullOrWhiteSpace(value.GetString())))
+        if (
+            given is not { } value
+            || value.ValueKind is JsonValueKind.Null
+            || (value.ValueKind == JsonValueKind.String && string.IsNullOrWhiteSpace(value.GetString()))
+        )
         {
-            if (field.Kind is FieldKind.Words or FieldKind.Choices or FieldKind.Rows) return new JsonArray();
-            if (field.Kind == FieldKind.Flag) return JsonValue.Create(false);
-            if (!field.Optional) errors.Add(Bad(name, $"Fill in “{field.Label}”."));
+            if (field.Kind is FieldKind.Words or FieldKind.Choices or FieldKind.Rows)
+                return new JsonArray();
+            if (field.Kind == FieldKind.Flag)
+                return JsonValue.Create(false);
+            if (!field.Optional)
+                errors.Add(Bad(name, $"Fill in “{field.Label}”."));
             return null;
         }
         var read = field.Kind switch
@@ -85,14 +105,17 @@ public static class FormReader
             FieldKind.Length => LengthOf(field, value, unit),
             FieldKind.Choice => Choice(field, value),
             FieldKind.Choices => Choices(field, value),
-            FieldKind.Flag => value.ValueKind is JsonValueKind.True or JsonValueKind.False ? Ok(JsonValue.Create(value.GetBoolean())) : No("Say yes or no."),
+            FieldKind.Flag => value.ValueKind is JsonValueKind.True or JsonValueKind.False
+                ? Ok(JsonValue.Create(value.GetBoolean()))
+                : No("Say yes or no."),
             FieldKind.Words => Words(value),
             FieldKind.Hours => Hours(value),
             FieldKind.Colours => Colours(value),
             FieldKind.Rows => Rows(field, value, unit, name, errors),
             _ => throw new InvalidOperationException($"A field kind without a reader: {field.Kind}."),
         };
-        if (read.Refusal is not { } refusal) return read.Value;
+        if (read.Refusal is not { } refusal)
+            return read.Value;
         errors.Add(Bad(name, $"{field.Label}: {refusal.Text}"));
         return null;
     }
@@ -105,10 +128,14 @@ public static class FormReader
 
     private static Result<JsonNode> Text(JsonElement value, int longest)
     {
-        if (value.ValueKind != JsonValueKind.String) return No("Write it as text.");
+        if (value.ValueKind != JsonValueKind.String)
+            return No("Write it as text.");
         var text = value.GetString()!.Trim();
-        if (text.Length > longest) return No($"It is longer than {longest} characters. Shorten it.");
-        return text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t')) ? No("It holds a character that cannot be printed.") : Ok(JsonValue.Create(text));
+        if (text.Length > longest)
+            return No($"It is longer than {longest} characters. Shorten it.");
+        return text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t'))
+            ? No("It holds a character that cannot be printed.")
+            : Ok(JsonValue.Create(text));
     }
 
     private static Result<JsonNode> Number(FormField field, JsonElement value)
@@ -116,15 +143,26 @@ public static class FormReader
         decimal number;
         if (value.ValueKind == JsonValueKind.Number)
         {
-            if (!value.TryGetDecimal(out number)) return No("That number is out of reach.");
+            if (!value.TryGetDecimal(out number))
+                return No("That number is out of reach.");
         }
-        else if (value.ValueKind != JsonValueKind.String
-            || !decimal.TryParse(value.GetString()!.Trim().Replace(',', '.'), NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out number))
+        else if (
+            value.ValueKind != JsonValueKind.String
+            || !decimal.TryParse(
+                value.GetString()!.Trim().Replace(',', '.'),
+                NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint,
+                CultureInfo.InvariantCulture,
+                out number
+            )
+        )
         {
             return No("Type a number.");
         }
-        if (field.Kind == FieldKind.Whole && number != Math.Truncate(number)) return No("Type a whole number.");
-        return Ranged(field, number, n => n.ToString("0.######", CultureInfo.InvariantCulture) + (field.Unit.Length > 0 ? $" {field.Unit}" : ""));
+        if (field.Kind == FieldKind.Whole && number != Math.Truncate(number))
+            return No("Type a whole number.");
+        return Ranged(field, number, n =>
+            n.ToString("0.######", CultureInfo.InvariantCulture) + (field.Unit.Length > 0 ? $" {field.Unit}" : "")
+        );
     }
 
     private static Result<JsonNode> LengthOf(FormField field, JsonElement value, LengthUnit unit)
@@ -132,13 +170,15 @@ public static class FormReader
         decimal mm;
         if (value.ValueKind == JsonValueKind.Number)
         {
-            if (!value.TryGetDecimal(out mm)) return No("That length is out of reach.");
+            if (!value.TryGetDecimal(out mm))
+                return No("That length is out of reach.");
         }
         else
         {
             var typed = value.ValueKind == JsonValueKind.String ? value.GetString()!.Trim() : "";
             var parsed = typed is "0" ? (Result<decimal>)0m : Length.Parse(typed, unit);
-            if (parsed.Refusal is { } refusal) return refusal;
+            if (parsed.Refusal is { } refusal)
+                return refusal;
             mm = parsed.Value;
         }
         return Ranged(field, mm, n => Length.Show(n, unit));
@@ -156,12 +196,14 @@ public static class FormReader
 
     private static Result<JsonNode> Choices(FormField field, JsonElement value)
     {
-        if (value.ValueKind != JsonValueKind.Array) return No("Choose from the list.");
+        if (value.ValueKind != JsonValueKind.Array)
+            return No("Choose from the list.");
         var chosen = new JsonArray();
         foreach (var one in value.EnumerateArray())
         {
             var read = Choice(field, one);
-            if (read.Refusal is not null) return read;
+            if (read.Refusal is not null)
+                return read;
             chosen.Add(read.Value);
         }
         return chosen;
@@ -172,27 +214,45 @@ public static class FormReader
         var words = value.ValueKind switch
         {
             JsonValueKind.String => value.GetString()!.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries),
-            JsonValueKind.Array => [.. value.EnumerateArray().Where(v => v.ValueKind == JsonValueKind.String).Select(v => v.GetString()!.Trim()).Where(w => w.Length > 0)],
+            JsonValueKind.Array =>
+            [
+                .. value
+                    .EnumerateArray()
+                    .Where(v => v.ValueKind == JsonValueKind.String)
+                    .Select(v => v.GetString()!.Trim())
+                    .Where(w => w.Length > 0),
+            ],
             _ => [],
         };
-        if (words.Any(w => w.Any(char.IsControl))) return No("It holds a character that cannot be printed.");
-        if (words.Length > MostRows || words.Any(w => w.Length > FormField.LongestText)) return No($"At most {MostRows} entries of {FormField.LongestText} characters.");
+        if (words.Any(w => w.Any(char.IsControl)))
+            return No("It holds a character that cannot be printed.");
+        if (words.Length > MostRows || words.Any(w => w.Length > FormField.LongestText))
+            return No($"At most {MostRows} entries of {FormField.LongestText} characters.");
         return new JsonArray([.. words.Distinct().Select(w => (JsonNode)JsonValue.Create(w))]);
     }
 
     private static Result<JsonNode> Hours(JsonElement value)
     {
-        if (value.ValueKind != JsonValueKind.Array) return No("Give the hours of the days.");
+        if (value.ValueKind != JsonValueKind.Array)
+            return No("Give the hours of the days.");
         var days = new JsonArray();
         var seen = new HashSet<string>();
         foreach (var day in value.EnumerateArray())
         {
-            if (day.ValueKind != JsonValueKind.Object || !day.TryGetProperty("day", out var name) || !Enum.TryParse<NodaTime.IsoDayOfWeek>(name.ToString(), ignoreCase: true, out var weekday)
-                || weekday == NodaTime.IsoDayOfWeek.None || !Enum.IsDefined(weekday))
+            if (
+                day.ValueKind != JsonValueKind.Object
+                || !day.TryGetProperty("day", out var name)
+                || !Enum.TryParse<NodaTime.IsoDayOfWeek>(name.ToString(), ignoreCase: true, out var weekday)
+                || weekday == NodaTime.IsoDayOfWeek.None
+                || !Enum.IsDefined(weekday)
+            )
                 return No("A day is one of monday to sunday.");
-            if (!seen.Add(weekday.ToString())) return No($"{weekday} stands there twice.");
-            if (TimeOf(day, "opens") is not { } opens || TimeOf(day, "closes") is not { } closes) return No($"{weekday}: write times like 09:30.");
-            if (closes != NodaTime.LocalTime.Midnight && closes < opens) return No($"{weekday} closes before it opens. Midnight is 00:00.");
+            if (!seen.Add(weekday.ToString()))
+                return No($"{weekday} stands there twice.");
+            if (TimeOf(day, "opens") is not { } opens || TimeOf(day, "closes") is not { } closes)
+                return No($"{weekday}: write times like 09:30.");
+            if (closes != NodaTime.LocalTime.Midnight && closes < opens)
+                return No($"{weekday} closes before it opens. Midnight is 00:00.");
             days.Add(JsonSerializer.SerializeToNode(new OpeningDay(weekday, opens, closes), Gating.GateJson.Options));
         }
         return days;
@@ -201,7 +261,8 @@ public static class FormReader
     private static NodaTime.LocalTime? TimeOf(JsonElement day, string name)
     {
         var text = day.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? value.GetString()! : "";
-        if (LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(text) is { Success: true } minutes) return minutes.Value;
+        if (LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(text) is { Success: true } minutes)
+            return minutes.Value;
         return LocalTimePattern.ExtendedIso.Parse(text) is { Success: true } full ? full.Value : null;
     }
 
@@ -209,15 +270,18 @@ public static class FormReader
     {
         var map = new Dictionary<string, StrokeMeaning>();
         var pairs = value.ValueKind == JsonValueKind.Object && value.TryGetProperty("strokes", out var strokes) ? strokes : value;
-        if (pairs.ValueKind != JsonValueKind.Object) return No("Give colours with what each stands for.");
+        if (pairs.ValueKind != JsonValueKind.Object)
+            return No("Give colours with what each stands for.");
         var read = ColourMap.Parse(string.Join(",", pairs.EnumerateObject().Select(p => $"{p.Name}={p.Value}")));
         return read.Refusal is { } refusal ? refusal : Ok(JsonSerializer.SerializeToNode(read.Value, Gating.GateJson.Options)!);
     }
 
     private static Result<JsonNode> Rows(FormField field, JsonElement value, LengthUnit unit, string name, List<Refusal> errors)
     {
-        if (value.ValueKind != JsonValueKind.Array) return No("Give a list of rows.");
-        if (value.GetArrayLength() > MostRows) return No($"At most {MostRows} rows.");
+        if (value.ValueKind != JsonValueKind.Array)
+            return No("Give a list of rows.");
+        if (value.GetArrayLength() > MostRows)
+            return No($"At most {MostRows} rows.");
         var rows = new JsonArray();
         foreach (var (row, i) in value.EnumerateArray().Select((r, i) => (r, i)))
         {

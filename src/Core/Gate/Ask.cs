@@ -5,7 +5,9 @@ using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Gating;
 
-/// <summary>Where the question is asked: a fact that only the machine shows is a condition at booking and has to be known at the machine.</summary>
+/// <summary>
+/// Where the question is asked: a fact that only the machine shows is a condition at booking and has to be known at the machine.
+/// </summary>
 public enum Phase
 {
     Booking,
@@ -25,7 +27,8 @@ public sealed record Ask(
     string? SupervisorId,
     Instant Start,
     int Minutes,
-    Phase Phase = Phase.Booking)
+    Phase Phase = Phase.Booking
+)
 {
     /// <summary>The unit in which reasons write lengths. It changes words only, never an answer.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
@@ -44,4 +47,5 @@ public sealed record AskItem(
     IReadOnlyList<Operation> Operations,
     string? SheetTag = null,
     Guid? DrawingId = null,
-    decimal? RunMinutes = null);
+    decimal? RunMinutes = null
+);

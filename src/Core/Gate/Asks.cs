@@ -18,7 +18,9 @@ public static class Asks
     /// <summary>An ask not answered this long before its start is refused.</summary>
     public static readonly Duration AnswerBefore = Duration.FromMinutes(30);
 
-    /// <summary>In a house with one steward and no countersigner, a steward's own ask waits this long, and is marked single-handed.</summary>
+    /// <summary>
+    /// In a house with one steward and no countersigner, a steward's own ask waits this long, and is marked single-handed.
+    /// </summary>
     public static readonly Duration SingleHandedWait = Duration.FromHours(24);
 
     public static Instant Deadline(Instant start) => start - AnswerBefore;
@@ -27,21 +29,43 @@ public static class Asks
     /// <param name="otherCountersigners">Countersigners besides that person.</param>
     /// <param name="askedAt">When the ask was made.</param>
     /// <returns>Null when this person may answer.</returns>
-    public static Refusal? MayAnswer(AskAnswerKind kind, string askedBy, string by, bool steward, bool countersigner, int otherStewards, int otherCountersigners, Instant start, Instant askedAt, Instant now, string? reason)
+    public static Refusal? MayAnswer(
+        AskAnswerKind kind,
+        string askedBy,
+        string by,
+        bool steward,
+        bool countersigner,
+        int otherStewards,
+        int otherCountersigners,
+        Instant start,
+        Instant askedAt,
+        Instant now,
+        string? reason
+    )
     {
         if (askedBy == by)
         {
             if (!steward || otherStewards > 0 || otherCountersigners > 0)
                 return new Refusal("ask.self", "Nobody lifts or refuses for themselves. Ask another steward, or the countersigner.");
             if (now < askedAt + SingleHandedWait)
-                return new Refusal("ask.singleHanded", $"You are this house’s only steward, and it has no countersigner: the ask waits {SingleHandedWait.TotalHours:0} hours, and the record says you decided alone.");
+                return new Refusal(
+                    "ask.singleHanded",
+                    $"You are this house’s only steward, and it has no countersigner: the ask waits {SingleHandedWait.TotalHours:0} "
+                        + "hours, and the record says you decided alone."
+                );
         }
         if (!steward && !(countersigner && otherStewards == 0))
             return new Refusal("ask.notYours", "A steward answers this. A countersigner does only where the house has no other steward.");
-        if (string.IsNullOrWhiteSpace(reason)) return new Refusal("reason.missing", "Write the reason in a sentence.", "reason");
-        if (reason.Length > ReasonLongest) return new Refusal("reason.long", $"The reason is longer than {ReasonLongest} characters. Shorten it.", "reason");
+        if (string.IsNullOrWhiteSpace(reason))
+            return new Refusal("reason.missing", "Write the reason in a sentence.", "reason");
+        if (reason.Length > ReasonLongest)
+            return new Refusal("reason.long", $"The reason is longer than {ReasonLongest} characters. Shorten it.", "reason");
         return kind != AskAnswerKind.TakeBack && now >= Deadline(start)
-            ? new Refusal("ask.tooLate", $"It starts in less than {AnswerBefore.TotalMinutes:0} minutes, so it counts as refused. The person may ask for another time.")
+            ? new Refusal(
+                "ask.tooLate",
+                $"It starts in less than {AnswerBefore.TotalMinutes:0} minutes, so it counts as refused. The person may ask for "
+                    + "another time."
+            )
             : null;
     }
 
@@ -50,11 +74,14 @@ public static class Asks
     public static Result<IReadOnlyList<LiftedReason>> ToLift(Decision decision)
     {
         var shut = decision.Reasons.FirstOrDefault(r => r.Standing == Standing.Shut);
-        if (shut is not null) return new Refusal("ask.shut", $"The gate is shut now, and no steward can lift that: {shut.Text}");
+        if (shut is not null)
+            return new Refusal("ask.shut", $"The gate is shut now, and no steward can lift that: {shut.Text}");
         var asking = decision.Reasons.Where(r => r.Standing == Standing.Ask).ToList();
         var fixedOnes = asking.FirstOrDefault(r => Codes.Of(r.Code).LiftedBy != LiftedBy.Steward);
-        if (fixedOnes is not null) return new Refusal("ask.cannotLift", $"A steward cannot lift this: {fixedOnes.Text}");
-        if (asking.Count == 0) return new Refusal("ask.notNeeded", "The gate is open without a lift: the person can book.");
+        if (fixedOnes is not null)
+            return new Refusal("ask.cannotLift", $"A steward cannot lift this: {fixedOnes.Text}");
+        if (asking.Count == 0)
+            return new Refusal("ask.notNeeded", "The gate is open without a lift: the person can book.");
         return asking.Select(r => new LiftedReason(r.Code, r.Item)).ToList();
     }
 }

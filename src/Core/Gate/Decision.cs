@@ -43,7 +43,15 @@ public sealed record Remedy(string Action, string Text);
 /// <param name="Source">Where the rule comes from.</param>
 /// <param name="Item">Index of the item concerned; null when it concerns the whole ask.</param>
 /// <param name="Finding">Code of the drawing's finding that brought it, such as <c>line.duplicate</c>; null for any other reason.</param>
-public sealed record Reason(string Code, Standing Standing, string Text, string Source, int? Item = null, Remedy? Remedy = null, string? Finding = null);
+public sealed record Reason(
+    string Code,
+    Standing Standing,
+    string Text,
+    string Source,
+    int? Item = null,
+    Remedy? Remedy = null,
+    string? Finding = null
+);
 
 /// <param name="Fact">One short line of what was found, shown under a post.</param>
 public sealed record PostReading(Post Post, Standing Standing, IReadOnlyList<Reason> Reasons, string Fact);

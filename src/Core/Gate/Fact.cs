@@ -6,7 +6,9 @@ namespace VelvetGate.Core.Gating;
 /// <summary>How well something is known.</summary>
 public enum Knowledge
 {
-    /// <summary>Nobody has said, or what was said is stale or contradictory. The default, so that a forgotten fact never reads as clear.</summary>
+    /// <summary>
+    /// Nobody has said, or what was said is stale or contradictory. The default, so that a forgotten fact never reads as clear.
+    /// </summary>
     Unknown,
     Known,
 
@@ -75,8 +77,10 @@ internal sealed class FactJson : JsonConverterFactory
         {
             writer.WriteStartObject();
             writer.WritePropertyName(value.IsKnown ? "known" : "not");
-            if (value.IsKnown) JsonSerializer.Serialize(writer, value.Value, options);
-            else JsonSerializer.Serialize(writer, value.Knowledge, options);
+            if (value.IsKnown)
+                JsonSerializer.Serialize(writer, value.Value, options);
+            else
+                JsonSerializer.Serialize(writer, value.Knowledge, options);
             writer.WriteEndObject();
         }
     }

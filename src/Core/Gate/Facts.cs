@@ -21,10 +21,12 @@ public sealed record GateFacts(
     MachineFacts Machine,
     TimeFacts Time,
     RoomFacts Room,
-    IReadOnlyList<LiftFacts>? Lifts = null)
+    IReadOnlyList<LiftFacts>? Lifts = null
+)
 {
     /// <summary>
-    /// 2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate holds
+    /// 2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate
+    /// holds
     /// are; 5 since tests have an operation and a day, sheets a size and the room its air. Older facts have none of these.
     /// </summary>
     public const int CurrentVersion = 5;
@@ -45,7 +47,8 @@ public sealed record PersonFacts(
     Fact<IReadOnlyList<Span>> Attending,
     Fact<int?> AgeYears,
     IReadOnlyList<Span>? Duties = null,
-    IReadOnlyList<ConsentFacts>? Consents = null);
+    IReadOnlyList<ConsentFacts>? Consents = null
+);
 
 /// <param name="MachineIds">Empty means every machine.</param>
 public sealed record ConsentFacts(Span Held, IReadOnlyList<string> MachineIds);
@@ -54,7 +57,8 @@ public sealed record ConsentFacts(Span Held, IReadOnlyList<string> MachineIds);
 /// <param name="LastUse">Last time at this machine: sign-off or end of a logged run.</param>
 /// <param name="SupervisorTrains">Spans in which the booked supervisor holds trainer authority here; empty without one.</param>
 /// <param name="SupervisorCertified">Spans in which the booked supervisor holds a certificate here.</param>
-/// <param name="SupervisorBusy">Spans in which the booked supervisor attends elsewhere; in facts of before version 3, supervises too.</param>
+/// <param name="SupervisorBusy">Spans in which the booked supervisor attends elsewhere; in facts of before version 3, supervises
+/// too.</param>
 /// <param name="SupervisorTeaches">Spans in which the booked supervisor teaches a class.</param>
 /// <param name="SupervisorRuns">Runs that the booked supervisor supervises already.</param>
 /// <param name="Owed">Reading that the certificates held at the start rest on and that is not done.</param>
@@ -72,7 +76,8 @@ public sealed record TrainingFacts(
     IReadOnlyList<OwedTheory>? Owed = null,
     IReadOnlyList<AddOnFacts>? AddOns = null,
     IReadOnlyList<CertificateHold>? Holds = null,
-    IReadOnlyList<WayFacts>? Ways = null);
+    IReadOnlyList<WayFacts>? Ways = null
+);
 
 /// <param name="Name">What people call it.</param>
 public sealed record AddOnFacts(string Authority, string Name, AddOnNeed Need);
@@ -91,7 +96,8 @@ public sealed record SheetFacts(
     decimal CutEnergyJPerMm2,
     Fact<IReadOnlyList<HeldRuling>> Rulings,
     IReadOnlyList<string> TwinNames,
-    Fact<TagFacts?> Tag);
+    Fact<TagFacts?> Tag
+);
 
 public sealed record HeldRuling(Ruling Ruling, Span Held);
 
@@ -105,7 +111,8 @@ public sealed record TagFacts(
     IReadOnlyList<ClearanceFacts> Cleared,
     IReadOnlyList<Span> Quarantined,
     decimal? WidthMm = null,
-    decimal? HeightMm = null);
+    decimal? HeightMm = null
+);
 
 /// <param name="MachineIds">Empty means every machine.</param>
 public sealed record ClearanceFacts(Span Held, IReadOnlyList<Operation> Operations, IReadOnlyList<string> MachineIds);
@@ -124,7 +131,8 @@ public sealed record MachineFacts(
     Fact<IReadOnlyList<UpkeepFacts>> Upkeep,
     IReadOnlyList<string> FixturesHere,
     Fact<bool> Readings,
-    IReadOnlyList<TestedFacts> Tested);
+    IReadOnlyList<TestedFacts> Tested
+);
 
 public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
 
@@ -142,7 +150,8 @@ public sealed record TimeFacts(
     Fact<IReadOnlyList<Span>> FixtureTaken,
     Fact<IReadOnlyList<Span>> PersonBooked,
     IReadOnlyList<ClosureFacts>? Closures = null,
-    IReadOnlyList<ClassFacts>? Classes = null);
+    IReadOnlyList<ClassFacts>? Classes = null
+);
 
 /// <param name="Title">What people are told; not kept with a decision.</param>
 public sealed record ClosureFacts(Guid Plan, string Title, Span During);
@@ -151,18 +160,28 @@ public sealed record ClosureFacts(Guid Plan, string Title, Span During);
 /// <param name="OnRoster">True when the person who asks is on its roster.</param>
 /// <param name="AtOnce">How many of the class may run a machine at one time.</param>
 /// <param name="Running">Spans for which others of the class hold a machine.</param>
-public sealed record ClassFacts(Guid Plan, string Title, Span During, string AdultId, bool OnRoster, int AtOnce, IReadOnlyList<Span> Running);
+public sealed record ClassFacts(
+    Guid Plan,
+    string Title,
+    Span During,
+    string AdultId,
+    bool OnRoster,
+    int AtOnce,
+    IReadOnlyList<Span> Running
+);
 
 /// <param name="FireKit">Each item with the instant it goes out of date.</param>
 /// <param name="OnDuty">Spans with a steward in the building.</param>
 /// <param name="RotaUntil">The rota is written up to here; beyond it, duty is foreseeable.</param>
-/// <param name="Air">What the room has against carbon monoxide; unknown where nobody described it, null in facts of before version 5.</param>
+/// <param name="Air">What the room has against carbon monoxide; unknown where nobody described it, null in facts of before version
+/// 5.</param>
 public sealed record RoomFacts(
     Fact<IReadOnlyList<KitFacts>> FireKit,
     Fact<IReadOnlyList<Span>> OnDuty,
     Instant RotaUntil,
     Fact<IReadOnlyList<EyewearFacts>> Eyewear,
-    Fact<RoomAirFacts>? Air = null);
+    Fact<RoomAirFacts>? Air = null
+);
 
 /// <param name="CoAlarm">A carbon-monoxide alarm hangs in the room.</param>
 /// <param name="FreshAir">The room gets fresh air by a way that is written down.</param>

@@ -7,7 +7,8 @@ public static class Gate
 {
     /// <summary>
     /// Raised whenever the same facts could give another answer; the rules concerned say so in <see cref="Rule.ChangedIn"/>.
-    /// Stored with every decision acted on. 2: readings that are always taken at the machine are no condition; unknown airflow, run time and
+    /// Stored with every decision acted on. 2: readings that are always taken at the machine are no condition; unknown airflow, run time
+    /// and
     /// enclosure are no longer clear; what is tested goes by operation and age; eyewear by the exposure limits of more wavelengths.
     /// </summary>
     public const int RulesVersion = 2;

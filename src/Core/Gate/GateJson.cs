@@ -5,7 +5,9 @@ using NodaTime.Serialization.SystemTextJson;
 
 namespace VelvetGate.Core.Gating;
 
-/// <summary>How facts, asks and answers are written as JSON: camel case, enums as camel-case words, NodaTime's ISO forms, strict numbers.</summary>
+/// <summary>
+/// How facts, asks and answers are written as JSON: camel case, enums as camel-case words, NodaTime's ISO forms, strict numbers.
+/// </summary>
 public static class GateJson
 {
     public static JsonSerializerOptions Options { get; } = Configure(new JsonSerializerOptions(JsonSerializerDefaults.Web));

@@ -10,30 +10,47 @@ public static class JobLength
     public static BookingLength Of(Ask ask, GateFacts facts)
     {
         var runs = ask.Items.Select((item, i) => RunMinutes(item, i, facts)).ToList();
-        var untested = ask.Items.Where((item, i) => runs[i] is not null && !IsTested(ask, item, facts)).Select(item => (item.MaterialId, item.ThicknessMm)).Distinct().Count();
+        var untested = ask
+            .Items.Where((item, i) => runs[i] is not null && !IsTested(ask, item, facts))
+            .Select(item => (item.MaterialId, item.ThicknessMm))
+            .Distinct()
+            .Count();
         return BookingLength.Of(
             facts.Rules,
             facts.Machine.Spec.ExtractionLeadSeconds,
             runs,
             AirClearing.Planned(facts.Machine.Spec, facts.Rules),
             facts.Sheets.Any(s => s.HeavyResidue),
-            untested);
+            untested
+        );
     }
 
-    /// <summary>Items of which nobody knows how long they run: neither a figure of the person's own nor a drawing that can be estimated.</summary>
-    public static IEnumerable<int> UnknownRuns(Ask ask, GateFacts facts) => Enumerable.Range(0, ask.Items.Count).Where(i => RunMinutes(ask.Items[i], i, facts) is null);
+    /// <summary>
+    /// Items of which nobody knows how long they run: neither a figure of the person's own nor a drawing that can be estimated.
+    /// </summary>
+    public static IEnumerable<int> UnknownRuns(Ask ask, GateFacts facts) =>
+        Enumerable.Range(0, ask.Items.Count).Where(i => RunMinutes(ask.Items[i], i, facts) is null);
 
     /// <summary>The person's own figure, else the drawing's estimate on this machine; null when there is neither.</summary>
     private static decimal? RunMinutes(AskItem item, int index, GateFacts facts)
     {
-        if (item.RunMinutes is { } given) return given;
-        if (facts.Drawings[index] is not { Given: true, Drawing: { IsKnown: true, Value: { } drawing } }) return null;
+        if (item.RunMinutes is { } given)
+            return given;
+        if (facts.Drawings[index] is not { Given: true, Drawing: { IsKnown: true, Value: { } drawing } })
+            return null;
         var settings = StartingSettings.For(facts.Machine.Spec, facts.Sheets[index].CutEnergyJPerMm2, item.ThicknessMm);
         var seconds = RunTime.Seconds(drawing.WorkWith(facts.Rules.Colours), settings);
         return seconds > 0 ? Math.Round((decimal)seconds / 60m, 1) : null;
     }
 
     /// <summary>Every operation asked about came out clean on this machine, on stock of about this thickness, not too long ago.</summary>
-    private static bool IsTested(Ask ask, AskItem item, GateFacts facts) => item.Operations.All(operation =>
-        facts.Machine.Tested.Any(t => t.MaterialId == item.MaterialId && t.Operation == operation && t.At is { } at && Tested.Serves(t.ThicknessMm, at, item.ThicknessMm, ask.Start)));
+    private static bool IsTested(Ask ask, AskItem item, GateFacts facts) =>
+        item.Operations.All(operation =>
+            facts.Machine.Tested.Any(t =>
+                t.MaterialId == item.MaterialId
+                && t.Operation == operation
+                && t.At is { } at
+                && Tested.Serves(t.ThicknessMm, at, item.ThicknessMm, ask.Start)
+            )
+        );
 }

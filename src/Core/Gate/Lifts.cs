@@ -4,7 +4,14 @@ namespace VelvetGate.Core.Gating;
 
 /// <summary>A steward's leave, once: these reasons, for one person, machine, these items and this window.</summary>
 /// <param name="AskId">The ask it answers.</param>
-public sealed record LiftFacts(Guid AskId, string MemberId, string MachineId, Span Window, IReadOnlyList<AskItem> Items, IReadOnlyList<LiftedReason> Reasons);
+public sealed record LiftFacts(
+    Guid AskId,
+    string MemberId,
+    string MachineId,
+    Span Window,
+    IReadOnlyList<AskItem> Items,
+    IReadOnlyList<LiftedReason> Reasons
+);
 
 /// <param name="Item">Index in the lift's own items; null for a reason that concerns the whole ask.</param>
 public sealed record LiftedReason(string Code, int? Item);
@@ -12,15 +19,24 @@ public sealed record LiftedReason(string Code, int? Item);
 /// <summary>Turns what a steward lifted into a condition. A new reason, another sheet or a longer time is not covered.</summary>
 internal static class Lifts
 {
-    /// <summary>The lifts that serve this ask: same person and machine, every item among theirs, the whole time within their window.</summary>
+    /// <summary>
+    /// The lifts that serve this ask: same person and machine, every item among theirs, the whole time within their window.
+    /// </summary>
     public static IReadOnlyList<LiftFacts> Serving(Ask ask, GateFacts facts) =>
-        [.. (facts.Lifts ?? []).Where(l => l.MemberId == ask.MemberId && l.MachineId == ask.MachineId
-            && Span.Cover([l.Window], ask.Start, ask.End) && ask.Items.All(item => IndexOf(l, item) >= 0))];
+        [
+            .. (facts.Lifts ?? []).Where(l =>
+                l.MemberId == ask.MemberId
+                && l.MachineId == ask.MachineId
+                && Span.Cover([l.Window], ask.Start, ask.End)
+                && ask.Items.All(item => IndexOf(l, item) >= 0)
+            ),
+        ];
 
     /// <returns>The post as it reads with the lifts, and the asks whose lift it rests on.</returns>
     public static (PostReading Post, IEnumerable<Guid> Used) Apply(PostReading post, Ask ask, IReadOnlyList<LiftFacts> serving)
     {
-        if (serving.Count == 0 || post.Standing != Standing.Ask) return (post, []);
+        if (serving.Count == 0 || post.Standing != Standing.Ask)
+            return (post, []);
         var used = new List<Guid>();
         var reasons = post.Reasons.Select(Lifted).ToList();
         return (post with { Reasons = reasons, Standing = reasons.Max(r => r.Standing) }, used);
@@ -28,14 +44,16 @@ internal static class Lifts
         Reason Lifted(Reason reason)
         {
             var lift = serving.FirstOrDefault(l => Covers(l, reason, ask));
-            if (lift is null) return reason;
+            if (lift is null)
+                return reason;
             used.Add(lift.AskId);
             return reason with { Standing = Standing.Caution, Text = $"{reason.Text} A steward lifted this, once.", Remedy = null };
         }
     }
 
     private static bool Covers(LiftFacts lift, Reason reason, Ask ask) =>
-        reason.Standing == Standing.Ask && Codes.Of(reason.Code).LiftedBy == LiftedBy.Steward
+        reason.Standing == Standing.Ask
+        && Codes.Of(reason.Code).LiftedBy == LiftedBy.Steward
         && lift.Reasons.Any(r => r.Code == reason.Code && r.Item == (reason.Item is { } i ? IndexOf(lift, ask.Items[i]) : null));
 
     private static int IndexOf(LiftFacts lift, AskItem item)
@@ -43,8 +61,14 @@ internal static class Lifts
         for (var i = 0; i < lift.Items.Count; i++)
         {
             var own = lift.Items[i];
-            if (own.MaterialId == item.MaterialId && own.ThicknessMm == item.ThicknessMm && own.SheetTag == item.SheetTag && own.DrawingId == item.DrawingId
-                && item.Operations.All(own.Operations.Contains)) return i;
+            if (
+                own.MaterialId == item.MaterialId
+                && own.ThicknessMm == item.ThicknessMm
+                && own.SheetTag == item.SheetTag
+                && own.DrawingId == item.DrawingId
+                && item.Operations.All(own.Operations.Contains)
+            )
+                return i;
         }
         return -1;
     }

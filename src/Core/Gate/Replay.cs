@@ -12,7 +12,13 @@ public sealed record ReplayDifference(Post Post, string Code, int? Item, Standin
 /// <param name="Words">What people were told then; null for decisions of rules version 1.</param>
 /// <param name="Version">Rules version of the stored decision.</param>
 /// <param name="Today">The seven posts by today's rules.</param>
-public sealed record Replay(StoredOutcome Then, StoredWords? Words, int Version, Decision Today, IReadOnlyList<ReplayDifference> Differences)
+public sealed record Replay(
+    StoredOutcome Then,
+    StoredWords? Words,
+    int Version,
+    Decision Today,
+    IReadOnlyList<ReplayDifference> Differences
+)
 {
     /// <summary>The same verdict for the same reasons.</summary>
     public bool Same => Differences.Count == 0 && Then.Verdict == Today.Verdict;
@@ -25,14 +31,17 @@ public sealed record Replay(StoredOutcome Then, StoredWords? Words, int Version,
         var before = Keyed(then.Posts.SelectMany(p => p.Codes.Select(c => (p.Post, c.Code, c.Item, c.Standing))));
         var now = Keyed(StoredOutcome.Of(today).Posts.SelectMany(p => p.Codes.Select(c => (p.Post, c.Code, c.Item, c.Standing))));
         var differences = new List<ReplayDifference>();
-        foreach (var key in before.Keys.Union(now.Keys).OrderBy(k => k.Post).ThenBy(k => k.Code, StringComparer.Ordinal).ThenBy(k => k.Item))
+        foreach (
+            var key in before.Keys.Union(now.Keys).OrderBy(k => k.Post).ThenBy(k => k.Code, StringComparer.Ordinal).ThenBy(k => k.Item)
+        )
         {
             // The same code may stand several times against one item, such as two closures.
             var (a, b) = (before.GetValueOrDefault(key) ?? [], now.GetValueOrDefault(key) ?? []);
             for (var i = 0; i < Math.Max(a.Count, b.Count); i++)
             {
                 var (was, is_) = (i < a.Count ? a[i] : (Standing?)null, i < b.Count ? b[i] : (Standing?)null);
-                if (was == is_) continue;
+                if (was == is_)
+                    continue;
                 var changedIn = Codes.Find(key.Code)?.ChangedIn ?? 0;
                 differences.Add(new ReplayDifference(key.Post, key.Code, key.Item, was, is_, changedIn, changedIn > version));
             }
@@ -40,6 +49,7 @@ public sealed record Replay(StoredOutcome Then, StoredWords? Words, int Version,
         return new Replay(then, words, version, today, differences);
     }
 
-    private static Dictionary<(Post Post, string Code, int? Item), List<Standing>> Keyed(IEnumerable<(Post Post, string Code, int? Item, Standing Standing)> reasons) =>
-        reasons.GroupBy(r => (r.Post, r.Code, r.Item)).ToDictionary(g => g.Key, g => g.Select(r => r.Standing).OrderDescending().ToList());
+    private static Dictionary<(Post Post, string Code, int? Item), List<Standing>> Keyed(
+        IEnumerable<(Post Post, string Code, int? Item, Standing Standing)> reasons
+    ) => reasons.GroupBy(r => (r.Post, r.Code, r.Item)).ToDictionary(g => g.Key, g => g.Select(r => r.Standing).OrderDescending().ToList());
 }

@@ -5,7 +5,10 @@ using VelvetGate.Core.Training;
 
 namespace VelvetGate.Core.Gating;
 
-/// <summary>Finds the shortest chain of actions that opens the gate. Each step is checked by <see cref="Gate.Decide"/> with the earlier ones assumed done.</summary>
+/// <summary>
+/// Finds the shortest chain of actions that opens the gate. Each step is checked by <see cref="Gate.Decide"/> with the earlier ones assumed
+/// done.
+/// </summary>
 public static class SoonestWay
 {
     /// <summary>How far ahead a free time is looked for; the facts are loaded as far.</summary>
@@ -26,13 +29,26 @@ public static class SoonestWay
                 steps.Add(new SoonestStep("run", "The run, as asked", run.Ask.Start, null));
                 return new Soonest(steps, run.Ask.Start, minutes, run.Verdict);
             }
-            if (blocked is not { } against || Assumption.Of(against.Reason, against.Ask, facts) is not { } assumed) return null;
+            if (blocked is not { } against || Assumption.Of(against.Reason, against.Ask, facts) is not { } assumed)
+                return null;
             var toLearn = StillToLearn(against.Reason, against.Ask, facts);
-            if (StillThere(against.Ask, against.Reason, toLearn, assumed)) return null;
+            if (StillThere(against.Ask, against.Reason, toLearn, assumed))
+                return null;
             // Twice the same person signing would be a step that does not help.
-            if (steps.Count >= Codes.All.Count || (against.Reason.Remedy!.Action == "training.signOff" && steps.Any(s => s.Action == "training.signOff"))) return null;
+            if (
+                steps.Count >= Codes.All.Count
+                || (against.Reason.Remedy!.Action == "training.signOff" && steps.Any(s => s.Action == "training.signOff"))
+            )
+                return null;
             steps.AddRange(toLearn.Select(s => new SoonestStep("training.step", s.Title, s.From, Post.Training)));
-            steps.Add(new SoonestStep(against.Reason.Remedy!.Action, against.Reason.Remedy.Text, null, Codes.All.First(c => c.Code == against.Reason.Code).Post));
+            steps.Add(
+                new SoonestStep(
+                    against.Reason.Remedy!.Action,
+                    against.Reason.Remedy.Text,
+                    null,
+                    Codes.All.First(c => c.Code == against.Reason.Code).Post
+                )
+            );
             facts = assumed;
         }
     }
@@ -41,7 +57,8 @@ public static class SoonestWay
     private static Ask WithRuns(Ask ask, GateFacts facts, List<SoonestStep> steps)
     {
         var unknown = JobLength.UnknownRuns(ask, facts).ToHashSet();
-        if (unknown.Count == 0) return ask;
+        if (unknown.Count == 0)
+            return ask;
         steps.Add(new SoonestStep("ask.run", "Say how long it runs, or add its drawing", null, Post.Time));
         return ask with { Items = [.. ask.Items.Select((item, i) => unknown.Contains(i) ? item with { RunMinutes = 0 } : item)] };
     }
@@ -56,7 +73,14 @@ public static class SoonestWay
     /// <summary>What the path to a missing certificate still asks before its sign-off.</summary>
     internal static IReadOnlyList<WayStep> StillToLearn(Reason reason, Ask ask, GateFacts facts) =>
         reason.Code == Codes.TrainingNone.Code || reason.Code == Codes.TrainingLapsed.Code || reason.Code == Codes.TrainingAddOn.Code
-            ? [.. Posts.TrainingPost.Needed(ask, facts).SelectMany(a => (facts.Training.Ways ?? []).Where(w => w.Authority == a)).SelectMany(w => w.Steps).DistinctBy(s => s.Title)]
+            ?
+            [
+                .. Posts
+                    .TrainingPost.Needed(ask, facts)
+                    .SelectMany(a => (facts.Training.Ways ?? []).Where(w => w.Authority == a))
+                    .SelectMany(w => w.Steps)
+                    .DistinctBy(s => s.Title),
+            ]
             : [];
 
     private static Instant FirstSlot(Ask ask, GateFacts facts)
@@ -75,9 +99,11 @@ public static class SoonestWay
         foreach (var ask in Candidates(wanted, facts))
         {
             var decision = Gate.Decide(ask, facts);
-            if (decision.Verdict <= Verdict.Conditions) return ((ask, decision.Verdict), null);
+            if (decision.Verdict <= Verdict.Conditions)
+                return ((ask, decision.Verdict), null);
             var against = decision.Reasons.Where(r => r.Standing >= Standing.Ask).ToList();
-            if (against.Count >= fewest) continue;
+            if (against.Count >= fewest)
+                continue;
             fewest = against.Count;
             blocked = (ask, against[0]);
         }
@@ -91,9 +117,17 @@ public static class SoonestWay
         var step = Duration.FromMinutes(rules.SlotMinutes);
         for (var day = rules.Clock.DateOf(wanted.Start); rules.Clock.Day(day).Start < end; day = day.PlusDays(1))
         {
-            if (rules.OpenOn(day) is not { } open) continue;
-            for (var start = Instant.Max(open.Start, wanted.Start); start + Duration.FromMinutes(wanted.Minutes) <= open.End && start < end; start += step)
-                yield return wanted with { Start = start };
+            if (rules.OpenOn(day) is not { } open)
+                continue;
+            for (
+                var start = Instant.Max(open.Start, wanted.Start);
+                start + Duration.FromMinutes(wanted.Minutes) <= open.End && start < end;
+                start += step
+            )
+                yield return wanted with
+                {
+                    Start = start,
+                };
         }
     }
 }
@@ -103,10 +137,15 @@ internal static class Assumption
 {
     public static GateFacts? Of(Reason reason, Ask ask, GateFacts facts)
     {
-        if (reason.Remedy is null) return null;
+        if (reason.Remedy is null)
+            return null;
         var always = new Span(Instant.FromUnixTimeSeconds(0));
         if (reason.Code == Codes.TrainingNone.Code || reason.Code == Codes.TrainingLapsed.Code || reason.Code == Codes.TrainingAddOn.Code)
-            return SignedOff(ask, facts, SoonestWay.StillToLearn(reason, ask, facts).Max(s => s.From) is { } from ? new Span(from) : always);
+            return SignedOff(
+                ask,
+                facts,
+                SoonestWay.StillToLearn(reason, ask, facts).Max(s => s.From) is { } from ? new Span(from) : always
+            );
         if (reason.Code == Codes.TrainingUnread.Code)
             return facts with { Training = facts.Training with { Owed = [] } };
         if (reason.Code == Codes.TrainingSuspended.Code || reason.Code == Codes.TrainingReview.Code)
@@ -124,9 +163,19 @@ internal static class Assumption
         if (reason.Code == Codes.MachineEnclosure.Code && facts.Machine.Spec.Station is { } station)
             return WithSpec(facts, facts.Machine.Spec with { Station = station with { EnclosureKind = EnclosureKind.Closed } });
         if (reason.Code == Codes.MachineAirflow.Code)
-            return WithSpec(facts, facts.Machine.Spec with { AirflowM3PerHour = 100, EnclosureM3 = Math.Max(facts.Machine.Spec.EnclosureM3, 0.1m) });
+            return WithSpec(
+                facts,
+                facts.Machine.Spec with
+                {
+                    AirflowM3PerHour = 100,
+                    EnclosureM3 = Math.Max(facts.Machine.Spec.EnclosureM3, 0.1m),
+                }
+            );
         if (reason.Code == Codes.RoomKitOut.Code)
-            return facts with { Room = facts.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("fire kit", null)]) } };
+            return facts with
+            {
+                Room = facts.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("fire kit", null)]) },
+            };
         return reason.Code is "sheet.untagged" or "sheet.notCleared" or "material.byArrangement" or "material.extraction"
             ? Cleared(reason.Item!.Value, ask, facts, always)
             : null;
@@ -137,22 +186,30 @@ internal static class Assumption
     private static GateFacts SignedOff(Ask ask, GateFacts facts, Span held)
     {
         var certificates = Posts.TrainingPost.Needed(ask, facts).Select(a => new Certificate(a, held));
-        return facts with { Training = facts.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([.. facts.Training.Certificates.Value, .. certificates]) } };
+        return facts with
+        {
+            Training = facts.Training with
+            {
+                Certificates = Fact.Known<IReadOnlyList<Certificate>>([.. facts.Training.Certificates.Value, .. certificates]),
+            },
+        };
     }
 
     private static GateFacts Cleared(int item, Ask ask, GateFacts facts, Span always)
     {
         var sheet = facts.Sheets[item];
         var asked = ask.Items[item];
-        var rulings = sheet.Rulings.Value.Select(h => h with
-        {
-            Ruling = h.Ruling with
+        var rulings = sheet.Rulings.Value.Select(h =>
+            h with
             {
-                Evidence = Evidence.None,
-                FilteredNeedsArrangement = false,
-                Standing = h.Ruling.Standing == RulingStanding.ByArrangement ? RulingStanding.Permitted : h.Ruling.Standing,
-            },
-        });
+                Ruling = h.Ruling with
+                {
+                    Evidence = Evidence.None,
+                    FilteredNeedsArrangement = false,
+                    Standing = h.Ruling.Standing == RulingStanding.ByArrangement ? RulingStanding.Permitted : h.Ruling.Standing,
+                },
+            }
+        );
         var tag = sheet.Tag.Value is { } known ? known with { Cleared = [new ClearanceFacts(always, asked.Operations, [])] } : null;
         var cleared = sheet with { Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings]), Tag = Fact.Known(tag) };
         return facts with { Sheets = [.. facts.Sheets.Select((s, i) => i == item ? cleared : s)] };

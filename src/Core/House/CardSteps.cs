@@ -35,7 +35,10 @@ public sealed record CardState(bool? BeamOff = null, bool? ExtractionOn = null, 
 
     /// <summary>Everything that is asked for here holds there.</summary>
     public bool HeldBy(CardState state) =>
-        Holds(BeamOff, state.BeamOff) && Holds(ExtractionOn, state.ExtractionOn) && Holds(LidShut, state.LidShut) && Holds(InRoom, state.InRoom);
+        Holds(BeamOff, state.BeamOff)
+        && Holds(ExtractionOn, state.ExtractionOn)
+        && Holds(LidShut, state.LidShut)
+        && Holds(InRoom, state.InRoom);
 
     private static bool Holds(bool? wanted, bool? have) => wanted is null || wanted == have;
 }
@@ -58,5 +61,15 @@ public sealed record CardStep(CardAct Act, string Strong, string Text)
 /// <param name="After">Once it is over.</param>
 /// <param name="Warnings">What must not be done, and what is different here.</param>
 public sealed record Card(
-    string MachineName, string HouseName, IReadOnlyList<CardStep> Fire, IReadOnlyList<CardStep> Fume, IReadOnlyList<CardStep> Hurt, IReadOnlyList<string> Warnings, string Call, string Meet, string Defers,
-    IReadOnlyList<CardStep> Smoke, IReadOnlyList<CardStep> After);
+    string MachineName,
+    string HouseName,
+    IReadOnlyList<CardStep> Fire,
+    IReadOnlyList<CardStep> Fume,
+    IReadOnlyList<CardStep> Hurt,
+    IReadOnlyList<string> Warnings,
+    string Call,
+    string Meet,
+    string Defers,
+    IReadOnlyList<CardStep> Smoke,
+    IReadOnlyList<CardStep> After
+);

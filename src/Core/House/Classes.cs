@@ -1,6 +1,9 @@
 namespace VelvetGate.Core.House;
 
-/// <summary>How many of a class may run at one time. Its own number never goes beyond what the house lets one adult teach and supervise. Source: house rules.</summary>
+/// <summary>
+/// How many of a class may run at one time. Its own number never goes beyond what the house lets one adult teach and supervise. Source:
+/// house rules.
+/// </summary>
 public static class Classes
 {
     /// <param name="asked">As the class was planned.</param>
@@ -10,12 +13,15 @@ public static class Classes
     public static int Most(HouseRules rules) => Math.Max(1, Math.Min(rules.LearnersPerTrainer, rules.MachinesPerAdult));
 
     /// <returns>Null when a class may plan so many at once.</returns>
-    public static Refusal? Refused(int asked, HouseRules rules) => asked <= Most(rules)
-        ? null
-        : new Refusal(
-            "class.atOnce",
-            $"In this house {Most(rules)} of a class may run at one time: one adult supervises {rules.MachinesPerAdult}, and teaches {rules.LearnersPerTrainer} hands on. A keeper may change the rule.",
-            "atOnce");
+    public static Refusal? Refused(int asked, HouseRules rules) =>
+        asked <= Most(rules)
+            ? null
+            : new Refusal(
+                "class.atOnce",
+                $"In this house {Most(rules)} of a class may run at one time: one adult supervises {rules.MachinesPerAdult}, and "
+                    + $"teaches {rules.LearnersPerTrainer} hands on. A keeper may change the rule.",
+                "atOnce"
+            );
 
     /// <summary>Which of the three numbers decides, in words.</summary>
     public static string Because(int asked, HouseRules rules) =>

@@ -34,15 +34,22 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
             var halves = pair.Split('=', 2, StringSplitOptions.TrimEntries);
             if (halves.Length != 2 || Tidy(halves[0]) is not { } colour)
                 return new Refusal("colours.bad", $"“{pair}” is not a colour rule. Write it like #8a2252=cut.", "colours");
-            if (!Enum.TryParse<StrokeMeaning>(halves[1], ignoreCase: true, out var meaning) || meaning == StrokeMeaning.Unknown || int.TryParse(halves[1], out _))
+            if (
+                !Enum.TryParse<StrokeMeaning>(halves[1], ignoreCase: true, out var meaning)
+                || meaning == StrokeMeaning.Unknown
+                || int.TryParse(halves[1], out _)
+            )
                 return new Refusal("colours.bad", $"“{halves[1]}” is not an operation. Use cut, score, engrave or ignore.", "colours");
             map[colour] = meaning;
         }
-        return map.Count == 0 ? new Refusal("colours.bad", "The colour map is empty. Write it like #8a2252=cut.", "colours") : new ColourMap(map);
+        return map.Count == 0
+            ? new Refusal("colours.bad", "The colour map is empty. Write it like #8a2252=cut.", "colours")
+            : new ColourMap(map);
     }
 
     /// <returns>A colour as it is kept, <c>#rrggbb</c> in lower case; null for what is none.</returns>
-    public static string? Tidy(string colour) => colour.Trim().ToLowerInvariant() is { Length: 7 } tidy && tidy[0] == '#' && tidy.AsSpan(1).ContainsOnlyHex() ? tidy : null;
+    public static string? Tidy(string colour) =>
+        colour.Trim().ToLowerInvariant() is { Length: 7 } tidy && tidy[0] == '#' && tidy.AsSpan(1).ContainsOnlyHex() ? tidy : null;
 
     /// <summary>No colour means anything yet: where a house starts.</summary>
     [JsonIgnore]
@@ -51,9 +58,11 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
     /// <summary>This map, and what a drawing says of colours that are not in it. What the house names keeps its meaning.</summary>
     public ColourMap With(ColourMap? own)
     {
-        if (own is null || own.Strokes.Count == 0) return this;
+        if (own is null || own.Strokes.Count == 0)
+            return this;
         var both = own.Strokes.ToDictionary(StringComparer.Ordinal);
-        foreach (var (colour, meaning) in Strokes) both[colour] = meaning;
+        foreach (var (colour, meaning) in Strokes)
+            both[colour] = meaning;
         return new ColourMap(both);
     }
 
@@ -62,10 +71,15 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
         new((own ?? None).Strokes.Where(p => !Strokes.ContainsKey(p.Key)).ToDictionary(StringComparer.Ordinal));
 
     /// <summary>One <c>#rrggbb=operation</c> to a line, by colour: what <see cref="Parse"/> reads.</summary>
-    public string ToText() => string.Concat(Strokes.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => $"{p.Key}={p.Value.ToString().ToLowerInvariant()}\n"));
+    public string ToText() =>
+        string.Concat(
+            Strokes.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => $"{p.Key}={p.Value.ToString().ToLowerInvariant()}\n")
+        );
 
     public bool Equals(ColourMap? other) =>
-        other is not null && Strokes.Count == other.Strokes.Count && Strokes.All(p => other.Strokes.TryGetValue(p.Key, out var m) && m == p.Value);
+        other is not null
+        && Strokes.Count == other.Strokes.Count
+        && Strokes.All(p => other.Strokes.TryGetValue(p.Key, out var m) && m == p.Value);
 
     public override int GetHashCode() => Strokes.Count;
 }
@@ -76,7 +90,8 @@ internal static class HexText
     {
         foreach (var c in text)
         {
-            if (!char.IsAsciiHexDigit(c)) return false;
+            if (!char.IsAsciiHexDigit(c))
+                return false;
         }
         return true;
     }

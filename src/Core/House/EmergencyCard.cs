@@ -1,15 +1,20 @@
 namespace VelvetGate.Core.House;
 
 /// <summary>
-/// Orders the steps of a machine's emergency card from its facts and the house's choice. The spine is common practice: stop, air assist off, lid shut
-/// and extraction on, cut the power, the extinguisher the house chose and only on a small flame by someone trained, else alarm, out, call, meet.
-/// Every step says what it presupposes and brings about; a test walks all cards. Source: common practice; houses differ, the fire officer decides.
+/// Orders the steps of a machine's emergency card from its facts and the house's choice. The spine is common practice: stop, air assist
+/// off, lid shut
+/// and extraction on, cut the power, the extinguisher the house chose and only on a small flame by someone trained, else alarm, out, call,
+/// meet.
+/// Every step says what it presupposes and brings about; a test walks all cards. Source: common practice; houses differ, the fire officer
+/// decides.
 /// </summary>
 public static class EmergencyCard
 {
     public const string Defers = "Follow your local code, the maker’s manual and your fire officer. When in doubt: alarm, out, call.";
 
-    /// <summary>How long somebody watches after a flame, in minutes. Hot-work codes and insurers ask for it (from memory); house practice.</summary>
+    /// <summary>
+    /// How long somebody watches after a flame, in minutes. Hot-work codes and insurers ask for it (from memory); house practice.
+    /// </summary>
     public const int FireWatchMinutes = 60;
 
     /// <param name="room">Null while nobody has described the room: the card says what is missing instead of guessing.</param>
@@ -18,8 +23,18 @@ public static class EmergencyCard
         var stops = Stops.Of(machine.Station);
         var words = new CardWords(machine, room);
         return new Card(
-            machine.Name, rules.HouseName, [.. Fire(machine, room, rules.Card, stops, words)], [.. Fume(stops, words)], [.. words.Hurt()],
-            [.. words.Warnings(stops, rules.Card)], words.CallNumber, words.MeetingPoint, Defers, [.. Smoke(stops, words)], [words.AfterAnyFlame()]);
+            machine.Name,
+            rules.HouseName,
+            [.. Fire(machine, room, rules.Card, stops, words)],
+            [.. Fume(stops, words)],
+            [.. words.Hurt()],
+            [.. words.Warnings(stops, rules.Card)],
+            words.CallNumber,
+            words.MeetingPoint,
+            Defers,
+            [.. Smoke(stops, words)],
+            [words.AfterAnyFlame()]
+        );
     }
 
     private static IEnumerable<CardStep> Fire(MachineSpec machine, RoomSpec? room, CardVariant variant, Stops stops, CardWords words)
@@ -27,19 +42,30 @@ public static class EmergencyCard
         yield return words.Stop(stops.First);
         var extractionRuns = stops.First?.CutsExtraction != true;
         yield return words.KeepShut(extractionRuns);
-        if (stops.ThenCut is { } cut) yield return words.CutPower(cut, "BEAM STILL ON, OR STILL BURNING: CUT THE POWER");
+        if (stops.ThenCut is { } cut)
+            yield return words.CutPower(cut, "BEAM STILL ON, OR STILL BURNING: CUT THE POWER");
         // Nobody opens a lid over a beam that may be live.
         if (variant == CardVariant.StopAndLeave || !stops.BeamGoesOff)
         {
-            yield return words.HandsOff(variant == CardVariant.StopAndLeave ? null : stops.First is null ? "nobody has written down what cuts this beam’s power" : "no stop of this machine cuts its beam’s power");
+            yield return words.HandsOff(
+                variant == CardVariant.StopAndLeave ? null
+                : stops.First is null ? "nobody has written down what cuts this beam’s power"
+                : "no stop of this machine cuts its beam’s power"
+            );
         }
         else
         {
-            if (variant == CardVariant.SuppressionThenCo2 && machine.Station is { Suppression.Length: > 0, SuppressionKind: not SuppressionKind.HeatTriggered }) yield return words.Suppress();
+            if (
+                variant == CardVariant.SuppressionThenCo2
+                && machine.Station is { Suppression.Length: > 0, SuppressionKind: not SuppressionKind.HeatTriggered }
+            )
+                yield return words.Suppress();
             yield return words.Fight(variant);
-            if (room is { WaterAllowed: true }) yield return words.Embers();
+            if (room is { WaterAllowed: true })
+                yield return words.Embers();
         }
-        foreach (var step in Out(words, "ELSE: ALARM, EVERYBODY OUT")) yield return step;
+        foreach (var step in Out(words, "ELSE: ALARM, EVERYBODY OUT"))
+            yield return step;
     }
 
     /// <summary>The fan may feed a fire in filter or duct, and stopping it is worth no second in the smoke.</summary>
@@ -66,7 +92,8 @@ public static class EmergencyCard
 }
 
 /// <summary>Which stop comes first, and which only if the first is not enough.</summary>
-/// <param name="First">Cuts the beam and leaves the extraction running, if there is such a one; else what leaves the extraction running; else what there is.</param>
+/// <param name="First">Cuts the beam and leaves the extraction running, if there is such a one; else what leaves the extraction running;
+/// else what there is.</param>
 /// <param name="ThenCut">Cuts the beam’s power, where the first only pauses.</param>
 internal sealed record Stops(StopDevice? First, StopDevice? ThenCut)
 {
@@ -76,7 +103,8 @@ internal sealed record Stops(StopDevice? First, StopDevice? ThenCut)
     /// <summary>Opening the lid feeds a fire: what works by that is no stop here.</summary>
     public static Stops Of(MachineStation? station)
     {
-        var devices = station?.StopDevices.Where(d => !d.OpensLid).OrderBy(d => d.CutsExtraction).ThenByDescending(d => d.CutsTube).ToList() ?? [];
+        var devices = station?.StopDevices.Where(d => !d.OpensLid).OrderBy(d => d.CutsExtraction).ThenByDescending(d => d.CutsTube).ToList()
+            ?? [];
         var first = devices.FirstOrDefault();
         return new Stops(first, first is { CutsTube: false } ? devices.Skip(1).FirstOrDefault(d => d.CutsTube) : null);
     }

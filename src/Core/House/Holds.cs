@@ -11,7 +11,8 @@ public enum HoldEnding
 }
 
 /// <summary>
-/// Stopping is everyone's, restarting is few's. What a steward set, its setter ends, or two others together; what anybody else set, any steward
+/// Stopping is everyone's, restarting is few's. What a steward set, its setter ends, or two others together; what anybody else set, any
+/// steward
 /// ends. Each hold ends by itself: of two on one machine or person the stricter still holds. Source: house practice.
 /// </summary>
 public static class Holds
@@ -19,10 +20,18 @@ public static class Holds
     /// <param name="concerned">The person it keeps out; null for a machine.</param>
     /// <param name="setterIsSteward">True when the setter holds that role now: nobody overrules a steward alone.</param>
     /// <param name="agreed">Others than the setter who said so before.</param>
-    public static Result<HoldEnding> End(string? concerned, string setBy, bool setterIsSteward, string by, IReadOnlyCollection<string> agreed)
+    public static Result<HoldEnding> End(
+        string? concerned,
+        string setBy,
+        bool setterIsSteward,
+        string by,
+        IReadOnlyCollection<string> agreed
+    )
     {
-        if (concerned == by) return new Refusal("hold.self", "Nobody releases themselves; ask another steward.");
-        if (by == setBy || !setterIsSteward) return HoldEnding.Ends;
+        if (concerned == by)
+            return new Refusal("hold.self", "Nobody releases themselves; ask another steward.");
+        if (by == setBy || !setterIsSteward)
+            return HoldEnding.Ends;
         return agreed.Any(a => a != by) ? HoldEnding.Ends : HoldEnding.NeedsAnother;
     }
 }

@@ -50,29 +50,32 @@ public sealed class HouseClock(DateTimeZone zone)
     }
 
     /// <summary>A whole local day: 23, 24 or 25 hours.</summary>
-    public Interval Day(LocalDate day) =>
-        new(Zone.AtStartOfDay(day).ToInstant(), Zone.AtStartOfDay(day.PlusDays(1)).ToInstant());
+    public Interval Day(LocalDate day) => new(Zone.AtStartOfDay(day).ToInstant(), Zone.AtStartOfDay(day.PlusDays(1)).ToInstant());
 
     /// <summary>What the clocks do on a local day, in one sentence; null on nearly every day.</summary>
     public string? ChangeOn(LocalDate day)
     {
         var whole = Day(day);
         var change = Zone.GetZoneIntervals(whole.Start, whole.End).Skip(1).FirstOrDefault();
-        if (change is null) return null;
+        if (change is null)
+            return null;
         var (before, after) = (At(change.Start - Duration.Epsilon), At(change.Start));
         var wasAt = change.Start.WithOffset(before.Offset).TimeOfDay;
         return after.Offset > before.Offset
-            ? $"The clocks go forward at {wasAt:HH:mm}: there is no {wasAt:HH:mm} to {after.TimeOfDay:HH:mm}; the next time is {after.TimeOfDay:HH:mm} {Name(after)}."
-            : $"The clocks go back at {wasAt:HH:mm}: {after.TimeOfDay:HH:mm} to {wasAt:HH:mm} comes twice, first {Name(before)}, then {Name(after)}.";
+            ? $"The clocks go forward at {wasAt:HH:mm}: there is no {wasAt:HH:mm} to {after.TimeOfDay:HH:mm}; the next time is "
+                + $"{after.TimeOfDay:HH:mm} {Name(after)}."
+            : $"The clocks go back at {wasAt:HH:mm}: {after.TimeOfDay:HH:mm} to {wasAt:HH:mm} comes twice, first {Name(before)}, then "
+                + $"{Name(after)}.";
 
         static string Name(ZonedDateTime at) => at.GetZoneInterval().Name;
     }
 
-    private Instant Edge(LocalDateTime local, bool first) => Read(local) switch
-    {
-        LocalReading.Once once => once.At,
-        LocalReading.Twice twice => (first ? twice.First : twice.Second).ToInstant(),
-        LocalReading.Missing missing => missing.Next.ToInstant(),
-        _ => throw new InvalidOperationException("A reading without a case."),
-    };
+    private Instant Edge(LocalDateTime local, bool first) =>
+        Read(local) switch
+        {
+            LocalReading.Once once => once.At,
+            LocalReading.Twice twice => (first ? twice.First : twice.Second).ToInstant(),
+            LocalReading.Missing missing => missing.Next.ToInstant(),
+            _ => throw new InvalidOperationException("A reading without a case."),
+        };
 }

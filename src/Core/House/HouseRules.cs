@@ -44,7 +44,9 @@ public enum CardVariant
     SuppressionThenCo2,
 }
 
-/// <summary>Opening hours of one weekday; equal times mean closed all day. Midnight as <paramref name="Closes"/> is the day's end.</summary>
+/// <summary>
+/// Opening hours of one weekday; equal times mean closed all day. Midnight as <paramref name="Closes"/> is the day's end.
+/// </summary>
 public sealed record OpeningDay(IsoDayOfWeek Day, LocalTime Opens, LocalTime Closes);
 
 /// <summary>One dated version of a house's rules. Minutes unless the name says otherwise.</summary>
@@ -99,7 +101,10 @@ public sealed record HouseRules
     /// <summary>Runs with a supervisor before a trainer signs a newcomer off. House practice.</summary>
     public int SupervisedRuns { get; init; } = 1;
 
-    /// <summary>A trainer signs only when every step of the path before is done; otherwise they answer for what is open, and reading may follow within <see cref="TheoryDays"/>.</summary>
+    /// <summary>
+    /// A trainer signs only when every step of the path before is done; otherwise they answer for what is open, and reading may follow
+    /// within <see cref="TheoryDays"/>.
+    /// </summary>
     public bool CourseBeforeSignOff { get; init; }
 
     /// <summary>Days in which a new certificate counts without the reading and the quiz of its path. House practice.</summary>
@@ -131,6 +136,7 @@ public sealed record HouseRules
 
     /// <summary>A trained steward may record a copper-wire flame test. It excludes; it never permits, and it is never asked for.</summary>
     public bool FlameTestOffered { get; init; }
+
     /// <summary>Only closed, interlocked machines run here: schools must, others accept open ones with eyewear and controls.</summary>
     public bool ClosedMachinesOnly { get; init; }
 
@@ -147,7 +153,9 @@ public sealed record HouseRules
     /// <summary>Months a closed account's details stay before they may be erased.</summary>
     public int RetentionMonths { get; init; } = 24;
 
-    /// <summary>Injury records of a minor stay until this age: three years after 18 is a usual limitation period; local law decides.</summary>
+    /// <summary>
+    /// Injury records of a minor stay until this age: three years after 18 is a usual limitation period; local law decides.
+    /// </summary>
     public int MinorInjuryUntilAge { get; init; } = 21;
 
     /// <summary>What is let pass in a drawing: see <see cref="Bench.DrawingTolerances"/>.</summary>
@@ -166,7 +174,8 @@ public sealed record HouseRules
     public Interval? OpenOn(LocalDate date)
     {
         var hours = Hours.FirstOrDefault(h => h.Day == date.DayOfWeek);
-        if (hours is null || hours.Opens == hours.Closes) return null;
+        if (hours is null || hours.Opens == hours.Closes)
+            return null;
         return Clock.Between(date, hours.Opens, hours.Closes);
     }
 

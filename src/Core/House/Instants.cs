@@ -11,7 +11,8 @@ public static class Instants
     /// <summary>Takes <c>2026-11-24T10:15Z</c>, and RFC 3339 with seconds; an offset is needed.</summary>
     public static Result<Instant> Parse(string text)
     {
-        if (Minutes.Parse(text) is { Success: true } short_) return short_.Value.ToInstant();
+        if (Minutes.Parse(text) is { Success: true } short_)
+            return short_.Value.ToInstant();
         return OffsetDateTimePattern.Rfc3339.Parse(text) is { Success: true } full
             ? full.Value.ToInstant()
             : new Refusal("instant.bad", $"“{text}” is not an instant. Write it like 2026-11-24T10:15Z.");

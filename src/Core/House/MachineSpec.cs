@@ -53,12 +53,17 @@ public sealed record MachineSpec(
     string StopCuts,
     IReadOnlyList<string> Fixtures,
     string? CarriesEyewear = null,
-    MachineStation? Station = null)
+    MachineStation? Station = null
+)
 {
     public decimal UsableWidthMm => BedWidthMm - 2 * MarginMm;
 
     public decimal UsableHeightMm => BedHeightMm - 2 * MarginMm;
 
-    /// <summary>True when class or enclosure lets the beam reach a person: 3B or 4 (IEC 60825-1 classes), or anything but a closed machine.</summary>
-    public bool BeamCanReachPeople => LaserClass is "3B" or "4" || Station?.EnclosureKind is EnclosureKind.PassThrough or EnclosureKind.Unverified or EnclosureKind.OpenFrame;
+    /// <summary>
+    /// True when class or enclosure lets the beam reach a person: 3B or 4 (IEC 60825-1 classes), or anything but a closed machine.
+    /// </summary>
+    public bool BeamCanReachPeople =>
+        LaserClass is "3B" or "4"
+        || Station?.EnclosureKind is EnclosureKind.PassThrough or EnclosureKind.Unverified or EnclosureKind.OpenFrame;
 }

@@ -1,6 +1,8 @@
 namespace VelvetGate.Core.House;
 
-/// <summary>How the extraction of a machine gets its power: it decides what happens to the smoke when the machine is switched off.</summary>
+/// <summary>
+/// How the extraction of a machine gets its power: it decides what happens to the smoke when the machine is switched off.
+/// </summary>
 public enum ExtractionPower
 {
     /// <summary>A switch of its own.</summary>
@@ -78,7 +80,15 @@ public enum SuppressionKind
 /// <param name="FinishesStroke">The head runs on to the end of its stroke before it stops.</param>
 /// <param name="OpensLid">It works by opening the lid or door: never the way to stop in a fire.</param>
 /// <param name="LosesJob">The job cannot go on from where it was.</param>
-public sealed record StopDevice(string Name, string Where, bool CutsTube, bool CutsExtraction, bool FinishesStroke = false, bool LosesJob = true, bool OpensLid = false)
+public sealed record StopDevice(
+    string Name,
+    string Where,
+    bool CutsTube,
+    bool CutsExtraction,
+    bool FinishesStroke = false,
+    bool LosesJob = true,
+    bool OpensLid = false
+)
 {
     /// <summary>In words, for a list.</summary>
     public string Says() => $"{Does()}{(LosesJob ? "" : "; the job can go on")}";
@@ -121,7 +131,8 @@ public sealed record MachineStation(
     IReadOnlyList<string> ServicedBy,
     IReadOnlyList<string> Documents,
     IReadOnlyList<StopDevice> StopDevices,
-    IReadOnlyList<KeptAt> KeptAt)
+    IReadOnlyList<KeptAt> KeptAt
+)
 {
     /// <summary>Null while nobody has said: then the class is not shown.</summary>
     public EnclosureKind? EnclosureKind { get; init; }

@@ -38,7 +38,8 @@ public sealed record RoomSpec(
     string Computers,
     string CleaningKit,
     string Toolbox,
-    string Stock)
+    string Stock
+)
 {
     public const int UsualLabelColumns = 3;
     public const int UsualLabelRows = 8;

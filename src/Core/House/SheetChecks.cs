@@ -24,75 +24,118 @@ public static partial class SheetChecks
     public static SheetReading<MachineSpec> Machine(JsonElement input, LengthUnit unit)
     {
         var (values, errors) = FormReader.Read(HouseSheets.Machine, input, unit);
-        if (errors.Count > 0) return new(null, errors);
+        if (errors.Count > 0)
+            return new(null, errors);
         // Two fields of before the station was kept; the words now come from its facts.
         values["extractionPower"] = "";
         values["stopCuts"] = "";
-        foreach (var text in new[] { "place", "enclosure", "extractionSwitch", "suppression", "access", "beds" }) values["station"]![text] ??= "";
+        foreach (var text in new[] { "place", "enclosure", "extractionSwitch", "suppression", "access", "beds" })
+            values["station"]![text] ??= "";
         var spec = GateJson.Read<MachineSpec>(values.ToJsonString());
-        spec = spec with { ExtractionPower = Words(spec.Station!.ExtractionPower), StopCuts = string.Join("; ", spec.Station.StopDevices.Select(d => $"{d.Name} {d.Says()}")) };
+        spec = spec with
+        {
+            ExtractionPower = Words(spec.Station!.ExtractionPower),
+            StopCuts = string.Join("; ", spec.Station.StopDevices.Select(d => $"{d.Name} {d.Says()}")),
+        };
         return Checked(spec, Wrong(spec));
     }
 
     private static IEnumerable<Refusal> Wrong(MachineSpec spec)
     {
-        if (!IdForm().IsMatch(spec.Id)) yield return Bad("id", "Small letters, digits and hyphens, up to 40.");
-        if (spec.UsableWidthMm <= 0 || spec.UsableHeightMm <= 0) yield return Bad("marginMm", "The margins leave nothing of the bed.");
-        var range = spec.Kind switch { LaserKind.Co2 => (9000, 11000), LaserKind.Diode => (380, 980), _ => (1000, 2200) };
+        if (!IdForm().IsMatch(spec.Id))
+            yield return Bad("id", "Small letters, digits and hyphens, up to 40.");
+        if (spec.UsableWidthMm <= 0 || spec.UsableHeightMm <= 0)
+            yield return Bad("marginMm", "The margins leave nothing of the bed.");
+        var range = spec.Kind switch
+        {
+            LaserKind.Co2 => (9000, 11000),
+            LaserKind.Diode => (380, 980),
+            _ => (1000, 2200),
+        };
         if (spec.WavelengthNm < range.Item1 || spec.WavelengthNm > range.Item2)
             yield return Bad("wavelengthNm", $"A laser of this kind lies between {range.Item1} and {range.Item2} nm. Look at the label.");
-        if (spec.Station!.StopDevices.Count == 0) yield return Bad("station.stopDevices", "Name at least one stop device and what it cuts.");
+        if (spec.Station!.StopDevices.Count == 0)
+            yield return Bad("station.stopDevices", "Name at least one stop device and what it cuts.");
         var s = spec.Station;
-        if (s.CoolantCautionC > s.CoolantAskC || s.CoolantAskC > s.CoolantShutC) yield return Bad("station.coolantAskC", "Caution, ask and shut rise in this order.");
-        if (s.EnclosureKind is not (null or EnclosureKind.Closed) && spec.LaserClass != "4") yield return Bad("laserClass", "An open frame, a slot, a panel that is off or a cover switch that was not tested is class 4 in use.");
-        if (s.Suppression.Length > 0 && s.SuppressionKind is null) yield return Bad("station.suppressionKind", "Say how the suppression is set off: the emergency card is worded from it.");
+        if (s.CoolantCautionC > s.CoolantAskC || s.CoolantAskC > s.CoolantShutC)
+            yield return Bad("station.coolantAskC", "Caution, ask and shut rise in this order.");
+        if (s.EnclosureKind is not (null or EnclosureKind.Closed) && spec.LaserClass != "4")
+            yield return Bad(
+                "laserClass",
+                "An open frame, a slot, a panel that is off or a cover switch that was not tested is class 4 in use."
+            );
+        if (s.Suppression.Length > 0 && s.SuppressionKind is null)
+            yield return Bad("station.suppressionKind", "Say how the suppression is set off: the emergency card is worded from it.");
     }
 
     public static SheetReading<RoomSpec> Room(JsonElement input)
     {
         var (values, errors) = FormReader.Read(HouseSheets.Room, input, LengthUnit.Mm);
-        if (errors.Count > 0) return new(null, errors);
-        foreach (var field in HouseSheets.Room.Where(f => f is { Kind: FieldKind.Text, Optional: true })) values[field.Key] ??= "";
+        if (errors.Count > 0)
+            return new(null, errors);
+        foreach (var field in HouseSheets.Room.Where(f => f is { Kind: FieldKind.Text, Optional: true }))
+            values[field.Key] ??= "";
         return new(GateJson.Read<RoomSpec>(values.ToJsonString()), []);
     }
 
     public static SheetReading<HouseRules> Rules(JsonElement input)
     {
         var (values, errors) = FormReader.Read(HouseSheets.Rules, input, LengthUnit.Mm);
-        if (errors.Count > 0) return new(null, errors);
+        if (errors.Count > 0)
+            return new(null, errors);
         var rules = GateJson.Read<HouseRules>(values.ToJsonString());
         return Checked(rules, Wrong(rules));
     }
 
     private static IEnumerable<Refusal> Wrong(HouseRules rules)
     {
-        if (DateTimeZoneProviders.Tzdb.GetZoneOrNull(rules.ZoneId) is null) yield return Bad("zoneId", "There is no such time zone. Write it like Europe/London.");
-        if (rules.Hours.Count == 0) yield return Bad("hours", "Give the opening hours; equal times mean closed.");
-        if (rules.AloneFromAge < rules.AttendFromAge) yield return Bad("aloneFromAge", "Nobody is alone before they may attend.");
-        if (rules.HoursPerPersonWeek < rules.HoursPerPersonDay) yield return Bad("hoursPerPersonWeek", "A week holds at least a day’s hours.");
-        if (rules.Pack == Packs.School && rules.FlameTestOffered) yield return Bad("flameTestOffered", "A school does not offer the flame test.");
-        if (rules.Pack == Packs.School && rules.PolycarbonateOffered) yield return Bad("polycarbonateOffered", "A school does not offer polycarbonate.");
+        if (DateTimeZoneProviders.Tzdb.GetZoneOrNull(rules.ZoneId) is null)
+            yield return Bad("zoneId", "There is no such time zone. Write it like Europe/London.");
+        if (rules.Hours.Count == 0)
+            yield return Bad("hours", "Give the opening hours; equal times mean closed.");
+        if (rules.AloneFromAge < rules.AttendFromAge)
+            yield return Bad("aloneFromAge", "Nobody is alone before they may attend.");
+        if (rules.HoursPerPersonWeek < rules.HoursPerPersonDay)
+            yield return Bad("hoursPerPersonWeek", "A week holds at least a day’s hours.");
+        if (rules.Pack == Packs.School && rules.FlameTestOffered)
+            yield return Bad("flameTestOffered", "A school does not offer the flame test.");
+        if (rules.Pack == Packs.School && rules.PolycarbonateOffered)
+            yield return Bad("polycarbonateOffered", "A school does not offer polycarbonate.");
     }
 
     /// <summary>What changes from one version to another, in the order of the sheet.</summary>
     public static IReadOnlyList<RuleDifference> Compare(HouseRules before, HouseRules after)
     {
         var (a, b) = (Flat(before), Flat(after));
-        return [.. HouseSheets.Rules.Where(f => Show(f, a) != Show(f, b)).Select(f => new RuleDifference(f.Key, f.Label, f.Unit, Show(f, a), Show(f, b)))];
+        return
+        [
+            .. HouseSheets
+                .Rules.Where(f => Show(f, a) != Show(f, b))
+                .Select(f => new RuleDifference(f.Key, f.Label, f.Unit, Show(f, a), Show(f, b))),
+        ];
     }
 
     private static JsonNode Flat(HouseRules rules) => JsonNode.Parse(GateJson.Write(rules))!;
 
-    private static string Show(FormField field, JsonNode rules) => (field.Kind, rules[field.Key]) switch
-    {
-        (_, null) => "",
-        (FieldKind.Flag, var flag) => flag!.GetValue<bool>() ? "yes" : "no",
-        (FieldKind.Choice, var word) => field.Choices!.FirstOrDefault(c => c.Value == word!.GetValue<string>())?.Text ?? word!.ToString(),
-        (FieldKind.Hours, var days) => string.Join("; ", days!.AsArray().Select(d => $"{d!["day"]!.ToString()[..3]} {d["opens"]!.ToString()[..5]} to {d["closes"]!.ToString()[..5]}")),
-        (FieldKind.Colours, var map) => string.Join(", ", map!["strokes"]!.AsObject().Select(p => $"{p.Key} {p.Value}")),
-        (FieldKind.Number or FieldKind.Whole, var number) => decimal.Parse(number!.ToJsonString(), System.Globalization.CultureInfo.InvariantCulture).ToString("0.######", System.Globalization.CultureInfo.InvariantCulture),
-        (_, var text) => text!.ToString(),
-    };
+    private static string Show(FormField field, JsonNode rules) =>
+        (field.Kind, rules[field.Key]) switch
+        {
+            (_, null) => "",
+            (FieldKind.Flag, var flag) => flag!.GetValue<bool>() ? "yes" : "no",
+            (FieldKind.Choice, var word) => field.Choices!.FirstOrDefault(c => c.Value == word!.GetValue<string>())?.Text
+                ?? word!.ToString(),
+            (FieldKind.Hours, var days) => string.Join(
+                "; ",
+                days!.AsArray().Select(d => $"{d!["day"]!.ToString()[..3]} {d["opens"]!.ToString()[..5]} to {d["closes"]!.ToString()[..5]}")
+            ),
+            (FieldKind.Colours, var map) => string.Join(", ", map!["strokes"]!.AsObject().Select(p => $"{p.Key} {p.Value}")),
+            (FieldKind.Number or FieldKind.Whole, var number) => decimal.Parse(
+                    number!.ToJsonString(),
+                    System.Globalization.CultureInfo.InvariantCulture
+                )
+                .ToString("0.######", System.Globalization.CultureInfo.InvariantCulture),
+            (_, var text) => text!.ToString(),
+        };
 
     private static SheetReading<T> Checked<T>(T value, IEnumerable<Refusal> wrong)
         where T : class
@@ -103,10 +146,11 @@ public static partial class SheetChecks
 
     private static Refusal Bad(string field, string text) => new("form.field", text, field);
 
-    private static string Words(ExtractionPower power) => power switch
-    {
-        ExtractionPower.OwnSwitch => "a switch of its own",
-        ExtractionPower.WithMachine => "with the machine",
-        _ => "always on",
-    };
+    private static string Words(ExtractionPower power) =>
+        power switch
+        {
+            ExtractionPower.OwnSwitch => "a switch of its own",
+            ExtractionPower.WithMachine => "with the machine",
+            _ => "always on",
+        };
 }

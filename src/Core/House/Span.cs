@@ -33,10 +33,14 @@ public sealed record Span(Instant Start, Instant? End = null)
         var reached = start;
         foreach (var span in spans.OrderBy(s => s.Start))
         {
-            if (span.Start > reached) break;
-            if (span.End is null) return true;
-            if (span.End > reached) reached = span.End.Value;
-            if (reached >= end) return true;
+            if (span.Start > reached)
+                break;
+            if (span.End is null)
+                return true;
+            if (span.End > reached)
+                reached = span.End.Value;
+            if (reached >= end)
+                return true;
         }
         return reached >= end;
     }

@@ -1,6 +1,8 @@
 namespace VelvetGate.Core.House;
 
-/// <summary>Stopping and reporting are everybody's, once for each thing: more is noise that keeps the stewards from seeing. Source: house practice.</summary>
+/// <summary>
+/// Stopping and reporting are everybody's, once for each thing: more is noise that keeps the stewards from seeing. Source: house practice.
+/// </summary>
 public static class StopLimits
 {
     /// <summary>Stops one person may set in a day, over all machines; their own buttons work all the same.</summary>
@@ -12,8 +14,10 @@ public static class StopLimits
     /// <param name="standing">Whether a stop of the same person stands on the machine.</param>
     /// <param name="today">Stops they set within a day.</param>
     public static Refusal? MayStop(bool standing, int today) =>
-        standing ? new("stop.yours", "You have stopped it already; it stays stopped until a steward returns it. Tell them what else you saw.")
-        : today >= StopsPerDay ? new("stop.tooMany", "You set many stops today. Stop the machine by its own button, and call the steward on duty.")
+        standing
+            ? new("stop.yours", "You have stopped it already; it stays stopped until a steward returns it. Tell them what else you saw.")
+        : today >= StopsPerDay
+            ? new("stop.tooMany", "You set many stops today. Stop the machine by its own button, and call the steward on duty.")
         : null;
 
     /// <param name="standing">Whether the sheet is put away by a report of the same person.</param>

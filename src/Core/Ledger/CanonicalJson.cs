@@ -14,7 +14,8 @@ public static class CanonicalJson
     /// <summary>Largest integer that every JSON reader keeps exactly (RFC 8785 section 3.2.2.3, IEEE 754).</summary>
     public const long LargestInteger = 9_007_199_254_740_991;
 
-    /// <exception cref="FormatException">A number is not an integer within ±2^53-1, a name is repeated, or a string holds a lone surrogate.</exception>
+    /// <exception cref="FormatException">A number is not an integer within ±2^53-1, a name is repeated, or a string holds a lone
+    /// surrogate.</exception>
     public static string Write(JsonElement element)
     {
         var text = new StringBuilder();
@@ -31,7 +32,8 @@ public static class CanonicalJson
 
     private static void Write(JsonElement element, StringBuilder text, int depth)
     {
-        if (depth > 64) throw new FormatException("JSON nested deeper than 64.");
+        if (depth > 64)
+            throw new FormatException("JSON nested deeper than 64.");
         switch (element.ValueKind)
         {
             case JsonValueKind.Object:
@@ -42,7 +44,8 @@ public static class CanonicalJson
                 text.Append('[');
                 foreach (var item in element.EnumerateArray())
                 {
-                    if (!first) text.Append(',');
+                    if (!first)
+                        text.Append(',');
                     first = false;
                     Write(item, text, depth + 1);
                 }
@@ -75,8 +78,10 @@ public static class CanonicalJson
         text.Append('{');
         for (var i = 0; i < members.Count; i++)
         {
-            if (i > 0 && members[i].Name == members[i - 1].Name) throw new FormatException($"The name “{members[i].Name}” is repeated.");
-            if (i > 0) text.Append(',');
+            if (i > 0 && members[i].Name == members[i - 1].Name)
+                throw new FormatException($"The name “{members[i].Name}” is repeated.");
+            if (i > 0)
+                text.Append(',');
             WriteString(members[i].Name, text);
             text.Append(':');
             Write(members[i].Value, text, depth + 1);
@@ -98,15 +103,33 @@ public static class CanonicalJson
         {
             switch (c)
             {
-                case '"': text.Append("\\\""); break;
-                case '\\': text.Append("\\\\"); break;
-                case '\b': text.Append("\\b"); break;
-                case '\f': text.Append("\\f"); break;
-                case '\n': text.Append("\\n"); break;
-                case '\r': text.Append("\\r"); break;
-                case '\t': text.Append("\\t"); break;
-                case < ' ': text.Append(CultureInfo.InvariantCulture, $"\\u{(int)c:x4}"); break;
-                default: text.Append(c); break;
+                case '"':
+                    text.Append("\\\"");
+                    break;
+                case '\\':
+                    text.Append("\\\\");
+                    break;
+                case '\b':
+                    text.Append("\\b");
+                    break;
+                case '\f':
+                    text.Append("\\f");
+                    break;
+                case '\n':
+                    text.Append("\\n");
+                    break;
+                case '\r':
+                    text.Append("\\r");
+                    break;
+                case '\t':
+                    text.Append("\\t");
+                    break;
+                case < ' ':
+                    text.Append(CultureInfo.InvariantCulture, $"\\u{(int)c:x4}");
+                    break;
+                default:
+                    text.Append(c);
+                    break;
             }
         }
         text.Append('"');

@@ -19,7 +19,9 @@ public sealed record ChainBreak(long Seq, string Why);
 /// <summary>The hash chain over ledger entries: SHA-256 (FIPS 180-4) of canonical JSON (RFC 8785).</summary>
 public static class Chain
 {
-    /// <summary>Member of a body that tells the rows its act wrote, each by its hash; it sorts last, so that the body stays canonical.</summary>
+    /// <summary>
+    /// Member of a body that tells the rows its act wrote, each by its hash; it sorts last, so that the body stays canonical.
+    /// </summary>
     public const string RowsMember = "~rows";
 
     public static readonly string Genesis = new('0', 64);
@@ -31,7 +33,10 @@ public static class Chain
 
     /// <summary>The canonical text that is hashed. The database builds the same text in <c>ledger.append</c>.</summary>
     public static string Envelope(long seq, string at, string kind, string body, string prev) =>
-        string.Create(CultureInfo.InvariantCulture, $$"""{"at":"{{at}}","body":{{body}},"kind":"{{kind}}","prev":"{{prev}}","seq":{{seq}}}""");
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $$"""{"at":"{{at}}","body":{{body}},"kind":"{{kind}}","prev":"{{prev}}","seq":{{seq}}}"""
+        );
 
     public static string Hash(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
@@ -50,9 +55,12 @@ public static class Chain
         var anchorMet = anchor is null;
         foreach (var entry in entries)
         {
-            if (entry.Seq != expected) return new ChainBreak(expected, $"number {expected} is missing, {entry.Seq} comes instead");
-            if (entry.Prev != prev) return new ChainBreak(entry.Seq, "it does not follow from the entry before it");
-            if (!IsCanonical(entry.Body)) return new ChainBreak(entry.Seq, "its body is not canonical JSON");
+            if (entry.Seq != expected)
+                return new ChainBreak(expected, $"number {expected} is missing, {entry.Seq} comes instead");
+            if (entry.Prev != prev)
+                return new ChainBreak(entry.Seq, "it does not follow from the entry before it");
+            if (!IsCanonical(entry.Body))
+                return new ChainBreak(entry.Seq, "its body is not canonical JSON");
             if (Hash(Envelope(entry.Seq, entry.At, entry.Kind, entry.Body, entry.Prev)) != entry.Hash)
                 return new ChainBreak(entry.Seq, "its content does not match its hash");
             if (anchor is { } kept && kept.Seq == entry.Seq)
@@ -67,9 +75,14 @@ public static class Chain
         return anchorMet ? null : new ChainBreak(expected, $"the chain ends before the anchor at {anchor!.Value.Seq}");
     }
 
-    /// <summary>Numbers of entries whose instant lies before that of the one they follow. Their order in the chain holds; a clock was set back.</summary>
+    /// <summary>
+    /// Numbers of entries whose instant lies before that of the one they follow. Their order in the chain holds; a clock was set back.
+    /// </summary>
     public static IEnumerable<long> StepsBack(IReadOnlyList<LedgerEntry> entries) =>
-        Enumerable.Range(1, Math.Max(0, entries.Count - 1)).Where(i => string.CompareOrdinal(entries[i].At, entries[i - 1].At) < 0).Select(i => entries[i].Seq);
+        Enumerable
+            .Range(1, Math.Max(0, entries.Count - 1))
+            .Where(i => string.CompareOrdinal(entries[i].At, entries[i - 1].At) < 0)
+            .Select(i => entries[i].Seq);
 
     private static bool IsCanonical(string body)
     {

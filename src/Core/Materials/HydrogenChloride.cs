@@ -5,10 +5,19 @@ namespace VelvetGate.Core.Materials;
 /// <param name="EnclosurePpm">Spread in the enclosure alone.</param>
 /// <param name="RoomPpm">Spread in the room; null when its size is not known.</param>
 /// <param name="CeilingPpm">NIOSH ceiling, for people who work with the acid knowingly.</param>
-public sealed record ChlorideOutcome(double VinylMg, double HclMg, double EnclosurePpm, double? RoomPpm, double CeilingPpm, IReadOnlyList<string> Assumptions, string Says);
+public sealed record ChlorideOutcome(
+    double VinylMg,
+    double HclMg,
+    double EnclosurePpm,
+    double? RoomPpm,
+    double CeilingPpm,
+    IReadOnlyList<string> Assumptions,
+    string Says
+);
 
 /// <summary>
-/// Why vinyl is never allowed, as arithmetic: all chlorine of the kerf leaves as hydrogen chloride. Teaching, never a limit. Molar masses from the IUPAC
+/// Why vinyl is never allowed, as arithmetic: all chlorine of the kerf leaves as hydrogen chloride. Teaching, never a limit. Molar masses
+/// from the IUPAC
 /// standard atomic weights (2021, abridged); the ceiling of 5 ppm is NIOSH's, from memory.
 /// </summary>
 public static class HydrogenChloride
@@ -36,20 +45,35 @@ public static class HydrogenChloride
     /// <returns>Or the field that is not above zero.</returns>
     public static Result<ChlorideOutcome> Of(double cutMm, double thicknessMm, double kerfMm, double enclosureM3, double? roomM3)
     {
-        foreach (var (field, value) in new[] { ("cut", cutMm), ("thickness", thicknessMm), ("kerf", kerfMm), ("enclosure", enclosureM3), ("room", roomM3 ?? 1) })
-            if (!(value > 0) || !double.IsFinite(value)) return new Refusal("chloride.value", "Give a number above zero.", field);
+        foreach (
+            var (field, value) in new[]
+            {
+                ("cut", cutMm),
+                ("thickness", thicknessMm),
+                ("kerf", kerfMm),
+                ("enclosure", enclosureM3),
+                ("room", roomM3 ?? 1),
+            }
+        )
+            if (!(value > 0) || !double.IsFinite(value))
+                return new Refusal("chloride.value", "Give a number above zero.", field);
         var vinylG = cutMm * thicknessMm * kerfMm / 1000 * DensityGCm3;
         var mol = vinylG / VinylChlorideGMol;
         var litres = mol * MolarVolumeL;
         var box = litres / (enclosureM3 * 1000) * 1e6;
         return new ChlorideOutcome(
-            vinylG * 1000, mol * HclGMol * 1000, box, roomM3 is { } room ? litres / (room * 1000) * 1e6 : null, CeilingPpm,
+            vinylG * 1000,
+            mol * HclGMol * 1000,
+            box,
+            roomM3 is { } room ? litres / (room * 1000) * 1e6 : null,
+            CeilingPpm,
             [
                 $"All of the kerf is pure vinyl chloride units of {DensityGCm3} g/cm³; plasticiser and filler would make it less.",
                 "Every unit gives one hydrogen chloride, all at once, and nothing is drawn away.",
                 "It spreads evenly; beside the cut there is far more.",
                 "20 °C and 101.325 kPa.",
             ],
-            "Any length is shut. The ceiling is for people who work with the acid knowingly; it eats optics, rails and fans at far less.");
+            "Any length is shut. The ceiling is for people who work with the acid knowingly; it eats optics, rails and fans at far less."
+        );
     }
 }

@@ -27,10 +27,17 @@ public sealed record Observed(bool? Flame, bool CutBadly);
 /// <param name="Excluded">What the density excludes.</param>
 /// <param name="Warnings">What was seen, and what follows.</param>
 /// <param name="Says">The one sentence to read out. It never permits.</param>
-public sealed record IdentificationOutcome(Density Density, IReadOnlyList<string> Possible, IReadOnlyList<string> Excluded, IReadOnlyList<string> Warnings, string Says);
+public sealed record IdentificationOutcome(
+    Density Density,
+    IReadOnlyList<string> Possible,
+    IReadOnlyList<string> Excluded,
+    IReadOnlyList<string> Warnings,
+    string Says
+);
 
 /// <summary>
-/// The identification bench: weight and size exclude, they never permit. Uncertainties combine in quadrature, coverage factor 2 (JCGM 100:2008, 5.1 and 6.2).
+/// The identification bench: weight and size exclude, they never permit. Uncertainties combine in quadrature, coverage factor 2 (JCGM
+/// 100:2008, 5.1 and 6.2).
 /// Ranges are handbook values from memory; foamed, filled, coated and layered stock gets no statement.
 /// </summary>
 public static class Identification
@@ -38,23 +45,37 @@ public static class Identification
     /// <summary>Solid, unfilled, single-layer sheet. Handbook ranges, g/cm³, from memory.</summary>
     public static IReadOnlyList<DensityRange> Table { get; } =
     [
-        new("Acrylic (PMMA)", "acrylic-clear", 1.17, 1.20), new("Polycarbonate", "polycarbonate", 1.20, 1.22), new("PETG", "petg", 1.26, 1.28), new("Rigid PVC", "pvc-sheet", 1.30, 1.45),
-        new("Soft PVC", "pvc-sheet", 1.10, 1.40), new("PET", "polyester-film", 1.33, 1.40), new("Polystyrene (HIPS)", "polystyrene", 1.03, 1.06), new("ABS", "abs", 1.03, 1.07),
-        new("Polypropylene", "polypropylene", 0.89, 0.92), new("HDPE", "hdpe", 0.94, 0.97), new("Nylon (PA6)", "nylon", 1.12, 1.15), new("POM (acetal)", "pom", 1.41, 1.43),
-        new("PTFE", "fluoropolymer", 2.1, 2.2), new("G10", "fibreglass", 1.8, 2.0),
+        new("Acrylic (PMMA)", "acrylic-clear", 1.17, 1.20),
+        new("Polycarbonate", "polycarbonate", 1.20, 1.22),
+        new("PETG", "petg", 1.26, 1.28),
+        new("Rigid PVC", "pvc-sheet", 1.30, 1.45),
+        new("Soft PVC", "pvc-sheet", 1.10, 1.40),
+        new("PET", "polyester-film", 1.33, 1.40),
+        new("Polystyrene (HIPS)", "polystyrene", 1.03, 1.06),
+        new("ABS", "abs", 1.03, 1.07),
+        new("Polypropylene", "polypropylene", 0.89, 0.92),
+        new("HDPE", "hdpe", 0.94, 0.97),
+        new("Nylon (PA6)", "nylon", 1.12, 1.15),
+        new("POM (acetal)", "pom", 1.41, 1.43),
+        new("PTFE", "fluoropolymer", 2.1, 2.2),
+        new("G10", "fibreglass", 1.8, 2.0),
     ];
 
     /// <summary>What whoever tests reads first.</summary>
     /// <param name="flameOffered">House rule; schools do not offer it.</param>
     public static IReadOnlyList<string> Cautions(bool flameOffered) =>
-    [
-        "Nothing here permits a sheet: tests exclude, papers decide.",
-        "Nobody test-cuts an unknown to find out. Only a cut that happened already tells.",
-        "Foamed, filled, coated or layered stock gets no statement by weight.",
-        .. flameOffered
-            ? new[] { "Flame test: a trained steward only, in a fume cupboard or outdoors, eye protection on, never under the laser’s extraction. Follow your local code; when in doubt, do not make it." }
-            : [],
-    ];
+        [
+            "Nothing here permits a sheet: tests exclude, papers decide.",
+            "Nobody test-cuts an unknown to find out. Only a cut that happened already tells.",
+            "Foamed, filled, coated or layered stock gets no statement by weight.",
+            .. flameOffered
+                ? new[]
+                {
+                    "Flame test: a trained steward only, in a fume cupboard or outdoors, eye protection on, never under the "
+                        + "laser’s extraction. Follow your local code; when in doubt, do not make it.",
+                }
+                : [],
+        ];
 
     /// <summary>m / (L·W·t), with the relative uncertainties of all four readings in quadrature.</summary>
     /// <param name="massG">g.</param>
@@ -62,12 +83,24 @@ public static class Identification
     /// <returns>Or why not: a reading that is not above zero, or uncertain by more than itself.</returns>
     public static Result<Density> DensityOf(Reading massG, Reading lengthMm, Reading widthMm, Reading thicknessMm)
     {
-        (string Field, Reading Reading)[] readings = [("mass", massG), ("length", lengthMm), ("width", widthMm), ("thickness", thicknessMm)];
+        (string Field, Reading Reading)[] readings =
+        [
+            ("mass", massG),
+            ("length", lengthMm),
+            ("width", widthMm),
+            ("thickness", thicknessMm),
+        ];
         foreach (var (field, reading) in readings)
         {
-            if (!(reading.Value > 0) || !double.IsFinite(reading.Value)) return new Refusal("density.reading", "Give a number above zero.", field);
+            if (!(reading.Value > 0) || !double.IsFinite(reading.Value))
+                return new Refusal("density.reading", "Give a number above zero.", field);
             // Without its uncertainty a reading excludes nothing honestly.
-            if (!(reading.Uncertainty > 0) || reading.Uncertainty >= reading.Value) return new Refusal("density.uncertainty", "Say how far off it may be: above zero, and less than the reading itself.", field);
+            if (!(reading.Uncertainty > 0) || reading.Uncertainty >= reading.Value)
+                return new Refusal(
+                    "density.uncertainty",
+                    "Say how far off it may be: above zero, and less than the reading itself.",
+                    field
+                );
         }
         var value = massG.Value / (lengthMm.Value * widthMm.Value * thicknessMm.Value) * 1000;
         var u = value * Math.Sqrt(readings.Sum(r => Math.Pow(r.Reading.Uncertainty / r.Reading.Value, 2)));
@@ -79,18 +112,33 @@ public static class Identification
     public static Result<IdentificationOutcome> Exclude(Density density, bool plain, Observed seen)
     {
         if (!plain)
-            return new Refusal("density.notPlain", "Foamed, filled, coated or layered stock: its weight says nothing of what it is made of. Only papers can clear it.", "plain");
+            return new Refusal(
+                "density.notPlain",
+                "Foamed, filled, coated or layered stock: its weight says nothing of what it is made of. Only papers can clear it.",
+                "plain"
+            );
         var possible = Table.Where(r => r.High >= density.Low && r.Low <= density.High).ToList();
         var warnings = new List<string>();
-        if (seen.Flame == true) warnings.Add("Green flame: a halogen is in it. Ban and quarantine the sheet.");
-        if (seen.Flame == false) warnings.Add("No green proves nothing: fluorine does not show, and a small share of chlorine may not.");
-        if (seen.CutBadly) warnings.Add("It cut very badly, left sticky residue or smelled choking: stop, report the sheet, and look at lens and rails.");
+        if (seen.Flame == true)
+            warnings.Add("Green flame: a halogen is in it. Ban and quarantine the sheet.");
+        if (seen.Flame == false)
+            warnings.Add("No green proves nothing: fluorine does not show, and a small share of chlorine may not.");
+        if (seen.CutBadly)
+            warnings.Add("It cut very badly, left sticky residue or smelled choking: stop, report the sheet, and look at lens and rails.");
         if (seen.Flame == true || seen.CutBadly)
-            return new IdentificationOutcome(density, [.. possible.Select(p => p.Name)], Excluded(possible), warnings, "What was seen is enough to refuse it. Quarantine it.");
+            return new IdentificationOutcome(
+                density,
+                [.. possible.Select(p => p.Name)],
+                Excluded(possible),
+                warnings,
+                "What was seen is enough to refuse it. Quarantine it."
+            );
         var says = possible.Count switch
         {
-            0 => "No solid plastic of the table has this density: weigh and measure again, and think of filled or layered stock. It stays out.",
-            1 => $"Of the table only {possible[0].Name} is left, but the table is not everything there is. Papers decide; this permits nothing.",
+            0 => "No solid plastic of the table has this density: weigh and measure again, and think of filled or layered stock. It "
+                + "stays out.",
+            1 => $"Of the table only {possible[0].Name} is left, but the table is not everything there is. Papers decide; this "
+                + "permits nothing.",
             _ => $"It may be any of these {possible.Count}, and weight cannot tell them apart. Papers decide; this permits nothing.",
         };
         return new IdentificationOutcome(density, [.. possible.Select(p => p.Name)], Excluded(possible), warnings, says);

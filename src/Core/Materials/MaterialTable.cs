@@ -7,7 +7,9 @@ namespace VelvetGate.Core.Materials;
 /// The default list a new house starts from. Source: common practice in shared workshops (no published table);
 /// standings are house rulings, except <see cref="RulingStanding.Never"/>, which no house can loosen.
 /// </summary>
-/// <remarks>A cell reads cut/score/engrave: P permitted, A by arrangement, B banned, N never, X this kind cannot; a number is the greatest mm.</remarks>
+/// <remarks>
+/// A cell reads cut/score/engrave: P permitted, A by arrangement, B banned, N never, X this kind cannot; a number is the greatest mm.
+/// </remarks>
 public static partial class MaterialTable
 {
     private const string Never = "N/N/N";
@@ -23,12 +25,45 @@ public static partial class MaterialTable
     /// <summary>Twins of a material with the group that joins them.</summary>
     public static IEnumerable<LookAlikes> TwinsOf(string materialId) => LookAlikeGroups.Where(g => g.MaterialIds.Contains(materialId));
 
-    private sealed record Row(Material Material, string Co2, string Diode, string Fibre, Evidence Evidence, string[] Reasons, string Hazard, string Handling, bool FilterAsks);
+    private sealed record Row(
+        Material Material,
+        string Co2,
+        string Diode,
+        string Fibre,
+        Evidence Evidence,
+        string[] Reasons,
+        string Hazard,
+        string Handling,
+        bool FilterAsks
+    );
 
     private static Row R(
-        string id, string name, string family, string synonyms, string co2, string diode, string fibre, Evidence evidence, string reasons,
-        string hazard, string handling = "", decimal energy = 1.2m, bool residue = false, bool filterAsks = false) =>
-        new(new Material(id, name, family, Split(synonyms), energy, residue), co2, diode, fibre, evidence, Split(reasons), hazard, handling, filterAsks);
+        string id,
+        string name,
+        string family,
+        string synonyms,
+        string co2,
+        string diode,
+        string fibre,
+        Evidence evidence,
+        string reasons,
+        string hazard,
+        string handling = "",
+        decimal energy = 1.2m,
+        bool residue = false,
+        bool filterAsks = false
+    ) =>
+        new(
+            new Material(id, name, family, Split(synonyms), energy, residue),
+            co2,
+            diode,
+            fibre,
+            evidence,
+            Split(reasons),
+            hazard,
+            handling,
+            filterAsks
+        );
 
     private static string[] Split(string list) => list.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 
@@ -54,6 +89,18 @@ public static partial class MaterialTable
             _ => throw new FormatException($"{row.Material.Id}: “{cell}” is no ruling."),
         };
         decimal? max = cell.Length > 1 ? decimal.Parse(cell.AsSpan(1), CultureInfo.InvariantCulture) : null;
-        return new Ruling(row.Material.Id, kind, operation, 0, max, standing, row.Evidence, row.Reasons, row.Hazard, row.Handling, row.FilterAsks);
+        return new Ruling(
+            row.Material.Id,
+            kind,
+            operation,
+            0,
+            max,
+            standing,
+            row.Evidence,
+            row.Reasons,
+            row.Hazard,
+            row.Handling,
+            row.FilterAsks
+        );
     }
 }

@@ -11,36 +11,101 @@ public sealed record ListedMaterial(string Id, string Name, IReadOnlyList<string
 /// <param name="Standing">Never and banned first: whoever reads one line reads these.</param>
 public sealed record ListSection(RulingStanding Standing, string Title, IReadOnlyList<ListedMaterial> Items);
 
-/// <summary>The house's list as everybody may read it: what stays out first. What is not on it stays out too. Source: common practice of posted lists.</summary>
+/// <summary>
+/// The house's list as everybody may read it: what stays out first. What is not on it stays out too. Source: common practice of posted
+/// lists.
+/// </summary>
 public static class PublicList
 {
     private static readonly (RulingStanding Standing, string Title)[] Order =
     [
-        (RulingStanding.Never, "Never"), (RulingStanding.Banned, "Banned here"), (RulingStanding.ByArrangement, "Ask a steward first"), (RulingStanding.Permitted, "Permitted"),
+        (RulingStanding.Never, "Never"),
+        (RulingStanding.Banned, "Banned here"),
+        (RulingStanding.ByArrangement, "Ask a steward first"),
+        (RulingStanding.Permitted, "Permitted"),
         (RulingStanding.Cannot, "This machine cannot"),
     ];
 
     /// <param name="machines">One machine for its own list, or all of a house.</param>
-    public static IReadOnlyList<ListSection> Of(IReadOnlyList<Material> materials, ILookup<string, Ruling> rulings, IReadOnlyList<MachineSpec> machines, LengthUnit unit)
+    public static IReadOnlyList<ListSection> Of(
+        IReadOnlyList<Material> materials,
+        ILookup<string, Ruling> rulings,
+        IReadOnlyList<MachineSpec> machines,
+        LengthUnit unit
+    )
     {
         var lines = materials.Select(m => Line(m, [.. rulings[m.Id]], machines, unit)).ToLookup(l => l.Standing, l => l.Line);
-        return [.. Order.Where(o => lines[o.Standing].Any()).Select(o => new ListSection(o.Standing, machines.Count > 1 && o.Standing == RulingStanding.Cannot ? "No machine here can" : o.Title, [.. lines[o.Standing]]))];
+        return
+        [
+            .. Order
+                .Where(o => lines[o.Standing].Any())
+                .Select(o => new ListSection(
+                    o.Standing,
+                    machines.Count > 1 && o.Standing == RulingStanding.Cannot ? "No machine here can" : o.Title,
+                    [.. lines[o.Standing]]
+                )),
+        ];
     }
 
-    private static (RulingStanding Standing, ListedMaterial Line) Line(Material material, List<Ruling> rulings, IReadOnlyList<MachineSpec> machines, LengthUnit unit)
+    private static (RulingStanding Standing, ListedMaterial Line) Line(
+        Material material,
+        List<Ruling> rulings,
+        IReadOnlyList<MachineSpec> machines,
+        LengthUnit unit
+    )
     {
         var cells = machines.Select(m => (Machine: m, Cell: Shelf.Cell(m, rulings, unit))).ToList();
         var standing = Shelf.Overall(cells.Select(c => c.Cell), rulings.Count > 0);
         var open = standing is RulingStanding.Permitted or RulingStanding.ByArrangement;
-        var words = open ? string.Join("; ", cells.Where(c => c.Cell.Standing <= RulingStanding.ByArrangement).Select(c => machines.Count > 1 ? $"{c.Machine.Name}: {Lower(Say(c.Cell))}" : Say(c.Cell))) : "";
-        var evidence = rulings.Where(r => r.Standing <= RulingStanding.ByArrangement).Select(r => r.Evidence).DefaultIfEmpty(Evidence.None).Max();
-        var hints = open ? string.Join(" ", new[] { evidence switch { Evidence.ClearedTag => "Needs the tag of a cleared sheet.", Evidence.Declared => "Say where it comes from.", _ => "" }, rulings.FirstOrDefault()?.Handling ?? "" }.Where(t => t.Length > 0)) : "";
-        return (standing, new ListedMaterial(material.Id, material.Name, material.Synonyms, rulings.FirstOrDefault()?.Hazard ?? "Nobody has ruled on it.", words, hints));
+        var words = open
+            ? string.Join(
+                "; ",
+                cells
+                    .Where(c => c.Cell.Standing <= RulingStanding.ByArrangement)
+                    .Select(c => machines.Count > 1 ? $"{c.Machine.Name}: {Lower(Say(c.Cell))}" : Say(c.Cell))
+            )
+            : "";
+        var evidence = rulings
+            .Where(r => r.Standing <= RulingStanding.ByArrangement)
+            .Select(r => r.Evidence)
+            .DefaultIfEmpty(Evidence.None)
+            .Max();
+        var hints = open
+            ? string.Join(
+                " ",
+                new[]
+                {
+                    evidence switch
+                    {
+                        Evidence.ClearedTag => "Needs the tag of a cleared sheet.",
+                        Evidence.Declared => "Say where it comes from.",
+                        _ => "",
+                    },
+                    rulings.FirstOrDefault()?.Handling ?? "",
+                }.Where(t => t.Length > 0)
+            )
+            : "";
+        return (
+            standing,
+            new ListedMaterial(
+                material.Id,
+                material.Name,
+                material.Synonyms,
+                rulings.FirstOrDefault()?.Hazard ?? "Nobody has ruled on it.",
+                words,
+                hints
+            )
+        );
     }
 
     private static string Say(ShelfCell cell)
     {
-        var others = cell.Operations.Where(o => o.Operation != Operation.Cut && o.Standing <= RulingStanding.ByArrangement).Select(o => (o.Standing == RulingStanding.ByArrangement && cell.Standing == RulingStanding.Permitted ? "ask to " : "") + o.Operation.ToString().ToLowerInvariant());
+        var others = cell
+            .Operations.Where(o => o.Operation != Operation.Cut && o.Standing <= RulingStanding.ByArrangement)
+            .Select(o =>
+                (o.Standing == RulingStanding.ByArrangement && cell.Standing == RulingStanding.Permitted ? "ask to " : "")
+                + o.Operation.ToString().ToLowerInvariant()
+            );
         return string.Join(", ", others.Prepend(cell.Words));
     }
 

@@ -47,7 +47,8 @@ public sealed record Ruling(
     IReadOnlyList<string> Reasons,
     string Hazard,
     string Handling,
-    bool FilteredNeedsArrangement)
+    bool FilteredNeedsArrangement
+)
 {
     /// <summary>Inclusive at both ends; nothing is rounded into a milder range.</summary>
     public bool Covers(decimal thicknessMm) => thicknessMm >= MinMm && (MaxMm is null || thicknessMm <= MaxMm);
@@ -63,7 +64,8 @@ public sealed record Material(
     string Family,
     IReadOnlyList<string> Synonyms,
     decimal CutEnergyJPerMm2,
-    bool HeavyResidue);
+    bool HeavyResidue
+);
 
 /// <summary>Materials that cannot be told apart by eye.</summary>
 /// <param name="FreshEdgeTells">True where a look at a fresh or torn edge tells.</param>

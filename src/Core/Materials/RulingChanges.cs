@@ -22,7 +22,8 @@ public sealed record RulingCell(string MaterialId, LaserKind Kind, Operation Ope
 }
 
 /// <summary>
-/// How a house may change what it says of a material. Tightening is immediate, loosening takes two, and <see cref="RulingStanding.Never"/> is
+/// How a house may change what it says of a material. Tightening is immediate, loosening takes two, and <see cref="RulingStanding.Never"/>
+/// is
 /// loosened by nobody. Source: house practice; what is never allowed gives acid, fibres or an explosion.
 /// </summary>
 public static class RulingChanges
@@ -37,13 +38,28 @@ public static class RulingChanges
     public const decimal ThickestMm = 1000;
 
     /// <summary>Codes of what is wrong with a material, each in plain words.</summary>
-    public static IReadOnlyDictionary<string, string> Reasons { get; } = new Dictionary<string, string>
-    {
-        ["chlorine"] = "gives hydrogen chloride", ["fluorine"] = "gives hydrogen fluoride", ["cyanide"] = "gives hydrogen cyanide", ["formaldehyde"] = "gives formaldehyde",
-        ["isocyanate"] = "gives isocyanates", ["styrene"] = "gives styrene", ["chromium"] = "chromium in the smoke", ["dust"] = "harmful dust", ["residue"] = "sticky residue",
-        ["fire-melt"] = "melts and burns", ["smoulder"] = "smoulders unseen", ["reflection"] = "throws the beam back", ["will-not-cut"] = "does not cut", ["transparent"] = "lets the beam through",
-        ["curl"] = "curls into the beam", ["odour"] = "strong smell", ["optics"] = "eats optics and rails", ["unknown"] = "make-up not known",
-    };
+    public static IReadOnlyDictionary<string, string> Reasons { get; } =
+        new Dictionary<string, string>
+        {
+            ["chlorine"] = "gives hydrogen chloride",
+            ["fluorine"] = "gives hydrogen fluoride",
+            ["cyanide"] = "gives hydrogen cyanide",
+            ["formaldehyde"] = "gives formaldehyde",
+            ["isocyanate"] = "gives isocyanates",
+            ["styrene"] = "gives styrene",
+            ["chromium"] = "chromium in the smoke",
+            ["dust"] = "harmful dust",
+            ["residue"] = "sticky residue",
+            ["fire-melt"] = "melts and burns",
+            ["smoulder"] = "smoulders unseen",
+            ["reflection"] = "throws the beam back",
+            ["will-not-cut"] = "does not cut",
+            ["transparent"] = "lets the beam through",
+            ["curl"] = "curls into the beam",
+            ["odour"] = "strong smell",
+            ["optics"] = "eats optics and rails",
+            ["unknown"] = "make-up not known",
+        };
 
     /// <summary>The one material that a house rule of its own is about.</summary>
     public const string PolycarbonateId = "polycarbonate";
@@ -53,23 +69,43 @@ public static class RulingChanges
     public static IReadOnlyList<Refusal> Check(IReadOnlyList<Ruling> ranges)
     {
         var wrong = new List<Refusal>();
-        if (ranges.Count == 0) wrong.Add(new("ruling.empty", "Give at least one range. Without any, the gate is shut for want of a ruling.", "ranges"));
+        if (ranges.Count == 0)
+            wrong.Add(new("ruling.empty", "Give at least one range. Without any, the gate is shut for want of a ruling.", "ranges"));
         for (var i = 0; i < ranges.Count; i++)
         {
             var range = ranges[i];
-            if (range.MinMm < 0 || range.MinMm > ThickestMm) wrong.Add(new("ruling.range", $"A range begins between 0 and {ThickestMm:0} mm.", $"ranges[{i}].min"));
-            if (range.MaxMm is { } max && (max <= range.MinMm || max > ThickestMm)) wrong.Add(new("ruling.range", $"A range ends above its beginning and at {ThickestMm:0} mm at most; leave it empty where only the machine limits it.", $"ranges[{i}].max"));
+            if (range.MinMm < 0 || range.MinMm > ThickestMm)
+                wrong.Add(new("ruling.range", $"A range begins between 0 and {ThickestMm:0} mm.", $"ranges[{i}].min"));
+            if (range.MaxMm is { } max && (max <= range.MinMm || max > ThickestMm))
+                wrong.Add(
+                    new(
+                        "ruling.range",
+                        $"A range ends above its beginning and at {ThickestMm:0} mm at most; leave it empty where only the machine "
+                            + "limits it.",
+                        $"ranges[{i}].max"
+                    )
+                );
         }
         var inOrder = ranges.Select((r, i) => (Ruling: r, At: i)).OrderBy(r => r.Ruling.MinMm).ToList();
         foreach (var (before, after) in inOrder.Zip(inOrder.Skip(1)))
         {
             if (before.Ruling.MaxMm is null || after.Ruling.MinMm <= before.Ruling.MaxMm)
-                wrong.Add(new("ruling.overlap", $"Two ranges speak of {Length.Show(after.Ruling.MinMm, LengthUnit.Mm)}. Limits are inclusive: let one end before the next begins.", $"ranges[{after.At}].min"));
+                wrong.Add(
+                    new(
+                        "ruling.overlap",
+                        $"Two ranges speak of {Length.Show(after.Ruling.MinMm, LengthUnit.Mm)}. Limits are inclusive: let one end "
+                            + "before the next begins.",
+                        $"ranges[{after.At}].min"
+                    )
+                );
         }
         var texts = ranges.Take(1).ToList();
-        if (texts.Any(r => string.IsNullOrWhiteSpace(r.Hazard))) wrong.Add(new("ruling.hazard", "Say the hazard in plain words: people read it at the machine.", "hazard"));
-        if (texts.Any(r => r.Hazard.Length > LongestText)) wrong.Add(new("ruling.long", $"Keep it to {LongestText} characters.", "hazard"));
-        if (texts.Any(r => r.Handling.Length > LongestText)) wrong.Add(new("ruling.long", $"Keep it to {LongestText} characters.", "handling"));
+        if (texts.Any(r => string.IsNullOrWhiteSpace(r.Hazard)))
+            wrong.Add(new("ruling.hazard", "Say the hazard in plain words: people read it at the machine.", "hazard"));
+        if (texts.Any(r => r.Hazard.Length > LongestText))
+            wrong.Add(new("ruling.long", $"Keep it to {LongestText} characters.", "hazard"));
+        if (texts.Any(r => r.Handling.Length > LongestText))
+            wrong.Add(new("ruling.long", $"Keep it to {LongestText} characters.", "handling"));
         foreach (var code in texts.SelectMany(r => r.Reasons).Where(c => !Reasons.ContainsKey(c)).Distinct())
             wrong.Add(new("ruling.reason", $"“{code}” is no reason code. Known are {string.Join(", ", Reasons.Keys)}.", "reasons"));
         return wrong;
@@ -77,7 +113,8 @@ public static class RulingChanges
 
     /// <summary>Refuses what would loosen a ruling that no house can loosen.</summary>
     public static Refusal? Loosened(IReadOnlyList<Ruling> before, IReadOnlyList<Ruling> after) =>
-        Thicknesses(before, after).Any(t => At(before, t)?.Standing == RulingStanding.Never && At(after, t)?.Standing != RulingStanding.Never)
+        Thicknesses(before, after)
+            .Any(t => At(before, t)?.Standing == RulingStanding.Never && At(after, t)?.Standing != RulingStanding.Never)
             ? new Refusal("ruling.never", "This is never allowed, and no house can loosen that. Leave it at never.", "ranges")
             : null;
 
@@ -87,62 +124,91 @@ public static class RulingChanges
         var stricter = false;
         foreach (var (was, becomes) in Thicknesses(before, after).Select(t => (At(before, t), At(after, t))))
         {
-            if (Milder(was, becomes)) return RulingDirection.Loosens;
+            if (Milder(was, becomes))
+                return RulingDirection.Loosens;
             stricter |= Milder(becomes, was);
         }
         return stricter ? RulingDirection.Tightens : RulingDirection.Same;
     }
 
     /// <summary>The direction of several cells together: one that loosens makes the whole change loosen.</summary>
-    public static RulingDirection Together(IEnumerable<RulingDirection> directions) => directions.DefaultIfEmpty(RulingDirection.Same).Max();
+    public static RulingDirection Together(IEnumerable<RulingDirection> directions) =>
+        directions.DefaultIfEmpty(RulingDirection.Same).Max();
 
-    /// <summary>Polycarbonate chars and fumes: most houses ban it. A house that offers it does so by arrangement alone, with a written reason. Source: common practice; practitioners differ.</summary>
+    /// <summary>
+    /// Polycarbonate chars and fumes: most houses ban it. A house that offers it does so by arrangement alone, with a written reason.
+    /// Source: common practice; practitioners differ.
+    /// </summary>
     /// <param name="offered">House rule.</param>
     /// <returns>Null for any other material, and where this is allowed.</returns>
     public static Refusal? Polycarbonate(string materialId, IReadOnlyList<Ruling> after, bool offered)
     {
-        if (materialId != PolycarbonateId || after.All(r => r.Standing >= RulingStanding.Banned)) return null;
-        if (!offered) return new Refusal("ruling.polycarbonate", "This house does not offer polycarbonate. A keeper changes the rule first, with its reason.", "ranges");
-        return after.Any(r => r.Standing == RulingStanding.Permitted) ? new Refusal("ruling.polycarbonate", "Polycarbonate goes by arrangement at most: a steward clears each sheet.", "ranges") : null;
+        if (materialId != PolycarbonateId || after.All(r => r.Standing >= RulingStanding.Banned))
+            return null;
+        if (!offered)
+            return new Refusal(
+                "ruling.polycarbonate",
+                "This house does not offer polycarbonate. A keeper changes the rule first, with its reason.",
+                "ranges"
+            );
+        return after.Any(r => r.Standing == RulingStanding.Permitted)
+            ? new Refusal("ruling.polycarbonate", "Polycarbonate goes by arrangement at most: a steward clears each sheet.", "ranges")
+            : null;
     }
 
     /// <summary>Whether this person may agree to a loosening that another proposed.</summary>
     public static Refusal? MayAgree(string proposedBy, string by, bool steward, bool countersigner)
     {
-        if (by == proposedBy) return new Refusal("ruling.self", "Nobody agrees to their own proposal: another steward or the countersigner does.");
+        if (by == proposedBy)
+            return new Refusal("ruling.self", "Nobody agrees to their own proposal: another steward or the countersigner does.");
         return steward || countersigner ? null : new Refusal("ruling.role", "A steward or the countersigner agrees to a milder ruling.");
     }
 
     /// <summary>One cell in words, thinnest first, such as “to 6.35 mm permitted; above it banned”.</summary>
-    public static string Say(IReadOnlyList<Ruling> ranges, LengthUnit unit) => ranges.Count == 0
-        ? "no ruling: shut"
-        : string.Join("; ", ranges.OrderBy(r => r.MinMm).Select(r => $"{Range(r, unit)}{Words(r.Standing)}{Asks(r)}"));
+    public static string Say(IReadOnlyList<Ruling> ranges, LengthUnit unit) =>
+        ranges.Count == 0
+            ? "no ruling: shut"
+            : string.Join("; ", ranges.OrderBy(r => r.MinMm).Select(r => $"{Range(r, unit)}{Words(r.Standing)}{Asks(r)}"));
 
-    private static string Range(Ruling r, LengthUnit unit) => (r.MinMm, r.MaxMm) switch
-    {
-        (0, null) => "",
-        (0, { } max) => $"to {Length.Limit(max, unit)} ",
-        ({ } min, null) => $"from {Length.Limit(min, unit)} ",
-        ({ } min, { } max) => $"{Length.Limit(min, unit)} to {Length.Limit(max, unit)} ",
-    };
+    private static string Range(Ruling r, LengthUnit unit) =>
+        (r.MinMm, r.MaxMm) switch
+        {
+            (0, null) => "",
+            (0, { } max) => $"to {Length.Limit(max, unit)} ",
+            ({ } min, null) => $"from {Length.Limit(min, unit)} ",
+            ({ } min, { } max) => $"{Length.Limit(min, unit)} to {Length.Limit(max, unit)} ",
+        };
 
-    private static string Words(RulingStanding standing) => standing switch
-    {
-        RulingStanding.Permitted => "permitted",
-        RulingStanding.ByArrangement => "by arrangement",
-        RulingStanding.Banned => "banned",
-        RulingStanding.Never => "never",
-        _ => "cannot",
-    };
+    private static string Words(RulingStanding standing) =>
+        standing switch
+        {
+            RulingStanding.Permitted => "permitted",
+            RulingStanding.ByArrangement => "by arrangement",
+            RulingStanding.Banned => "banned",
+            RulingStanding.Never => "never",
+            _ => "cannot",
+        };
 
-    private static string Asks(Ruling r) => r.Standing > RulingStanding.ByArrangement
-        ? ""
-        : r.Evidence switch { Evidence.None => ", nothing to show", Evidence.Declared => ", source declared", _ => ", with a cleared tag" };
+    private static string Asks(Ruling r) =>
+        r.Standing > RulingStanding.ByArrangement
+            ? ""
+            : r.Evidence switch
+            {
+                Evidence.None => ", nothing to show",
+                Evidence.Declared => ", source declared",
+                _ => ", with a cleared tag",
+            };
 
     // Limits are inclusive and rulings change only at them: ends, points between ends, and one beyond the last tell all.
     private static IEnumerable<decimal> Thicknesses(IReadOnlyList<Ruling> before, IReadOnlyList<Ruling> after)
     {
-        var ends = before.Concat(after).SelectMany(r => r.MaxMm is { } max ? new[] { r.MinMm, max } : [r.MinMm]).Append(0m).Distinct().Order().ToList();
+        var ends = before
+            .Concat(after)
+            .SelectMany(r => r.MaxMm is { } max ? new[] { r.MinMm, max } : [r.MinMm])
+            .Append(0m)
+            .Distinct()
+            .Order()
+            .ToList();
         return ends.Concat(ends.Zip(ends.Skip(1), (a, b) => (a + b) / 2)).Append(ends[^1] + 1);
     }
 
@@ -150,17 +216,20 @@ public static class RulingChanges
 
     private static bool Milder(Ruling? was, Ruling? becomes)
     {
-        if (Strictness(becomes) != Strictness(was)) return Strictness(becomes) < Strictness(was);
-        if (Strictness(becomes) > 1) return false;
+        if (Strictness(becomes) != Strictness(was))
+            return Strictness(becomes) < Strictness(was);
+        if (Strictness(becomes) > 1)
+            return false;
         return becomes!.Evidence < was!.Evidence || (was.FilteredNeedsArrangement && !becomes.FilteredNeedsArrangement);
     }
 
     /// <summary>Without a ruling the gate is shut, as for what is banned and for what a laser cannot do.</summary>
-    private static int Strictness(Ruling? ruling) => ruling?.Standing switch
-    {
-        RulingStanding.Permitted => 0,
-        RulingStanding.ByArrangement => 1,
-        RulingStanding.Never => 3,
-        _ => 2,
-    };
+    private static int Strictness(Ruling? ruling) =>
+        ruling?.Standing switch
+        {
+            RulingStanding.Permitted => 0,
+            RulingStanding.ByArrangement => 1,
+            RulingStanding.Never => 3,
+            _ => 2,
+        };
 }

@@ -39,18 +39,42 @@ public static class RulingRequests
         var id = new StringBuilder();
         foreach (var c in PlainLetters.Of(name))
         {
-            if (char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c)) id.Append(c);
-            else if (id.Length > 0 && id[^1] != '-') id.Append('-');
+            if (char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c))
+                id.Append(c);
+            else if (id.Length > 0 && id[^1] != '-')
+                id.Append('-');
         }
         var text = id.ToString().Trim('-');
         return text.Length > 40 ? text[..40].Trim('-') : text;
     }
 
-    /// <summary>The same ruling for every kind of laser and operation: the careful start of a material that the house does not know yet.</summary>
+    /// <summary>
+    /// The same ruling for every kind of laser and operation: the careful start of a material that the house does not know yet.
+    /// </summary>
     /// <param name="standing">Never, banned or by arrangement; what is permitted is ruled cell by cell afterwards.</param>
-    public static IReadOnlyList<Ruling> Everywhere(string materialId, RulingStanding standing, IReadOnlyList<string> reasons, string hazard) =>
-    [
-        .. Enum.GetValues<LaserKind>().SelectMany(kind => Enum.GetValues<Operation>().Select(operation =>
-            new Ruling(materialId, kind, operation, 0, null, standing, Evidence.ClearedTag, reasons, hazard, "", false))),
-    ];
+    public static IReadOnlyList<Ruling> Everywhere(
+        string materialId,
+        RulingStanding standing,
+        IReadOnlyList<string> reasons,
+        string hazard
+    ) =>
+        [
+            .. Enum.GetValues<LaserKind>()
+                .SelectMany(kind =>
+                    Enum.GetValues<Operation>()
+                        .Select(operation => new Ruling(
+                            materialId,
+                            kind,
+                            operation,
+                            0,
+                            null,
+                            standing,
+                            Evidence.ClearedTag,
+                            reasons,
+                            hazard,
+                            "",
+                            false
+                        ))
+                ),
+        ];
 }

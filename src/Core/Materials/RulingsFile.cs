@@ -18,7 +18,7 @@ public static class RulingsFile
     public const int MostRows = 20_000;
 
     public static IReadOnlyList<string> Columns { get; } =
-        ["material", "laser", "operation", "min mm", "max mm", "standing", "evidence", "reasons", "hazard", "handling", "filtered asks"];
+    ["material", "laser", "operation", "min mm", "max mm", "standing", "evidence", "reasons", "hazard", "handling", "filtered asks"];
 
     public static string WriteCsv(IEnumerable<Ruling> rulings) => CsvTable.Write(Columns, rulings.Select(Cells));
 
@@ -30,11 +30,13 @@ public static class RulingsFile
     public static Result<IReadOnlyList<RulingRow>> Read(string text, IReadOnlySet<string> known)
     {
         var table = CsvTable.Read(text, Columns, required: 3, MostRows);
-        if (table.Refusal is { } refusal) return refusal;
+        if (table.Refusal is { } refusal)
+            return refusal;
         var rows = table.Value.Select(r => Row(r.Line, r.Cells, known)).ToList();
         foreach (var cell in rows.Where(r => r.Ruling is not null).GroupBy(r => RulingCell.Of(r.Ruling!)).ToList())
         {
-            if (RulingChanges.Check([.. cell.Select(r => r.Ruling!)]) is not [{ } wrong, ..]) continue;
+            if (RulingChanges.Check([.. cell.Select(r => r.Ruling!)]) is not [{ } wrong, ..])
+                continue;
             var last = rows.FindLastIndex(r => cell.Contains(r));
             rows[last] = rows[last] with { Errors = [.. rows[last].Errors, new Refusal(wrong.Code, wrong.Text, "min mm")] };
         }
@@ -42,15 +44,25 @@ public static class RulingsFile
     }
 
     private static string[] Cells(Ruling r) =>
-    [
-        r.MaterialId, Word(r.Kind), Word(r.Operation), Mm(r.MinMm), r.MaxMm is { } max ? Mm(max) : "", Word(r.Standing), Word(r.Evidence), string.Join(';', r.Reasons), r.Hazard, r.Handling,
-        r.FilteredNeedsArrangement ? "yes" : "no",
-    ];
+        [
+            r.MaterialId,
+            Word(r.Kind),
+            Word(r.Operation),
+            Mm(r.MinMm),
+            r.MaxMm is { } max ? Mm(max) : "",
+            Word(r.Standing),
+            Word(r.Evidence),
+            string.Join(';', r.Reasons),
+            r.Hazard,
+            r.Handling,
+            r.FilteredNeedsArrangement ? "yes" : "no",
+        ];
 
     private static RulingRow Row(int line, IReadOnlyList<string> cells, IReadOnlySet<string> known)
     {
         var errors = new List<Refusal>();
-        if (!known.Contains(cells[0])) errors.Add(Bad(0, $"There is no material “{cells[0]}”. Use the short name of its address."));
+        if (!known.Contains(cells[0]))
+            errors.Add(Bad(0, $"There is no material “{cells[0]}”. Use the short name of its address."));
         var kind = Choice<LaserKind>(1);
         var operation = Choice<Operation>(2);
         var min = Number(3) ?? 0;
@@ -58,24 +70,40 @@ public static class RulingsFile
         var standing = Choice<RulingStanding>(5);
         var evidence = Choice<Evidence>(6);
         var filtered = cells[10].ToLowerInvariant() is "yes" or "true" or "1";
-        if (!filtered && cells[10].ToLowerInvariant() is not ("" or "no" or "false" or "0")) errors.Add(Bad(10, "Say yes or no."));
+        if (!filtered && cells[10].ToLowerInvariant() is not ("" or "no" or "false" or "0"))
+            errors.Add(Bad(10, "Say yes or no."));
         var ruling = new Ruling(
-            cells[0], kind, operation, min, max, standing, evidence, cells[7].Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries), cells[8], cells[9], filtered);
-        if (errors.Count == 0) errors.AddRange(RulingChanges.Check([ruling]));
+            cells[0],
+            kind,
+            operation,
+            min,
+            max,
+            standing,
+            evidence,
+            cells[7].Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
+            cells[8],
+            cells[9],
+            filtered
+        );
+        if (errors.Count == 0)
+            errors.AddRange(RulingChanges.Check([ruling]));
         return new RulingRow(line, errors.Count == 0 ? ruling : null, errors);
 
         T Choice<T>(int column)
             where T : struct, Enum
         {
-            if (Enum.TryParse<T>(cells[column], ignoreCase: true, out var value) && !char.IsAsciiDigit(cells[column][0])) return value;
+            if (Enum.TryParse<T>(cells[column], ignoreCase: true, out var value) && !char.IsAsciiDigit(cells[column][0]))
+                return value;
             errors.Add(Bad(column, $"“{cells[column]}” is none of {string.Join(", ", Enum.GetValues<T>().Select(Word))}."));
             return default;
         }
 
         decimal? Number(int column)
         {
-            if (cells[column].Length == 0) return null;
-            if (decimal.TryParse(cells[column].Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var mm)) return mm;
+            if (cells[column].Length == 0)
+                return null;
+            if (decimal.TryParse(cells[column].Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var mm))
+                return mm;
             errors.Add(Bad(column, $"“{cells[column]}” is no thickness in mm."));
             return null;
         }
@@ -92,7 +120,11 @@ public static class RulingsFile
 /// <summary>Tables of text as CSV and as JSON rows, in and out.</summary>
 public static class CsvTable
 {
-    private static readonly JsonSerializerOptions Indented = new() { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions Indented = new()
+    {
+        WriteIndented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
     public static string Write(IReadOnlyList<string> columns, IEnumerable<string[]> rows)
     {
@@ -101,7 +133,8 @@ public static class CsvTable
         using (var writer = CsvWriter.Create(text, new CsvWriterOptions { Injection = CsvInjection.Escape }, true))
         {
             writer.WriteHeader([.. columns]);
-            foreach (var row in rows) writer.WriteRecord(row);
+            foreach (var row in rows)
+                writer.WriteRecord(row);
         }
         return text.ToString();
     }
@@ -111,29 +144,61 @@ public static class CsvTable
 
     /// <param name="columns">Columns of the table; a row answers in their order, missing cells empty.</param>
     /// <param name="required">So many of the first columns have to be named in the heading.</param>
-    public static Result<IReadOnlyList<(int Line, IReadOnlyList<string> Cells)>> Read(string text, IReadOnlyList<string> columns, int required, int mostRows)
+    public static Result<IReadOnlyList<(int Line, IReadOnlyList<string> Cells)>> Read(
+        string text,
+        IReadOnlyList<string> columns,
+        int required,
+        int mostRows
+    )
     {
-        if (text.Contains('\uFFFD') || text.Contains('\0')) return new Refusal("csv.encoding", "The file is not UTF-8. Save it as CSV UTF-8.", "file");
+        if (text.Contains('\uFFFD') || text.Contains('\0'))
+            return new Refusal("csv.encoding", "The file is not UTF-8. Save it as CSV UTF-8.", "file");
         var plain = text.TrimStart('\uFEFF').TrimStart();
-        if (plain.Length == 0) return new Refusal("csv.empty", $"The file is empty. Its first line reads {string.Join(",", columns)}.", "file");
+        if (plain.Length == 0)
+            return new Refusal("csv.empty", $"The file is empty. Its first line reads {string.Join(",", columns)}.", "file");
         return plain[0] is '[' or '{' ? ReadJson(plain, columns, mostRows) : ReadCsv(plain, columns, required, mostRows);
     }
 
-    private static Result<IReadOnlyList<(int Line, IReadOnlyList<string> Cells)>> ReadCsv(string text, IReadOnlyList<string> columns, int required, int mostRows)
+    private static Result<IReadOnlyList<(int Line, IReadOnlyList<string> Cells)>> ReadCsv(
+        string text,
+        IReadOnlyList<string> columns,
+        int required,
+        int mostRows
+    )
     {
-        using var reader = CsvReader.FromText(text, new CsvReaderOptions { MalformedData = CsvMalformedDataHandling.Throw, TrackLineNumbers = true, TrimWhitespace = true });
+        using var reader = CsvReader.FromText(
+            text,
+            new CsvReaderOptions
+            {
+                MalformedData = CsvMalformedDataHandling.Throw,
+                TrackLineNumbers = true,
+                TrimWhitespace = true,
+            }
+        );
         var rows = new List<(int, IReadOnlyList<string>)>();
         try
         {
             reader.ReadHeader();
             var heading = reader.Headers.Select(h => h.Trim().ToLowerInvariant()).ToList();
-            if (columns.Take(required).FirstOrDefault(c => !heading.Contains(c)) is { } missing) return new Refusal("csv.heading", $"The first line lacks “{missing}”. The columns are {string.Join(",", columns)}, with commas or semicolons between.", "file");
-            if (heading.Except(columns).FirstOrDefault(h => h.Length > 0) is { } unknown) return new Refusal("csv.heading", $"There is no column “{unknown}”. The columns are {string.Join(",", columns)}.", "file");
+            if (columns.Take(required).FirstOrDefault(c => !heading.Contains(c)) is { } missing)
+                return new Refusal(
+                    "csv.heading",
+                    $"The first line lacks “{missing}”. The columns are {string.Join(",", columns)}, with commas or semicolons between.",
+                    "file"
+                );
+            if (heading.Except(columns).FirstOrDefault(h => h.Length > 0) is { } unknown)
+                return new Refusal("csv.heading", $"There is no column “{unknown}”. The columns are {string.Join(",", columns)}.", "file");
             var places = columns.Select(c => heading.IndexOf(c)).ToList();
             while (reader.Read())
             {
-                if (rows.Count >= mostRows) return TooLong(mostRows);
-                rows.Add(((int)reader.LineNumber, [.. places.Select(p => p >= 0 && p < reader.FieldCount ? Unescape(reader.GetString(p).Trim()) : "")]));
+                if (rows.Count >= mostRows)
+                    return TooLong(mostRows);
+                rows.Add(
+                    (
+                        (int)reader.LineNumber,
+                        [.. places.Select(p => p >= 0 && p < reader.FieldCount ? Unescape(reader.GetString(p).Trim()) : "")]
+                    )
+                );
             }
         }
         catch (CsvFormatException e)
@@ -143,14 +208,21 @@ public static class CsvTable
         return rows;
     }
 
-    private static Result<IReadOnlyList<(int Line, IReadOnlyList<string> Cells)>> ReadJson(string text, IReadOnlyList<string> columns, int mostRows)
+    private static Result<IReadOnlyList<(int Line, IReadOnlyList<string> Cells)>> ReadJson(
+        string text,
+        IReadOnlyList<string> columns,
+        int mostRows
+    )
     {
         try
         {
             var rows = JsonSerializer.Deserialize<List<Dictionary<string, string>>>(text) ?? [];
-            if (rows.Count > mostRows) return TooLong(mostRows);
-            if (rows.SelectMany(r => r.Keys).FirstOrDefault(k => !columns.Contains(k)) is { } unknown) return new Refusal("csv.heading", $"There is no “{unknown}”. The names are {string.Join(", ", columns)}.", "file");
-            return rows.Select((r, i) => (i + 1, (IReadOnlyList<string>)[.. columns.Select(c => r.GetValueOrDefault(c)?.Trim() ?? "")])).ToList();
+            if (rows.Count > mostRows)
+                return TooLong(mostRows);
+            if (rows.SelectMany(r => r.Keys).FirstOrDefault(k => !columns.Contains(k)) is { } unknown)
+                return new Refusal("csv.heading", $"There is no “{unknown}”. The names are {string.Join(", ", columns)}.", "file");
+            return rows.Select((r, i) => (i + 1, (IReadOnlyList<string>)[.. columns.Select(c => r.GetValueOrDefault(c)?.Trim() ?? "")]))
+                .ToList();
         }
         catch (JsonException e)
         {

@@ -30,7 +30,8 @@ public static partial class SheetTags
     public static string? Read(string? text)
     {
         var match = Pattern().Match(text ?? "");
-        if (!match.Success) return null;
+        if (!match.Success)
+            return null;
         var offcut = match.Groups["offcut"].Value;
         return $"{match.Groups["letters"].Value.ToUpperInvariant()}-{match.Groups["number"].Value.TrimStart('0').PadLeft(Digits, '0')}{(offcut.Length > 0 ? $"-{offcut}" : "")}";
     }
@@ -70,7 +71,10 @@ public static class SheetDesk
         : bytes.StartsWith<byte>([0xFF, 0xD8, 0xFF]) ? "image/jpeg"
         : null;
 
-    /// <summary>The last day a clearance may reach: house stock and brought-in sheets by a rule each. For one project means as long as its time may be booked ahead: shorter would never be clear where nobody books for the same day.</summary>
+    /// <summary>
+    /// The last day a clearance may reach: house stock and brought-in sheets by a rule each. For one project means as long as its time may
+    /// be booked ahead: shorter would never be clear where nobody books for the same day.
+    /// </summary>
     public static LocalDate LastDay(LocalDate today, bool houseStock, HouseRules rules) =>
         houseStock ? today.PlusMonths(rules.HouseStockMonths)
         : rules.BroughtInMonths > 0 ? today.PlusMonths(rules.BroughtInMonths)
@@ -79,24 +83,52 @@ public static class SheetDesk
     /// <summary>Whether this steward may say that the sheet is what it claims to be.</summary>
     /// <param name="broughtBy">Null for house stock.</param>
     /// <param name="standings">What the house says of the material for each operation on each kind of laser asked for.</param>
-    public static Refusal? MayClear(string? broughtBy, string by, SheetState state, bool quarantined, IReadOnlyCollection<RulingStanding> standings)
+    public static Refusal? MayClear(
+        string? broughtBy,
+        string by,
+        SheetState state,
+        bool quarantined,
+        IReadOnlyCollection<RulingStanding> standings
+    )
     {
-        if (broughtBy == by) return new Refusal("sheet.self", "Nobody clears their own sheet: another steward does.");
-        if (quarantined) return new Refusal("sheet.quarantined", "It is in quarantine. Look into the report first, and end the quarantine with a reason.");
-        if (state == SheetState.Retired) return new Refusal("sheet.retired", "It is used up.");
-        if (standings.Contains(RulingStanding.Never)) return new Refusal("sheet.never", "This material is never allowed; no clearing can change that. Quarantine the sheet.");
+        if (broughtBy == by)
+            return new Refusal("sheet.self", "Nobody clears their own sheet: another steward does.");
+        if (quarantined)
+            return new Refusal(
+                "sheet.quarantined",
+                "It is in quarantine. Look into the report first, and end the quarantine with a reason."
+            );
+        if (state == SheetState.Retired)
+            return new Refusal("sheet.retired", "It is used up.");
+        if (standings.Contains(RulingStanding.Never))
+            return new Refusal("sheet.never", "This material is never allowed; no clearing can change that. Quarantine the sheet.");
         if (standings.Count > 0 && standings.All(s => s is RulingStanding.Banned or RulingStanding.Cannot))
-            return new Refusal("sheet.banned", "The house bans it, or these machines cannot do it. Change the ruling first, with its reason.", "operations");
+            return new Refusal(
+                "sheet.banned",
+                "The house bans it, or these machines cannot do it. Change the ruling first, with its reason.",
+                "operations"
+            );
         return null;
     }
 
     /// <summary>An offcut is smaller than what it was cut from, on one side at least, and fits into it.</summary>
-    public static Refusal? MayCutOff(SheetState state, bool quarantined, decimal widthMm, decimal heightMm, decimal newWidthMm, decimal newHeightMm)
+    public static Refusal? MayCutOff(
+        SheetState state,
+        bool quarantined,
+        decimal widthMm,
+        decimal heightMm,
+        decimal newWidthMm,
+        decimal newHeightMm
+    )
     {
-        if (quarantined) return new Refusal("sheet.quarantined", "It is in quarantine: leave it where it is.");
-        if (state == SheetState.Retired) return new Refusal("sheet.retired", "It is used up.");
+        if (quarantined)
+            return new Refusal("sheet.quarantined", "It is in quarantine: leave it where it is.");
+        if (state == SheetState.Retired)
+            return new Refusal("sheet.retired", "It is used up.");
         var (longer, shorter) = (Math.Max(widthMm, heightMm), Math.Min(widthMm, heightMm));
         var fits = Math.Max(newWidthMm, newHeightMm) <= longer && Math.Min(newWidthMm, newHeightMm) <= shorter;
-        return fits && newWidthMm * newHeightMm < widthMm * heightMm ? null : new Refusal("sheet.offcut", "An offcut is smaller than the sheet it comes from. Measure again.", "width");
+        return fits && newWidthMm * newHeightMm < widthMm * heightMm
+            ? null
+            : new Refusal("sheet.offcut", "An offcut is smaller than the sheet it comes from. Measure again.", "width");
     }
 }

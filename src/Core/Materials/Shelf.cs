@@ -20,8 +20,10 @@ public static class Shelf
         var operations = Enum.GetValues<Operation>().Select(o => Read(machine, o, rulings)).ToList();
         var standing = operations.Min(o => o.Standing);
         // Never outranks what a machine cannot do: it has to be said on every machine.
-        if (operations.Any(o => o.Standing == RulingStanding.Never)) standing = RulingStanding.Never;
-        else if (operations.Any(o => o.Standing == RulingStanding.Banned) && standing == RulingStanding.Banned) standing = RulingStanding.Banned;
+        if (operations.Any(o => o.Standing == RulingStanding.Never))
+            standing = RulingStanding.Never;
+        else if (operations.Any(o => o.Standing == RulingStanding.Banned) && standing == RulingStanding.Banned)
+            standing = RulingStanding.Banned;
         return new ShelfCell(machine.Id, standing, Words(standing, operations, unit), operations);
     }
 
@@ -36,25 +38,31 @@ public static class Shelf
             : standings.Min();
     }
 
-    /// <summary>What the house and the machine together say of one operation at one thickness; no ruling reads as banned, for the gate is shut.</summary>
+    /// <summary>
+    /// What the house and the machine together say of one operation at one thickness; no ruling reads as banned, for the gate is shut.
+    /// </summary>
     public static RulingStanding At(MachineSpec machine, IEnumerable<Ruling> rulingsOfMaterial, Operation operation, decimal thicknessMm)
     {
         var ruling = rulingsOfMaterial.FirstOrDefault(r => r.Kind == machine.Kind && r.Operation == operation && r.Covers(thicknessMm));
-        if (ruling is null) return RulingStanding.Banned;
-        var fits = operation == Operation.Cut ? machine.MaxCutMm > 0 && thicknessMm <= machine.MaxCutMm : thicknessMm <= machine.MaxHeightMm;
+        if (ruling is null)
+            return RulingStanding.Banned;
+        var fits =
+            operation == Operation.Cut ? machine.MaxCutMm > 0 && thicknessMm <= machine.MaxCutMm : thicknessMm <= machine.MaxHeightMm;
         return !fits && ruling.Standing <= RulingStanding.ByArrangement ? RulingStanding.Cannot : ruling.Standing;
     }
 
     private static ShelfOperation Read(MachineSpec machine, Operation operation, List<Ruling> rulings)
     {
         var own = rulings.Where(r => r.Operation == operation).ToList();
-        if (own.Count == 0) return new ShelfOperation(operation, RulingStanding.Cannot, null);
+        if (own.Count == 0)
+            return new ShelfOperation(operation, RulingStanding.Cannot, null);
         var mildest = own.MinBy(r => r.Standing)!;
         if (operation == Operation.Cut && machine.MaxCutMm <= 0 && mildest.Standing < RulingStanding.Banned)
             return new ShelfOperation(operation, RulingStanding.Cannot, null);
-        decimal? max = operation == Operation.Cut && mildest.Standing <= RulingStanding.ByArrangement
-            ? Math.Min(mildest.MaxMm ?? machine.MaxCutMm, machine.MaxCutMm)
-            : mildest.MaxMm;
+        decimal? max =
+            operation == Operation.Cut && mildest.Standing <= RulingStanding.ByArrangement
+                ? Math.Min(mildest.MaxMm ?? machine.MaxCutMm, machine.MaxCutMm)
+                : mildest.MaxMm;
         return new ShelfOperation(operation, mildest.Standing, max);
     }
 

@@ -8,12 +8,22 @@ public static class Ages
     public const int Adult = 18;
 
     /// <summary>Bands a house may keep instead of a birth date, by their lowest age.</summary>
-    public static readonly IReadOnlyDictionary<string, int> Bands = new Dictionary<string, int> { ["under11"] = 0, ["11to13"] = 11, ["14to15"] = 14, ["16to17"] = 16 };
+    public static readonly IReadOnlyDictionary<string, int> Bands = new Dictionary<string, int>
+    {
+        ["under11"] = 0,
+        ["11to13"] = 11,
+        ["14to15"] = 14,
+        ["16to17"] = 16,
+    };
 
-    /// <summary>Whole years on a day; null when no birth date is kept, which stands for an adult. Born on 29 February counts from 1 March in other years, the later reading.</summary>
+    /// <summary>
+    /// Whole years on a day; null when no birth date is kept, which stands for an adult. Born on 29 February counts from 1 March in other
+    /// years, the later reading.
+    /// </summary>
     public static int? On(LocalDate? born, LocalDate day)
     {
-        if (born is not { } date) return null;
+        if (born is not { } date)
+            return null;
         var hadBirthday = (day.Month, day.Day).CompareTo((date.Month, date.Day)) >= 0;
         return day.Year - date.Year - (hadBirthday ? 0 : 1);
     }

@@ -25,7 +25,10 @@ public enum ConductStep
 /// <param name="Lifted">An appeal took it back: it does not count.</param>
 public sealed record ConductEntry(ConductMatter Matter, ConductStep Step, Instant At, bool Lifted);
 
-/// <summary>What follows a breach. Houses differ: a warning ladder, or a pause at once for the three grave ones; which is a house rule. Source: common practice.</summary>
+/// <summary>
+/// What follows a breach. Houses differ: a warning ladder, or a pause at once for the three grave ones; which is a house rule. Source:
+/// common practice.
+/// </summary>
 public static class ConductLadder
 {
     /// <summary>Entries older than this no longer raise the next one. House practice.</summary>
@@ -36,7 +39,8 @@ public static class ConductLadder
     public static ConductStep Next(ConductMatter matter, IEnumerable<ConductEntry> earlier, HouseRules rules, Instant now)
     {
         var grave = matter != ConductMatter.Other;
-        if (grave && rules.Conduct != Conduct.WarningLadder) return ConductStep.Pause;
+        if (grave && rules.Conduct != Conduct.WarningLadder)
+            return ConductStep.Pause;
         var since = rules.Clock.Day(rules.Clock.DateOf(now).PlusMonths(-CountsMonths)).Start;
         var counting = earlier.Where(e => !e.Lifted && e.At >= since).ToList();
         var highest = counting.Count == 0 ? -1 : (int)counting.Max(e => e.Step);
@@ -49,7 +53,14 @@ public static class ConductLadder
     public static Refusal? MayWrite(string personId, string by) =>
         personId == by ? new Refusal("conduct.self", "Nobody writes an entry about themselves. Ask another steward.", "personId") : null;
 
-    /// <summary>An appeal is heard by a steward or the countersigner who was not involved: neither whose it is nor who wrote the entry.</summary>
+    /// <summary>
+    /// An appeal is heard by a steward or the countersigner who was not involved: neither whose it is nor who wrote the entry.
+    /// </summary>
     public static Refusal? MayHear(string personId, string writtenBy, string by) =>
-        by == personId || by == writtenBy ? new Refusal("appeal.involved", "An appeal is heard by somebody who was not involved: neither whose it is nor who wrote the entry.") : null;
+        by == personId || by == writtenBy
+            ? new Refusal(
+                "appeal.involved",
+                "An appeal is heard by somebody who was not involved: neither whose it is nor who wrote the entry."
+            )
+            : null;
 }

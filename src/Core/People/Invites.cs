@@ -5,14 +5,17 @@ using NodaTime;
 namespace VelvetGate.Core.People;
 
 /// <summary>
-/// Links that let a person set a password, once. Nobody sets somebody else's: a keeper hands out the link, and for those who may act for others
+/// Links that let a person set a password, once. Nobody sets somebody else's: a keeper hands out the link, and for those who may act for
+/// others
 /// (keepers, stewards) a second keeper or the countersigner agrees first. Source: house practice, after OWASP ASVS 4.0.3, 2.3.1.
 /// </summary>
 public static class Invites
 {
     public static readonly Duration Lasts = Duration.FromDays(7);
 
-    /// <summary>A house with no second keeper and no countersigner waits so long, and the record says that one person decided alone.</summary>
+    /// <summary>
+    /// A house with no second keeper and no countersigner waits so long, and the record says that one person decided alone.
+    /// </summary>
     public static readonly Duration SingleHandedWait = Duration.FromHours(24);
 
     private const int CodeLength = 20;
@@ -21,22 +24,40 @@ public static class Invites
     internal const string Letters = "23456789ABCDEFGHJKMNPQRSTUVWXYZ";
 
     /// <summary>97 bits, in groups of five for reading.</summary>
-    public static string NewCode() => string.Join('-', RandomNumberGenerator.GetString(Letters, CodeLength).Chunk(5).Select(c => new string(c)));
+    public static string NewCode() =>
+        string.Join('-', RandomNumberGenerator.GetString(Letters, CodeLength).Chunk(5).Select(c => new string(c)));
 
     /// <summary>How a code is kept: hyphens, spaces and case are nobody's to remember.</summary>
     public static string Hash(string code) =>
-        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(new string([.. code.ToUpperInvariant().Where(char.IsAsciiLetterOrDigit)]))));
+        Convert.ToHexStringLower(
+            SHA256.HashData(Encoding.UTF8.GetBytes(new string([.. code.ToUpperInvariant().Where(char.IsAsciiLetterOrDigit)])))
+        );
 
     /// <param name="otherKeepers">Keepers besides who made it and whom it is for.</param>
     /// <param name="countersigners">Countersigners besides those two.</param>
     /// <returns>Null when this person may agree.</returns>
-    public static Refusal? MayAgree(string personId, string madeBy, string by, int otherKeepers, int countersigners, Instant at, Instant now)
+    public static Refusal? MayAgree(
+        string personId,
+        string madeBy,
+        string by,
+        int otherKeepers,
+        int countersigners,
+        Instant at,
+        Instant now
+    )
     {
-        if (by == personId) return new Refusal("invite.self", "Nobody agrees to their own link.");
-        if (by != madeBy) return null;
-        if (otherKeepers + countersigners > 0) return new Refusal("invite.self", "You made this link. Another keeper, or the countersigner, agrees to it.");
+        if (by == personId)
+            return new Refusal("invite.self", "Nobody agrees to their own link.");
+        if (by != madeBy)
+            return null;
+        if (otherKeepers + countersigners > 0)
+            return new Refusal("invite.self", "You made this link. Another keeper, or the countersigner, agrees to it.");
         return now < at + SingleHandedWait
-            ? new Refusal("invite.singleHanded", $"This house has no second keeper and no countersigner: the link waits {SingleHandedWait.TotalHours:0} hours, and the record says you decided alone.")
+            ? new Refusal(
+                "invite.singleHanded",
+                $"This house has no second keeper and no countersigner: the link waits {SingleHandedWait.TotalHours:0} hours, and "
+                    + "the record says you decided alone."
+            )
             : null;
     }
 }

@@ -11,21 +11,39 @@ public static class Retention
     /// <param name="legalHold">Somebody has to keep these details: a claim, an investigation.</param>
     /// <param name="owns">Roles or holds that nobody has taken over yet, in words.</param>
     /// <returns>Null when the person may be erased now.</returns>
-    public static Refusal? MayErase(string person, string by, Instant? accountEnds, Instant? lastTime, bool legalHold, IReadOnlyList<string> owns, HouseRules rules, Instant now)
+    public static Refusal? MayErase(
+        string person,
+        string by,
+        Instant? accountEnds,
+        Instant? lastTime,
+        bool legalHold,
+        IReadOnlyList<string> owns,
+        HouseRules rules,
+        Instant now
+    )
     {
-        if (person == by) return new Refusal("erase.self", "Nobody erases themselves. Ask another keeper.");
-        if (legalHold) return new Refusal("erase.legalHold", "A legal hold keeps these details. End the hold first.");
-        if (accountEnds is null || accountEnds > now) return new Refusal("erase.open", "Close the account first: give it an end date.");
-        if (owns.Count > 0) return new Refusal("erase.owns", $"Hand over first: {string.Join(", ", owns)}.");
+        if (person == by)
+            return new Refusal("erase.self", "Nobody erases themselves. Ask another keeper.");
+        if (legalHold)
+            return new Refusal("erase.legalHold", "A legal hold keeps these details. End the hold first.");
+        if (accountEnds is null || accountEnds > now)
+            return new Refusal("erase.open", "Close the account first: give it an end date.");
+        if (owns.Count > 0)
+            return new Refusal("erase.owns", $"Hand over first: {string.Join(", ", owns)}.");
         var last = lastTime is { } time ? Instant.Max(accountEnds.Value, time) : accountEnds.Value;
         var from = FreeFrom(last, rules);
         return now < from
-            ? new Refusal("erase.retention", $"House rules keep these details for {rules.RetentionMonths} months: until {rules.Clock.At(from).ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}.")
+            ? new Refusal(
+                "erase.retention",
+                $"House rules keep these details for {rules.RetentionMonths} months: until "
+                    + $"{rules.Clock.At(from).ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}."
+            )
             : null;
     }
 
     /// <summary>When the retention period after <paramref name="last"/> is over, on the house's calendar.</summary>
-    public static Instant FreeFrom(Instant last, HouseRules rules) => rules.Clock.Day(rules.Clock.DateOf(last).PlusMonths(rules.RetentionMonths)).Start;
+    public static Instant FreeFrom(Instant last, HouseRules rules) =>
+        rules.Clock.Day(rules.Clock.DateOf(last).PlusMonths(rules.RetentionMonths)).Start;
 
     /// <summary>Until when an injury record stays, erasing or not; for an adult the retention period itself.</summary>
     /// <param name="born">Null for an adult whose birth date is not kept.</param>
@@ -33,7 +51,8 @@ public static class Retention
     {
         var day = rules.Clock.DateOf(happened);
         var plain = FreeFrom(happened, rules);
-        if (born is not { } birth || Ages.On(birth, day) >= Ages.Adult) return plain;
+        if (born is not { } birth || Ages.On(birth, day) >= Ages.Adult)
+            return plain;
         return Instant.Max(plain, rules.Clock.Day(birth.PlusYears(rules.MinorInjuryUntilAge)).Start);
     }
 }

@@ -20,11 +20,11 @@ public static class PersonName
     /// <param name="age">Whole years; null when not recorded, which hides as for a minor would be wrong: shown as an adult.</param>
     public static string For(string given, string family, int? age, bool whole)
     {
-        if (whole) return $"{given} {family}".Trim();
+        if (whole)
+            return $"{given} {family}".Trim();
         var initial = family.Length > 0 ? $" {Initial(family)}." : "";
         return age < AdultAge ? $"{Initial(given)}.{initial}" : $"{given}{initial}";
     }
 
-    private static string Initial(string name) =>
-        name.Length == 0 ? "" : System.Globalization.StringInfo.GetNextTextElement(name);
+    private static string Initial(string name) => name.Length == 0 ? "" : System.Globalization.StringInfo.GetNextTextElement(name);
 }

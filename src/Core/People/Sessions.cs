@@ -2,7 +2,9 @@ using NodaTime;
 
 namespace VelvetGate.Core.People;
 
-/// <summary>How long a sign-in lasts. Source: NIST SP 800-63B, section 4.2.3 (12 hours, 30 minutes without use, at the second level; from memory).</summary>
+/// <summary>
+/// How long a sign-in lasts. Source: NIST SP 800-63B, section 4.2.3 (12 hours, 30 minutes without use, at the second level; from memory).
+/// </summary>
 public static class Sessions
 {
     public static readonly Duration Longest = Duration.FromHours(12);
@@ -20,11 +22,30 @@ public static class Sessions
     /// <param name="userAgent">As the browser names itself; null for none.</param>
     public static string Device(string? userAgent)
     {
-        if (string.IsNullOrWhiteSpace(userAgent)) return "a program";
-        var browser = First(userAgent, ("Firefox/", "Firefox"), ("Edg/", "Edge"), ("Chrome/", "Chrome"), ("Safari/", "Safari"), ("curl/", "a script"));
-        var system = First(userAgent, ("Android", "Android"), ("iPhone", "a phone"), ("iPad", "a tablet"), ("Windows", "Windows"), ("Mac OS", "a Mac"), ("Linux", "Linux"));
-        return browser is null ? "a program" : system is null ? browser : $"{browser} on {system}";
+        if (string.IsNullOrWhiteSpace(userAgent))
+            return "a program";
+        var browser = First(
+            userAgent,
+            ("Firefox/", "Firefox"),
+            ("Edg/", "Edge"),
+            ("Chrome/", "Chrome"),
+            ("Safari/", "Safari"),
+            ("curl/", "a script")
+        );
+        var system = First(
+            userAgent,
+            ("Android", "Android"),
+            ("iPhone", "a phone"),
+            ("iPad", "a tablet"),
+            ("Windows", "Windows"),
+            ("Mac OS", "a Mac"),
+            ("Linux", "Linux")
+        );
+        return browser is null ? "a program"
+            : system is null ? browser
+            : $"{browser} on {system}";
     }
 
-    private static string? First(string text, params (string Sign, string Name)[] known) => known.FirstOrDefault(k => text.Contains(k.Sign, StringComparison.Ordinal)).Name;
+    private static string? First(string text, params (string Sign, string Name)[] known) =>
+        known.FirstOrDefault(k => text.Contains(k.Sign, StringComparison.Ordinal)).Name;
 }

@@ -2,7 +2,10 @@ using NodaTime;
 
 namespace VelvetGate.Core.People;
 
-/// <summary>How guessing is slowed down. Failures are counted in a row; a success forgets them. Source: house practice, after OWASP ASVS 4.0.3, 2.2.1.</summary>
+/// <summary>
+/// How guessing is slowed down. Failures are counted in a row; a success forgets them. Source: house practice, after OWASP ASVS 4.0.3,
+/// 2.2.1.
+/// </summary>
 public static class SignInLimits
 {
     /// <summary>Longest sign-in name taken, in characters.</summary>
@@ -23,7 +26,9 @@ public static class SignInLimits
     private static readonly Duration First = Duration.FromSeconds(30);
     private static readonly Duration Longest = Duration.FromMinutes(15);
 
-    /// <summary>The pause after so many failures in a row: none, then half a minute, doubled each time, a quarter of an hour at most.</summary>
+    /// <summary>
+    /// The pause after so many failures in a row: none, then half a minute, doubled each time, a quarter of an hour at most.
+    /// </summary>
     public static Duration PauseAfter(int failures, int free) =>
         failures <= free ? Duration.Zero : Duration.Min(Longest, First * Math.Pow(2, Math.Min(failures - free - 1, 10)));
 }

@@ -16,7 +16,8 @@ public static class AirClearing
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(volumeM3);
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(airflowM3PerHour);
         ArgumentOutOfRangeException.ThrowIfLessThan(mixing, 1);
-        if (residual is <= 0 or >= 1) throw new ArgumentOutOfRangeException(nameof(residual), residual, "Between 0 and 1.");
+        if (residual is <= 0 or >= 1)
+            throw new ArgumentOutOfRangeException(nameof(residual), residual, "Between 0 and 1.");
         return mixing * (volumeM3 / (airflowM3PerHour / 3600)) * Math.Log(1 / residual);
     }
 
@@ -24,18 +25,27 @@ public static class AirClearing
     public const int LongWaitSeconds = 300;
 
     /// <summary>Minutes to plan for after each run; the long wait where the airflow is not known.</summary>
-    public static decimal Planned(House.MachineSpec machine, House.HouseRules rules) => Math.Round((decimal)(Used(machine, rules) ?? Math.Max(LongWaitSeconds, rules.AirClearingFloorSeconds)) / 60m, 2);
+    public static decimal Planned(House.MachineSpec machine, House.HouseRules rules) =>
+        Math.Round((decimal)(Used(machine, rules) ?? Math.Max(LongWaitSeconds, rules.AirClearingFloorSeconds)) / 60m, 2);
 
     /// <summary>Seconds that the lid stays shut after each run, for people: rounded up to five.</summary>
     public static int Shown(decimal minutes) => (int)Math.Ceiling(minutes * 60 / 5) * 5;
 
     /// <summary>How often, and how long each time, such as “2 x 35 s”.</summary>
-    public static string Says(decimal times, decimal minutes) => string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{times:0.##} x {Shown(minutes)} s");
+    public static string Says(decimal times, decimal minutes) =>
+        string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{times:0.##} x {Shown(minutes)} s");
 
     /// <summary>The time used: the house minimum or the computed time, whichever is longer. Null without airflow.</summary>
-    public static double? Used(House.MachineSpec machine, House.HouseRules rules) => machine.AirflowM3PerHour <= 0 || machine.EnclosureM3 <= 0
-        ? null
-        : Math.Max(
-            rules.AirClearingFloorSeconds,
-            Seconds((double)machine.EnclosureM3, (double)machine.AirflowM3PerHour, (double)rules.AirMixingFactor, (double)rules.AirResidual));
+    public static double? Used(House.MachineSpec machine, House.HouseRules rules) =>
+        machine.AirflowM3PerHour <= 0 || machine.EnclosureM3 <= 0
+            ? null
+            : Math.Max(
+                rules.AirClearingFloorSeconds,
+                Seconds(
+                    (double)machine.EnclosureM3,
+                    (double)machine.AirflowM3PerHour,
+                    (double)rules.AirMixingFactor,
+                    (double)rules.AirResidual
+                )
+            );
 }

@@ -1,6 +1,8 @@
 namespace VelvetGate.Core.Run;
 
-/// <summary>Optical density that eyewear needs when a beam can reach a person. A check, not a substitute for a laser safety officer.</summary>
+/// <summary>
+/// Optical density that eyewear needs when a beam can reach a person. A check, not a substitute for a laser safety officer.
+/// </summary>
 public static class EyewearMath
 {
     /// <summary>Aperture over which visible and near-infrared light is averaged: a 7 mm pupil, 0.385 cm2.</summary>

@@ -18,9 +18,20 @@ public enum Outcome
 /// <summary>One run as it was logged.</summary>
 /// <param name="Settings">Power, speed, passes and remarks, in free text.</param>
 public sealed record LoggedRun(
-    string PersonId, string MachineId, string MaterialId, decimal ThicknessMm, IReadOnlyList<Operation> Operations, Instant Start, Instant End, Outcome Outcome, string? Settings);
+    string PersonId,
+    string MachineId,
+    string MaterialId,
+    decimal ThicknessMm,
+    IReadOnlyList<Operation> Operations,
+    Instant Start,
+    Instant End,
+    Outcome Outcome,
+    string? Settings
+);
 
-/// <summary>Rules of arriving and logging. Source: common practice; settings and outcome are logged because queues vanish at power-off.</summary>
+/// <summary>
+/// Rules of arriving and logging. Source: common practice; settings and outcome are logged because queues vanish at power-off.
+/// </summary>
 public static class RunLog
 {
     public const int SettingsLongest = 1000;
@@ -37,20 +48,32 @@ public static class RunLog
     /// <returns>Null when the run may be logged.</returns>
     public static Refusal? Check(LoggedRun run, string by, bool staff, Instant now)
     {
-        if (run.PersonId != by && !staff) return new Refusal("run.notYours", "Members log their own runs. The desk logs for others.", "memberId");
-        if (run.End <= run.Start) return new Refusal("run.end", "The end lies before the start. Check both times.", "end");
-        if (run.End > now) return new Refusal("run.future", "A run is logged once it is over. Check the end.", "end");
-        if (run.End - run.Start > Longest) return new Refusal("run.long", $"That is longer than {Longest.TotalHours:0} hours. Check both times.", "end");
-        if (run.Operations.Count == 0) return new Refusal("run.operations", "Say what was done: cut, score or engrave.", "operations");
-        return run.Settings?.Length > SettingsLongest ? new Refusal("run.settings", $"The settings are longer than {SettingsLongest} characters. Shorten them.", "settings") : null;
+        if (run.PersonId != by && !staff)
+            return new Refusal("run.notYours", "Members log their own runs. The desk logs for others.", "memberId");
+        if (run.End <= run.Start)
+            return new Refusal("run.end", "The end lies before the start. Check both times.", "end");
+        if (run.End > now)
+            return new Refusal("run.future", "A run is logged once it is over. Check the end.", "end");
+        if (run.End - run.Start > Longest)
+            return new Refusal("run.long", $"That is longer than {Longest.TotalHours:0} hours. Check both times.", "end");
+        if (run.Operations.Count == 0)
+            return new Refusal("run.operations", "Say what was done: cut, score or engrave.", "operations");
+        return run.Settings?.Length > SettingsLongest
+            ? new Refusal("run.settings", $"The settings are longer than {SettingsLongest} characters. Shorten them.", "settings")
+            : null;
     }
 
-    /// <summary>Does this run count towards what a learner has to show? Not one that was given up, and a supervised one only once both have said so. Source: common practice.</summary>
+    /// <summary>
+    /// Does this run count towards what a learner has to show? Not one that was given up, and a supervised one only once both have said so.
+    /// Source: common practice.
+    /// </summary>
     public static bool CountsAsSupervised(Outcome outcome, bool confirmed) => confirmed && outcome != Outcome.Abandoned;
 
     /// <summary>What follows from a run that was just logged.</summary>
     public static string Says(bool counts, bool waitsForALook, bool flame) =>
-        flame ? $"The machine is out of service until somebody has looked, and the stewards are called. The lid stays shut for {AirClearing.LongWaitSeconds / 60} minutes at least, or as long as the gate says if that is longer."
+        flame
+            ? "The machine is out of service until somebody has looked, and the stewards are called. The lid stays shut for "
+                + $"{AirClearing.LongWaitSeconds / 60} minutes at least, or as long as the gate says if that is longer."
         : waitsForALook ? "Kept, and told to a steward: it does not count as practice before somebody has looked at it."
         : counts ? "Logged."
         : "Logged. A run that was given up does not count as practice.";
@@ -59,14 +82,19 @@ public static class RunLog
     /// <returns>Null when this person may confirm it.</returns>
     public static Refusal? MayConfirm(string personId, string? supervisorId, string loggedBy, string by)
     {
-        if (supervisorId is null) return new Refusal("run.notSupervised", "That run had no booked supervisor.");
+        if (supervisorId is null)
+            return new Refusal("run.notSupervised", "That run had no booked supervisor.");
         return by == Confirmer(personId, supervisorId, loggedBy)
             ? null
-            : new Refusal("run.notYours", loggedBy == supervisorId ? "The person who ran it confirms it." : "The supervisor who was booked confirms it.");
+            : new Refusal(
+                "run.notYours",
+                loggedBy == supervisorId ? "The person who ran it confirms it." : "The supervisor who was booked confirms it."
+            );
     }
 
     /// <summary>Who has to confirm a supervised run: the supervisor, or the learner where the supervisor logged it.</summary>
-    public static string Confirmer(string personId, string supervisorId, string loggedBy) => loggedBy == supervisorId ? personId : supervisorId;
+    public static string Confirmer(string personId, string supervisorId, string loggedBy) =>
+        loggedBy == supervisorId ? personId : supervisorId;
 
     /// <summary>When a booking that nobody came to may be released.</summary>
     public static Instant ReleasedFrom(Instant start, int graceMinutes) => start + Duration.FromMinutes(graceMinutes);
@@ -82,7 +110,8 @@ public static class RunLog
     /// <returns>Null when the booking may be marked as arrived.</returns>
     public static Refusal? MayArrive(Instant start, Instant end, bool cancelled, Instant now) =>
         cancelled ? new Refusal("arrive.cancelled", "That booking was cancelled. Ask the gate for another time.")
-        : now < start - ArriveFrom ? new Refusal("arrive.early", $"Arriving is marked from {ArriveFrom.TotalMinutes:0} minutes before the start.")
+        : now < start - ArriveFrom
+            ? new Refusal("arrive.early", $"Arriving is marked from {ArriveFrom.TotalMinutes:0} minutes before the start.")
         : now >= end ? new Refusal("arrive.over", "That time is over.")
         : null;
 }

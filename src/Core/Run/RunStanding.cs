@@ -13,7 +13,8 @@ public enum Behind
 }
 
 /// <summary>
-/// What a logged run is worth. Practice, and what is tested, rest only on runs that the gate allowed and that a booking or a steward stands behind:
+/// What a logged run is worth. Practice, and what is tested, rest only on runs that the gate allowed and that a booking or a steward stands
+/// behind:
 /// nobody renews themselves by writing a run down. Any other run is kept and told to a steward. Source: house practice.
 /// </summary>
 /// <param name="Codes">What stands against it; empty when the gate allowed it.</param>
@@ -26,22 +27,50 @@ public sealed record RunStanding(IReadOnlyList<string> Codes, Behind? Behind)
 
     /// <summary>What the gate has against a run that is over: everything but its time, which has passed, and being there at all.</summary>
     public static IReadOnlyList<string> Against(Decision decision) =>
-        [.. decision.Posts.Where(p => p.Post != Post.Time).SelectMany(p => p.Reasons).Where(r => r.Standing >= Standing.Ask && r.Code != Gating.Codes.PersonElsewhere.Code).Select(r => r.Code).Distinct()];
+        [
+            .. decision
+                .Posts.Where(p => p.Post != Post.Time)
+                .SelectMany(p => p.Reasons)
+                .Where(r => r.Standing >= Standing.Ask && r.Code != Gating.Codes.PersonElsewhere.Code)
+                .Select(r => r.Code)
+                .Distinct(),
+        ];
 
-    /// <summary>Does the booking stand behind this run? It was not given back, the run touches its time, and its stock and operations were asked about.</summary>
+    /// <summary>
+    /// Does the booking stand behind this run? It was not given back, the run touches its time, and its stock and operations were asked
+    /// about.
+    /// </summary>
     public static bool Covers(Ask booked, bool cancelled, LoggedRun run) =>
-        !cancelled && booked.MemberId == run.PersonId && booked.MachineId == run.MachineId && run.Start < booked.End && run.End > booked.Start - RunLog.ArriveFrom && ItemOf(booked, run) is not null;
+        !cancelled
+        && booked.MemberId == run.PersonId
+        && booked.MachineId == run.MachineId
+        && run.Start < booked.End
+        && run.End > booked.Start - RunLog.ArriveFrom
+        && ItemOf(booked, run) is not null;
 
     /// <summary>The item of the booking that was run; null when it is another.</summary>
     public static AskItem? ItemOf(Ask booked, LoggedRun run) =>
-        booked.Items.FirstOrDefault(i => i.MaterialId == run.MaterialId && run.Operations.All(i.Operations.Contains) && Math.Abs(i.ThicknessMm - run.ThicknessMm) <= i.ThicknessMm * Tested.ThicknessPart);
+        booked.Items.FirstOrDefault(i =>
+            i.MaterialId == run.MaterialId
+            && run.Operations.All(i.Operations.Contains)
+            && Math.Abs(i.ThicknessMm - run.ThicknessMm) <= i.ThicknessMm * Tested.ThicknessPart
+        );
 
     /// <returns>Null when this steward may look at the run and say so.</returns>
     public static Refusal? MayLook(string personId, string by, bool allowed, bool counts, string? reason)
     {
-        if (personId == by) return new Refusal("run.self", "Nobody looks at their own run: another steward does.");
-        if (string.IsNullOrWhiteSpace(reason)) return new Refusal("reason.missing", "Write what you found in a sentence.", "reason");
-        if (reason.Length > RunLog.SettingsLongest) return new Refusal("reason.long", $"That is longer than {RunLog.SettingsLongest} characters. Shorten it.", "reason");
-        return counts && !allowed ? new Refusal("run.notAllowed", "No rule allowed that run, so it cannot count as practice. Say what you found without counting it.", "counts") : null;
+        if (personId == by)
+            return new Refusal("run.self", "Nobody looks at their own run: another steward does.");
+        if (string.IsNullOrWhiteSpace(reason))
+            return new Refusal("reason.missing", "Write what you found in a sentence.", "reason");
+        if (reason.Length > RunLog.SettingsLongest)
+            return new Refusal("reason.long", $"That is longer than {RunLog.SettingsLongest} characters. Shorten it.", "reason");
+        return counts && !allowed
+            ? new Refusal(
+                "run.notAllowed",
+                "No rule allowed that run, so it cannot count as practice. Say what you found without counting it.",
+                "counts"
+            )
+            : null;
     }
 }

@@ -3,7 +3,8 @@ using NodaTime;
 namespace VelvetGate.Core.Run;
 
 /// <summary>
-/// When a clean run serves as a test for another: the same machine, material and operation, about the same thickness, not too long ago. A service
+/// When a clean run serves as a test for another: the same machine, material and operation, about the same thickness, not too long ago. A
+/// service
 /// that touched the optics ends it. Source: common practice; a tenth and twelve months are house practice.
 /// </summary>
 public static class Tested

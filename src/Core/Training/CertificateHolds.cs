@@ -28,8 +28,10 @@ public static class CertificateHolds
     public static IReadOnlyList<Refusal> Wrong(CertificateHoldKind kind, HoldConditions conditions)
     {
         var found = new List<Refusal>();
-        if (conditions.SupervisedRuns is < 0 or > MostRuns) found.Add(new Refusal("hold.runs", $"Between 0 and {MostRuns} supervised runs.", "supervisedRuns"));
-        if (kind == CertificateHoldKind.Review && conditions != new HoldConditions()) found.Add(new Refusal("hold.conditions", "A review has no conditions: a steward looks and decides.", "kind"));
+        if (conditions.SupervisedRuns is < 0 or > MostRuns)
+            found.Add(new Refusal("hold.runs", $"Between 0 and {MostRuns} supervised runs.", "supervisedRuns"));
+        if (kind == CertificateHoldKind.Review && conditions != new HoldConditions())
+            found.Add(new Refusal("hold.conditions", "A review has no conditions: a steward looks and decides.", "kind"));
         return found;
     }
 
@@ -39,8 +41,10 @@ public static class CertificateHolds
     public static IReadOnlyList<string> Unmet(HoldConditions conditions, int runs, bool quiz)
     {
         var open = new List<string>();
-        if (runs < conditions.SupervisedRuns) open.Add($"{runs} of {conditions.SupervisedRuns} supervised runs are logged");
-        if (conditions.Quiz && !quiz) open.Add("the quiz has not been passed since");
+        if (runs < conditions.SupervisedRuns)
+            open.Add($"{runs} of {conditions.SupervisedRuns} supervised runs are logged");
+        if (conditions.Quiz && !quiz)
+            open.Add("the quiz has not been passed since");
         return open;
     }
 }

@@ -3,7 +3,10 @@ using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Training;
 
-/// <summary>A certificate lapses when nothing was run for so many days (house rule). The clock stands still while the machine is out: nobody can keep in practice on it then.</summary>
+/// <summary>
+/// A certificate lapses when nothing was run for so many days (house rule). The clock stands still while the machine is out: nobody can
+/// keep in practice on it then.
+/// </summary>
 public static class Idleness
 {
     /// <param name="last">Last time at the machine: sign-off, or end of a run.</param>
@@ -15,10 +18,13 @@ public static class Idleness
         var reached = last;
         foreach (var stop in stops.OrderBy(s => s.Start))
         {
-            if (stop.Start > lapses) break;
-            if (stop.End is not { } end) return null;
+            if (stop.Start > lapses)
+                break;
+            if (stop.End is not { } end)
+                return null;
             var from = Instant.Max(stop.Start, reached);
-            if (end > from) lapses += end - from;
+            if (end > from)
+                lapses += end - from;
             reached = Instant.Max(reached, end);
         }
         return lapses;
@@ -42,7 +48,8 @@ public static class Lapses
     public static Lapse? Ahead(Instant? end, Instant? last, IEnumerable<Span> stops, HouseRules rules)
     {
         var idle = last is { } l ? Idleness.LapsesAt(l, stops, rules.IdleLapseDays) : null;
-        if (end is null && idle is null) return null;
+        if (end is null && idle is null)
+            return null;
         return idle is null || end <= idle ? new Lapse(end!.Value, LapseCause.Date) : new Lapse(idle.Value, LapseCause.Idle);
     }
 }

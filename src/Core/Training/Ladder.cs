@@ -42,40 +42,87 @@ public sealed record Progress(
     IReadOnlyList<OutsidePaper> Outside,
     IReadOnlyList<Certificate> Held,
     IReadOnlyList<SessionAhead> Sessions,
-    IReadOnlyDictionary<string, string> Names);
+    IReadOnlyDictionary<string, string> Names
+);
 
 /// <summary>Where a person stands on a path.</summary>
 public static class Ladder
 {
     /// <summary>The readings and the quiz, which are done once for every path.</summary>
-    public static IReadOnlyList<LadderStep> Safety(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, Instant? failedAt, int questions, HouseRules rules, Instant now)
+    public static IReadOnlyList<LadderStep> Safety(
+        IReadOnlyList<TrainingModule> modules,
+        IReadOnlyList<ModuleDone> done,
+        Instant? failedAt,
+        int questions,
+        HouseRules rules,
+        Instant now
+    )
     {
         var today = rules.Clock.DateOf(now);
         var unread = ModuleRules.Unread(modules, done, today);
-        return [.. modules.Select(m =>
-        {
-            var own = done.Where(d => d.ModuleId == m.Id).OrderBy(d => d.Version).LastOrDefault();
-            if (ModuleRules.DueBy(m, done, today) is { } by)
-                return Step(m, StepState.Open, own!.At, null, $"It was changed since you {(m.Kind == ModuleKind.Quiz ? "passed it: pass it anew" : "read it: read it again")} by {by.ToString("d MMM uuuu", CultureInfo.InvariantCulture)}. Until then it counts.");
-            if (ModuleRules.IsDone(m, done, today)) return Step(m, StepState.Done, own!.At, null, $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}.");
-            if (m.Kind == ModuleKind.Reading) return Step(m, StepState.Open, null, null, own is null ? "A page, and one question on it." : "It was changed since you read it: read it again.");
-            var refusal = ModuleRules.MayBegin(unread, failedAt, rules, now);
-            var from = refusal?.Code == "quiz.coolDown" ? QuizMarking.NextTry(failedAt!.Value, rules) : (Instant?)null;
-            return Step(m, refusal is null ? StepState.Open : StepState.Waits, null, from, refusal?.Text ?? $"{questions} questions: {rules.QuizPassPercent} % and every critical one.");
-        })];
+        return
+        [
+            .. modules.Select(m =>
+            {
+                var own = done.Where(d => d.ModuleId == m.Id).OrderBy(d => d.Version).LastOrDefault();
+                if (ModuleRules.DueBy(m, done, today) is { } by)
+                    return Step(
+                        m,
+                        StepState.Open,
+                        own!.At,
+                        null,
+                        "It was changed since you "
+                            + $"{(m.Kind == ModuleKind.Quiz ? "passed it: pass it anew" : "read it: read it again")} by "
+                            + $"{by.ToString("d MMM uuuu", CultureInfo.InvariantCulture)}. Until then it counts."
+                    );
+                if (ModuleRules.IsDone(m, done, today))
+                    return Step(
+                        m,
+                        StepState.Done,
+                        own!.At,
+                        null,
+                        $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}."
+                    );
+                if (m.Kind == ModuleKind.Reading)
+                    return Step(
+                        m,
+                        StepState.Open,
+                        null,
+                        null,
+                        own is null ? "A page, and one question on it." : "It was changed since you read it: read it again."
+                    );
+                var refusal = ModuleRules.MayBegin(unread, failedAt, rules, now);
+                var from = refusal?.Code == "quiz.coolDown" ? QuizMarking.NextTry(failedAt!.Value, rules) : (Instant?)null;
+                return Step(
+                    m,
+                    refusal is null ? StepState.Open : StepState.Waits,
+                    null,
+                    from,
+                    refusal?.Text ?? $"{questions} questions: {rules.QuizPassPercent} % and every critical one."
+                );
+            }),
+        ];
 
-        static LadderStep Step(TrainingModule m, StepState state, Instant? at, Instant? from, string text) => new(m.Id, m.Kind, m.Title, state, at, from, text);
+        static LadderStep Step(TrainingModule m, StepState state, Instant? at, Instant? from, string text) =>
+            new(m.Id, m.Kind, m.Title, state, at, from, text);
     }
 
-    /// <summary>The rungs of one path beyond readings and quiz. A certificate that holds stands for all of them; one that lapsed leaves the shorter refresher.</summary>
+    /// <summary>
+    /// The rungs of one path beyond readings and quiz. A certificate that holds stands for all of them; one that lapsed leaves the shorter
+    /// refresher.
+    /// </summary>
     public static IReadOnlyList<LadderStep> Of(TrainingPath path, Progress progress, HouseRules rules, Instant now)
     {
         var own = progress.Held.Where(c => c.Authority == path.Authority && c.Held.Start <= now).ToList();
         var held = own.Where(c => c.Held.Holds(now)).MaxBy(c => c.Held.End ?? Instant.MaxValue)?.Held;
         var ended = held is null && own.Count > 0 ? own.Max(c => c.Held.End!.Value) : (Instant?)null;
         var steps = ended is null ? path.Steps : path.Refresher;
-        var unread = steps.Where(s => IsTheory(s.Kind)).Select(s => progress.Modules.FirstOrDefault(m => m.Id == s.Id)).OfType<TrainingModule>()
-            .Where(m => !ModuleRules.IsDone(m, progress.Done, rules.Clock.DateOf(now))).ToList();
+        var unread = steps
+            .Where(s => IsTheory(s.Kind))
+            .Select(s => progress.Modules.FirstOrDefault(m => m.Id == s.Id))
+            .OfType<TrainingModule>()
+            .Where(m => !ModuleRules.IsDone(m, progress.Done, rules.Clock.DateOf(now)))
+            .ToList();
         var ready = unread.Count == 0;
         var rungs = new List<LadderStep>();
         foreach (var step in steps.Where(s => !IsTheory(s.Kind)))
@@ -88,9 +135,12 @@ public static class Ladder
                 ModuleKind.SupervisedRuns => Runs(step, path, progress, ended, rules),
                 _ => SignOff(path, held, rungs.All(r => r.State == StepState.Done), rules),
             };
-            if (held is { } certificate) rung = StoodFor(rung, certificate, rules);
-            else if (rung.State == StepState.Open && !ready) rung = rung with { State = StepState.Waits, Text = "Waits for the readings and the quiz." };
-            else if (rung.State == StepState.Open && rungs.Any(r => r.Kind == ModuleKind.Authority && r.State != StepState.Done)) rung = rung with { State = StepState.Waits, Text = "Waits for the step before it." };
+            if (held is { } certificate)
+                rung = StoodFor(rung, certificate, rules);
+            else if (rung.State == StepState.Open && !ready)
+                rung = rung with { State = StepState.Waits, Text = "Waits for the readings and the quiz." };
+            else if (rung.State == StepState.Open && rungs.Any(r => r.Kind == ModuleKind.Authority && r.State != StepState.Done))
+                rung = rung with { State = StepState.Waits, Text = "Waits for the step before it." };
             rungs.Add(rung);
         }
         return rungs;
@@ -98,17 +148,39 @@ public static class Ladder
 
     /// <summary>What a person has not done of a path before its sign-off, in order; empty when a trainer may sign.</summary>
     /// <param name="failedAt">When the last quiz attempt failed; null when there is none, or it passed.</param>
-    public static IReadOnlyList<Gating.WayStep> StillToDo(TrainingPath path, Progress progress, Instant? failedAt, HouseRules rules, Instant now)
+    public static IReadOnlyList<Gating.WayStep> StillToDo(
+        TrainingPath path,
+        Progress progress,
+        Instant? failedAt,
+        HouseRules rules,
+        Instant now
+    )
     {
         var wanted = (IsRefresher(path, progress, now) ? path.Refresher : path.Steps).Select(s => s.Id).ToHashSet();
         var theory = Safety(progress.Modules, progress.Done, failedAt, 0, rules, now)
-            .Where(s => wanted.Contains(s.Id) && !ModuleRules.IsDone(progress.Modules.First(m => m.Id == s.Id), progress.Done, rules.Clock.DateOf(now))).ToList();
+            .Where(s =>
+                wanted.Contains(s.Id)
+                && !ModuleRules.IsDone(progress.Modules.First(m => m.Id == s.Id), progress.Done, rules.Clock.DateOf(now))
+            )
+            .ToList();
         var pages = theory.Where(s => s.Kind == ModuleKind.Reading).Select(s => s.Title).ToList();
-        var read = pages.Count == 0 ? [] : new[] { new Gating.WayStep($"{(pages.Count == 1 ? "A page" : $"{pages.Count} pages")} to read: {string.Join(", ", pages)}", null) };
+        var read =
+            pages.Count == 0
+                ? []
+                : new[]
+                {
+                    new Gating.WayStep(
+                        $"{(pages.Count == 1 ? "A page" : $"{pages.Count} pages")} to read: {string.Join(", ", pages)}",
+                        null
+                    ),
+                };
         return
         [
             .. read,
-            .. theory.Where(s => s.Kind != ModuleKind.Reading).Concat(Of(path, progress, rules, now)).Where(s => s.Kind != ModuleKind.SignOff && s.State != StepState.Done)
+            .. theory
+                .Where(s => s.Kind != ModuleKind.Reading)
+                .Concat(Of(path, progress, rules, now))
+                .Where(s => s.Kind != ModuleKind.SignOff && s.State != StepState.Done)
                 .Select(s => new Gating.WayStep(s.Title, s.From)),
         ];
     }
@@ -124,33 +196,63 @@ public static class Ladder
     private static LadderStep StoodFor(LadderStep rung, Span certificate, HouseRules rules) =>
         rung.State == StepState.Done ? rung
         : rung.Kind == ModuleKind.SignOff ? rung with { State = StepState.Done }
-        : rung with { State = StepState.Done, At = certificate.Start, From = null, Text = $"Covered by the sign-off of {Say.Day(certificate.Start, rules)}." };
+        : rung with
+        {
+            State = StepState.Done,
+            At = certificate.Start,
+            From = null,
+            Text = $"Covered by the sign-off of {Say.Day(certificate.Start, rules)}.",
+        };
 
     private static bool IsTheory(ModuleKind kind) => kind is ModuleKind.Reading or ModuleKind.Quiz;
 
     private static LadderStep Outside(PathStep step, Progress progress, HouseRules rules, Instant now)
     {
         var paper = progress.Outside.Where(p => p.Title == step.Id && p.Held.Holds(now)).MaxBy(p => p.Held.End ?? Instant.MaxValue);
-        return new($"outside/{step.Id}", step.Kind, step.Id, paper is null ? StepState.Open : StepState.Done, paper?.Held.Start, null,
-            paper is null ? "Show the paper to a steward, who records it." : paper.Held.End is { } end ? $"Recorded, valid to {Say.LastDay(end, rules)}." : "Recorded, without end.");
+        return new(
+            $"outside/{step.Id}",
+            step.Kind,
+            step.Id,
+            paper is null ? StepState.Open : StepState.Done,
+            paper?.Held.Start,
+            null,
+            paper is null ? "Show the paper to a steward, who records it."
+                : paper.Held.End is { } end ? $"Recorded, valid to {Say.LastDay(end, rules)}."
+                : "Recorded, without end."
+        );
     }
 
     private static LadderStep First(PathStep step, Progress progress, HouseRules rules, Instant now)
     {
         var held = progress.Held.FirstOrDefault(c => c.Authority == step.Id && c.Held.Holds(now));
         var name = progress.Names.GetValueOrDefault(step.Id, step.Id);
-        return new($"first/{step.Id}", step.Kind, $"Signed off for {name} first", held is null ? StepState.Waits : StepState.Done, held?.Held.Start, null,
-            held is null ? $"Waits for your certificate for {name}." : $"Since {Say.Day(held.Held.Start, rules)}.");
+        return new(
+            $"first/{step.Id}",
+            step.Kind,
+            $"Signed off for {name} first",
+            held is null ? StepState.Waits : StepState.Done,
+            held?.Held.Start,
+            null,
+            held is null ? $"Waits for your certificate for {name}." : $"Since {Say.Day(held.Held.Start, rules)}."
+        );
     }
 
     private static LadderStep Induction(TrainingPath path, Progress progress, Instant? since, HouseRules rules, Instant now)
     {
         var attended = progress.Inductions.Where(i => i.MachineId == path.MachineId && !(i.At < since)).Select(i => (Instant?)i.At).Max();
         var next = progress.Sessions.Where(s => s.MachineId == path.MachineId && s.Start > now).MinBy(s => s.Start);
-        return new($"{path.Authority}/induction", ModuleKind.Induction, "An induction", attended is null ? StepState.Open : StepState.Done, attended, attended is null ? next?.Start : null,
+        return new(
+            $"{path.Authority}/induction",
+            ModuleKind.Induction,
+            "An induction",
+            attended is null ? StepState.Open : StepState.Done,
+            attended,
+            attended is null ? next?.Start : null,
             attended is { } at ? $"Attended on {Say.Day(at, rules)}."
-            : next is null ? "No session with a free place is planned: ask a trainer of this machine."
-            : $"Next with a place: {Say.Moment(next.Start, rules)}, {(next.Places == 1 ? "one place left" : $"{next.Places} places left")}.");
+                : next is null ? "No session with a free place is planned: ask a trainer of this machine."
+                : $"Next with a place: {Say.Moment(next.Start, rules)}, "
+                    + $"{(next.Places == 1 ? "one place left" : $"{next.Places} places left")}."
+        );
     }
 
     private static LadderStep Runs(PathStep step, TrainingPath path, Progress progress, Instant? since, HouseRules rules)
@@ -158,12 +260,31 @@ public static class Ladder
         var wanted = step.Count > 0 ? step.Count : rules.SupervisedRuns;
         var runs = progress.Runs.Where(r => r.MachineId == path.MachineId && !(r.At < since)).ToList();
         var enough = runs.Count >= wanted;
-        return new($"{path.Authority}/runs", step.Kind, wanted == 1 ? "A supervised run" : $"{wanted} supervised runs", enough ? StepState.Done : StepState.Open, enough && runs.Count > 0 ? runs.Max(r => r.At) : null, null,
-            enough ? $"{runs.Count} logged." : $"{runs.Count} of {wanted} logged. Book with a trainer of this machine as supervisor.");
+        return new(
+            $"{path.Authority}/runs",
+            step.Kind,
+            wanted == 1 ? "A supervised run" : $"{wanted} supervised runs",
+            enough ? StepState.Done : StepState.Open,
+            enough && runs.Count > 0 ? runs.Max(r => r.At) : null,
+            null,
+            enough ? $"{runs.Count} logged." : $"{runs.Count} of {wanted} logged. Book with a trainer of this machine as supervisor."
+        );
     }
 
     private static LadderStep SignOff(TrainingPath path, Span? held, bool before, HouseRules rules) =>
-        new($"{path.Authority}/sign-off", ModuleKind.SignOff, "Sign-off by a trainer", before ? StepState.Open : StepState.Waits, held?.Start, null,
-            held is { } h ? h.End is { } end ? $"Certificate to {Say.LastDay(end, rules)}." : "Certificate without end."
-            : before ? "A trainer of this machine watches you work and signs." : "Waits for the steps before it.");
+        new(
+            $"{path.Authority}/sign-off",
+            ModuleKind.SignOff,
+            "Sign-off by a trainer",
+            before ? StepState.Open : StepState.Waits,
+            held?.Start,
+            null,
+            held is { } h
+                ? h.End is { } end
+                    ? $"Certificate to {Say.LastDay(end, rules)}."
+                    : "Certificate without end."
+                : before
+                    ? "A trainer of this machine watches you work and signs."
+                    : "Waits for the steps before it."
+        );
 }

@@ -30,7 +30,8 @@ public enum ModuleKind
 public sealed record Repeat(int Version, LocalDate By);
 
 /// <summary>A module of the house in its newest version.</summary>
-/// <param name="Topic">Topic of the question bank that a reading teaches; empty for others, and for pages that a house wrote itself.</param>
+/// <param name="Topic">Topic of the question bank that a reading teaches; empty for others, and for pages that a house wrote
+/// itself.</param>
 public sealed record TrainingModule(string Id, ModuleKind Kind, string Title, string Topic, int Version, IReadOnlyList<Repeat> Repeats);
 
 /// <summary>What a person did of a module.</summary>
@@ -43,9 +44,14 @@ public static class ModuleRules
     /// <summary>The quiz on laser safety.</summary>
     public const string SafetyQuiz = "laser-safety";
 
-    /// <summary>Readings of the course, which the quiz asks about, that are still to be done, or to be done again because their day is over.</summary>
-    public static IReadOnlyList<TrainingModule> Unread(IReadOnlyList<TrainingModule> modules, IReadOnlyList<ModuleDone> done, LocalDate today) =>
-        [.. modules.Where(m => m.Kind == ModuleKind.Reading && m.Topic.Length > 0 && !IsDone(m, done, today))];
+    /// <summary>
+    /// Readings of the course, which the quiz asks about, that are still to be done, or to be done again because their day is over.
+    /// </summary>
+    public static IReadOnlyList<TrainingModule> Unread(
+        IReadOnlyList<TrainingModule> modules,
+        IReadOnlyList<ModuleDone> done,
+        LocalDate today
+    ) => [.. modules.Where(m => m.Kind == ModuleKind.Reading && m.Topic.Length > 0 && !IsDone(m, done, today))];
 
     /// <summary>Whether what a person did of a module counts on a house day.</summary>
     public static bool IsDone(TrainingModule module, IEnumerable<ModuleDone> done, LocalDate today) =>
@@ -54,7 +60,8 @@ public static class ModuleRules
     /// <summary>The last day on which what a person did still counts; null when no day is set, or it does not count any more.</summary>
     public static LocalDate? DueBy(TrainingModule module, IReadOnlyList<ModuleDone> done, LocalDate today)
     {
-        if (!IsDone(module, done, today)) return null;
+        if (!IsDone(module, done, today))
+            return null;
         var newest = done.Where(d => d.ModuleId == module.Id).Max(d => d.Version);
         var ahead = module.Repeats.Where(r => r.Version > newest).ToList();
         return ahead.Count == 0 ? null : ahead.Min(r => r.By);
@@ -67,7 +74,10 @@ public static class ModuleRules
         if (unread.Count > 0)
             return new Refusal("quiz.unread", $"Read first: {string.Join(", ", unread.Select(m => m.Title))}.");
         if (failedAt is { } failed && QuizMarking.NextTry(failed, rules) is var next && now < next)
-            return new Refusal("quiz.coolDown", $"The quiz can be tried again from {Gating.Posts.Say.Moment(next, rules)}. Read the explanations meanwhile.");
+            return new Refusal(
+                "quiz.coolDown",
+                $"The quiz can be tried again from {Gating.Posts.Say.Moment(next, rules)}. Read the explanations meanwhile."
+            );
         return null;
     }
 }

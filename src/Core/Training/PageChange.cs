@@ -17,13 +17,18 @@ public sealed record PageChange(string Body, string Check, IReadOnlyList<string>
     public IReadOnlyList<Refusal> Wrong(LocalDate today)
     {
         var wrong = new List<Refusal>();
-        if (string.IsNullOrWhiteSpace(Body)) wrong.Add(new("page.body", "A page needs words.", "body"));
-        else if (Body.Length > LongestBody) wrong.Add(new("page.body", $"Keep a page to {LongestBody} characters: make two of it.", "body"));
-        if (string.IsNullOrWhiteSpace(Check) || Check.Length > LongestLine) wrong.Add(new("page.check", $"Ask one question on what the page says, in at most {LongestLine} characters.", "check"));
+        if (string.IsNullOrWhiteSpace(Body))
+            wrong.Add(new("page.body", "A page needs words.", "body"));
+        else if (Body.Length > LongestBody)
+            wrong.Add(new("page.body", $"Keep a page to {LongestBody} characters: make two of it.", "body"));
+        if (string.IsNullOrWhiteSpace(Check) || Check.Length > LongestLine)
+            wrong.Add(new("page.check", $"Ask one question on what the page says, in at most {LongestLine} characters.", "check"));
         if (Options.Count is < 2 or > MostOptions || Options.Any(o => string.IsNullOrWhiteSpace(o) || o.Length > LongestLine))
             wrong.Add(new("page.options", $"Give two to {MostOptions} answers, one a line, the right one first.", "options"));
-        else if (Options.Distinct(StringComparer.OrdinalIgnoreCase).Count() < Options.Count) wrong.Add(new("page.options", "Two answers are the same.", "options"));
-        if (Repeats.Wrong(RepeatBy, today) is { } day) wrong.Add(day);
+        else if (Options.Distinct(StringComparer.OrdinalIgnoreCase).Count() < Options.Count)
+            wrong.Add(new("page.options", "Two answers are the same.", "options"));
+        if (Repeats.Wrong(RepeatBy, today) is { } day)
+            wrong.Add(day);
         return wrong;
     }
 }
@@ -34,7 +39,8 @@ public static class NewPages
     public const int TitleLongest = 60;
 
     public static Refusal? Wrong(string? title) =>
-        string.IsNullOrWhiteSpace(title) || title.Trim().Length > TitleLongest ? new Refusal("page.title", $"Give the page a title of at most {TitleLongest} characters.", "title")
+        string.IsNullOrWhiteSpace(title) || title.Trim().Length > TitleLongest
+            ? new Refusal("page.title", $"Give the page a title of at most {TitleLongest} characters.", "title")
         : Slug(title).Length == 0 ? new Refusal("page.title", "Write at least one letter or digit in the title.", "title")
         : null;
 
@@ -46,5 +52,13 @@ public static class NewPages
     }
 
     private static string Slug(string title) =>
-        string.Join('-', Materials.PlainLetters.Of(title).Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(w => string.Concat(w.Where(char.IsAsciiLetterOrDigit))).Where(w => w.Length > 0)).ToLowerInvariant();
+        string.Join(
+                '-',
+                Materials
+                    .PlainLetters.Of(title)
+                    .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                    .Select(w => string.Concat(w.Where(char.IsAsciiLetterOrDigit)))
+                    .Where(w => w.Length > 0)
+            )
+            .ToLowerInvariant();
 }

@@ -34,11 +34,16 @@ public sealed record PracticalChange(string Title, IReadOnlyList<PracticalStep> 
     {
         var wrong = new List<Refusal>();
         void Against(string field, string text) => wrong.Add(new Refusal("practical.change", text, field));
-        if (string.IsNullOrWhiteSpace(Title) || Title.Length > NewPages.TitleLongest) Against("title", $"Give the sheet a title of at most {NewPages.TitleLongest} characters.");
-        if (Steps.Count is 0 or > MostSteps || Steps.Any(s => string.IsNullOrWhiteSpace(s.Text) || s.Text.Length > LongestStep)) Against("steps", $"Between one and {MostSteps} steps, one a line.");
-        else if (!Steps.Any(s => s.Critical)) Against("steps", "At least one step is critical: begin its line with an exclamation mark.");
-        else if (Steps.Select(s => s.Text).Distinct(StringComparer.OrdinalIgnoreCase).Count() < Steps.Count) Against("steps", "Two steps are the same.");
-        if (Repeats.Wrong(RepeatBy, today) is { } day) wrong.Add(day);
+        if (string.IsNullOrWhiteSpace(Title) || Title.Length > NewPages.TitleLongest)
+            Against("title", $"Give the sheet a title of at most {NewPages.TitleLongest} characters.");
+        if (Steps.Count is 0 or > MostSteps || Steps.Any(s => string.IsNullOrWhiteSpace(s.Text) || s.Text.Length > LongestStep))
+            Against("steps", $"Between one and {MostSteps} steps, one a line.");
+        else if (!Steps.Any(s => s.Critical))
+            Against("steps", "At least one step is critical: begin its line with an exclamation mark.");
+        else if (Steps.Select(s => s.Text).Distinct(StringComparer.OrdinalIgnoreCase).Count() < Steps.Count)
+            Against("steps", "Two steps are the same.");
+        if (Repeats.Wrong(RepeatBy, today) is { } day)
+            wrong.Add(day);
         return wrong;
     }
 
@@ -49,9 +54,16 @@ public sealed record PracticalChange(string Title, IReadOnlyList<PracticalStep> 
         foreach (var line in (lines ?? "").Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             var text = line.TrimStart('!').Trim();
-            if (text.Length == 0) continue;
+            if (text.Length == 0)
+                continue;
             var same = before.FirstOrDefault(b => b.Text == text && steps.All(s => s.Id != b.Id));
-            steps.Add(new PracticalStep(same?.Id ?? NewPages.IdOf(text.Length > 40 ? text[..40] : text, [.. before.Concat(steps).Select(s => s.Id)]), text, line.StartsWith('!')));
+            steps.Add(
+                new PracticalStep(
+                    same?.Id ?? NewPages.IdOf(text.Length > 40 ? text[..40] : text, [.. before.Concat(steps).Select(s => s.Id)]),
+                    text,
+                    line.StartsWith('!')
+                )
+            );
         }
         return steps;
     }
@@ -76,9 +88,19 @@ public enum PracticalOutcome
 }
 
 /// <param name="Why">The sentence that goes with it.</param>
-public sealed record PracticalVerdict(PracticalOutcome Outcome, int Unmarked, int Prompted, int Missed, IReadOnlyList<string> CriticalMissed, string Why);
+public sealed record PracticalVerdict(
+    PracticalOutcome Outcome,
+    int Unmarked,
+    int Prompted,
+    int Missed,
+    IReadOnlyList<string> CriticalMissed,
+    string Why
+);
 
-/// <summary>Rules of a practical observation: any critical miss is not signed, more prompts than the house allows is repeated. Source: common practice; three prompts are a house rule.</summary>
+/// <summary>
+/// Rules of a practical observation: any critical miss is not signed, more prompts than the house allows is repeated. Source: common
+/// practice; three prompts are a house rule.
+/// </summary>
 public static class Practicals
 {
     public const int NoteLongest = 500;
@@ -100,15 +122,22 @@ public static class Practicals
         var missed = sheet.Steps.Count(s => Of(s) == StepMark.Missed);
         List<string> critical = [.. sheet.Steps.Where(s => s.Critical && Of(s) == StepMark.Missed).Select(s => s.Text)];
         PracticalVerdict As(PracticalOutcome outcome, string why) => new(outcome, unmarked, prompted, missed, critical, why);
-        if (critical.Count > 0) return As(PracticalOutcome.NotSigned, $"A critical step was missed: {string.Join("; ", critical)}. Not signed.");
+        if (critical.Count > 0)
+            return As(PracticalOutcome.NotSigned, $"A critical step was missed: {string.Join("; ", critical)}. Not signed.");
         if (prompted + missed > rules.PromptsAllowed)
-            return As(PracticalOutcome.Repeat, $"{prompted + missed} steps were prompted or missed, {rules.PromptsAllowed} are allowed. Practise, then repeat it.");
-        return unmarked > 0 ? As(PracticalOutcome.Open, unmarked == 1 ? "One step is not marked yet." : $"{unmarked} steps are not marked yet.") : As(PracticalOutcome.Signed, "Every critical step was done, and no more prompts than the house allows.");
+            return As(
+                PracticalOutcome.Repeat,
+                $"{prompted + missed} steps were prompted or missed, {rules.PromptsAllowed} are allowed. Practise, then repeat it."
+            );
+        return unmarked > 0
+            ? As(PracticalOutcome.Open, unmarked == 1 ? "One step is not marked yet." : $"{unmarked} steps are not marked yet.")
+            : As(PracticalOutcome.Signed, "Every critical step was done, and no more prompts than the house allows.");
     }
 
     /// <summary>May this mark be put on the sheet?</summary>
     public static Refusal? MayMark(PracticalSheet sheet, string? stepId, string? note) =>
         sheet.Steps.All(s => s.Id != stepId) ? new Refusal("practical.step", "There is no such step on this sheet.", "stepId")
-        : note?.Length > NoteLongest ? new Refusal("practical.note", $"The note is longer than {NoteLongest} characters. Shorten it.", "note")
+        : note?.Length > NoteLongest
+            ? new Refusal("practical.note", $"The note is longer than {NoteLongest} characters. Shorten it.", "note")
         : null;
 }

@@ -8,7 +8,9 @@ namespace VelvetGate.Core.Training;
 /// <param name="CriticalMissed">Critical questions answered wrong or not at all.</param>
 public sealed record QuizMark(int Right, int Of, decimal Percent, int CriticalMissed, bool Passed);
 
-/// <summary>Marks a quiz. Pass mark, critical questions and the wait after a fail are house rules (house practice: 80 %, all critical ones, 24 h).</summary>
+/// <summary>
+/// Marks a quiz. Pass mark, critical questions and the wait after a fail are house rules (house practice: 80 %, all critical ones, 24 h).
+/// </summary>
 public static class QuizMarking
 {
     /// <summary>An attempt that nobody ends is closed after this long, with the answers it has.</summary>
@@ -24,5 +26,7 @@ public static class QuizMarking
 
     /// <summary>From when a failed quiz may be tried again: hours later, or with the next house day where the rules give none.</summary>
     public static Instant NextTry(Instant failedAt, HouseRules rules) =>
-        rules.QuizCoolDownHours > 0 ? failedAt + Duration.FromHours(rules.QuizCoolDownHours) : rules.Clock.Day(rules.Clock.DateOf(failedAt)).End;
+        rules.QuizCoolDownHours > 0
+            ? failedAt + Duration.FromHours(rules.QuizCoolDownHours)
+            : rules.Clock.Day(rules.Clock.DateOf(failedAt)).End;
 }

@@ -17,14 +17,25 @@ public static class Reminders
     public static Reminder? For(IReadOnlyList<LapsingCertificate> certificates, HouseRules rules, Instant now)
     {
         var until = now + Duration.FromDays(rules.RemindDays);
-        var soon = certificates.Where(c => c.Lapse.At > now && c.Lapse.At <= until).OrderBy(c => c.Lapse.At).ThenBy(c => c.Authority, StringComparer.Ordinal).ToList();
-        if (soon.Count == 0) return null;
-        var lines = soon.Select(c => c.Lapse.Cause == LapseCause.Idle
-            ? $"{c.Name}: nothing run for a while; it lapses after {Day(c)} unless you run before."
-            : $"{c.Name}: its last day is {Day(c)}. Ask a trainer to renew it.");
+        var soon = certificates
+            .Where(c => c.Lapse.At > now && c.Lapse.At <= until)
+            .OrderBy(c => c.Lapse.At)
+            .ThenBy(c => c.Authority, StringComparer.Ordinal)
+            .ToList();
+        if (soon.Count == 0)
+            return null;
+        var lines = soon.Select(c =>
+            c.Lapse.Cause == LapseCause.Idle
+                ? $"{c.Name}: nothing run for a while; it lapses after {Day(c)} unless you run before."
+                : $"{c.Name}: its last day is {Day(c)}. Ask a trainer to renew it."
+        );
         // The week, so that another run, which moves a lapse by days, is no new reason to write.
         var key = string.Join(',', soon.Select(c => $"{c.Authority}@{c.Lapse.At.ToUnixTimeSeconds() / (7 * 86400)}"));
-        return new Reminder(key, soon.Count == 1 ? $"Your certificate for {soon[0].Name} lapses soon" : $"{soon.Count} of your certificates lapse soon", string.Join("\n", lines));
+        return new Reminder(
+            key,
+            soon.Count == 1 ? $"Your certificate for {soon[0].Name} lapses soon" : $"{soon.Count} of your certificates lapse soon",
+            string.Join("\n", lines)
+        );
 
         string Day(LapsingCertificate c) => Say.LastDay(c.Lapse.At, rules);
     }

@@ -2,7 +2,9 @@ using NodaTime;
 
 namespace VelvetGate.Core.Training;
 
-/// <summary>The day until which what was done before still counts, of a page, a practical sheet or the quiz. Source: house practice.</summary>
+/// <summary>
+/// The day until which what was done before still counts, of a page, a practical sheet or the quiz. Source: house practice.
+/// </summary>
 public static class Repeats
 {
     /// <param name="by">Null repeats nothing.</param>

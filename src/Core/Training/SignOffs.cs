@@ -17,9 +17,17 @@ public static class SignOffs
     /// <param name="signerTrains">Spans in which the signer holds trainer authority for the machine.</param>
     /// <returns>The span the certificate holds, from now.</returns>
     public static Result<Span> Sign(
-        string signerId, string memberId, string authority, string? note, IEnumerable<Span> signerTrains, HouseRules rules, Instant now)
+        string signerId,
+        string memberId,
+        string authority,
+        string? note,
+        IEnumerable<Span> signerTrains,
+        HouseRules rules,
+        Instant now
+    )
     {
-        if (MaySign(signerId, memberId, authority, signerTrains, now) is { } refusal) return refusal;
+        if (MaySign(signerId, memberId, authority, signerTrains, now) is { } refusal)
+            return refusal;
         if (string.IsNullOrWhiteSpace(note))
             return new Refusal("signOff.note", "Write what you saw the person do, in a sentence.", "note");
         if (note.Length > NoteLongest)
@@ -30,58 +38,111 @@ public static class SignOffs
     /// <summary>Nobody signs themselves, and the authority is looked at as of the moment.</summary>
     public static Refusal? MaySign(string signerId, string memberId, string authority, IEnumerable<Span> signerTrains, Instant now) =>
         signerId == memberId ? new Refusal("signOff.self", "Nobody signs themselves off. Ask another trainer.", "memberId")
-        : !signerTrains.Any(s => s.Holds(now)) ? new Refusal("signOff.authority", $"You do not hold trainer authority for {MachineOf(authority)} now. Ask a trainer who does.", "authority")
+        : !signerTrains.Any(s => s.Holds(now))
+            ? new Refusal(
+                "signOff.authority",
+                $"You do not hold trainer authority for {MachineOf(authority)} now. Ask a trainer who does.",
+                "authority"
+            )
         : null;
 
     /// <summary>
-    /// When somebody may sign for an authority: while they are a trainer of the machine and, where the house has a path for teaching on it, hold that too.
+    /// When somebody may sign for an authority: while they are a trainer of the machine and, where the house has a path for teaching on it,
+    /// hold that too.
     /// For that path itself being a trainer is enough, since somebody has to be the first.
     /// </summary>
     /// <param name="roles">Spans of the trainer's role for the machine.</param>
     /// <param name="teaching">Authorities of the paths for teaching on the machine.</param>
     /// <param name="held">The signer's certificates.</param>
-    public static IReadOnlyList<Span> Trains(string authority, IReadOnlyList<Span> roles, IReadOnlyList<string> teaching, IReadOnlyList<Certificate> held) =>
-        teaching.Count == 0 || teaching.Contains(authority) ? roles
-        : [.. from role in roles from c in held where teaching.Contains(c.Authority) select role.Shared(c.Held) into both where both is not null select both];
+    public static IReadOnlyList<Span> Trains(
+        string authority,
+        IReadOnlyList<Span> roles,
+        IReadOnlyList<string> teaching,
+        IReadOnlyList<Certificate> held
+    ) =>
+        teaching.Count == 0 || teaching.Contains(authority)
+            ? roles
+            :
+            [
+                .. from role in roles
+                from c in held
+                where teaching.Contains(c.Authority)
+                select role.Shared(c.Held) into both
+                where both is not null
+                select both,
+            ];
 
-    /// <summary>May a sign-off by a note alone be given with this left open on the path? A house that wants the whole course first says no, and so does one whose path ends with a practical sheet then.</summary>
+    /// <summary>
+    /// May a sign-off by a note alone be given with this left open on the path? A house that wants the whole course first says no, and so
+    /// does one whose path ends with a practical sheet then.
+    /// </summary>
     /// <param name="open">Steps that are not done.</param>
     public static Refusal? MayPass(TrainingPath path, IReadOnlyList<string> open, bool onSheet, HouseRules rules) =>
         !rules.CourseBeforeSignOff ? null
-        : open.Count > 0 ? new Refusal("signOff.path", $"Not done yet: {string.Join("; ", open)}. This house signs when every step before is done.", "authority")
-        : !onSheet && path.Steps[^1].Id.Length > 0 ? new Refusal("signOff.sheet", "This is signed on its practical sheet: open it and watch the person work.", "authority")
+        : open.Count > 0
+            ? new Refusal(
+                "signOff.path",
+                $"Not done yet: {string.Join("; ", open)}. This house signs when every step before is done.",
+                "authority"
+            )
+        : !onSheet && path.Steps[^1].Id.Length > 0
+            ? new Refusal("signOff.sheet", "This is signed on its practical sheet: open it and watch the person work.", "authority")
         : null;
 
-    /// <summary>May a paper of before be entered? By a steward, for somebody else, with what was seen of it, and not from the future.</summary>
+    /// <summary>
+    /// May a paper of before be entered? By a steward, for somebody else, with what was seen of it, and not from the future.
+    /// </summary>
     /// <returns>The span it holds: from its own day, as long as the house's certificates do.</returns>
     public static Result<Span> FromPaper(string by, string memberId, LocalDate? signedOn, string? evidence, HouseRules rules, Instant now)
     {
-        if (by == memberId) return new Refusal("signOff.self", "Nobody enters their own papers. Ask another steward.", "memberId");
-        if (signedOn is not { } day) return new Refusal("paper.day", "Give the day on the paper, such as 2026-03-14.", "signedOn");
-        if (day > rules.Clock.DateOf(now)) return new Refusal("paper.day", "The day on the paper is still to come. Look again.", "signedOn");
-        if (string.IsNullOrWhiteSpace(evidence)) return new Refusal("paper.evidence", "Write what the paper is, who signed it, and where it lies.", "evidence");
-        if (evidence.Length > NoteLongest) return new Refusal("paper.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
+        if (by == memberId)
+            return new Refusal("signOff.self", "Nobody enters their own papers. Ask another steward.", "memberId");
+        if (signedOn is not { } day)
+            return new Refusal("paper.day", "Give the day on the paper, such as 2026-03-14.", "signedOn");
+        if (day > rules.Clock.DateOf(now))
+            return new Refusal("paper.day", "The day on the paper is still to come. Look again.", "signedOn");
+        if (string.IsNullOrWhiteSpace(evidence))
+            return new Refusal("paper.evidence", "Write what the paper is, who signed it, and where it lies.", "evidence");
+        if (evidence.Length > NoteLongest)
+            return new Refusal("paper.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
         var start = rules.Clock.Day(day).Start;
         var end = EndOf(start, rules);
-        return end <= now ? new Refusal("paper.over", $"A certificate of that day ended on {Gating.Posts.Say.LastDay(end, rules)}. The person is signed off anew.", "signedOn") : new Span(start, end);
+        return end <= now
+            ? new Refusal(
+                "paper.over",
+                $"A certificate of that day ended on {Gating.Posts.Say.LastDay(end, rules)}. The person is signed off anew.",
+                "signedOn"
+            )
+            : new Span(start, end);
     }
 
     public const int FoundingMonths = 12;
 
-    /// <summary>May a founding sign-off be written down? Only where nobody holds trainer authority for the machine; it ends after 12 months.</summary>
+    /// <summary>
+    /// May a founding sign-off be written down? Only where nobody holds trainer authority for the machine; it ends after 12 months.
+    /// </summary>
     /// <param name="hasTrainers">Somebody holds trainer authority there now.</param>
     /// <returns>The span it holds.</returns>
     public static Result<Span> Found(bool hasTrainers, string? evidence, HouseRules rules, Instant now)
     {
-        if (hasTrainers) return new Refusal("founding.trainers", "This machine has a trainer: they sign people off.", "machineId");
-        if (string.IsNullOrWhiteSpace(evidence)) return new Refusal("founding.evidence", "Write what the authority rests on: the maker’s course, earlier papers, years at such a machine.", "evidence");
-        if (evidence.Length > NoteLongest) return new Refusal("founding.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
+        if (hasTrainers)
+            return new Refusal("founding.trainers", "This machine has a trainer: they sign people off.", "machineId");
+        if (string.IsNullOrWhiteSpace(evidence))
+            return new Refusal(
+                "founding.evidence",
+                "Write what the authority rests on: the maker’s course, earlier papers, years at such a machine.",
+                "evidence"
+            );
+        if (evidence.Length > NoteLongest)
+            return new Refusal("founding.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
         return new Span(now, rules.Clock.Day(rules.Clock.DateOf(now).PlusMonths(FoundingMonths)).End);
     }
 
     /// <summary>Confirming looks at the evidence with another pair of eyes: neither the person's own nor the writer's.</summary>
     public static Refusal? MayConfirm(string personId, string setBy, string by) =>
-        by == personId || by == setBy ? new Refusal("founding.self", "Another person confirms it: neither whose authority it is nor who wrote it down.") : null;
+        by == personId || by == setBy
+            ? new Refusal("founding.self", "Another person confirms it: neither whose authority it is nor who wrote it down.")
+            : null;
 
     /// <summary>The machine part of an authority: <c>heron</c> of <c>heron/rotary</c>.</summary>
     public static string MachineOf(string authority) => authority.Split('/', 2)[0];

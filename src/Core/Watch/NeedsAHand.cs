@@ -55,9 +55,24 @@ public static class NeedsAHand
     public static IEnumerable<Need> Room(long diskFreeMb, long drawings)
     {
         if (diskFreeMb is >= 0 and < ShortMb)
-            yield return new(NeedKind.RoomShort, diskFreeMb < ShortMb / 4 ? 4 : 3, null, "Disk nearly full", $"{diskFreeMb} MB are free where the server runs. When it is full nothing can be written down any more: make room.", "disk");
+            yield return new(
+                NeedKind.RoomShort,
+                diskFreeMb < ShortMb / 4 ? 4 : 3,
+                null,
+                "Disk nearly full",
+                $"{diskFreeMb} MB are free where the server runs. When it is full nothing can be written down any more: make room.",
+                "disk"
+            );
         if (drawings > DrawingRoom.PerHouse / 10 * 9)
-            yield return new(NeedKind.RoomShort, 2, null, "Little room for drawings", $"Drawings take {drawings / 1_000_000} MB of the {DrawingRoom.PerHouse / 1_000_000} MB there is. Ask members to delete old ones, or keep them for fewer months.", "drawings");
+            yield return new(
+                NeedKind.RoomShort,
+                2,
+                null,
+                "Little room for drawings",
+                $"Drawings take {drawings / 1_000_000} MB of the {DrawingRoom.PerHouse / 1_000_000} MB there is. Ask members to "
+                    + "delete old ones, or keep them for fewer months.",
+                "drawings"
+            );
     }
 
     /// <summary>A stopped machine is now; one with bookings to come later today is no less so.</summary>
@@ -73,27 +88,51 @@ public static class NeedsAHand
         new(NeedKind.BookingAtRisk, Near(start, now), start, "Booking at risk", $"{who}: {what}", bookingId);
 
     public static Need Lapsing(string who, string authority, Instant end, Instant now, string personId) =>
-        new(NeedKind.CertificateLapsing, Near(end, now) is 4 ? 3 : Near(end, now), end, "Certificate lapsing", $"{who}, {authority}", personId);
+        new(
+            NeedKind.CertificateLapsing,
+            Near(end, now) is 4 ? 3 : Near(end, now),
+            end,
+            "Certificate lapsing",
+            $"{who}, {authority}",
+            personId
+        );
 
     /// <summary>An appeal waits for somebody who was not involved.</summary>
-    public static Need Appeal(string who, Instant at, string personId) => new(NeedKind.AppealWaiting, 3, at, "Appeal to hear", who, personId);
+    public static Need Appeal(string who, Instant at, string personId) =>
+        new(NeedKind.AppealWaiting, 3, at, "Appeal to hear", who, personId);
 
     /// <summary>Certificates under review, in one line: the gate asks for each of them meanwhile.</summary>
     public static Need Review(int count, Instant since) =>
-        new(NeedKind.CertificateReview, 2, since, "Certificates under review", count == 1 ? "One waits for a look." : $"{count} wait for a look.", "review");
+        new(
+            NeedKind.CertificateReview,
+            2,
+            since,
+            "Certificates under review",
+            count == 1 ? "One waits for a look." : $"{count} wait for a look.",
+            "review"
+        );
 
     /// <summary>A run that no rule allows, that nobody stands behind, or at which a flame stayed.</summary>
     /// <param name="against">Codes of what stood against it; empty when the gate allowed it.</param>
     public static Need RunToLook(string who, string machine, bool flame, IReadOnlyCollection<string> against, Instant end, string runId)
     {
-        var why = flame ? "the machine is out of service until somebody has looked."
+        var why =
+            flame ? "the machine is out of service until somebody has looked."
             : against.Count == 0 ? "no booking and no steward stands behind it, so it does not count."
             : $"no rule allowed it ({string.Join(", ", against)}), so it does not count.";
-        return new(NeedKind.RunToLook, flame ? 4 : 3, end, flame ? "A flame stayed" : "Run to look at", $"{who} on {machine}: {why}", runId);
+        return new(
+            NeedKind.RunToLook,
+            flame ? 4 : 3,
+            end,
+            flame ? "A flame stayed" : "Run to look at",
+            $"{who} on {machine}: {why}",
+            runId
+        );
     }
 
     /// <summary>Something the server could not do by itself.</summary>
-    public static Need Parked(string why, Instant at, string subject) => new(NeedKind.WorkParked, 3, at, "The server needs a look", why, subject);
+    public static Need Parked(string why, Instant at, string subject) =>
+        new(NeedKind.WorkParked, 3, at, "The server needs a look", why, subject);
 
     /// <summary>Mail that was given up: the person reads the message only once they sign in.</summary>
     public static Need Undelivered(string who, string title, string why, Instant at, string personId) =>
@@ -109,7 +148,14 @@ public static class NeedsAHand
 
     /// <summary>Fire kit that goes out of date within <see cref="LapseDays"/> days, or has: then the gate is shut.</summary>
     public static Need Kit(string name, Instant until, Instant now, string kitId) =>
-        new(NeedKind.KitEnding, until <= now ? 4 : Near(until, now), until, until <= now ? "Fire kit out of date" : "Fire kit going out of date", name, kitId);
+        new(
+            NeedKind.KitEnding,
+            until <= now ? 4 : Near(until, now),
+            until,
+            until <= now ? "Fire kit out of date" : "Fire kit going out of date",
+            name,
+            kitId
+        );
 
     /// <summary>A milder ruling that another pair of eyes has to agree to.</summary>
     public static Need Proposed(string who, string material, Instant at, string materialId) =>
@@ -121,15 +167,27 @@ public static class NeedsAHand
 
     /// <summary>Materials whose rulings were to be looked at again before today; many stand in one line.</summary>
     /// <param name="overdue">Longest overdue first.</param>
-    public static IEnumerable<Need> Reviews(IReadOnlyList<(string MaterialId, string Name, Instant Since)> overdue) => overdue.Count <= ReviewsApart
-        ? overdue.Select(o => new Need(NeedKind.RulingReview, 1, o.Since, "Ruling to review", o.Name, o.MaterialId))
-        : [new Need(NeedKind.RulingReview, 1, overdue[0].Since, "Rulings to review", $"{overdue.Count} materials, {overdue[0].Name} first", overdue[0].MaterialId)];
+    public static IEnumerable<Need> Reviews(IReadOnlyList<(string MaterialId, string Name, Instant Since)> overdue) =>
+        overdue.Count <= ReviewsApart
+            ? overdue.Select(o => new Need(NeedKind.RulingReview, 1, o.Since, "Ruling to review", o.Name, o.MaterialId))
+            :
+            [
+                new Need(
+                    NeedKind.RulingReview,
+                    1,
+                    overdue[0].Since,
+                    "Rulings to review",
+                    $"{overdue.Count} materials, {overdue[0].Name} first",
+                    overdue[0].MaterialId
+                ),
+            ];
 
-    private static int Near(Instant at, Instant now) => (at - now).TotalHours switch
-    {
-        < 2 => 4,
-        < 24 => 3,
-        < 24 * 7 => 2,
-        _ => 1,
-    };
+    private static int Near(Instant at, Instant now) =>
+        (at - now).TotalHours switch
+        {
+            < 2 => 4,
+            < 24 => 3,
+            < 24 * 7 => 2,
+            _ => 1,
+        };
 }

@@ -16,7 +16,8 @@ public static class DapperTypes
     {
         lock (Gate)
         {
-            if (_done) return;
+            if (_done)
+                return;
             DefaultTypeMap.MatchNamesWithUnderscores = true;
             SqlMapper.AddTypeHandler(new Plain<Instant>(NpgsqlDbType.TimestampTz));
             SqlMapper.AddTypeHandler(new Plain<LocalDate>(NpgsqlDbType.Date));
@@ -37,10 +38,11 @@ public static class DapperTypes
             parameter.Value = value is null ? DBNull.Value : value;
         }
 
-        public override T Parse(object value) => value switch
-        {
-            T already => already,
-            _ => throw new DataException($"{value.GetType()} came where {typeof(T)} was wanted."),
-        };
+        public override T Parse(object value) =>
+            value switch
+            {
+                T already => already,
+                _ => throw new DataException($"{value.GetType()} came where {typeof(T)} was wanted."),
+            };
     }
 }

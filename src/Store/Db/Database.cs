@@ -27,15 +27,24 @@ public static class Database
     }
 
     /// <summary>As a server's administrator: makes the two roles and an empty database, where they are missing.</summary>
-    public static async Task Create(string adminConnection, string name, string ownerPassword, string appPassword, CancellationToken cancel = default)
+    public static async Task Create(
+        string adminConnection,
+        string name,
+        string ownerPassword,
+        string appPassword,
+        CancellationToken cancel = default
+    )
     {
         await using var db = NpgsqlDataSource.Create(adminConnection);
         await Role("vg_owner", ownerPassword);
         await Role("vg_app", appPassword);
         await using var exists = db.CreateCommand("select 1 from pg_database where datname = $1");
         exists.Parameters.AddWithValue(name);
-        if (await exists.ExecuteScalarAsync(cancel) is not null) return;
-        await Run($"create database {Quote(name)} owner vg_owner template template0 encoding 'UTF8' lc_collate 'C.UTF-8' lc_ctype 'C.UTF-8'");
+        if (await exists.ExecuteScalarAsync(cancel) is not null)
+            return;
+        await Run(
+            $"create database {Quote(name)} owner vg_owner template template0 encoding 'UTF8' lc_collate 'C.UTF-8' lc_ctype 'C.UTF-8'"
+        );
 
         async Task Role(string role, string password)
         {
@@ -73,14 +82,17 @@ public static class Database
         {
             Execute("do $$ begin if not exists (select from pg_roles where rolname = 'vg_app') then create role vg_app; end if; end $$");
             Schema.RefuseNewer(connection);
-            var result = DeployChanges.To.PostgresqlDatabase(ownerConnection)
+            var result = DeployChanges
+                .To.PostgresqlDatabase(ownerConnection)
                 .WithScripts(Scripts().Select(s => new SqlScript(s.Name, s.Text)))
                 .WithTransactionPerScript()
                 .WithVariablesDisabled()
                 .JournalToPostgresqlTable("public", "schema_version")
                 .LogToNowhere()
-                .Build().PerformUpgrade();
-            if (!result.Successful) throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed.", result.Error);
+                .Build()
+                .PerformUpgrade();
+            if (!result.Successful)
+                throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed.", result.Error);
             DapperTypes.Register();
             Training.StartingCourse.Write(connection);
         }
@@ -100,7 +112,12 @@ public static class Database
     public static IEnumerable<(string Name, string Text)> Scripts()
     {
         var assembly = Assembly.GetExecutingAssembly();
-        foreach (var name in assembly.GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal))
+        foreach (
+            var name in assembly
+                .GetManifestResourceNames()
+                .Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
+                .Order(StringComparer.Ordinal)
+        )
         {
             using var reader = new StreamReader(assembly.GetManifestResourceStream(name)!);
             yield return (name, reader.ReadToEnd());

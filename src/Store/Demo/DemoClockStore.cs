@@ -16,7 +16,9 @@ public sealed class DemoClockStore(NpgsqlDataSource db)
     public async Task<Duration> Read(Instant real, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var shift = await connection.QuerySingleOrDefaultAsync<long?>(new CommandDefinition("update house.demo_clock set seen = @real returning shift_us", new { real }, cancellationToken: cancel));
+        var shift = await connection.QuerySingleOrDefaultAsync<long?>(
+            new CommandDefinition("update house.demo_clock set seen = @real returning shift_us", new { real }, cancellationToken: cancel)
+        );
         return Duration.FromTicks((shift ?? 0) * 10);
     }
 
@@ -24,14 +26,25 @@ public sealed class DemoClockStore(NpgsqlDataSource db)
     public async Task<Duration?> Running(Instant real, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var shift = await connection.QuerySingleOrDefaultAsync<long?>(new CommandDefinition("select shift_us from house.demo_clock where seen > @since", new { since = real - Alive }, cancellationToken: cancel));
+        var shift = await connection.QuerySingleOrDefaultAsync<long?>(
+            new CommandDefinition(
+                "select shift_us from house.demo_clock where seen > @since",
+                new { since = real - Alive },
+                cancellationToken: cancel
+            )
+        );
         return shift is { } us ? Duration.FromTicks(us * 10) : null;
     }
 
     public async Task Set(Duration shift, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        await connection.ExecuteAsync(new CommandDefinition(
-            "insert into house.demo_clock (shift_us) values (@us) on conflict (one) do update set shift_us = excluded.shift_us", new { us = shift.BclCompatibleTicks / 10 }, cancellationToken: cancel));
+        await connection.ExecuteAsync(
+            new CommandDefinition(
+                "insert into house.demo_clock (shift_us) values (@us) on conflict (one) do update set shift_us = excluded.shift_us",
+                new { us = shift.BclCompatibleTicks / 10 },
+                cancellationToken: cancel
+            )
+        );
     }
 }

@@ -8,7 +8,9 @@ using VelvetGate.Store.House;
 
 namespace VelvetGate.Store.Demo;
 
-/// <summary>Wakes the demo house at each start: it is afternoon, a steward is on duty, somebody is at Swift, Heron and Wren are free for a while.</summary>
+/// <summary>
+/// Wakes the demo house at each start: it is afternoon, a steward is on duty, somebody is at Swift, Heron and Wren are free for a while.
+/// </summary>
 public sealed class DemoDay(NpgsqlDataSource db)
 {
     private static readonly LocalTime Wakes = new(14, 10);
@@ -18,7 +20,9 @@ public sealed class DemoDay(NpgsqlDataSource db)
 
     private readonly HouseRules _rules = DemoHouse.Rules;
 
-    /// <summary>The instant the demo goes on at: ten past two of today, or just after what was last written down, and never earlier than that.</summary>
+    /// <summary>
+    /// The instant the demo goes on at: ten past two of today, or just after what was last written down, and never earlier than that.
+    /// </summary>
     /// <param name="real">Real time.</param>
     public async Task<Instant> Wake(Instant real, CancellationToken cancel)
     {
@@ -30,13 +34,15 @@ public sealed class DemoDay(NpgsqlDataSource db)
         var quarter = at - Duration.FromTicks(at.ToUnixTimeTicks() % Duration.FromMinutes(15).BclCompatibleTicks);
         var made = Instant.Max(last + Duration.FromSeconds(1), quarter - Duration.FromMinutes(5));
         await ExtendRota(made, cancel);
-        if (await Seat(made, cancel) is { } start) at = Instant.Max(at, start + Duration.FromMinutes(5));
+        if (await Seat(made, cancel) is { } start)
+            at = Instant.Max(at, start + Duration.FromMinutes(5));
         await FreeMachines(["heron", "wren"], at, at + Free, at, cancel);
         return at;
     }
 
     /// <summary>Ten past two of the day it is at that house.</summary>
-    public static Instant Afternoon(Instant real) => DemoHouse.Rules.Clock.Between(DemoHouse.Rules.Clock.DateOf(real), Wakes, Wakes.PlusMinutes(1)).Start;
+    public static Instant Afternoon(Instant real) =>
+        DemoHouse.Rules.Clock.Between(DemoHouse.Rules.Clock.DateOf(real), Wakes, Wakes.PlusMinutes(1)).Start;
 
     private Instant NextWaking(Instant after)
     {
@@ -48,7 +54,9 @@ public sealed class DemoDay(NpgsqlDataSource db)
     private async Task<Instant> Last(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var text = await connection.ExecuteScalarAsync<string>(new CommandDefinition("select max(at) from ledger.entry", cancellationToken: cancel));
+        var text = await connection.ExecuteScalarAsync<string>(
+            new CommandDefinition("select max(at) from ledger.entry", cancellationToken: cancel)
+        );
         return NodaTime.Text.InstantPattern.ExtendedIso.Parse(text ?? "1970-01-01T00:00:00Z").Value;
     }
 
@@ -56,9 +64,15 @@ public sealed class DemoDay(NpgsqlDataSource db)
     private async Task ExtendRota(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var until = await connection.ExecuteScalarAsync<Instant?>(new CommandDefinition("select max(upper(during)) from house.duty where upper_inf(recorded)", cancellationToken: cancel));
-        var first = LocalDate.Max(_rules.Clock.DateOf(now), until is { } end ? _rules.Clock.DateOf(end).PlusDays(1) : LocalDate.MinIsoValue);
-        if (first > _rules.Clock.DateOf(now).PlusDays(RotaDays)) return;
+        var until = await connection.ExecuteScalarAsync<Instant?>(
+            new CommandDefinition("select max(upper(during)) from house.duty where upper_inf(recorded)", cancellationToken: cancel)
+        );
+        var first = LocalDate.Max(
+            _rules.Clock.DateOf(now),
+            until is { } end ? _rules.Clock.DateOf(end).PlusDays(1) : LocalDate.MinIsoValue
+        );
+        if (first > _rules.Clock.DateOf(now).PlusDays(RotaDays))
+            return;
         await DemoSeed.WriteRota(new CalendarStore(db), _rules, first, _rules.Clock.DateOf(now).PlusDays(RotaDays + 7), now, cancel);
     }
 
@@ -69,21 +83,33 @@ public sealed class DemoDay(NpgsqlDataSource db)
         var bookings = new BookingStore(db);
         var quarter = Duration.FromMinutes(15);
         var start = made + quarter - Duration.FromTicks(made.ToUnixTimeTicks() % quarter.BclCompatibleTicks);
-        if ((await bookings.Between(made, start + quarter, null, cancel)).Any(b => b.MachineId == "swift" && b.ArrivedAt is not null && b.End > start + quarter)) return null;
+        if (
+            (await bookings.Between(made, start + quarter, null, cancel)).Any(b =>
+                b.MachineId == "swift" && b.ArrivedAt is not null && b.End > start + quarter
+            )
+        )
+            return null;
         await FreeMachines(["swift"], start, start + Free, made, cancel);
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var people = (await connection.QueryAsync<string>(new CommandDefinition(
-            """
-            select c.person_id from training.certificate c join people.person p on p.id = c.person_id
-            where c.authority = 'swift' and c.held @> @start and upper_inf(c.recorded) and p.sign_in_name is null
-            order by lower(c.held) desc, c.person_id
-            """,
-            new { start }, cancellationToken: cancel))).ToList();
+        var people = (
+            await connection.QueryAsync<string>(
+                new CommandDefinition(
+                    """
+                    select c.person_id from training.certificate c join people.person p on p.id = c.person_id
+                    where c.authority = 'swift' and c.held @> @start and upper_inf(c.recorded) and p.sign_in_name is null
+                    order by lower(c.held) desc, c.person_id
+                    """,
+                    new { start },
+                    cancellationToken: cancel
+                )
+            )
+        ).ToList();
         foreach (var person in people)
         {
             var ask = new Ask(person, "swift", [new AskItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 12)], null, null, start, 60);
             var id = Guid.NewGuid();
-            if (await bookings.Book(id, ask, person, made, cancel) is not BookingOutcome.Booked) continue;
+            if (await bookings.Book(id, ask, person, made, cancel) is not BookingOutcome.Booked)
+                continue;
             await bookings.Arrive(id, person, false, start + Duration.FromMinutes(2), cancel);
             return start;
         }
@@ -95,7 +121,11 @@ public sealed class DemoDay(NpgsqlDataSource db)
     {
         var bookings = new BookingStore(db);
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var own = (await connection.QueryAsync<string>(new CommandDefinition("select id from people.person where sign_in_name is not null", cancellationToken: cancel))).ToHashSet();
+        var own = (
+            await connection.QueryAsync<string>(
+                new CommandDefinition("select id from people.person where sign_in_name is not null", cancellationToken: cancel)
+            )
+        ).ToHashSet();
         foreach (var booking in await bookings.Between(from, until, null, cancel))
         {
             if (machines.Contains(booking.MachineId) && !own.Contains(booking.PersonId) && booking.End > now)

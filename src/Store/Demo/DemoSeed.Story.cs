@@ -23,17 +23,57 @@ public sealed partial class DemoSeed
         AddBookings(steps, certified);
         AddCalendar(steps);
         AddTraining(steps);
-        steps.Add((now - Duration.FromDays(16), () => new PeopleStore(db).Pause(Id(33), Id(1), "Left Wren running to answer the phone. We talk on Tuesday.", null, now - Duration.FromDays(16), default)));
+        steps.Add(
+            (now - Duration.FromDays(16), () =>
+                new PeopleStore(db).Pause(
+                    Id(33),
+                    Id(1),
+                    "Left Wren running to answer the phone. We talk on Tuesday.",
+                    null,
+                    now - Duration.FromDays(16),
+                    default
+                )
+            )
+        );
         steps.Add((now - Duration.FromDays(30), async () =>
-        {
-            var house = new HouseStore(db);
-            var stop = await house.Stop("wren", Id(13), "Lid switch clicks twice.", now - Duration.FromDays(30), default);
-            await house.Return(stop.Value, Id(5), "Switch replaced and tested with the lid at three heights.", false, now - Duration.FromDays(30) + Duration.FromHours(3), default);
-        }
-        ));
-        steps.Add((now - Duration.FromMinutes(95), () => new HouseStore(db).Stop("kestrel", Id(12), "Smoke from the lens barrel.", now - Duration.FromMinutes(95), default)));
-        steps.Add((now - Duration.FromMinutes(40), () => AskAbout(Id(14), "heron", new AskItem("mdf", 3, [Operation.Cut], RunMinutes: 12), "Low-formaldehyde board for the harbour model; label in the rack.")));
-        steps.Add((now - Duration.FromMinutes(25), () => AskAbout(Id(16), "wren", new AskItem("leather-veg", 2.4m, [Operation.Cut, Operation.Engrave], "S-0104", RunMinutes: 20), "Masks for Saturday; the tannery’s statement is in the folder.", supervisor: false)));
+            {
+                var house = new HouseStore(db);
+                var stop = await house.Stop("wren", Id(13), "Lid switch clicks twice.", now - Duration.FromDays(30), default);
+                await house.Return(
+                    stop.Value,
+                    Id(5),
+                    "Switch replaced and tested with the lid at three heights.",
+                    false,
+                    now - Duration.FromDays(30) + Duration.FromHours(3),
+                    default
+                );
+            }));
+        steps.Add(
+            (now - Duration.FromMinutes(95), () =>
+                new HouseStore(db).Stop("kestrel", Id(12), "Smoke from the lens barrel.", now - Duration.FromMinutes(95), default)
+            )
+        );
+        steps.Add(
+            (now - Duration.FromMinutes(40), () =>
+                AskAbout(
+                    Id(14),
+                    "heron",
+                    new AskItem("mdf", 3, [Operation.Cut], RunMinutes: 12),
+                    "Low-formaldehyde board for the harbour model; label in the rack."
+                )
+            )
+        );
+        steps.Add(
+            (now - Duration.FromMinutes(25), () =>
+                AskAbout(
+                    Id(16),
+                    "wren",
+                    new AskItem("leather-veg", 2.4m, [Operation.Cut, Operation.Engrave], "S-0104", RunMinutes: 20),
+                    "Masks for Saturday; the tannery’s statement is in the folder.",
+                    supervisor: false
+                )
+            )
+        );
         return steps;
     }
 
@@ -41,17 +81,39 @@ public sealed partial class DemoSeed
     {
         var day = Today.PlusDays(supervisor ? 2 : 3);
         var at = now - Duration.FromMinutes(supervisor ? 40 : 25);
-        var ask = new Ask(person, machine, [item], null, null, _rules.Clock.Between(day, new LocalTime(18, 0), new LocalTime(19, 30)).Start, 90);
+        var ask = new Ask(
+            person,
+            machine,
+            [item],
+            null,
+            null,
+            _rules.Clock.Between(day, new LocalTime(18, 0), new LocalTime(19, 30)).Start,
+            90
+        );
         var facts = await new FactLoader(db).Load(ask, at, null, person, default);
         await new AskStore(db).Add(ask, facts.Value, note, at, default);
     }
 
     private Task WriteRota() =>
-        WriteRota(new CalendarStore(db), _rules, Today.PlusDays(-WeeksBack * 7), Today.PlusDays(DaysAhead), now - Duration.FromDays(WeeksBack * 7 + 1), default);
+        WriteRota(
+            new CalendarStore(db),
+            _rules,
+            Today.PlusDays(-WeeksBack * 7),
+            Today.PlusDays(DaysAhead),
+            now - Duration.FromDays(WeeksBack * 7 + 1),
+            default
+        );
 
     /// <summary>Each steward has a morning and an evening in every four days.</summary>
     /// <param name="at">When it is written down.</param>
-    internal static async Task WriteRota(CalendarStore calendar, HouseRules rules, LocalDate first, LocalDate last, Instant at, CancellationToken cancel)
+    internal static async Task WriteRota(
+        CalendarStore calendar,
+        HouseRules rules,
+        LocalDate first,
+        LocalDate last,
+        Instant at,
+        CancellationToken cancel
+    )
     {
         var until = $"UNTIL={last:uuuuMMdd}";
         foreach (var (steward, turn) in new[] { 1, 5, 6, 7 }.Select((s, i) => (Id(s), i)))
@@ -59,8 +121,22 @@ public sealed partial class DemoSeed
             await Add(first.PlusDays(turn), new LocalTime(10, 0), new LocalTime(15, 30));
             await Add(first.PlusDays((turn + 2) % 4), new LocalTime(15, 30), new LocalTime(21, 0));
 
-            Task Add(LocalDate day, LocalTime from, LocalTime to) => calendar.Add(
-                new NewPlan(PlanKind.Duty, "Steward on duty", new Recurrence(day, from, to, $"FREQ=DAILY;INTERVAL=4;{until}"), steward, [], [], null), rules.Clock, Id(0), at, cancel);
+            Task Add(LocalDate day, LocalTime from, LocalTime to) =>
+                calendar.Add(
+                    new NewPlan(
+                        PlanKind.Duty,
+                        "Steward on duty",
+                        new Recurrence(day, from, to, $"FREQ=DAILY;INTERVAL=4;{until}"),
+                        steward,
+                        [],
+                        [],
+                        null
+                    ),
+                    rules.Clock,
+                    Id(0),
+                    at,
+                    cancel
+                );
         }
     }
 
@@ -70,10 +146,35 @@ public sealed partial class DemoSeed
         var calendar = new CalendarStore(db);
         var at = now - Duration.FromDays(40);
         var saturday = Today.With(DateAdjusters.Next(IsoDayOfWeek.Saturday));
-        var lesson = new Recurrence(saturday, new LocalTime(10, 0), new LocalTime(12, 30), $"FREQ=WEEKLY;BYDAY=SA;UNTIL={saturday.PlusWeeks(10):uuuuMMdd}");
+        var lesson = new Recurrence(
+            saturday,
+            new LocalTime(10, 0),
+            new LocalTime(12, 30),
+            $"FREQ=WEEKLY;BYDAY=SA;UNTIL={saturday.PlusWeeks(10):uuuuMMdd}"
+        );
         var closed = new Recurrence(Today.PlusDays(19), LocalTime.Midnight, LocalTime.Midnight);
-        steps.Add((at, () => calendar.Add(new NewPlan(PlanKind.Class, "Youth company", lesson, Id(8), ["swift", "wren"], [.. Minors().Select(Id)], 1), _rules.Clock, Id(0), at, default)));
-        steps.Add((at, () => calendar.Add(new NewPlan(PlanKind.Closure, "Lock gate repairs, no way in", closed, null, [], [], null), _rules.Clock, Id(1), at, default)));
+        steps.Add(
+            (at, () =>
+                calendar.Add(
+                    new NewPlan(PlanKind.Class, "Youth company", lesson, Id(8), ["swift", "wren"], [.. Minors().Select(Id)], 1),
+                    _rules.Clock,
+                    Id(0),
+                    at,
+                    default
+                )
+            )
+        );
+        steps.Add(
+            (at, () =>
+                calendar.Add(
+                    new NewPlan(PlanKind.Closure, "Lock gate repairs, no way in", closed, null, [], [], null),
+                    _rules.Clock,
+                    Id(1),
+                    at,
+                    default
+                )
+            )
+        );
     }
 
     /// <returns>For each machine, who holds a certificate by when.</returns>
@@ -84,15 +185,19 @@ public sealed partial class DemoSeed
         var first = new Dictionary<int, Instant>();
         for (var i = 0; i < DemoHouse.People.Length; i++)
         {
-            if (i is 0 or 4) continue;
+            if (i is 0 or 4)
+                continue;
             foreach (var machine in DemoHouse.Machines.Select(m => m.Id))
             {
-                if (!Holds(i, machine)) continue;
-                var at = LapsesToday(i, machine) ? _rules.Clock.At(now).LocalDateTime.PlusYears(-1).InZoneLeniently(_rules.Clock.Zone).ToInstant()
+                if (!Holds(i, machine))
+                    continue;
+                var at = LapsesToday(i, machine)
+                    ? _rules.Clock.At(now).LocalDateTime.PlusYears(-1).InZoneLeniently(_rules.Clock.Zone).ToInstant()
                     : now - Duration.FromDays(SignedDaysAgo(i)) - Duration.FromMinutes(_random.Next(600));
                 Add(i, machine, at);
                 // Only who is not idle and may run alone books; the others would be refused.
-                if (now - at < Duration.FromDays(88) && DemoHouse.People[i].Age > _rules.AloneFromAge) certified[machine].Add(Id(i));
+                if (now - at < Duration.FromDays(88) && DemoHouse.People[i].Age > _rules.AloneFromAge)
+                    certified[machine].Add(Id(i));
             }
         }
         Add(8, "heron/rotary", now - Duration.FromDays(200));
@@ -103,19 +208,43 @@ public sealed partial class DemoSeed
         {
             first[person] = first.TryGetValue(person, out var before) ? Instant.Min(before, at) : at;
             var signer = trainers[SignOffs.MachineOf(authority)].First(t => t != Id(person));
-            steps.Add((at, () => new TrainingStore(db).SignOff(Id(person), authority, "Practical seen from start to finish: no critical step missed.", signer, _rules, at, default)));
+            steps.Add(
+                (at, () =>
+                    new TrainingStore(db).SignOff(
+                        Id(person),
+                        authority,
+                        "Practical seen from start to finish: no critical step missed.",
+                        signer,
+                        _rules,
+                        at,
+                        default
+                    )
+                )
+            );
         }
     }
 
     /// <summary>Most were signed off this term; some long ago and have not been back, so that idleness shows too.</summary>
-    private int SignedDaysAgo(int person) => person is 2 or 3 ? 45 : _random.Next(5) == 0 ? _random.Next(100, 350) : _random.Next(48, 86);
+    private int SignedDaysAgo(int person) =>
+        person is 2 or 3 ? 45
+        : _random.Next(5) == 0 ? _random.Next(100, 350)
+        : _random.Next(48, 86);
 
     private bool Holds(int person, string machine)
     {
-        if (Roles().Any(r => r.Person == Id(person) && r.Role == "trainer" && r.Machine == machine)) return true;
-        if (person == 3) return machine is "heron" or "wren";
-        if (person is 9 or 14 or 16 && machine is "heron" or "wren") return true;
-        var chance = machine switch { "heron" => 0.6, "wren" => 0.7, "swift" => 0.4, _ => 0.2 };
+        if (Roles().Any(r => r.Person == Id(person) && r.Role == "trainer" && r.Machine == machine))
+            return true;
+        if (person == 3)
+            return machine is "heron" or "wren";
+        if (person is 9 or 14 or 16 && machine is "heron" or "wren")
+            return true;
+        var chance = machine switch
+        {
+            "heron" => 0.6,
+            "wren" => 0.7,
+            "swift" => 0.4,
+            _ => 0.2,
+        };
         return _random.NextDouble() < chance && person < 54;
     }
 
@@ -125,17 +254,29 @@ public sealed partial class DemoSeed
     {
         for (var day = -WeeksBack * 7; day <= DaysAhead; day++)
         {
-            foreach (var machine in DemoHouse.Machines.Select(m => m.Id)) AddDay(steps, certified[machine], machine, Today.PlusDays(day), day);
+            foreach (var machine in DemoHouse.Machines.Select(m => m.Id))
+                AddDay(steps, certified[machine], machine, Today.PlusDays(day), day);
         }
         var seen = _rules.Clock.Between(Today.PlusDays(-20), new LocalTime(16, 0), new LocalTime(17, 0)).Start;
         var last = NextId();
-        steps.Add((seen - Duration.FromDays(2), () => Book(last, Id(3), "heron", seen, seen - Duration.FromDays(2), ("birch-ply-laser", 3m, "S-0097"), 9)));
+        steps.Add(
+            (seen - Duration.FromDays(2), () =>
+                Book(last, Id(3), "heron", seen, seen - Duration.FromDays(2), ("birch-ply-laser", 3m, "S-0097"), 9)
+            )
+        );
         steps.Add((seen + Duration.FromMinutes(40), () => LogRun(last, seen, seen + Duration.FromMinutes(40), Outcome.Clean)));
     }
 
     private void AddDay(List<(Instant, Func<Task>)> steps, List<string> people, string machine, LocalDate date, int day)
     {
-        var busy = machine switch { "heron" => 0.8, "wren" => 0.75, "swift" => 0.5, _ => 0.2 } * (day > 0 ? Math.Max(0.12, 0.9 - day * 0.05) : 1);
+        var busy =
+            machine switch
+            {
+                "heron" => 0.8,
+                "wren" => 0.75,
+                "swift" => 0.5,
+                _ => 0.2,
+            } * (day > 0 ? Math.Max(0.12, 0.9 - day * 0.05) : 1);
         var open = _rules.OpenOn(date)!.Value;
         var at = open.Start + Duration.FromMinutes(15 * _random.Next(0, 4));
         while (at < open.End - Duration.FromMinutes(100))
@@ -146,8 +287,12 @@ public sealed partial class DemoSeed
             {
                 var person = people[_random.Next(people.Count)];
                 var material = Materials(machine);
-                var (start, made) = (at, Instant.Min(now - Duration.FromMinutes(30 + _random.Next(600)), at - Duration.FromHours(6 + _random.Next(120))));
-                if (person != Id(3) && (person != Id(2) || day < 0)) Add(person, start, made, material, run, minutes);
+                var (start, made) = (
+                    at,
+                    Instant.Min(now - Duration.FromMinutes(30 + _random.Next(600)), at - Duration.FromHours(6 + _random.Next(120)))
+                );
+                if (person != Id(3) && (person != Id(2) || day < 0))
+                    Add(person, start, made, material, run, minutes);
             }
             at += Duration.FromMinutes(minutes + 15 * _random.Next(0, 5));
         }
@@ -158,38 +303,89 @@ public sealed partial class DemoSeed
             var outcome = Outcomes[_random.Next(Outcomes.Length)];
             steps.Add((made, () => Book(id, person, machine, start, made, material, run)));
             var end = start + Duration.FromMinutes(minutes - 11);
-            if (end < now) steps.Add((end, () => LogRun(id, start, end, outcome)));
+            if (end < now)
+                steps.Add((end, () => LogRun(id, start, end, outcome)));
         }
     }
 
-    private (string Material, decimal Mm, string? Tag) Materials(string machine) => machine switch
-    {
-        "kestrel" => ("metal-plain", 1m, null),
-        "swift" => _random.Next(2) == 0 ? ("mat-board", 1.4m, null) : ("birch-ply-laser", 3m, "S-0097"),
-        _ => _random.Next(4) switch { 0 => ("mat-board", 1.4m, null), 1 => ("acrylic-clear", 3m, "S-0101"), _ => ("birch-ply-laser", 3m, "S-0097") },
-    };
+    private (string Material, decimal Mm, string? Tag) Materials(string machine) =>
+        machine switch
+        {
+            "kestrel" => ("metal-plain", 1m, null),
+            "swift" => _random.Next(2) == 0 ? ("mat-board", 1.4m, null) : ("birch-ply-laser", 3m, "S-0097"),
+            _ => _random.Next(4) switch
+            {
+                0 => ("mat-board", 1.4m, null),
+                1 => ("acrylic-clear", 3m, "S-0101"),
+                _ => ("birch-ply-laser", 3m, "S-0097"),
+            },
+        };
 
     /// <summary>Most runs come out clean.</summary>
-    private static readonly Outcome[] Outcomes = [.. Enumerable.Repeat(Outcome.Clean, 16), Outcome.NotThrough, Outcome.NotThrough, Outcome.Charred, Outcome.Abandoned];
+    private static readonly Outcome[] Outcomes =
+    [
+        .. Enumerable.Repeat(Outcome.Clean, 16),
+        Outcome.NotThrough,
+        Outcome.NotThrough,
+        Outcome.Charred,
+        Outcome.Abandoned,
+    ];
 
     /// <summary>Arrives and logs the run of a booking that was really made.</summary>
     private async Task LogRun(Guid booking, Instant start, Instant end, Outcome outcome)
     {
         var store = new BookingStore(db);
         var made = (await store.Between(start, end, null, default)).SingleOrDefault(b => b.Id == booking);
-        if (made is null) return;
+        if (made is null)
+            return;
         await store.Arrive(booking, made.PersonId, false, start + Duration.FromMinutes(2), default);
         var item = made.Ask.Items[0];
         await new RunStore(db).Log(
-            NextId(), booking, new LoggedRun(made.PersonId, made.MachineId, item.MaterialId, item.ThicknessMm, item.Operations, start + Duration.FromMinutes(12), end, outcome, null),
-            made.PersonId, false, false, end, default);
+            NextId(),
+            booking,
+            new LoggedRun(
+                made.PersonId,
+                made.MachineId,
+                item.MaterialId,
+                item.ThicknessMm,
+                item.Operations,
+                start + Duration.FromMinutes(12),
+                end,
+                outcome,
+                null
+            ),
+            made.PersonId,
+            false,
+            false,
+            end,
+            default
+        );
     }
 
-    private async Task Book(Guid id, string person, string machine, Instant start, Instant made, (string Material, decimal Mm, string? Tag) sheet, int run)
+    private async Task Book(
+        Guid id,
+        string person,
+        string machine,
+        Instant start,
+        Instant made,
+        (string Material, decimal Mm, string? Tag) sheet,
+        int run
+    )
     {
-        Operation[] operations = machine == "kestrel" ? [Operation.Engrave] : _random.Next(3) == 0 ? [Operation.Cut, Operation.Score] : [Operation.Cut];
+        Operation[] operations =
+            machine == "kestrel" ? [Operation.Engrave]
+            : _random.Next(3) == 0 ? [Operation.Cut, Operation.Score]
+            : [Operation.Cut];
         var minutes = (int)Math.Ceiling((decimal)(22 + 2 * (run + 4)) / 15) * 15;
-        var ask = new Ask(person, machine, [new AskItem(sheet.Material, sheet.Mm, operations, sheet.Tag, null, run)], null, null, start, minutes);
+        var ask = new Ask(
+            person,
+            machine,
+            [new AskItem(sheet.Material, sheet.Mm, operations, sheet.Tag, null, run)],
+            null,
+            null,
+            start,
+            minutes
+        );
         await new BookingStore(db).Book(id, ask, person, made, default);
     }
 

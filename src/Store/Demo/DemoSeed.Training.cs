@@ -5,7 +5,10 @@ using VelvetGate.Store.Training;
 
 namespace VelvetGate.Store.Demo;
 
-/// <summary>The training room: a path that the house changed, sessions at the machines, a practical that is not finished, papers from elsewhere, a certificate under review.</summary>
+/// <summary>
+/// The training room: a path that the house changed, sessions at the machines, a practical that is not finished, papers from elsewhere, a
+/// certificate under review.
+/// </summary>
 public sealed partial class DemoSeed
 {
     private void AddTraining(List<(Instant, Func<Task>)> steps)
@@ -20,19 +23,59 @@ public sealed partial class DemoSeed
         steps.Add((now - Duration.FromDays(50), HeronBeforeKestrel));
         steps.Add((now - Duration.FromDays(11), () => HoldSession(now - Duration.FromDays(11))));
         steps.Add((now - Duration.FromHours(20), PlanSessions));
-        steps.Add((now - Duration.FromDays(44), () => new OutsideStore(db).Record(
-            Id(3), "Laser safety, open course", "Tidewater College", now - Duration.FromDays(90), now + Duration.FromDays(640), "Card 2291 seen, copy in the binder.", Id(1), now - Duration.FromDays(44), default)));
+        steps.Add(
+            (now - Duration.FromDays(44), () =>
+                new OutsideStore(db).Record(
+                    Id(3),
+                    "Laser safety, open course",
+                    "Tidewater College",
+                    now - Duration.FromDays(90),
+                    now + Duration.FromDays(640),
+                    "Card 2291 seen, copy in the binder.",
+                    Id(1),
+                    now - Duration.FromDays(44),
+                    default
+                )
+            )
+        );
         steps.Add((now - Duration.FromHours(19), BeginPractical));
-        steps.Add((now - Duration.FromDays(2), () => new CertificateHoldStore(db).Set(
-            Id(22), "wren", CertificateHoldKind.Review, new HoldConditions(), "The practical was cut short by a fire drill. We look at it again together.", Id(1), now - Duration.FromDays(2), default)));
+        steps.Add(
+            (now - Duration.FromDays(2), () =>
+                new CertificateHoldStore(db).Set(
+                    Id(22),
+                    "wren",
+                    CertificateHoldKind.Review,
+                    new HoldConditions(),
+                    "The practical was cut short by a fire drill. We look at it again together.",
+                    Id(1),
+                    now - Duration.FromDays(2),
+                    default
+                )
+            )
+        );
         steps.Add((now - Duration.FromDays(16) + Duration.FromMinutes(5), async () =>
-        {
-            var conduct = new ConductStore(db);
-            var at = now - Duration.FromDays(16) + Duration.FromMinutes(5);
-            var entry = await conduct.Write(Id(29), "swift", Core.People.ConductMatter.Other, Core.People.ConductStep.Note, "Left scraps in the open bin after the run.", Id(1), _rules, at, default);
-            await conduct.Appeal(entry.Value, "They were not mine: the bin was full when I came.", Id(29), at + Duration.FromDays(1), default);
-        }
-        ));
+            {
+                var conduct = new ConductStore(db);
+                var at = now - Duration.FromDays(16) + Duration.FromMinutes(5);
+                var entry = await conduct.Write(
+                    Id(29),
+                    "swift",
+                    Core.People.ConductMatter.Other,
+                    Core.People.ConductStep.Note,
+                    "Left scraps in the open bin after the run.",
+                    Id(1),
+                    _rules,
+                    at,
+                    default
+                );
+                await conduct.Appeal(
+                    entry.Value,
+                    "They were not mine: the bin was full when I came.",
+                    Id(29),
+                    at + Duration.FromDays(1),
+                    default
+                );
+            }));
     }
 
     private async Task HeronBeforeKestrel()
@@ -42,7 +85,18 @@ public sealed partial class DemoSeed
         var first = new PathStep(ModuleKind.Authority, "heron");
         var theory = present.Path.Steps.TakeWhile(s => s.Kind is ModuleKind.Reading or ModuleKind.Quiz).ToList();
         await paths.Change(
-            present.Path with { Steps = [.. theory, first, .. present.Path.Steps.Skip(theory.Count)] }, present.Version, "Whoever marks metal has run a closed cutter before.", at, Id(1), _rules, at, default);
+            present.Path with
+            {
+                Steps = [.. theory, first, .. present.Path.Steps.Skip(theory.Count)],
+            },
+            present.Version,
+            "Whoever marks metal has run a closed cutter before.",
+            at,
+            Id(1),
+            _rules,
+            at,
+            default
+        );
     }
 
     /// <summary>A session of the past, with its roll.</summary>
@@ -50,9 +104,23 @@ public sealed partial class DemoSeed
     {
         var sessions = new InductionStore(db);
         var start = _rules.Clock.Between(_rules.Clock.DateOf(at), new LocalTime(18, 0), new LocalTime(19, 30));
-        if (await FirstFree(sessions, "wren", start.Start, at - Duration.FromDays(7), -1) is not { } session) return;
-        foreach (var person in new[] { 55, 56, 57 }) await sessions.Take(session, Id(person), at - Duration.FromDays(3), default);
-        await sessions.RollCall(session, new Dictionary<string, bool> { [Id(55)] = true, [Id(56)] = true, [Id(57)] = false }, Id(1), true, at + Duration.FromDays(1), default);
+        if (await FirstFree(sessions, "wren", start.Start, at - Duration.FromDays(7), -1) is not { } session)
+            return;
+        foreach (var person in new[] { 55, 56, 57 })
+            await sessions.Take(session, Id(person), at - Duration.FromDays(3), default);
+        await sessions.RollCall(
+            session,
+            new Dictionary<string, bool>
+            {
+                [Id(55)] = true,
+                [Id(56)] = true,
+                [Id(57)] = false,
+            },
+            Id(1),
+            true,
+            at + Duration.FromDays(1),
+            default
+        );
     }
 
     private async Task PlanSessions()
@@ -62,7 +130,8 @@ public sealed partial class DemoSeed
         {
             var start = _rules.Clock.Between(Today.PlusDays(day), new LocalTime(17, 0), new LocalTime(18, 30)).Start;
             if (await FirstFree(sessions, machine, start, at, 1) is { } session)
-                foreach (var person in people) await sessions.Take(session, Id(person), at, default);
+                foreach (var person in people)
+                    await sessions.Take(session, Id(person), at, default);
         }
     }
 
@@ -73,7 +142,12 @@ public sealed partial class DemoSeed
         {
             var start = from + Duration.FromMinutes(45 * i * step);
             var during = new Interval(start, start + Duration.FromMinutes(90));
-            if (Inductions.Wrong(start, 90, 3, _rules, at).Count == 0 && (await sessions.Plan(new Induction(machine, Id(2), during, 3), _rules.Clock, Id(2), at, default)) is { Refusal: null } planned) return planned.Value;
+            if (
+                Inductions.Wrong(start, 90, 3, _rules, at).Count == 0
+                && (await sessions.Plan(new Induction(machine, Id(2), during, 3), _rules.Clock, Id(2), at, default))
+                    is { Refusal: null } planned
+            )
+                return planned.Value;
         }
         return null;
     }
@@ -83,9 +157,21 @@ public sealed partial class DemoSeed
         var (practicals, at) = (new PracticalStore(db), now - Duration.FromHours(19));
         var begun = await practicals.Begin(Id(56), "wren", Id(2), _rules, at, default);
         var sheet = (await practicals.Find(begun.Value, default))!.Sheet;
-        var marks = sheet.Steps.Take(8).Select((s, i) => new PracticalMark(
-            Guid.NewGuid(), s.Id, i == 5 ? StepMark.Prompted : StepMark.Unprompted, i == 5 ? "One place only; measured three after a word." : null, at + Duration.FromSeconds(70 * (i + 1)), Id(2)));
-        foreach (var mark in marks) await practicals.Mark(begun.Value, [mark], Id(2), mark.At, default);
+        var marks = sheet
+            .Steps.Take(8)
+            .Select(
+                (s, i) =>
+                    new PracticalMark(
+                        Guid.NewGuid(),
+                        s.Id,
+                        i == 5 ? StepMark.Prompted : StepMark.Unprompted,
+                        i == 5 ? "One place only; measured three after a word." : null,
+                        at + Duration.FromSeconds(70 * (i + 1)),
+                        Id(2)
+                    )
+            );
+        foreach (var mark in marks)
+            await practicals.Mark(begun.Value, [mark], Id(2), mark.At, default);
     }
 
     /// <summary>The first hour of the coming week at which the gate opens for a learner beside this trainer.</summary>
@@ -95,8 +181,17 @@ public sealed partial class DemoSeed
         for (var hour = 0; hour < 7 * 8; hour++)
         {
             var start = _rules.Clock.Between(Today.PlusDays(-20 + hour / 8), new LocalTime(11 + hour % 8, 0), new LocalTime(20, 0)).Start;
-            var ask = new Core.Gating.Ask(person, machine, [new Core.Gating.AskItem("mat-board", 1.4m, [Core.House.Operation.Cut], null, null, 5)], null, supervisor, start, 60);
-            if (await new Booking.BookingStore(db).Book(booking, ask, person, made, default) is Booking.BookingOutcome.Booked) return;
+            var ask = new Core.Gating.Ask(
+                person,
+                machine,
+                [new Core.Gating.AskItem("mat-board", 1.4m, [Core.House.Operation.Cut], null, null, 5)],
+                null,
+                supervisor,
+                start,
+                60
+            );
+            if (await new Booking.BookingStore(db).Book(booking, ask, person, made, default) is Booking.BookingOutcome.Booked)
+                return;
         }
         throw new InvalidOperationException($"No hour for {person} on {machine}.");
     }
@@ -104,8 +199,20 @@ public sealed partial class DemoSeed
     private async Task LogSupervised(Guid booking, string supervisor)
     {
         var (at, run) = (now - Duration.FromDays(12), NextId());
-        var made = (await new Booking.BookingStore(db).Between(now - Duration.FromDays(22), at, null, default)).Single(b => b.Id == booking);
-        var logged = new Core.Run.LoggedRun(made.PersonId, made.MachineId, "mat-board", 1.4m, [Core.House.Operation.Cut], made.Start + Duration.FromMinutes(15), made.Start + Duration.FromMinutes(30), Core.Run.Outcome.Clean, null);
+        var made = (await new Booking.BookingStore(db).Between(now - Duration.FromDays(22), at, null, default)).Single(b =>
+            b.Id == booking
+        );
+        var logged = new Core.Run.LoggedRun(
+            made.PersonId,
+            made.MachineId,
+            "mat-board",
+            1.4m,
+            [Core.House.Operation.Cut],
+            made.Start + Duration.FromMinutes(15),
+            made.Start + Duration.FromMinutes(30),
+            Core.Run.Outcome.Clean,
+            null
+        );
         await new Run.RunStore(db).Log(run, booking, logged, made.PersonId, false, false, at, default);
         await new Run.RunStore(db).Confirm(run, supervisor, at, default);
     }

@@ -19,25 +19,75 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
     public async Task<bool> IsEmpty(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.ExecuteScalarAsync<bool>(new CommandDefinition(
-            "select not exists (select from people.person) and not exists (select from house.rules)", cancellationToken: cancel));
+        return await connection.ExecuteScalarAsync<bool>(
+            new CommandDefinition(
+                "select not exists (select from people.person) and not exists (select from house.rules)",
+                cancellationToken: cancel
+            )
+        );
     }
 
     /// <summary>Founds the house. Two who press at once found it once.</summary>
     /// <param name="alsoSteward">In a house of one the keeper is its steward too; the record says so.</param>
-    public Task<Result<string>> Found(HouseRules rules, NewPerson keeper, string passwordHash, bool alsoSteward, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        await connection.ExecuteAsync("select pg_advisory_xact_lock(730010)", transaction: transaction);
-        if (await connection.ExecuteScalarAsync<bool>("select exists (select from people.person) or exists (select from house.rules)", transaction: transaction))
-            return ((Result<string>)new Refusal("house.founded", "This house has its first keeper already. Sign in, or ask them for an account."), false);
-        await connection.ExecuteAsync(
-            "insert into house.rules (id, held, recorded, body, reason) values (gen_random_uuid(), tstzrange(@now, null), tstzrange(@now, null), @body::jsonb, @reason)",
-            new { now, body = GateJson.Write(rules), reason = $"Founding: the starting pack “{rules.Pack}”" }, transaction);
-        await StartingShelf.Write(connection, transaction, now, rules.Clock.DateOf(now).PlusMonths(Core.Materials.RulingChanges.ReviewMonths));
-        var id = await AccountStore.Add(connection, transaction, keeper, passwordHash, rules, now);
-        await AccountStore.GiveRole(connection, transaction, id, Role.Keeper, null, null, now);
-        if (alsoSteward) await AccountStore.GiveRole(connection, transaction, id, Role.Steward, null, null, now);
-        await LedgerStore.Append(connection, transaction, now, "house.founded", new { by = await HouseStore.Number(connection, transaction, id), pack = rules.Pack, steward = alsoSteward });
-        return (id, true);
-    }, cancel);
+    public Task<Result<string>> Found(
+        HouseRules rules,
+        NewPerson keeper,
+        string passwordHash,
+        bool alsoSteward,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                await connection.ExecuteAsync("select pg_advisory_xact_lock(730010)", transaction: transaction);
+                if (
+                    await connection.ExecuteScalarAsync<bool>(
+                        "select exists (select from people.person) or exists (select from house.rules)",
+                        transaction: transaction
+                    )
+                )
+                    return (
+                        (Result<string>)
+                            new Refusal("house.founded", "This house has its first keeper already. Sign in, or ask them for an account."),
+                        false
+                    );
+                await connection.ExecuteAsync(
+                    "insert into house.rules (id, held, recorded, body, reason) values (gen_random_uuid(), tstzrange(@now, null), "
+                        + "tstzrange(@now, null), @body::jsonb, @reason)",
+                    new
+                    {
+                        now,
+                        body = GateJson.Write(rules),
+                        reason = $"Founding: the starting pack “{rules.Pack}”",
+                    },
+                    transaction
+                );
+                await StartingShelf.Write(
+                    connection,
+                    transaction,
+                    now,
+                    rules.Clock.DateOf(now).PlusMonths(Core.Materials.RulingChanges.ReviewMonths)
+                );
+                var id = await AccountStore.Add(connection, transaction, keeper, passwordHash, rules, now);
+                await AccountStore.GiveRole(connection, transaction, id, Role.Keeper, null, null, now);
+                if (alsoSteward)
+                    await AccountStore.GiveRole(connection, transaction, id, Role.Steward, null, null, now);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "house.founded",
+                    new
+                    {
+                        by = await HouseStore.Number(connection, transaction, id),
+                        pack = rules.Pack,
+                        steward = alsoSteward,
+                    }
+                );
+                return (id, true);
+            },
+            cancel
+        );
 }

@@ -14,7 +14,16 @@ namespace VelvetGate.Store.House;
 public sealed record MachineNow(MachineSpec Spec, StopNow? Stop);
 
 /// <param name="Reason">Free text; gone once erased.</param>
-public sealed record StopNow(Guid Id, string MachineId, Instant Since, string SetBy, string GivenName, string FamilyName, LocalDate? BirthDate, string? Reason);
+public sealed record StopNow(
+    Guid Id,
+    string MachineId,
+    Instant Since,
+    string SetBy,
+    string GivenName,
+    string FamilyName,
+    LocalDate? BirthDate,
+    string? Reason
+);
 
 /// <summary>Machines, house rules, stops and the steward rota.</summary>
 public sealed class HouseStore(NpgsqlDataSource db)
@@ -32,69 +41,159 @@ public sealed class HouseStore(NpgsqlDataSource db)
     public async Task<HouseRules?> Rules(Instant at, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var text = await connection.QuerySingleOrDefaultAsync<string>(new CommandDefinition(
-            "select body::text from house.rules where held @> @at and upper_inf(recorded)", new { at }, cancellationToken: cancel));
+        var text = await connection.QuerySingleOrDefaultAsync<string>(
+            new CommandDefinition(
+                "select body::text from house.rules where held @> @at and upper_inf(recorded)",
+                new { at },
+                cancellationToken: cancel
+            )
+        );
         return text is null ? null : GateJson.Read<HouseRules>(text);
     }
 
     public async Task<IReadOnlyList<MachineNow>> Machines(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
-            "select spec::text from house.machine order by position, id;" + StopsSql, new { now }, cancellationToken: cancel));
+        using var rows = await connection.QueryMultipleAsync(
+            new CommandDefinition(
+                "select spec::text from house.machine order by position, id;" + StopsSql,
+                new { now },
+                cancellationToken: cancel
+            )
+        );
         var specs = (await rows.ReadAsync<string>()).Select(GateJson.Read<MachineSpec>).ToList();
         var stops = (await rows.ReadAsync<StopNow>()).ToLookup(s => s.MachineId);
         return [.. specs.Select(s => new MachineNow(s, stops[s.Id].FirstOrDefault()))];
     }
 
     /// <summary>Who is on duty and until when; null when nobody is.</summary>
-    public async Task<(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until)?> OnDuty(Instant now, CancellationToken cancel)
+    public async Task<(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until)?> OnDuty(
+        Instant now,
+        CancellationToken cancel
+    )
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var row = await connection.QueryFirstOrDefaultAsync<DutyRow>(new CommandDefinition(
-            """
-            select p.given_name, p.family_name, p.birth_date, upper(d.during) as until from house.duty d join people.person p on p.id = d.person_id
-            where d.during @> @now and upper_inf(d.recorded) order by upper(d.during) desc
-            """,
-            new { now }, cancellationToken: cancel));
+        var row = await connection.QueryFirstOrDefaultAsync<DutyRow>(
+            new CommandDefinition(
+                """
+                select p.given_name, p.family_name, p.birth_date, upper(d.during) as until from house.duty d
+                    join people.person p on p.id = d.person_id
+                where d.during @> @now and upper_inf(d.recorded) order by upper(d.during) desc
+                """,
+                new { now },
+                cancellationToken: cancel
+            )
+        );
         return row is null ? null : (row.GivenName, row.FamilyName, row.BirthDate, row.Until);
     }
 
     /// <summary>Stops a machine until somebody with that authority returns it, and tells the stewards.</summary>
-    public Task<Result<Guid>> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        // One after the other for each person: two windows set one stop.
-        await connection.ExecuteAsync("select pg_advisory_xact_lock(730021, hashtext(@by))", new { by }, transaction);
-        var (standing, today) = await connection.QuerySingleAsync<(bool Standing, int Today)>(
-            """
-            select exists (select from house.stop where machine_id = @machineId and set_by = @by and upper_inf(recorded) and held @> @now),
-                (select count(distinct id)::int from house.stop where set_by = @by and lower(held) > @since)
-            """,
-            new { machineId, by, now, since = now - Duration.FromDays(1) }, transaction);
-        if (StopLimits.MayStop(standing, today) is { } refusal) return ((Result<Guid>)refusal, false);
-        var id = await Stop(connection, transaction, machineId, by, reason, now);
-        var machine = await connection.ExecuteScalarAsync<string>("select name from house.machine where id = @machineId", new { machineId }, transaction);
-        await TellStewards(connection, transaction, by, $"machine.stopped:{id}", $"{machine} was stopped", reason, "/machines", now);
-        return ((Result<Guid>)id, true);
-    }, cancel);
+    public Task<Result<Guid>> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                // One after the other for each person: two windows set one stop.
+                await connection.ExecuteAsync("select pg_advisory_xact_lock(730021, hashtext(@by))", new { by }, transaction);
+                var (standing, today) = await connection.QuerySingleAsync<(bool Standing, int Today)>(
+                    """
+                    select exists (select from house.stop where machine_id = @machineId and set_by = @by and upper_inf(recorded)
+                        and held @> @now),
+                        (select count(distinct id)::int from house.stop where set_by = @by and lower(held) > @since)
+                    """,
+                    new
+                    {
+                        machineId,
+                        by,
+                        now,
+                        since = now - Duration.FromDays(1),
+                    },
+                    transaction
+                );
+                if (StopLimits.MayStop(standing, today) is { } refusal)
+                    return ((Result<Guid>)refusal, false);
+                var id = await Stop(connection, transaction, machineId, by, reason, now);
+                var machine = await connection.ExecuteScalarAsync<string>(
+                    "select name from house.machine where id = @machineId",
+                    new { machineId },
+                    transaction
+                );
+                await TellStewards(
+                    connection,
+                    transaction,
+                    by,
+                    $"machine.stopped:{id}",
+                    $"{machine} was stopped",
+                    reason,
+                    "/machines",
+                    now
+                );
+                return ((Result<Guid>)id, true);
+            },
+            cancel
+        );
 
     /// <summary>Tells the stewards on duty, and all of them while nobody is.</summary>
     /// <param name="but">Who did it, and need not be told; null for nobody.</param>
-    internal static async Task TellStewards(NpgsqlConnection connection, NpgsqlTransaction transaction, string? but, string key, string title, string body, string link, Instant now)
+    internal static async Task TellStewards(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string? but,
+        string key,
+        string title,
+        string body,
+        string link,
+        Instant now
+    )
     {
-        var stewards = (await connection.QueryAsync<string>("select distinct person_id from house.duty where during @> @now and upper_inf(recorded)", new { now }, transaction)).ToList();
-        if (stewards.Count == 0) stewards = [.. await connection.QueryAsync<string>("select distinct person_id from people.acting where role = 'steward' and held @> @now and upper_inf(recorded)", new { now }, transaction)];
-        await MessageStore.Tell(connection, transaction, [.. stewards.Where(s => s != but).Select(s => new Telling(s, $"{key}:{s}", title, body, link))], now);
+        var stewards = (
+            await connection.QueryAsync<string>(
+                "select distinct person_id from house.duty where during @> @now and upper_inf(recorded)",
+                new { now },
+                transaction
+            )
+        ).ToList();
+        if (stewards.Count == 0)
+            stewards =
+            [
+                .. await connection.QueryAsync<string>(
+                    "select distinct person_id from people.acting where role = 'steward' and held @> @now and upper_inf(recorded)",
+                    new { now },
+                    transaction
+                ),
+            ];
+        await MessageStore.Tell(
+            connection,
+            transaction,
+            [.. stewards.Where(s => s != but).Select(s => new Telling(s, $"{key}:{s}", title, body, link))],
+            now
+        );
     }
 
     /// <summary>Stops that stand on a machine.</summary>
     public async Task<IReadOnlyList<Guid>> Stops(string machineId, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<Guid>(new CommandDefinition("select id from house.stop where machine_id = @machineId and upper_inf(recorded) and held @> @now order by lower(held)", new { machineId, now }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<Guid>(
+                new CommandDefinition(
+                    "select id from house.stop where machine_id = @machineId and upper_inf(recorded) and held @> @now order by lower(held)",
+                    new { machineId, now },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
-    internal static async Task<Guid> Stop(NpgsqlConnection connection, NpgsqlTransaction transaction, string machineId, string by, string reason, Instant now)
+    internal static async Task<Guid> Stop(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string machineId,
+        string by,
+        string reason,
+        Instant now
+    )
     {
         var id = Guid.NewGuid();
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
@@ -103,43 +202,117 @@ public sealed class HouseStore(NpgsqlDataSource db)
             insert into house.stop (id, machine_id, set_by, text_id, held, recorded)
             values (@id, @machineId, @by, @text, tstzrange(@now, null), tstzrange(@now, null))
             """,
-            new { id, machineId, by, text = text.Id, now }, transaction);
+            new
+            {
+                id,
+                machineId,
+                by,
+                text = text.Id,
+                now,
+            },
+            transaction
+        );
         var number = await Number(connection, transaction, by);
-        await LedgerStore.Append(connection, transaction, now, "machine.stopped", new
-        {
-            stop = id, machine = machineId, by = number, start = Core.Ledger.Chain.Instant(now), end = (string?)null, why = text.InChain,
-        });
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            "machine.stopped",
+            new
+            {
+                stop = id,
+                machine = machineId,
+                by = number,
+                start = Core.Ledger.Chain.Instant(now),
+                end = (string?)null,
+                why = text.InChain,
+            }
+        );
         return id;
     }
 
     /// <summary>Returns a machine to service, or notes the first of the two words that it needs.</summary>
-    /// <param name="opticsTouched">Lens, mirrors, tube or alignment: what was tested on this machine before then proves nothing any more.</param>
+    /// <param name="opticsTouched">Lens, mirrors, tube or alignment: what was tested on this machine before then proves nothing any
+    /// more.</param>
     /// <returns>Null when there is no such stop, or it has been returned already.</returns>
-    public Task<Result<HoldEnding>?> Return(Guid stopId, string by, string reason, bool opticsTouched, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var row = await connection.QuerySingleOrDefaultAsync<(string Machine, string SetBy, Guid Text, Instant Since)?>(
-            "select machine_id, set_by, text_id, lower(held) from house.stop where id = @stopId and upper_inf(recorded) and upper_inf(held) for update",
-            new { stopId }, transaction);
-        if (row is not { } stop) return ((Result<HoldEnding>?)null, false);
-        var ending = await HoldEndings.End(connection, transaction, stopId, "machine.returnAgreed", null, stop.SetBy, by, reason, now);
-        if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother) return (ending, ending.IsOk);
-        var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        // A stop pressed and returned within one microsecond would leave an empty span.
-        var end = Instant.Max(now, stop.Since + Duration.FromMilliseconds(1));
-        await connection.ExecuteAsync(
-            """
-            update house.stop set recorded = tstzrange(lower(recorded), @end) where id = @stopId and upper_inf(recorded);
-            insert into house.stop (id, machine_id, set_by, text_id, returned_by, return_text_id, optics_touched, held, recorded)
-            values (@stopId, @Machine, @SetBy, @stopText, @by, @text, @opticsTouched, tstzrange(@Since, @end), tstzrange(@end, null))
-            """,
-            new { stopId, stop.Machine, stop.SetBy, stopText = stop.Text, by, text = text.Id, opticsTouched, stop.Since, end }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "machine.returned", new
-        {
-            stop = stopId, machine = stop.Machine, by = await Number(connection, transaction, stop.SetBy), returnedBy = await Number(connection, transaction, by), opticsTouched,
-            start = Core.Ledger.Chain.Instant(stop.Since), end = Core.Ledger.Chain.Instant(end), why = text.InChain,
-        });
-        return (ending, true);
-    }, cancel);
+    public Task<Result<HoldEnding>?> Return(
+        Guid stopId,
+        string by,
+        string reason,
+        bool opticsTouched,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var row = await connection.QuerySingleOrDefaultAsync<(string Machine, string SetBy, Guid Text, Instant Since)?>(
+                    "select machine_id, set_by, text_id, lower(held) from house.stop where id = @stopId and upper_inf(recorded) "
+                        + "and upper_inf(held) for update",
+                    new { stopId },
+                    transaction
+                );
+                if (row is not { } stop)
+                    return ((Result<HoldEnding>?)null, false);
+                var ending = await HoldEndings.End(
+                    connection,
+                    transaction,
+                    stopId,
+                    "machine.returnAgreed",
+                    null,
+                    stop.SetBy,
+                    by,
+                    reason,
+                    now
+                );
+                if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother)
+                    return (ending, ending.IsOk);
+                var text = await LedgerStore.Keep(connection, transaction, reason, null);
+                // A stop pressed and returned within one microsecond would leave an empty span.
+                var end = Instant.Max(now, stop.Since + Duration.FromMilliseconds(1));
+                await connection.ExecuteAsync(
+                    """
+                    update house.stop set recorded = tstzrange(lower(recorded), @end) where id = @stopId and upper_inf(recorded);
+                    insert into house.stop (id, machine_id, set_by, text_id, returned_by, return_text_id, optics_touched, held, recorded)
+                    values (@stopId, @Machine, @SetBy, @stopText, @by, @text, @opticsTouched, tstzrange(@Since, @end), tstzrange(@end,
+                        null))
+                    """,
+                    new
+                    {
+                        stopId,
+                        stop.Machine,
+                        stop.SetBy,
+                        stopText = stop.Text,
+                        by,
+                        text = text.Id,
+                        opticsTouched,
+                        stop.Since,
+                        end,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "machine.returned",
+                    new
+                    {
+                        stop = stopId,
+                        machine = stop.Machine,
+                        by = await Number(connection, transaction, stop.SetBy),
+                        returnedBy = await Number(connection, transaction, by),
+                        opticsTouched,
+                        start = Core.Ledger.Chain.Instant(stop.Since),
+                        end = Core.Ledger.Chain.Instant(end),
+                        why = text.InChain,
+                    }
+                );
+                return (ending, true);
+            },
+            cancel
+        );
 
     internal static Task<int> Number(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId) =>
         connection.QuerySingleAsync<int>("select number from people.person where id = @personId", new { personId }, transaction);

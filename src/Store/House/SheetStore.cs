@@ -28,137 +28,352 @@ public sealed class SheetStore(NpgsqlDataSource db)
     private sealed record RulesRow(Guid Id, Instant From, Instant? Until, string Body, string Reason);
 
     /// <summary>Adds a machine after the others.</summary>
-    public Task<Result<string>> AddMachine(MachineSpec spec, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var added = await connection.ExecuteAsync(
-            "insert into house.machine (id, name, position, spec) select @Id, @Name, coalesce(max(position) + 1, 0), @spec::jsonb from house.machine on conflict (id) do nothing",
-            new { spec.Id, spec.Name, spec = GateJson.Write(spec) }, transaction) == 1;
-        if (!added) return (new Refusal("machine.taken", $"There is a machine “{spec.Id}” already. Choose another short name.", "id"), false);
-        await KeepFixtures(connection, transaction, spec);
-        await Tell(connection, transaction, "machine.added", spec.Id, by, now);
-        return ((Result<string>)spec.Id, true);
-    }, cancel);
+    public Task<Result<string>> AddMachine(MachineSpec spec, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var added =
+                    await connection.ExecuteAsync(
+                        "insert into house.machine (id, name, position, spec) select @Id, @Name, coalesce(max(position) + 1, 0), "
+                            + "@spec::jsonb from house.machine on conflict (id) do nothing",
+                        new
+                        {
+                            spec.Id,
+                            spec.Name,
+                            spec = GateJson.Write(spec),
+                        },
+                        transaction
+                    ) == 1;
+                if (!added)
+                    return (
+                        new Refusal("machine.taken", $"There is a machine “{spec.Id}” already. Choose another short name.", "id"),
+                        false
+                    );
+                await KeepFixtures(connection, transaction, spec);
+                await Tell(connection, transaction, "machine.added", spec.Id, by, now);
+                return ((Result<string>)spec.Id, true);
+            },
+            cancel
+        );
 
     /// <summary>Writes a machine's sheet over the version that was read.</summary>
     /// <returns>The new version; null when there is no such machine; or that it was changed meanwhile.</returns>
-    public Task<Result<int>?> ChangeMachine(MachineSpec spec, int version, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var held = await connection.QuerySingleOrDefaultAsync<int?>("select version from house.machine where id = @Id for update", new { spec.Id }, transaction);
-        if (held is null) return ((Result<int>?)null, false);
-        if (held != version) return (new Refusal("stale", $"{spec.Name} was changed meanwhile. Look at it again; what you typed is kept here."), false);
-        await connection.ExecuteAsync("update house.machine set name = @Name, spec = @spec::jsonb, version = version + 1 where id = @Id", new { spec.Id, spec.Name, spec = GateJson.Write(spec) }, transaction);
-        await connection.ExecuteAsync("delete from house.fixture where machine_id = @Id and id <> all(@fixtures)", new { spec.Id, fixtures = spec.Fixtures.ToArray() }, transaction);
-        await KeepFixtures(connection, transaction, spec);
-        await Tell(connection, transaction, "machine.changed", spec.Id, by, now);
-        return (version + 1, true);
-    }, cancel);
+    public Task<Result<int>?> ChangeMachine(MachineSpec spec, int version, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var held = await connection.QuerySingleOrDefaultAsync<int?>(
+                    "select version from house.machine where id = @Id for update",
+                    new { spec.Id },
+                    transaction
+                );
+                if (held is null)
+                    return ((Result<int>?)null, false);
+                if (held != version)
+                    return (
+                        new Refusal("stale", $"{spec.Name} was changed meanwhile. Look at it again; what you typed is kept here."),
+                        false
+                    );
+                await connection.ExecuteAsync(
+                    "update house.machine set name = @Name, spec = @spec::jsonb, version = version + 1 where id = @Id",
+                    new
+                    {
+                        spec.Id,
+                        spec.Name,
+                        spec = GateJson.Write(spec),
+                    },
+                    transaction
+                );
+                await connection.ExecuteAsync(
+                    "delete from house.fixture where machine_id = @Id and id <> all(@fixtures)",
+                    new { spec.Id, fixtures = spec.Fixtures.ToArray() },
+                    transaction
+                );
+                await KeepFixtures(connection, transaction, spec);
+                await Tell(connection, transaction, "machine.changed", spec.Id, by, now);
+                return (version + 1, true);
+            },
+            cancel
+        );
 
     public async Task<IReadOnlyList<MachineSheet>> Machines(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. (await connection.QueryAsync<(string Spec, int Version)>(new CommandDefinition("select spec::text, version from house.machine order by position, id", cancellationToken: cancel)))
-            .Select(m => new MachineSheet(GateJson.Read<MachineSpec>(m.Spec), m.Version))];
+        return
+        [
+            .. (
+                await connection.QueryAsync<(string Spec, int Version)>(
+                    new CommandDefinition("select spec::text, version from house.machine order by position, id", cancellationToken: cancel)
+                )
+            ).Select(m => new MachineSheet(GateJson.Read<MachineSpec>(m.Spec), m.Version)),
+        ];
     }
 
     /// <summary>The room as it is described at an instant; null while nobody has.</summary>
     public async Task<RoomSpec?> Room(Instant at, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var body = await connection.QuerySingleOrDefaultAsync<string>(new CommandDefinition("select body::text from house.room where held @> @at and upper_inf(recorded)", new { at }, cancellationToken: cancel));
+        var body = await connection.QuerySingleOrDefaultAsync<string>(
+            new CommandDefinition(
+                "select body::text from house.room where held @> @at and upper_inf(recorded)",
+                new { at },
+                cancellationToken: cancel
+            )
+        );
         return body is null ? null : GateJson.Read<RoomSpec>(body);
     }
 
-    public Task<bool> SetRoom(RoomSpec room, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        await Renew(connection, transaction, "house.room", "true", "body", "@body::jsonb", new { body = GateJson.Write(room), now });
-        await Tell(connection, transaction, "house.roomChanged", null, by, now);
-        return (true, true);
-    }, cancel);
+    public Task<bool> SetRoom(RoomSpec room, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                await Renew(
+                    connection,
+                    transaction,
+                    "house.room",
+                    "true",
+                    "body",
+                    "@body::jsonb",
+                    new { body = GateJson.Write(room), now }
+                );
+                await Tell(connection, transaction, "house.roomChanged", null, by, now);
+                return (true, true);
+            },
+            cancel
+        );
 
     public async Task<IReadOnlyList<KitItem>> Kit(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<KitItem>(new CommandDefinition("select id, name, in_date_until from house.fire_kit where held @> @now and upper_inf(recorded) order by id", new { now }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<KitItem>(
+                new CommandDefinition(
+                    "select id, name, in_date_until from house.fire_kit where held @> @now and upper_inf(recorded) order by id",
+                    new { now },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
     /// <summary>Adds an item of fire kit, or writes its new date down.</summary>
-    public Task<bool> SetKit(KitItem item, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        await Renew(connection, transaction, "house.fire_kit", "id = @Id", "id, name, in_date_until", "@Id, @Name, @InDateUntil", new { item.Id, item.Name, item.InDateUntil, now });
-        await Tell(connection, transaction, "house.kitChanged", null, by, now);
-        return (true, true);
-    }, cancel);
+    public Task<bool> SetKit(KitItem item, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                await Renew(
+                    connection,
+                    transaction,
+                    "house.fire_kit",
+                    "id = @Id",
+                    "id, name, in_date_until",
+                    "@Id, @Name, @InDateUntil",
+                    new
+                    {
+                        item.Id,
+                        item.Name,
+                        item.InDateUntil,
+                        now,
+                    }
+                );
+                await Tell(connection, transaction, "house.kitChanged", null, by, now);
+                return (true, true);
+            },
+            cancel
+        );
 
     public async Task<IReadOnlyList<EyewearSet>> Eyewear(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<EyewearSet>(new CommandDefinition(
-            "select id, name, min_nm, max_nm, optical_density, damage_rated, count from house.eyewear where held @> @now and upper_inf(recorded) order by id", new { now }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<EyewearSet>(
+                new CommandDefinition(
+                    "select id, name, min_nm, max_nm, optical_density, damage_rated, count from house.eyewear where held @> @now "
+                        + "and upper_inf(recorded) order by id",
+                    new { now },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
-    public Task<bool> SetEyewear(EyewearSet set, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        await Renew(
-            connection, transaction, "house.eyewear", "id = @Id", "id, name, min_nm, max_nm, optical_density, damage_rated, count", "@Id, @Name, @MinNm, @MaxNm, @OpticalDensity, @DamageRated, @Count",
-            new { set.Id, set.Name, set.MinNm, set.MaxNm, set.OpticalDensity, set.DamageRated, set.Count, now });
-        await Tell(connection, transaction, "house.eyewearChanged", null, by, now);
-        return (true, true);
-    }, cancel);
+    public Task<bool> SetEyewear(EyewearSet set, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                await Renew(
+                    connection,
+                    transaction,
+                    "house.eyewear",
+                    "id = @Id",
+                    "id, name, min_nm, max_nm, optical_density, damage_rated, count",
+                    "@Id, @Name, @MinNm, @MaxNm, @OpticalDensity, @DamageRated, @Count",
+                    new
+                    {
+                        set.Id,
+                        set.Name,
+                        set.MinNm,
+                        set.MaxNm,
+                        set.OpticalDensity,
+                        set.DamageRated,
+                        set.Count,
+                        now,
+                    }
+                );
+                await Tell(connection, transaction, "house.eyewearChanged", null, by, now);
+                return (true, true);
+            },
+            cancel
+        );
 
     /// <summary>Every version that is on record now, oldest first.</summary>
     public async Task<IReadOnlyList<RulesVersion>> Rules(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. (await connection.QueryAsync<RulesRow>(new CommandDefinition(
-            "select id, lower(held) as \"from\", upper(held) as until, body::text, reason from house.rules where upper_inf(recorded) order by lower(held)", cancellationToken: cancel)))
-            .Select(r => new RulesVersion(r.Id, r.From, r.Until, GateJson.Read<HouseRules>(r.Body), r.Reason))];
+        return
+        [
+            .. (
+                await connection.QueryAsync<RulesRow>(
+                    new CommandDefinition(
+                        "select id, lower(held) as \"from\", upper(held) as until, body::text, reason from house.rules where "
+                            + "upper_inf(recorded) order by lower(held)",
+                        cancellationToken: cancel
+                    )
+                )
+            ).Select(r => new RulesVersion(r.Id, r.From, r.Until, GateJson.Read<HouseRules>(r.Body), r.Reason)),
+        ];
     }
 
     /// <summary>Lets new rules hold from an instant on, until the next version that is scheduled already.</summary>
     /// <param name="from">Now or later: what held before is never rewritten.</param>
     public Task<Guid> ChangeRules(HouseRules rules, string reason, Instant from, string by, Instant now, CancellationToken cancel) =>
-        Work.Do(db, async (connection, transaction) => (await ChangeRules(connection, transaction, rules, reason, from, by, now), true), cancel);
+        Work.Do(
+            db,
+            async (connection, transaction) => (await ChangeRules(connection, transaction, rules, reason, from, by, now), true),
+            cancel
+        );
 
-    internal static async Task<Guid> ChangeRules(NpgsqlConnection connection, NpgsqlTransaction transaction, HouseRules rules, string reason, Instant from, string by, Instant now)
+    internal static async Task<Guid> ChangeRules(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        HouseRules rules,
+        string reason,
+        Instant from,
+        string by,
+        Instant now
+    )
     {
         await connection.ExecuteAsync("select pg_advisory_xact_lock(730010)", transaction: transaction);
-        var rows = (await connection.QueryAsync<RulesRow>(
-            "select id, lower(held) as \"from\", upper(held) as until, body::text, reason from house.rules where upper_inf(recorded) order by lower(held)", transaction: transaction)).ToList();
+        var rows = (
+            await connection.QueryAsync<RulesRow>(
+                "select id, lower(held) as \"from\", upper(held) as until, body::text, reason from house.rules where "
+                    + "upper_inf(recorded) order by lower(held)",
+                transaction: transaction
+            )
+        ).ToList();
         var start = Instant.Max(from, now);
         var before = rows.LastOrDefault(r => r.From < start && (r.Until is null || r.Until > start));
         var same = rows.FirstOrDefault(r => r.From == start);
         var end = same?.Until ?? before?.Until ?? rows.Where(r => r.From > start).Select(r => (Instant?)r.From).FirstOrDefault();
         foreach (var old in new[] { before, same }.OfType<RulesRow>())
-            await connection.ExecuteAsync("update house.rules set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @Id and upper_inf(recorded)", new { old.Id, now }, transaction);
+            await connection.ExecuteAsync(
+                "update house.rules set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @Id and "
+                    + "upper_inf(recorded)",
+                new { old.Id, now },
+                transaction
+            );
         if (before is not null)
             await Insert(Guid.NewGuid(), before.From, start, before.Body, before.Reason);
         var id = Guid.NewGuid();
         await Insert(id, start, end, GateJson.Write(rules), reason);
-        await LedgerStore.Append(connection, transaction, now, "house.rulesChanged", new
-        {
-            rules = id, by = await HouseStore.Number(connection, transaction, by), start = Core.Ledger.Chain.Instant(start), end = end is { } e ? Core.Ledger.Chain.Instant(e) : null,
-            digest = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(GateJson.Write(rules)))),
-        });
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            "house.rulesChanged",
+            new
+            {
+                rules = id,
+                by = await HouseStore.Number(connection, transaction, by),
+                start = Core.Ledger.Chain.Instant(start),
+                end = end is { } e ? Core.Ledger.Chain.Instant(e) : null,
+                digest = Convert.ToHexStringLower(
+                    System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(GateJson.Write(rules)))
+                ),
+            }
+        );
         return id;
 
-        Task Insert(Guid key, Instant lower, Instant? upper, string body, string why) => connection.ExecuteAsync(
-            "insert into house.rules (id, held, recorded, body, reason) values (@key, tstzrange(@lower, @upper), tstzrange(@now, null), @body::jsonb, @why)", new { key, lower, upper, now, body, why }, transaction);
+        Task Insert(Guid key, Instant lower, Instant? upper, string body, string why) =>
+            connection.ExecuteAsync(
+                "insert into house.rules (id, held, recorded, body, reason) values (@key, tstzrange(@lower, @upper), "
+                    + "tstzrange(@now, null), @body::jsonb, @why)",
+                new
+                {
+                    key,
+                    lower,
+                    upper,
+                    now,
+                    body,
+                    why,
+                },
+                transaction
+            );
     }
 
-    /// <summary>Closes what held until now and lets the new row hold from now. Written twice in one instant, the later word counts.</summary>
-    private static Task Renew(NpgsqlConnection connection, NpgsqlTransaction transaction, string table, string which, string columns, string values, object parameters) => connection.ExecuteAsync(
-        $"""
-        select pg_advisory_xact_lock(730011);
-        with closed as (update {table} set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where {which} and upper_inf(recorded) and held @> @now
-            returning {columns}, held)
-        insert into {table} ({columns}, held, recorded) select {columns}, tstzrange(lower(held), @now), tstzrange(@now, null) from closed where lower(held) < @now;
-        insert into {table} ({columns}, held, recorded) values ({values}, tstzrange(@now, null), tstzrange(@now, null));
-        """,
-        parameters, transaction);
+    /// <summary>
+    /// Closes what held until now and lets the new row hold from now. Written twice in one instant, the later word counts.
+    /// </summary>
+    private static Task Renew(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string table,
+        string which,
+        string columns,
+        string values,
+        object parameters
+    ) =>
+        connection.ExecuteAsync(
+            $"""
+            select pg_advisory_xact_lock(730011);
+            with closed as (update {table} set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where {which}
+                and upper_inf(recorded) and held @> @now
+                returning {columns}, held)
+            insert into {table} ({columns}, held, recorded) select {columns}, tstzrange(lower(held), @now), tstzrange(@now, null)
+                from closed where lower(held) < @now;
+            insert into {table} ({columns}, held, recorded) values ({values}, tstzrange(@now, null), tstzrange(@now, null));
+            """,
+            parameters,
+            transaction
+        );
 
     private static Task KeepFixtures(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineSpec spec) =>
-        connection.ExecuteAsync("insert into house.fixture (id, machine_id) select unnest(@fixtures), @Id on conflict do nothing", new { spec.Id, fixtures = spec.Fixtures.ToArray() }, transaction);
+        connection.ExecuteAsync(
+            "insert into house.fixture (id, machine_id) select unnest(@fixtures), @Id on conflict do nothing",
+            new { spec.Id, fixtures = spec.Fixtures.ToArray() },
+            transaction
+        );
 
-    private static async Task Tell(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, string? machine, string by, Instant now) =>
-        await LedgerStore.Append(connection, transaction, now, kind, new { machine, by = await HouseStore.Number(connection, transaction, by) });
+    private static async Task Tell(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string kind,
+        string? machine,
+        string by,
+        Instant now
+    ) =>
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            kind,
+            new { machine, by = await HouseStore.Number(connection, transaction, by) }
+        );
 }

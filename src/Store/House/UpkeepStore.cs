@@ -19,24 +19,64 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<UpkeepTask>> All(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<UpkeepTask>(new CommandDefinition(Sql + " order by overdue_from, id", new { now }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<UpkeepTask>(
+                new CommandDefinition(Sql + " order by overdue_from, id", new { now }, cancellationToken: cancel)
+            ),
+        ];
     }
 
     /// <summary>Writes down that a task was done: it is due again at <paramref name="next"/>.</summary>
     /// <returns>Null when there is no such task.</returns>
-    public Task<Result<UpkeepTask>?> Done(string id, string by, string what, Instant next, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var task = await connection.QuerySingleOrDefaultAsync<UpkeepTask>(Sql + " and id = @id for update", new { id, now }, transaction);
-        if (task is null) return ((Result<UpkeepTask>?)null, false);
-        if (next <= now) return (new Refusal("upkeep.next", "It is due next on a day to come.", "nextDay"), false);
-        await connection.ExecuteAsync(
-            """
-            update upkeep.task set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @id and upper_inf(recorded);
-            insert into upkeep.task (id, machine_id, name, overdue_from, held, recorded) values (@id, @MachineId, @Name, @next, tstzrange(@now, null), tstzrange(@now, null));
-            """,
-            new { id, task.MachineId, task.Name, next, now }, transaction);
-        var text = await LedgerStore.Keep(connection, transaction, what, null);
-        await LedgerStore.Append(connection, transaction, now, "machine.upkeepDone", new { machine = task.MachineId, task = id, by = await HouseStore.Number(connection, transaction, by), what = text.InChain, next = Core.Ledger.Chain.Instant(next) });
-        return ((Result<UpkeepTask>?)(Result<UpkeepTask>)(task with { OverdueFrom = next }), true);
-    }, cancel);
+    public Task<Result<UpkeepTask>?> Done(string id, string by, string what, Instant next, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var task = await connection.QuerySingleOrDefaultAsync<UpkeepTask>(
+                    Sql + " and id = @id for update",
+                    new { id, now },
+                    transaction
+                );
+                if (task is null)
+                    return ((Result<UpkeepTask>?)null, false);
+                if (next <= now)
+                    return (new Refusal("upkeep.next", "It is due next on a day to come.", "nextDay"), false);
+                await connection.ExecuteAsync(
+                    """
+                    update upkeep.task set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @id
+                        and upper_inf(recorded);
+                    insert into upkeep.task (id, machine_id, name, overdue_from, held, recorded)
+                        values (@id, @MachineId, @Name, @next, tstzrange(@now, null), tstzrange(@now, null));
+                    """,
+                    new
+                    {
+                        id,
+                        task.MachineId,
+                        task.Name,
+                        next,
+                        now,
+                    },
+                    transaction
+                );
+                var text = await LedgerStore.Keep(connection, transaction, what, null);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "machine.upkeepDone",
+                    new
+                    {
+                        machine = task.MachineId,
+                        task = id,
+                        by = await HouseStore.Number(connection, transaction, by),
+                        what = text.InChain,
+                        next = Core.Ledger.Chain.Instant(next),
+                    }
+                );
+                return ((Result<UpkeepTask>?)(Result<UpkeepTask>)(task with { OverdueFrom = next }), true);
+            },
+            cancel
+        );
 }

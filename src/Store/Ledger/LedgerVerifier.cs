@@ -15,37 +15,64 @@ public sealed record Verification(long? FirstBad, string? Why, long Entries, int
     public bool Whole => FirstBad is null;
 }
 
-/// <summary>Proves the chain, then holds what it tells against the tables: bookings, sign-offs, pauses and stops in words, the rows that decide about safety by their hashes.</summary>
+/// <summary>
+/// Proves the chain, then holds what it tells against the tables: bookings, sign-offs, pauses and stops in words, the rows that decide
+/// about safety by their hashes.
+/// </summary>
 public sealed class LedgerVerifier(NpgsqlDataSource db)
 {
     public async Task<Verification> Verify((long Seq, string Hash)? anchor, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var entries = (await connection.QueryAsync<LedgerEntry>("select seq, at, kind, body, prev, hash from ledger.entry order by seq")).ToList();
+        var entries = (
+            await connection.QueryAsync<LedgerEntry>("select seq, at, kind, body, prev, hash from ledger.entry order by seq")
+        ).ToList();
         var (seq, hash) = await connection.QuerySingleAsync<(long, string)>("select seq, hash from ledger.head");
         var head = entries.Count > 0 ? entries[^1].Hash : Chain.Genesis;
-        if (Chain.FirstBreak(entries, anchor) is { } bad) return new Verification(bad.Seq, bad.Why, entries.Count, 0, head, []);
+        if (Chain.FirstBreak(entries, anchor) is { } bad)
+            return new Verification(bad.Seq, bad.Why, entries.Count, 0, head, []);
         if (seq != entries.Count || hash != head)
-            return new Verification(entries.Count + 1, $"the chain ends at {entries.Count}, but {seq} entries were written", entries.Count, 0, head, []);
+            return new Verification(
+                entries.Count + 1,
+                $"the chain ends at {entries.Count}, but {seq} entries were written",
+                entries.Count,
+                0,
+                head,
+                []
+            );
         var (textBreak, erased) = await Texts(connection, entries);
         var wrong = textBreak ?? await Reconcile(connection, entries) ?? await SafetyRows(connection, entries);
-        return new Verification(wrong?.Seq, wrong?.Why, entries.Count, erased, head, [.. Chain.StepsBack(entries).Select(s => $"entry {s} is dated before the one it follows: a clock was set back")]);
+        return new Verification(
+            wrong?.Seq,
+            wrong?.Why,
+            entries.Count,
+            erased,
+            head,
+            [.. Chain.StepsBack(entries).Select(s => $"entry {s} is dated before the one it follows: a clock was set back")]
+        );
     }
 
     private static async Task<(ChainBreak?, int)> Texts(NpgsqlConnection connection, List<LedgerEntry> entries)
     {
-        var kept = (await connection.QueryAsync<(Guid Id, byte[] Salt, string Body)>("select id, salt, body from ledger.text")).ToDictionary(t => t.Id);
+        var kept = (
+            await connection.QueryAsync<(Guid Id, byte[] Salt, string Body)>("select id, salt, body from ledger.text")
+        ).ToDictionary(t => t.Id);
         var erased = 0;
         var gone = Erasings(entries);
         foreach (var entry in entries)
         {
             using var body = JsonDocument.Parse(entry.Body);
-            foreach (var member in body.RootElement.EnumerateObject().Where(m => m.Value.ValueKind == JsonValueKind.Object && m.Value.TryGetProperty("text", out _)))
+            foreach (
+                var member in body
+                    .RootElement.EnumerateObject()
+                    .Where(m => m.Value.ValueKind == JsonValueKind.Object && m.Value.TryGetProperty("text", out _))
+            )
             {
                 var id = Guid.Parse(member.Value.GetProperty("text").GetString()!);
                 if (!kept.TryGetValue(id, out var text))
                 {
-                    if (!gone.Unnamed && !gone.Named.Contains(id)) return (new ChainBreak(entry.Seq, $"its {member.Name} is gone, and no erasing of it stands in the record"), erased);
+                    if (!gone.Unnamed && !gone.Named.Contains(id))
+                        return (new ChainBreak(entry.Seq, $"its {member.Name} is gone, and no erasing of it stands in the record"), erased);
                     erased++;
                 }
                 else if (Chain.SaltedHash(text.Salt, text.Body) != member.Value.GetProperty("hash").GetString())
@@ -62,8 +89,10 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
         foreach (var entry in entries.Where(e => e.Kind is "person.erased" or "person.textsErased"))
         {
             using var body = JsonDocument.Parse(entry.Body);
-            if (!body.RootElement.TryGetProperty("texts", out var texts)) unnamed = true;
-            else named.UnionWith(texts.EnumerateArray().Select(t => t.GetGuid()));
+            if (!body.RootElement.TryGetProperty("texts", out var texts))
+                unnamed = true;
+            else
+                named.UnionWith(texts.EnumerateArray().Select(t => t.GetGuid()));
         }
         return (named, unnamed);
     }
@@ -75,32 +104,47 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
         foreach (var entry in entries)
         {
             using var body = JsonDocument.Parse(entry.Body);
-            if (LedgerLine.Of(entry.Kind, body.RootElement) is { } line) told[line.Key] = (entry.Seq, line.Text);
+            if (LedgerLine.Of(entry.Kind, body.RootElement) is { } line)
+                told[line.Key] = (entry.Seq, line.Text);
         }
         var stored = (await connection.QueryAsync<(string Key, string Line)>(LedgerLine.StoredSql)).ToDictionary(r => r.Key, r => r.Line);
         foreach (var (key, (seq, line)) in told.OrderBy(t => t.Value.Seq))
         {
-            if (!stored.TryGetValue(key, out var have)) return new ChainBreak(seq, $"{key} stands in the record but not in its table");
-            if (have != line) return new ChainBreak(seq, $"{key} reads “{have}” in its table and “{line}” in the record");
+            if (!stored.TryGetValue(key, out var have))
+                return new ChainBreak(seq, $"{key} stands in the record but not in its table");
+            if (have != line)
+                return new ChainBreak(seq, $"{key} reads “{have}” in its table and “{line}” in the record");
         }
         var extra = stored.Keys.Except(told.Keys).Order(StringComparer.Ordinal).FirstOrDefault();
         return extra is null ? null : new ChainBreak(entries.Count + 1, $"{extra} stands in its table but not in the record");
     }
 
-    /// <summary>Every version of a role, clearance, quarantine, consent, hold, lift or ruling, as the last entry about it tells it and as its table has it.</summary>
+    /// <summary>
+    /// Every version of a role, clearance, quarantine, consent, hold, lift or ruling, as the last entry about it tells it and as its table
+    /// has it.
+    /// </summary>
     private static async Task<ChainBreak?> SafetyRows(NpgsqlConnection connection, List<LedgerEntry> entries)
     {
         var told = new Dictionary<string, (long Seq, string? Line)>();
         foreach (var entry in entries.Where(e => e.Body.Contains($"\"{Chain.RowsMember}\":", StringComparison.Ordinal)))
         {
             using var body = JsonDocument.Parse(entry.Body);
-            foreach (var row in body.RootElement.GetProperty(Chain.RowsMember).EnumerateObject()) told[row.Name] = (entry.Seq, row.Value.GetString());
+            foreach (var row in body.RootElement.GetProperty(Chain.RowsMember).EnumerateObject())
+                told[row.Name] = (entry.Seq, row.Value.GetString());
         }
-        var stored = (await connection.QueryAsync<(string Key, string Line)>("select key, line from ledger.safety_row")).ToDictionary(r => r.Key, r => r.Line);
+        var stored = (await connection.QueryAsync<(string Key, string Line)>("select key, line from ledger.safety_row")).ToDictionary(
+            r => r.Key,
+            r => r.Line
+        );
         foreach (var (key, (seq, line)) in told.OrderBy(t => t.Value.Seq).ThenBy(t => t.Key, StringComparer.Ordinal))
         {
             var have = stored.GetValueOrDefault(key);
-            if (have != line) return new ChainBreak(seq, $"{key} {(have is null ? "stands in the record but not in its table" : line is null ? "was deleted by the record and stands in its table" : "was changed after it was written")}");
+            if (have != line)
+                return new ChainBreak(
+                    seq,
+                    $"{key} "
+                        + $"{(have is null ? "stands in the record but not in its table" : line is null ? "was deleted by the record and stands in its table" : "was changed after it was written")}"
+                );
         }
         var extra = stored.Keys.Except(told.Keys).Order(StringComparer.Ordinal).FirstOrDefault();
         return extra is null ? null : new ChainBreak(entries.Count + 1, $"{extra} stands in its table but not in the record");
@@ -138,25 +182,43 @@ internal static class LedgerLine
         where upper_inf(t.recorded)
         """;
 
-    public static (string Key, string Text)? Of(string kind, JsonElement body) => kind switch
-    {
-        "booking.made" or "booking.cancelled" => ($"booking {S(body, "booking")}", string.Join(
-            ' ', S(body, "person"), S(body, "machine"), Micros(body, "start"), Micros(body, "end"), S(body, "decisionHash"),
-            kind == "booking.made" ? "live" : "cancelled", S(body, "claims"))),
-        "training.signedOff" or "training.paperEntered" => ($"certificate {S(body, "certificate")}", string.Join(
-            ' ', S(body, "person"), S(body, "by"), S(body, "authority"), Micros(body, "start"), Micros(body, "end"))),
-        "person.paused" or "person.released" => ($"pause {S(body, "pause")}", string.Join(
-            ' ', S(body, "person"), S(body, "by"), Micros(body, "start"), Micros(body, "end"))),
-        "machine.stopped" or "machine.returned" => ($"stop {S(body, "stop")}", string.Join(
-            ' ', S(body, "machine"), S(body, "by"), Micros(body, "start"), Micros(body, "end"))),
-        _ => null,
-    };
+    public static (string Key, string Text)? Of(string kind, JsonElement body) =>
+        kind switch
+        {
+            "booking.made" or "booking.cancelled" => (
+                $"booking {S(body, "booking")}",
+                string.Join(
+                    ' ',
+                    S(body, "person"),
+                    S(body, "machine"),
+                    Micros(body, "start"),
+                    Micros(body, "end"),
+                    S(body, "decisionHash"),
+                    kind == "booking.made" ? "live" : "cancelled",
+                    S(body, "claims")
+                )
+            ),
+            "training.signedOff" or "training.paperEntered" => (
+                $"certificate {S(body, "certificate")}",
+                string.Join(' ', S(body, "person"), S(body, "by"), S(body, "authority"), Micros(body, "start"), Micros(body, "end"))
+            ),
+            "person.paused" or "person.released" => (
+                $"pause {S(body, "pause")}",
+                string.Join(' ', S(body, "person"), S(body, "by"), Micros(body, "start"), Micros(body, "end"))
+            ),
+            "machine.stopped" or "machine.returned" => (
+                $"stop {S(body, "stop")}",
+                string.Join(' ', S(body, "machine"), S(body, "by"), Micros(body, "start"), Micros(body, "end"))
+            ),
+            _ => null,
+        };
 
     private static string S(JsonElement body, string name) => body.TryGetProperty(name, out var value) ? value.ToString() : "";
 
     private static string Micros(JsonElement body, string name)
     {
-        if (!body.TryGetProperty(name, out var value) || value.ValueKind == JsonValueKind.Null) return "open";
+        if (!body.TryGetProperty(name, out var value) || value.ValueKind == JsonValueKind.Null)
+            return "open";
         var at = NodaTime.Text.InstantPattern.ExtendedIso.Parse(value.GetString()!).Value;
         return ((at - NodaConstants.UnixEpoch).ToInt64Nanoseconds() / 1000).ToString(System.Globalization.CultureInfo.InvariantCulture);
     }

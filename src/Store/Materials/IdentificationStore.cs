@@ -9,10 +9,26 @@ namespace VelvetGate.Store.Materials;
 /// <summary>What was tested by flame: who did it, what came of it and why, in the record. It excludes; it never permits.</summary>
 public sealed class IdentificationStore(NpgsqlDataSource db)
 {
-    public Task KeepFlameTest(string by, bool green, string reason, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var text = await LedgerStore.Keep(connection, transaction, reason, by);
-        await LedgerStore.Append(connection, transaction, now, "identification.flameTested", new { by = await HouseStore.Number(connection, transaction, by), green, why = text.InChain });
-        return (true, true);
-    }, cancel);
+    public Task KeepFlameTest(string by, bool green, string reason, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var text = await LedgerStore.Keep(connection, transaction, reason, by);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "identification.flameTested",
+                    new
+                    {
+                        by = await HouseStore.Number(connection, transaction, by),
+                        green,
+                        why = text.InChain,
+                    }
+                );
+                return (true, true);
+            },
+            cancel
+        );
 }

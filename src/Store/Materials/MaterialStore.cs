@@ -9,31 +9,71 @@ namespace VelvetGate.Store.Materials;
 /// <summary>Materials, rulings and look-alikes.</summary>
 public sealed class MaterialStore(NpgsqlDataSource db)
 {
-    private sealed record MaterialRow(string Id, string Name, string Family, string[] Synonyms, decimal CutEnergy, bool HeavyResidue, int Version);
+    private sealed record MaterialRow(
+        string Id,
+        string Name,
+        string Family,
+        string[] Synonyms,
+        decimal CutEnergy,
+        bool HeavyResidue,
+        int Version
+    );
 
     private sealed record RulingRow(
-        string MaterialId, string Kind, string Operation, decimal MinMm, decimal? MaxMm, string Standing, string Evidence, string[] Reasons, string Hazard, string Handling,
-        bool FilteredNeedsArrangement);
+        string MaterialId,
+        string Kind,
+        string Operation,
+        decimal MinMm,
+        decimal? MaxMm,
+        string Standing,
+        string Evidence,
+        string[] Reasons,
+        string Hazard,
+        string Handling,
+        bool FilteredNeedsArrangement
+    );
 
     private sealed record TwinRow(string[] MaterialIds, bool FreshEdgeTells, string TellsApart);
 
     /// <summary>The shelf as it holds at an instant.</summary>
-    public async Task<(IReadOnlyList<Material> Materials, IReadOnlyList<Ruling> Rulings, IReadOnlyList<LookAlikes> LookAlikes, IReadOnlyDictionary<string, int> Versions)> Shelf(Instant at, CancellationToken cancel)
+    public async Task<(
+        IReadOnlyList<Material> Materials,
+        IReadOnlyList<Ruling> Rulings,
+        IReadOnlyList<LookAlikes> LookAlikes,
+        IReadOnlyDictionary<string, int> Versions
+    )> Shelf(Instant at, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
-            """
-            select id, name, family, synonyms, cut_energy, heavy_residue, version from materials.material order by position;
-            select material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement
-                from materials.ruling where held @> @at and upper_inf(recorded) order by material_id, kind, operation, min_mm;
-            select material_ids, fresh_edge_tells, tells_apart from materials.look_alikes order by id;
-            """,
-            new { at }, cancellationToken: cancel));
+        using var rows = await connection.QueryMultipleAsync(
+            new CommandDefinition(
+                """
+                select id, name, family, synonyms, cut_energy, heavy_residue, version from materials.material order by position;
+                select material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling,
+                    filtered_needs_arrangement
+                    from materials.ruling where held @> @at and upper_inf(recorded) order by material_id, kind, operation, min_mm;
+                select material_ids, fresh_edge_tells, tells_apart from materials.look_alikes order by id;
+                """,
+                new { at },
+                cancellationToken: cancel
+            )
+        );
         var read = (await rows.ReadAsync<MaterialRow>()).ToList();
         var materials = read.Select(m => new Material(m.Id, m.Name, m.Family, m.Synonyms, m.CutEnergy, m.HeavyResidue)).ToList();
-        var rulings = (await rows.ReadAsync<RulingRow>()).Select(r => new Ruling(
-            r.MaterialId, Enum.Parse<LaserKind>(r.Kind, true), Enum.Parse<Operation>(r.Operation, true), r.MinMm, r.MaxMm, Enum.Parse<RulingStanding>(r.Standing, true),
-            Enum.Parse<Evidence>(r.Evidence, true), r.Reasons, r.Hazard, r.Handling, r.FilteredNeedsArrangement)).ToList();
+        var rulings = (await rows.ReadAsync<RulingRow>())
+            .Select(r => new Ruling(
+                r.MaterialId,
+                Enum.Parse<LaserKind>(r.Kind, true),
+                Enum.Parse<Operation>(r.Operation, true),
+                r.MinMm,
+                r.MaxMm,
+                Enum.Parse<RulingStanding>(r.Standing, true),
+                Enum.Parse<Evidence>(r.Evidence, true),
+                r.Reasons,
+                r.Hazard,
+                r.Handling,
+                r.FilteredNeedsArrangement
+            ))
+            .ToList();
         var twins = (await rows.ReadAsync<TwinRow>()).Select(t => new LookAlikes(t.MaterialIds, t.FreshEdgeTells, t.TellsApart)).ToList();
         return (materials, rulings, twins, read.ToDictionary(m => m.Id, m => m.Version));
     }

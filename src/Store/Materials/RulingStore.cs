@@ -14,7 +14,13 @@ namespace VelvetGate.Store.Materials;
 
 /// <summary>What shall hold for some cells of one material from an instant on.</summary>
 /// <param name="Ranges">The ranges of each cell, whole; a cell with none loses its rulings.</param>
-public sealed record RulingChange(string MaterialId, IReadOnlyList<RulingCell> Cells, IReadOnlyList<Ruling> Ranges, string Practice, LocalDate ReviewBy)
+public sealed record RulingChange(
+    string MaterialId,
+    IReadOnlyList<RulingCell> Cells,
+    IReadOnlyList<Ruling> Ranges,
+    string Practice,
+    LocalDate ReviewBy
+)
 {
     public IReadOnlyList<Ruling> Of(RulingCell cell) => [.. Ranges.Where(r => RulingCell.Of(r) == cell)];
 }
@@ -32,24 +38,68 @@ public sealed record RulingPreview(IReadOnlyList<CellChange> Cells, RulingDirect
 
 /// <summary>One version of one cell's range, with who set it and why; what nobody changed stood there from the beginning.</summary>
 /// <param name="Until">When it stopped holding; null while it holds.</param>
-public sealed record RulingVersion(Ruling Ruling, string Practice, LocalDate? ReviewBy, Instant From, Instant? Until, string? ChangedBy, string? Why);
+public sealed record RulingVersion(
+    Ruling Ruling,
+    string Practice,
+    LocalDate? ReviewBy,
+    Instant From,
+    Instant? Until,
+    string? ChangedBy,
+    string? Why
+);
 
-public sealed record RulingProposal(Guid Id, string MaterialId, RulingChange Change, Instant HoldsFrom, string ProposedBy, string? Why, Instant At);
+public sealed record RulingProposal(
+    Guid Id,
+    string MaterialId,
+    RulingChange Change,
+    Instant HoldsFrom,
+    string ProposedBy,
+    string? Why,
+    Instant At
+);
 
 /// <summary>Rulings as a house changes them. What held stays on record.</summary>
 public sealed class RulingStore(NpgsqlDataSource db)
 {
     private sealed record Row(
-        string MaterialId, string Kind, string Operation, decimal MinMm, decimal? MaxMm, string Standing, string Evidence, string[] Reasons, string Hazard, string Handling,
-        bool FilteredNeedsArrangement, string Practice, LocalDate? ReviewBy, Instant From, Instant? Until, string? ChangedBy, string? Why)
+        string MaterialId,
+        string Kind,
+        string Operation,
+        decimal MinMm,
+        decimal? MaxMm,
+        string Standing,
+        string Evidence,
+        string[] Reasons,
+        string Hazard,
+        string Handling,
+        bool FilteredNeedsArrangement,
+        string Practice,
+        LocalDate? ReviewBy,
+        Instant From,
+        Instant? Until,
+        string? ChangedBy,
+        string? Why
+    )
     {
-        public Ruling Ruling => new(
-            MaterialId, Enum.Parse<LaserKind>(Kind, true), Enum.Parse<Operation>(Operation, true), MinMm, MaxMm, Enum.Parse<RulingStanding>(Standing, true),
-            Enum.Parse<Evidence>(Evidence, true), Reasons, Hazard, Handling, FilteredNeedsArrangement);
+        public Ruling Ruling =>
+            new(
+                MaterialId,
+                Enum.Parse<LaserKind>(Kind, true),
+                Enum.Parse<Operation>(Operation, true),
+                MinMm,
+                MaxMm,
+                Enum.Parse<RulingStanding>(Standing, true),
+                Enum.Parse<Evidence>(Evidence, true),
+                Reasons,
+                Hazard,
+                Handling,
+                FilteredNeedsArrangement
+            );
     }
 
     private const string Columns = """
-        select r.material_id, r.kind, r.operation, r.min_mm, r.max_mm, r.standing, r.evidence, r.reasons, r.hazard, r.handling, r.filtered_needs_arrangement,
+        select r.material_id, r.kind, r.operation, r.min_mm, r.max_mm, r.standing, r.evidence, r.reasons, r.hazard, r.handling,
+            r.filtered_needs_arrangement,
             r.practice, r.review_by, lower(r.held) as "from", upper(r.held) as until, r.changed_by, t.body as why
         from materials.ruling r left join ledger.text t on t.id = r.text_id
         """;
@@ -58,9 +108,19 @@ public sealed class RulingStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<RulingVersion>> History(string materialId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. (await connection.QueryAsync<Row>(new CommandDefinition(
-                $"{Columns} where r.material_id = @materialId and upper_inf(r.recorded) order by r.kind, r.operation, lower(r.held), r.min_mm", new { materialId }, cancellationToken: cancel)))
-            .Select(r => new RulingVersion(r.Ruling, r.Practice, r.ReviewBy, r.From, r.Until, r.ChangedBy, r.Why))];
+        return
+        [
+            .. (
+                await connection.QueryAsync<Row>(
+                    new CommandDefinition(
+                        $"{Columns} where r.material_id = @materialId and upper_inf(r.recorded) order by r.kind, r.operation, "
+                            + "lower(r.held), r.min_mm",
+                        new { materialId },
+                        cancellationToken: cancel
+                    )
+                )
+            ).Select(r => new RulingVersion(r.Ruling, r.Practice, r.ReviewBy, r.From, r.Until, r.ChangedBy, r.Why)),
+        ];
     }
 
     /// <summary>What a change would do, without doing it.</summary>
@@ -74,23 +134,49 @@ public sealed class RulingStore(NpgsqlDataSource db)
     /// <summary>Puts a change in place where it tightens, and before another pair of eyes where it loosens.</summary>
     /// <param name="version">The material's version that the change was written against.</param>
     /// <returns>The preview, and the proposal's id where one waits; null when there is no such material.</returns>
-    public Task<Result<(RulingPreview Preview, Guid? Proposal)>?> Change(RulingChange change, Instant from, int version, string reason, string by, Instant now, CancellationToken cancel) =>
-        Work.Do(db, async (connection, transaction) =>
-        {
-            Result<(RulingPreview, Guid?)>? none = null;
-            var at = await connection.QuerySingleOrDefaultAsync<int?>("select version from materials.material where id = @MaterialId for update", new { change.MaterialId }, transaction);
-            if (at is null) return (none, false);
-            if (at != version) return (Stale, false);
-            var made = await Put(connection, transaction, change, from, reason, by, now);
-            return ((Result<(RulingPreview, Guid?)>?)made, made.IsOk);
-        }, cancel);
+    public Task<Result<(RulingPreview Preview, Guid? Proposal)>?> Change(
+        RulingChange change,
+        Instant from,
+        int version,
+        string reason,
+        string by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<(RulingPreview, Guid?)>? none = null;
+                var at = await connection.QuerySingleOrDefaultAsync<int?>(
+                    "select version from materials.material where id = @MaterialId for update",
+                    new { change.MaterialId },
+                    transaction
+                );
+                if (at is null)
+                    return (none, false);
+                if (at != version)
+                    return (Stale, false);
+                var made = await Put(connection, transaction, change, from, reason, by, now);
+                return ((Result<(RulingPreview, Guid?)>?)made, made.IsOk);
+            },
+            cancel
+        );
 
     /// <summary>Puts a change in place or before another pair of eyes; the caller holds the material's row locked.</summary>
     internal static async Task<Result<(RulingPreview Preview, Guid? Proposal)>> Put(
-        NpgsqlConnection connection, NpgsqlTransaction transaction, RulingChange change, Instant from, string reason, string by, Instant now)
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        RulingChange change,
+        Instant from,
+        string reason,
+        string by,
+        Instant now
+    )
     {
         var preview = (await Read(connection, transaction, change, from, now))!.Value;
-        if (preview.Refusal is { } refusal) return refusal;
+        if (preview.Refusal is { } refusal)
+            return refusal;
         if (preview.Value.Direction == RulingDirection.Same && preview.Value.Cells.All(c => SaysTheSame(c.Before, c.After)))
             return new Refusal("ruling.same", "That is what holds already; nothing would change.", "ranges");
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
@@ -101,12 +187,35 @@ public sealed class RulingStore(NpgsqlDataSource db)
         }
         var id = Guid.NewGuid();
         await connection.ExecuteAsync(
-            "insert into materials.proposal (id, material_id, change, holds_from, proposed_by, text_id, at) values (@id, @MaterialId, @change::jsonb, @from, @by, @text, @now)",
-            new { id, change.MaterialId, change = GateJson.Write(change), from, by, text = text.Id, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "ruling.proposed", new
-        {
-            proposal = id, material = change.MaterialId, cells = Cells(change), start = Core.Ledger.Chain.Instant(from), by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
-        });
+            "insert into materials.proposal (id, material_id, change, holds_from, proposed_by, text_id, at) values (@id, "
+                + "@MaterialId, @change::jsonb, @from, @by, @text, @now)",
+            new
+            {
+                id,
+                change.MaterialId,
+                change = GateJson.Write(change),
+                from,
+                by,
+                text = text.Id,
+                now,
+            },
+            transaction
+        );
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            "ruling.proposed",
+            new
+            {
+                proposal = id,
+                material = change.MaterialId,
+                cells = Cells(change),
+                start = Core.Ledger.Chain.Instant(from),
+                by = await HouseStore.Number(connection, transaction, by),
+                why = text.InChain,
+            }
+        );
         return (preview.Value, (Guid?)id);
     }
 
@@ -114,174 +223,383 @@ public sealed class RulingStore(NpgsqlDataSource db)
     /// <param name="versions">The materials' versions that the changes were read against.</param>
     /// <param name="reason">Null looks only.</param>
     public Task<Result<IReadOnlyList<(string MaterialId, RulingPreview Preview)>>> Import(
-        IReadOnlyList<RulingChange> changes, IReadOnlyDictionary<string, int> versions, string? reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<IReadOnlyList<(string, RulingPreview)>> Refused(Refusal refusal) => refusal;
-        var ids = changes.Select(c => c.MaterialId).ToArray();
-        var at = (await connection.QueryAsync<(string Id, int Version)>("select id, version from materials.material where id = any(@ids) order by id for update", new { ids }, transaction)).ToDictionary(m => m.Id, m => m.Version);
-        if (ids.Any(i => at.GetValueOrDefault(i) != versions.GetValueOrDefault(i))) return (Refused(Stale), false);
-        var made = new List<(string, RulingPreview)>();
-        foreach (var change in changes)
-        {
-            var preview = reason is null ? (await Read(connection, transaction, change, now, now))!.Value : Shown(await Put(connection, transaction, change, now, reason, by, now));
-            if (preview.Refusal is { } refusal) return (Refused(refusal with { Text = $"{change.MaterialId}: {refusal.Text}", Field = "file" }), false);
-            made.Add((change.MaterialId, preview.Value));
-        }
-        return (made, reason is not null);
+        IReadOnlyList<RulingChange> changes,
+        IReadOnlyDictionary<string, int> versions,
+        string? reason,
+        string by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<IReadOnlyList<(string, RulingPreview)>> Refused(Refusal refusal) => refusal;
+                var ids = changes.Select(c => c.MaterialId).ToArray();
+                var at = (
+                    await connection.QueryAsync<(string Id, int Version)>(
+                        "select id, version from materials.material where id = any(@ids) order by id for update",
+                        new { ids },
+                        transaction
+                    )
+                ).ToDictionary(m => m.Id, m => m.Version);
+                if (ids.Any(i => at.GetValueOrDefault(i) != versions.GetValueOrDefault(i)))
+                    return (Refused(Stale), false);
+                var made = new List<(string, RulingPreview)>();
+                foreach (var change in changes)
+                {
+                    var preview = reason is null
+                        ? (await Read(connection, transaction, change, now, now))!.Value
+                        : Shown(await Put(connection, transaction, change, now, reason, by, now));
+                    if (preview.Refusal is { } refusal)
+                        return (Refused(refusal with { Text = $"{change.MaterialId}: {refusal.Text}", Field = "file" }), false);
+                    made.Add((change.MaterialId, preview.Value));
+                }
+                return (made, reason is not null);
 
-        static Result<RulingPreview> Shown(Result<(RulingPreview Preview, Guid? Proposal)> put) => put.Refusal is { } no ? no : put.Value.Preview;
-    }, cancel);
+                static Result<RulingPreview> Shown(Result<(RulingPreview Preview, Guid? Proposal)> put) =>
+                    put.Refusal is { } no ? no : put.Value.Preview;
+            },
+            cancel
+        );
 
     /// <summary>Whether two states of a cell say the same in the same words.</summary>
     public static bool SaysTheSame(IReadOnlyList<Ruling> before, IReadOnlyList<Ruling> after) =>
         before.OrderBy(r => r.MinMm).SequenceEqual(after.OrderBy(r => r.MinMm), SameWords.Instance);
 
-    private static Refusal Stale => new("stale", "Somebody changed this material meanwhile. Look at what holds now; what you typed is kept.", "version");
+    private static Refusal Stale =>
+        new("stale", "Somebody changed this material meanwhile. Look at what holds now; what you typed is kept.", "version");
 
     /// <summary>Proposals that wait for another pair of eyes, oldest first.</summary>
     public async Task<IReadOnlyList<RulingProposal>> Waiting(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var rows = await connection.QueryAsync<(Guid Id, string Material, string Change, Instant From, string By, string? Why, Instant At)>(new CommandDefinition(
-            """
-            select p.id, p.material_id, p.change::text, p.holds_from, p.proposed_by, t.body, p.at
-            from materials.proposal p left join ledger.text t on t.id = p.text_id where p.state = 'waiting' order by p.at
-            """, cancellationToken: cancel));
-        return [.. rows.Select(r => new RulingProposal(r.Id, r.Material, GateJson.Read<RulingChange>(r.Change), r.From, r.By, r.Why, r.At))];
+        var rows = await connection.QueryAsync<(Guid Id, string Material, string Change, Instant From, string By, string? Why, Instant At)>(
+            new CommandDefinition(
+                """
+                select p.id, p.material_id, p.change::text, p.holds_from, p.proposed_by, t.body, p.at
+                from materials.proposal p left join ledger.text t on t.id = p.text_id where p.state = 'waiting' order by p.at
+                """,
+                cancellationToken: cancel
+            )
+        );
+        return
+        [
+            .. rows.Select(r => new RulingProposal(r.Id, r.Material, GateJson.Read<RulingChange>(r.Change), r.From, r.By, r.Why, r.At)),
+        ];
     }
 
     /// <summary>Agrees to, refuses or withdraws a proposal.</summary>
     /// <returns>The new state; null when nothing waits under that id; or why not.</returns>
-    public Task<Result<string>?> Answer(Guid id, bool agree, string reason, string by, bool steward, bool countersigner, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var row = await connection.QuerySingleOrDefaultAsync<(string Change, Instant From, string By)?>(
-            "select change::text, holds_from, proposed_by from materials.proposal where id = @id and state = 'waiting' for update", new { id }, transaction);
-        if (row is not { } waiting) return ((Result<string>?)null, false);
-        if (agree && RulingChanges.MayAgree(waiting.By, by, steward, countersigner) is { } refusal) return (refusal, false);
-        var change = GateJson.Read<RulingChange>(waiting.Change);
-        var state = agree ? "agreed" : waiting.By == by ? "withdrawn" : "refused";
-        var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        await connection.ExecuteAsync(
-            "update materials.proposal set state = @state, answered_by = @by, answered_at = @now, answer_text_id = @text where id = @id", new { id, state, by, now, text = text.Id }, transaction);
-        if (agree)
-        {
-            await connection.ExecuteAsync("select 1 from materials.material where id = @MaterialId for update", new { change.MaterialId }, transaction);
-            // It holds from the day proposed, but never from before it was agreed to.
-            var from = Instant.Max(waiting.From, now);
-            var preview = (await Read(connection, transaction, change, from, now))!.Value;
-            if (preview.Refusal is { } no) return (no, false);
-            await Apply(connection, transaction, change, preview.Value, from, waiting.By, text, id, now);
-        }
-        else
-        {
-            await LedgerStore.Append(connection, transaction, now, $"ruling.{state}", new { proposal = id, material = change.MaterialId, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
-        }
-        await MessageStore.Tell(
-            connection, transaction, waiting.By, $"ruling.{state}:{id}", agree ? "Your ruling was agreed to" : $"Your ruling was {state}", reason, $"/materials?material={change.MaterialId}", now);
-        return (state, true);
-    }, cancel);
+    public Task<Result<string>?> Answer(
+        Guid id,
+        bool agree,
+        string reason,
+        string by,
+        bool steward,
+        bool countersigner,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var row = await connection.QuerySingleOrDefaultAsync<(string Change, Instant From, string By)?>(
+                    "select change::text, holds_from, proposed_by from materials.proposal where id = @id and state = 'waiting' for update",
+                    new { id },
+                    transaction
+                );
+                if (row is not { } waiting)
+                    return ((Result<string>?)null, false);
+                if (agree && RulingChanges.MayAgree(waiting.By, by, steward, countersigner) is { } refusal)
+                    return (refusal, false);
+                var change = GateJson.Read<RulingChange>(waiting.Change);
+                var state =
+                    agree ? "agreed"
+                    : waiting.By == by ? "withdrawn"
+                    : "refused";
+                var text = await LedgerStore.Keep(connection, transaction, reason, null);
+                await connection.ExecuteAsync(
+                    "update materials.proposal set state = @state, answered_by = @by, answered_at = @now, answer_text_id = @text "
+                        + "where id = @id",
+                    new
+                    {
+                        id,
+                        state,
+                        by,
+                        now,
+                        text = text.Id,
+                    },
+                    transaction
+                );
+                if (agree)
+                {
+                    await connection.ExecuteAsync(
+                        "select 1 from materials.material where id = @MaterialId for update",
+                        new { change.MaterialId },
+                        transaction
+                    );
+                    // It holds from the day proposed, but never from before it was agreed to.
+                    var from = Instant.Max(waiting.From, now);
+                    var preview = (await Read(connection, transaction, change, from, now))!.Value;
+                    if (preview.Refusal is { } no)
+                        return (no, false);
+                    await Apply(connection, transaction, change, preview.Value, from, waiting.By, text, id, now);
+                }
+                else
+                {
+                    await LedgerStore.Append(
+                        connection,
+                        transaction,
+                        now,
+                        $"ruling.{state}",
+                        new
+                        {
+                            proposal = id,
+                            material = change.MaterialId,
+                            by = await HouseStore.Number(connection, transaction, by),
+                            why = text.InChain,
+                        }
+                    );
+                }
+                await MessageStore.Tell(
+                    connection,
+                    transaction,
+                    waiting.By,
+                    $"ruling.{state}:{id}",
+                    agree ? "Your ruling was agreed to" : $"Your ruling was {state}",
+                    reason,
+                    $"/materials?material={change.MaterialId}",
+                    now
+                );
+                return (state, true);
+            },
+            cancel
+        );
 
     /// <summary>Rulings whose day of review has come, one row a material.</summary>
-    public async Task<IReadOnlyList<(string MaterialId, string Name, LocalDate ReviewBy)>> Overdue(LocalDate today, Instant now, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string MaterialId, string Name, LocalDate ReviewBy)>> Overdue(
+        LocalDate today,
+        Instant now,
+        CancellationToken cancel
+    )
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<(string, string, LocalDate)>(new CommandDefinition(
-            """
-            select m.id, m.name, min(r.review_by) from materials.ruling r join materials.material m on m.id = r.material_id
-            where r.review_by < @today and r.held @> @now and upper_inf(r.recorded) group by m.id, m.name, m.position order by 3, m.position
-            """,
-            new { today, now }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<(string, string, LocalDate)>(
+                new CommandDefinition(
+                    """
+                    select m.id, m.name, min(r.review_by) from materials.ruling r join materials.material m on m.id = r.material_id
+                    where r.review_by < @today and r.held @> @now and upper_inf(r.recorded) group by m.id, m.name, m.position order by 3,
+                        m.position
+                    """,
+                    new { today, now },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
-    private static async Task<Result<RulingPreview>?> Read(NpgsqlConnection connection, NpgsqlTransaction? transaction, RulingChange change, Instant from, Instant now)
+    private static async Task<Result<RulingPreview>?> Read(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        RulingChange change,
+        Instant from,
+        Instant now
+    )
     {
-        if (!await connection.ExecuteScalarAsync<bool>("select exists (select from materials.material where id = @MaterialId)", new { change.MaterialId }, transaction)) return null;
-        var before = (await connection.QueryAsync<Row>($"{Columns} where r.material_id = @MaterialId and r.held @> @from and upper_inf(r.recorded)", new { change.MaterialId, from }, transaction))
-            .Select(r => r.Ruling).ToLookup(RulingCell.Of);
+        if (
+            !await connection.ExecuteScalarAsync<bool>(
+                "select exists (select from materials.material where id = @MaterialId)",
+                new { change.MaterialId },
+                transaction
+            )
+        )
+            return null;
+        var before = (
+            await connection.QueryAsync<Row>(
+                $"{Columns} where r.material_id = @MaterialId and r.held @> @from and upper_inf(r.recorded)",
+                new { change.MaterialId, from },
+                transaction
+            )
+        )
+            .Select(r => r.Ruling)
+            .ToLookup(RulingCell.Of);
         var cells = new List<CellChange>();
         foreach (var cell in change.Cells)
         {
             var (was, becomes) = ((IReadOnlyList<Ruling>)[.. before[cell]], change.Of(cell));
-            if (RulingChanges.Check(becomes) is [{ } wrong, ..]) return wrong;
-            if (RulingChanges.Loosened(was, becomes) is { } never) return never;
-            if (change.MaterialId == RulingChanges.PolycarbonateId && RulingChanges.Polycarbonate(change.MaterialId, becomes, await OffersPolycarbonate(connection, transaction, now)) is { } notOffered) return notOffered;
+            if (RulingChanges.Check(becomes) is [{ } wrong, ..])
+                return wrong;
+            if (RulingChanges.Loosened(was, becomes) is { } never)
+                return never;
+            if (
+                change.MaterialId == RulingChanges.PolycarbonateId
+                && RulingChanges.Polycarbonate(change.MaterialId, becomes, await OffersPolycarbonate(connection, transaction, now))
+                    is { } notOffered
+            )
+                return notOffered;
             cells.Add(new CellChange(cell, was, becomes, RulingChanges.Direction(was, becomes)));
         }
-        return new RulingPreview(cells, RulingChanges.Together(cells.Select(c => c.Direction)), await Hits(connection, transaction, change, now));
+        return new RulingPreview(
+            cells,
+            RulingChanges.Together(cells.Select(c => c.Direction)),
+            await Hits(connection, transaction, change, now)
+        );
     }
 
     private static async Task<bool> OffersPolycarbonate(NpgsqlConnection connection, NpgsqlTransaction? transaction, Instant now)
     {
-        var rules = await connection.QuerySingleOrDefaultAsync<string>("select body::text from house.rules where held @> @now and upper_inf(recorded)", new { now }, transaction);
+        var rules = await connection.QuerySingleOrDefaultAsync<string>(
+            "select body::text from house.rules where held @> @now and upper_inf(recorded)",
+            new { now },
+            transaction
+        );
         return rules is not null && GateJson.Read<Core.House.HouseRules>(rules).PolycarbonateOffered;
     }
 
-    private static async Task<RulingHits> Hits(NpgsqlConnection connection, NpgsqlTransaction? transaction, RulingChange change, Instant now)
+    private static async Task<RulingHits> Hits(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        RulingChange change,
+        Instant now
+    )
     {
-        var parameters = new { change.MaterialId, now, kinds = change.Cells.Select(c => GateWords.Of(c.Kind)).Distinct().ToArray(), item = $$"""[{"materialId":"{{change.MaterialId}}"}]""" };
+        var parameters = new
+        {
+            change.MaterialId,
+            now,
+            kinds = change.Cells.Select(c => GateWords.Of(c.Kind)).Distinct().ToArray(),
+            item = $$"""[{"materialId":"{{change.MaterialId}}"}]""",
+        };
         using var rows = await connection.QueryMultipleAsync(
             """
             select b.id from booking.booking b join house.machine m on m.id = b.machine_id
-                where b.cancelled_at is null and upper(b.during) > @now and b.ask -> 'items' @> @item::jsonb and m.spec ->> 'kind' = any(@kinds) order by lower(b.during);
+                where b.cancelled_at is null and upper(b.during) > @now and b.ask -> 'items' @> @item::jsonb
+                    and m.spec ->> 'kind' = any(@kinds) order by lower(b.during);
             select distinct s.tag from materials.sheet s join materials.clearance c on c.tag = s.tag
                 where s.material_id = @MaterialId and c.held @> @now and upper_inf(c.recorded) order by 1;
             select distinct t.machine_id from bench.test_result t join house.machine m on m.id = t.machine_id
                 where t.material_id = @MaterialId and m.spec ->> 'kind' = any(@kinds) order by 1;
             """,
-            parameters, transaction);
+            parameters,
+            transaction
+        );
         return new RulingHits([.. await rows.ReadAsync<Guid>()], [.. await rows.ReadAsync<string>()], [.. await rows.ReadAsync<string>()]);
     }
 
-    /// <summary>What held before the instant stays as it was; from it on the new ranges hold, and what was planned for later goes.</summary>
+    /// <summary>
+    /// What held before the instant stays as it was; from it on the new ranges hold, and what was planned for later goes.
+    /// </summary>
     private static async Task Apply(
-        NpgsqlConnection connection, NpgsqlTransaction transaction, RulingChange change, RulingPreview preview, Instant from, string by, TextLink text, Guid? proposal, Instant now)
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        RulingChange change,
+        RulingPreview preview,
+        Instant from,
+        string by,
+        TextLink text,
+        Guid? proposal,
+        Instant now
+    )
     {
         foreach (var cell in change.Cells)
         {
-            var key = new { change.MaterialId, kind = GateWords.Of(cell.Kind), operation = GateWords.Of(cell.Operation), from, now };
+            var key = new
+            {
+                change.MaterialId,
+                kind = GateWords.Of(cell.Kind),
+                operation = GateWords.Of(cell.Operation),
+                from,
+                now,
+            };
             await connection.ExecuteAsync(
                 """
                 with closed as (
                     update materials.ruling set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
-                    where material_id = @MaterialId and kind = @kind and operation = @operation and upper_inf(recorded) and held && tstzrange(@from, null) returning *)
-                insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement,
+                    where material_id = @MaterialId and kind = @kind and operation = @operation and upper_inf(recorded)
+                        and held && tstzrange(@from, null) returning *)
+                insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling,
+                    filtered_needs_arrangement,
                     practice, review_by, owner_id, changed_by, text_id, held, recorded)
-                select material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement,
+                select material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling,
+                    filtered_needs_arrangement,
                     practice, review_by, owner_id, changed_by, text_id, tstzrange(lower(held), @from), tstzrange(@now, null)
                 from closed where lower(held) < @from
-                """, key, transaction);
+                """,
+                key,
+                transaction
+            );
             foreach (var r in change.Of(cell))
             {
                 await connection.ExecuteAsync(
                     """
-                    insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, filtered_needs_arrangement,
+                    insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard,
+                        handling, filtered_needs_arrangement,
                         practice, review_by, owner_id, changed_by, text_id, held, recorded)
-                    values (@MaterialId, @kind, @operation, @MinMm, @MaxMm, @standing, @evidence, @reasons, @Hazard, @Handling, @FilteredNeedsArrangement,
+                    values (@MaterialId, @kind, @operation, @MinMm, @MaxMm, @standing, @evidence, @reasons, @Hazard, @Handling,
+                        @FilteredNeedsArrangement,
                         @Practice, @ReviewBy, @by, @by, @text, tstzrange(@from, null), tstzrange(@now, null))
                     """,
                     new
                     {
-                        key.MaterialId, key.kind, key.operation, r.MinMm, r.MaxMm, standing = GateWords.Of(r.Standing), evidence = GateWords.Of(r.Evidence), reasons = r.Reasons.ToArray(),
-                        r.Hazard, r.Handling, r.FilteredNeedsArrangement, change.Practice, change.ReviewBy, by, text = text.Id, from, now,
-                    }, transaction);
+                        key.MaterialId,
+                        key.kind,
+                        key.operation,
+                        r.MinMm,
+                        r.MaxMm,
+                        standing = GateWords.Of(r.Standing),
+                        evidence = GateWords.Of(r.Evidence),
+                        reasons = r.Reasons.ToArray(),
+                        r.Hazard,
+                        r.Handling,
+                        r.FilteredNeedsArrangement,
+                        change.Practice,
+                        change.ReviewBy,
+                        by,
+                        text = text.Id,
+                        from,
+                        now,
+                    },
+                    transaction
+                );
             }
         }
-        await connection.ExecuteAsync("update materials.material set version = version + 1 where id = @MaterialId", new { change.MaterialId }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "ruling.changed", new
-        {
-            material = change.MaterialId, cells = Cells(change), direction = GateWords.Of(preview.Direction), proposal, start = Core.Ledger.Chain.Instant(from),
-            by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
-        });
+        await connection.ExecuteAsync(
+            "update materials.material set version = version + 1 where id = @MaterialId",
+            new { change.MaterialId },
+            transaction
+        );
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            "ruling.changed",
+            new
+            {
+                material = change.MaterialId,
+                cells = Cells(change),
+                direction = GateWords.Of(preview.Direction),
+                proposal,
+                start = Core.Ledger.Chain.Instant(from),
+                by = await HouseStore.Number(connection, transaction, by),
+                why = text.InChain,
+            }
+        );
     }
 
-    private static IEnumerable<string> Cells(RulingChange change) => change.Cells.Select(c => $"{GateWords.Of(c.Kind)}/{GateWords.Of(c.Operation)}");
+    private static IEnumerable<string> Cells(RulingChange change) =>
+        change.Cells.Select(c => $"{GateWords.Of(c.Kind)}/{GateWords.Of(c.Operation)}");
 
     /// <summary>Rulings that say the same in the same words.</summary>
     private sealed class SameWords : IEqualityComparer<Ruling>
     {
         public static readonly SameWords Instance = new();
 
-        public bool Equals(Ruling? x, Ruling? y) => x is not null && y is not null && x.Reasons.SequenceEqual(y.Reasons) && x with { Reasons = [] } == y with { Reasons = [] };
+        public bool Equals(Ruling? x, Ruling? y) =>
+            x is not null && y is not null && x.Reasons.SequenceEqual(y.Reasons) && x with { Reasons = [] } == y with { Reasons = [] };
 
         public int GetHashCode(Ruling obj) => HashCode.Combine(obj.MaterialId, obj.MinMm);
     }

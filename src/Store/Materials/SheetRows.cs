@@ -5,50 +5,90 @@ using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Materials;
 
-/// <summary>Clearances and quarantines as rows: begun and ended for several sheets together. The caller holds the sheets' rows locked.</summary>
+/// <summary>
+/// Clearances and quarantines as rows: begun and ended for several sheets together. The caller holds the sheets' rows locked.
+/// </summary>
 internal static class SheetRows
 {
     public static Task EndClearances(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<string> tags, Instant now) =>
         connection.ExecuteAsync(
             """
             with closed as (
-                update materials.clearance set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = any(@tags) and upper_inf(recorded) and held && tstzrange(@now, null) returning *)
+                update materials.clearance set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                    where tag = any(@tags) and upper_inf(recorded) and held && tstzrange(@now, null) returning *)
             insert into materials.clearance (tag, operations, machine_ids, held, recorded, cleared_by, text_id)
-            select tag, operations, machine_ids, tstzrange(lower(held), @now), tstzrange(@now, null), cleared_by, text_id from closed where lower(held) < @now
+            select tag, operations, machine_ids, tstzrange(lower(held), @now), tstzrange(@now, null), cleared_by, text_id from closed
+                where lower(held) < @now
             """,
-            new { tags = tags.ToArray(), now }, transaction);
+            new { tags = tags.ToArray(), now },
+            transaction
+        );
 
-    public static Task Quarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<string> tags, string by, TextLink text, Instant now) =>
+    public static Task Quarantine(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        IReadOnlyList<string> tags,
+        string by,
+        TextLink text,
+        Instant now
+    ) =>
         connection.ExecuteAsync(
             """
             insert into materials.quarantine (tag, held, recorded, set_by, text_id)
             select t, tstzrange(@now, null), tstzrange(@now, null), @by, @text from unnest(@tags) t
             where not exists (select from materials.quarantine q where q.tag = t and upper_inf(q.recorded) and upper_inf(q.held))
             """,
-            new { tags = tags.ToArray(), by, text = text.Id, now }, transaction);
+            new
+            {
+                tags = tags.ToArray(),
+                by,
+                text = text.Id,
+                now,
+            },
+            transaction
+        );
 
     public static Task EndQuarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, string tag, Instant now) =>
         connection.ExecuteAsync(
             """
             with closed as (
-                update materials.quarantine set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = @tag and upper_inf(recorded) and held @> @now returning *)
+                update materials.quarantine set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = @tag
+                    and upper_inf(recorded) and held @> @now returning *)
             insert into materials.quarantine (tag, held, recorded, set_by, text_id)
             select tag, tstzrange(lower(held), @now), tstzrange(@now, null), set_by, text_id from closed where lower(held) < @now
             """,
-            new { tag, now }, transaction);
+            new { tag, now },
+            transaction
+        );
 
-    public static async Task<ReportHits> Hits(NpgsqlConnection connection, NpgsqlTransaction transaction, string[] family, string[] recheck, Instant now)
+    public static async Task<ReportHits> Hits(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string[] family,
+        string[] recheck,
+        Instant now
+    )
     {
         using var rows = await connection.QueryMultipleAsync(
             """
             select b.id from booking.booking b where b.cancelled_at is null and upper(b.during) > @now
-                and exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all)) order by lower(b.during);
+                and exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all))
+                    order by lower(b.during);
             select r.number from run.log r join booking.booking b on b.id = r.booking_id
-                where exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all)) order by lower(r.during) desc;
+                where exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all))
+                    order by lower(r.during) desc;
             select distinct r.machine_id from run.log r join booking.booking b on b.id = r.booking_id
                 where exists (select from jsonb_array_elements(b.ask -> 'items') i where i ->> 'sheetTag' = any(@all)) order by 1;
             """,
-            new { all = family.Concat(recheck).ToArray(), now }, transaction);
-        return new ReportHits(family, recheck, [.. await rows.ReadAsync<Guid>()], [.. await rows.ReadAsync<int>()], [.. await rows.ReadAsync<string>()]);
+            new { all = family.Concat(recheck).ToArray(), now },
+            transaction
+        );
+        return new ReportHits(
+            family,
+            recheck,
+            [.. await rows.ReadAsync<Guid>()],
+            [.. await rows.ReadAsync<int>()],
+            [.. await rows.ReadAsync<string>()]
+        );
     }
 }

@@ -19,8 +19,21 @@ public sealed record ConsentNow(Guid Id, Instant Since, Instant? Until, string[]
 /// <param name="SecondFactorSince">Since when a code from a phone is asked at sign-in; null while none is set up.</param>
 /// <param name="SignInName">Null for somebody who never signs in.</param>
 public sealed record Account(
-    string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string? AgeBand, string? Email, string? SignInName, Instant? Since, Instant? Ends, Instant? AgreementSince, bool LegalHold,
-    Instant? SecondFactorSince, IReadOnlyList<RoleNow> Roles, IReadOnlyList<ConsentNow> Consents);
+    string Id,
+    string GivenName,
+    string FamilyName,
+    LocalDate? BirthDate,
+    string? AgeBand,
+    string? Email,
+    string? SignInName,
+    Instant? Since,
+    Instant? Ends,
+    Instant? AgreementSince,
+    bool LegalHold,
+    Instant? SecondFactorSince,
+    IReadOnlyList<RoleNow> Roles,
+    IReadOnlyList<ConsentNow> Consents
+);
 
 public sealed record RoleNow(long RowId, Role Role, string? MachineId, Instant Since, Instant? Until);
 
@@ -28,7 +41,19 @@ public sealed record RoleNow(long RowId, Role Role, string? MachineId, Instant S
 public sealed class AccountStore(NpgsqlDataSource db)
 {
     private sealed record AccountRow(
-        string Id, string GivenName, string FamilyName, LocalDate? BirthDate, string? AgeBand, string? Email, string? SignInName, Instant? Since, Instant? Ends, Instant? AgreementSince, bool LegalHold, Instant? SecondFactorSince);
+        string Id,
+        string GivenName,
+        string FamilyName,
+        LocalDate? BirthDate,
+        string? AgeBand,
+        string? Email,
+        string? SignInName,
+        Instant? Since,
+        Instant? Ends,
+        Instant? AgreementSince,
+        bool LegalHold,
+        Instant? SecondFactorSince
+    );
 
     private sealed record RoleRow(long RowId, string Role, string? MachineId, Instant Since, Instant? Until);
 
@@ -36,43 +61,92 @@ public sealed class AccountStore(NpgsqlDataSource db)
     public async Task<Account?> Find(string id, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        using var rows = await connection.QueryMultipleAsync(new CommandDefinition(
-            """
-            select p.id, p.given_name, p.family_name, p.birth_date, p.age_band, p.email, p.sign_in_name, lower(a.held) as since, upper(a.held) as ends,
-                (select max(lower(held)) from people.agreement g where g.person_id = p.id and upper_inf(g.recorded) and g.held @> @now) as agreement_since,
-                exists (select from people.legal_hold h where h.person_id = p.id and h.ended_at is null) as legal_hold,
-                (select confirmed from people.second_factor f where f.person_id = p.id) as second_factor_since
-            from people.person p left join lateral (select held from people.account where person_id = p.id and upper_inf(recorded) order by upper(held) desc limit 1) a on true
-            where p.id = @id and not p.erased;
-            select row_id, role, machine_id, lower(held) as since, upper(held) as until from people.role
-                where person_id = @id and upper_inf(recorded) and (upper_inf(held) or upper(held) > @now) order by role, machine_id;
-            select c.id, lower(c.held) as since, upper(c.held) as until, c.machine_ids, t.body as text from people.consent c left join ledger.text t on t.id = c.text_id
-                where c.person_id = @id and upper_inf(c.recorded) and (upper_inf(c.held) or upper(c.held) > @now) order by lower(c.held);
-            """,
-            new { id, now }, cancellationToken: cancel));
+        using var rows = await connection.QueryMultipleAsync(
+            new CommandDefinition(
+                """
+                select p.id, p.given_name, p.family_name, p.birth_date, p.age_band, p.email, p.sign_in_name, lower(a.held) as since,
+                    upper(a.held) as ends,
+                    (select max(lower(held)) from people.agreement g where g.person_id = p.id and upper_inf(g.recorded)
+                        and g.held @> @now) as agreement_since,
+                    exists (select from people.legal_hold h where h.person_id = p.id and h.ended_at is null) as legal_hold,
+                    (select confirmed from people.second_factor f where f.person_id = p.id) as second_factor_since
+                from people.person p left join lateral (select held from people.account where person_id = p.id and upper_inf(recorded)
+                    order by upper(held) desc limit 1) a on true
+                where p.id = @id and not p.erased;
+                select row_id, role, machine_id, lower(held) as since, upper(held) as until from people.role
+                    where person_id = @id and upper_inf(recorded) and (upper_inf(held) or upper(held) > @now) order by role, machine_id;
+                select c.id, lower(c.held) as since, upper(c.held) as until, c.machine_ids, t.body as text from people.consent c left
+                    join ledger.text t on t.id = c.text_id
+                    where c.person_id = @id and upper_inf(c.recorded) and (upper_inf(c.held) or upper(c.held) > @now)
+                        order by lower(c.held);
+                """,
+                new { id, now },
+                cancellationToken: cancel
+            )
+        );
         var row = await rows.ReadSingleOrDefaultAsync<AccountRow>();
-        if (row is null) return null;
-        var roles = (await rows.ReadAsync<RoleRow>()).Select(r => new RoleNow(r.RowId, Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId, r.Since, r.Until)).ToList();
+        if (row is null)
+            return null;
+        var roles = (await rows.ReadAsync<RoleRow>())
+            .Select(r => new RoleNow(r.RowId, Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId, r.Since, r.Until))
+            .ToList();
         return new Account(
-            row.Id, row.GivenName, row.FamilyName, row.BirthDate, row.AgeBand, row.Email, row.SignInName, row.Since, row.Ends, row.AgreementSince, row.LegalHold, row.SecondFactorSince, roles,
-            [.. await rows.ReadAsync<ConsentNow>()]);
+            row.Id,
+            row.GivenName,
+            row.FamilyName,
+            row.BirthDate,
+            row.AgeBand,
+            row.Email,
+            row.SignInName,
+            row.Since,
+            row.Ends,
+            row.AgreementSince,
+            row.LegalHold,
+            row.SecondFactorSince,
+            roles,
+            [.. await rows.ReadAsync<ConsentNow>()]
+        );
     }
 
     /// <summary>Adds people, all or none.</summary>
     /// <param name="passwordHash">For those with a sign-in name.</param>
     /// <returns>Their ids in order; or which of them stands against it.</returns>
-    public async Task<Result<IReadOnlyList<string>>> Add(IReadOnlyList<NewPerson> people, Func<NewPerson, string?> passwordHash, HouseRules rules, string by, Instant now, CancellationToken cancel)
+    public async Task<Result<IReadOnlyList<string>>> Add(
+        IReadOnlyList<NewPerson> people,
+        Func<NewPerson, string?> passwordHash,
+        HouseRules rules,
+        string by,
+        Instant now,
+        CancellationToken cancel
+    )
     {
         try
         {
-            return await Work.Do(db, async (connection, transaction) =>
-            {
-                var ids = new List<string>();
-                foreach (var person in people) ids.Add(await Add(connection, transaction, person, passwordHash(person), rules, now));
-                var numbers = (await connection.QueryAsync<int>("select number from people.person where id = any(@ids) order by number", new { ids = ids.ToArray() }, transaction)).ToList();
-                await LedgerStore.Append(connection, transaction, now, "people.added", new { by = await HouseStore.Number(connection, transaction, by), people = numbers });
-                return ((Result<IReadOnlyList<string>>)ids, true);
-            }, cancel);
+            return await Work.Do(
+                db,
+                async (connection, transaction) =>
+                {
+                    var ids = new List<string>();
+                    foreach (var person in people)
+                        ids.Add(await Add(connection, transaction, person, passwordHash(person), rules, now));
+                    var numbers = (
+                        await connection.QueryAsync<int>(
+                            "select number from people.person where id = any(@ids) order by number",
+                            new { ids = ids.ToArray() },
+                            transaction
+                        )
+                    ).ToList();
+                    await LedgerStore.Append(
+                        connection,
+                        transaction,
+                        now,
+                        "people.added",
+                        new { by = await HouseStore.Number(connection, transaction, by), people = numbers }
+                    );
+                    return ((Result<IReadOnlyList<string>>)ids, true);
+                },
+                cancel
+            );
         }
         catch (PostgresException e) when (e is { SqlState: PostgresErrorCodes.UniqueViolation, ConstraintName: "person_sign_in_name_key" })
         {
@@ -80,7 +154,14 @@ public sealed class AccountStore(NpgsqlDataSource db)
         }
     }
 
-    internal static async Task<string> Add(NpgsqlConnection connection, NpgsqlTransaction transaction, NewPerson person, string? passwordHash, HouseRules rules, Instant now)
+    internal static async Task<string> Add(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        NewPerson person,
+        string? passwordHash,
+        HouseRules rules,
+        Instant now
+    )
     {
         var id = $"p-{Guid.NewGuid():N}"[..14];
         Instant? ends = person.AccountEnds is { } last ? rules.Clock.Day(last).End : null;
@@ -91,7 +172,21 @@ public sealed class AccountStore(NpgsqlDataSource db)
             insert into people.account (person_id, held, recorded) values (@id, tstzrange(@now, @ends), tstzrange(@now, null));
             insert into people.role (person_id, role, held, recorded) values (@id, 'member', tstzrange(@now, null), tstzrange(@now, null));
             """,
-            new { id, person.GivenName, person.FamilyName, person.BirthDate, person.Band, person.Email, person.SignInName, passwordHash, ends, now }, transaction);
+            new
+            {
+                id,
+                person.GivenName,
+                person.FamilyName,
+                person.BirthDate,
+                person.Band,
+                person.Email,
+                person.SignInName,
+                passwordHash,
+                ends,
+                now,
+            },
+            transaction
+        );
         return id;
     }
 
@@ -99,107 +194,271 @@ public sealed class AccountStore(NpgsqlDataSource db)
     public async Task<IReadOnlySet<(string Given, string Family)>> Known(IReadOnlyList<NewPerson> people, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return (await connection.QueryAsync<(string, string)>(new CommandDefinition(
-            """
-            select n.given, n.family from unnest(@given, @family) as n(given, family)
-            where exists (select from people.person p where not p.erased and lower(p.given_name) = lower(n.given) and lower(p.family_name) = lower(n.family))
-            """,
-            new { given = people.Select(p => p.GivenName).ToArray(), family = people.Select(p => p.FamilyName).ToArray() }, cancellationToken: cancel))).ToHashSet();
+        return (
+            await connection.QueryAsync<(string, string)>(
+                new CommandDefinition(
+                    """
+                    select n.given, n.family from unnest(@given, @family) as n(given, family)
+                    where exists (select from people.person p where not p.erased and lower(p.given_name) = lower(n.given)
+                        and lower(p.family_name) = lower(n.family))
+                    """,
+                    new { given = people.Select(p => p.GivenName).ToArray(), family = people.Select(p => p.FamilyName).ToArray() },
+                    cancellationToken: cancel
+                )
+            )
+        ).ToHashSet();
     }
 
     /// <summary>Sets the end of an account, earlier or later, or takes it away.</summary>
     /// <returns>Null when there is no such account; true; or why not.</returns>
-    public Task<Result<bool>?> SetEnd(string personId, Instant? ends, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? answer = null;
-        await LockKeepers(connection, transaction);
-        var row = await connection.QuerySingleOrDefaultAsync<(long Row, Instant Since)?>(
-            "select row_id, lower(held) from people.account where person_id = @personId and upper_inf(recorded) order by upper(held) desc limit 1 for update", new { personId }, transaction);
-        if (row is not { } held) return (answer, false);
-        if (ends is not null && await IsKeeper(connection, transaction, personId, now) && await IsLastKeeper(connection, transaction, personId, now)) return (LastKeeper, false);
-        var end = ends is { } e ? Instant.Max(e, held.Since + Duration.FromMilliseconds(1)) : (Instant?)null;
-        await connection.ExecuteAsync(
-            """
-            update people.account set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where row_id = @Row;
-            insert into people.account (person_id, held, recorded) values (@personId, tstzrange(@Since, @end), tstzrange(@now, null));
-            """,
-            new { personId, held.Row, held.Since, end, now }, transaction);
-        if (end <= now) await connection.ExecuteAsync("update people.person set security_stamp = gen_random_uuid()::text where id = @personId", new { personId }, transaction);
-        await Append(connection, transaction, "person.accountEnds", personId, by, now, new { end = end is { } at ? Core.Ledger.Chain.Instant(at) : null });
-        answer = true;
-        return (answer, true);
-    }, cancel);
+    public Task<Result<bool>?> SetEnd(string personId, Instant? ends, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? answer = null;
+                await LockKeepers(connection, transaction);
+                var row = await connection.QuerySingleOrDefaultAsync<(long Row, Instant Since)?>(
+                    "select row_id, lower(held) from people.account where person_id = @personId and upper_inf(recorded) order by "
+                        + "upper(held) desc limit 1 for update",
+                    new { personId },
+                    transaction
+                );
+                if (row is not { } held)
+                    return (answer, false);
+                if (
+                    ends is not null
+                    && await IsKeeper(connection, transaction, personId, now)
+                    && await IsLastKeeper(connection, transaction, personId, now)
+                )
+                    return (LastKeeper, false);
+                var end = ends is { } e ? Instant.Max(e, held.Since + Duration.FromMilliseconds(1)) : (Instant?)null;
+                await connection.ExecuteAsync(
+                    """
+                    update people.account set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where row_id = @Row;
+                    insert into people.account (person_id, held, recorded)
+                        values (@personId, tstzrange(@Since, @end), tstzrange(@now, null));
+                    """,
+                    new
+                    {
+                        personId,
+                        held.Row,
+                        held.Since,
+                        end,
+                        now,
+                    },
+                    transaction
+                );
+                if (end <= now)
+                    await connection.ExecuteAsync(
+                        "update people.person set security_stamp = gen_random_uuid()::text where id = @personId",
+                        new { personId },
+                        transaction
+                    );
+                await Append(
+                    connection,
+                    transaction,
+                    "person.accountEnds",
+                    personId,
+                    by,
+                    now,
+                    new { end = end is { } at ? Core.Ledger.Chain.Instant(at) : null }
+                );
+                answer = true;
+                return (answer, true);
+            },
+            cancel
+        );
 
     private static Task<bool> IsKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) =>
-        connection.ExecuteScalarAsync<bool>("select exists (select from people.acting where person_id = @personId and role = 'keeper' and upper_inf(recorded) and held @> @now)", new { personId, now }, transaction);
+        connection.ExecuteScalarAsync<bool>(
+            "select exists (select from people.acting where person_id = @personId and role = 'keeper' and upper_inf(recorded) and "
+                + "held @> @now)",
+            new { personId, now },
+            transaction
+        );
 
     /// <summary>Signs the house agreement, as it reads now.</summary>
-    public Task<bool> Sign(string personId, string wordingDigest, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var signed = await connection.ExecuteScalarAsync<bool>("select exists (select from people.agreement where person_id = @personId and upper_inf(recorded) and held @> @now)", new { personId, now }, transaction);
-        if (signed) return (true, false);
-        await connection.ExecuteAsync("insert into people.agreement (person_id, held, recorded) values (@personId, tstzrange(@now, null), tstzrange(@now, null))", new { personId, now }, transaction);
-        await Append(connection, transaction, "person.agreed", personId, personId, now, new { wording = wordingDigest });
-        return (true, true);
-    }, cancel);
+    public Task<bool> Sign(string personId, string wordingDigest, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var signed = await connection.ExecuteScalarAsync<bool>(
+                    "select exists (select from people.agreement where person_id = @personId and upper_inf(recorded) and held @> @now)",
+                    new { personId, now },
+                    transaction
+                );
+                if (signed)
+                    return (true, false);
+                await connection.ExecuteAsync(
+                    "insert into people.agreement (person_id, held, recorded) values (@personId, tstzrange(@now, null), "
+                        + "tstzrange(@now, null))",
+                    new { personId, now },
+                    transaction
+                );
+                await Append(connection, transaction, "person.agreed", personId, personId, now, new { wording = wordingDigest });
+                return (true, true);
+            },
+            cancel
+        );
 
     /// <summary>Writes down a guardian's consent.</summary>
-    public Task<Result<Guid>> Consent(string personId, IReadOnlyList<string> machineIds, string text, Instant? until, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        if (personId == by) return ((Result<Guid>)new Refusal("consent.self", "Nobody writes down their own guardian’s consent.", "id"), false);
-        var known = await connection.ExecuteScalarAsync<int>("select count(*)::int from house.machine where id = any(@ids)", new { ids = machineIds.ToArray() }, transaction);
-        if (known != machineIds.Count) return (new Refusal("consent.machine", "One of these machines is not in this house.", "machineIds"), false);
-        if (!await connection.ExecuteScalarAsync<bool>("select exists (select from people.person where id = @personId and not erased)", new { personId }, transaction))
-            return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "id"), false);
-        var id = Guid.NewGuid();
-        var kept = await LedgerStore.Keep(connection, transaction, text, personId);
-        await connection.ExecuteAsync(
-            """
-            insert into people.consent (id, person_id, machine_ids, set_by, text_id, held, recorded)
-            values (@id, @personId, @machines, @by, @text, tstzrange(@now, @until), tstzrange(@now, null))
-            """,
-            new { id, personId, machines = machineIds.ToArray(), by, text = kept.Id, until, now }, transaction);
-        await Append(connection, transaction, "person.consented", personId, by, now, new { consent = id, machines = machineIds, end = until is { } u ? Core.Ledger.Chain.Instant(u) : null, why = kept.InChain });
-        return (id, true);
-    }, cancel);
+    public Task<Result<Guid>> Consent(
+        string personId,
+        IReadOnlyList<string> machineIds,
+        string text,
+        Instant? until,
+        string by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                if (personId == by)
+                    return ((Result<Guid>)new Refusal("consent.self", "Nobody writes down their own guardian’s consent.", "id"), false);
+                var known = await connection.ExecuteScalarAsync<int>(
+                    "select count(*)::int from house.machine where id = any(@ids)",
+                    new { ids = machineIds.ToArray() },
+                    transaction
+                );
+                if (known != machineIds.Count)
+                    return (new Refusal("consent.machine", "One of these machines is not in this house.", "machineIds"), false);
+                if (
+                    !await connection.ExecuteScalarAsync<bool>(
+                        "select exists (select from people.person where id = @personId and not erased)",
+                        new { personId },
+                        transaction
+                    )
+                )
+                    return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "id"), false);
+                var id = Guid.NewGuid();
+                var kept = await LedgerStore.Keep(connection, transaction, text, personId);
+                await connection.ExecuteAsync(
+                    """
+                    insert into people.consent (id, person_id, machine_ids, set_by, text_id, held, recorded)
+                    values (@id, @personId, @machines, @by, @text, tstzrange(@now, @until), tstzrange(@now, null))
+                    """,
+                    new
+                    {
+                        id,
+                        personId,
+                        machines = machineIds.ToArray(),
+                        by,
+                        text = kept.Id,
+                        until,
+                        now,
+                    },
+                    transaction
+                );
+                await Append(
+                    connection,
+                    transaction,
+                    "person.consented",
+                    personId,
+                    by,
+                    now,
+                    new
+                    {
+                        consent = id,
+                        machines = machineIds,
+                        end = until is { } u ? Core.Ledger.Chain.Instant(u) : null,
+                        why = kept.InChain,
+                    }
+                );
+                return (id, true);
+            },
+            cancel
+        );
 
     /// <summary>Ends a consent now: a guardian has taken it back.</summary>
-    public Task<bool> EndConsent(Guid id, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var person = await connection.QuerySingleOrDefaultAsync<string>(
-            """
-            with closed as (update people.consent set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @id and upper_inf(recorded) and held @> @now and lower(held) < @now
-                returning id, person_id, machine_ids, set_by, text_id, held)
-            insert into people.consent (id, person_id, machine_ids, set_by, text_id, held, recorded)
-            select id, person_id, machine_ids, set_by, text_id, tstzrange(lower(held), @now), tstzrange(@now, null) from closed returning person_id
-            """,
-            new { id, now }, transaction);
-        if (person is null) return (false, false);
-        await Append(connection, transaction, "person.consentEnded", person, by, now, new { consent = id });
-        return (true, true);
-    }, cancel);
+    public Task<bool> EndConsent(Guid id, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var person = await connection.QuerySingleOrDefaultAsync<string>(
+                    """
+                    with closed as (update people.consent set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                        where id = @id and upper_inf(recorded) and held @> @now and lower(held) < @now
+                        returning id, person_id, machine_ids, set_by, text_id, held)
+                    insert into people.consent (id, person_id, machine_ids, set_by, text_id, held, recorded)
+                    select id, person_id, machine_ids, set_by, text_id, tstzrange(lower(held), @now), tstzrange(@now, null) from closed
+                        returning person_id
+                    """,
+                    new { id, now },
+                    transaction
+                );
+                if (person is null)
+                    return (false, false);
+                await Append(connection, transaction, "person.consentEnded", person, by, now, new { consent = id });
+                return (true, true);
+            },
+            cancel
+        );
 
     /// <summary>Gives a role from now, if Core lets this person.</summary>
-    public async Task<Result<bool>> Grant(string personId, Role role, string? machineId, Instant? until, string by, Instant now, CancellationToken cancel)
+    public async Task<Result<bool>> Grant(
+        string personId,
+        Role role,
+        string? machineId,
+        Instant? until,
+        string by,
+        Instant now,
+        CancellationToken cancel
+    )
     {
         try
         {
-            return await Work.Do(db, async (connection, transaction) =>
-            {
-                var (keeper, trainer, person, machine) = await connection.QuerySingleAsync<(bool, bool, bool, bool)>(
-                    """
-                    select exists (select from people.acting where person_id = @by and role = 'keeper' and upper_inf(recorded) and held @> @now),
-                        exists (select from people.acting where person_id = @by and role = 'trainer' and machine_id = @machineId and upper_inf(recorded) and held @> @now),
-                        exists (select from people.person where id = @personId and not erased), @machineId::text is null or exists (select from house.machine where id = @machineId)
-                    """,
-                    new { personId, machineId, by, now }, transaction);
-                if (RoleGrants.May(role, machineId, personId, by, keeper, trainer, until, now) is { } refusal) return ((Result<bool>)refusal, false);
-                if (!person) return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
-                if (!machine) return (new Refusal("role.machine", $"There is no machine “{machineId}”.", "machineId"), false);
-                await GiveRole(connection, transaction, personId, role, machineId, until, now);
-                await Append(connection, transaction, "person.roleGiven", personId, by, now, new { role = Word(role), machine = machineId, end = until is { } u ? Core.Ledger.Chain.Instant(u) : null });
-                return (true, true);
-            }, cancel);
+            return await Work.Do(
+                db,
+                async (connection, transaction) =>
+                {
+                    var (keeper, trainer, person, machine) = await connection.QuerySingleAsync<(bool, bool, bool, bool)>(
+                        """
+                        select exists (select from people.acting where person_id = @by and role = 'keeper' and upper_inf(recorded)
+                            and held @> @now),
+                            exists (select from people.acting where person_id = @by and role = 'trainer' and machine_id = @machineId
+                                and upper_inf(recorded) and held @> @now),
+                            exists (select from people.person where id = @personId and not erased), @machineId::text is null
+                                or exists (select from house.machine where id = @machineId)
+                        """,
+                        new
+                        {
+                            personId,
+                            machineId,
+                            by,
+                            now,
+                        },
+                        transaction
+                    );
+                    if (RoleGrants.May(role, machineId, personId, by, keeper, trainer, until, now) is { } refusal)
+                        return ((Result<bool>)refusal, false);
+                    if (!person)
+                        return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
+                    if (!machine)
+                        return (new Refusal("role.machine", $"There is no machine “{machineId}”.", "machineId"), false);
+                    await GiveRole(connection, transaction, personId, role, machineId, until, now);
+                    await Append(
+                        connection,
+                        transaction,
+                        "person.roleGiven",
+                        personId,
+                        by,
+                        now,
+                        new
+                        {
+                            role = Word(role),
+                            machine = machineId,
+                            end = until is { } u ? Core.Ledger.Chain.Instant(u) : null,
+                        }
+                    );
+                    return (true, true);
+                },
+                cancel
+            );
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
@@ -207,94 +466,244 @@ public sealed class AccountStore(NpgsqlDataSource db)
         }
     }
 
-    internal static Task GiveRole(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Role role, string? machineId, Instant? until, Instant now) =>
+    internal static Task GiveRole(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string personId,
+        Role role,
+        string? machineId,
+        Instant? until,
+        Instant now
+    ) =>
         connection.ExecuteAsync(
-            "insert into people.role (person_id, role, machine_id, held, recorded) values (@personId, @role, @machineId, tstzrange(@now, @until), tstzrange(@now, null))",
-            new { personId, role = Word(role), machineId, until, now }, transaction);
+            "insert into people.role (person_id, role, machine_id, held, recorded) values (@personId, @role, @machineId, "
+                + "tstzrange(@now, @until), tstzrange(@now, null))",
+            new
+            {
+                personId,
+                role = Word(role),
+                machineId,
+                until,
+                now,
+            },
+            transaction
+        );
 
-    private static readonly Refusal LastKeeper = new("role.lastKeeper", "This is the last keeper whose role and account have no end. Give the role to somebody else, without an end, first.");
+    private static readonly Refusal LastKeeper = new(
+        "role.lastKeeper",
+        "This is the last keeper whose role and account have no end. Give the role to somebody else, without an end, first."
+    );
 
     /// <summary>Two keepers who end each other's role wait for each other here, and the second is refused.</summary>
     private static Task LockKeepers(NpgsqlConnection connection, NpgsqlTransaction transaction) =>
         connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('people.keepers'))", transaction: transaction);
 
     /// <summary>Nobody else keeps the house without an end, in role and account.</summary>
-    private static Task<bool> IsLastKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) => connection.ExecuteScalarAsync<bool>(
-        "select not exists (select from people.acting where role = 'keeper' and person_id <> @personId and upper_inf(recorded) and held @> @now and upper_inf(held))", new { personId, now }, transaction);
+    private static Task<bool> IsLastKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) =>
+        connection.ExecuteScalarAsync<bool>(
+            "select not exists (select from people.acting where role = 'keeper' and person_id <> @personId and upper_inf(recorded) "
+                + "and held @> @now and upper_inf(held))",
+            new { personId, now },
+            transaction
+        );
 
     /// <summary>On the console of whoever runs the server: makes somebody a keeper, in the record.</summary>
     /// <returns>False when there is no such open account.</returns>
-    public Task<bool> MakeKeeper(string personId, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        await LockKeepers(connection, transaction);
-        var (open, keeps) = await connection.QuerySingleAsync<(bool, bool)>(
-            """
-            select exists (select from people.account a join people.person p on p.id = a.person_id where a.person_id = @personId and not p.erased and upper_inf(a.recorded) and a.held @> @now),
-                exists (select from people.role where person_id = @personId and role = 'keeper' and upper_inf(recorded) and held @> @now)
-            """,
-            new { personId, now }, transaction);
-        if (!open) return (false, false);
-        if (keeps) return (true, false);
-        await GiveRole(connection, transaction, personId, Role.Keeper, null, null, now);
-        var number = await HouseStore.Number(connection, transaction, personId);
-        await LedgerStore.Append(connection, transaction, now, "person.roleGiven", new { person = number, by = number, role = Word(Role.Keeper), machine = (string?)null, end = (string?)null, console = true });
-        return (true, true);
-    }, cancel);
+    public Task<bool> MakeKeeper(string personId, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                await LockKeepers(connection, transaction);
+                var (open, keeps) = await connection.QuerySingleAsync<(bool, bool)>(
+                    """
+                    select exists (select from people.account a join people.person p on p.id = a.person_id where a.person_id = @personId
+                        and not p.erased and upper_inf(a.recorded) and a.held @> @now),
+                        exists (select from people.role where person_id = @personId and role = 'keeper' and upper_inf(recorded)
+                            and held @> @now)
+                    """,
+                    new { personId, now },
+                    transaction
+                );
+                if (!open)
+                    return (false, false);
+                if (keeps)
+                    return (true, false);
+                await GiveRole(connection, transaction, personId, Role.Keeper, null, null, now);
+                var number = await HouseStore.Number(connection, transaction, personId);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "person.roleGiven",
+                    new
+                    {
+                        person = number,
+                        by = number,
+                        role = Word(Role.Keeper),
+                        machine = (string?)null,
+                        end = (string?)null,
+                        console = true,
+                    }
+                );
+                return (true, true);
+            },
+            cancel
+        );
 
     /// <summary>Ends a role now. A house keeps at least one keeper.</summary>
     /// <returns>Null when no such role holds.</returns>
-    public Task<Result<bool>?> EndRole(long rowId, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? answer = null;
-        await LockKeepers(connection, transaction);
-        var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Role, string? Machine, Instant Since)?>(
-            "select person_id, role, machine_id, lower(held) from people.role where row_id = @rowId and upper_inf(recorded) and held @> @now for update", new { rowId, now }, transaction);
-        if (row is not { } held) return (answer, false);
-        if (held.Role == "keeper" && await IsLastKeeper(connection, transaction, held.Person, now)) return (LastKeeper, false);
-        await connection.ExecuteAsync(
-            """
-            update people.role set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where row_id = @rowId;
-            insert into people.role (person_id, role, machine_id, held, recorded)
-                select @Person, @Role, @Machine, tstzrange(@Since, @now), tstzrange(@now, null) where @Since < @now;
-            """,
-            new { rowId, held.Person, held.Role, held.Machine, held.Since, now }, transaction);
-        await Append(connection, transaction, "person.roleEnded", held.Person, by, now, new { role = held.Role, machine = held.Machine });
-        answer = true;
-        return (answer, true);
-    }, cancel);
+    public Task<Result<bool>?> EndRole(long rowId, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? answer = null;
+                await LockKeepers(connection, transaction);
+                var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Role, string? Machine, Instant Since)?>(
+                    "select person_id, role, machine_id, lower(held) from people.role where row_id = @rowId and "
+                        + "upper_inf(recorded) and held @> @now for update",
+                    new { rowId, now },
+                    transaction
+                );
+                if (row is not { } held)
+                    return (answer, false);
+                if (held.Role == "keeper" && await IsLastKeeper(connection, transaction, held.Person, now))
+                    return (LastKeeper, false);
+                await connection.ExecuteAsync(
+                    """
+                    update people.role set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where row_id = @rowId;
+                    insert into people.role (person_id, role, machine_id, held, recorded)
+                        select @Person, @Role, @Machine, tstzrange(@Since, @now), tstzrange(@now, null) where @Since < @now;
+                    """,
+                    new
+                    {
+                        rowId,
+                        held.Person,
+                        held.Role,
+                        held.Machine,
+                        held.Since,
+                        now,
+                    },
+                    transaction
+                );
+                await Append(
+                    connection,
+                    transaction,
+                    "person.roleEnded",
+                    held.Person,
+                    by,
+                    now,
+                    new { role = held.Role, machine = held.Machine }
+                );
+                answer = true;
+                return (answer, true);
+            },
+            cancel
+        );
 
     /// <summary>Sets or takes away a hold that law or a claim puts on a person's details.</summary>
-    public Task<bool> LegalHold(string personId, bool hold, string reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        if (!await connection.ExecuteScalarAsync<bool>("select exists (select from people.person where id = @personId and not erased)", new { personId }, transaction)) return (false, false);
-        var text = await LedgerStore.Keep(connection, transaction, reason, personId);
-        if (hold)
-            await connection.ExecuteAsync("insert into people.legal_hold (id, person_id, set_by, text_id, at) values (gen_random_uuid(), @personId, @by, @text, @now)", new { personId, by, text = text.Id, now }, transaction);
-        else
-            await connection.ExecuteAsync("update people.legal_hold set ended_by = @by, ended_at = @now where person_id = @personId and ended_at is null", new { personId, by, now }, transaction);
-        await Append(connection, transaction, hold ? "person.legalHold" : "person.legalHoldEnded", personId, by, now, new { why = text.InChain });
-        return (true, true);
-    }, cancel);
+    public Task<bool> LegalHold(string personId, bool hold, string reason, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                if (
+                    !await connection.ExecuteScalarAsync<bool>(
+                        "select exists (select from people.person where id = @personId and not erased)",
+                        new { personId },
+                        transaction
+                    )
+                )
+                    return (false, false);
+                var text = await LedgerStore.Keep(connection, transaction, reason, personId);
+                if (hold)
+                    await connection.ExecuteAsync(
+                        "insert into people.legal_hold (id, person_id, set_by, text_id, at) values (gen_random_uuid(), @personId, "
+                            + "@by, @text, @now)",
+                        new
+                        {
+                            personId,
+                            by,
+                            text = text.Id,
+                            now,
+                        },
+                        transaction
+                    );
+                else
+                    await connection.ExecuteAsync(
+                        "update people.legal_hold set ended_by = @by, ended_at = @now where person_id = @personId and ended_at is null",
+                        new
+                        {
+                            personId,
+                            by,
+                            now,
+                        },
+                        transaction
+                    );
+                await Append(
+                    connection,
+                    transaction,
+                    hold ? "person.legalHold" : "person.legalHoldEnded",
+                    personId,
+                    by,
+                    now,
+                    new { why = text.InChain }
+                );
+                return (true, true);
+            },
+            cancel
+        );
 
     /// <summary>A new password; every session of before ends.</summary>
     /// <summary>The same password kept more safely: no session ends.</summary>
     public async Task Rehash(string personId, string was, string hash, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        await connection.ExecuteAsync(new CommandDefinition("update people.person set password_hash = @hash where id = @personId and password_hash = @was", new { personId, was, hash }, cancellationToken: cancel));
+        await connection.ExecuteAsync(
+            new CommandDefinition(
+                "update people.person set password_hash = @hash where id = @personId and password_hash = @was",
+                new
+                {
+                    personId,
+                    was,
+                    hash,
+                },
+                cancellationToken: cancel
+            )
+        );
     }
 
     public async Task<bool> SetPassword(string personId, string hash, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.ExecuteAsync(new CommandDefinition(
-            "update people.person set password_hash = @hash, security_stamp = gen_random_uuid()::text where id = @personId and not erased and sign_in_name is not null", new { personId, hash }, cancellationToken: cancel)) == 1;
+        return await connection.ExecuteAsync(
+                new CommandDefinition(
+                    "update people.person set password_hash = @hash, security_stamp = gen_random_uuid()::text where id = @personId "
+                        + "and not erased and sign_in_name is not null",
+                    new { personId, hash },
+                    cancellationToken: cancel
+                )
+            ) == 1;
     }
 
-    private static async Task Append(NpgsqlConnection connection, NpgsqlTransaction transaction, string kind, string personId, string by, Instant now, object more)
+    private static async Task Append(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string kind,
+        string personId,
+        string by,
+        Instant now,
+        object more
+    )
     {
-        var body = new Dictionary<string, object?> { ["person"] = await HouseStore.Number(connection, transaction, personId), ["by"] = await HouseStore.Number(connection, transaction, by) };
-        foreach (var property in more.GetType().GetProperties()) body[property.Name] = property.GetValue(more);
+        var body = new Dictionary<string, object?>
+        {
+            ["person"] = await HouseStore.Number(connection, transaction, personId),
+            ["by"] = await HouseStore.Number(connection, transaction, by),
+        };
+        foreach (var property in more.GetType().GetProperties())
+            body[property.Name] = property.GetValue(more);
         await LedgerStore.Append(connection, transaction, now, kind, body);
     }
 

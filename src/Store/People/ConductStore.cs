@@ -12,7 +12,17 @@ namespace VelvetGate.Store.People;
 
 /// <param name="ByRule">What the ladder said; a steward may have taken another step.</param>
 public sealed record ConductNow(
-    Guid Id, string PersonId, string? MachineId, ConductMatter Matter, ConductStep Step, ConductStep ByRule, string WrittenBy, string? Text, Instant At, AppealNow? Appeal);
+    Guid Id,
+    string PersonId,
+    string? MachineId,
+    ConductMatter Matter,
+    ConductStep Step,
+    ConductStep ByRule,
+    string WrittenBy,
+    string? Text,
+    Instant At,
+    AppealNow? Appeal
+);
 
 /// <param name="Outcome"><c>upheld</c> or <c>lifted</c>; null while it waits.</param>
 public sealed record AppealNow(string? Text, Instant At, string? HeardBy, LocalDate? HeardOn, string? Outcome, string? OutcomeText);
@@ -21,34 +31,80 @@ public sealed record AppealNow(string? Text, Instant At, string? HeardBy, LocalD
 public sealed class ConductStore(NpgsqlDataSource db)
 {
     private sealed record Row(
-        Guid Id, string PersonId, string? MachineId, string Matter, string Step, string ByRule, string WrittenBy, string? Text, Instant At, Guid? PauseId,
-        string? AppealText, Instant? AppealAt, string? HeardBy, LocalDate? HeardOn, string? Outcome, string? OutcomeText)
+        Guid Id,
+        string PersonId,
+        string? MachineId,
+        string Matter,
+        string Step,
+        string ByRule,
+        string WrittenBy,
+        string? Text,
+        Instant At,
+        Guid? PauseId,
+        string? AppealText,
+        Instant? AppealAt,
+        string? HeardBy,
+        LocalDate? HeardOn,
+        string? Outcome,
+        string? OutcomeText
+    )
     {
-        public ConductNow Now => new(
-            Id, PersonId, MachineId, Enum.Parse<ConductMatter>(Matter, true), Enum.Parse<ConductStep>(Step, true), Enum.Parse<ConductStep>(ByRule, true), WrittenBy, Text, At,
-            AppealAt is { } at ? new AppealNow(AppealText, at, HeardBy, HeardOn, Outcome, OutcomeText) : null);
+        public ConductNow Now =>
+            new(
+                Id,
+                PersonId,
+                MachineId,
+                Enum.Parse<ConductMatter>(Matter, true),
+                Enum.Parse<ConductStep>(Step, true),
+                Enum.Parse<ConductStep>(ByRule, true),
+                WrittenBy,
+                Text,
+                At,
+                AppealAt is { } at ? new AppealNow(AppealText, at, HeardBy, HeardOn, Outcome, OutcomeText) : null
+            );
     }
 
-    private const string Columns =
-        """
+    private const string Columns = """
         select c.id, c.person_id, c.machine_id, c.matter, c.step, c.by_rule, c.written_by, t.body as text, c.at, c.pause_id,
             a_text.body as appeal_text, a.at as appeal_at, a.heard_by, a.heard_on, a.outcome, o.body as outcome_text
         from people.conduct c left join ledger.text t on t.id = c.text_id
-        left join people.appeal a on a.conduct_id = c.id left join ledger.text a_text on a_text.id = a.text_id left join ledger.text o on o.id = a.outcome_text_id
+        left join people.appeal a on a.conduct_id = c.id left join ledger.text a_text on a_text.id = a.text_id left
+            join ledger.text o on o.id = a.outcome_text_id
         """;
 
     /// <summary>Entries about a person, newest first.</summary>
     public async Task<IReadOnlyList<ConductNow>> Of(string personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. (await connection.QueryAsync<Row>(new CommandDefinition($"{Columns} where c.person_id = @personId order by c.at desc, c.id", new { personId }, cancellationToken: cancel))).Select(r => r.Now)];
+        return
+        [
+            .. (
+                await connection.QueryAsync<Row>(
+                    new CommandDefinition(
+                        $"{Columns} where c.person_id = @personId order by c.at desc, c.id",
+                        new { personId },
+                        cancellationToken: cancel
+                    )
+                )
+            ).Select(r => r.Now),
+        ];
     }
 
     /// <summary>Appeals that nobody has heard yet, oldest first.</summary>
     public async Task<IReadOnlyList<ConductNow>> Waiting(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. (await connection.QueryAsync<Row>(new CommandDefinition($"{Columns} where a.at is not null and a.outcome is null order by a.at", cancellationToken: cancel))).Select(r => r.Now)];
+        return
+        [
+            .. (
+                await connection.QueryAsync<Row>(
+                    new CommandDefinition(
+                        $"{Columns} where a.at is not null and a.outcome is null order by a.at",
+                        cancellationToken: cancel
+                    )
+                )
+            ).Select(r => r.Now),
+        ];
     }
 
     /// <summary>The step that the ladder says for one more entry.</summary>
@@ -57,77 +113,221 @@ public sealed class ConductStore(NpgsqlDataSource db)
 
     /// <summary>Writes an entry; a pause begins with it.</summary>
     public Task<Result<Guid>> Write(
-        string personId, string? machineId, ConductMatter matter, ConductStep step, string text, string by, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        if (ConductLadder.MayWrite(personId, by) is { } refusal) return ((Result<Guid>)refusal, false);
-        var (person, machine) = await connection.QuerySingleAsync<(bool, bool)>(
-            "select exists (select from people.person where id = @personId and not erased), @machineId::text is null or exists (select from house.machine where id = @machineId)", new { personId, machineId }, transaction);
-        if (!person) return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
-        if (!machine) return (new Refusal("conduct.machine", "There is no such machine.", "machineId"), false);
-        // Two entries at once: the second sees the first.
-        await connection.ExecuteAsync("select 1 from people.person where id = @personId for no key update", new { personId }, transaction);
-        var earlier = (await connection.QueryAsync<Row>($"{Columns} where c.person_id = @personId", new { personId }, transaction)).Select(r => r.Now);
-        var rule = ConductLadder.Next(matter, Counting(earlier), rules, now);
-        var kept = await LedgerStore.Keep(connection, transaction, text, personId);
-        Guid? pause = step == ConductStep.Pause ? await PeopleStore.Pause(connection, transaction, personId, by, text, null, now) : null;
-        var id = Guid.NewGuid();
-        await connection.ExecuteAsync(
-            """
-            insert into people.conduct (id, person_id, machine_id, matter, step, by_rule, written_by, text_id, at, pause_id)
-            values (@id, @personId, @machineId, @matter, @step, @rule, @by, @text, @now, @pause)
-            """,
-            new { id, personId, machineId, matter = Word(matter), step = Word(step), rule = Word(rule), by, text = kept.Id, now, pause }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "conduct.written", new
-        {
-            entry = id, person = await HouseStore.Number(connection, transaction, personId), by = await HouseStore.Number(connection, transaction, by),
-            matter = Word(matter), step = Word(step), byRule = Word(rule), what = kept.InChain,
-        });
-        await MessageStore.Tell(connection, transaction, personId, $"conduct.{id}:{personId}", "Something was written about your conduct", text, "/me", now);
-        return (id, true);
-    }, cancel);
+        string personId,
+        string? machineId,
+        ConductMatter matter,
+        ConductStep step,
+        string text,
+        string by,
+        HouseRules rules,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                if (ConductLadder.MayWrite(personId, by) is { } refusal)
+                    return ((Result<Guid>)refusal, false);
+                var (person, machine) = await connection.QuerySingleAsync<(bool, bool)>(
+                    "select exists (select from people.person where id = @personId and not erased), @machineId::text is null or "
+                        + "exists (select from house.machine where id = @machineId)",
+                    new { personId, machineId },
+                    transaction
+                );
+                if (!person)
+                    return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
+                if (!machine)
+                    return (new Refusal("conduct.machine", "There is no such machine.", "machineId"), false);
+                // Two entries at once: the second sees the first.
+                await connection.ExecuteAsync(
+                    "select 1 from people.person where id = @personId for no key update",
+                    new { personId },
+                    transaction
+                );
+                var earlier = (
+                    await connection.QueryAsync<Row>($"{Columns} where c.person_id = @personId", new { personId }, transaction)
+                ).Select(r => r.Now);
+                var rule = ConductLadder.Next(matter, Counting(earlier), rules, now);
+                var kept = await LedgerStore.Keep(connection, transaction, text, personId);
+                Guid? pause =
+                    step == ConductStep.Pause ? await PeopleStore.Pause(connection, transaction, personId, by, text, null, now) : null;
+                var id = Guid.NewGuid();
+                await connection.ExecuteAsync(
+                    """
+                    insert into people.conduct (id, person_id, machine_id, matter, step, by_rule, written_by, text_id, at, pause_id)
+                    values (@id, @personId, @machineId, @matter, @step, @rule, @by, @text, @now, @pause)
+                    """,
+                    new
+                    {
+                        id,
+                        personId,
+                        machineId,
+                        matter = Word(matter),
+                        step = Word(step),
+                        rule = Word(rule),
+                        by,
+                        text = kept.Id,
+                        now,
+                        pause,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "conduct.written",
+                    new
+                    {
+                        entry = id,
+                        person = await HouseStore.Number(connection, transaction, personId),
+                        by = await HouseStore.Number(connection, transaction, by),
+                        matter = Word(matter),
+                        step = Word(step),
+                        byRule = Word(rule),
+                        what = kept.InChain,
+                    }
+                );
+                await MessageStore.Tell(
+                    connection,
+                    transaction,
+                    personId,
+                    $"conduct.{id}:{personId}",
+                    "Something was written about your conduct",
+                    text,
+                    "/me",
+                    now
+                );
+                return (id, true);
+            },
+            cancel
+        );
 
     /// <summary>The person asks for it to be heard again.</summary>
     /// <returns>Null when there is no such entry.</returns>
-    public Task<Result<bool>?> Appeal(Guid id, string text, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } entry || entry.PersonId != by) return (outcome, false);
-        if (entry.AppealAt is not null) return (new Refusal("appeal.twice", "An appeal against this is on record already."), false);
-        var kept = await LedgerStore.Keep(connection, transaction, text, by);
-        await connection.ExecuteAsync(
-            "insert into people.appeal (conduct_id, person_id, written_by, text_id, at) values (@id, @PersonId, @WrittenBy, @text, @now)", new { id, entry.PersonId, entry.WrittenBy, text = kept.Id, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "conduct.appealed", new { entry = id, person = await HouseStore.Number(connection, transaction, by), what = kept.InChain });
-        outcome = true;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<bool>?> Appeal(Guid id, string text, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } entry || entry.PersonId != by)
+                    return (outcome, false);
+                if (entry.AppealAt is not null)
+                    return (new Refusal("appeal.twice", "An appeal against this is on record already."), false);
+                var kept = await LedgerStore.Keep(connection, transaction, text, by);
+                await connection.ExecuteAsync(
+                    "insert into people.appeal (conduct_id, person_id, written_by, text_id, at) values (@id, @PersonId, "
+                        + "@WrittenBy, @text, @now)",
+                    new
+                    {
+                        id,
+                        entry.PersonId,
+                        entry.WrittenBy,
+                        text = kept.Id,
+                        now,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "conduct.appealed",
+                    new
+                    {
+                        entry = id,
+                        person = await HouseStore.Number(connection, transaction, by),
+                        what = kept.InChain,
+                    }
+                );
+                outcome = true;
+                return (outcome, true);
+            },
+            cancel
+        );
 
     /// <summary>Somebody who was not involved says what comes of it. Lifted, the entry no longer counts, and its pause ends.</summary>
     /// <returns>Null when there is no such appeal.</returns>
-    public Task<Result<bool>?> Hear(Guid id, bool lifted, LocalDate heardOn, string text, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { AppealAt: not null } entry) return (outcome, false);
-        if (entry.Outcome is not null) return (new Refusal("appeal.heard", "This appeal has been heard."), false);
-        if (ConductLadder.MayHear(entry.PersonId, entry.WrittenBy, by) is { } refusal) return (refusal, false);
-        var kept = await LedgerStore.Keep(connection, transaction, text, entry.PersonId);
-        var word = lifted ? "lifted" : "upheld";
-        await connection.ExecuteAsync(
-            "update people.appeal set heard_by = @by, heard_on = @heardOn, heard_at = @now, outcome = @word, outcome_text_id = @text where conduct_id = @id", new { id, by, heardOn, now, word, text = kept.Id }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "conduct.heard", new
-        {
-            entry = id, person = await HouseStore.Number(connection, transaction, entry.PersonId), by = await HouseStore.Number(connection, transaction, by), outcome = word, what = kept.InChain,
-        });
-        if (lifted && entry.PauseId is { } pause) await PeopleStore.EndPause(connection, transaction, pause, by, text, now);
-        await MessageStore.Tell(connection, transaction, entry.PersonId, $"appeal.{id}:{entry.PersonId}", lifted ? "Your appeal was granted" : "Your appeal was heard: it stands", text, "/me", now);
-        outcome = true;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<bool>?> Hear(
+        Guid id,
+        bool lifted,
+        LocalDate heardOn,
+        string text,
+        string by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { AppealAt: not null } entry)
+                    return (outcome, false);
+                if (entry.Outcome is not null)
+                    return (new Refusal("appeal.heard", "This appeal has been heard."), false);
+                if (ConductLadder.MayHear(entry.PersonId, entry.WrittenBy, by) is { } refusal)
+                    return (refusal, false);
+                var kept = await LedgerStore.Keep(connection, transaction, text, entry.PersonId);
+                var word = lifted ? "lifted" : "upheld";
+                await connection.ExecuteAsync(
+                    "update people.appeal set heard_by = @by, heard_on = @heardOn, heard_at = @now, outcome = @word, "
+                        + "outcome_text_id = @text where conduct_id = @id",
+                    new
+                    {
+                        id,
+                        by,
+                        heardOn,
+                        now,
+                        word,
+                        text = kept.Id,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "conduct.heard",
+                    new
+                    {
+                        entry = id,
+                        person = await HouseStore.Number(connection, transaction, entry.PersonId),
+                        by = await HouseStore.Number(connection, transaction, by),
+                        outcome = word,
+                        what = kept.InChain,
+                    }
+                );
+                if (lifted && entry.PauseId is { } pause)
+                    await PeopleStore.EndPause(connection, transaction, pause, by, text, now);
+                await MessageStore.Tell(
+                    connection,
+                    transaction,
+                    entry.PersonId,
+                    $"appeal.{id}:{entry.PersonId}",
+                    lifted ? "Your appeal was granted" : "Your appeal was heard: it stands",
+                    text,
+                    "/me",
+                    now
+                );
+                outcome = true;
+                return (outcome, true);
+            },
+            cancel
+        );
 
-    private static IEnumerable<ConductEntry> Counting(IEnumerable<ConductNow> entries) => entries.Select(e => new ConductEntry(e.Matter, e.Step, e.At, e.Appeal?.Outcome == "lifted"));
+    private static IEnumerable<ConductEntry> Counting(IEnumerable<ConductNow> entries) =>
+        entries.Select(e => new ConductEntry(e.Matter, e.Step, e.At, e.Appeal?.Outcome == "lifted"));
 
     private static async Task<Row?> Locked(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id)
     {
-        await connection.ExecuteAsync("select 1 from people.person where id = (select person_id from people.conduct where id = @id) for no key update", new { id }, transaction);
+        await connection.ExecuteAsync(
+            "select 1 from people.person where id = (select person_id from people.conduct where id = @id) for no key update",
+            new { id },
+            transaction
+        );
         return await connection.QuerySingleOrDefaultAsync<Row>($"{Columns} where c.id = @id", new { id }, transaction);
     }
 

@@ -19,90 +19,233 @@ public sealed record InviteWaiting(Guid Id, string PersonId, string Name, string
 /// <summary>Links that let people set a password, once.</summary>
 public sealed class InviteStore(NpgsqlDataSource db)
 {
-    private sealed record Row(Guid Id, long Number, string PersonId, string MadeBy, Instant At, Instant Expires, bool NeedsAgreement, Instant? AgreedAt, Instant? UsedAt);
+    private sealed record Row(
+        Guid Id,
+        long Number,
+        string PersonId,
+        string MadeBy,
+        Instant At,
+        Instant Expires,
+        bool NeedsAgreement,
+        Instant? AgreedAt,
+        Instant? UsedAt
+    );
 
     /// <summary>Makes a link; links made before for the same person no longer serve.</summary>
     /// <returns>Null when there is no open account with a sign-in name.</returns>
     public Task<InviteMade?> Make(string personId, string by, Instant now, CancellationToken cancel) =>
         Work.Do(db, async (connection, transaction) => (await Make(connection, transaction, personId, by, now), true), cancel);
 
-    internal static async Task<InviteMade?> Make(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, string by, Instant now)
+    internal static async Task<InviteMade?> Make(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string personId,
+        string by,
+        Instant now
+    )
     {
         var (known, acts) = await connection.QuerySingleAsync<(bool, bool)>(
             """
             select exists (select from people.person p where id = @personId and not erased and sign_in_name is not null),
-                exists (select from people.acting where person_id = @personId and role in ('keeper', 'steward') and upper_inf(recorded) and held @> @now)
+                exists (select from people.acting where person_id = @personId and role in ('keeper', 'steward') and upper_inf(recorded)
+                    and held @> @now)
             """,
-            new { personId, now }, transaction);
-        if (!known) return null;
+            new { personId, now },
+            transaction
+        );
+        if (!known)
+            return null;
         var made = new InviteMade(Guid.NewGuid(), Invites.NewCode(), now + Invites.Lasts, acts);
         await connection.ExecuteAsync(
             """
             insert into people.invite (id, person_id, code_hash, made_by, at, expires, needs_agreement)
             values (@Id, @personId, @hash, @by, @now, @Expires, @Waits)
             """,
-            new { made.Id, personId, hash = Invites.Hash(made.Code), by, now, made.Expires, made.Waits }, transaction);
-        await MessageStore.Tell(connection, transaction, personId, $"invite:{made.Id}", "A link to set your password was made", "If you did not ask for it, tell another keeper now.", "/me", now);
-        await LedgerStore.Append(connection, transaction, now, "person.invited", new
-        {
-            invite = made.Id, person = await HouseStore.Number(connection, transaction, personId), by = await HouseStore.Number(connection, transaction, by), agreementNeeded = made.Waits,
-        });
+            new
+            {
+                made.Id,
+                personId,
+                hash = Invites.Hash(made.Code),
+                by,
+                now,
+                made.Expires,
+                made.Waits,
+            },
+            transaction
+        );
+        await MessageStore.Tell(
+            connection,
+            transaction,
+            personId,
+            $"invite:{made.Id}",
+            "A link to set your password was made",
+            "If you did not ask for it, tell another keeper now.",
+            "/me",
+            now
+        );
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            "person.invited",
+            new
+            {
+                invite = made.Id,
+                person = await HouseStore.Number(connection, transaction, personId),
+                by = await HouseStore.Number(connection, transaction, by),
+                agreementNeeded = made.Waits,
+            }
+        );
         return made;
     }
 
     /// <summary>A second pair of eyes agrees that a keeper's or steward's password may be set anew.</summary>
     /// <returns>Null when there is no such link that waits; or why not.</returns>
-    public Task<Result<bool>?> Agree(Guid id, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? answer = null;
-        var row = await connection.QuerySingleOrDefaultAsync<Row>(
-            "select id, number, person_id, made_by, at, expires, needs_agreement, agreed_at, used_at from people.invite where id = @id for update", new { id }, transaction);
-        if (row is null || !row.NeedsAgreement || row.AgreedAt is not null || row.Expires <= now || !await IsNewest(connection, transaction, row)) return (answer, false);
-        var (keepers, countersigners) = await connection.QuerySingleAsync<(int, int)>(
-            """
-            select (select count(distinct person_id)::int from people.acting where role = 'keeper' and person_id not in (@PersonId, @MadeBy) and upper_inf(recorded) and held @> @now),
-                (select count(distinct person_id)::int from people.acting where role = 'countersigner' and person_id not in (@PersonId, @MadeBy) and upper_inf(recorded) and held @> @now)
-            """,
-            new { row.PersonId, row.MadeBy, now }, transaction);
-        if (Invites.MayAgree(row.PersonId, row.MadeBy, by, keepers, countersigners, row.At, now) is { } refusal) return (refusal, false);
-        await connection.ExecuteAsync("update people.invite set agreed_by = @by, agreed_at = @now where id = @id", new { id, by, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "person.inviteAgreed", new
-        {
-            invite = id, person = await HouseStore.Number(connection, transaction, row.PersonId), by = await HouseStore.Number(connection, transaction, by), singleHanded = by == row.MadeBy,
-        });
-        answer = true;
-        return (answer, true);
-    }, cancel);
+    public Task<Result<bool>?> Agree(Guid id, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? answer = null;
+                var row = await connection.QuerySingleOrDefaultAsync<Row>(
+                    "select id, number, person_id, made_by, at, expires, needs_agreement, agreed_at, used_at from people.invite "
+                        + "where id = @id for update",
+                    new { id },
+                    transaction
+                );
+                if (
+                    row is null
+                    || !row.NeedsAgreement
+                    || row.AgreedAt is not null
+                    || row.Expires <= now
+                    || !await IsNewest(connection, transaction, row)
+                )
+                    return (answer, false);
+                var (keepers, countersigners) = await connection.QuerySingleAsync<(int, int)>(
+                    """
+                    select (select count(distinct person_id)::int from people.acting where role = 'keeper'
+                        and person_id not in (@PersonId, @MadeBy) and upper_inf(recorded) and held @> @now),
+                        (select count(distinct person_id)::int from people.acting where role = 'countersigner'
+                            and person_id not in (@PersonId, @MadeBy) and upper_inf(recorded) and held @> @now)
+                    """,
+                    new
+                    {
+                        row.PersonId,
+                        row.MadeBy,
+                        now,
+                    },
+                    transaction
+                );
+                if (Invites.MayAgree(row.PersonId, row.MadeBy, by, keepers, countersigners, row.At, now) is { } refusal)
+                    return (refusal, false);
+                await connection.ExecuteAsync(
+                    "update people.invite set agreed_by = @by, agreed_at = @now where id = @id",
+                    new
+                    {
+                        id,
+                        by,
+                        now,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "person.inviteAgreed",
+                    new
+                    {
+                        invite = id,
+                        person = await HouseStore.Number(connection, transaction, row.PersonId),
+                        by = await HouseStore.Number(connection, transaction, by),
+                        singleHanded = by == row.MadeBy,
+                    }
+                );
+                answer = true;
+                return (answer, true);
+            },
+            cancel
+        );
 
     /// <summary>Sets the password of whom a code is for; every session of before ends.</summary>
     /// <returns>Null when it was set; else why not.</returns>
-    public Task<Refusal?> Use(string code, string passwordHash, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var row = await connection.QuerySingleOrDefaultAsync<Row>(
-            "select id, number, person_id, made_by, at, expires, needs_agreement, agreed_at, used_at from people.invite where code_hash = @hash for update", new { hash = Invites.Hash(code) }, transaction);
-        if (row is null || row.UsedAt is not null || row.Expires <= now || !await IsNewest(connection, transaction, row))
-            return ((Refusal?)new Refusal("invite.over", "This link or code was used, has ended, or was never made. Ask a keeper for a new one.", "code"), false);
-        if (row is { NeedsAgreement: true, AgreedAt: null })
-            return (new Refusal("invite.waits", "A second keeper, or the countersigner, has to agree first. Ask them.", "code"), false);
-        var set = await connection.ExecuteAsync(
-            """
-            update people.person p set password_hash = @passwordHash, security_stamp = gen_random_uuid()::text where id = @PersonId and not erased and sign_in_name is not null
-                and exists (select from people.account where person_id = p.id and upper_inf(recorded) and held @> @now)
-            """,
-            new { row.PersonId, passwordHash, now }, transaction);
-        if (set == 0) return (new Refusal("invite.over", "The account is closed. Ask a keeper.", "code"), false);
-        await connection.ExecuteAsync("update people.invite set used_at = @now where id = @Id", new { row.Id, now }, transaction);
-        await MessageStore.Tell(connection, transaction, row.PersonId, $"invite.used:{row.Id}", "Your password was set", "If it was not you, tell a keeper now: they make a new link.", "/me", now);
-        await LedgerStore.Append(connection, transaction, now, "person.passwordSet", new { invite = row.Id, person = await HouseStore.Number(connection, transaction, row.PersonId) });
-        return (null, true);
-    }, cancel);
+    public Task<Refusal?> Use(string code, string passwordHash, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var row = await connection.QuerySingleOrDefaultAsync<Row>(
+                    "select id, number, person_id, made_by, at, expires, needs_agreement, agreed_at, used_at from people.invite "
+                        + "where code_hash = @hash for update",
+                    new { hash = Invites.Hash(code) },
+                    transaction
+                );
+                if (row is null || row.UsedAt is not null || row.Expires <= now || !await IsNewest(connection, transaction, row))
+                    return (
+                        (Refusal?)
+                            new Refusal(
+                                "invite.over",
+                                "This link or code was used, has ended, or was never made. Ask a keeper for a new one.",
+                                "code"
+                            ),
+                        false
+                    );
+                if (row is { NeedsAgreement: true, AgreedAt: null })
+                    return (
+                        new Refusal("invite.waits", "A second keeper, or the countersigner, has to agree first. Ask them.", "code"),
+                        false
+                    );
+                var set = await connection.ExecuteAsync(
+                    """
+                    update people.person p set password_hash = @passwordHash, security_stamp = gen_random_uuid()::text
+                        where id = @PersonId and not erased and sign_in_name is not null
+                        and exists (select from people.account where person_id = p.id and upper_inf(recorded) and held @> @now)
+                    """,
+                    new
+                    {
+                        row.PersonId,
+                        passwordHash,
+                        now,
+                    },
+                    transaction
+                );
+                if (set == 0)
+                    return (new Refusal("invite.over", "The account is closed. Ask a keeper.", "code"), false);
+                await connection.ExecuteAsync("update people.invite set used_at = @now where id = @Id", new { row.Id, now }, transaction);
+                await MessageStore.Tell(
+                    connection,
+                    transaction,
+                    row.PersonId,
+                    $"invite.used:{row.Id}",
+                    "Your password was set",
+                    "If it was not you, tell a keeper now: they make a new link.",
+                    "/me",
+                    now
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "person.passwordSet",
+                    new { invite = row.Id, person = await HouseStore.Number(connection, transaction, row.PersonId) }
+                );
+                return (null, true);
+            },
+            cancel
+        );
 
     /// <summary>What whoever a code is for is called: no password should be that.</summary>
     public async Task<string?[]> Names(string code, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var found = await connection.QuerySingleOrDefaultAsync<(string? Given, string? Family, string? SignIn, string? Email)>(new CommandDefinition(
-            "select p.given_name, p.family_name, p.sign_in_name, p.email from people.invite i join people.person p on p.id = i.person_id where i.code_hash = @hash", new { hash = Invites.Hash(code) }, cancellationToken: cancel));
+        var found = await connection.QuerySingleOrDefaultAsync<(string? Given, string? Family, string? SignIn, string? Email)>(
+            new CommandDefinition(
+                "select p.given_name, p.family_name, p.sign_in_name, p.email from people.invite i join people.person p on p.id = "
+                    + "i.person_id where i.code_hash = @hash",
+                new { hash = Invites.Hash(code) },
+                cancellationToken: cancel
+            )
+        );
         return [found.Given, found.Family, found.SignIn, found.Email];
     }
 
@@ -110,16 +253,28 @@ public sealed class InviteStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<InviteWaiting>> Waiting(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<InviteWaiting>(new CommandDefinition(
-            """
-            select i.id, i.person_id, p.given_name || ' ' || p.family_name as name, i.made_by, m.given_name || ' ' || m.family_name as made_by_name, i.at
-            from people.invite i join people.person p on p.id = i.person_id join people.person m on m.id = i.made_by
-            where i.needs_agreement and i.agreed_at is null and i.expires > @now
-              and not exists (select from people.invite n where n.person_id = i.person_id and n.number > i.number) order by i.at
-            """,
-            new { now }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<InviteWaiting>(
+                new CommandDefinition(
+                    """
+                    select i.id, i.person_id, p.given_name || ' ' || p.family_name as name, i.made_by,
+                        m.given_name || ' ' || m.family_name as made_by_name, i.at
+                    from people.invite i join people.person p on p.id = i.person_id join people.person m on m.id = i.made_by
+                    where i.needs_agreement and i.agreed_at is null and i.expires > @now
+                      and not exists (select from people.invite n where n.person_id = i.person_id and n.number > i.number) order by i.at
+                    """,
+                    new { now },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
-    private static Task<bool> IsNewest(NpgsqlConnection connection, NpgsqlTransaction transaction, Row row) => connection.ExecuteScalarAsync<bool>(
-        "select not exists (select from people.invite where person_id = @PersonId and number > @Number)", new { row.PersonId, row.Number }, transaction);
+    private static Task<bool> IsNewest(NpgsqlConnection connection, NpgsqlTransaction transaction, Row row) =>
+        connection.ExecuteScalarAsync<bool>(
+            "select not exists (select from people.invite where person_id = @PersonId and number > @Number)",
+            new { row.PersonId, row.Number },
+            transaction
+        );
 }

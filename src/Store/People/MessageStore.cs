@@ -17,8 +17,16 @@ public sealed class MessageStore(NpgsqlDataSource db)
 {
     /// <summary>Tells a person, unless they were told this already.</summary>
     /// <param name="key">Kind, subject, and what makes this telling another than the last.</param>
-    public static Task Tell(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, string key, string title, string body, string link, Instant now) =>
-        Tell(connection, transaction, [new Telling(personId, key, title, body, link)], now);
+    public static Task Tell(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string personId,
+        string key,
+        string title,
+        string body,
+        string link,
+        Instant now
+    ) => Tell(connection, transaction, [new Telling(personId, key, title, body, link)], now);
 
     /// <summary>Tells each of them, unless they were told this already.</summary>
     public static Task Tell(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<Telling> tellings, Instant now) =>
@@ -31,23 +39,48 @@ public sealed class MessageStore(NpgsqlDataSource db)
             """,
             new
             {
-                now, people = tellings.Select(t => t.PersonId).ToArray(), keys = tellings.Select(t => t.Key).ToArray(), titles = tellings.Select(t => t.Title).ToArray(),
-                bodies = tellings.Select(t => t.Body).ToArray(), links = tellings.Select(t => t.Link).ToArray(),
-            }, transaction);
+                now,
+                people = tellings.Select(t => t.PersonId).ToArray(),
+                keys = tellings.Select(t => t.Key).ToArray(),
+                titles = tellings.Select(t => t.Title).ToArray(),
+                bodies = tellings.Select(t => t.Body).ToArray(),
+                links = tellings.Select(t => t.Link).ToArray(),
+            },
+            transaction
+        );
 
     /// <summary>A person's messages, newest first.</summary>
     public async Task<IReadOnlyList<Message>> Of(string personId, int limit, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<Message>(new CommandDefinition(
-            "select id, title, body, link, at, read_at from people.message where person_id = @personId order by number desc limit @limit", new { personId, limit }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<Message>(
+                new CommandDefinition(
+                    "select id, title, body, link, at, read_at from people.message where person_id = @personId order by number "
+                        + "desc limit @limit",
+                    new { personId, limit },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
     /// <returns>False when it is not the person's own.</returns>
     public async Task<bool> Read(Guid id, string personId, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.ExecuteAsync(new CommandDefinition(
-            "update people.message set read_at = coalesce(read_at, @now) where id = @id and person_id = @personId", new { id, personId, now }, cancellationToken: cancel)) == 1;
+        return await connection.ExecuteAsync(
+                new CommandDefinition(
+                    "update people.message set read_at = coalesce(read_at, @now) where id = @id and person_id = @personId",
+                    new
+                    {
+                        id,
+                        personId,
+                        now,
+                    },
+                    cancellationToken: cancel
+                )
+            ) == 1;
     }
 }

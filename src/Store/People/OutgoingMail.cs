@@ -37,49 +37,93 @@ public sealed class OutgoingMail(NpgsqlDataSource db)
     public async Task SwitchOn(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        await connection.ExecuteAsync(new CommandDefinition(
-            "update ledger.worker_cursor set seq = @seconds where name = @Cursor and seq = 0", new { Cursor, seconds = now.ToUnixTimeSeconds() }, cancellationToken: cancel));
+        await connection.ExecuteAsync(
+            new CommandDefinition(
+                "update ledger.worker_cursor set seq = @seconds where name = @Cursor and seq = 0",
+                new { Cursor, seconds = now.ToUnixTimeSeconds() },
+                cancellationToken: cancel
+            )
+        );
     }
 
-    /// <summary>Sends the oldest message that waits, and marks it in the same transaction. A crash in between sends it once more, with the same Message-ID.</summary>
+    /// <summary>
+    /// Sends the oldest message that waits, and marks it in the same transaction. A crash in between sends it once more, with the same
+    /// Message-ID.
+    /// </summary>
     /// <returns>False when none waits.</returns>
-    public Task<bool> SendNext(Func<Mail, Task<MailOutcome>> send, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var since = Instant.FromUnixTimeSeconds(await connection.ExecuteScalarAsync<long>("select seq from ledger.worker_cursor where name = @Cursor", new { Cursor }, transaction));
-        var mail = await connection.QueryFirstOrDefaultAsync<Mail>(
-            """
-            select m.id, p.email as "to", p.given_name || ' ' || p.family_name as name, m.title, m.body, m.link, m.at, m.mail_tries as tries
-            from people.message m join people.person p on p.id = m.person_id
-            where m.mailed_at is null and m.mail_failed_at is null and (m.mail_next is null or m.mail_next <= @now) and p.email is not null and not p.erased and m.at >= @since
-            order by m.number limit 1 for update of m skip locked
-            """,
-            new { since, now }, transaction);
-        if (mail is null) return (false, false);
-        if (await send(mail) is MailOutcome.Failed failed)
-        {
-            var givenUp = failed.ForGood || now - mail.At > Patience;
-            await connection.ExecuteAsync(
-                "update people.message set mail_tries = mail_tries + 1, mail_next = @next, mail_failure = @why, mail_failed_at = @failedAt where id = @Id",
-                new { mail.Id, next = now + Pause(mail.Tries), why = failed.Why.Length > 300 ? failed.Why[..300] : failed.Why, failedAt = givenUp ? now : (Instant?)null }, transaction);
-        }
-        else
-        {
-            await connection.ExecuteAsync("update people.message set mailed_at = @now where id = @Id", new { mail.Id, now }, transaction);
-        }
-        return (true, true);
-    }, cancel);
+    public Task<bool> SendNext(Func<Mail, Task<MailOutcome>> send, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var since = Instant.FromUnixTimeSeconds(
+                    await connection.ExecuteScalarAsync<long>(
+                        "select seq from ledger.worker_cursor where name = @Cursor",
+                        new { Cursor },
+                        transaction
+                    )
+                );
+                var mail = await connection.QueryFirstOrDefaultAsync<Mail>(
+                    """
+                    select m.id, p.email as "to", p.given_name || ' ' || p.family_name as name, m.title, m.body, m.link, m.at,
+                        m.mail_tries as tries
+                    from people.message m join people.person p on p.id = m.person_id
+                    where m.mailed_at is null and m.mail_failed_at is null and (m.mail_next is null or m.mail_next <= @now)
+                        and p.email is not null and not p.erased and m.at >= @since
+                    order by m.number limit 1 for update of m skip locked
+                    """,
+                    new { since, now },
+                    transaction
+                );
+                if (mail is null)
+                    return (false, false);
+                if (await send(mail) is MailOutcome.Failed failed)
+                {
+                    var givenUp = failed.ForGood || now - mail.At > Patience;
+                    await connection.ExecuteAsync(
+                        "update people.message set mail_tries = mail_tries + 1, mail_next = @next, mail_failure = @why, "
+                            + "mail_failed_at = @failedAt where id = @Id",
+                        new
+                        {
+                            mail.Id,
+                            next = now + Pause(mail.Tries),
+                            why = failed.Why.Length > 300 ? failed.Why[..300] : failed.Why,
+                            failedAt = givenUp ? now : (Instant?)null,
+                        },
+                        transaction
+                    );
+                }
+                else
+                {
+                    await connection.ExecuteAsync(
+                        "update people.message set mailed_at = @now where id = @Id",
+                        new { mail.Id, now },
+                        transaction
+                    );
+                }
+                return (true, true);
+            },
+            cancel
+        );
 
     /// <summary>Mails of the last two weeks that were given up.</summary>
     public async Task<IReadOnlyList<UndeliveredMail>> GivenUp(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<UndeliveredMail>(new CommandDefinition(
-            """
-            select m.id, m.person_id, p.given_name, p.family_name, m.title, m.mail_failure as why, m.mail_failed_at as at
-            from people.message m join people.person p on p.id = m.person_id
-            where m.mail_failed_at > @since and m.read_at is null and not p.erased order by m.mail_failed_at limit 50
-            """,
-            new { since = now - Duration.FromDays(14) }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<UndeliveredMail>(
+                new CommandDefinition(
+                    """
+                    select m.id, m.person_id, p.given_name, p.family_name, m.title, m.mail_failure as why, m.mail_failed_at as at
+                    from people.message m join people.person p on p.id = m.person_id
+                    where m.mail_failed_at > @since and m.read_at is null and not p.erased order by m.mail_failed_at limit 50
+                    """,
+                    new { since = now - Duration.FromDays(14) },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
     /// <summary>One minute, then twice as long each time.</summary>

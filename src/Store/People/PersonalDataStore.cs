@@ -16,28 +16,47 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
     /// <summary>Table, and how its rows are found. A test holds the list against the tables that speak of people.</summary>
     internal static readonly IReadOnlyList<(string Section, string From)> Sections =
     [
-        ("person", "(select id, number, given_name, family_name, birth_date, age_band, email, sign_in_name from people.person) r where r.id = @id"),
+        (
+            "person",
+            "(select id, number, given_name, family_name, birth_date, age_band, email, sign_in_name from people.person) r where r.id = @id"
+        ),
         ("accounts", "people.account r where r.person_id = @id"),
         ("agreements", "people.agreement r where r.person_id = @id"),
         ("roles", "people.role r where r.person_id = @id"),
-        ("invites", "(select id, person_id, made_by, at, expires, agreed_by, agreed_at, used_at from people.invite) r where r.person_id = @id or r.made_by = @id or r.agreed_by = @id"),
+        (
+            "invites",
+            "(select id, person_id, made_by, at, expires, agreed_by, agreed_at, used_at from people.invite) r where r.person_id = "
+                + "@id or r.made_by = @id or r.agreed_by = @id"
+        ),
         ("consents", "people.consent r where r.person_id = @id"),
         ("legalHolds", "people.legal_hold r where r.person_id = @id"),
         ("pauses", "people.pause r where r.person_id = @id"),
         ("messages", "people.message r where r.person_id = @id"),
-        ("secondFactor", "(select person_id, begun, confirmed, cardinality(spare) as spare_codes from people.second_factor) r where r.person_id = @id"),
+        (
+            "secondFactor",
+            "(select person_id, begun, confirmed, cardinality(spare) as spare_codes from people.second_factor) r where r.person_id = @id"
+        ),
         ("sessions", "people.session r where r.person_id = @id"),
         ("foundingSignOffs", "people.founding r where r.person_id = @id"),
         ("modulesDone", "training.done r where r.person_id = @id"),
         // An attempt that is still open keeps its questions, their right answers and its marks to itself.
-        ("quizAttempts", "(select id, person_id, module_id, version, started, ended, answers, correct, asked, critical_missed, passed, case when ended is not null then questions end as questions, case when ended is not null then drawn end as drawn, case when ended is not null then seed end as seed from training.attempt) r where r.person_id = @id"),
+        (
+            "quizAttempts",
+            "(select id, person_id, module_id, version, started, ended, answers, correct, asked, critical_missed, passed, case "
+                + "when ended is not null then questions end as questions, case when ended is not null then drawn end as drawn, case "
+                + "when ended is not null then seed end as seed from training.attempt) r where r.person_id = @id"
+        ),
         ("certificates", "training.certificate r where r.person_id = @id"),
         ("certificateHolds", "training.certificate_hold r where r.person_id = @id"),
         ("outsideCertificates", "training.outside r where r.person_id = @id"),
         ("inductions", "training.induction r where r.trainer_id = @id"),
         ("inductionPlaces", "training.place r where r.person_id = @id"),
         ("practicals", "training.observation r where r.person_id = @id or r.trainer_id = @id"),
-        ("practicalMarks", "(select m.*, o.person_id from training.mark m join training.observation o on o.id = m.observation_id) r where r.person_id = @id or r.by = @id"),
+        (
+            "practicalMarks",
+            "(select m.*, o.person_id from training.mark m join training.observation o on o.id = m.observation_id) r where "
+                + "r.person_id = @id or r.by = @id"
+        ),
         ("paths", "training.path r where r.set_by = @id"),
         ("conduct", "people.conduct r where r.person_id = @id"),
         ("appeals", "people.appeal r where r.person_id = @id"),
@@ -61,54 +80,93 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
     /// <returns>Null when there is no such person.</returns>
     public async Task<string?> Download(string id, CancellationToken cancel)
     {
-        var parts = string.Join(",\n", Sections.Select(s => $"'{s.Section}', (select coalesce(jsonb_agg(to_jsonb(r)), '[]') from {s.From})"));
+        var parts = string.Join(
+            ",\n",
+            Sections.Select(s => $"'{s.Section}', (select coalesce(jsonb_agg(to_jsonb(r)), '[]') from {s.From})")
+        );
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.QuerySingleOrDefaultAsync<string>(new CommandDefinition(
-            $"select jsonb_pretty(jsonb_build_object({parts})) from people.person where id = @id and not erased", new { id }, cancellationToken: cancel));
+        return await connection.QuerySingleOrDefaultAsync<string>(
+            new CommandDefinition(
+                $"select jsonb_pretty(jsonb_build_object({parts})) from people.person where id = @id and not erased",
+                new { id },
+                cancellationToken: cancel
+            )
+        );
     }
 
-    /// <summary>Removes what names a person, if retention, legal holds and what they own allow it. Rows, record and chain stay whole.</summary>
+    /// <summary>
+    /// Removes what names a person, if retention, legal holds and what they own allow it. Rows, record and chain stay whole.
+    /// </summary>
     /// <returns>Null when there is no such person; else true, or why not yet.</returns>
-    public Task<Result<bool>?> Erase(string personId, string by, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? answer = null;
-        var row = await connection.QuerySingleOrDefaultAsync<(Instant? Ends, Instant? Last, bool Hold)?>(
-            """
-            select (select upper(held) from people.account where person_id = p.id and upper_inf(recorded) order by upper(held) desc limit 1),
-                (select max(t) from (select max(upper(during)) as t from booking.booking where person_id = p.id and cancelled_at is null
-                    union all select max(upper(during)) from run.log where person_id = p.id) x),
-                exists (select from people.legal_hold where person_id = p.id and ended_at is null)
-            from people.person p where p.id = @personId and not p.erased for update
-            """,
-            new { personId }, transaction);
-        if (row is not { } facts) return (answer, false);
-        var owns = await Owns(connection, transaction, personId, now);
-        if (Retention.MayErase(personId, by, facts.Ends, facts.Last, facts.Hold, owns, rules, now) is { } refusal) return (refusal, false);
-        await Remove(connection, transaction, personId, by, now);
-        answer = true;
-        return (answer, true);
-    }, cancel);
+    public Task<Result<bool>?> Erase(string personId, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? answer = null;
+                var row = await connection.QuerySingleOrDefaultAsync<(Instant? Ends, Instant? Last, bool Hold)?>(
+                    """
+                    select (select upper(held) from people.account where person_id = p.id and upper_inf(recorded)
+                        order by upper(held) desc limit 1),
+                        (select max(t) from (select max(upper(during)) as t from booking.booking where person_id = p.id
+                            and cancelled_at is null
+                            union all select max(upper(during)) from run.log where person_id = p.id) x),
+                        exists (select from people.legal_hold where person_id = p.id and ended_at is null)
+                    from people.person p where p.id = @personId and not p.erased for update
+                    """,
+                    new { personId },
+                    transaction
+                );
+                if (row is not { } facts)
+                    return (answer, false);
+                var owns = await Owns(connection, transaction, personId, now);
+                if (Retention.MayErase(personId, by, facts.Ends, facts.Last, facts.Hold, owns, rules, now) is { } refusal)
+                    return (refusal, false);
+                await Remove(connection, transaction, personId, by, now);
+                answer = true;
+                return (answer, true);
+            },
+            cancel
+        );
 
-    private static async Task<IReadOnlyList<string>> Owns(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) =>
-    [
-        .. await connection.QueryAsync<string>(
-            """
-            select 'the role ' || role || coalesce(' on ' || machine_id, '') from people.role
-                where person_id = @personId and role <> 'member' and upper_inf(recorded) and (upper_inf(held) or upper(held) > @now)
-            union all select 'booking ' || number from booking.booking where person_id = @personId and cancelled_at is null and upper(during) > @now
-            union all select 'a class or duty in the calendar' where exists (select from house.plan where person_id = @personId and ended_at is null)
-            union all select 'a machine they stopped' where exists (select from house.stop where set_by = @personId and upper_inf(recorded) and held @> @now)
-            """,
-            new { personId, now }, transaction),
-    ];
+    private static async Task<IReadOnlyList<string>> Owns(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string personId,
+        Instant now
+    ) =>
+        [
+            .. await connection.QueryAsync<string>(
+                """
+                select 'the role ' || role || coalesce(' on ' || machine_id, '') from people.role
+                    where person_id = @personId and role <> 'member' and upper_inf(recorded) and (upper_inf(held) or upper(held) > @now)
+                union all select 'booking ' || number from booking.booking where person_id = @personId and cancelled_at is null
+                    and upper(during) > @now
+                union all select 'a class or duty in the calendar' where exists (select from house.plan where person_id = @personId
+                    and ended_at is null)
+                union all select 'a machine they stopped' where exists (select from house.stop where set_by = @personId
+                    and upper_inf(recorded) and held @> @now)
+                """,
+                new { personId, now },
+                transaction
+            ),
+        ];
 
     internal static async Task Remove(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, string? by, Instant now)
     {
-        var texts = (await connection.QueryAsync<Guid>(
-            "delete from ledger.text where about = @personId and (keep_until is null or keep_until <= @now) returning id", new { personId, now }, transaction)).Order().ToArray();
+        var texts = (
+            await connection.QueryAsync<Guid>(
+                "delete from ledger.text where about = @personId and (keep_until is null or keep_until <= @now) returning id",
+                new { personId, now },
+                transaction
+            )
+        )
+            .Order()
+            .ToArray();
         await connection.ExecuteAsync(
             """
-            update people.person set given_name = 'Erased', family_name = '', birth_date = null, age_band = null, email = null, sign_in_name = null, password_hash = null,
+            update people.person set given_name = 'Erased', family_name = '', birth_date = null, age_band = null, email = null,
+                sign_in_name = null, password_hash = null,
                 security_stamp = gen_random_uuid()::text, erased = true, version = version + 1
             where id = @personId;
             delete from people.message where person_id = @personId;
@@ -122,22 +180,48 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
                     and not exists (select from materials.evidence e where e.sha256 = f.sha256)
                     and not exists (select from materials.request q where q.sha256 = f.sha256)
             """,
-            new { personId, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "person.erased", new
-        {
-            person = await HouseStore.Number(connection, transaction, personId), by = by is null ? (int?)null : await HouseStore.Number(connection, transaction, by),
-            // What the record points at and is gone: named, so that nothing else can go unseen.
-            texts,
-        });
+            new { personId, now },
+            transaction
+        );
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            "person.erased",
+            new
+            {
+                person = await HouseStore.Number(connection, transaction, personId),
+                by = by is null ? (int?)null : await HouseStore.Number(connection, transaction, by),
+                // What the record points at and is gone: named, so that nothing else can go unseen.
+                texts,
+            }
+        );
     }
 
     /// <summary>Erases texts that outlived their person for as long as law wanted, and no longer.</summary>
     /// <returns>How many.</returns>
-    public Task<int> EraseOverdue(Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var texts = (await connection.QueryAsync<Guid>(new CommandDefinition(
-            "delete from ledger.text t using people.person p where p.id = t.about and p.erased and t.keep_until <= @now returning t.id", new { now }, transaction, cancellationToken: cancel))).Order().ToArray();
-        if (texts.Length > 0) await LedgerStore.Append(connection, transaction, now, "person.textsErased", new { texts });
-        return (texts.Length, texts.Length > 0);
-    }, cancel);
+    public Task<int> EraseOverdue(Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var texts = (
+                    await connection.QueryAsync<Guid>(
+                        new CommandDefinition(
+                            "delete from ledger.text t using people.person p where p.id = t.about and p.erased and t.keep_until <= "
+                                + "@now returning t.id",
+                            new { now },
+                            transaction,
+                            cancellationToken: cancel
+                        )
+                    )
+                )
+                    .Order()
+                    .ToArray();
+                if (texts.Length > 0)
+                    await LedgerStore.Append(connection, transaction, now, "person.textsErased", new { texts });
+                return (texts.Length, texts.Length > 0);
+            },
+            cancel
+        );
 }

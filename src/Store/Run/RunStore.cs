@@ -14,177 +14,392 @@ using VelvetGate.Store.Ledger;
 namespace VelvetGate.Store.Run;
 
 public sealed record RunNow(
-    Guid Id, int Number, Guid? BookingId, string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, string MachineId, string MaterialId, string MaterialName,
-    decimal ThicknessMm, string[] Operations, Instant Start, Instant End, string Outcome, string? Settings, string LoggedBy,
-    string? SupervisorId, Instant? ConfirmedAt, bool Counts, string[] Codes, bool Waits);
+    Guid Id,
+    int Number,
+    Guid? BookingId,
+    string PersonId,
+    string GivenName,
+    string FamilyName,
+    LocalDate? BirthDate,
+    string MachineId,
+    string MaterialId,
+    string MaterialName,
+    decimal ThicknessMm,
+    string[] Operations,
+    Instant Start,
+    Instant End,
+    string Outcome,
+    string? Settings,
+    string LoggedBy,
+    string? SupervisorId,
+    Instant? ConfirmedAt,
+    bool Counts,
+    string[] Codes,
+    bool Waits
+);
 
 /// <param name="WaitsForALook">No rule allows it, or nobody stands behind it: a steward is told.</param>
 /// <param name="Flame">The machine is out of service, and the stewards are called.</param>
 public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, bool Flame);
 
 /// <param name="Codes">What stood against it.</param>
-public sealed record RunToLook(Guid Id, string PersonId, string GivenName, string FamilyName, string Machine, Instant End, bool Allowed, string[] Codes, string Outcome);
+public sealed record RunToLook(
+    Guid Id,
+    string PersonId,
+    string GivenName,
+    string FamilyName,
+    string Machine,
+    Instant End,
+    bool Allowed,
+    string[] Codes,
+    string Outcome
+);
 
 /// <summary>Runs as they were logged.</summary>
 public sealed class RunStore(NpgsqlDataSource db)
 {
     /// <summary>Logs a run, and asks the gate what it is worth. A flame puts the machine out of service and calls the stewards.</summary>
     /// <param name="id">Client-made: the same again changes nothing.</param>
-    public Task<Result<LoggedOutcome>> Log(Guid id, Guid? bookingId, LoggedRun run, string by, bool staff, bool steward, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        if (RunLog.Check(run, by, staff, now) is { } refusal) return ((Result<LoggedOutcome>)refusal, false);
-        if (await Unknown(connection, transaction, bookingId, run) is { } missing) return (missing, false);
-        var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, cancel);
-        if (judged.Refusal is { } unjudged) return (unjudged, false);
-        var standing = judged.Value;
-        var text = string.IsNullOrWhiteSpace(run.Settings) ? null : await LedgerStore.Keep(connection, transaction, run.Settings.Trim(), run.PersonId);
-        var added = await connection.ExecuteAsync(
-            """
-            insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, text_id, logged_by, at, allowed, codes, behind, wants_look, supervisor_id)
-            values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End), @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
-                (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId))
-            on conflict (id) do nothing
-            """,
-            new
+    public Task<Result<LoggedOutcome>> Log(
+        Guid id,
+        Guid? bookingId,
+        LoggedRun run,
+        string by,
+        bool staff,
+        bool steward,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
             {
-                id, bookingId, run.PersonId, run.MachineId, run.MaterialId, run.ThicknessMm, run.Start, run.End, by, now, text = text?.Id, standing.Allowed, codes = standing.Codes.ToArray(),
-                behind = standing.Behind is { } b ? Word(b) : null, wantsLook = standing.WantsALook || run.Outcome == Outcome.Flame, operations = run.Operations.Select(Word).ToArray(), outcome = Word(run.Outcome),
-            }, transaction);
-        if (added == 0) return (await OutcomeOf(connection, transaction, id), false);
-        await KeepTest(connection, transaction, id);
-        if (run.Outcome == Outcome.Flame) await CallStewards(connection, transaction, id, run, now);
-        await LedgerStore.Append(connection, transaction, now, "run.logged", new
-        {
-            run = id, person = await HouseStore.Number(connection, transaction, run.PersonId), by = await HouseStore.Number(connection, transaction, by), machine = run.MachineId,
-            booking = bookingId, material = run.MaterialId, start = Core.Ledger.Chain.Instant(run.Start), end = Core.Ledger.Chain.Instant(run.End), outcome = Word(run.Outcome),
-            allowed = standing.Allowed, codes = standing.Codes, settings = text?.InChain,
-        });
-        if (run.Outcome == Outcome.Flame) await HouseStore.Stop(connection, transaction, run.MachineId, by, RunLog.FlameStop, now);
-        return (await OutcomeOf(connection, transaction, id), true);
-    }, cancel);
+                if (RunLog.Check(run, by, staff, now) is { } refusal)
+                    return ((Result<LoggedOutcome>)refusal, false);
+                if (await Unknown(connection, transaction, bookingId, run) is { } missing)
+                    return (missing, false);
+                var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, cancel);
+                if (judged.Refusal is { } unjudged)
+                    return (unjudged, false);
+                var standing = judged.Value;
+                var text = string.IsNullOrWhiteSpace(run.Settings)
+                    ? null
+                    : await LedgerStore.Keep(connection, transaction, run.Settings.Trim(), run.PersonId);
+                var added = await connection.ExecuteAsync(
+                    """
+                    insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome,
+                        text_id, logged_by, at, allowed, codes, behind, wants_look, supervisor_id)
+                    values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End),
+                        @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
+                        (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId))
+                    on conflict (id) do nothing
+                    """,
+                    new
+                    {
+                        id,
+                        bookingId,
+                        run.PersonId,
+                        run.MachineId,
+                        run.MaterialId,
+                        run.ThicknessMm,
+                        run.Start,
+                        run.End,
+                        by,
+                        now,
+                        text = text?.Id,
+                        standing.Allowed,
+                        codes = standing.Codes.ToArray(),
+                        behind = standing.Behind is { } b ? Word(b) : null,
+                        wantsLook = standing.WantsALook || run.Outcome == Outcome.Flame,
+                        operations = run.Operations.Select(Word).ToArray(),
+                        outcome = Word(run.Outcome),
+                    },
+                    transaction
+                );
+                if (added == 0)
+                    return (await OutcomeOf(connection, transaction, id), false);
+                await KeepTest(connection, transaction, id);
+                if (run.Outcome == Outcome.Flame)
+                    await CallStewards(connection, transaction, id, run, now);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "run.logged",
+                    new
+                    {
+                        run = id,
+                        person = await HouseStore.Number(connection, transaction, run.PersonId),
+                        by = await HouseStore.Number(connection, transaction, by),
+                        machine = run.MachineId,
+                        booking = bookingId,
+                        material = run.MaterialId,
+                        start = Core.Ledger.Chain.Instant(run.Start),
+                        end = Core.Ledger.Chain.Instant(run.End),
+                        outcome = Word(run.Outcome),
+                        allowed = standing.Allowed,
+                        codes = standing.Codes,
+                        settings = text?.InChain,
+                    }
+                );
+                if (run.Outcome == Outcome.Flame)
+                    await HouseStore.Stop(connection, transaction, run.MachineId, by, RunLog.FlameStop, now);
+                return (await OutcomeOf(connection, transaction, id), true);
+            },
+            cancel
+        );
 
     /// <summary>What the gate says of the run at the time it was made, and who stands behind it.</summary>
-    private static async Task<Result<RunStanding>> Judge(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid? bookingId, LoggedRun run, bool stewardLogs, CancellationToken cancel)
+    private static async Task<Result<RunStanding>> Judge(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Guid? bookingId,
+        LoggedRun run,
+        bool stewardLogs,
+        CancellationToken cancel
+    )
     {
-        var booked = bookingId is null ? ((string, bool)?)null : await connection.QuerySingleOrDefaultAsync<(string, bool)?>(
-            "select ask::text, cancelled_at is not null from booking.booking where id = @bookingId", new { bookingId }, transaction);
+        var booked = bookingId is null
+            ? ((string, bool)?)null
+            : await connection.QuerySingleOrDefaultAsync<(string, bool)?>(
+                "select ask::text, cancelled_at is not null from booking.booking where id = @bookingId",
+                new { bookingId },
+                transaction
+            );
         var asked = booked is { } found ? GateJson.Read<Ask>(found.Item1) : null;
         var covered = asked is not null && RunStanding.Covers(asked, booked!.Value.Item2, run);
         var item = covered ? RunStanding.ItemOf(asked!, run)! : new AskItem(run.MaterialId, run.ThicknessMm, run.Operations);
         var minutes = Math.Max(1, (int)Math.Ceiling((run.End - run.Start).TotalMinutes));
         var ask = new Ask(
-            run.PersonId, run.MachineId, [item with { RunMinutes = minutes }], covered ? asked!.Fixture : null, covered ? asked!.SupervisorId : null, run.Start, minutes, Phase.Standing);
+            run.PersonId,
+            run.MachineId,
+            [item with { RunMinutes = minutes }],
+            covered ? asked!.Fixture : null,
+            covered ? asked!.SupervisorId : null,
+            run.Start,
+            minutes,
+            Phase.Standing
+        );
         var facts = await FactLoader.Load(connection, transaction, ask, run.Start, null, null, cancel, covered ? bookingId : null);
-        if (facts.Refusal is { } refusal) return refusal;
-        return new RunStanding(RunStanding.Against(Core.Gating.Gate.Decide(ask, facts.Value)), covered ? Behind.Booking : stewardLogs ? Behind.Steward : null);
+        if (facts.Refusal is { } refusal)
+            return refusal;
+        return new RunStanding(
+            RunStanding.Against(Core.Gating.Gate.Decide(ask, facts.Value)),
+            covered ? Behind.Booking
+                : stewardLogs ? Behind.Steward
+                : null
+        );
     }
 
     private static async Task<LoggedOutcome> OutcomeOf(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id)
     {
-        var row = await connection.QuerySingleAsync<(bool Counts, bool WantsLook, string Outcome)>("select counts, wants_look, outcome from run.log where id = @id", new { id }, transaction);
+        var row = await connection.QuerySingleAsync<(bool Counts, bool WantsLook, string Outcome)>(
+            "select counts, wants_look, outcome from run.log where id = @id",
+            new { id },
+            transaction
+        );
         return new LoggedOutcome(id, row.Counts, row.WantsLook, row.Outcome == "flame");
     }
 
     /// <summary>A clean run that counts is a test of what it did.</summary>
-    private static Task KeepTest(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id) => connection.ExecuteAsync(
-        """
-        insert into bench.test_result (machine_id, material_id, thickness_mm, operation, at)
-        select r.machine_id, r.material_id, r.thickness_mm, o, upper(r.during) from run.log r, unnest(r.operations) o
-        where r.id = @id and r.outcome = 'clean' and r.counts and (r.supervisor_id is null or r.confirmed_at is not null)
-        on conflict (machine_id, material_id, thickness_mm, operation) do update set at = greatest(test_result.at, excluded.at)
-        """,
-        new { id }, transaction);
+    private static Task KeepTest(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id) =>
+        connection.ExecuteAsync(
+            """
+            insert into bench.test_result (machine_id, material_id, thickness_mm, operation, at)
+            select r.machine_id, r.material_id, r.thickness_mm, o, upper(r.during) from run.log r, unnest(r.operations) o
+            where r.id = @id and r.outcome = 'clean' and r.counts and (r.supervisor_id is null or r.confirmed_at is not null)
+            on conflict (machine_id, material_id, thickness_mm, operation) do update set at = greatest(test_result.at, excluded.at)
+            """,
+            new { id },
+            transaction
+        );
 
     private static async Task CallStewards(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, LoggedRun run, Instant now)
     {
-        var machine = await connection.ExecuteScalarAsync<string>("select name from house.machine where id = @MachineId", new { run.MachineId }, transaction);
+        var machine = await connection.ExecuteScalarAsync<string>(
+            "select name from house.machine where id = @MachineId",
+            new { run.MachineId },
+            transaction
+        );
         await HouseStore.TellStewards(
-            connection, transaction, null, $"run.flame:{id}", $"A flame stayed on {machine}",
-            $"It is out of service until somebody has looked. Look into filter, duct and bin; a named person watches for {EmergencyCard.FireWatchMinutes} minutes.", "/watch", now);
+            connection,
+            transaction,
+            null,
+            $"run.flame:{id}",
+            $"A flame stayed on {machine}",
+            "It is out of service until somebody has looked. Look into filter, duct and bin; a named person watches for "
+                + $"{EmergencyCard.FireWatchMinutes} minutes.",
+            "/watch",
+            now
+        );
     }
 
     /// <summary>A steward has looked at a run that no rule allowed, that nobody stood behind, or at which a flame stayed.</summary>
     /// <param name="counts">The steward stands behind it, so that it counts as practice.</param>
     /// <returns>Null when there is no such run; or why not.</returns>
-    public Task<Result<bool>?> Look(Guid id, string by, string? reason, bool counts, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? answer = null;
-        var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Machine, bool Allowed, Instant? Looked)?>(
-            "select person_id, machine_id, allowed, looked_at from run.log where id = @id for update", new { id }, transaction);
-        if (row is not { } run) return (answer, false);
-        if (RunStanding.MayLook(run.Person, by, run.Allowed, counts, reason) is { } refusal) return (refusal, false);
-        if (run.Looked is not null) return (new Refusal("run.lookedAt", "Somebody has looked at that run already. Load the page again."), false);
-        var text = await LedgerStore.Keep(connection, transaction, reason!.Trim(), run.Person);
-        await connection.ExecuteAsync(
-            "update run.log set looked_by = @by, looked_at = @now, look_text_id = @text, behind = case when @counts then coalesce(behind, 'steward') else behind end where id = @id",
-            new { id, by, now, text = text.Id, counts }, transaction);
-        await KeepTest(connection, transaction, id);
-        await LedgerStore.Append(connection, transaction, now, "run.lookedAt", new
-        {
-            run = id, person = await HouseStore.Number(connection, transaction, run.Person), by = await HouseStore.Number(connection, transaction, by), machine = run.Machine, counts, why = text.InChain,
-        });
-        answer = true;
-        return (answer, true);
-    }, cancel);
+    public Task<Result<bool>?> Look(Guid id, string by, string? reason, bool counts, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? answer = null;
+                var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Machine, bool Allowed, Instant? Looked)?>(
+                    "select person_id, machine_id, allowed, looked_at from run.log where id = @id for update",
+                    new { id },
+                    transaction
+                );
+                if (row is not { } run)
+                    return (answer, false);
+                if (RunStanding.MayLook(run.Person, by, run.Allowed, counts, reason) is { } refusal)
+                    return (refusal, false);
+                if (run.Looked is not null)
+                    return (new Refusal("run.lookedAt", "Somebody has looked at that run already. Load the page again."), false);
+                var text = await LedgerStore.Keep(connection, transaction, reason!.Trim(), run.Person);
+                await connection.ExecuteAsync(
+                    "update run.log set looked_by = @by, looked_at = @now, look_text_id = @text, behind = case when @counts then "
+                        + "coalesce(behind, 'steward') else behind end where id = @id",
+                    new
+                    {
+                        id,
+                        by,
+                        now,
+                        text = text.Id,
+                        counts,
+                    },
+                    transaction
+                );
+                await KeepTest(connection, transaction, id);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "run.lookedAt",
+                    new
+                    {
+                        run = id,
+                        person = await HouseStore.Number(connection, transaction, run.Person),
+                        by = await HouseStore.Number(connection, transaction, by),
+                        machine = run.Machine,
+                        counts,
+                        why = text.InChain,
+                    }
+                );
+                answer = true;
+                return (answer, true);
+            },
+            cancel
+        );
 
     /// <summary>Runs that wait for a steward's look, oldest first.</summary>
     public async Task<IReadOnlyList<RunToLook>> ToLook(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<RunToLook>(new CommandDefinition(
-            """
-            select r.id, r.person_id, p.given_name, p.family_name, m.name as machine, upper(r.during) as "end", r.allowed, r.codes, r.outcome
-            from run.log r join people.person p on p.id = r.person_id join house.machine m on m.id = r.machine_id
-            where r.wants_look and r.looked_at is null
-            order by r.at limit 200
-            """,
-            cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<RunToLook>(
+                new CommandDefinition(
+                    """
+                    select r.id, r.person_id, p.given_name, p.family_name, m.name as machine, upper(r.during) as "end", r.allowed,
+                        r.codes, r.outcome
+                    from run.log r join people.person p on p.id = r.person_id join house.machine m on m.id = r.machine_id
+                    where r.wants_look and r.looked_at is null
+                    order by r.at limit 200
+                    """,
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
     /// <summary>The second word on a supervised run: from now on it counts.</summary>
     /// <returns>Null when there is no such run; true, again too; or why not.</returns>
-    public Task<Result<bool>?> Confirm(Guid id, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? answer = null;
-        var row = await connection.QuerySingleOrDefaultAsync<(string Person, string? Supervisor, string LoggedBy, Instant? Confirmed)?>(
-            "select person_id, supervisor_id, logged_by, confirmed_at from run.log where id = @id for update", new { id }, transaction);
-        if (row is not { } run) return (answer, false);
-        if (RunLog.MayConfirm(run.Person, run.Supervisor, run.LoggedBy, by) is { } refusal) return (refusal, false);
-        answer = true;
-        if (run.Confirmed is not null) return (answer, false);
-        await connection.ExecuteAsync("update run.log set confirmed_at = @now where id = @id", new { id, now }, transaction);
-        await KeepTest(connection, transaction, id);
-        await LedgerStore.Append(connection, transaction, now, "run.confirmed", new
-        {
-            run = id, person = await HouseStore.Number(connection, transaction, run.Person), by = await HouseStore.Number(connection, transaction, by),
-        });
-        return (answer, true);
-    }, cancel);
+    public Task<Result<bool>?> Confirm(Guid id, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? answer = null;
+                var row = await connection.QuerySingleOrDefaultAsync<(
+                    string Person,
+                    string? Supervisor,
+                    string LoggedBy,
+                    Instant? Confirmed
+                )?>(
+                    "select person_id, supervisor_id, logged_by, confirmed_at from run.log where id = @id for update",
+                    new { id },
+                    transaction
+                );
+                if (row is not { } run)
+                    return (answer, false);
+                if (RunLog.MayConfirm(run.Person, run.Supervisor, run.LoggedBy, by) is { } refusal)
+                    return (refusal, false);
+                answer = true;
+                if (run.Confirmed is not null)
+                    return (answer, false);
+                await connection.ExecuteAsync("update run.log set confirmed_at = @now where id = @id", new { id, now }, transaction);
+                await KeepTest(connection, transaction, id);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "run.confirmed",
+                    new
+                    {
+                        run = id,
+                        person = await HouseStore.Number(connection, transaction, run.Person),
+                        by = await HouseStore.Number(connection, transaction, by),
+                    }
+                );
+                return (answer, true);
+            },
+            cancel
+        );
 
     /// <summary>Those that wait for a look first, then latest first.</summary>
     /// <param name="personId">Null takes everybody's; else those this person ran or supervised.</param>
     public async Task<IReadOnlyList<RunNow>> Latest(string? personId, int limit, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<RunNow>(new CommandDefinition(
-            """
-            select r.id, r.number, r.booking_id, r.person_id, p.given_name, p.family_name, p.birth_date, r.machine_id, r.material_id, m.name as material_name,
-                r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", r.outcome, t.body as settings, r.logged_by, r.supervisor_id, r.confirmed_at, r.counts, r.codes, r.wants_look and r.looked_at is null as waits
-            from run.log r join people.person p on p.id = r.person_id join materials.material m on m.id = r.material_id left join ledger.text t on t.id = r.text_id
-            where @personId::text is null or r.person_id = @personId or r.supervisor_id = @personId order by (r.wants_look and r.looked_at is null) desc, upper(r.during) desc, r.number desc limit @limit
-            """,
-            new { personId, limit }, cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<RunNow>(
+                new CommandDefinition(
+                    """
+                    select r.id, r.number, r.booking_id, r.person_id, p.given_name, p.family_name, p.birth_date, r.machine_id,
+                        r.material_id, m.name as material_name,
+                        r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", r.outcome, t.body as settings,
+                            r.logged_by, r.supervisor_id, r.confirmed_at, r.counts, r.codes, r.wants_look and r.looked_at is null as waits
+                    from run.log r join people.person p on p.id = r.person_id join materials.material m on m.id = r.material_id left
+                        join ledger.text t on t.id = r.text_id
+                    where @personId::text is null or r.person_id = @personId or r.supervisor_id = @personId order by (r.wants_look
+                        and r.looked_at is null) desc, upper(r.during) desc, r.number desc limit @limit
+                    """,
+                    new { personId, limit },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
     private static async Task<Refusal?> Unknown(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid? bookingId, LoggedRun run)
     {
         var known = await connection.QuerySingleAsync<(bool Person, bool Machine, bool Material, bool Booking)>(
             """
-            select exists (select from people.person where id = @PersonId and not erased), exists (select from house.machine where id = @MachineId),
+            select exists (select from people.person where id = @PersonId and not erased), exists (select from house.machine
+                where id = @MachineId),
                 exists (select from materials.material where id = @MaterialId),
-                @bookingId::uuid is null or exists (select from booking.booking where id = @bookingId and person_id = @PersonId and machine_id = @MachineId)
+                @bookingId::uuid is null or exists (select from booking.booking where id = @bookingId and person_id = @PersonId
+                    and machine_id = @MachineId)
             """,
-            new { run.PersonId, run.MachineId, run.MaterialId, bookingId }, transaction);
+            new
+            {
+                run.PersonId,
+                run.MachineId,
+                run.MaterialId,
+                bookingId,
+            },
+            transaction
+        );
         return !known.Person ? new Refusal("run.unknownId", $"There is no member “{run.PersonId}”.", "memberId")
             : !known.Machine ? new Refusal("run.unknownId", $"There is no machine “{run.MachineId}”.", "machineId")
             : !known.Material ? new Refusal("run.unknownId", $"There is no material “{run.MaterialId}”.", "materialId")

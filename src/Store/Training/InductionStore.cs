@@ -14,9 +14,20 @@ namespace VelvetGate.Store.Training;
 /// <param name="Attended">Null before the roll call.</param>
 public sealed record PlaceNow(string PersonId, bool? Attended);
 
-public sealed record InductionNow(Guid Id, string MachineId, string TrainerId, Instant Start, Instant End, int Places, bool Cancelled, IReadOnlyList<PlaceNow> Taken);
+public sealed record InductionNow(
+    Guid Id,
+    string MachineId,
+    string TrainerId,
+    Instant Start,
+    Instant End,
+    int Places,
+    bool Cancelled,
+    IReadOnlyList<PlaceNow> Taken
+);
 
-/// <summary>Induction sessions: dated, with a trainer, places and a roll call. A session keeps its machine and its trainer as a class does.</summary>
+/// <summary>
+/// Induction sessions: dated, with a trainer, places and a roll call. A session keeps its machine and its trainer as a class does.
+/// </summary>
 public sealed class InductionStore(NpgsqlDataSource db)
 {
     private sealed record Row(Guid Id, string MachineId, string TrainerId, Instant Start, Instant End, int Places, bool Cancelled);
@@ -25,34 +36,95 @@ public sealed class InductionStore(NpgsqlDataSource db)
     {
         try
         {
-            return await Work.Do(db, async (connection, transaction) =>
-            {
-                var machine = await connection.QuerySingleOrDefaultAsync<string>("select name from house.machine where id = @MachineId", new { wanted.MachineId }, transaction);
-                if (machine is null) return ((Result<Guid>)new Refusal("induction.machine", $"There is no machine “{wanted.MachineId}”.", "machineId"), false);
-                if (Inductions.MayTeach(wanted, await TrainingStore.Trains(connection, transaction, wanted.TrainerId, wanted.MachineId, now)) is { } refusal) return (refusal, false);
-                // As a booking does: the machine's row first, then what stands on it.
-                var resource = $"machine:{wanted.MachineId}";
-                await connection.ExecuteAsync("insert into booking.resource (id) values (@resource) on conflict do nothing; select id from booking.resource where id = @resource for update", new { resource }, transaction);
-                if (await connection.ExecuteScalarAsync<bool>(
-                    "select exists (select from booking.claim where resource = @resource and live and during && tstzrange(@start, @end))",
-                    new { resource, start = wanted.During.Start, end = wanted.During.End }, transaction))
-                    return (new Refusal("induction.booked", "The machine is booked for some of that time. Choose another.", "start"), false);
-                var (first, last) = (clock.At(wanted.During.Start), clock.At(wanted.During.End));
-                var when = new Recurrence(first.Date, first.TimeOfDay, last.TimeOfDay);
-                var plan = new NewPlan(PlanKind.Class, $"Induction on {machine}", when, wanted.TrainerId, [wanted.MachineId], [], 1);
-                var (planned, _) = await CalendarStore.Add(connection, transaction, plan, [wanted.During], by, now);
-                if (planned.Refusal is { } clash) return (clash, false);
-                var id = Guid.NewGuid();
-                await connection.ExecuteAsync(
-                    "insert into training.induction (id, plan_id, machine_id, trainer_id, during, places) values (@id, @plan, @MachineId, @TrainerId, tstzrange(@start, @end), @Places)",
-                    new { id, plan = planned.Value, wanted.MachineId, wanted.TrainerId, start = wanted.During.Start, end = wanted.During.End, wanted.Places }, transaction);
-                await LedgerStore.Append(connection, transaction, now, "induction.planned", new
+            return await Work.Do(
+                db,
+                async (connection, transaction) =>
                 {
-                    induction = id, machine = wanted.MachineId, trainer = await HouseStore.Number(connection, transaction, wanted.TrainerId), by = await HouseStore.Number(connection, transaction, by),
-                    start = Core.Ledger.Chain.Instant(wanted.During.Start), end = Core.Ledger.Chain.Instant(wanted.During.End), places = wanted.Places,
-                });
-                return (id, true);
-            }, cancel);
+                    var machine = await connection.QuerySingleOrDefaultAsync<string>(
+                        "select name from house.machine where id = @MachineId",
+                        new { wanted.MachineId },
+                        transaction
+                    );
+                    if (machine is null)
+                        return (
+                            (Result<Guid>)new Refusal("induction.machine", $"There is no machine “{wanted.MachineId}”.", "machineId"),
+                            false
+                        );
+                    if (
+                        Inductions.MayTeach(
+                            wanted,
+                            await TrainingStore.Trains(connection, transaction, wanted.TrainerId, wanted.MachineId, now)
+                        ) is
+                        { } refusal
+                    )
+                        return (refusal, false);
+                    // As a booking does: the machine's row first, then what stands on it.
+                    var resource = $"machine:{wanted.MachineId}";
+                    await connection.ExecuteAsync(
+                        "insert into booking.resource (id) values (@resource) on conflict do nothing; select id from "
+                            + "booking.resource where id = @resource for update",
+                        new { resource },
+                        transaction
+                    );
+                    if (
+                        await connection.ExecuteScalarAsync<bool>(
+                            "select exists (select from booking.claim where resource = @resource and live and during && "
+                                + "tstzrange(@start, @end))",
+                            new
+                            {
+                                resource,
+                                start = wanted.During.Start,
+                                end = wanted.During.End,
+                            },
+                            transaction
+                        )
+                    )
+                        return (
+                            new Refusal("induction.booked", "The machine is booked for some of that time. Choose another.", "start"),
+                            false
+                        );
+                    var (first, last) = (clock.At(wanted.During.Start), clock.At(wanted.During.End));
+                    var when = new Recurrence(first.Date, first.TimeOfDay, last.TimeOfDay);
+                    var plan = new NewPlan(PlanKind.Class, $"Induction on {machine}", when, wanted.TrainerId, [wanted.MachineId], [], 1);
+                    var (planned, _) = await CalendarStore.Add(connection, transaction, plan, [wanted.During], by, now);
+                    if (planned.Refusal is { } clash)
+                        return (clash, false);
+                    var id = Guid.NewGuid();
+                    await connection.ExecuteAsync(
+                        "insert into training.induction (id, plan_id, machine_id, trainer_id, during, places) values (@id, @plan, "
+                            + "@MachineId, @TrainerId, tstzrange(@start, @end), @Places)",
+                        new
+                        {
+                            id,
+                            plan = planned.Value,
+                            wanted.MachineId,
+                            wanted.TrainerId,
+                            start = wanted.During.Start,
+                            end = wanted.During.End,
+                            wanted.Places,
+                        },
+                        transaction
+                    );
+                    await LedgerStore.Append(
+                        connection,
+                        transaction,
+                        now,
+                        "induction.planned",
+                        new
+                        {
+                            induction = id,
+                            machine = wanted.MachineId,
+                            trainer = await HouseStore.Number(connection, transaction, wanted.TrainerId),
+                            by = await HouseStore.Number(connection, transaction, by),
+                            start = Core.Ledger.Chain.Instant(wanted.During.Start),
+                            end = Core.Ledger.Chain.Instant(wanted.During.End),
+                            places = wanted.Places,
+                        }
+                    );
+                    return (id, true);
+                },
+                cancel
+            );
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
@@ -68,82 +140,229 @@ public sealed class InductionStore(NpgsqlDataSource db)
     }
 
     /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> Take(Guid id, string personId, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } session) return (outcome, false);
-        if (!session.Cancelled && session.Taken.Any(t => t.PersonId == personId)) return (true, false);
-        if (Inductions.MayTake(session.Cancelled, session.Start, session.Places - session.Taken.Count, personId == session.TrainerId, now) is { } refusal) return (refusal, false);
-        await connection.ExecuteAsync(
-            """
-            insert into training.place (induction_id, seat, person_id, at)
-            values (@id, (select min(s) from generate_series(1, @Places) s where not exists (select from training.place p where p.induction_id = @id and p.seat = s)), @personId, @now);
-            insert into house.roster (plan_id, person_id, recorded) select plan_id, @personId, tstzrange(@now, null) from training.induction where id = @id
-            """,
-            new { id, session.Places, personId, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "induction.placed", new { induction = id, person = await HouseStore.Number(connection, transaction, personId) });
-        outcome = true;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<bool>?> Take(Guid id, string personId, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } session)
+                    return (outcome, false);
+                if (!session.Cancelled && session.Taken.Any(t => t.PersonId == personId))
+                    return (true, false);
+                if (
+                    Inductions.MayTake(
+                        session.Cancelled,
+                        session.Start,
+                        session.Places - session.Taken.Count,
+                        personId == session.TrainerId,
+                        now
+                    ) is
+                    { } refusal
+                )
+                    return (refusal, false);
+                await connection.ExecuteAsync(
+                    """
+                    insert into training.place (induction_id, seat, person_id, at)
+                    values (@id, (select min(s) from generate_series(1, @Places) s where not exists (select from training.place p
+                        where p.induction_id = @id and p.seat = s)), @personId, @now);
+                    insert into house.roster (plan_id, person_id, recorded) select plan_id, @personId, tstzrange(@now, null)
+                        from training.induction where id = @id
+                    """,
+                    new
+                    {
+                        id,
+                        session.Places,
+                        personId,
+                        now,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "induction.placed",
+                    new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
+                );
+                outcome = true;
+                return (outcome, true);
+            },
+            cancel
+        );
 
     /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> Leave(Guid id, string personId, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } session) return (outcome, false);
-        if (session.Taken.All(t => t.PersonId != personId)) return (true, false);
-        if (session.Start <= now) return (new Refusal("induction.begun", "The session has begun: the roll call says who was there."), false);
-        await connection.ExecuteAsync(
-            """
-            delete from training.place where induction_id = @id and person_id = @personId;
-            update house.roster set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
-            where plan_id = (select plan_id from training.induction where id = @id) and person_id = @personId and upper_inf(recorded)
-            """,
-            new { id, personId, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, "induction.left", new { induction = id, person = await HouseStore.Number(connection, transaction, personId) });
-        outcome = true;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<bool>?> Leave(Guid id, string personId, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } session)
+                    return (outcome, false);
+                if (session.Taken.All(t => t.PersonId != personId))
+                    return (true, false);
+                if (session.Start <= now)
+                    return (new Refusal("induction.begun", "The session has begun: the roll call says who was there."), false);
+                await connection.ExecuteAsync(
+                    """
+                    delete from training.place where induction_id = @id and person_id = @personId;
+                    update house.roster set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                    where plan_id = (select plan_id from training.induction where id = @id) and person_id = @personId
+                        and upper_inf(recorded)
+                    """,
+                    new
+                    {
+                        id,
+                        personId,
+                        now,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "induction.left",
+                    new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
+                );
+                outcome = true;
+                return (outcome, true);
+            },
+            cancel
+        );
 
     /// <summary>Says who was there. Said again, the later word counts.</summary>
     /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> RollCall(Guid id, IReadOnlyDictionary<string, bool> there, string by, bool steward, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } session) return (outcome, false);
-        if (Inductions.MayCall(session.Cancelled, session.Start, by == session.TrainerId || steward, there.Keys, [.. session.Taken.Select(t => t.PersonId)], by, now) is { } refusal) return (refusal, false);
-        foreach (var (person, attended) in there)
-        {
-            var changed = await connection.ExecuteAsync(
-                "update training.place set attended = @attended, called_by = @by, called_at = @now where induction_id = @id and person_id = @person and attended is distinct from @attended",
-                new { id, person, attended, by, now }, transaction);
-            if (changed == 1)
-                await LedgerStore.Append(connection, transaction, now, "induction.called", new
+    public Task<Result<bool>?> RollCall(
+        Guid id,
+        IReadOnlyDictionary<string, bool> there,
+        string by,
+        bool steward,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } session)
+                    return (outcome, false);
+                if (
+                    Inductions.MayCall(
+                        session.Cancelled,
+                        session.Start,
+                        by == session.TrainerId || steward,
+                        there.Keys,
+                        [.. session.Taken.Select(t => t.PersonId)],
+                        by,
+                        now
+                    ) is
+                    { } refusal
+                )
+                    return (refusal, false);
+                foreach (var (person, attended) in there)
                 {
-                    induction = id, person = await HouseStore.Number(connection, transaction, person), by = await HouseStore.Number(connection, transaction, by), attended,
-                });
-        }
-        outcome = true;
-        return (outcome, true);
-    }, cancel);
+                    var changed = await connection.ExecuteAsync(
+                        "update training.place set attended = @attended, called_by = @by, called_at = @now where induction_id = "
+                            + "@id and person_id = @person and attended is distinct from @attended",
+                        new
+                        {
+                            id,
+                            person,
+                            attended,
+                            by,
+                            now,
+                        },
+                        transaction
+                    );
+                    if (changed == 1)
+                        await LedgerStore.Append(
+                            connection,
+                            transaction,
+                            now,
+                            "induction.called",
+                            new
+                            {
+                                induction = id,
+                                person = await HouseStore.Number(connection, transaction, person),
+                                by = await HouseStore.Number(connection, transaction, by),
+                                attended,
+                            }
+                        );
+                }
+                outcome = true;
+                return (outcome, true);
+            },
+            cancel
+        );
 
     /// <summary>Calls a session off, and tells those with a place.</summary>
     /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> Cancel(Guid id, string reason, string by, bool steward, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<bool>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } session) return (outcome, false);
-        if (session.Cancelled) return (true, false);
-        if (by != session.TrainerId && !steward) return (new Refusal("induction.notYours", "This is for its trainer and for stewards."), false);
-        if (session.Start <= now) return (new Refusal("induction.begun", "The session has begun: the roll call says who was there."), false);
-        await connection.ExecuteAsync("update training.induction set cancelled_at = @now where id = @id", new { id, now }, transaction);
-        await CalendarStore.End(connection, transaction, await connection.QuerySingleAsync<Guid>("select plan_id from training.induction where id = @id", new { id }, transaction), by, now);
-        await MessageStore.Tell(connection, transaction, [.. session.Taken.Select(t => new Telling(t.PersonId, $"induction.{id}.off:{t.PersonId}", "Your induction is called off", reason, "/training/inductions"))], now);
-        var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        await LedgerStore.Append(connection, transaction, now, "induction.calledOff", new { induction = id, machine = session.MachineId, by = await HouseStore.Number(connection, transaction, by), why = text.InChain });
-        outcome = true;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<bool>?> Cancel(Guid id, string reason, string by, bool steward, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<bool>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } session)
+                    return (outcome, false);
+                if (session.Cancelled)
+                    return (true, false);
+                if (by != session.TrainerId && !steward)
+                    return (new Refusal("induction.notYours", "This is for its trainer and for stewards."), false);
+                if (session.Start <= now)
+                    return (new Refusal("induction.begun", "The session has begun: the roll call says who was there."), false);
+                await connection.ExecuteAsync(
+                    "update training.induction set cancelled_at = @now where id = @id",
+                    new { id, now },
+                    transaction
+                );
+                await CalendarStore.End(
+                    connection,
+                    transaction,
+                    await connection.QuerySingleAsync<Guid>(
+                        "select plan_id from training.induction where id = @id",
+                        new { id },
+                        transaction
+                    ),
+                    by,
+                    now
+                );
+                await MessageStore.Tell(
+                    connection,
+                    transaction,
+                    [
+                        .. session.Taken.Select(t => new Telling(
+                            t.PersonId,
+                            $"induction.{id}.off:{t.PersonId}",
+                            "Your induction is called off",
+                            reason,
+                            "/training/inductions"
+                        )),
+                    ],
+                    now
+                );
+                var text = await LedgerStore.Keep(connection, transaction, reason, null);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    "induction.calledOff",
+                    new
+                    {
+                        induction = id,
+                        machine = session.MachineId,
+                        by = await HouseStore.Number(connection, transaction, by),
+                        why = text.InChain,
+                    }
+                );
+                outcome = true;
+                return (outcome, true);
+            },
+            cancel
+        );
 
     private static async Task<InductionNow?> Locked(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id)
     {
@@ -151,16 +370,40 @@ public sealed class InductionStore(NpgsqlDataSource db)
         return (await Read(connection, transaction, "i.id = @id", new { id })).SingleOrDefault();
     }
 
-    private static async Task<IReadOnlyList<InductionNow>> Read(NpgsqlConnection connection, NpgsqlTransaction? transaction, string where, object parameters)
+    private static async Task<IReadOnlyList<InductionNow>> Read(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        string where,
+        object parameters
+    )
     {
         using var rows = await connection.QueryMultipleAsync(
             $"""
-            select i.id, i.machine_id, i.trainer_id, lower(i.during) as start, upper(i.during) as "end", i.places, i.cancelled_at is not null as cancelled from training.induction i where {where} order by 4, 1;
-            select p.induction_id, p.person_id, p.attended from training.place p join training.induction i on i.id = p.induction_id where {where} order by p.at
+            select i.id, i.machine_id, i.trainer_id, lower(i.during) as start, upper(i.during) as "end", i.places,
+                i.cancelled_at is not null as cancelled from training.induction i where {where} order by 4, 1;
+            select p.induction_id, p.person_id, p.attended from training.place p join training.induction i on i.id = p.induction_id
+                where {where} order by p.at
             """,
-            parameters, transaction);
+            parameters,
+            transaction
+        );
         var sessions = (await rows.ReadAsync<Row>()).ToList();
-        var places = (await rows.ReadAsync<(Guid Id, string Person, bool? Attended)>()).ToLookup(p => p.Id, p => new PlaceNow(p.Person, p.Attended));
-        return [.. sessions.Select(s => new InductionNow(s.Id, s.MachineId, s.TrainerId, s.Start, s.End, s.Places, s.Cancelled, [.. places[s.Id]]))];
+        var places = (await rows.ReadAsync<(Guid Id, string Person, bool? Attended)>()).ToLookup(
+            p => p.Id,
+            p => new PlaceNow(p.Person, p.Attended)
+        );
+        return
+        [
+            .. sessions.Select(s => new InductionNow(
+                s.Id,
+                s.MachineId,
+                s.TrainerId,
+                s.Start,
+                s.End,
+                s.Places,
+                s.Cancelled,
+                [.. places[s.Id]]
+            )),
+        ];
     }
 }

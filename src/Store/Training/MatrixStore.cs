@@ -15,11 +15,29 @@ namespace VelvetGate.Store.Training;
 public sealed record MatrixCell(string Authority, Instant? Until, Lapse? Lapse, CertificateHoldKind? Hold, bool FromPaper);
 
 /// <param name="Cells">Only what is held.</param>
-public sealed record MatrixRow(string PersonId, string GivenName, string FamilyName, LocalDate? BirthDate, bool Paused, IReadOnlyList<MatrixCell> Cells);
+public sealed record MatrixRow(
+    string PersonId,
+    string GivenName,
+    string FamilyName,
+    LocalDate? BirthDate,
+    bool Paused,
+    IReadOnlyList<MatrixCell> Cells
+);
 
 /// <param name="Now">What the person holds of it now; null when nothing.</param>
 public sealed record CertificateStanding(
-    Guid Id, string PersonId, string Person, string Authority, string AuthorityName, Instant Since, Instant? Until, bool FromPaper, string SignedBy, bool Paused, MatrixCell? Now);
+    Guid Id,
+    string PersonId,
+    string Person,
+    string Authority,
+    string AuthorityName,
+    Instant Since,
+    Instant? Until,
+    bool FromPaper,
+    string SignedBy,
+    bool Paused,
+    MatrixCell? Now
+);
 
 /// <summary>Who holds what, and what lapses when: for everybody at once, in one round trip.</summary>
 public sealed class MatrixStore(NpgsqlDataSource db)
@@ -41,44 +59,93 @@ public sealed class MatrixStore(NpgsqlDataSource db)
     public async Task<CertificateStanding?> Standing(Guid certificate, HouseRules rules, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        if (await connection.QuerySingleOrDefaultAsync<CertificateRow>(
-            "select person_id, authority, lower(held) as since, upper(held) as until, from_paper from training.certificate where id = @certificate and upper_inf(recorded)", new { certificate }) is not { } row) return null;
+        if (
+            await connection.QuerySingleOrDefaultAsync<CertificateRow>(
+                "select person_id, authority, lower(held) as since, upper(held) as until, from_paper from training.certificate "
+                    + "where id = @certificate and upper_inf(recorded)",
+                new { certificate }
+            )
+            is not { } row
+        )
+            return null;
         var person = (await All(connection, null, rules, now, row.PersonId)).SingleOrDefault();
         var names = await PathStore.Names(connection, null, await PathStore.All(connection, null, rules, now));
         var signer = await connection.QuerySingleAsync<(string Given, string Family)>(
-            "select given_name, family_name from training.certificate c join people.person p on p.id = c.signed_by where c.id = @certificate and upper_inf(c.recorded)", new { certificate });
+            "select given_name, family_name from training.certificate c join people.person p on p.id = c.signed_by where c.id = "
+                + "@certificate and upper_inf(c.recorded)",
+            new { certificate }
+        );
         return new CertificateStanding(
-            certificate, row.PersonId, $"{person?.GivenName} {person?.FamilyName}".Trim(), row.Authority, names.GetValueOrDefault(row.Authority, row.Authority), row.Since, row.Until, row.FromPaper,
-            $"{signer.Given} {signer.Family}", person?.Paused ?? false, person?.Cells.FirstOrDefault(c => c.Authority == row.Authority));
+            certificate,
+            row.PersonId,
+            $"{person?.GivenName} {person?.FamilyName}".Trim(),
+            row.Authority,
+            names.GetValueOrDefault(row.Authority, row.Authority),
+            row.Since,
+            row.Until,
+            row.FromPaper,
+            $"{signer.Given} {signer.Family}",
+            person?.Paused ?? false,
+            person?.Cells.FirstOrDefault(c => c.Authority == row.Authority)
+        );
     }
 
-    private static async Task<IReadOnlyList<MatrixRow>> All(NpgsqlConnection connection, NpgsqlTransaction? transaction, HouseRules rules, Instant now, string? personId = null)
+    private static async Task<IReadOnlyList<MatrixRow>> All(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        HouseRules rules,
+        Instant now,
+        string? personId = null
+    )
     {
         using var rows = await connection.QueryMultipleAsync(
             """
-            select p.id, p.given_name, p.family_name, p.birth_date, exists (select from people.pause u where u.person_id = p.id and upper_inf(u.recorded) and u.held @> @now) as paused
-                from people.person p where not p.erased and (@personId::text is null or p.id = @personId) and exists (select from people.account a where a.person_id = p.id and upper_inf(a.recorded) and a.held @> @now) order by p.family_name, p.given_name, p.id;
+            select p.id, p.given_name, p.family_name, p.birth_date, exists (select from people.pause u where u.person_id = p.id
+                and upper_inf(u.recorded) and u.held @> @now) as paused
+                from people.person p where not p.erased and (@personId::text is null or p.id = @personId) and exists (select
+                    from people.account a where a.person_id = p.id and upper_inf(a.recorded) and a.held @> @now)
+                    order by p.family_name, p.given_name, p.id;
             select person_id, authority, lower(held) as since, upper(held) as until, from_paper
                 from training.certificate where upper_inf(recorded) and held @> @now and (@personId::text is null or person_id = @personId);
-            select person_id, machine_id, max(upper(during)) as at from run.log where upper(during) <= @now and counts and (supervisor_id is null or confirmed_at is not null) and (@personId::text is null or person_id = @personId) group by person_id, machine_id;
-            select machine_id, lower(held) as since, upper(held) as until from house.stop where upper_inf(recorded) and held && tstzrange(@now - interval '400 days', null);
+            select person_id, machine_id, max(upper(during)) as at from run.log where upper(during) <= @now and counts
+                and (supervisor_id is null or confirmed_at is not null) and (@personId::text is null or person_id = @personId)
+                group by person_id, machine_id;
+            select machine_id, lower(held) as since, upper(held) as until from house.stop where upper_inf(recorded)
+                and held && tstzrange(@now - interval '400 days', null);
             select person_id, authority, kind from training.certificate_hold where upper_inf(recorded) and held @> @now;
             """,
-            new { now, personId }, transaction);
+            new { now, personId },
+            transaction
+        );
         var people = (await rows.ReadAsync<PersonRow>()).ToList();
         var held = (await rows.ReadAsync<CertificateRow>()).ToLookup(c => c.PersonId);
         var used = (await rows.ReadAsync<UseRow>()).ToDictionary(u => (u.PersonId, u.MachineId), u => u.At);
-        var stops = (await rows.ReadAsync<(string Machine, Instant Since, Instant? Until)>()).ToLookup(s => s.Machine, s => new Span(s.Since, s.Until));
+        var stops = (await rows.ReadAsync<(string Machine, Instant Since, Instant? Until)>()).ToLookup(
+            s => s.Machine,
+            s => new Span(s.Since, s.Until)
+        );
         var holds = (await rows.ReadAsync<(string Person, string Authority, string Kind)>())
-            .GroupBy(h => (h.Person, h.Authority)).ToDictionary(g => g.Key, g => g.Max(h => Enum.Parse<CertificateHoldKind>(h.Kind, true)));
-        return [.. people.Select(p => new MatrixRow(p.Id, p.GivenName, p.FamilyName, p.BirthDate, p.Paused, [.. Longest(held[p.Id]).Select(Cell)]))];
+            .GroupBy(h => (h.Person, h.Authority))
+            .ToDictionary(g => g.Key, g => g.Max(h => Enum.Parse<CertificateHoldKind>(h.Kind, true)));
+        return
+        [
+            .. people.Select(p => new MatrixRow(
+                p.Id,
+                p.GivenName,
+                p.FamilyName,
+                p.BirthDate,
+                p.Paused,
+                [.. Longest(held[p.Id]).Select(Cell)]
+            )),
+        ];
 
         // Of two certificates for one authority the one that ends later counts. Sorting them in the database costs more than all the rest.
         static IEnumerable<CertificateRow> Longest(IEnumerable<CertificateRow> own)
         {
             var best = new Dictionary<string, CertificateRow>(StringComparer.Ordinal);
             foreach (var c in own)
-                if (!best.TryGetValue(c.Authority, out var other) || (c.Until ?? Instant.MaxValue) > (other.Until ?? Instant.MaxValue)) best[c.Authority] = c;
+                if (!best.TryGetValue(c.Authority, out var other) || (c.Until ?? Instant.MaxValue) > (other.Until ?? Instant.MaxValue))
+                    best[c.Authority] = c;
             return best.Values;
         }
 
@@ -87,24 +154,69 @@ public sealed class MatrixStore(NpgsqlDataSource db)
             var machine = SignOffs.MachineOf(c.Authority);
             var last = used.TryGetValue((c.PersonId, machine), out var at) ? Instant.Max(at, c.Since) : c.Since;
             return new MatrixCell(
-                c.Authority, c.Until, Lapses.Ahead(c.Until, last, stops[machine], rules), holds.TryGetValue((c.PersonId, c.Authority), out var hold) ? hold : null, c.FromPaper);
+                c.Authority,
+                c.Until,
+                Lapses.Ahead(c.Until, last, stops[machine], rules),
+                holds.TryGetValue((c.PersonId, c.Authority), out var hold) ? hold : null,
+                c.FromPaper
+            );
         }
     }
 
-    /// <summary>Tells everybody whose certificates lapse soon: one message a person, with all of them, and not again for the same ones.</summary>
+    /// <summary>
+    /// Tells everybody whose certificates lapse soon: one message a person, with all of them, and not again for the same ones.
+    /// </summary>
     /// <returns>How many were told.</returns>
-    public Task<int> Remind(HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        var names = await PathStore.Names(connection, transaction, await PathStore.All(connection, transaction, rules, now));
-        var reminders = (await All(connection, transaction, rules, now))
-            .Select(r => (r.PersonId, Reminder: Reminders.For([.. r.Cells.Where(c => c.Lapse is not null).Select(c => new LapsingCertificate(c.Authority, names.GetValueOrDefault(c.Authority, c.Authority), c.Lapse!))], rules, now)))
-            .Where(r => r.Reminder is not null).Select(r => new Telling(r.PersonId, $"lapse.{r.Reminder!.Key}:{r.PersonId}", r.Reminder.Title, r.Reminder.Text, "/training/ladder")).ToList();
-        if (reminders.Count == 0) return (0, false);
-        var known = (await connection.QueryAsync<string>("select key from people.message where key = any(@keys)", new { keys = reminders.Select(r => r.Key).ToArray() }, transaction)).ToHashSet();
-        var fresh = reminders.Where(r => !known.Contains(r.Key)).ToList();
-        if (fresh.Count == 0) return (0, false);
-        await MessageStore.Tell(connection, transaction, fresh, now);
-        await LedgerStore.Append(connection, transaction, now, "training.reminded", new { people = fresh.Count });
-        return (fresh.Count, true);
-    }, cancel);
+    public Task<int> Remind(HouseRules rules, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                var names = await PathStore.Names(connection, transaction, await PathStore.All(connection, transaction, rules, now));
+                var reminders = (await All(connection, transaction, rules, now))
+                    .Select(r =>
+                        (
+                            r.PersonId,
+                            Reminder: Reminders.For(
+                                [
+                                    .. r
+                                        .Cells.Where(c => c.Lapse is not null)
+                                        .Select(c => new LapsingCertificate(
+                                            c.Authority,
+                                            names.GetValueOrDefault(c.Authority, c.Authority),
+                                            c.Lapse!
+                                        )),
+                                ],
+                                rules,
+                                now
+                            )
+                        )
+                    )
+                    .Where(r => r.Reminder is not null)
+                    .Select(r => new Telling(
+                        r.PersonId,
+                        $"lapse.{r.Reminder!.Key}:{r.PersonId}",
+                        r.Reminder.Title,
+                        r.Reminder.Text,
+                        "/training/ladder"
+                    ))
+                    .ToList();
+                if (reminders.Count == 0)
+                    return (0, false);
+                var known = (
+                    await connection.QueryAsync<string>(
+                        "select key from people.message where key = any(@keys)",
+                        new { keys = reminders.Select(r => r.Key).ToArray() },
+                        transaction
+                    )
+                ).ToHashSet();
+                var fresh = reminders.Where(r => !known.Contains(r.Key)).ToList();
+                if (fresh.Count == 0)
+                    return (0, false);
+                await MessageStore.Tell(connection, transaction, fresh, now);
+                await LedgerStore.Append(connection, transaction, now, "training.reminded", new { people = fresh.Count });
+                return (fresh.Count, true);
+            },
+            cancel
+        );
 }

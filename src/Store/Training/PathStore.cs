@@ -52,89 +52,207 @@ public sealed class PathStore(NpgsqlDataSource db)
     /// <summary>Puts another path in place, or ends an add-on, from a day on.</summary>
     /// <param name="version">The version it was written against.</param>
     /// <param name="from">Its first instant; now, or later.</param>
-    public Task<Result<bool>> Change(TrainingPath path, long version, string reason, Instant from, string by, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        await connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('path:' || @Authority))", new { path.Authority }, transaction);
-        var all = await All(connection, transaction, rules, now);
-        var present = all.FirstOrDefault(p => p.Path.Authority == path.Authority);
-        if (present is null && (!path.IsAddOn || all.All(p => p.Path.Authority != path.MachineId))) return ((Result<bool>)new Refusal("path.unknown", $"There is no machine for “{path.Authority}”.", "authority"), false);
-        if ((present?.Version ?? 0) != version) return (new Refusal("path.stale", "Somebody changed this path meanwhile. Look at what it says now; what you typed is kept.", "version"), false);
-        if (present?.Coming is not null) return (new Refusal("path.planned", "Another path is planned already, from a later day. Wait for it, or change it then.", "from"), false);
-        var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        // An old version ends where the new one begins; the starting path has no row to end.
-        await connection.ExecuteAsync(
-            """
-            with ended as (
-                update training.path set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
-                where authority = @Authority and upper_inf(recorded) and upper_inf(held) returning authority, body, set_by, text_id, lower(held) as since)
-            insert into training.path (authority, body, set_by, text_id, held, recorded)
-            select authority, body, set_by, text_id, tstzrange(since, greatest(@from, since + interval '1 microsecond')), tstzrange(@now, null) from ended
-            """,
-            new { path.Authority, from, now }, transaction);
-        await connection.ExecuteAsync(
-            """
-            insert into training.path (authority, body, set_by, text_id, held, recorded)
-            values (@Authority, @body::jsonb, @by, @text, tstzrange(greatest(@from, coalesce((select max(upper(held)) from training.path where authority = @Authority and upper_inf(recorded)), @from)), null), tstzrange(@now, null))
-            """,
-            new { path.Authority, body = GateJson.Write(path), by, text = text.Id, from, now }, transaction);
-        await LedgerStore.Append(connection, transaction, now, from > now ? "training.pathPlanned" : "training.pathSet", new
-        {
-            authority = path.Authority, from = Core.Ledger.Chain.Instant(from), steps = path.Steps.Count, by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
-        });
-        return (true, true);
-    }, cancel);
+    public Task<Result<bool>> Change(
+        TrainingPath path,
+        long version,
+        string reason,
+        Instant from,
+        string by,
+        HouseRules rules,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                await connection.ExecuteAsync(
+                    "select pg_advisory_xact_lock(hashtext('path:' || @Authority))",
+                    new { path.Authority },
+                    transaction
+                );
+                var all = await All(connection, transaction, rules, now);
+                var present = all.FirstOrDefault(p => p.Path.Authority == path.Authority);
+                if (present is null && (!path.IsAddOn || all.All(p => p.Path.Authority != path.MachineId)))
+                    return ((Result<bool>)new Refusal("path.unknown", $"There is no machine for “{path.Authority}”.", "authority"), false);
+                if ((present?.Version ?? 0) != version)
+                    return (
+                        new Refusal(
+                            "path.stale",
+                            "Somebody changed this path meanwhile. Look at what it says now; what you typed is kept.",
+                            "version"
+                        ),
+                        false
+                    );
+                if (present?.Coming is not null)
+                    return (
+                        new Refusal(
+                            "path.planned",
+                            "Another path is planned already, from a later day. Wait for it, or change it then.",
+                            "from"
+                        ),
+                        false
+                    );
+                var text = await LedgerStore.Keep(connection, transaction, reason, null);
+                // An old version ends where the new one begins; the starting path has no row to end.
+                await connection.ExecuteAsync(
+                    """
+                    with ended as (
+                        update training.path set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                        where authority = @Authority and upper_inf(recorded) and upper_inf(held) returning authority, body, set_by,
+                            text_id, lower(held) as since)
+                    insert into training.path (authority, body, set_by, text_id, held, recorded)
+                    select authority, body, set_by, text_id, tstzrange(since, greatest(@from, since + interval '1 microsecond')),
+                        tstzrange(@now, null) from ended
+                    """,
+                    new
+                    {
+                        path.Authority,
+                        from,
+                        now,
+                    },
+                    transaction
+                );
+                await connection.ExecuteAsync(
+                    """
+                    insert into training.path (authority, body, set_by, text_id, held, recorded)
+                    values (@Authority, @body::jsonb, @by, @text, tstzrange(greatest(@from, coalesce((select max(upper(held))
+                        from training.path where authority = @Authority and upper_inf(recorded)), @from)), null), tstzrange(@now, null))
+                    """,
+                    new
+                    {
+                        path.Authority,
+                        body = GateJson.Write(path),
+                        by,
+                        text = text.Id,
+                        from,
+                        now,
+                    },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    from > now ? "training.pathPlanned" : "training.pathSet",
+                    new
+                    {
+                        authority = path.Authority,
+                        from = Core.Ledger.Chain.Instant(from),
+                        steps = path.Steps.Count,
+                        by = await HouseStore.Number(connection, transaction, by),
+                        why = text.InChain,
+                    }
+                );
+                return (true, true);
+            },
+            cancel
+        );
 
-    internal static async Task<IReadOnlyList<PathNow>> All(NpgsqlConnection connection, NpgsqlTransaction? transaction, HouseRules rules, Instant now)
+    internal static async Task<IReadOnlyList<PathNow>> All(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        HouseRules rules,
+        Instant now
+    )
     {
         using var rows = await connection.QueryMultipleAsync(
             """
             select spec::text from house.machine order by position, id;
             select machine_id, id from house.fixture;
-            select row_id, authority, body::text, lower(held) as since, upper(held) as until from training.path where upper_inf(recorded) and (held @> @now or lower(held) > @now) order by lower(held);
+            select row_id, authority, body::text, lower(held) as since, upper(held) as until from training.path where upper_inf(recorded)
+                and (held @> @now or lower(held) > @now) order by lower(held);
             """,
-            new { now }, transaction);
+            new { now },
+            transaction
+        );
         var machines = (await rows.ReadAsync<string>()).Select(GateJson.Read<MachineSpec>).ToList();
         var fixtures = (await rows.ReadAsync<(string Machine, string Id)>()).ToLookup(f => f.Machine, f => f.Id);
         var own = (await rows.ReadAsync<Row>()).ToList();
         var modules = await CourseStore.Modules(connection, transaction);
         var holds = own.Where(r => r.Since <= now && !(r.Until <= now)).ToDictionary(r => r.Authority);
         var coming = own.Where(r => r.Since > now).GroupBy(r => r.Authority).ToDictionary(g => g.Key, g => g.Min(r => r.Since));
-        var all = Paths.All(machines.SelectMany(m => Paths.Starting(m, fixtures[m.Id], modules, rules)), [.. holds.Values.Select(r => GateJson.Read<TrainingPath>(r.Body))]);
+        var all = Paths.All(
+            machines.SelectMany(m => Paths.Starting(m, fixtures[m.Id], modules, rules)),
+            [.. holds.Values.Select(r => GateJson.Read<TrainingPath>(r.Body))]
+        );
         var order = machines.Select((m, i) => (m.Id, i)).ToDictionary(m => m.Id, m => m.i);
         return
         [
-            .. all.OrderBy(p => order.GetValueOrDefault(p.MachineId, int.MaxValue)).Select(p => new PathNow(
-                p, holds.GetValueOrDefault(p.Authority)?.Since, holds.GetValueOrDefault(p.Authority)?.RowId ?? 0, coming.TryGetValue(p.Authority, out var at) ? at : null)),
+            .. all.OrderBy(p => order.GetValueOrDefault(p.MachineId, int.MaxValue))
+                .Select(p => new PathNow(
+                    p,
+                    holds.GetValueOrDefault(p.Authority)?.Since,
+                    holds.GetValueOrDefault(p.Authority)?.RowId ?? 0,
+                    coming.TryGetValue(p.Authority, out var at) ? at : null
+                )),
         ];
     }
 
-    internal static async Task<Progress> ProgressOf(NpgsqlConnection connection, NpgsqlTransaction? transaction, string personId, IReadOnlyList<PathNow> paths, Instant now)
+    internal static async Task<Progress> ProgressOf(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        string personId,
+        IReadOnlyList<PathNow> paths,
+        Instant now
+    )
     {
         using var rows = await connection.QueryMultipleAsync(
             """
-            select machine_id, upper(during) as at, outcome, confirmed_at is not null as confirmed from run.log where person_id = @personId and supervisor_id is not null and upper(during) <= @now;
-            select i.machine_id, upper(i.during) as at from training.place p join training.induction i on i.id = p.induction_id where p.person_id = @personId and p.attended;
-            select title as name, lower(held) as since, upper(held) as until from training.outside where person_id = @personId and upper_inf(recorded);
-            select authority as name, lower(held) as since, upper(held) as until from training.certificate where person_id = @personId and upper_inf(recorded);
-            select i.machine_id, lower(i.during) as start, i.places - (select count(*)::int from training.place p where p.induction_id = i.id) as places
+            select machine_id, upper(during) as at, outcome, confirmed_at is not null as confirmed from run.log
+                where person_id = @personId and supervisor_id is not null and upper(during) <= @now;
+            select i.machine_id, upper(i.during) as at from training.place p join training.induction i on i.id = p.induction_id
+                where p.person_id = @personId and p.attended;
+            select title as name, lower(held) as since, upper(held) as until from training.outside where person_id = @personId
+                and upper_inf(recorded);
+            select authority as name, lower(held) as since, upper(held) as until from training.certificate where person_id = @personId
+                and upper_inf(recorded);
+            select i.machine_id, lower(i.during) as start, i.places - (select count(*)::int from training.place p
+                where p.induction_id = i.id) as places
                 from training.induction i where i.cancelled_at is null and i.during && tstzrange(@now, null) and lower(i.during) > @now;
             """,
-            new { personId, now }, transaction);
+            new { personId, now },
+            transaction
+        );
         var runs = (await rows.ReadAsync<(string Machine, Instant At, string Outcome, bool Confirmed)>())
-            .Where(r => RunLog.CountsAsSupervised(Enum.Parse<Outcome>(r.Outcome, true), r.Confirmed)).Select(r => new Practised(r.Machine, r.At)).ToList();
+            .Where(r => RunLog.CountsAsSupervised(Enum.Parse<Outcome>(r.Outcome, true), r.Confirmed))
+            .Select(r => new Practised(r.Machine, r.At))
+            .ToList();
         var inducted = (await rows.ReadAsync<(string Machine, Instant At)>()).Select(r => new Practised(r.Machine, r.At)).ToList();
         var outside = (await rows.ReadAsync<SpanRow>()).Select(r => new OutsidePaper(r.Name, new Span(r.Since, r.Until))).ToList();
         var held = (await rows.ReadAsync<SpanRow>()).Select(r => new Certificate(r.Name, new Span(r.Since, r.Until))).ToList();
-        var sessions = (await rows.ReadAsync<(string Machine, Instant Start, int Places)>()).Where(s => s.Places > 0).Select(s => new SessionAhead(s.Machine, s.Start, s.Places)).ToList();
+        var sessions = (await rows.ReadAsync<(string Machine, Instant Start, int Places)>())
+            .Where(s => s.Places > 0)
+            .Select(s => new SessionAhead(s.Machine, s.Start, s.Places))
+            .ToList();
         var names = await Names(connection, transaction, paths);
-        return new Progress(await CourseStore.Modules(connection, transaction), await CourseStore.Done(connection, transaction, personId), runs, inducted, outside, held, sessions, names);
+        return new Progress(
+            await CourseStore.Modules(connection, transaction),
+            await CourseStore.Done(connection, transaction, personId),
+            runs,
+            inducted,
+            outside,
+            held,
+            sessions,
+            names
+        );
     }
 
-    internal static async Task<IReadOnlyDictionary<string, string>> Names(NpgsqlConnection connection, NpgsqlTransaction? transaction, IReadOnlyList<PathNow> paths)
+    internal static async Task<IReadOnlyDictionary<string, string>> Names(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        IReadOnlyList<PathNow> paths
+    )
     {
-        var machines = (await connection.QueryAsync<(string Id, string Name)>("select id, name from house.machine", transaction: transaction)).ToDictionary(m => m.Id, m => m.Name);
-        return paths.ToDictionary(p => p.Path.Authority, p => NameOf(p.Path, machines.GetValueOrDefault(p.Path.MachineId, p.Path.MachineId)));
+        var machines = (
+            await connection.QueryAsync<(string Id, string Name)>("select id, name from house.machine", transaction: transaction)
+        ).ToDictionary(m => m.Id, m => m.Name);
+        return paths.ToDictionary(
+            p => p.Path.Authority,
+            p => NameOf(p.Path, machines.GetValueOrDefault(p.Path.MachineId, p.Path.MachineId))
+        );
     }
 
-    public static string NameOf(TrainingPath path, string machine) => path.IsAddOn ? $"{machine} with {path.Name.ToLowerInvariant()}" : machine;
+    public static string NameOf(TrainingPath path, string machine) =>
+        path.IsAddOn ? $"{machine} with {path.Name.ToLowerInvariant()}" : machine;
 }

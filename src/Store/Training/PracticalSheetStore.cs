@@ -25,8 +25,16 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<PracticalRepeat>> Repeats(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return [.. await connection.QueryAsync<PracticalRepeat>(new CommandDefinition(
-            "select r.practical_id, p.title, r.at, r.by_day as by from training.practical_repeat r join training.practical p on p.id = r.practical_id and p.version = r.version", cancellationToken: cancel))];
+        return
+        [
+            .. await connection.QueryAsync<PracticalRepeat>(
+                new CommandDefinition(
+                    "select r.practical_id, p.title, r.at, r.by_day as by from training.practical_repeat r join training.practical "
+                        + "p on p.id = r.practical_id and p.version = r.version",
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
     /// <summary>Puts a new version of a sheet in place, or a first one, and tells those who have to show it again.</summary>
@@ -35,48 +43,143 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
     /// <param name="reason">Null looks only.</param>
     /// <returns>Its id and who shows it again; null when there is no such sheet; or why not.</returns>
     public Task<Result<(string Id, IReadOnlyList<string> Again)>?> Publish(
-        string? id, int version, PracticalChange change, string? reason, string by, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<(string, IReadOnlyList<string>)>? outcome = null;
-        await connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('training.practical'))", transaction: transaction);
-        var sheets = await All(connection, transaction);
-        var present = sheets.FirstOrDefault(s => s.Id == id);
-        if (id is not null && present is null) return (outcome, false);
-        if ((present?.Version ?? 0) != version) return (new Refusal("practical.changed", "Somebody changed this sheet meanwhile. Look at what it says now; what you typed is kept.", "version"), false);
-        var sheet = id ?? $"practical-{NewPages.IdOf(change.Title, [])}";
-        if (id is null && sheets.Any(s => s.Id == sheet)) return (new Refusal("practical.change", "There is a sheet of that title. Change that one, or choose another title.", "title"), false);
-        IReadOnlyList<string> again = change.RepeatBy is null || present is null ? [] : await Holders(connection, transaction, sheet, rules, now);
-        outcome = (sheet, again);
-        if (reason is null) return (outcome, false);
-        var next = version + 1;
-        await connection.ExecuteAsync("insert into training.practical (id, version, title, steps) values (@sheet, @next, @Title, @steps::jsonb)", new { sheet, next, change.Title, steps = GateJson.Write(change.Steps) }, transaction);
-        if (change.RepeatBy is { } day && present is not null)
-        {
-            await connection.ExecuteAsync("insert into training.practical_repeat (practical_id, version, by_day, at) values (@sheet, @next, @day, @now)", new { sheet, next, day, now }, transaction);
-            var until = day.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture);
-            await MessageStore.Tell(connection, transaction, [.. again.Select(p => new Telling(p, $"practical.{sheet}.{next}:{p}", $"Show “{change.Title}” again by {until}", reason, "/training/ladder"))], now);
-        }
-        var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        await LedgerStore.Append(connection, transaction, now, change.RepeatBy is null || present is null ? "practical.reworded" : "practical.published", new
-        {
-            practical = sheet, version = next, again = again.Count, by = await HouseStore.Number(connection, transaction, by), why = text.InChain,
-        });
-        return (outcome, true);
-    }, cancel);
+        string? id,
+        int version,
+        PracticalChange change,
+        string? reason,
+        string by,
+        HouseRules rules,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<(string, IReadOnlyList<string>)>? outcome = null;
+                await connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('training.practical'))", transaction: transaction);
+                var sheets = await All(connection, transaction);
+                var present = sheets.FirstOrDefault(s => s.Id == id);
+                if (id is not null && present is null)
+                    return (outcome, false);
+                if ((present?.Version ?? 0) != version)
+                    return (
+                        new Refusal(
+                            "practical.changed",
+                            "Somebody changed this sheet meanwhile. Look at what it says now; what you typed is kept.",
+                            "version"
+                        ),
+                        false
+                    );
+                var sheet = id ?? $"practical-{NewPages.IdOf(change.Title, [])}";
+                if (id is null && sheets.Any(s => s.Id == sheet))
+                    return (
+                        new Refusal(
+                            "practical.change",
+                            "There is a sheet of that title. Change that one, or choose another title.",
+                            "title"
+                        ),
+                        false
+                    );
+                IReadOnlyList<string> again =
+                    change.RepeatBy is null || present is null ? [] : await Holders(connection, transaction, sheet, rules, now);
+                outcome = (sheet, again);
+                if (reason is null)
+                    return (outcome, false);
+                var next = version + 1;
+                await connection.ExecuteAsync(
+                    "insert into training.practical (id, version, title, steps) values (@sheet, @next, @Title, @steps::jsonb)",
+                    new
+                    {
+                        sheet,
+                        next,
+                        change.Title,
+                        steps = GateJson.Write(change.Steps),
+                    },
+                    transaction
+                );
+                if (change.RepeatBy is { } day && present is not null)
+                {
+                    await connection.ExecuteAsync(
+                        "insert into training.practical_repeat (practical_id, version, by_day, at) values (@sheet, @next, @day, @now)",
+                        new
+                        {
+                            sheet,
+                            next,
+                            day,
+                            now,
+                        },
+                        transaction
+                    );
+                    var until = day.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture);
+                    await MessageStore.Tell(
+                        connection,
+                        transaction,
+                        [
+                            .. again.Select(p => new Telling(
+                                p,
+                                $"practical.{sheet}.{next}:{p}",
+                                $"Show “{change.Title}” again by {until}",
+                                reason,
+                                "/training/ladder"
+                            )),
+                        ],
+                        now
+                    );
+                }
+                var text = await LedgerStore.Keep(connection, transaction, reason, null);
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    change.RepeatBy is null || present is null ? "practical.reworded" : "practical.published",
+                    new
+                    {
+                        practical = sheet,
+                        version = next,
+                        again = again.Count,
+                        by = await HouseStore.Number(connection, transaction, by),
+                        why = text.InChain,
+                    }
+                );
+                return (outcome, true);
+            },
+            cancel
+        );
 
     /// <summary>Who holds a certificate now whose path ends with this sheet.</summary>
-    private static async Task<IReadOnlyList<string>> Holders(NpgsqlConnection connection, NpgsqlTransaction transaction, string sheet, HouseRules rules, Instant now)
+    private static async Task<IReadOnlyList<string>> Holders(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string sheet,
+        HouseRules rules,
+        Instant now
+    )
     {
-        var authorities = (await PathStore.All(connection, transaction, rules, now)).Where(p => p.Path.Steps[^1].Id == sheet).Select(p => p.Path.Authority).ToArray();
-        return [.. await connection.QueryAsync<string>(
-            """
-            select distinct c.person_id from training.certificate c join people.person p on p.id = c.person_id
-            where c.authority = any(@authorities) and upper_inf(c.recorded) and c.held @> @now and not p.erased order by 1
-            """,
-            new { authorities, now }, transaction)];
+        var authorities = (await PathStore.All(connection, transaction, rules, now))
+            .Where(p => p.Path.Steps[^1].Id == sheet)
+            .Select(p => p.Path.Authority)
+            .ToArray();
+        return
+        [
+            .. await connection.QueryAsync<string>(
+                """
+                select distinct c.person_id from training.certificate c join people.person p on p.id = c.person_id
+                where c.authority = any(@authorities) and upper_inf(c.recorded) and c.held @> @now and not p.erased order by 1
+                """,
+                new { authorities, now },
+                transaction
+            ),
+        ];
     }
 
     private static async Task<IReadOnlyList<PracticalSheet>> All(NpgsqlConnection connection, NpgsqlTransaction? transaction) =>
-        [.. (await connection.QueryAsync<(string Id, string Title, int Version, string Steps)>("select distinct on (id) id, title, version, steps::text from training.practical order by id, version desc", transaction: transaction))
-            .Select(r => new PracticalSheet(r.Id, r.Title, r.Version, GateJson.Read<List<PracticalStep>>(r.Steps)))];
+        [
+            .. (
+                await connection.QueryAsync<(string Id, string Title, int Version, string Steps)>(
+                    "select distinct on (id) id, title, version, steps::text from training.practical order by id, version desc",
+                    transaction: transaction
+                )
+            ).Select(r => new PracticalSheet(r.Id, r.Title, r.Version, GateJson.Read<List<PracticalStep>>(r.Steps))),
+        ];
 }

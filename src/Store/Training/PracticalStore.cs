@@ -15,43 +15,120 @@ namespace VelvetGate.Store.Training;
 /// <summary>A practical that is or was watched.</summary>
 /// <param name="Outcome">Null while it is open.</param>
 public sealed record Observation(
-    Guid Id, string PersonId, string Authority, string TrainerId, Instant Started, Instant? TrainerAgreedAt, Instant? MemberAgreedAt, Instant? Ended, string? Outcome, Guid? CertificateId,
-    PracticalSheet Sheet, IReadOnlyList<PracticalMark> Marks);
+    Guid Id,
+    string PersonId,
+    string Authority,
+    string TrainerId,
+    Instant Started,
+    Instant? TrainerAgreedAt,
+    Instant? MemberAgreedAt,
+    Instant? Ended,
+    string? Outcome,
+    Guid? CertificateId,
+    PracticalSheet Sheet,
+    IReadOnlyList<PracticalMark> Marks
+);
 
 /// <summary>Practical sign-offs: begun, marked step by step, and ended when both say so.</summary>
 public sealed class PracticalStore(NpgsqlDataSource db)
 {
     private sealed record Row(
-        Guid Id, string PersonId, string Authority, string TrainerId, Instant Started, Instant? TrainerAgreedAt, Instant? MemberAgreedAt, Instant? Ended, string? Outcome, Guid? CertificateId,
-        string PracticalId, int Version, string Title, string Steps);
+        Guid Id,
+        string PersonId,
+        string Authority,
+        string TrainerId,
+        Instant Started,
+        Instant? TrainerAgreedAt,
+        Instant? MemberAgreedAt,
+        Instant? Ended,
+        string? Outcome,
+        Guid? CertificateId,
+        string PracticalId,
+        int Version,
+        string Title,
+        string Steps
+    );
 
     private sealed record MarkRow(Guid Id, string StepId, string Mark, string? Note, Instant At, string By);
 
     /// <summary>Opens the sheet of an authority for a person, or gives the one that is open.</summary>
-    public Task<Result<Guid>> Begin(string memberId, string authority, string trainer, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        if (!await TrainingStore.Known(connection, transaction, memberId)) return ((Result<Guid>)new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId"), false);
-        var paths = await PathStore.All(connection, transaction, rules, now);
-        if (paths.FirstOrDefault(p => p.Path.Authority == authority)?.Path is not { } path) return (new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority"), false);
-        if (SignOffs.MaySign(trainer, memberId, authority, await TrainingStore.Trains(connection, transaction, trainer, authority, now), now) is { } refusal) return (refusal, false);
-        if (path.Steps[^1].Id is not { Length: > 0 } sheet) return (new Refusal("practical.none", "This path ends with a note, not with a practical sheet.", "authority"), false);
-        var left = await TrainingStore.Open(connection, transaction, path, paths, memberId, rules, now);
-        if (SignOffs.MayPass(path, left, true, rules) is { } wait) return (wait, false);
-        await connection.ExecuteAsync(
-            """
-            insert into training.observation (id, person_id, authority, practical_id, version, trainer_id, started)
-            values (@id, @memberId, @authority, @sheet, (select max(version) from training.practical where id = @sheet), @trainer, @now)
-            on conflict (person_id, authority) where ended is null do nothing
-            """,
-            new { id = Guid.NewGuid(), memberId, authority, sheet, trainer, now }, transaction);
-        var open = await connection.QuerySingleAsync<(Guid Id, Instant Started)>("select id, started from training.observation where person_id = @memberId and authority = @authority and ended is null", new { memberId, authority }, transaction);
-        if (open.Started == now)
-            await LedgerStore.Append(connection, transaction, now, "practical.begun", new
+    public Task<Result<Guid>> Begin(
+        string memberId,
+        string authority,
+        string trainer,
+        HouseRules rules,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
             {
-                observation = open.Id, person = await HouseStore.Number(connection, transaction, memberId), by = await HouseStore.Number(connection, transaction, trainer), authority,
-            });
-        return (open.Id, true);
-    }, cancel);
+                if (!await TrainingStore.Known(connection, transaction, memberId))
+                    return ((Result<Guid>)new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId"), false);
+                var paths = await PathStore.All(connection, transaction, rules, now);
+                if (paths.FirstOrDefault(p => p.Path.Authority == authority)?.Path is not { } path)
+                    return (
+                        new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority"),
+                        false
+                    );
+                if (
+                    SignOffs.MaySign(
+                        trainer,
+                        memberId,
+                        authority,
+                        await TrainingStore.Trains(connection, transaction, trainer, authority, now),
+                        now
+                    ) is
+                    { } refusal
+                )
+                    return (refusal, false);
+                if (path.Steps[^1].Id is not { Length: > 0 } sheet)
+                    return (new Refusal("practical.none", "This path ends with a note, not with a practical sheet.", "authority"), false);
+                var left = await TrainingStore.Open(connection, transaction, path, paths, memberId, rules, now);
+                if (SignOffs.MayPass(path, left, true, rules) is { } wait)
+                    return (wait, false);
+                await connection.ExecuteAsync(
+                    """
+                    insert into training.observation (id, person_id, authority, practical_id, version, trainer_id, started)
+                    values (@id, @memberId, @authority, @sheet, (select max(version) from training.practical
+                        where id = @sheet), @trainer, @now)
+                    on conflict (person_id, authority) where ended is null do nothing
+                    """,
+                    new
+                    {
+                        id = Guid.NewGuid(),
+                        memberId,
+                        authority,
+                        sheet,
+                        trainer,
+                        now,
+                    },
+                    transaction
+                );
+                var open = await connection.QuerySingleAsync<(Guid Id, Instant Started)>(
+                    "select id, started from training.observation where person_id = @memberId and authority = @authority and ended is null",
+                    new { memberId, authority },
+                    transaction
+                );
+                if (open.Started == now)
+                    await LedgerStore.Append(
+                        connection,
+                        transaction,
+                        now,
+                        "practical.begun",
+                        new
+                        {
+                            observation = open.Id,
+                            person = await HouseStore.Number(connection, transaction, memberId),
+                            by = await HouseStore.Number(connection, transaction, trainer),
+                            authority,
+                        }
+                    );
+                return (open.Id, true);
+            },
+            cancel
+        );
 
     public async Task<Observation?> Find(Guid id, CancellationToken cancel)
     {
@@ -63,103 +140,283 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<Observation>> Of(string personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var ids = (await connection.QueryAsync<Guid>(new CommandDefinition("select id from training.observation where person_id = @personId order by started desc", new { personId }, cancellationToken: cancel))).ToList();
+        var ids = (
+            await connection.QueryAsync<Guid>(
+                new CommandDefinition(
+                    "select id from training.observation where person_id = @personId order by started desc",
+                    new { personId },
+                    cancellationToken: cancel
+                )
+            )
+        ).ToList();
         var found = new List<Observation>();
-        foreach (var id in ids) found.Add((await Find(connection, null, id))!);
+        foreach (var id in ids)
+            found.Add((await Find(connection, null, id))!);
         return found;
     }
 
     /// <summary>Puts marks on a sheet. Sent twice they are one; whoever had agreed before agrees again.</summary>
     /// <returns>Null when there is no such sheet.</returns>
-    public Task<Result<Observation>?> Mark(Guid id, IReadOnlyList<PracticalMark> marks, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<Observation>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } seen) return (outcome, false);
-        var fresh = marks.Where(m => seen.Marks.All(k => k.Id != m.Id)).DistinctBy(m => m.Id).ToList();
-        if (fresh.Count == 0) return (seen, false);
-        if (seen.Ended is not null) return (new Refusal("practical.ended", "This sheet is closed. Begin another one.", null), false);
-        if (SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, seen.Authority, now), now) is { } refusal) return (refusal, false);
-        if (seen.Marks.Count + fresh.Count > Practicals.MostMarks) return (new Refusal("practical.full", $"A sheet holds up to {Practicals.MostMarks} marks. Close this one, and begin another.", "marks"), false);
-        foreach (var mark in fresh)
-        {
-            if (Practicals.MayMark(seen.Sheet, mark.StepId, mark.Note) is { } wrong) return (wrong, false);
-            Guid? text = string.IsNullOrWhiteSpace(mark.Note) ? null : (await LedgerStore.Keep(connection, transaction, mark.Note.Trim(), seen.PersonId)).Id;
-            // A tablet's clock may be wrong: a mark lies between the begin and now.
-            var at = Instant.Max(seen.Started, Instant.Min(mark.At, now));
-            await connection.ExecuteAsync(
-                "insert into training.mark (id, observation_id, step_id, mark, text_id, at, received, by) values (@Id, @sheet, @StepId, @word, @text, @at, @now, @by) on conflict do nothing",
-                new { mark.Id, sheet = id, mark.StepId, word = Word(mark.Mark), text, at, now, by }, transaction);
-        }
-        await connection.ExecuteAsync("update training.observation set trainer_agreed_at = null, member_agreed_at = null where id = @id", new { id }, transaction);
-        outcome = (await Find(connection, transaction, id))!;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<Observation>?> Mark(Guid id, IReadOnlyList<PracticalMark> marks, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<Observation>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } seen)
+                    return (outcome, false);
+                var fresh = marks.Where(m => seen.Marks.All(k => k.Id != m.Id)).DistinctBy(m => m.Id).ToList();
+                if (fresh.Count == 0)
+                    return (seen, false);
+                if (seen.Ended is not null)
+                    return (new Refusal("practical.ended", "This sheet is closed. Begin another one.", null), false);
+                if (
+                    SignOffs.MaySign(
+                        by,
+                        seen.PersonId,
+                        seen.Authority,
+                        await TrainingStore.Trains(connection, transaction, by, seen.Authority, now),
+                        now
+                    ) is
+                    { } refusal
+                )
+                    return (refusal, false);
+                if (seen.Marks.Count + fresh.Count > Practicals.MostMarks)
+                    return (
+                        new Refusal(
+                            "practical.full",
+                            $"A sheet holds up to {Practicals.MostMarks} marks. Close this one, and begin another.",
+                            "marks"
+                        ),
+                        false
+                    );
+                foreach (var mark in fresh)
+                {
+                    if (Practicals.MayMark(seen.Sheet, mark.StepId, mark.Note) is { } wrong)
+                        return (wrong, false);
+                    Guid? text = string.IsNullOrWhiteSpace(mark.Note)
+                        ? null
+                        : (await LedgerStore.Keep(connection, transaction, mark.Note.Trim(), seen.PersonId)).Id;
+                    // A tablet's clock may be wrong: a mark lies between the begin and now.
+                    var at = Instant.Max(seen.Started, Instant.Min(mark.At, now));
+                    await connection.ExecuteAsync(
+                        "insert into training.mark (id, observation_id, step_id, mark, text_id, at, received, by) values (@Id, "
+                            + "@sheet, @StepId, @word, @text, @at, @now, @by) on conflict do nothing",
+                        new
+                        {
+                            mark.Id,
+                            sheet = id,
+                            mark.StepId,
+                            word = Word(mark.Mark),
+                            text,
+                            at,
+                            now,
+                            by,
+                        },
+                        transaction
+                    );
+                }
+                await connection.ExecuteAsync(
+                    "update training.observation set trainer_agreed_at = null, member_agreed_at = null where id = @id",
+                    new { id },
+                    transaction
+                );
+                outcome = (await Find(connection, transaction, id))!;
+                return (outcome, true);
+            },
+            cancel
+        );
 
-    /// <summary>One of the two agrees to what stands there. When both have, the rule speaks: signed, to be repeated, or not signed.</summary>
+    /// <summary>
+    /// One of the two agrees to what stands there. When both have, the rule speaks: signed, to be repeated, or not signed.
+    /// </summary>
     /// <param name="marks">How many marks the one who agrees saw: others may have come meanwhile.</param>
     /// <returns>Null when there is no such sheet.</returns>
-    public Task<Result<Observation>?> Agree(Guid id, int marks, string by, HouseRules rules, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<Observation>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } seen) return (outcome, false);
-        if (seen.Ended is not null) return (seen, false);
-        if (by != seen.TrainerId && by != seen.PersonId) return (new Refusal("practical.notYours", "This is for the trainer who began it and the person who was watched."), false);
-        if (marks != seen.Marks.Count) return (new Refusal("practical.stale", "Marks were added meanwhile. Look at the sheet as it is now, then agree."), false);
-        var verdict = Practicals.Judge(seen.Sheet, seen.Marks, rules);
-        if (verdict.Outcome == PracticalOutcome.Open) return (new Refusal("practical.open", verdict.Why), false);
-        if (by == seen.TrainerId && SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, seen.Authority, now), now) is { } refusal) return (refusal, false);
-        var trainer = by == seen.TrainerId ? seen.TrainerAgreedAt ?? now : seen.TrainerAgreedAt;
-        var member = by == seen.PersonId ? seen.MemberAgreedAt ?? now : seen.MemberAgreedAt;
-        await connection.ExecuteAsync("update training.observation set trainer_agreed_at = @trainer, member_agreed_at = @member where id = @id", new { id, trainer, member }, transaction);
-        if (trainer is null || member is null)
-        {
-            var (who, title) = by == seen.TrainerId ? (seen.PersonId, "Look at what your trainer saw, and agree") : (seen.TrainerId, "The practical is agreed to: agree too");
-            await MessageStore.Tell(connection, transaction, who, $"practical.{id}.{marks}:{who}", title, verdict.Why, $"/training/practical/{id}", now);
-        }
-        else if (await End(connection, transaction, seen, verdict, rules, now) is { } late) return (late, false);
-        outcome = (await Find(connection, transaction, id))!;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<Observation>?> Agree(Guid id, int marks, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<Observation>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } seen)
+                    return (outcome, false);
+                if (seen.Ended is not null)
+                    return (seen, false);
+                if (by != seen.TrainerId && by != seen.PersonId)
+                    return (
+                        new Refusal("practical.notYours", "This is for the trainer who began it and the person who was watched."),
+                        false
+                    );
+                if (marks != seen.Marks.Count)
+                    return (
+                        new Refusal("practical.stale", "Marks were added meanwhile. Look at the sheet as it is now, then agree."),
+                        false
+                    );
+                var verdict = Practicals.Judge(seen.Sheet, seen.Marks, rules);
+                if (verdict.Outcome == PracticalOutcome.Open)
+                    return (new Refusal("practical.open", verdict.Why), false);
+                if (
+                    by == seen.TrainerId
+                    && SignOffs.MaySign(
+                        by,
+                        seen.PersonId,
+                        seen.Authority,
+                        await TrainingStore.Trains(connection, transaction, by, seen.Authority, now),
+                        now
+                    )
+                        is { } refusal
+                )
+                    return (refusal, false);
+                var trainer = by == seen.TrainerId ? seen.TrainerAgreedAt ?? now : seen.TrainerAgreedAt;
+                var member = by == seen.PersonId ? seen.MemberAgreedAt ?? now : seen.MemberAgreedAt;
+                await connection.ExecuteAsync(
+                    "update training.observation set trainer_agreed_at = @trainer, member_agreed_at = @member where id = @id",
+                    new
+                    {
+                        id,
+                        trainer,
+                        member,
+                    },
+                    transaction
+                );
+                if (trainer is null || member is null)
+                {
+                    var (who, title) =
+                        by == seen.TrainerId
+                            ? (seen.PersonId, "Look at what your trainer saw, and agree")
+                            : (seen.TrainerId, "The practical is agreed to: agree too");
+                    await MessageStore.Tell(
+                        connection,
+                        transaction,
+                        who,
+                        $"practical.{id}.{marks}:{who}",
+                        title,
+                        verdict.Why,
+                        $"/training/practical/{id}",
+                        now
+                    );
+                }
+                else if (await End(connection, transaction, seen, verdict, rules, now) is { } late)
+                    return (late, false);
+                outcome = (await Find(connection, transaction, id))!;
+                return (outcome, true);
+            },
+            cancel
+        );
 
     /// <summary>Leaves a sheet without a verdict: the machine broke, the day was over.</summary>
     /// <returns>Null when there is no such sheet.</returns>
-    public Task<Result<Observation>?> Drop(Guid id, string reason, string by, Instant now, CancellationToken cancel) => Work.Do(db, async (connection, transaction) =>
-    {
-        Result<Observation>? outcome = null;
-        if (await Locked(connection, transaction, id) is not { } seen) return (outcome, false);
-        if (seen.Ended is not null) return (seen, false);
-        if (SignOffs.MaySign(by, seen.PersonId, seen.Authority, await TrainingStore.Trains(connection, transaction, by, seen.Authority, now), now) is { } refusal) return (refusal, false);
-        await connection.ExecuteAsync("update training.observation set ended = @now, outcome = 'dropped' where id = @id", new { id, now }, transaction);
-        await Record(connection, transaction, seen, "dropped", by, reason, now);
-        outcome = (await Find(connection, transaction, id))!;
-        return (outcome, true);
-    }, cancel);
+    public Task<Result<Observation>?> Drop(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
+        Work.Do(
+            db,
+            async (connection, transaction) =>
+            {
+                Result<Observation>? outcome = null;
+                if (await Locked(connection, transaction, id) is not { } seen)
+                    return (outcome, false);
+                if (seen.Ended is not null)
+                    return (seen, false);
+                if (
+                    SignOffs.MaySign(
+                        by,
+                        seen.PersonId,
+                        seen.Authority,
+                        await TrainingStore.Trains(connection, transaction, by, seen.Authority, now),
+                        now
+                    ) is
+                    { } refusal
+                )
+                    return (refusal, false);
+                await connection.ExecuteAsync(
+                    "update training.observation set ended = @now, outcome = 'dropped' where id = @id",
+                    new { id, now },
+                    transaction
+                );
+                await Record(connection, transaction, seen, "dropped", by, reason, now);
+                outcome = (await Find(connection, transaction, id))!;
+                return (outcome, true);
+            },
+            cancel
+        );
 
     /// <returns>Why it cannot be signed now; null when it ended.</returns>
-    private static async Task<Refusal?> End(NpgsqlConnection connection, NpgsqlTransaction transaction, Observation seen, PracticalVerdict verdict, HouseRules rules, Instant now)
+    private static async Task<Refusal?> End(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Observation seen,
+        PracticalVerdict verdict,
+        HouseRules rules,
+        Instant now
+    )
     {
         Guid? certificate = null;
         if (verdict.Outcome == PracticalOutcome.Signed)
         {
-            var note = $"{seen.Sheet.Title}, version {seen.Sheet.Version}: {seen.Sheet.Steps.Count} steps, {verdict.Prompted} prompted, {verdict.Missed} missed, no critical one.";
-            var signed = await TrainingStore.Sign(connection, transaction, seen.PersonId, seen.Authority, note, seen.TrainerId, true, rules, now);
-            if (signed.Refusal is { } refusal) return refusal;
+            var note =
+                $"{seen.Sheet.Title}, version {seen.Sheet.Version}: {seen.Sheet.Steps.Count} steps, {verdict.Prompted} prompted, "
+                + $"{verdict.Missed} missed, no critical one.";
+            var signed = await TrainingStore.Sign(
+                connection,
+                transaction,
+                seen.PersonId,
+                seen.Authority,
+                note,
+                seen.TrainerId,
+                true,
+                rules,
+                now
+            );
+            if (signed.Refusal is { } refusal)
+                return refusal;
             certificate = signed.Value.Certificate.Id;
         }
         var word = Word(verdict.Outcome);
-        await connection.ExecuteAsync("update training.observation set ended = @now, outcome = @word, certificate_id = @certificate where id = @Id", new { seen.Id, now, word, certificate }, transaction);
+        await connection.ExecuteAsync(
+            "update training.observation set ended = @now, outcome = @word, certificate_id = @certificate where id = @Id",
+            new
+            {
+                seen.Id,
+                now,
+                word,
+                certificate,
+            },
+            transaction
+        );
         await Record(connection, transaction, seen, word, seen.TrainerId, verdict.Why, now);
         return null;
     }
 
-    private static async Task Record(NpgsqlConnection connection, NpgsqlTransaction transaction, Observation seen, string outcome, string by, string why, Instant now)
+    private static async Task Record(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Observation seen,
+        string outcome,
+        string by,
+        string why,
+        Instant now
+    )
     {
         var text = await LedgerStore.Keep(connection, transaction, why, seen.PersonId);
-        await LedgerStore.Append(connection, transaction, now, "practical.ended", new
-        {
-            observation = seen.Id, person = await HouseStore.Number(connection, transaction, seen.PersonId), by = await HouseStore.Number(connection, transaction, by), authority = seen.Authority, outcome,
-            marks = Practicals.Counting(seen.Marks).Values.OrderBy(m => m.StepId, StringComparer.Ordinal).Select(m => $"{m.StepId}:{Word(m.Mark)}").ToArray(), why = text.InChain,
-        });
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            "practical.ended",
+            new
+            {
+                observation = seen.Id,
+                person = await HouseStore.Number(connection, transaction, seen.PersonId),
+                by = await HouseStore.Number(connection, transaction, by),
+                authority = seen.Authority,
+                outcome,
+                marks = Practicals
+                    .Counting(seen.Marks)
+                    .Values.OrderBy(m => m.StepId, StringComparer.Ordinal)
+                    .Select(m => $"{m.StepId}:{Word(m.Mark)}")
+                    .ToArray(),
+                why = text.InChain,
+            }
+        );
     }
 
     private static async Task<Observation?> Locked(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id)
@@ -172,16 +429,34 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     {
         using var rows = await connection.QueryMultipleAsync(
             """
-            select o.id, o.person_id, o.authority, o.trainer_id, o.started, o.trainer_agreed_at, o.member_agreed_at, o.ended, o.outcome, o.certificate_id, o.practical_id, o.version, p.title, p.steps::text
+            select o.id, o.person_id, o.authority, o.trainer_id, o.started, o.trainer_agreed_at, o.member_agreed_at, o.ended, o.outcome,
+                o.certificate_id, o.practical_id, o.version, p.title, p.steps::text
             from training.observation o join training.practical p on p.id = o.practical_id and p.version = o.version where o.id = @id;
-            select m.id, m.step_id, m.mark, t.body as note, m.at, m.by from training.mark m left join ledger.text t on t.id = m.text_id where m.observation_id = @id order by m.at, m.received;
+            select m.id, m.step_id, m.mark, t.body as note, m.at, m.by from training.mark m left join ledger.text t on t.id = m.text_id
+                where m.observation_id = @id order by m.at, m.received;
             """,
-            new { id }, transaction);
-        if (await rows.ReadSingleOrDefaultAsync<Row>() is not { } row) return null;
-        var marks = (await rows.ReadAsync<MarkRow>()).Select(m => new PracticalMark(m.Id, m.StepId, Enum.Parse<StepMark>(m.Mark, true), m.Note, m.At, m.By)).ToList();
+            new { id },
+            transaction
+        );
+        if (await rows.ReadSingleOrDefaultAsync<Row>() is not { } row)
+            return null;
+        var marks = (await rows.ReadAsync<MarkRow>())
+            .Select(m => new PracticalMark(m.Id, m.StepId, Enum.Parse<StepMark>(m.Mark, true), m.Note, m.At, m.By))
+            .ToList();
         return new Observation(
-            row.Id, row.PersonId, row.Authority, row.TrainerId, row.Started, row.TrainerAgreedAt, row.MemberAgreedAt, row.Ended, row.Outcome, row.CertificateId,
-            new PracticalSheet(row.PracticalId, row.Title, row.Version, GateJson.Read<List<PracticalStep>>(row.Steps)), marks);
+            row.Id,
+            row.PersonId,
+            row.Authority,
+            row.TrainerId,
+            row.Started,
+            row.TrainerAgreedAt,
+            row.MemberAgreedAt,
+            row.Ended,
+            row.Outcome,
+            row.CertificateId,
+            new PracticalSheet(row.PracticalId, row.Title, row.Version, GateJson.Read<List<PracticalStep>>(row.Steps)),
+            marks
+        );
     }
 
     private static string Word<T>(T value)

@@ -4,11 +4,17 @@ using VelvetGate.Store.Bench;
 
 namespace VelvetGate.Web.Bench;
 
-/// <summary>Reads drawings in fair slots, within a patience for each, and remembers for some minutes what it read: a file never changes under its hash.</summary>
+/// <summary>
+/// Reads drawings in fair slots, within a patience for each, and remembers for some minutes what it read: a file never changes under its
+/// hash.
+/// </summary>
 public sealed class DrawingReader(DrawingStore drawings) : IDisposable
 {
-    /// <summary>For reading, which nothing honest needs, and beyond it for measuring, which a million lines may need on a slow machine.</summary>
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(4), CheckPatience = TimeSpan.FromSeconds(10);
+    /// <summary>
+    /// For reading, which nothing honest needs, and beyond it for measuring, which a million lines may need on a slow machine.
+    /// </summary>
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(4),
+        CheckPatience = TimeSpan.FromSeconds(10);
 
     private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(5);
 
@@ -27,20 +33,27 @@ public sealed class DrawingReader(DrawingStore drawings) : IDisposable
 
     /// <summary>A drawing that is kept.</summary>
     /// <returns>Null when its file is gone.</returns>
-    public Task<T?> Read<T>(string person, KeptDrawing kept, Func<Drawing, CancellationToken, T?> then, CancellationToken cancel) where T : class =>
-        _slots.Do(person, async () =>
-        {
-            if (_read.TryGetValue(kept.Sha256, out Drawing? known) && known is not null) return await Task.Run(() => Measure(known, then, cancel), cancel);
-            var bytes = await drawings.Bytes(kept.Sha256, cancel);
-            return bytes is null ? null : await Task.Run(() => Patiently(bytes, kept.Sha256, then, cancel), cancel);
-        }, cancel);
+    public Task<T?> Read<T>(string person, KeptDrawing kept, Func<Drawing, CancellationToken, T?> then, CancellationToken cancel)
+        where T : class =>
+        _slots.Do(
+            person,
+            async () =>
+            {
+                if (_read.TryGetValue(kept.Sha256, out Drawing? known) && known is not null)
+                    return await Task.Run(() => Measure(known, then, cancel), cancel);
+                var bytes = await drawings.Bytes(kept.Sha256, cancel);
+                return bytes is null ? null : await Task.Run(() => Patiently(bytes, kept.Sha256, then, cancel), cancel);
+            },
+            cancel
+        );
 
     private T Patiently<T>(byte[] bytes, string? sha256, Func<Drawing, CancellationToken, T> then, CancellationToken cancel)
     {
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         patience.CancelAfter(Patience);
         var drawing = DrawingFile.Read(new MemoryStream(bytes), patience.Token);
-        if (sha256 is not null) _read.Set(sha256, drawing, new MemoryCacheEntryOptions { Size = bytes.LongLength, SlidingExpiration = Remembered });
+        if (sha256 is not null)
+            _read.Set(sha256, drawing, new MemoryCacheEntryOptions { Size = bytes.LongLength, SlidingExpiration = Remembered });
         return Measure(drawing, then, cancel);
     }
 

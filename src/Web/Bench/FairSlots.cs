@@ -6,7 +6,9 @@ public sealed class BenchBusyException() : Exception("Too many drawings are bein
     public const int RetryAfterSeconds = 5;
 }
 
-/// <summary>A few heavy things at once, and of each person one: whoever asks for many waits behind themselves, not before the others.</summary>
+/// <summary>
+/// A few heavy things at once, and of each person one: whoever asks for many waits behind themselves, not before the others.
+/// </summary>
 /// <param name="atOnce">Of all persons.</param>
 /// <param name="eachInAll">Running and waiting of one person; beyond, the next is refused.</param>
 /// <param name="inAll">Running and waiting of all.</param>
@@ -58,7 +60,8 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll)
         lock (_lines)
         {
             var line = _lines.GetValueOrDefault(person) ?? new Line();
-            if (line.Count >= eachInAll || _count >= inAll) throw new BenchBusyException();
+            if (line.Count >= eachInAll || _count >= inAll)
+                throw new BenchBusyException();
             _lines[person] = line;
             line.Count++;
             _count++;
@@ -71,7 +74,8 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll)
         lock (_lines)
         {
             _count--;
-            if (--line.Count == 0) _lines.Remove(person);
+            if (--line.Count == 0)
+                _lines.Remove(person);
         }
     }
 }

@@ -17,20 +17,40 @@ internal static class LinePaths
         var cut = false;
         foreach (var shape in drawing.Shapes)
         {
-            if (cut) break;
-            if (shape.Fill is { } fill) Add((fill, true), shape);
-            if (shape.Stroke is { } stroke) Add((stroke, false), shape);
+            if (cut)
+                break;
+            if (shape.Fill is { } fill)
+                Add((fill, true), shape);
+            if (shape.Stroke is { } stroke)
+                Add((stroke, false), shape);
         }
         var files = drawing.Files.Select((file, i) => (file, i)).ToDictionary(f => f.file, f => f.i);
         return new LinesAnswer(
-            [.. texts.Select(t => new LineAnswer(t.Key.Colour, t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour), t.Key.Filled, t.Value.ToString()))], cut, drawing.Format == "dxf",
-            [.. (drawing.Pictures ?? []).Zip(drawing.PictureFiles ?? []).Where(p => p is { First.Place: not null, Second: not null }).Select(p => new PictureAnswer(files[p.Second!], p.First.Place!))]);
+            [
+                .. texts.Select(t => new LineAnswer(
+                    t.Key.Colour,
+                    t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour),
+                    t.Key.Filled,
+                    t.Value.ToString()
+                )),
+            ],
+            cut,
+            drawing.Format == "dxf",
+            [
+                .. (drawing.Pictures ?? [])
+                    .Zip(drawing.PictureFiles ?? [])
+                    .Where(p => p is { First.Place: not null, Second: not null })
+                    .Select(p => new PictureAnswer(files[p.Second!], p.First.Place!)),
+            ]
+        );
 
         void Add((string, bool) key, Shape shape)
         {
-            if (!texts.TryGetValue(key, out var text)) texts[key] = text = new StringBuilder();
+            if (!texts.TryGetValue(key, out var text))
+                texts[key] = text = new StringBuilder();
             var before = text.Length;
-            foreach (var path in shape.Subpaths) Write(text, path);
+            foreach (var path in shape.Subpaths)
+                Write(text, path);
             total += text.Length - before;
             cut |= total > MostCharacters;
         }
@@ -42,9 +62,15 @@ internal static class LinePaths
         for (var i = 0; i < path.Count; i++)
         {
             var s = path[i];
-            if (s.Straight) text.Append(CultureInfo.InvariantCulture, $"L{s.End.X:0.###} {s.End.Y:0.###}");
-            else text.Append(CultureInfo.InvariantCulture, $"C{s.C1.X:0.###} {s.C1.Y:0.###} {s.C2.X:0.###} {s.C2.Y:0.###} {s.End.X:0.###} {s.End.Y:0.###}");
+            if (s.Straight)
+                text.Append(CultureInfo.InvariantCulture, $"L{s.End.X:0.###} {s.End.Y:0.###}");
+            else
+                text.Append(
+                    CultureInfo.InvariantCulture,
+                    $"C{s.C1.X:0.###} {s.C1.Y:0.###} {s.C2.X:0.###} {s.C2.Y:0.###} {s.End.X:0.###} {s.End.Y:0.###}"
+                );
         }
-        if (path.ClosedByCommand) text.Append('Z');
+        if (path.ClosedByCommand)
+            text.Append('Z');
     }
 }

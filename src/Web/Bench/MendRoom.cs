@@ -21,23 +21,64 @@ internal readonly record struct MendMade<T>(T? Value, ProblemHttpResult? Problem
 /// <summary>Holds a value of any kind where only its absence is null.</summary>
 internal sealed record Box<T>(T Value);
 
-/// <summary>Reads the question, the drawing and its file, mends, and makes what was asked for of it, all within the patience for one drawing.</summary>
+/// <summary>
+/// Reads the question, the drawing and its file, mends, and makes what was asked for of it, all within the patience for one drawing.
+/// </summary>
 public sealed class MendRoom(DrawingStore drawings, DrawingReader reader, HouseStore house, MaterialStore materials, IClock clock)
 {
-    internal async Task<MendMade<T>> Do<T>(Guid id, MendRequest request, CurrentUser user, Func<MendOf, Mended, CancellationToken, T> make, CancellationToken cancel)
+    internal async Task<MendMade<T>> Do<T>(
+        Guid id,
+        MendRequest request,
+        CurrentUser user,
+        Func<MendOf, Mended, CancellationToken, T> make,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await BenchEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing) return new(default, Problems.NotFound("drawing of yours"));
-        if (await house.Rules(now, cancel) is not { } rules) return new(default, HouseEndpoints.NoRules());
+        if (await BenchEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
+            return new(default, Problems.NotFound("drawing of yours"));
+        if (await house.Rules(now, cancel) is not { } rules)
+            return new(default, HouseEndpoints.NoRules());
         var errors = new FieldErrors();
-        var check = await CheckFor.Read(request.MachineId, request.MaterialId, request.Thickness, request.Unit, house, materials, now, errors, cancel);
-        var words = new MendWords(request.Doubled, request.Near, request.Close, request.Outline, request.Scale, [.. (request.Recolour ?? []).Select(r => (r.From, r.To))], request.Width);
+        var check = await CheckFor.Read(
+            request.MachineId,
+            request.MaterialId,
+            request.Thickness,
+            request.Unit,
+            house,
+            materials,
+            now,
+            errors,
+            cancel
+        );
+        var words = new MendWords(
+            request.Doubled,
+            request.Near,
+            request.Close,
+            request.Outline,
+            request.Scale,
+            [.. (request.Recolour ?? []).Select(r => (r.From, r.To))],
+            request.Width
+        );
         var ask = words.Read(check?.Unit ?? LengthUnit.Mm, out var refusals);
         errors.Add(refusals);
-        if (errors.Any || check is null) return new(default, errors.Answer());
+        if (errors.Any || check is null)
+            return new(default, errors.Answer());
         try
         {
-            var made = await reader.Read(user.Id, drawing, (d, patience) => new Box<T>(make(new MendOf(drawing, rules, check), Mender.Mend(d, ask, drawing.Summary.Meanings(rules.Colours), (double)check.Machine.KerfMm, patience), patience)), cancel);
+            var made = await reader.Read(
+                user.Id,
+                drawing,
+                (d, patience) =>
+                    new Box<T>(
+                        make(
+                            new MendOf(drawing, rules, check),
+                            Mender.Mend(d, ask, drawing.Summary.Meanings(rules.Colours), (double)check.Machine.KerfMm, patience),
+                            patience
+                        )
+                    ),
+                cancel
+            );
             return made is null ? new(default, Problems.NotFound("drawing of yours")) : new(made.Value, null);
         }
         catch (UnreadableDrawingException e)

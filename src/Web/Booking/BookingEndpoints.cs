@@ -20,8 +20,23 @@ namespace VelvetGate.Web.Booking;
 /// <param name="NoShow">Released because nobody came.</param>
 /// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
 public sealed record BookingAnswer(
-    Guid Id, int Number, string MachineId, string Name, bool Mine, Instant Start, Instant End, int Minutes, IReadOnlyList<BookingPart> Parts, bool Cancelled, RiskAnswer? AtRisk,
-    Instant? ArrivedAt, AskItem? Item, string? MemberId, int Companions, bool NoShow);
+    Guid Id,
+    int Number,
+    string MachineId,
+    string Name,
+    bool Mine,
+    Instant Start,
+    Instant End,
+    int Minutes,
+    IReadOnlyList<BookingPart> Parts,
+    bool Cancelled,
+    RiskAnswer? AtRisk,
+    Instant? ArrivedAt,
+    AskItem? Item,
+    string? MemberId,
+    int Companions,
+    bool NoShow
+);
 
 public sealed record RiskAnswer(Instant Since, IReadOnlyList<RiskReason> Reasons);
 
@@ -37,36 +52,70 @@ public static class BookingEndpoints
     public static void MapBookings(this IEndpointRouteBuilder app)
     {
         var bookings = app.MapGroup("/api/bookings").WithTags("Bookings").RequireAuthorization(Policy.SignedIn);
-        bookings.MapPost("/", Book).WithName("Book").Produces<BookingAnswer>(201).Produces<BookingAnswer>(200)
-            .ProducesProblem(400).ProducesProblem(403).ProducesProblem(409).ProducesProblem(422);
+        bookings
+            .MapPost("/", Book)
+            .WithName("Book")
+            .Produces<BookingAnswer>(201)
+            .Produces<BookingAnswer>(200)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(409)
+            .ProducesProblem(422);
         bookings.MapGet("/", List).WithName("ListBookings").ProducesProblem(400);
         bookings.MapPost("/{id:guid}/arrive", Arrive).WithName("ArriveForBooking").ProducesProblem(404).ProducesProblem(409);
-        bookings.MapPost("/{id:guid}/release", Release).WithName("ReleaseNoShow").RequireAuthorization(Policy.Steward).ProducesProblem(404).ProducesProblem(409);
+        bookings
+            .MapPost("/{id:guid}/release", Release)
+            .WithName("ReleaseNoShow")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
         bookings.MapPost("/{id:guid}/cancel", Cancel).WithName("CancelBooking").ProducesProblem(404).ProducesProblem(409);
     }
 
     private static async Task<Results<Created<BookingAnswer>, Ok<BookingAnswer>, ProblemHttpResult>> Book(
-        AskRequest request, CurrentUser user, FactLoader facts, BookingStore bookings, IClock clock, CancellationToken cancel)
+        AskRequest request,
+        CurrentUser user,
+        FactLoader facts,
+        BookingStore bookings,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var id = Guid.NewGuid();
         if (request.Id is { } text && !Guid.TryParse(text, out id))
             return Problems.Of(new Core.Refusal("booking.id", "The id has to be a UUID.", "id"));
         var errors = new FieldErrors();
-        if (AskReading.Read(request, user.Id, clock.GetCurrentInstant(), errors) is not { } ask) return errors.Answer();
-        if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer)) return Problems.Of(403, "booking.notYours", "Members book for themselves only.");
+        if (AskReading.Read(request, user.Id, clock.GetCurrentInstant(), errors) is not { } ask)
+            return errors.Answer();
+        if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer))
+            return Problems.Of(403, "booking.notYours", "Members book for themselves only.");
         if (ask.Minutes == 0)
         {
             var loaded = await GateEndpoints.Load(request, user, facts, clock, cancel);
-            if (loaded.Problem is { } problem) return problem;
+            if (loaded.Problem is { } problem)
+                return problem;
             ask = loaded.Asked!.Value.Ask;
         }
-        if (request.Companions is < 0 or > MostCompanions) return Problems.Of(new Core.Refusal("booking.companions", $"Between 0 and {MostCompanions} people may come along.", "companions"));
+        if (request.Companions is < 0 or > MostCompanions)
+            return Problems.Of(
+                new Core.Refusal("booking.companions", $"Between 0 and {MostCompanions} people may come along.", "companions")
+            );
         return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel, request.Companions ?? 0) switch
         {
             BookingOutcome.Booked { Again: false } made => TypedResults.Created($"/api/bookings/{id}", Answer(made.Booking, user.Id, true)),
             BookingOutcome.Booked again => TypedResults.Ok(Answer(again.Booking, user.Id, true)),
-            BookingOutcome.Refused refused => Problems.Of(422, "gate.refused", Refused(refused.Decision), new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision) }),
-            BookingOutcome.Taken { Decision: { } decision } => Problems.Of(409, Reason(decision).Code, Reason(decision).Text + " Choose another time.", new { posts = GateEndpoints.Posts(decision) }),
+            BookingOutcome.Refused refused => Problems.Of(
+                422,
+                "gate.refused",
+                Refused(refused.Decision),
+                new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision) }
+            ),
+            BookingOutcome.Taken { Decision: { } decision } => Problems.Of(
+                409,
+                Reason(decision).Code,
+                Reason(decision).Text + " Choose another time.",
+                new { posts = GateEndpoints.Posts(decision) }
+            ),
             BookingOutcome.Taken => Problems.Of(409, Codes.TimeTaken.Code, "Somebody took that time just now. Choose another time."),
             BookingOutcome.IdUsed => Problems.Of(409, "booking.idUsed", "That id stands for another booking. Use a new one."),
             BookingOutcome.Unknown unknown => Problems.Of(unknown.Refusal),
@@ -80,55 +129,105 @@ public static class BookingEndpoints
         string.Join(" ", decision.Reasons.Where(r => r.Standing >= Standing.Ask).Select(r => r.Text).Take(4));
 
     private static async Task<Results<Ok<BookingList>, ProblemHttpResult>> List(
-        string? from, string? to, bool? mine, CurrentUser user, BookingStore bookings, IClock clock, CancellationToken cancel)
+        string? from,
+        string? to,
+        bool? mine,
+        CurrentUser user,
+        BookingStore bookings,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
         var now = clock.GetCurrentInstant();
         var first = ReadInstant(from, "from", now - Duration.FromDays(1), errors);
         var last = ReadInstant(to, "to", first + Duration.FromDays(8), errors);
-        if (!errors.Any && last <= first) errors.Add("to", "The end lies before the start.");
-        if (!errors.Any && last - first > LongestList) errors.Add("to", "Ask for three months or less at once.");
-        if (errors.Any) return errors.Answer();
+        if (!errors.Any && last <= first)
+            errors.Add("to", "The end lies before the start.");
+        if (!errors.Any && last - first > LongestList)
+            errors.Add("to", "Ask for three months or less at once.");
+        if (errors.Any)
+            return errors.Answer();
         var whole = await user.SeesNames();
         var found = await bookings.Between(first, last, mine == true ? user.Id : null, cancel);
         return TypedResults.Ok(new BookingList([.. found.Select(b => Answer(b, user.Id, whole))]));
     }
 
     private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Cancel(
-        Guid id, CancelRequest? request, CurrentUser user, BookingStore bookings, IClock clock, CancellationToken cancel)
+        Guid id,
+        CancelRequest? request,
+        CurrentUser user,
+        BookingStore bookings,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var all = await user.Is(Role.Steward);
-        if (await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("booking of yours");
+        if (await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel) is not { } answer)
+            return Problems.NotFound("booking of yours");
         return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
-    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Release(Guid id, CurrentUser user, BookingStore bookings, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Release(
+        Guid id,
+        CurrentUser user,
+        BookingStore bookings,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel) is not { } answer) return Problems.NotFound("booking");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel) is not { } answer)
+            return Problems.NotFound("booking");
         return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
-    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Arrive(Guid id, CurrentUser user, BookingStore bookings, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Arrive(
+        Guid id,
+        CurrentUser user,
+        BookingStore bookings,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var all = await user.Is(Role.Steward, Role.Trainer);
-        if (await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("booking of yours");
+        if (await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel) is not { } answer)
+            return Problems.NotFound("booking of yours");
         return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
-    internal static BookingAnswer Answer(BookedTime b, string asker, bool whole) => new(
-        b.Id, b.Number, b.MachineId, PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker), b.PersonId == asker, b.Start, b.End, b.Minutes, b.Parts, b.CancelledAt is not null,
-        b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskAnswer(since, b.AtRisk) : null,
-        b.ArrivedAt, whole || b.PersonId == asker ? b.Ask.Items[0] : null, whole || b.PersonId == asker ? b.PersonId : null, b.Companions, b.NoShow);
+    internal static BookingAnswer Answer(BookedTime b, string asker, bool whole) =>
+        new(
+            b.Id,
+            b.Number,
+            b.MachineId,
+            PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker),
+            b.PersonId == asker,
+            b.Start,
+            b.End,
+            b.Minutes,
+            b.Parts,
+            b.CancelledAt is not null,
+            b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskAnswer(since, b.AtRisk) : null,
+            b.ArrivedAt,
+            whole || b.PersonId == asker ? b.Ask.Items[0] : null,
+            whole || b.PersonId == asker ? b.PersonId : null,
+            b.Companions,
+            b.NoShow
+        );
 
     private static int? Age(BookedTime b) => Ages.On(b.BirthDate, b.Start);
 
     private static Instant ReadInstant(string? text, string field, Instant otherwise, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(text)) return otherwise;
+        if (string.IsNullOrWhiteSpace(text))
+            return otherwise;
         var parsed = OffsetDateTimePattern.Rfc3339.Parse(text);
-        if (parsed.Success) return parsed.Value.ToInstant();
+        if (parsed.Success)
+            return parsed.Value.ToInstant();
         errors.Add(field, "Give an instant with its offset, such as 2026-11-24T10:00:00Z.");
         return otherwise;
     }

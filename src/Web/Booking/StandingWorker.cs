@@ -6,8 +6,17 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Booking;
 
-/// <summary>Follows the record: decides standing bookings again, and refuses asks that nobody answered in time. Any number of instances may run it.</summary>
-public sealed class StandingWorker(StandingStore standing, AskStore asks, EventHub hub, IClock clock, WorkHealth health, ILogger<StandingWorker> log) : BackgroundWork("standing", health, log)
+/// <summary>
+/// Follows the record: decides standing bookings again, and refuses asks that nobody answered in time. Any number of instances may run it.
+/// </summary>
+public sealed class StandingWorker(
+    StandingStore standing,
+    AskStore asks,
+    EventHub hub,
+    IClock clock,
+    WorkHealth health,
+    ILogger<StandingWorker> log
+) : BackgroundWork("standing", health, log)
 {
     /// <summary>How often the clock alone is looked at; the record wakes it sooner.</summary>
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(20);

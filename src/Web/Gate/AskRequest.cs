@@ -15,14 +15,37 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
 /// <param name="Companions">Bookings only: how many come along; they watch and attend nothing.</param>
 public sealed record AskRequest(
-    string? MemberId = null, string? MachineId = null, IReadOnlyList<AskItemRequest>? Items = null,
-    string? MaterialId = null, decimal? ThicknessMm = null, string? Thickness = null, IReadOnlyList<string>? Operations = null, string? SheetTag = null, string? DrawingId = null, decimal? RunMinutes = null,
-    string? Fixture = null, string? SupervisorId = null, string? Start = null, decimal? Minutes = null, string? Id = null, string? Note = null, string? Unit = null, int? Companions = null);
+    string? MemberId = null,
+    string? MachineId = null,
+    IReadOnlyList<AskItemRequest>? Items = null,
+    string? MaterialId = null,
+    decimal? ThicknessMm = null,
+    string? Thickness = null,
+    IReadOnlyList<string>? Operations = null,
+    string? SheetTag = null,
+    string? DrawingId = null,
+    decimal? RunMinutes = null,
+    string? Fixture = null,
+    string? SupervisorId = null,
+    string? Start = null,
+    decimal? Minutes = null,
+    string? Id = null,
+    string? Note = null,
+    string? Unit = null,
+    int? Companions = null
+);
 
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>
 public sealed record AskItemRequest(
-    string? MaterialId = null, decimal? ThicknessMm = null, string? Thickness = null, IReadOnlyList<string>? Operations = null, string? SheetTag = null, string? DrawingId = null, decimal? RunMinutes = null);
+    string? MaterialId = null,
+    decimal? ThicknessMm = null,
+    string? Thickness = null,
+    IReadOnlyList<string>? Operations = null,
+    string? SheetTag = null,
+    string? DrawingId = null,
+    decimal? RunMinutes = null
+);
 
 /// <summary>Reads an ask, and says of each field what is wrong with it.</summary>
 public static class AskReading
@@ -36,17 +59,37 @@ public static class AskReading
     {
         var member = Word(request.MemberId) ?? askedBy;
         var machine = Word(request.MachineId);
-        if (machine is null) errors.Add("machineId", "Choose a machine.");
+        if (machine is null)
+            errors.Add("machineId", "Choose a machine.");
         var unit = Length.ParseChoice(request.Unit);
-        if (unit.Refusal is { } refusal) errors.Add("unit", refusal.Text);
+        if (unit.Refusal is { } refusal)
+            errors.Add("unit", refusal.Text);
         var bare = unit.IsOk ? unit.Value : LengthUnit.Mm;
         var flat = request.Items is null;
-        var given = request.Items ?? [new(request.MaterialId, request.ThicknessMm, request.Thickness, request.Operations, request.SheetTag, request.DrawingId, request.RunMinutes)];
-        if (given.Count is 0 or > MostItems) errors.Add("items", $"Give 1 to {MostItems} items.");
+        var given = request.Items
+            ??
+            [
+                new(
+                    request.MaterialId,
+                    request.ThicknessMm,
+                    request.Thickness,
+                    request.Operations,
+                    request.SheetTag,
+                    request.DrawingId,
+                    request.RunMinutes
+                ),
+            ];
+        if (given.Count is 0 or > MostItems)
+            errors.Add("items", $"Give 1 to {MostItems} items.");
         var items = given.Take(MostItems).Select((item, i) => ReadItem(item, bare, flat ? "" : $"items[{i}].", errors)).ToList();
         var start = ReadStart(request.Start, now, errors);
         var minutes = ReadMinutes(request.Minutes, errors);
-        return errors.Any ? null : new Ask(member, machine!, [.. items.Select(i => i!)], Word(request.Fixture), Word(request.SupervisorId), start, minutes) { ShowIn = bare };
+        return errors.Any
+            ? null
+            : new Ask(member, machine!, [.. items.Select(i => i!)], Word(request.Fixture), Word(request.SupervisorId), start, minutes)
+            {
+                ShowIn = bare,
+            };
     }
 
     private static AskItem? ReadItem(AskItemRequest? item, LengthUnit bare, string at, FieldErrors errors)
@@ -57,23 +100,39 @@ public static class AskReading
             return null;
         }
         var material = Word(item.MaterialId);
-        if (material is null) errors.Add(at + "materialId", "Choose a material.");
+        if (material is null)
+            errors.Add(at + "materialId", "Choose a material.");
         var thickness = ReadThickness(item, bare, at, errors);
         var operations = new List<Operation>();
         foreach (var word in item.Operations ?? [])
         {
-            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _)) operations.Add(operation);
-            else errors.Add(at + "operations", $"“{word}” is not an operation. Use cut, score or engrave.");
+            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _))
+                operations.Add(operation);
+            else
+                errors.Add(at + "operations", $"“{word}” is not an operation. Use cut, score or engrave.");
         }
-        if (item.Operations is null or { Count: 0 }) errors.Add(at + "operations", "Say what to do: cut, score or engrave.");
+        if (item.Operations is null or { Count: 0 })
+            errors.Add(at + "operations", "Say what to do: cut, score or engrave.");
         Guid? drawing = null;
         if (Word(item.DrawingId) is { } text)
         {
-            if (Guid.TryParse(text, out var id)) drawing = id;
-            else errors.Add(at + "drawingId", "That is not the id of a drawing.");
+            if (Guid.TryParse(text, out var id))
+                drawing = id;
+            else
+                errors.Add(at + "drawingId", "That is not the id of a drawing.");
         }
-        if (item.RunMinutes is < 0 or > MostMinutes) errors.Add(at + "runMinutes", $"Give the run in minutes, 0 to {MostMinutes}.");
-        return material is null ? null : new AskItem(material, thickness, [.. operations.Distinct().Order()], Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : null, drawing, item.RunMinutes);
+        if (item.RunMinutes is < 0 or > MostMinutes)
+            errors.Add(at + "runMinutes", $"Give the run in minutes, 0 to {MostMinutes}.");
+        return material is null
+            ? null
+            : new AskItem(
+                material,
+                thickness,
+                [.. operations.Distinct().Order()],
+                Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : null,
+                drawing,
+                item.RunMinutes
+            );
     }
 
     private static decimal ReadThickness(AskItemRequest item, LengthUnit bare, string at, FieldErrors errors)
@@ -81,13 +140,17 @@ public static class AskReading
         if (item.Thickness is { } typed)
         {
             var length = Length.Parse(typed, bare);
-            if (length.IsOk) return Math.Round(length.Value, 6);
+            if (length.IsOk)
+                return Math.Round(length.Value, 6);
             errors.Add(at + "thickness", length.Refusal!.Text);
             return 0;
         }
-        if (item.ThicknessMm is not { } mm) errors.Add(at + "thicknessMm", "Give the measured thickness, such as 3 mm.");
-        else if (mm is <= 0 or > 500) errors.Add(at + "thicknessMm", "Give the thickness in mm, above 0 and to 500.");
-        else return Math.Round(mm, 6);
+        if (item.ThicknessMm is not { } mm)
+            errors.Add(at + "thicknessMm", "Give the measured thickness, such as 3 mm.");
+        else if (mm is <= 0 or > 500)
+            errors.Add(at + "thicknessMm", "Give the thickness in mm, above 0 and to 500.");
+        else
+            return Math.Round(mm, 6);
         return 0;
     }
 
@@ -100,15 +163,21 @@ public static class AskReading
             return default;
         }
         var start = parsed.Value.ToInstant();
-        if (start - now > Farthest || now - start > Farthest) errors.Add("start", "That is years away. Check the date.");
+        if (start - now > Farthest || now - start > Farthest)
+            errors.Add("start", "That is years away. Check the date.");
         return start;
     }
 
     private static int ReadMinutes(decimal? minutes, FieldErrors errors)
     {
-        if (minutes is null) return 0;
-        if (minutes is > 0 and <= MostMinutes && minutes == Math.Truncate(minutes.Value)) return (int)minutes;
-        errors.Add("minutes", minutes <= 0 ? "The end lies before the start: give 1 minute or more." : $"Give whole minutes, 1 to {MostMinutes}.");
+        if (minutes is null)
+            return 0;
+        if (minutes is > 0 and <= MostMinutes && minutes == Math.Truncate(minutes.Value))
+            return (int)minutes;
+        errors.Add(
+            "minutes",
+            minutes <= 0 ? "The end lies before the start: give 1 minute or more." : $"Give whole minutes, 1 to {MostMinutes}."
+        );
         return 0;
     }
 

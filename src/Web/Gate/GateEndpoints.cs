@@ -13,7 +13,14 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Posts">Always seven, in order.</param>
 /// <param name="Soonest">Null when it is open as asked, or when nothing would open it.</param>
 /// <param name="Handling">What the house’s rulings say of handling each material: how to hold it, what to clean after.</param>
-public sealed record AskAnswer(Verdict Verdict, IReadOnlyList<PostAnswer> Posts, AskedAnswer Asked, LengthAnswer Length, SoonestAnswer? Soonest, IReadOnlyList<HandlingAnswer> Handling);
+public sealed record AskAnswer(
+    Verdict Verdict,
+    IReadOnlyList<PostAnswer> Posts,
+    AskedAnswer Asked,
+    LengthAnswer Length,
+    SoonestAnswer? Soonest,
+    IReadOnlyList<HandlingAnswer> Handling
+);
 
 /// <param name="Item">Index of the item.</param>
 public sealed record HandlingAnswer(int Item, string Material, string Text);
@@ -43,8 +50,20 @@ public sealed record AskMade(Guid Id);
 /// <param name="Answer">The steward's written reason.</param>
 /// <param name="Booked">True once a booking uses the lift.</param>
 public sealed record WaitingAnswer(
-    Guid Id, string MemberId, string Name, bool Mine, Instant At, string? Note, Ask Ask, System.Text.Json.JsonElement Outcome,
-    string State, Instant AnswerBy, Instant? AnsweredAt, string? Answer, bool Booked);
+    Guid Id,
+    string MemberId,
+    string Name,
+    bool Mine,
+    Instant At,
+    string? Note,
+    Ask Ask,
+    System.Text.Json.JsonElement Outcome,
+    string State,
+    Instant AnswerBy,
+    Instant? AnsweredAt,
+    string? Answer,
+    bool Booked
+);
 
 public sealed record AskState(string State);
 
@@ -64,16 +83,32 @@ public static class GateEndpoints
         MapAnswer("take-back", AskAnswerKind.TakeBack, "TakeBackLift");
         gate.MapPost("/asks/{id:guid}/withdraw", Withdraw).WithName("WithdrawAsk").ProducesProblem(404);
 
-        void MapAnswer(string word, AskAnswerKind kind, string name) => gate
-            .MapPost($"/asks/{{id:guid}}/{word}", (Guid id, ReasonRequest request, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) => Answer(id, kind, request, user, asks, clock, cancel))
-            .WithName(name).RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
+        void MapAnswer(string word, AskAnswerKind kind, string name) =>
+            gate.MapPost(
+                    $"/asks/{{id:guid}}/{word}",
+                    (Guid id, ReasonRequest request, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) =>
+                        Answer(id, kind, request, user, asks, clock, cancel)
+                )
+                .WithName(name)
+                .RequireAuthorization(Policy.Answers)
+                .ProducesProblem(400)
+                .ProducesProblem(403)
+                .ProducesProblem(404)
+                .ProducesProblem(409);
     }
 
     private static async Task<Results<Ok<AskAnswer>, ProblemHttpResult>> AskGate(
-        AskRequest request, CurrentUser user, FactLoader facts, IClock clock, bool? soonest, CancellationToken cancel)
+        AskRequest request,
+        CurrentUser user,
+        FactLoader facts,
+        IClock clock,
+        bool? soonest,
+        CancellationToken cancel
+    )
     {
         var loaded = await Load(request, user, facts, clock, cancel, ahead: soonest != false);
-        if (loaded.Problem is { } problem) return problem;
+        if (loaded.Problem is { } problem)
+            return problem;
         var (ask, known) = loaded.Asked!.Value;
         var decision = Core.Gating.Gate.Decide(ask, known);
         var way = decision.Verdict <= Verdict.Conditions || soonest == false ? null : SoonestWay.Find(ask, known);
@@ -81,15 +116,29 @@ public static class GateEndpoints
     }
 
     private static async Task<Results<Created<AskMade>, ProblemHttpResult>> AskSteward(
-        AskRequest request, CurrentUser user, FactLoader facts, AskStore asks, IClock clock, CancellationToken cancel)
+        AskRequest request,
+        CurrentUser user,
+        FactLoader facts,
+        AskStore asks,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (request.Note is { Length: > 2000 }) return Problems.Of(new Refusal("ask.note", "The note is longer than 2000 characters. Shorten it.", "note"));
+        if (request.Note is { Length: > 2000 })
+            return Problems.Of(new Refusal("ask.note", "The note is longer than 2000 characters. Shorten it.", "note"));
         var loaded = await Load(request, user, facts, clock, cancel);
-        if (loaded.Problem is { } problem) return problem;
+        if (loaded.Problem is { } problem)
+            return problem;
         var (ask, known) = loaded.Asked!.Value;
         var verdict = Core.Gating.Gate.Decide(ask, known).Verdict;
         if (verdict != Verdict.Ask)
-            return Problems.Of(409, "ask.notNeeded", verdict == Verdict.Shut ? "The gate is shut: no steward can lift it. Ask the gate what would open it." : "The gate is open: book it.");
+            return Problems.Of(
+                409,
+                "ask.notNeeded",
+                verdict == Verdict.Shut
+                    ? "The gate is shut: no steward can lift it. Ask the gate what would open it."
+                    : "The gate is open: book it."
+            );
         var id = await asks.Add(ask, known, request.Note, clock.GetCurrentInstant(), cancel);
         return TypedResults.Created($"/api/asks/{id}", new AskMade(id));
     }
@@ -98,11 +147,18 @@ public static class GateEndpoints
     private static async Task<Ok<WaitingList>> Waiting(CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
-        var found = await user.Is(Role.Steward, Role.Trainer, Role.Countersigner) ? await asks.Waiting(now, cancel) : await asks.Of(user.Id, now, cancel);
+        var found = await user.Is(Role.Steward, Role.Trainer, Role.Countersigner)
+            ? await asks.Waiting(now, cancel)
+            : await asks.Of(user.Id, now, cancel);
         return TypedResults.Ok(new WaitingList([.. found.Select(a => AnswerOf(a, user.Id))]));
     }
 
-    private static async Task<Results<Ok<WaitingAnswer>, ProblemHttpResult>> One(Guid id, CurrentUser user, AskStore asks, CancellationToken cancel)
+    private static async Task<Results<Ok<WaitingAnswer>, ProblemHttpResult>> One(
+        Guid id,
+        CurrentUser user,
+        AskStore asks,
+        CancellationToken cancel
+    )
     {
         var ask = await asks.Find(id, cancel);
         return ask is not null && (ask.PersonId == user.Id || await user.Is(Role.Steward, Role.Trainer, Role.Countersigner))
@@ -110,49 +166,126 @@ public static class GateEndpoints
             : Problems.NotFound("ask");
     }
 
-    private static WaitingAnswer AnswerOf(WaitingAsk a, string asker) => new(
-        a.Id, a.PersonId, $"{a.GivenName} {a.FamilyName}", a.PersonId == asker, a.At, a.Note, GateJson.Read<Ask>(a.Ask),
-        System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement, a.State, Asks.Deadline(a.Start), a.AnsweredAt, a.Answer, a.Booked);
+    private static WaitingAnswer AnswerOf(WaitingAsk a, string asker) =>
+        new(
+            a.Id,
+            a.PersonId,
+            $"{a.GivenName} {a.FamilyName}",
+            a.PersonId == asker,
+            a.At,
+            a.Note,
+            GateJson.Read<Ask>(a.Ask),
+            System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement,
+            a.State,
+            Asks.Deadline(a.Start),
+            a.AnsweredAt,
+            a.Answer,
+            a.Booked
+        );
 
     private static async Task<Results<Ok<AskState>, ProblemHttpResult>> Answer(
-        Guid id, AskAnswerKind kind, ReasonRequest request, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel)
+        Guid id,
+        AskAnswerKind kind,
+        ReasonRequest request,
+        CurrentUser user,
+        AskStore asks,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        var answered = await asks.Answer(id, kind, user.Id, await user.Is(Role.Steward), await user.Is(Role.Countersigner), request.Reason, clock.GetCurrentInstant(), cancel);
-        if (answered is not { } result) return Problems.NotFound("ask");
+        var answered = await asks.Answer(
+            id,
+            kind,
+            user.Id,
+            await user.Is(Role.Steward),
+            await user.Is(Role.Countersigner),
+            request.Reason,
+            clock.GetCurrentInstant(),
+            cancel
+        );
+        if (answered is not { } result)
+            return Problems.NotFound("ask");
         return result.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code switch { "ask.self" or "ask.notYours" => 403, "reason.missing" or "reason.long" => 400, _ => 409 })
+            ? Problems.Of(
+                refusal,
+                refusal.Code switch
+                {
+                    "ask.self" or "ask.notYours" => 403,
+                    "reason.missing" or "reason.long" => 400,
+                    _ => 409,
+                }
+            )
             : TypedResults.Ok(new AskState(result.Value));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(Guid id, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) =>
-        await asks.Withdraw(id, user.Id, clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("ask of yours that waits");
+    private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(
+        Guid id,
+        CurrentUser user,
+        AskStore asks,
+        IClock clock,
+        CancellationToken cancel
+    ) =>
+        await asks.Withdraw(id, user.Id, clock.GetCurrentInstant(), cancel)
+            ? TypedResults.NoContent()
+            : Problems.NotFound("ask of yours that waits");
 
     /// <summary>Reads the ask, holds it against who asks, loads the facts, and fills in the minutes where they were left out.</summary>
     internal static async Task<((Ask Ask, GateFacts Facts)? Asked, ProblemHttpResult? Problem)> Load(
-        AskRequest request, CurrentUser user, FactLoader facts, IClock clock, CancellationToken cancel, bool ahead = false)
+        AskRequest request,
+        CurrentUser user,
+        FactLoader facts,
+        IClock clock,
+        CancellationToken cancel,
+        bool ahead = false
+    )
     {
         var errors = new FieldErrors();
         var now = clock.GetCurrentInstant();
-        if (AskReading.Read(request, user.Id, now, errors) is not { } ask) return (null, errors.Answer());
+        if (AskReading.Read(request, user.Id, now, errors) is not { } ask)
+            return (null, errors.Answer());
         if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer))
             return (null, Problems.Of(403, "ask.notYours", "Members ask for themselves only."));
         var loaded = await facts.Load(ask, now, null, user.Id, cancel, ahead: ahead);
-        if (loaded.Refusal is { } refusal) return (null, Problems.Of(refusal));
-        if (ask.Minutes == 0) ask = ask with { Minutes = JobLength.Of(ask, loaded.Value).SlotMinutes };
+        if (loaded.Refusal is { } refusal)
+            return (null, Problems.Of(refusal));
+        if (ask.Minutes == 0)
+            ask = ask with { Minutes = JobLength.Of(ask, loaded.Value).SlotMinutes };
         return ((ask, loaded.Value), null);
     }
 
-    internal static AskAnswer Answer(Ask ask, GateFacts facts, Decision decision, Soonest? way) => new(
-        decision.Verdict,
-        Posts(decision),
-        new AskedAnswer(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
-        new LengthAnswer(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
-        way is null ? null : new SoonestAnswer([.. way.Steps.Select(s => new StepAnswer(s.Action, s.Text, s.At, s.Opens))], way.Start, way.Minutes, way.Verdict),
-        [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingAnswer(h.Item, h.Material, h.Text))]);
+    internal static AskAnswer Answer(Ask ask, GateFacts facts, Decision decision, Soonest? way) =>
+        new(
+            decision.Verdict,
+            Posts(decision),
+            new AskedAnswer(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
+            new LengthAnswer(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
+            way is null
+                ? null
+                : new SoonestAnswer(
+                    [.. way.Steps.Select(s => new StepAnswer(s.Action, s.Text, s.At, s.Opens))],
+                    way.Start,
+                    way.Minutes,
+                    way.Verdict
+                ),
+            [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingAnswer(h.Item, h.Material, h.Text))]
+        );
 
     internal static IReadOnlyList<PostAnswer> Posts(Decision decision) =>
-        [.. decision.Posts.Select(p => new PostAnswer(
-            p.Post, p.Standing,
-            [.. p.Reasons.Select(r => new ReasonAnswer(r.Code, r.Standing, r.Text, r.Source, r.Item, r.Remedy is { } m ? new RemedyAnswer(m.Action, m.Text) : null))],
-            p.Fact))];
+        [
+            .. decision.Posts.Select(p => new PostAnswer(
+                p.Post,
+                p.Standing,
+                [
+                    .. p.Reasons.Select(r => new ReasonAnswer(
+                        r.Code,
+                        r.Standing,
+                        r.Text,
+                        r.Source,
+                        r.Item,
+                        r.Remedy is { } m ? new RemedyAnswer(m.Action, m.Text) : null
+                    )),
+                ],
+                p.Fact
+            )),
+        ];
 }

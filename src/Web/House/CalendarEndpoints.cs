@@ -19,14 +19,33 @@ namespace VelvetGate.Web.House;
 /// <param name="MachineIds">Class: its machines. Closure: those closed, none for the whole house.</param>
 /// <param name="AtOnce">Class: how many may run at one time.</param>
 public sealed record PlanRequest(
-    string? Kind = null, string? Title = null, string? FirstDay = null, string? Starts = null, string? Ends = null, string? Rule = null, IReadOnlyList<string>? Except = null,
-    string? PersonId = null, IReadOnlyList<string>? MachineIds = null, IReadOnlyList<string>? Roster = null, int? AtOnce = null);
+    string? Kind = null,
+    string? Title = null,
+    string? FirstDay = null,
+    string? Starts = null,
+    string? Ends = null,
+    string? Rule = null,
+    IReadOnlyList<string>? Except = null,
+    string? PersonId = null,
+    IReadOnlyList<string>? MachineIds = null,
+    IReadOnlyList<string>? Roster = null,
+    int? AtOnce = null
+);
 
 public sealed record TimeAnswer(Instant Start, Instant End);
 
 /// <param name="Roster">Names, for staff and those on it.</param>
 public sealed record PlanAnswer(
-    Guid Id, PlanKind Kind, string Title, string When, string? Person, IReadOnlyList<string> MachineIds, int? AtOnce, IReadOnlyList<string>? Roster, IReadOnlyList<TimeAnswer> Next);
+    Guid Id,
+    PlanKind Kind,
+    string Title,
+    string When,
+    string? Person,
+    IReadOnlyList<string> MachineIds,
+    int? AtOnce,
+    IReadOnlyList<string>? Roster,
+    IReadOnlyList<TimeAnswer> Next
+);
 
 public sealed record PlanList(IReadOnlyList<PlanAnswer> Items);
 
@@ -42,86 +61,176 @@ public static class CalendarEndpoints
     {
         var calendar = app.MapGroup("/api/calendar").WithTags("Calendar");
         calendar.MapGet("/", List).WithName("ListCalendar").RequireAuthorization(Policy.SignedIn);
-        calendar.MapPost("/", Add).WithName("AddToCalendar").RequireAuthorization(Policy.Calendar).Produces<PlanMade>(201).ProducesProblem(400).ProducesProblem(409);
+        calendar
+            .MapPost("/", Add)
+            .WithName("AddToCalendar")
+            .RequireAuthorization(Policy.Calendar)
+            .Produces<PlanMade>(201)
+            .ProducesProblem(400)
+            .ProducesProblem(409);
         calendar.MapPost("/preview", Preview).WithName("PreviewCalendar").RequireAuthorization(Policy.Calendar).ProducesProblem(400);
         calendar.MapPost("/{id:guid}/end", End).WithName("EndCalendarLine").RequireAuthorization(Policy.Calendar).ProducesProblem(404);
     }
 
-    private static async Task<Results<Ok<PlanList>, ProblemHttpResult>> List(CurrentUser user, CalendarStore calendar, PeopleStore people, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<PlanList>, ProblemHttpResult>> List(
+        CurrentUser user,
+        CalendarStore calendar,
+        PeopleStore people,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var whole = await user.SeesNames();
-        var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || p.Id == user.Id));
-        return TypedResults.Ok(new PlanList([.. (await calendar.Coming(now, NextShown, cancel)).Select(p => new PlanAnswer(
-            p.Id, p.Kind, p.Title, new Recurrence(p.FirstDay, p.Starts, p.Ends, p.Rule).Words(), p.PersonId is { } person ? names.GetValueOrDefault(person, "gone") : null, p.MachineIds, p.AtOnce,
-            whole || p.Roster.Contains(user.Id) ? [.. p.Roster.Select(r => names.GetValueOrDefault(r, "gone"))] : null, [.. p.Next.Select(n => new TimeAnswer(n.Start, n.End))]))]));
+        var names = (await people.All(now, cancel)).ToDictionary(
+            p => p.Id,
+            p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || p.Id == user.Id)
+        );
+        return TypedResults.Ok(
+            new PlanList([
+                .. (await calendar.Coming(now, NextShown, cancel)).Select(p => new PlanAnswer(
+                    p.Id,
+                    p.Kind,
+                    p.Title,
+                    new Recurrence(p.FirstDay, p.Starts, p.Ends, p.Rule).Words(),
+                    p.PersonId is { } person ? names.GetValueOrDefault(person, "gone") : null,
+                    p.MachineIds,
+                    p.AtOnce,
+                    whole || p.Roster.Contains(user.Id) ? [.. p.Roster.Select(r => names.GetValueOrDefault(r, "gone"))] : null,
+                    [.. p.Next.Select(n => new TimeAnswer(n.Start, n.End))]
+                )),
+            ])
+        );
     }
 
     /// <summary>What a line would hit, without writing it.</summary>
     private static async Task<Results<Ok<PlanMade>, ProblemHttpResult>> Preview(
-        PlanRequest request, CurrentUser user, CalendarStore calendar, BookingStore bookings, HouseStore house, IClock clock, CancellationToken cancel)
+        PlanRequest request,
+        CurrentUser user,
+        CalendarStore calendar,
+        BookingStore bookings,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (Read(request, rules, out var plan) is { } problem) return problem;
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (Read(request, rules, out var plan) is { } problem)
+            return problem;
         var times = plan!.When.Occurrences(rules.Clock);
-        if (times.Refusal is { } refusal) return Problems.Of(refusal);
+        if (times.Refusal is { } refusal)
+            return Problems.Of(refusal);
         return TypedResults.Ok(new PlanMade(null, times.Value.Count, await Hit(plan, times.Value, user, calendar, bookings, now, cancel)));
     }
 
     private static async Task<Results<Created<PlanMade>, ProblemHttpResult>> Add(
-        PlanRequest request, CurrentUser user, CalendarStore calendar, BookingStore bookings, HouseStore house, IClock clock, CancellationToken cancel)
+        PlanRequest request,
+        CurrentUser user,
+        CalendarStore calendar,
+        BookingStore bookings,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (Read(request, rules, out var plan) is { } problem) return problem;
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (Read(request, rules, out var plan) is { } problem)
+            return problem;
         var added = await calendar.Add(plan!, rules.Clock, user.Id, now, cancel);
-        if (added.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "calendar.overlap" ? 409 : 400);
+        if (added.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code == "calendar.overlap" ? 409 : 400);
         var times = plan!.When.Occurrences(rules.Clock).Value;
-        return TypedResults.Created($"/api/calendar/{added.Value}", new PlanMade(added.Value, times.Count, await Hit(plan, times, user, calendar, bookings, now, cancel)));
+        return TypedResults.Created(
+            $"/api/calendar/{added.Value}",
+            new PlanMade(added.Value, times.Count, await Hit(plan, times, user, calendar, bookings, now, cancel))
+        );
     }
 
     private static async Task<IReadOnlyList<BookingAnswer>> Hit(
-        NewPlan plan, IReadOnlyList<Interval> times, CurrentUser user, CalendarStore calendar, BookingStore bookings, Instant now, CancellationToken cancel)
+        NewPlan plan,
+        IReadOnlyList<Interval> times,
+        CurrentUser user,
+        CalendarStore calendar,
+        BookingStore bookings,
+        Instant now,
+        CancellationToken cancel
+    )
     {
-        if (plan.Kind == PlanKind.Duty) return [];
+        if (plan.Kind == PlanKind.Duty)
+            return [];
         var ids = await calendar.Hit(times, plan.MachineIds, now, cancel);
-        return [.. (await bookings.Of(ids, cancel)).Where(b => plan.Kind != PlanKind.Class || !plan.Roster.Contains(b.PersonId)).Select(b => BookingEndpoints.Answer(b, user.Id, true))];
+        return
+        [
+            .. (await bookings.Of(ids, cancel))
+                .Where(b => plan.Kind != PlanKind.Class || !plan.Roster.Contains(b.PersonId))
+                .Select(b => BookingEndpoints.Answer(b, user.Id, true)),
+        ];
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> End(Guid id, CurrentUser user, CalendarStore calendar, IClock clock, CancellationToken cancel) =>
-        await calendar.End(id, user.Id, clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("line of the calendar");
+    private static async Task<Results<NoContent, ProblemHttpResult>> End(
+        Guid id,
+        CurrentUser user,
+        CalendarStore calendar,
+        IClock clock,
+        CancellationToken cancel
+    ) =>
+        await calendar.End(id, user.Id, clock.GetCurrentInstant(), cancel)
+            ? TypedResults.NoContent()
+            : Problems.NotFound("line of the calendar");
 
     private static ProblemHttpResult? Read(PlanRequest request, HouseRules rules, out NewPlan? plan)
     {
         plan = null;
         var errors = new FieldErrors();
         var known = Enum.TryParse<PlanKind>(request.Kind, ignoreCase: true, out var kind) && !int.TryParse(request.Kind, out _);
-        if (!known) errors.Add("kind", "Say closure, class or duty.");
-        if (string.IsNullOrWhiteSpace(request.Title) && kind != PlanKind.Duty) errors.Add("title", "Say in a few words what it is.");
-        if (request.Title?.Length > FormField.LongestText) errors.Add("title", $"At most {FormField.LongestText} characters.");
+        if (!known)
+            errors.Add("kind", "Say closure, class or duty.");
+        if (string.IsNullOrWhiteSpace(request.Title) && kind != PlanKind.Duty)
+            errors.Add("title", "Say in a few words what it is.");
+        if (request.Title?.Length > FormField.LongestText)
+            errors.Add("title", $"At most {FormField.LongestText} characters.");
         var first = Days.Day(request.FirstDay, "firstDay", errors);
-        if (string.IsNullOrWhiteSpace(request.FirstDay)) errors.Add("firstDay", "Give the first day, such as 2026-12-01.");
+        if (string.IsNullOrWhiteSpace(request.FirstDay))
+            errors.Add("firstDay", "Give the first day, such as 2026-12-01.");
         var starts = Time(request.Starts, "starts", errors);
         var ends = Time(request.Ends, "ends", errors);
-        if (starts is not null && starts == ends && starts != LocalTime.Midnight) errors.Add("ends", "It ends when it starts. For a whole day write 00:00 to 00:00.");
+        if (starts is not null && starts == ends && starts != LocalTime.Midnight)
+            errors.Add("ends", "It ends when it starts. For a whole day write 00:00 to 00:00.");
         var except = (request.Except ?? []).Select(d => Days.Day(d, "except", errors)).OfType<LocalDate>().ToList();
         var machines = (request.MachineIds ?? []).Where(m => !string.IsNullOrWhiteSpace(m)).Distinct().ToList();
-        if (kind is not PlanKind.Closure && string.IsNullOrWhiteSpace(request.PersonId)) errors.Add("personId", kind == PlanKind.Duty ? "Choose the steward." : "Name the supervising adult.");
-        if (kind == PlanKind.Class && machines.Count == 0) errors.Add("machineIds", "Choose the machines of the class.");
-        if (kind == PlanKind.Class && request.AtOnce is not (>= 1 and <= 20)) errors.Add("atOnce", "How many may run at one time: 1 to 20.");
-        if (kind == PlanKind.Class && request.AtOnce is { } atOnce && Classes.Refused(atOnce, rules) is { } tooMany) errors.Add("atOnce", tooMany.Text);
-        if (errors.Any) return errors.Answer();
+        if (kind is not PlanKind.Closure && string.IsNullOrWhiteSpace(request.PersonId))
+            errors.Add("personId", kind == PlanKind.Duty ? "Choose the steward." : "Name the supervising adult.");
+        if (kind == PlanKind.Class && machines.Count == 0)
+            errors.Add("machineIds", "Choose the machines of the class.");
+        if (kind == PlanKind.Class && request.AtOnce is not (>= 1 and <= 20))
+            errors.Add("atOnce", "How many may run at one time: 1 to 20.");
+        if (kind == PlanKind.Class && request.AtOnce is { } atOnce && Classes.Refused(atOnce, rules) is { } tooMany)
+            errors.Add("atOnce", tooMany.Text);
+        if (errors.Any)
+            return errors.Answer();
         plan = new NewPlan(
-            kind, string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(), new Recurrence(first!.Value, starts!.Value, ends!.Value, SetUpEndpoints.Blank(request.Rule), except),
-            kind == PlanKind.Closure ? null : request.PersonId!.Trim(), kind == PlanKind.Duty ? [] : machines, kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [], kind == PlanKind.Class ? request.AtOnce : null);
+            kind,
+            string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(),
+            new Recurrence(first!.Value, starts!.Value, ends!.Value, SetUpEndpoints.Blank(request.Rule), except),
+            kind == PlanKind.Closure ? null : request.PersonId!.Trim(),
+            kind == PlanKind.Duty ? [] : machines,
+            kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [],
+            kind == PlanKind.Class ? request.AtOnce : null
+        );
         return null;
     }
 
     private static LocalTime? Time(string? text, string field, FieldErrors errors)
     {
-        if (LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(text?.Trim() ?? "") is { Success: true } parsed) return parsed.Value;
+        if (LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(text?.Trim() ?? "") is { Success: true } parsed)
+            return parsed.Value;
         errors.Add(field, "Write the time like 09:30.");
         return null;
     }

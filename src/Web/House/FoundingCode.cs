@@ -4,13 +4,18 @@ using VelvetGate.Store.House;
 
 namespace VelvetGate.Web.House;
 
-/// <summary>The one-time code that founds an empty house. It is written on the console only: whoever comes first over the network is not therefore the keeper.</summary>
+/// <summary>
+/// The one-time code that founds an empty house. It is written on the console only: whoever comes first over the network is not therefore
+/// the keeper.
+/// </summary>
 public sealed class FoundingCode(IConfiguration config, FoundingOfHouse founding) : IHostedService
 {
     private const string Letters = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
 
     // One from outside lets a script that starts the server print it.
-    private readonly string _code = config["VELVETGATE_FOUNDING_CODE"] is { Length: > 0 } given ? given : $"{RandomNumberGenerator.GetString(Letters, 4)}-{RandomNumberGenerator.GetString(Letters, 4)}";
+    private readonly string _code = config["VELVETGATE_FOUNDING_CODE"] is { Length: > 0 } given
+        ? given
+        : $"{RandomNumberGenerator.GetString(Letters, 4)}-{RandomNumberGenerator.GetString(Letters, 4)}";
 
     public bool Opens(string? code) =>
         CryptographicOperations.FixedTimeEquals(Encoding.UTF8.GetBytes(Tidy(code ?? "")), Encoding.UTF8.GetBytes(Tidy(_code)));
@@ -21,7 +26,8 @@ public sealed class FoundingCode(IConfiguration config, FoundingOfHouse founding
     {
         try
         {
-            if (await founding.IsEmpty(cancellationToken)) await Console.Out.WriteLineAsync($"This house is empty. The code that founds it: {_code}");
+            if (await founding.IsEmpty(cancellationToken))
+                await Console.Out.WriteLineAsync($"This house is empty. The code that founds it: {_code}");
         }
         catch (Exception e) when (e is Npgsql.NpgsqlException or TimeoutException)
         {

@@ -13,20 +13,57 @@ namespace VelvetGate.Web.House;
 
 /// <param name="Now">The server's present, which a page counts on from.</param>
 /// <param name="DemoSignIns">Demo mode only.</param>
-public sealed record HouseAnswer(string Name, string Zone, Instant Now, bool Demo, IReadOnlyList<string>? DemoSignIns, string? DemoPassword, int SlotMinutes, IReadOnlyDictionary<string, StrokeMeaning> Colours);
+public sealed record HouseAnswer(
+    string Name,
+    string Zone,
+    Instant Now,
+    bool Demo,
+    IReadOnlyList<string>? DemoSignIns,
+    string? DemoPassword,
+    int SlotMinutes,
+    IReadOnlyDictionary<string, StrokeMeaning> Colours
+);
 
 /// <param name="LidShutSeconds">How long the lid stays shut after a run at least; null where the airflow is not known.</param>
 public sealed record MachineAnswer(
-    string Id, string Name, LaserKind Kind, decimal PowerW, decimal BedWidthMm, decimal BedHeightMm, decimal UsableWidthMm, decimal UsableHeightMm, decimal MaxCutMm, string LaserClass,
-    Extraction Extraction, IReadOnlyList<string> Fixtures, StopAnswer? Stop, int? LidShutSeconds, string HomeCorner, IReadOnlyList<string> FocusMethods, Framing? Framing);
+    string Id,
+    string Name,
+    LaserKind Kind,
+    decimal PowerW,
+    decimal BedWidthMm,
+    decimal BedHeightMm,
+    decimal UsableWidthMm,
+    decimal UsableHeightMm,
+    decimal MaxCutMm,
+    string LaserClass,
+    Extraction Extraction,
+    IReadOnlyList<string> Fixtures,
+    StopAnswer? Stop,
+    int? LidShutSeconds,
+    string HomeCorner,
+    IReadOnlyList<string> FocusMethods,
+    Framing? Framing
+);
 
 /// <param name="By">Whole name for staff.</param>
 public sealed record StopAnswer(Guid Id, Instant Since, string By, string? Reason);
 
 public sealed record MachineList(IReadOnlyList<MachineAnswer> Items);
 
-/// <summary>A local day with the times that can be chosen, each with its instant: the client never turns a wall clock into an instant.</summary>
-public sealed record DayAnswer(string Date, string Label, string Previous, string Next, Instant Starts, Instant? Opens, Instant? Closes, IReadOnlyList<SlotAnswer> Slots, string? ClockChange);
+/// <summary>
+/// A local day with the times that can be chosen, each with its instant: the client never turns a wall clock into an instant.
+/// </summary>
+public sealed record DayAnswer(
+    string Date,
+    string Label,
+    string Previous,
+    string Next,
+    Instant Starts,
+    Instant? Opens,
+    Instant? Closes,
+    IReadOnlyList<SlotAnswer> Slots,
+    string? ClockChange
+);
 
 /// <summary>What a wall-clock time means: one instant, or two with their names.</summary>
 public sealed record ReadingsAnswer(IReadOnlyList<SlotAnswer> Readings);
@@ -52,25 +89,70 @@ public static class HouseEndpoints
         var house = app.MapGroup("/api").WithTags("House");
         house.MapGet("/house", House).WithName("House").AllowAnonymous();
         house.MapGet("/house/day", Day).WithName("HouseDay").RequireAuthorization(Policy.SignedIn).ProducesProblem(400);
-        house.MapGet("/house/local", ReadLocal).WithName("ReadLocalTime").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(422);
+        house
+            .MapGet("/house/local", ReadLocal)
+            .WithName("ReadLocalTime")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(422);
         house.MapGet("/machines", Machines).WithName("ListMachines").RequireAuthorization(Policy.SignedIn);
-        house.MapPost("/machines/{id}/stops", Stop).WithName("StopMachine").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409).ProducesProblem(429);
-        house.MapPost("/machines/{id}/return", ReturnAll).WithName("ReturnMachineWhole").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
-        house.MapPost("/stops/{id:guid}/return", Return).WithName("ReturnMachine").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+        house
+            .MapPost("/machines/{id}/stops", Stop)
+            .WithName("StopMachine")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409)
+            .ProducesProblem(429);
+        house
+            .MapPost("/machines/{id}/return", ReturnAll)
+            .WithName("ReturnMachineWhole")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        house
+            .MapPost("/stops/{id:guid}/return", Return)
+            .WithName("ReturnMachine")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
     }
 
-    private static async Task<Results<Ok<HouseAnswer>, ProblemHttpResult>> House(HouseStore house, IClock clock, Mode mode, CancellationToken cancel)
+    private static async Task<Results<Ok<HouseAnswer>, ProblemHttpResult>> House(
+        HouseStore house,
+        IClock clock,
+        Mode mode,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return NoRules();
-        return TypedResults.Ok(new HouseAnswer(
-            rules.HouseName, rules.ZoneId, now, mode.Demo, mode.Demo ? DemoHouse.SignIns : null, mode.Demo ? DemoHouse.Password : null, rules.SlotMinutes, rules.Colours.Strokes));
+        if (await house.Rules(now, cancel) is not { } rules)
+            return NoRules();
+        return TypedResults.Ok(
+            new HouseAnswer(
+                rules.HouseName,
+                rules.ZoneId,
+                now,
+                mode.Demo,
+                mode.Demo ? DemoHouse.SignIns : null,
+                mode.Demo ? DemoHouse.Password : null,
+                rules.SlotMinutes,
+                rules.Colours.Strokes
+            )
+        );
     }
 
-    private static async Task<Results<Ok<DayAnswer>, ProblemHttpResult>> Day(string? date, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<DayAnswer>, ProblemHttpResult>> Day(
+        string? date,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return NoRules();
         var day = rules.Clock.DateOf(now);
         if (!string.IsNullOrWhiteSpace(date))
         {
@@ -80,24 +162,56 @@ public static class HouseEndpoints
             day = parsed.Value;
         }
         var open = rules.OpenOn(day);
-        return TypedResults.Ok(new DayAnswer(
-            LocalDatePattern.Iso.Format(day), day.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
-            LocalDatePattern.Iso.Format(day.PlusDays(-1)), LocalDatePattern.Iso.Format(day.PlusDays(1)), rules.Clock.Day(day).Start, open?.Start, open?.End,
-            open is { } hours ? [.. Slots(rules, hours)] : [], rules.Clock.ChangeOn(day)));
+        return TypedResults.Ok(
+            new DayAnswer(
+                LocalDatePattern.Iso.Format(day),
+                day.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
+                LocalDatePattern.Iso.Format(day.PlusDays(-1)),
+                LocalDatePattern.Iso.Format(day.PlusDays(1)),
+                rules.Clock.Day(day).Start,
+                open?.Start,
+                open?.End,
+                open is { } hours ? [.. Slots(rules, hours)] : [],
+                rules.Clock.ChangeOn(day)
+            )
+        );
     }
 
     /// <summary>Turns a wall-clock time into instants: a doubled hour gives both by name, a missing one is refused with the next.</summary>
-    private static async Task<Results<Ok<ReadingsAnswer>, ProblemHttpResult>> ReadLocal(string? local, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<ReadingsAnswer>, ProblemHttpResult>> ReadLocal(
+        string? local,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return NoRules();
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
+            return NoRules();
         var parsed = LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm").Parse(local ?? "");
-        if (!parsed.Success) return Problems.Of(new Core.Refusal("local.bad", "Give the wall-clock time like 2026-11-24T10:15.", "local"));
+        if (!parsed.Success)
+            return Problems.Of(new Core.Refusal("local.bad", "Give the wall-clock time like 2026-11-24T10:15.", "local"));
         return rules.Clock.Read(parsed.Value) switch
         {
-            LocalReading.Once once => TypedResults.Ok(new ReadingsAnswer([new SlotAnswer(once.At, rules.Clock.At(once.At).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture))])),
-            LocalReading.Twice twice => TypedResults.Ok(new ReadingsAnswer([.. new[] { twice.First, twice.Second }.Select(z => new SlotAnswer(z.ToInstant(), z.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)))])),
+            LocalReading.Once once => TypedResults.Ok(
+                new ReadingsAnswer([
+                    new SlotAnswer(once.At, rules.Clock.At(once.At).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture)),
+                ])
+            ),
+            LocalReading.Twice twice => TypedResults.Ok(
+                new ReadingsAnswer([
+                    .. new[] { twice.First, twice.Second }.Select(z => new SlotAnswer(
+                        z.ToInstant(),
+                        z.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)
+                    )),
+                ])
+            ),
             LocalReading.Missing missing => Problems.Of(
-                422, "local.missing", $"The clocks go forward over that time: there is no {parsed.Value.TimeOfDay:HH:mm}. The next is {missing.Next.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)}.", new { next = missing.Next.ToInstant() }),
+                422,
+                "local.missing",
+                $"The clocks go forward over that time: there is no {parsed.Value.TimeOfDay:HH:mm}. The next is "
+                    + $"{missing.Next.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)}.",
+                new { next = missing.Next.ToInstant() }
+            ),
             var other => throw new InvalidOperationException($"A reading without an answer: {other}."),
         };
     }
@@ -120,50 +234,101 @@ public static class HouseEndpoints
         return TypedResults.Ok(new MachineList([.. (await house.Machines(now, cancel)).Select(m => Answer(m, rules, whole, now))]));
     }
 
-    internal static MachineAnswer Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) => new(
-        m.Spec.Id, m.Spec.Name, m.Spec.Kind, m.Spec.PowerW, m.Spec.BedWidthMm, m.Spec.BedHeightMm, m.Spec.UsableWidthMm, m.Spec.UsableHeightMm, m.Spec.MaxCutMm, m.Spec.LaserClass,
-        m.Spec.Extraction, m.Spec.Fixtures, m.Stop is { } s ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason) : null,
-        rules is not null && AirClearing.Used(m.Spec, rules) is { } ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules)) : null, m.Spec.HomeCorner, m.Spec.Station?.FocusMethods ?? [], m.Spec.Station?.Framing);
+    internal static MachineAnswer Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) =>
+        new(
+            m.Spec.Id,
+            m.Spec.Name,
+            m.Spec.Kind,
+            m.Spec.PowerW,
+            m.Spec.BedWidthMm,
+            m.Spec.BedHeightMm,
+            m.Spec.UsableWidthMm,
+            m.Spec.UsableHeightMm,
+            m.Spec.MaxCutMm,
+            m.Spec.LaserClass,
+            m.Spec.Extraction,
+            m.Spec.Fixtures,
+            m.Stop is { } s
+                ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason)
+                : null,
+            rules is not null && AirClearing.Used(m.Spec, rules) is { } ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules)) : null,
+            m.Spec.HomeCorner,
+            m.Spec.Station?.FocusMethods ?? [],
+            m.Spec.Station?.Framing
+        );
 
     private static async Task<Results<Created<StopMade>, ProblemHttpResult>> Stop(
-        string id, ReasonRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
+        string id,
+        ReasonRequest request,
+        CurrentUser user,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
         var now = clock.GetCurrentInstant();
-        if ((await house.Machines(now, cancel)).All(m => m.Spec.Id != id)) return Problems.NotFound($"machine as “{id}”");
+        if ((await house.Machines(now, cancel)).All(m => m.Spec.Id != id))
+            return Problems.NotFound($"machine as “{id}”");
         var stop = await house.Stop(id, user.Id, request.Reason!.Trim(), now, cancel);
-        return stop.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "stop.tooMany" ? 429 : 409) : TypedResults.Created($"/api/stops/{stop.Value}", new StopMade(stop.Value));
+        return stop.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code == "stop.tooMany" ? 429 : 409)
+            : TypedResults.Created($"/api/stops/{stop.Value}", new StopMade(stop.Value));
     }
 
     /// <summary>Every stop that stands on a machine, with one reason: what was done and checked.</summary>
     private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> ReturnAll(
-        string id, ReturnRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
+        string id,
+        ReturnRequest request,
+        CurrentUser user,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
         var now = clock.GetCurrentInstant();
         var stops = await house.Stops(id, now, cancel);
-        if (stops.Count == 0) return Problems.NotFound("stop that holds on this machine");
+        if (stops.Count == 0)
+            return Problems.NotFound("stop that holds on this machine");
         var waits = false;
         foreach (var stop in stops)
         {
-            if (await house.Return(stop, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, now, cancel) is not { } ending) continue;
-            if (ending.Refusal is { } refusal) return Problems.Of(refusal, 403);
+            if (await house.Return(stop, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, now, cancel) is not { } ending)
+                continue;
+            if (ending.Refusal is { } refusal)
+                return Problems.Of(refusal, 403);
             waits |= ending.Value != HoldEnding.Ends;
         }
         return waits ? TypedResults.Accepted((string?)null, HoldAnswer.Noted) : TypedResults.NoContent();
     }
 
     private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Return(
-        Guid id, ReturnRequest request, CurrentUser user, HouseStore house, IClock clock, CancellationToken cancel)
+        Guid id,
+        ReturnRequest request,
+        CurrentUser user,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
         // Who does not say whether the optics were touched has not ruled it out.
-        if (await house.Return(id, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, clock.GetCurrentInstant(), cancel) is not { } ending) return Problems.NotFound("stop that holds");
-        if (ending.Refusal is { } refusal) return Problems.Of(refusal, 403);
+        if (
+            await house.Return(id, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, clock.GetCurrentInstant(), cancel)
+            is not { } ending
+        )
+            return Problems.NotFound("stop that holds");
+        if (ending.Refusal is { } refusal)
+            return Problems.Of(refusal, 403);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 
-    internal static ProblemHttpResult NoRules() => Problems.Of(409, "house.noRules", "This house has no rules yet. A keeper sets it up first.");
+    internal static ProblemHttpResult NoRules() =>
+        Problems.Of(409, "house.noRules", "This house has no rules yet. A keeper sets it up first.");
 }
 
 /// <param name="Demo">Demo sign-ins are printed and shown.</param>

@@ -9,8 +9,22 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
 
-/// <summary>What the clock alone brings about: no-shows released where the house says so, people told of lapses, texts erased when law no longer wants them, old drawings deleted. Safe on any number of instances.</summary>
-public sealed class HouseWorker(HouseStore house, BookingStore bookings, PersonalDataStore data, MatrixStore certificates, SignInGuardStore signIns, SessionStore sessions, DrawingStore drawings, IClock clock, WorkHealth health, ILogger<HouseWorker> log) : BackgroundWork("house", health, log)
+/// <summary>
+/// What the clock alone brings about: no-shows released where the house says so, people told of lapses, texts erased when law no longer
+/// wants them, old drawings deleted. Safe on any number of instances.
+/// </summary>
+public sealed class HouseWorker(
+    HouseStore house,
+    BookingStore bookings,
+    PersonalDataStore data,
+    MatrixStore certificates,
+    SignInGuardStore signIns,
+    SessionStore sessions,
+    DrawingStore drawings,
+    IClock clock,
+    WorkHealth health,
+    ILogger<HouseWorker> log
+) : BackgroundWork("house", health, log)
 {
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(30);
     private LocalDate? _reminded;
@@ -21,7 +35,8 @@ public sealed class HouseWorker(HouseStore house, BookingStore bookings, Persona
         await data.EraseOverdue(now, cancel);
         await signIns.Tidy(SystemClock.Instance.GetCurrentInstant(), cancel);
         await sessions.Tidy(SystemClock.Instance.GetCurrentInstant(), cancel);
-        if (await house.Rules(now, cancel) is not { } rules) return;
+        if (await house.Rules(now, cancel) is not { } rules)
+            return;
         // Once a house day is enough: a lapse lies days ahead.
         if (rules.Clock.DateOf(now) is var today && today != _reminded)
         {
@@ -29,7 +44,8 @@ public sealed class HouseWorker(HouseStore house, BookingStore bookings, Persona
             await drawings.DeleteOlder(DrawingRoom.KeptSince(now, rules), now, cancel);
             _reminded = today;
         }
-        if (!rules.ReleaseNoShows) return;
+        if (!rules.ReleaseNoShows)
+            return;
         foreach (var booking in await bookings.NoShows(rules.NoShowGraceMinutes, now, cancel))
             await bookings.ReleaseNoShow(booking.Id, null, rules.NoShowGraceMinutes, now, cancel);
     }

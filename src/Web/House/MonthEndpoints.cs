@@ -23,36 +23,71 @@ public sealed record MonthAnswer(string Month, string Label, string Previous, st
 public static class MonthEndpoints
 {
     public static void MapMonth(this IEndpointRouteBuilder app) =>
-        app.MapGet("/api/calendar/month", Month).WithTags("Calendar").WithName("CalendarMonth").RequireAuthorization(Policy.SignedIn).ProducesProblem(400);
+        app.MapGet("/api/calendar/month", Month)
+            .WithTags("Calendar")
+            .WithName("CalendarMonth")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400);
 
-    private static async Task<Results<Ok<MonthAnswer>, ProblemHttpResult>> Month(string? month, CurrentUser user, CalendarStore calendar, PeopleStore people, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<MonthAnswer>, ProblemHttpResult>> Month(
+        string? month,
+        CurrentUser user,
+        CalendarStore calendar,
+        PeopleStore people,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var today = rules.Clock.DateOf(now);
         var first = today.With(DateAdjusters.StartOfMonth);
         if (!string.IsNullOrWhiteSpace(month))
         {
             var read = YearMonthPattern.Iso.Parse(month);
-            if (!read.Success || read.Value.Year is < 2000 or > 2200) return Problems.Of(new Core.Refusal("month.bad", "Write the month like 2026-11.", "month"));
+            if (!read.Success || read.Value.Year is < 2000 or > 2200)
+                return Problems.Of(new Core.Refusal("month.bad", "Write the month like 2026-11.", "month"));
             first = read.Value.OnDayOfMonth(1);
         }
         var last = first.With(DateAdjusters.EndOfMonth);
         var span = new Interval(rules.Clock.Day(first).Start, rules.Clock.Day(last).End);
         var times = await calendar.Within(span, cancel);
         var names = await PeopleNames.Of(times.Select(t => t.PersonId).OfType<string>(), people, await user.SeesNames(), clock, cancel);
-        var days = Enumerable.Range(0, last.Day).Select(d => first.PlusDays(d)).Select(date =>
-        {
-            var day = rules.Clock.Day(date);
-            return new MonthDay(
-                Iso(date), date.Day, date == today, rules.OpenOn(date) is { } open ? $"{At(open.Start)} to {At(open.End)}" : null,
-                [.. times.Where(t => t.During.Start < day.End && t.During.End > day.Start).Select(t => new MonthLine(
-                    t.Kind, t.Kind == PlanKind.Duty ? names.GetValueOrDefault(t.PersonId ?? "", "somebody") : t.Title,
-                    t.During.Start <= day.Start && t.During.End >= day.End ? "" : At(Instant.Max(t.During.Start, day.Start)), t.During.End >= day.End ? "" : At(t.During.End)))]);
-        });
-        return TypedResults.Ok(new MonthAnswer(
-            first.ToString("uuuu-MM", null), first.ToString("MMMM uuuu", CultureInfo.InvariantCulture), first.PlusMonths(-1).ToString("uuuu-MM", null), first.PlusMonths(1).ToString("uuuu-MM", null),
-            (int)first.DayOfWeek - 1, [.. days]));
+        var days = Enumerable
+            .Range(0, last.Day)
+            .Select(d => first.PlusDays(d))
+            .Select(date =>
+            {
+                var day = rules.Clock.Day(date);
+                return new MonthDay(
+                    Iso(date),
+                    date.Day,
+                    date == today,
+                    rules.OpenOn(date) is { } open ? $"{At(open.Start)} to {At(open.End)}" : null,
+                    [
+                        .. times
+                            .Where(t => t.During.Start < day.End && t.During.End > day.Start)
+                            .Select(t => new MonthLine(
+                                t.Kind,
+                                t.Kind == PlanKind.Duty ? names.GetValueOrDefault(t.PersonId ?? "", "somebody") : t.Title,
+                                t.During.Start <= day.Start && t.During.End >= day.End ? "" : At(Instant.Max(t.During.Start, day.Start)),
+                                t.During.End >= day.End ? "" : At(t.During.End)
+                            )),
+                    ]
+                );
+            });
+        return TypedResults.Ok(
+            new MonthAnswer(
+                first.ToString("uuuu-MM", null),
+                first.ToString("MMMM uuuu", CultureInfo.InvariantCulture),
+                first.PlusMonths(-1).ToString("uuuu-MM", null),
+                first.PlusMonths(1).ToString("uuuu-MM", null),
+                (int)first.DayOfWeek - 1,
+                [.. days]
+            )
+        );
 
         string At(Instant at) => rules.Clock.At(at).ToString("HH:mm", CultureInfo.InvariantCulture);
     }

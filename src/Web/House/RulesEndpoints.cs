@@ -11,7 +11,15 @@ namespace VelvetGate.Web.House;
 
 /// <param name="Changes">What differs from the version before it.</param>
 /// <param name="State">past, holds or scheduled.</param>
-public sealed record RulesVersionAnswer(Guid Id, Instant From, Instant? Until, string State, string Reason, HouseRules Rules, IReadOnlyList<RuleDifference> Changes);
+public sealed record RulesVersionAnswer(
+    Guid Id,
+    Instant From,
+    Instant? Until,
+    string State,
+    string Reason,
+    HouseRules Rules,
+    IReadOnlyList<RuleDifference> Changes
+);
 
 public sealed record RulesAnswer(IReadOnlyList<RulesVersionAnswer> Versions);
 
@@ -39,12 +47,32 @@ public static class RulesEndpoints
     {
         var now = clock.GetCurrentInstant();
         var versions = await sheets.Rules(cancel);
-        return TypedResults.Ok(new RulesAnswer([.. versions.Select((v, i) => new RulesVersionAnswer(
-            v.Id, v.From, v.Until, v.From > now ? "scheduled" : v.Until <= now ? "past" : "holds", v.Reason, v.Rules,
-            i == 0 ? [] : SheetChecks.Compare(versions[i - 1].Rules, v.Rules)))]));
+        return TypedResults.Ok(
+            new RulesAnswer([
+                .. versions.Select(
+                    (v, i) =>
+                        new RulesVersionAnswer(
+                            v.Id,
+                            v.From,
+                            v.Until,
+                            v.From > now ? "scheduled"
+                                : v.Until <= now ? "past"
+                                : "holds",
+                            v.Reason,
+                            v.Rules,
+                            i == 0 ? [] : SheetChecks.Compare(versions[i - 1].Rules, v.Rules)
+                        )
+                ),
+            ])
+        );
     }
 
-    private static async Task<Results<Ok<DifferenceList>, ProblemHttpResult>> Compare(Guid before, Guid after, SheetStore sheets, CancellationToken cancel)
+    private static async Task<Results<Ok<DifferenceList>, ProblemHttpResult>> Compare(
+        Guid before,
+        Guid after,
+        SheetStore sheets,
+        CancellationToken cancel
+    )
     {
         var versions = (await sheets.Rules(cancel)).ToDictionary(v => v.Id);
         return versions.TryGetValue(before, out var a) && versions.TryGetValue(after, out var b)
@@ -52,31 +80,50 @@ public static class RulesEndpoints
             : Problems.NotFound("version of the rules");
     }
 
-    private static async Task<Results<Created<RulesMade>, ProblemHttpResult>> Change(RulesRequest request, CurrentUser user, SheetStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<RulesMade>, ProblemHttpResult>> Change(
+        RulesRequest request,
+        CurrentUser user,
+        SheetStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         var errors = new FieldErrors();
         var read = SheetChecks.Rules(request.Fields);
         errors.Add(read.Errors);
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
+        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
         var from = now;
         if (!string.IsNullOrWhiteSpace(request.From))
         {
             var parsed = OffsetDateTimePattern.Rfc3339.Parse(request.From);
-            if (!parsed.Success) errors.Add("from", "Give the start with its offset, such as 2027-01-01T00:00:00Z, or leave it empty.");
-            else if ((from = parsed.Value.ToInstant()) < now) errors.Add("from", "What held before is never rewritten. Give a start that is still to come.");
+            if (!parsed.Success)
+                errors.Add("from", "Give the start with its offset, such as 2027-01-01T00:00:00Z, or leave it empty.");
+            else if ((from = parsed.Value.ToInstant()) < now)
+                errors.Add("from", "What held before is never rewritten. Give a start that is still to come.");
         }
-        if (errors.Any) return errors.Answer();
+        if (errors.Any)
+            return errors.Answer();
         var before = (await sheets.Rules(cancel)).LastOrDefault(v => v.From <= from && (v.Until is null || v.Until > from));
         var changes = before is null ? [] : SheetChecks.Compare(before.Rules, read.Value!);
-        if (before is not null && changes.Count == 0) return Problems.Of(new Core.Refusal("rules.same", "Nothing differs from the rules that hold then.", "fields"));
+        if (before is not null && changes.Count == 0)
+            return Problems.Of(new Core.Refusal("rules.same", "Nothing differs from the rules that hold then.", "fields"));
         var id = await sheets.ChangeRules(read.Value!, request.Reason!.Trim(), from, user.Id, now, cancel);
         return TypedResults.Created("/api/house/rules", new RulesMade(id, changes));
     }
 
-    private static async Task<Results<Ok<HouseRules>, ProblemHttpResult>> Pack(string pack, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<HouseRules>, ProblemHttpResult>> Pack(
+        string pack,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
-        return Packs.All.Any(p => p.Id == pack) ? TypedResults.Ok(Packs.Start(pack, rules.HouseName, rules.ZoneId) with { Colours = rules.Colours }) : Problems.NotFound("pack");
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        return Packs.All.Any(p => p.Id == pack)
+            ? TypedResults.Ok(Packs.Start(pack, rules.HouseName, rules.ZoneId) with { Colours = rules.Colours })
+            : Problems.NotFound("pack");
     }
 }

@@ -19,8 +19,18 @@ public sealed record PackAnswer(string Id, string Name, string For)
 /// <param name="Colours">What each stroke colour of a drawing means, such as <c>"#8a2252": "cut"</c>.</param>
 /// <param name="Code">The one-time code that the server wrote on its console: who can read it may found the house.</param>
 public sealed record SetUpRequest(
-    string? HouseName = null, string? Zone = null, string? Pack = null, string? GivenName = null, string? FamilyName = null, string? Email = null, string? SignInName = null, string? Password = null, bool? AlsoSteward = null,
-    IReadOnlyDictionary<string, string>? Colours = null, string? Code = null);
+    string? HouseName = null,
+    string? Zone = null,
+    string? Pack = null,
+    string? GivenName = null,
+    string? FamilyName = null,
+    string? Email = null,
+    string? SignInName = null,
+    string? Password = null,
+    bool? AlsoSteward = null,
+    IReadOnlyDictionary<string, string>? Colours = null,
+    string? Code = null
+);
 
 public sealed record MadeAnswer(string Id);
 
@@ -34,29 +44,77 @@ public static class SetUpEndpoints
         setUp.MapPost("/", Found).WithName("FoundHouse").ProducesProblem(400).ProducesProblem(409);
     }
 
-    private static async Task<Ok<SetUpAnswer>> Look(FoundingOfHouse founding, CancellationToken cancel) => TypedResults.Ok(new SetUpAnswer(
-        await founding.IsEmpty(cancel), PackAnswer.All, [.. DateTimeZoneProviders.Tzdb.Ids.Where(i => i.Contains('/', StringComparison.Ordinal) && !i.StartsWith("Etc/", StringComparison.Ordinal))]));
+    private static async Task<Ok<SetUpAnswer>> Look(FoundingOfHouse founding, CancellationToken cancel) =>
+        TypedResults.Ok(
+            new SetUpAnswer(
+                await founding.IsEmpty(cancel),
+                PackAnswer.All,
+                [
+                    .. DateTimeZoneProviders.Tzdb.Ids.Where(i =>
+                        i.Contains('/', StringComparison.Ordinal) && !i.StartsWith("Etc/", StringComparison.Ordinal)
+                    ),
+                ]
+            )
+        );
 
-    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> Found(SetUpRequest request, FoundingOfHouse founding, FoundingCode code, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> Found(
+        SetUpRequest request,
+        FoundingOfHouse founding,
+        FoundingCode code,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         var errors = new FieldErrors();
-        if (!code.Opens(request.Code)) errors.Add("code", "That is not the code. The server wrote it where it was started; it is a new one after each start.");
-        if (string.IsNullOrWhiteSpace(request.HouseName) || request.HouseName.Length > 100) errors.Add("houseName", "Name the house, in at most 100 characters.");
-        if (Packs.All.All(p => p.Id != request.Pack)) errors.Add("pack", "Choose a pack to start from; every value in it can be changed later.");
-        if (request.Zone is null || DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.Zone) is null) errors.Add("zone", "Choose the time zone, such as Europe/London.");
+        if (!code.Opens(request.Code))
+            errors.Add("code", "That is not the code. The server wrote it where it was started; it is a new one after each start.");
+        if (string.IsNullOrWhiteSpace(request.HouseName) || request.HouseName.Length > 100)
+            errors.Add("houseName", "Name the house, in at most 100 characters.");
+        if (Packs.All.All(p => p.Id != request.Pack))
+            errors.Add("pack", "Choose a pack to start from; every value in it can be changed later.");
+        if (request.Zone is null || DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.Zone) is null)
+            errors.Add("zone", "Choose the time zone, such as Europe/London.");
         var colours = request.Colours is { Count: > 0 } given
             ? ColourMap.Parse(string.Join(",", given.Select(p => $"{p.Key}={p.Value}")))
-            : new Core.Refusal("colours.missing", "Name at least the colour that cuts: a colour without an operation is refused, never guessed.");
-        if (colours.Refusal is { } badly) errors.Add("colours", badly.Text);
-        if (string.IsNullOrWhiteSpace(request.SignInName)) errors.Add("signInName", "Choose the name you sign in with.");
-        if (Passwords.Check(request.Password, request.SignInName, request.GivenName, request.FamilyName, request.Email, request.HouseName) is { } weak) errors.Add("password", weak);
-        var (keeper, wrong) = PeopleCsv.Check(request.GivenName, request.FamilyName, null, "adult", Blank(request.Email), Blank(request.SignInName), null, now.InUtc().Date);
+            : new Core.Refusal(
+                "colours.missing",
+                "Name at least the colour that cuts: a colour without an operation is refused, never guessed."
+            );
+        if (colours.Refusal is { } badly)
+            errors.Add("colours", badly.Text);
+        if (string.IsNullOrWhiteSpace(request.SignInName))
+            errors.Add("signInName", "Choose the name you sign in with.");
+        if (
+            Passwords.Check(
+                request.Password,
+                request.SignInName,
+                request.GivenName,
+                request.FamilyName,
+                request.Email,
+                request.HouseName
+            ) is
+            { } weak
+        )
+            errors.Add("password", weak);
+        var (keeper, wrong) = PeopleCsv.Check(
+            request.GivenName,
+            request.FamilyName,
+            null,
+            "adult",
+            Blank(request.Email),
+            Blank(request.SignInName),
+            null,
+            now.InUtc().Date
+        );
         errors.Add(wrong);
-        if (errors.Any) return errors.Answer();
+        if (errors.Any)
+            return errors.Answer();
         var rules = Packs.Start(request.Pack!, request.HouseName!.Trim(), request.Zone!) with { Colours = colours.Value };
         var made = await founding.Found(rules, keeper!, Passwords.Hash(request.Password!), request.AlsoSteward == true, now, cancel);
-        return made.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Created($"/api/people/{made.Value}", new MadeAnswer(made.Value));
+        return made.Refusal is { } refusal
+            ? Problems.Of(refusal, 409)
+            : TypedResults.Created($"/api/people/{made.Value}", new MadeAnswer(made.Value));
     }
 
     internal static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();

@@ -11,13 +11,24 @@ namespace VelvetGate.Web.House;
 
 /// <summary>What a keeper sees of the house: its sheets as they stand.</summary>
 /// <param name="Machines">Each with the version to send back with a change.</param>
-public sealed record SheetsAnswer(IReadOnlyList<MachineSheet> Machines, RoomSpec? Room, IReadOnlyList<KitAnswer> Kit, IReadOnlyList<EyewearSet> Eyewear, IReadOnlyList<string> Missing);
+public sealed record SheetsAnswer(
+    IReadOnlyList<MachineSheet> Machines,
+    RoomSpec? Room,
+    IReadOnlyList<KitAnswer> Kit,
+    IReadOnlyList<EyewearSet> Eyewear,
+    IReadOnlyList<string> Missing
+);
 
 /// <param name="LastDay">Last day in date, on the house's calendar; null for things that do not go out of date.</param>
 public sealed record KitAnswer(string Id, string Name, LocalDate? LastDay);
 
 /// <summary>The fields of every sheet, so that a form can be drawn from them.</summary>
-public sealed record FormsAnswer(IReadOnlyList<FormField> Machine, IReadOnlyList<FormField> Room, IReadOnlyList<FormField> Rules, IReadOnlyList<PackAnswer> Packs);
+public sealed record FormsAnswer(
+    IReadOnlyList<FormField> Machine,
+    IReadOnlyList<FormField> Room,
+    IReadOnlyList<FormField> Rules,
+    IReadOnlyList<PackAnswer> Packs
+);
 
 /// <param name="Fields">By key: text as typed, or JSON values; lengths as numbers are millimetres.</param>
 /// <param name="Unit">Unit of a bare length that was typed: mm or in.</param>
@@ -28,7 +39,14 @@ public sealed record VersionAnswer(int Version);
 
 public sealed record KitRequest(string? Name = null, string? LastDay = null);
 
-public sealed record EyewearRequest(string? Name = null, int? MinNm = null, int? MaxNm = null, decimal? OpticalDensity = null, bool? DamageRated = null, int? Count = null);
+public sealed record EyewearRequest(
+    string? Name = null,
+    int? MinNm = null,
+    int? MaxNm = null,
+    decimal? OpticalDensity = null,
+    bool? DamageRated = null,
+    int? Count = null
+);
 
 /// <summary>Machines, room, fire kit and eyewear, as forms.</summary>
 public static class SheetEndpoints
@@ -38,36 +56,83 @@ public static class SheetEndpoints
         var house = app.MapGroup("/api").WithTags("House");
         house.MapGet("/house/forms", Forms).WithName("HouseForms").RequireAuthorization(Policy.SignedIn);
         house.MapGet("/house/sheets", Sheets).WithName("HouseSheets").RequireAuthorization(Policy.SignedIn).ProducesProblem(409);
-        house.MapPost("/machines", AddMachine).WithName("AddMachine").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(409);
-        house.MapPut("/machines/{id}", ChangeMachine).WithName("ChangeMachine").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+        house
+            .MapPost("/machines", AddMachine)
+            .WithName("AddMachine")
+            .RequireAuthorization(Policy.Keeper)
+            .ProducesProblem(400)
+            .ProducesProblem(409);
+        house
+            .MapPut("/machines/{id}", ChangeMachine)
+            .WithName("ChangeMachine")
+            .RequireAuthorization(Policy.Keeper)
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
         house.MapPut("/house/room", SetRoom).WithName("SetRoom").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
         house.MapPut("/house/kit/{id}", SetKit).WithName("SetKit").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
         house.MapPut("/house/eyewear/{id}", SetEyewear).WithName("SetEyewear").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
     }
 
-    private static Ok<FormsAnswer> Forms() => TypedResults.Ok(new FormsAnswer(HouseSheets.Machine, HouseSheets.Room, HouseSheets.Rules, PackAnswer.All));
+    private static Ok<FormsAnswer> Forms() =>
+        TypedResults.Ok(new FormsAnswer(HouseSheets.Machine, HouseSheets.Room, HouseSheets.Rules, PackAnswer.All));
 
-    private static async Task<Results<Ok<SheetsAnswer>, ProblemHttpResult>> Sheets(SheetStore sheets, HouseStore house, StillMissing missing, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<SheetsAnswer>, ProblemHttpResult>> Sheets(
+        SheetStore sheets,
+        HouseStore house,
+        StillMissing missing,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var machines = await sheets.Machines(cancel);
         var room = await sheets.Room(now, cancel);
-        var kit = (await sheets.Kit(now, cancel)).Select(k => new KitAnswer(k.Id, k.Name, k.InDateUntil is { } until ? rules.Clock.DateOf(until).PlusDays(-1) : null)).ToList();
-        return TypedResults.Ok(new SheetsAnswer(machines, room, kit, await sheets.Eyewear(now, cancel), await missing.Of(machines, room, kit.Count, rules, now, cancel)));
+        var kit = (await sheets.Kit(now, cancel))
+            .Select(k => new KitAnswer(k.Id, k.Name, k.InDateUntil is { } until ? rules.Clock.DateOf(until).PlusDays(-1) : null))
+            .ToList();
+        return TypedResults.Ok(
+            new SheetsAnswer(
+                machines,
+                room,
+                kit,
+                await sheets.Eyewear(now, cancel),
+                await missing.Of(machines, room, kit.Count, rules, now, cancel)
+            )
+        );
     }
 
-    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> AddMachine(SheetRequest request, CurrentUser user, SheetStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> AddMachine(
+        SheetRequest request,
+        CurrentUser user,
+        SheetStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (Read(request, null, out var spec) is { } problem) return problem;
+        if (Read(request, null, out var spec) is { } problem)
+            return problem;
         var added = await sheets.AddMachine(spec!, user.Id, clock.GetCurrentInstant(), cancel);
-        return added.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Created($"/api/machines/{added.Value}", new MadeAnswer(added.Value));
+        return added.Refusal is { } refusal
+            ? Problems.Of(refusal, 409)
+            : TypedResults.Created($"/api/machines/{added.Value}", new MadeAnswer(added.Value));
     }
 
-    private static async Task<Results<Ok<VersionAnswer>, ProblemHttpResult>> ChangeMachine(string id, SheetRequest request, CurrentUser user, SheetStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<VersionAnswer>, ProblemHttpResult>> ChangeMachine(
+        string id,
+        SheetRequest request,
+        CurrentUser user,
+        SheetStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (Read(request, id, out var spec) is { } problem) return problem;
-        if (await sheets.ChangeMachine(spec!, request.Version ?? 0, user.Id, clock.GetCurrentInstant(), cancel) is not { } changed) return Problems.NotFound($"machine as “{id}”");
+        if (Read(request, id, out var spec) is { } problem)
+            return problem;
+        if (await sheets.ChangeMachine(spec!, request.Version ?? 0, user.Id, clock.GetCurrentInstant(), cancel) is not { } changed)
+            return Problems.NotFound($"machine as “{id}”");
         return changed.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(new VersionAnswer(changed.Value));
     }
 
@@ -75,57 +140,104 @@ public static class SheetEndpoints
     {
         spec = null;
         var unit = Length.ParseChoice(request.Unit);
-        if (unit.Refusal is { } bad) return Problems.Of(bad);
+        if (unit.Refusal is { } bad)
+            return Problems.Of(bad);
         var read = SheetChecks.Machine(request.Fields, unit.Value);
         var errors = new FieldErrors();
         errors.Add(read.Errors);
-        if (read.Value is { } value && id is not null && value.Id != id) errors.Add("id", "The short name of a machine stays for good.");
-        if (errors.Any) return errors.Answer();
+        if (read.Value is { } value && id is not null && value.Id != id)
+            errors.Add("id", "The short name of a machine stays for good.");
+        if (errors.Any)
+            return errors.Answer();
         spec = read.Value;
         return null;
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> SetRoom(SheetRequest request, CurrentUser user, SheetStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> SetRoom(
+        SheetRequest request,
+        CurrentUser user,
+        SheetStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var read = SheetChecks.Room(request.Fields);
         var errors = new FieldErrors();
         errors.Add(read.Errors);
-        if (read.Value is not { } room) return errors.Answer();
+        if (read.Value is not { } room)
+            return errors.Answer();
         await sheets.SetRoom(room, user.Id, clock.GetCurrentInstant(), cancel);
         return TypedResults.NoContent();
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> SetKit(string id, KitRequest request, CurrentUser user, SheetStore sheets, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> SetKit(
+        string id,
+        KitRequest request,
+        CurrentUser user,
+        SheetStore sheets,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         CheckId(id, errors);
-        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > FormField.LongestText) errors.Add("name", "Name it, such as “CO₂ extinguisher by the door”.");
+        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > FormField.LongestText)
+            errors.Add("name", "Name it, such as “CO₂ extinguisher by the door”.");
         var until = Days.LastDay(request.LastDay, "lastDay", rules, errors);
-        if (errors.Any) return errors.Answer();
+        if (errors.Any)
+            return errors.Answer();
         await sheets.SetKit(new KitItem(id, request.Name!.Trim(), until), user.Id, now, cancel);
         return TypedResults.NoContent();
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> SetEyewear(string id, EyewearRequest request, CurrentUser user, SheetStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> SetEyewear(
+        string id,
+        EyewearRequest request,
+        CurrentUser user,
+        SheetStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
         CheckId(id, errors);
-        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > FormField.LongestText) errors.Add("name", "Name the set, and say whether it fits over spectacles.");
-        if (request.MinNm is not (>= 180 and <= 20000)) errors.Add("minNm", "The lowest wavelength covered lies between 180 and 20000 nm.");
-        if (request.MaxNm is not (>= 180 and <= 20000) || request.MaxNm < request.MinNm) errors.Add("maxNm", "The highest wavelength covered lies above the lowest, up to 20000 nm.");
-        if (request.OpticalDensity is not (>= 0 and <= 15)) errors.Add("opticalDensity", "The optical density on the frame lies between 0 and 15.");
-        if (request.Count is not (>= 0 and <= 1000)) errors.Add("count", "Count the pairs in good condition.");
-        if (errors.Any) return errors.Answer();
+        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > FormField.LongestText)
+            errors.Add("name", "Name the set, and say whether it fits over spectacles.");
+        if (request.MinNm is not (>= 180 and <= 20000))
+            errors.Add("minNm", "The lowest wavelength covered lies between 180 and 20000 nm.");
+        if (request.MaxNm is not (>= 180 and <= 20000) || request.MaxNm < request.MinNm)
+            errors.Add("maxNm", "The highest wavelength covered lies above the lowest, up to 20000 nm.");
+        if (request.OpticalDensity is not (>= 0 and <= 15))
+            errors.Add("opticalDensity", "The optical density on the frame lies between 0 and 15.");
+        if (request.Count is not (>= 0 and <= 1000))
+            errors.Add("count", "Count the pairs in good condition.");
+        if (errors.Any)
+            return errors.Answer();
         await sheets.SetEyewear(
-            new EyewearSet(id, request.Name!.Trim(), request.MinNm!.Value, request.MaxNm!.Value, request.OpticalDensity!.Value, request.DamageRated == true, request.Count!.Value), user.Id, clock.GetCurrentInstant(), cancel);
+            new EyewearSet(
+                id,
+                request.Name!.Trim(),
+                request.MinNm!.Value,
+                request.MaxNm!.Value,
+                request.OpticalDensity!.Value,
+                request.DamageRated == true,
+                request.Count!.Value
+            ),
+            user.Id,
+            clock.GetCurrentInstant(),
+            cancel
+        );
         return TypedResults.NoContent();
     }
 
     private static void CheckId(string id, FieldErrors errors)
     {
-        if (id.Length > 40 || id.Any(c => !char.IsAsciiLetterLower(c) && !char.IsAsciiDigit(c) && c != '-')) errors.Add("id", "The short name has small letters, digits and hyphens, up to 40.");
+        if (id.Length > 40 || id.Any(c => !char.IsAsciiLetterLower(c) && !char.IsAsciiDigit(c) && c != '-'))
+            errors.Add("id", "The short name has small letters, digits and hyphens, up to 40.");
     }
 }
 
@@ -133,13 +245,16 @@ public static class SheetEndpoints
 internal static class Days
 {
     /// <summary>The end of a last day on the house's calendar.</summary>
-    public static Instant? LastDay(string? text, string field, HouseRules rules, FieldErrors errors) => Day(text, field, errors) is { } day ? rules.Clock.Day(day).End : null;
+    public static Instant? LastDay(string? text, string field, HouseRules rules, FieldErrors errors) =>
+        Day(text, field, errors) is { } day ? rules.Clock.Day(day).End : null;
 
     public static LocalDate? Day(string? text, string field, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(text)) return null;
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
         var parsed = NodaTime.Text.LocalDatePattern.Iso.Parse(text.Trim());
-        if (parsed is { Success: true, Value.Year: > 1900 and < 2200 }) return parsed.Value;
+        if (parsed is { Success: true, Value.Year: > 1900 and < 2200 })
+            return parsed.Value;
         errors.Add(field, $"“{text}” is not a date. Write it like 2027-05-31.");
         return null;
     }

@@ -21,7 +21,12 @@ public static class UpkeepEndpoints
     public static void MapUpkeep(this IEndpointRouteBuilder app)
     {
         app.MapGet("/api/upkeep", List).WithTags("House").WithName("Upkeep").RequireAuthorization(Policy.SignedIn);
-        app.MapPost("/api/upkeep/{id}/done", Done).WithTags("House").WithName("UpkeepDone").ProducesProblem(400).ProducesProblem(404).RequireAuthorization(Policy.Steward);
+        app.MapPost("/api/upkeep/{id}/done", Done)
+            .WithTags("House")
+            .WithName("UpkeepDone")
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .RequireAuthorization(Policy.Steward);
     }
 
     private static async Task<Ok<UpkeepList>> List(UpkeepStore upkeep, IClock clock, CancellationToken cancel)
@@ -32,19 +37,31 @@ public static class UpkeepEndpoints
 
     private static UpkeepAnswer Answer(UpkeepTask t, Instant now) => new(t.Id, t.MachineId, t.Name, t.OverdueFrom, t.OverdueFrom <= now);
 
-    private static async Task<Results<Ok<UpkeepAnswer>, ProblemHttpResult>> Done(string id, UpkeepDoneRequest request, CurrentUser user, UpkeepStore upkeep, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<UpkeepAnswer>, ProblemHttpResult>> Done(
+        string id,
+        UpkeepDoneRequest request,
+        CurrentUser user,
+        UpkeepStore upkeep,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var day = rules.Clock.DateOf(now).PlusMonths(1);
         if (!string.IsNullOrWhiteSpace(request.NextDay))
         {
             var read = LocalDatePattern.Iso.Parse(request.NextDay.Trim());
-            if (!read.Success) return Problems.Of(new Core.Refusal("upkeep.next", "Write the day like 2027-01-15.", "nextDay"));
+            if (!read.Success)
+                return Problems.Of(new Core.Refusal("upkeep.next", "Write the day like 2027-01-15.", "nextDay"));
             day = read.Value;
         }
-        if (await upkeep.Done(id, user.Id, request.Reason!.Trim(), rules.Clock.Day(day).End, now, cancel) is not { } done) return Problems.NotFound("task of upkeep");
+        if (await upkeep.Done(id, user.Id, request.Reason!.Trim(), rules.Clock.Day(day).End, now, cancel) is not { } done)
+            return Problems.NotFound("task of upkeep");
         return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(done.Value, now));
     }
 }

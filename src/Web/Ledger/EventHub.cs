@@ -6,7 +6,9 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Ledger;
 
-/// <summary>One listening connection for all pages of this instance. A notification only wakes; what happened is read from the ledger.</summary>
+/// <summary>
+/// One listening connection for all pages of this instance. A notification only wakes; what happened is read from the ledger.
+/// </summary>
 public sealed class EventHub(NpgsqlDataSource db, WorkHealth health, ILogger<EventHub> log) : BackgroundWork("events", health, log)
 {
     private readonly ConcurrentDictionary<Guid, Channel<long>> _subscribers = new();
@@ -24,18 +26,21 @@ public sealed class EventHub(NpgsqlDataSource db, WorkHealth health, ILogger<Eve
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         connection.Notification += (_, n) => Wake(long.Parse(n.Payload, CultureInfo.InvariantCulture));
-        await using (var listen = new NpgsqlCommand("listen ledger", connection)) await listen.ExecuteNonQueryAsync(cancel);
+        await using (var listen = new NpgsqlCommand("listen ledger", connection))
+            await listen.ExecuteNonQueryAsync(cancel);
         GoesWell();
         // What was written while this was away is found by the pages themselves.
         Wake(long.MaxValue);
-        while (true) await connection.WaitAsync(cancel);
+        while (true)
+            await connection.WaitAsync(cancel);
     }
 
     protected override Task Rest(CancellationToken cancel) => Task.CompletedTask;
 
     private void Wake(long seq)
     {
-        foreach (var channel in _subscribers.Values) channel.Writer.TryWrite(seq);
+        foreach (var channel in _subscribers.Values)
+            channel.Writer.TryWrite(seq);
     }
 
     public sealed class Subscription(ChannelReader<long> reader, Action end) : IDisposable
@@ -45,9 +50,7 @@ public sealed class EventHub(NpgsqlDataSource db, WorkHealth health, ILogger<Eve
         {
             try
             {
-                while (await reader.ReadAsync(cancel) <= after)
-                {
-                }
+                while (await reader.ReadAsync(cancel) <= after) { }
                 return true;
             }
             catch (OperationCanceledException)

@@ -39,25 +39,68 @@ public static class LedgerEndpoints
     }
 
     /// <summary>Forwards from <paramref name="after"/>, or backwards from <paramref name="before"/>.</summary>
-    private static async Task<Ok<EntryList>> List(long? after, long? before, LedgerStore ledger, PeopleStore people, CancellationToken cancel)
+    private static async Task<Ok<EntryList>> List(
+        long? after,
+        long? before,
+        LedgerStore ledger,
+        PeopleStore people,
+        CancellationToken cancel
+    )
     {
         var found = before is { } last
             ? await ledger.EntriesBefore(last, Page + 1, cancel)
             : await ledger.Entries(Math.Max(0, after ?? 0), Page + 1, cancel);
-        var items = found.Take(Page).Select(e => new EntryAnswer(e.Seq, e.At, e.Kind, JsonDocument.Parse(e.Body).RootElement, e.Prev, e.Hash)).ToList();
+        var items = found
+            .Take(Page)
+            .Select(e => new EntryAnswer(e.Seq, e.At, e.Kind, JsonDocument.Parse(e.Body).RootElement, e.Prev, e.Hash))
+            .ToList();
         var named = await people.Numbered([.. items.SelectMany(i => Numbers(i.Body)).Distinct()], cancel);
-        return TypedResults.Ok(new EntryList(items, found.Count > Page ? items[^1].Seq : null, [.. named.Select(p => new NumberedPerson(p.Number, p.Id, p.Name))]));
+        return TypedResults.Ok(
+            new EntryList(
+                items,
+                found.Count > Page ? items[^1].Seq : null,
+                [.. named.Select(p => new NumberedPerson(p.Number, p.Id, p.Name))]
+            )
+        );
     }
 
     /// <summary>The keys under which an entry names people.</summary>
-    private static readonly string[] PersonKeys = ["person", "by", "returnedBy", "releasedBy", "signedBy", "supervisor", "trainer", "proposedBy", "agreedBy", "askedBy"];
+    private static readonly string[] PersonKeys =
+    [
+        "person",
+        "by",
+        "returnedBy",
+        "releasedBy",
+        "signedBy",
+        "supervisor",
+        "trainer",
+        "proposedBy",
+        "agreedBy",
+        "askedBy",
+    ];
 
     private static IEnumerable<int> Numbers(JsonElement body) =>
-        body.ValueKind != JsonValueKind.Object ? [] : PersonKeys.Select(k => body.TryGetProperty(k, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetInt32(out var number) ? number : (int?)null).OfType<int>();
+        body.ValueKind != JsonValueKind.Object
+            ? []
+            : PersonKeys
+                .Select(k =>
+                    body.TryGetProperty(k, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetInt32(out var number)
+                        ? number
+                        : (int?)null
+                )
+                .OfType<int>();
 
     /// <summary>Server-sent events; the id is the ledger number, so that a page that was away goes on where it was.</summary>
     private static async Task<ServerSentEventsResult<Happening>> Events(
-        HttpContext http, long? after, EventHub hub, LedgerStore ledger, PeopleStore people, IClock clock, IHostApplicationLifetime lifetime, CancellationToken cancel)
+        HttpContext http,
+        long? after,
+        EventHub hub,
+        LedgerStore ledger,
+        PeopleStore people,
+        IClock clock,
+        IHostApplicationLifetime lifetime,
+        CancellationToken cancel
+    )
     {
         var newest = await ledger.LastSeq(cancel);
         var asked = long.TryParse(http.Request.Headers["Last-Event-ID"], out var given) ? given : after ?? newest;
@@ -66,28 +109,53 @@ public static class LedgerEndpoints
         var key = CurrentUser.KeyOf(http.User)!;
         var ends = CancellationTokenSource.CreateLinkedTokenSource(cancel, lifetime.ApplicationStopping);
         http.Response.Headers["X-Accel-Buffering"] = "no";
-        return TypedResults.ServerSentEvents(Stream(last, hub, ledger, async () => await people.OfSession(key, clock.GetCurrentInstant(), SystemClock.Instance.GetCurrentInstant(), ends.Token) is not null, ends.Token));
+        return TypedResults.ServerSentEvents(
+            Stream(
+                last,
+                hub,
+                ledger,
+                async () =>
+                    await people.OfSession(key, clock.GetCurrentInstant(), SystemClock.Instance.GetCurrentInstant(), ends.Token)
+                        is not null,
+                ends.Token
+            )
+        );
     }
 
-    private static async IAsyncEnumerable<SseItem<Happening>> Stream(long last, EventHub hub, LedgerStore ledger, Func<Task<bool>> holds, [EnumeratorCancellation] CancellationToken cancel)
+    private static async IAsyncEnumerable<SseItem<Happening>> Stream(
+        long last,
+        EventHub hub,
+        LedgerStore ledger,
+        Func<Task<bool>> holds,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
     {
         using var subscription = hub.Subscribe();
         var looked = Stopwatch.StartNew();
         // A first event opens the stream at once and tells the page where it stands.
-        yield return new SseItem<Happening>(new Happening(last, "stream.open"), "happening") { EventId = last.ToString(System.Globalization.CultureInfo.InvariantCulture) };
+        yield return new SseItem<Happening>(new Happening(last, "stream.open"), "happening")
+        {
+            EventId = last.ToString(System.Globalization.CultureInfo.InvariantCulture),
+        };
         while (!cancel.IsCancellationRequested)
         {
             var entries = await ledger.Entries(last, Page, cancel);
             foreach (var entry in entries)
             {
                 last = entry.Seq;
-                yield return new SseItem<Happening>(new Happening(entry.Seq, entry.Kind), "happening") { EventId = entry.Seq.ToString(System.Globalization.CultureInfo.InvariantCulture) };
+                yield return new SseItem<Happening>(new Happening(entry.Seq, entry.Kind), "happening")
+                {
+                    EventId = entry.Seq.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                };
             }
-            if (entries.Count == Page) continue;
-            // An account that ended, a role or a password that changed: the stream ends with the session. Not asked anew at every event of a busy day.
+            if (entries.Count == Page)
+                continue;
+            // An account that ended, a role or a password that changed: the stream ends with the session. Not asked anew at every event of
+            // a busy day.
             if (looked.Elapsed >= LookAgain || entries.Any(e => e.Kind.StartsWith("person.", StringComparison.Ordinal)))
             {
-                if (!await holds()) yield break;
+                if (!await holds())
+                    yield break;
                 looked.Restart();
             }
             using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);

@@ -5,7 +5,9 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
 
-/// <summary>The list as a poster: what stays out first and large, then the rest in columns, the date and the way back to the live list at the foot.</summary>
+/// <summary>
+/// The list as a poster: what stays out first and large, then the rest in columns, the date and the way back to the live list at the foot.
+/// </summary>
 internal sealed class ListPoster : IDisposable
 {
     private static readonly XBrush Ink = new XSolidBrush(XColor.FromArgb(0x24, 0x12, 0x1F));
@@ -16,8 +18,12 @@ internal sealed class ListPoster : IDisposable
     private readonly bool _large;
     private readonly double _scale;
     private XGraphics? _graphics;
-    private double _width, _height, _y, _columnTop;
-    private int _column, _columns = 1;
+    private double _width,
+        _height,
+        _y,
+        _columnTop;
+    private int _column,
+        _columns = 1;
 
     private ListPoster(PublicListAnswer list, bool large, string address)
     {
@@ -61,11 +67,18 @@ internal sealed class ListPoster : IDisposable
             _columnTop = _y;
             _left = section.Items.Sum(i => HeightOf(i, shut));
             _target = _left / _columns;
-            foreach (var item in section.Items) Item(item, shut);
+            foreach (var item in section.Items)
+                Item(item, shut);
         }
         StartColumns(1);
         Room(40 * _scale);
-        Paragraph("What is not on this list stays out. If you do not know what it is, you do not cut it. Follow your local code, the maker’s manual and the supplier’s data sheet.", 11 * _scale, true, Ink);
+        Paragraph(
+            "What is not on this list stays out. If you do not know what it is, you do not cut it. Follow your local code, the "
+                + "maker’s manual and the supplier’s data sheet.",
+            11 * _scale,
+            true,
+            Ink
+        );
     }
 
     private void NewPage()
@@ -76,12 +89,26 @@ internal sealed class ListPoster : IDisposable
         _graphics = XGraphics.FromPdfPage(page);
         (_width, _height) = (page.Width.Point, page.Height.Point);
         var title = new XFont(PdfFonts.Display, 26 * _scale);
-        _graphics.DrawString(_list.Machine is { } machine ? $"{machine.Name}: what may go in" : "What may go in", title, Ink, Margin, Margin + 22 * _scale);
+        _graphics.DrawString(
+            _list.Machine is { } machine ? $"{machine.Name}: what may go in" : "What may go in",
+            title,
+            Ink,
+            Margin,
+            Margin + 22 * _scale
+        );
         _graphics.DrawRectangle(Signal, Margin, Margin + 30 * _scale, _width - 2 * Margin, 3 * _scale);
-        QrDrawing.Draw(_graphics, _address, new XRect(_width - Margin - 72 * _scale, _height - Margin - 72 * _scale, 72 * _scale, 72 * _scale));
+        QrDrawing.Draw(
+            _graphics,
+            _address,
+            new XRect(_width - Margin - 72 * _scale, _height - Margin - 72 * _scale, 72 * _scale, 72 * _scale)
+        );
         var small = new XFont(PdfFonts.Text, 8.5 * _scale);
         var y = _height - Margin - 36 * _scale;
-        var review = _list.Overdue.Count == 0 ? "Every ruling was looked at in its time." : $"To be looked at again: {string.Join(", ", _list.Overdue.Take(4))}{(_list.Overdue.Count > 4 ? $" and {_list.Overdue.Count - 4} more" : "")}.";
+        var review =
+            _list.Overdue.Count == 0
+                ? "Every ruling was looked at in its time."
+                : "To be looked at again: "
+                    + $"{string.Join(", ", _list.Overdue.Take(4))}{(_list.Overdue.Count > 4 ? $" and {_list.Overdue.Count - 4} more" : "")}.";
         foreach (var line in new[] { $"{_list.House}, made {_list.Made}, page {_document.PageCount}. The live list: {_address}", review })
         {
             _graphics.DrawString(line, small, Ink, Margin, y);
@@ -94,12 +121,15 @@ internal sealed class ListPoster : IDisposable
     private void StartColumns(int columns)
     {
         // Another number of columns starts under the longest of what stands there: simplest is a line across.
-        if (_column > 0 || _columns > 1) _y = _deepest;
+        if (_column > 0 || _columns > 1)
+            _y = _deepest;
         (_columns, _column, _columnTop) = (columns, 0, _y);
         _deepest = _y;
     }
 
-    private double _deepest, _left, _target;
+    private double _deepest,
+        _left,
+        _target;
 
     private double HeightOf(ListedMaterial item, bool shut)
     {
@@ -109,8 +139,10 @@ internal sealed class ListPoster : IDisposable
 
     private void Room(double needed)
     {
-        if (_y + needed <= _height - Margin - Foot) return;
-        if (_column + 1 < _columns) (_column, _y) = (_column + 1, _columnTop);
+        if (_y + needed <= _height - Margin - Foot)
+            return;
+        if (_column + 1 < _columns)
+            (_column, _y) = (_column + 1, _columnTop);
         else
         {
             NewPage();
@@ -132,9 +164,11 @@ internal sealed class ListPoster : IDisposable
     {
         var height = HeightOf(item, shut);
         // Columns of one section end at about the same height.
-        if (_column + 1 < _columns && _y + height / 2 > _columnTop + _target) (_column, _y) = (_column + 1, _columnTop);
+        if (_column + 1 < _columns && _y + height / 2 > _columnTop + _target)
+            (_column, _y) = (_column + 1, _columnTop);
         Room(height);
-        foreach (var line in Lines(item, shut)) Paragraph(line.Text, line.Size, line.Bold, line.Bold && shut ? Signal : Ink);
+        foreach (var line in Lines(item, shut))
+            Paragraph(line.Text, line.Size, line.Bold, line.Bold && shut ? Signal : Ink);
         _y += 3 * _scale;
         _left -= height;
         _deepest = Math.Max(_deepest, _y);
@@ -145,7 +179,8 @@ internal sealed class ListPoster : IDisposable
         yield return (item.Name, (shut ? 12 : 9.5) * _scale, true);
         var also = item.AlsoCalled.Count > 0 ? $"Also called {string.Join(", ", item.AlsoCalled)}. " : "";
         var text = shut ? $"{also}{item.Hazard}" : string.Join(". ", new[] { item.Words, item.Hints }.Where(t => t.Length > 0));
-        if (text.Length > 0) yield return (text, 8.5 * _scale, false);
+        if (text.Length > 0)
+            yield return (text, 8.5 * _scale, false);
     }
 
     private const double LineHeight = 1.25;
@@ -169,8 +204,10 @@ internal sealed class ListPoster : IDisposable
         foreach (var word in text.Split(' '))
         {
             var longer = lines[^1].Length == 0 ? word : $"{lines[^1]} {word}";
-            if (lines[^1].Length > 0 && _graphics!.MeasureString(longer, font).Width > width) lines.Add(word);
-            else lines[^1] = longer;
+            if (lines[^1].Length > 0 && _graphics!.MeasureString(longer, font).Width > width)
+                lines.Add(word);
+            else
+                lines[^1] = longer;
         }
         return lines;
     }

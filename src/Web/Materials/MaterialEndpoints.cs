@@ -13,18 +13,49 @@ namespace VelvetGate.Web.Materials;
 
 /// <param name="Standing">One word for it over all machines.</param>
 public sealed record MaterialAnswer(
-    string Id, string Name, string Family, IReadOnlyList<string> Synonyms, Evidence Evidence, string Hazard, string Handling, IReadOnlyList<string> Reasons,
-    IReadOnlyList<TwinAnswer> Twins, RulingStanding Standing, IReadOnlyList<ShelfCell> Cells, IReadOnlyList<RulingAnswer> Rulings, int Version);
+    string Id,
+    string Name,
+    string Family,
+    IReadOnlyList<string> Synonyms,
+    Evidence Evidence,
+    string Hazard,
+    string Handling,
+    IReadOnlyList<string> Reasons,
+    IReadOnlyList<TwinAnswer> Twins,
+    RulingStanding Standing,
+    IReadOnlyList<ShelfCell> Cells,
+    IReadOnlyList<RulingAnswer> Rulings,
+    int Version
+);
 
 /// <param name="Members">The other members of the group.</param>
 /// <param name="Dangerous">True when one of them is banned or never allowed.</param>
 public sealed record TwinAnswer(IReadOnlyList<string> Members, bool FreshEdgeTells, string TellsApart, bool Dangerous);
 
-public sealed record RulingAnswer(LaserKind Kind, Operation Operation, decimal MinMm, decimal? MaxMm, RulingStanding Standing, Evidence Evidence, bool FilteredNeedsArrangement);
+public sealed record RulingAnswer(
+    LaserKind Kind,
+    Operation Operation,
+    decimal MinMm,
+    decimal? MaxMm,
+    RulingStanding Standing,
+    Evidence Evidence,
+    bool FilteredNeedsArrangement
+);
 
 public sealed record MaterialList(IReadOnlyList<MaterialAnswer> Items);
 
-public sealed record SheetAnswer(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, bool Cleared, Instant? ClearedUntil, bool Quarantined, string State);
+public sealed record SheetAnswer(
+    string Tag,
+    string MaterialId,
+    string MaterialName,
+    decimal ThicknessMm,
+    decimal WidthMm,
+    decimal HeightMm,
+    bool Cleared,
+    Instant? ClearedUntil,
+    bool Quarantined,
+    string State
+);
 
 public sealed record SheetList(IReadOnlyList<SheetAnswer> Items);
 
@@ -38,61 +69,119 @@ public static class MaterialEndpoints
     }
 
     /// <param name="find">Any name people use for it.</param>
-    /// <param name="machine">With <paramref name="thickness"/>: only what may go into this machine so thick, cut unless <paramref name="operation"/> says otherwise.</param>
+    /// <param name="machine">With <paramref name="thickness"/>: only what may go into this machine so thick, cut unless
+    /// <paramref name="operation"/> says otherwise.</param>
     /// <param name="on">A house day: the list as it held at its beginning.</param>
     private static async Task<Results<Ok<MaterialList>, ProblemHttpResult>> List(
-        string? unit, string? find, string? machine, string? thickness, string? operation, string? on, MaterialStore materials, HouseStore house, IClock clock, CancellationToken cancel)
+        string? unit,
+        string? find,
+        string? machine,
+        string? thickness,
+        string? operation,
+        string? on,
+        MaterialStore materials,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var shown = Length.ParseChoice(unit);
-        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
+        if (shown.Refusal is { } refusal)
+            return Problems.Of(refusal);
         var now = clock.GetCurrentInstant();
         var at = now;
         if (!string.IsNullOrWhiteSpace(on))
         {
-            if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-            if (LocalDatePattern.Iso.Parse(on) is not { Success: true } day) return Problems.Of(new Core.Refusal("day.bad", "Give the day like 2026-11-24.", "on"));
+            if (await house.Rules(now, cancel) is not { } rules)
+                return HouseEndpoints.NoRules();
+            if (LocalDatePattern.Iso.Parse(on) is not { Success: true } day)
+                return Problems.Of(new Core.Refusal("day.bad", "Give the day like 2026-11-24.", "on"));
             // Today reads as it is now, and any other day as it began.
-            if (day.Value != rules.Clock.DateOf(now)) at = rules.Clock.Day(day.Value).Start;
+            if (day.Value != rules.Clock.DateOf(now))
+                at = rules.Clock.Day(day.Value).Start;
         }
         var (all, rulings, twins, versions) = await materials.Shelf(at, cancel);
         var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
         var thick = string.IsNullOrWhiteSpace(thickness) ? (Core.Result<decimal>?)null : Length.Parse(thickness, shown.Value);
-        if (thick?.Refusal is { } badThickness) return Problems.Of(badThickness with { Field = "thickness" });
+        if (thick?.Refusal is { } badThickness)
+            return Problems.Of(badThickness with { Field = "thickness" });
         var wanted = string.IsNullOrWhiteSpace(machine) ? null : machines.FirstOrDefault(m => m.Id == machine);
-        if (wanted is null && !string.IsNullOrWhiteSpace(machine)) return Problems.NotFound("machine");
+        if (wanted is null && !string.IsNullOrWhiteSpace(machine))
+            return Problems.NotFound("machine");
         var does = Operation.Cut;
         if (!string.IsNullOrWhiteSpace(operation) && (!Enum.TryParse(operation, ignoreCase: true, out does) || !Enum.IsDefined(does)))
             return Problems.Of(new Core.Refusal("operation.bad", "Say cut, score or engrave.", "operation"));
         var byMaterial = rulings.ToLookup(r => r.MaterialId);
         var names = all.ToDictionary(m => m.Id, m => m.Name);
         var byId = all.ToDictionary(m => m.Id);
-        return TypedResults.Ok(new MaterialList([.. MaterialSearch.Find(all, find ?? "").Select(id => byId[id]).Where(Serves).Select(Answer)]));
+        return TypedResults.Ok(
+            new MaterialList([.. MaterialSearch.Find(all, find ?? "").Select(id => byId[id]).Where(Serves).Select(Answer)])
+        );
 
-        bool Serves(Material m) => thick is not { } mm
-            || machines.Where(x => wanted is null || x == wanted).Any(x => Shelf.At(x, byMaterial[m.Id], does, mm.Value) <= RulingStanding.ByArrangement);
+        bool Serves(Material m) =>
+            thick is not { } mm
+            || machines
+                .Where(x => wanted is null || x == wanted)
+                .Any(x => Shelf.At(x, byMaterial[m.Id], does, mm.Value) <= RulingStanding.ByArrangement);
 
         MaterialAnswer Answer(Material m)
         {
             var own = byMaterial[m.Id].ToList();
             var cells = machines.Select(machine => Shelf.Cell(machine, own, shown.Value)).ToList();
             return new MaterialAnswer(
-                m.Id, m.Name, m.Family, m.Synonyms, own.Count > 0 ? own.Max(r => r.Evidence) : Evidence.ClearedTag,
-                own.FirstOrDefault()?.Hazard ?? "", own.FirstOrDefault()?.Handling ?? "", own.FirstOrDefault()?.Reasons ?? [],
+                m.Id,
+                m.Name,
+                m.Family,
+                m.Synonyms,
+                own.Count > 0 ? own.Max(r => r.Evidence) : Evidence.ClearedTag,
+                own.FirstOrDefault()?.Hazard ?? "",
+                own.FirstOrDefault()?.Handling ?? "",
+                own.FirstOrDefault()?.Reasons ?? [],
                 [.. twins.Where(t => t.MaterialIds.Contains(m.Id)).Select(t => Twin(t, m.Id))],
-                Shelf.Overall(cells, own.Count > 0), cells,
-                [.. own.Select(r => new RulingAnswer(r.Kind, r.Operation, r.MinMm, r.MaxMm, r.Standing, r.Evidence, r.FilteredNeedsArrangement))], versions[m.Id]);
+                Shelf.Overall(cells, own.Count > 0),
+                cells,
+                [
+                    .. own.Select(r => new RulingAnswer(
+                        r.Kind,
+                        r.Operation,
+                        r.MinMm,
+                        r.MaxMm,
+                        r.Standing,
+                        r.Evidence,
+                        r.FilteredNeedsArrangement
+                    )),
+                ],
+                versions[m.Id]
+            );
         }
 
         TwinAnswer Twin(LookAlikes group, string self)
         {
             var others = group.MaterialIds.Where(id => id != self && names.ContainsKey(id)).ToList();
             return new TwinAnswer(
-                [.. others.Select(id => names[id])], group.FreshEdgeTells, group.TellsApart,
-                others.Any(id => byMaterial[id].Any(r => r.Standing is RulingStanding.Banned or RulingStanding.Never)));
+                [.. others.Select(id => names[id])],
+                group.FreshEdgeTells,
+                group.TellsApart,
+                others.Any(id => byMaterial[id].Any(r => r.Standing is RulingStanding.Banned or RulingStanding.Never))
+            );
         }
     }
 
     private static async Task<Ok<SheetList>> Sheets(SheetDeskStore sheets, IClock clock, CancellationToken cancel) =>
-        TypedResults.Ok(new SheetList([.. (await sheets.All(clock.GetCurrentInstant(), cancel)).Select(s =>
-            new SheetAnswer(s.Tag, s.MaterialId, s.MaterialName, s.ThicknessMm, s.WidthMm, s.HeightMm, s.ClearedUntil is not null, s.ClearedUntil, s.Quarantined, s.State))]));
+        TypedResults.Ok(
+            new SheetList([
+                .. (await sheets.All(clock.GetCurrentInstant(), cancel)).Select(s => new SheetAnswer(
+                    s.Tag,
+                    s.MaterialId,
+                    s.MaterialName,
+                    s.ThicknessMm,
+                    s.WidthMm,
+                    s.HeightMm,
+                    s.ClearedUntil is not null,
+                    s.ClearedUntil,
+                    s.Quarantined,
+                    s.State
+                )),
+            ])
+        );
 }

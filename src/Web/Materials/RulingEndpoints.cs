@@ -28,25 +28,66 @@ public sealed record RangeRequest(RulingStanding Standing, Evidence Evidence, st
 /// <param name="Version">The material's version that was read.</param>
 /// <param name="Unit">Unit of a bare length: mm or in.</param>
 public sealed record RulingRequest(
-    IReadOnlyList<CellRequest>? Cells = null, IReadOnlyList<RangeRequest>? Ranges = null, string? Hazard = null, string? Handling = null, string? Practice = null, IReadOnlyList<string>? Reasons = null,
-    bool? FilteredNeedsArrangement = null, string? From = null, string? ReviewBy = null, string? Reason = null, int? Version = null, string? Unit = null);
+    IReadOnlyList<CellRequest>? Cells = null,
+    IReadOnlyList<RangeRequest>? Ranges = null,
+    string? Hazard = null,
+    string? Handling = null,
+    string? Practice = null,
+    IReadOnlyList<string>? Reasons = null,
+    bool? FilteredNeedsArrangement = null,
+    string? From = null,
+    string? ReviewBy = null,
+    string? Reason = null,
+    int? Version = null,
+    string? Unit = null
+);
 
 public sealed record CellChangeAnswer(LaserKind Kind, Operation Operation, string Before, string After, RulingDirection Direction);
 
 /// <param name="Bookings">Standing bookings it touches; they are decided again.</param>
 /// <param name="Proposal">Id of what waits for another pair of eyes; null when it holds or is only looked at.</param>
 public sealed record RulingPreviewAnswer(
-    IReadOnlyList<CellChangeAnswer> Cells, RulingDirection Direction, IReadOnlyList<BookingAnswer> Bookings, IReadOnlyList<string> Sheets, IReadOnlyList<string> Settings, Guid? Proposal);
+    IReadOnlyList<CellChangeAnswer> Cells,
+    RulingDirection Direction,
+    IReadOnlyList<BookingAnswer> Bookings,
+    IReadOnlyList<string> Sheets,
+    IReadOnlyList<string> Settings,
+    Guid? Proposal
+);
 
 /// <param name="Reasons">Why, in words.</param>
 /// <param name="FilteredNeedsArrangement">A machine that only filters asks for a steward.</param>
 public sealed record VersionOfRuling(
-    LaserKind Kind, Operation Operation, string Text, IReadOnlyList<string> Reasons, string Hazard, string Handling, string Practice, bool FilteredNeedsArrangement, LocalDate? ReviewBy, Instant From, Instant? Until, string? By, string? Why);
+    LaserKind Kind,
+    Operation Operation,
+    string Text,
+    IReadOnlyList<string> Reasons,
+    string Hazard,
+    string Handling,
+    string Practice,
+    bool FilteredNeedsArrangement,
+    LocalDate? ReviewBy,
+    Instant From,
+    Instant? Until,
+    string? By,
+    string? Why
+);
 
 public sealed record RulingHistory(IReadOnlyList<VersionOfRuling> Items);
 
 /// <param name="MayAgree">True when the one who asks may be the second pair of eyes.</param>
-public sealed record ProposalAnswer(Guid Id, string MaterialId, string MaterialName, IReadOnlyList<CellChangeAnswer> Cells, Instant HoldsFrom, string By, bool Mine, string? Why, Instant At, bool MayAgree);
+public sealed record ProposalAnswer(
+    Guid Id,
+    string MaterialId,
+    string MaterialName,
+    IReadOnlyList<CellChangeAnswer> Cells,
+    Instant HoldsFrom,
+    string By,
+    bool Mine,
+    string? Why,
+    Instant At,
+    bool MayAgree
+);
 
 public sealed record ProposalList(IReadOnlyList<ProposalAnswer> Items);
 
@@ -64,56 +105,154 @@ public static class RulingEndpoints
     public static void MapRulings(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api").WithTags("Materials");
-        group.MapGet("/ruling-reasons", () => TypedResults.Ok(new ReasonCodes([.. RulingChanges.Reasons.Select(r => new ReasonCode(r.Key, r.Value))]))).WithName("RulingReasons").RequireAuthorization(Policy.SignedIn);
-        group.MapGet("/materials/{id}/rulings", History).WithName("RulingHistory").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404);
-        group.MapPost("/materials/{id}/rulings", Change).WithName("ChangeRuling").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
-        group.MapPost("/materials/{id}/rulings/preview", Preview).WithName("PreviewRuling").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
-        group.MapGet("/ruling-proposals", Waiting).WithName("ListRulingProposals").RequireAuthorization(Policy.Answers).ProducesProblem(400);
-        group.MapPost("/ruling-proposals/{id:guid}/agree", Agree).WithName("AgreeToRuling").RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
-        group.MapPost("/ruling-proposals/{id:guid}/refuse", Refuse).WithName("RefuseRuling").RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(404);
+        group
+            .MapGet("/ruling-reasons", () =>
+                TypedResults.Ok(new ReasonCodes([.. RulingChanges.Reasons.Select(r => new ReasonCode(r.Key, r.Value))]))
+            )
+            .WithName("RulingReasons")
+            .RequireAuthorization(Policy.SignedIn);
+        group
+            .MapGet("/materials/{id}/rulings", History)
+            .WithName("RulingHistory")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
+        group
+            .MapPost("/materials/{id}/rulings", Change)
+            .WithName("ChangeRuling")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        group
+            .MapPost("/materials/{id}/rulings/preview", Preview)
+            .WithName("PreviewRuling")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
+        group
+            .MapGet("/ruling-proposals", Waiting)
+            .WithName("ListRulingProposals")
+            .RequireAuthorization(Policy.Answers)
+            .ProducesProblem(400);
+        group
+            .MapPost("/ruling-proposals/{id:guid}/agree", Agree)
+            .WithName("AgreeToRuling")
+            .RequireAuthorization(Policy.Answers)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        group
+            .MapPost("/ruling-proposals/{id:guid}/refuse", Refuse)
+            .WithName("RefuseRuling")
+            .RequireAuthorization(Policy.Answers)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
     }
 
-    private static async Task<Results<Ok<RulingHistory>, ProblemHttpResult>> History(string id, string? unit, MaterialStore materials, RulingStore rulings, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<RulingHistory>, ProblemHttpResult>> History(
+        string id,
+        string? unit,
+        MaterialStore materials,
+        RulingStore rulings,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var shown = Length.ParseChoice(unit);
-        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
+        if (shown.Refusal is { } refusal)
+            return Problems.Of(refusal);
         var versions = await rulings.History(id, cancel);
-        if (versions.Count == 0 && (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.All(m => m.Id != id)) return Problems.NotFound("material");
+        if (versions.Count == 0 && (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.All(m => m.Id != id))
+            return Problems.NotFound("material");
         var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
-        return TypedResults.Ok(new RulingHistory([.. versions.Select(v => new VersionOfRuling(
-            v.Ruling.Kind, v.Ruling.Operation, RulingChanges.Say([v.Ruling], shown.Value), [.. v.Ruling.Reasons.Select(r => RulingChanges.Reasons.GetValueOrDefault(r, r))], v.Ruling.Hazard, v.Ruling.Handling, v.Practice, v.Ruling.FilteredNeedsArrangement, v.ReviewBy, v.From, v.Until,
-            v.ChangedBy is { } by ? names.GetValueOrDefault(by, "somebody") : null, v.Why))]));
+        return TypedResults.Ok(
+            new RulingHistory([
+                .. versions.Select(v => new VersionOfRuling(
+                    v.Ruling.Kind,
+                    v.Ruling.Operation,
+                    RulingChanges.Say([v.Ruling], shown.Value),
+                    [.. v.Ruling.Reasons.Select(r => RulingChanges.Reasons.GetValueOrDefault(r, r))],
+                    v.Ruling.Hazard,
+                    v.Ruling.Handling,
+                    v.Practice,
+                    v.Ruling.FilteredNeedsArrangement,
+                    v.ReviewBy,
+                    v.From,
+                    v.Until,
+                    v.ChangedBy is { } by ? names.GetValueOrDefault(by, "somebody") : null,
+                    v.Why
+                )),
+            ])
+        );
     }
 
     private static async Task<Results<Ok<RulingPreviewAnswer>, ProblemHttpResult>> Preview(
-        string id, RulingRequest request, RulingStore rulings, BookingStore bookings, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+        string id,
+        RulingRequest request,
+        RulingStore rulings,
+        BookingStore bookings,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem) return problem;
-        if (await rulings.Preview(change, from, now, cancel) is not { } preview) return Problems.NotFound("material");
-        if (preview.Refusal is { } refusal) return Problems.Of(refusal);
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem)
+            return problem;
+        if (await rulings.Preview(change, from, now, cancel) is not { } preview)
+            return Problems.NotFound("material");
+        if (preview.Refusal is { } refusal)
+            return Problems.Of(refusal);
         return TypedResults.Ok(await Answer(preview.Value, null, unit, bookings, user, cancel));
     }
 
     private static async Task<Results<Ok<RulingPreviewAnswer>, ProblemHttpResult>> Change(
-        string id, RulingRequest request, RulingStore rulings, BookingStore bookings, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+        string id,
+        RulingRequest request,
+        RulingStore rulings,
+        BookingStore bookings,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem) return problem;
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        if (request.Version is not { } version) return Problems.Of(new Core.Refusal("version.missing", "Send the version that you read.", "version"));
-        if (await rulings.Change(change, from, version, request.Reason!.Trim(), user.Id, now, cancel) is not { } made) return Problems.NotFound("material");
-        if (made.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "stale" ? 409 : 400);
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem)
+            return problem;
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
+        if (request.Version is not { } version)
+            return Problems.Of(new Core.Refusal("version.missing", "Send the version that you read.", "version"));
+        if (await rulings.Change(change, from, version, request.Reason!.Trim(), user.Id, now, cancel) is not { } made)
+            return Problems.NotFound("material");
+        if (made.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code == "stale" ? 409 : 400);
         return TypedResults.Ok(await Answer(made.Value.Preview, made.Value.Proposal, unit, bookings, user, cancel));
     }
 
     private static async Task<Results<Ok<ProposalList>, ProblemHttpResult>> Waiting(
-        string? unit, RulingStore rulings, MaterialStore materials, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        string? unit,
+        RulingStore rulings,
+        MaterialStore materials,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var shown = Length.ParseChoice(unit);
-        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
+        if (shown.Refusal is { } refusal)
+            return Problems.Of(refusal);
         var now = clock.GetCurrentInstant();
         var names = await PeopleNames.All(people, true, clock, cancel);
         var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
@@ -123,85 +262,180 @@ public static class RulingEndpoints
         {
             var preview = await rulings.Preview(p.Change, Instant.Max(p.HoldsFrom, now), now, cancel);
             var cells = preview?.Value is { } value ? value.Cells.Select(c => Cell(c, shown.Value)).ToList() : [];
-            items.Add(new ProposalAnswer(
-                p.Id, p.MaterialId, stuff.GetValueOrDefault(p.MaterialId, p.MaterialId), cells, p.HoldsFrom, names.GetValueOrDefault(p.ProposedBy, "somebody"), p.ProposedBy == user.Id, p.Why, p.At,
-                RulingChanges.MayAgree(p.ProposedBy, user.Id, steward, countersigner) is null));
+            items.Add(
+                new ProposalAnswer(
+                    p.Id,
+                    p.MaterialId,
+                    stuff.GetValueOrDefault(p.MaterialId, p.MaterialId),
+                    cells,
+                    p.HoldsFrom,
+                    names.GetValueOrDefault(p.ProposedBy, "somebody"),
+                    p.ProposedBy == user.Id,
+                    p.Why,
+                    p.At,
+                    RulingChanges.MayAgree(p.ProposedBy, user.Id, steward, countersigner) is null
+                )
+            );
         }
         return TypedResults.Ok(new ProposalList(items));
     }
 
-    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Agree(Guid id, ReasonRequest request, RulingStore rulings, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        Close(id, true, request, rulings, user, clock, cancel);
+    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Agree(
+        Guid id,
+        ReasonRequest request,
+        RulingStore rulings,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) => Close(id, true, request, rulings, user, clock, cancel);
 
-    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Refuse(Guid id, ReasonRequest request, RulingStore rulings, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        Close(id, false, request, rulings, user, clock, cancel);
+    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Refuse(
+        Guid id,
+        ReasonRequest request,
+        RulingStore rulings,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) => Close(id, false, request, rulings, user, clock, cancel);
 
-    private static async Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Close(Guid id, bool agree, ReasonRequest request, RulingStore rulings, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Close(
+        Guid id,
+        bool agree,
+        ReasonRequest request,
+        RulingStore rulings,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        var state = await rulings.Answer(id, agree, request.Reason!.Trim(), user.Id, await user.Is(Role.Steward), await user.Is(Role.Countersigner), clock.GetCurrentInstant(), cancel);
-        if (state is not { } answered) return Problems.NotFound("proposal that waits");
-        return answered.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code is "ruling.self" or "ruling.role" ? 403 : 400) : TypedResults.Ok(new StateAnswer(answered.Value));
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
+        var state = await rulings.Answer(
+            id,
+            agree,
+            request.Reason!.Trim(),
+            user.Id,
+            await user.Is(Role.Steward),
+            await user.Is(Role.Countersigner),
+            clock.GetCurrentInstant(),
+            cancel
+        );
+        if (state is not { } answered)
+            return Problems.NotFound("proposal that waits");
+        return answered.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code is "ruling.self" or "ruling.role" ? 403 : 400)
+            : TypedResults.Ok(new StateAnswer(answered.Value));
     }
 
-    private static ProblemHttpResult? Read(string id, RulingRequest request, HouseRules rules, Instant now, out RulingChange change, out Instant from, out LengthUnit unit)
+    private static ProblemHttpResult? Read(
+        string id,
+        RulingRequest request,
+        HouseRules rules,
+        Instant now,
+        out RulingChange change,
+        out Instant from,
+        out LengthUnit unit
+    )
     {
         var errors = new FieldErrors();
         change = null!;
         from = now;
         var shown = Length.ParseChoice(request.Unit);
         unit = shown.Refusal is null ? shown.Value : LengthUnit.Mm;
-        if (shown.Refusal is { } badUnit) errors.Add(badUnit.Field ?? "unit", badUnit.Text);
+        if (shown.Refusal is { } badUnit)
+            errors.Add(badUnit.Field ?? "unit", badUnit.Text);
         var wanted = request.Cells?.OfType<CellRequest>().ToList() ?? [];
         var ranges = request.Ranges?.OfType<RangeRequest>().ToList() ?? [];
-        if (wanted.Count == 0) errors.Add("cells", "Choose at least one kind of laser and one operation.");
-        if (ranges.Count > MostRanges) errors.Add("ranges", $"At most {MostRanges} ranges.");
+        if (wanted.Count == 0)
+            errors.Add("cells", "Choose at least one kind of laser and one operation.");
+        if (ranges.Count > MostRanges)
+            errors.Add("ranges", $"At most {MostRanges} ranges.");
         var today = rules.Clock.DateOf(now);
         if (ReadDay(request.From, "from", errors) is { } day)
         {
-            if (day < today) errors.Add("from", "A ruling cannot begin in the past. What held then stays on record.");
-            else if (day > today) from = rules.Clock.Day(day).Start;
+            if (day < today)
+                errors.Add("from", "A ruling cannot begin in the past. What held then stays on record.");
+            else if (day > today)
+                from = rules.Clock.Day(day).Start;
         }
         var review = ReadDay(request.ReviewBy, "reviewBy", errors) ?? today.PlusMonths(RulingChanges.ReviewMonths);
-        if (review <= today) errors.Add("reviewBy", "Give a day that is still to come.");
-        if (request.Practice?.Length > RulingChanges.LongestText) errors.Add("practice", $"Keep it to {RulingChanges.LongestText} characters.");
+        if (review <= today)
+            errors.Add("reviewBy", "Give a day that is still to come.");
+        if (request.Practice?.Length > RulingChanges.LongestText)
+            errors.Add("practice", $"Keep it to {RulingChanges.LongestText} characters.");
         var limits = new List<(RangeRequest Range, decimal Min, decimal? Max)>();
         for (var i = 0; i < Math.Min(ranges.Count, MostRanges); i++)
         {
             var range = ranges[i];
-            limits.Add((range, ReadLimit(range.Min, $"ranges[{i}].min", unit, errors) ?? 0, ReadLimit(range.Max, $"ranges[{i}].max", unit, errors)));
+            limits.Add(
+                (range, ReadLimit(range.Min, $"ranges[{i}].min", unit, errors) ?? 0, ReadLimit(range.Max, $"ranges[{i}].max", unit, errors))
+            );
         }
-        if (errors.Any) return errors.Answer();
+        if (errors.Any)
+            return errors.Answer();
         var cells = wanted.Select(c => new RulingCell(id, c.Kind, c.Operation)).Distinct().ToList();
-        var rulings = cells.SelectMany(c => limits.Select(l => new Ruling(
-            id, c.Kind, c.Operation, l.Min, l.Max, l.Range.Standing, l.Range.Evidence, [.. request.Reasons?.OfType<string>() ?? []], request.Hazard?.Trim() ?? "", request.Handling?.Trim() ?? "",
-            request.FilteredNeedsArrangement ?? false))).ToList();
+        var rulings = cells
+            .SelectMany(c =>
+                limits.Select(l => new Ruling(
+                    id,
+                    c.Kind,
+                    c.Operation,
+                    l.Min,
+                    l.Max,
+                    l.Range.Standing,
+                    l.Range.Evidence,
+                    [.. request.Reasons?.OfType<string>() ?? []],
+                    request.Hazard?.Trim() ?? "",
+                    request.Handling?.Trim() ?? "",
+                    request.FilteredNeedsArrangement ?? false
+                ))
+            )
+            .ToList();
         errors.Add(RulingChanges.Check([.. rulings.Where(r => RulingCell.Of(r) == cells[0])]));
-        if (errors.Any) return errors.Answer();
+        if (errors.Any)
+            return errors.Answer();
         change = new RulingChange(id, cells, rulings, request.Practice?.Trim() ?? "", review);
         return null;
     }
 
     private static LocalDate? ReadDay(string? text, string field, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(text)) return null;
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
         var parsed = LocalDatePattern.Iso.Parse(text);
-        if (parsed.Success) return parsed.Value;
+        if (parsed.Success)
+            return parsed.Value;
         errors.Add(field, "Give the day like 2026-11-24.");
         return null;
     }
 
     private static decimal? ReadLimit(string? text, string field, LengthUnit unit, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(text)) return null;
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
         var parsed = Length.Parse(text, unit);
-        if (parsed.Refusal is { } refusal) errors.Add(field, refusal.Text);
+        if (parsed.Refusal is { } refusal)
+            errors.Add(field, refusal.Text);
         return parsed.Refusal is null ? parsed.Value : null;
     }
 
-    internal static CellChangeAnswer Cell(CellChange c, LengthUnit unit) => new(c.Cell.Kind, c.Cell.Operation, RulingChanges.Say(c.Before, unit), RulingChanges.Say(c.After, unit), c.Direction);
+    internal static CellChangeAnswer Cell(CellChange c, LengthUnit unit) =>
+        new(c.Cell.Kind, c.Cell.Operation, RulingChanges.Say(c.Before, unit), RulingChanges.Say(c.After, unit), c.Direction);
 
-    private static async Task<RulingPreviewAnswer> Answer(RulingPreview preview, Guid? proposal, LengthUnit unit, BookingStore bookings, CurrentUser user, CancellationToken cancel) => new(
-        [.. preview.Cells.Select(c => Cell(c, unit))], preview.Direction,
-        [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, true))], preview.Hits.Sheets, preview.Hits.Settings, proposal);
+    private static async Task<RulingPreviewAnswer> Answer(
+        RulingPreview preview,
+        Guid? proposal,
+        LengthUnit unit,
+        BookingStore bookings,
+        CurrentUser user,
+        CancellationToken cancel
+    ) =>
+        new(
+            [.. preview.Cells.Select(c => Cell(c, unit))],
+            preview.Direction,
+            [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, true))],
+            preview.Hits.Sheets,
+            preview.Hits.Settings,
+            proposal
+        );
 }

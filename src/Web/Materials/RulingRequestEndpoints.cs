@@ -25,17 +25,47 @@ public sealed record RequestRuling(string? Name = null, string? Supplier = null,
 /// <param name="Operations">For cleared: what it may be used for.</param>
 /// <param name="Unit">Unit of a bare length: mm or in.</param>
 public sealed record AnswerRequest(
-    string? Answer = null, string? MaterialId = null, string? Name = null, string? Family = null, string? Standing = null, IReadOnlyList<string>? Reasons = null, string? Hazard = null, string? Reason = null,
-    string? Thickness = null, string? Width = null, string? Height = null, IReadOnlyList<Operation>? Operations = null, string? Unit = null);
+    string? Answer = null,
+    string? MaterialId = null,
+    string? Name = null,
+    string? Family = null,
+    string? Standing = null,
+    IReadOnlyList<string>? Reasons = null,
+    string? Hazard = null,
+    string? Reason = null,
+    string? Thickness = null,
+    string? Width = null,
+    string? Height = null,
+    IReadOnlyList<Operation>? Operations = null,
+    string? Unit = null
+);
 
 /// <param name="By">For stewards: who asks.</param>
 /// <param name="SheetTag">The one sheet that was cleared.</param>
 /// <param name="Reply">What the steward wrote.</param>
 public sealed record RequestAnswered(
-    Guid Id, string Name, string Supplier, string Link, string? Note, string? FileName, Instant At, string State, string? MaterialId, string? SheetTag, string? Reply, bool Mine, string? By, bool MayAnswer);
+    Guid Id,
+    string Name,
+    string Supplier,
+    string Link,
+    string? Note,
+    string? FileName,
+    Instant At,
+    string State,
+    string? MaterialId,
+    string? SheetTag,
+    string? Reply,
+    bool Mine,
+    string? By,
+    bool MayAnswer
+);
 
 /// <param name="Families">Headings of the list, for a new material.</param>
-public sealed record RequestList(IReadOnlyList<RequestAnswered> Items, IReadOnlyList<string> Families, IReadOnlyList<RuleOfThumb> RulesOfThumb);
+public sealed record RequestList(
+    IReadOnlyList<RequestAnswered> Items,
+    IReadOnlyList<string> Families,
+    IReadOnlyList<RuleOfThumb> RulesOfThumb
+);
 
 /// <summary>Asking for a ruling on what is not on the list, and the stewards' answer.</summary>
 public static class RulingRequestEndpoints
@@ -45,70 +75,173 @@ public static class RulingRequestEndpoints
         var requests = app.MapGroup("/api/ruling-requests").WithTags("Materials").RequireAuthorization(Policy.SignedIn);
         requests.MapGet("/", List).WithName("ListRulingRequests");
         requests.MapPost("/", Add).WithName("RequestRuling").ProducesProblem(400);
-        requests.MapPost("/{id:guid}/file", Attach).WithName("AttachDataSheet").DisableAntiforgery().ProducesProblem(400).ProducesProblem(404).ProducesProblem(413).ProducesProblem(415);
-        requests.MapGet("/{id:guid}/file", File).WithName("ShowDataSheet").Produces(200, contentType: "application/octet-stream").ProducesProblem(403).ProducesProblem(404);
+        requests
+            .MapPost("/{id:guid}/file", Attach)
+            .WithName("AttachDataSheet")
+            .DisableAntiforgery()
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(413)
+            .ProducesProblem(415);
+        requests
+            .MapGet("/{id:guid}/file", File)
+            .WithName("ShowDataSheet")
+            .Produces(200, contentType: "application/octet-stream")
+            .ProducesProblem(403)
+            .ProducesProblem(404);
         requests.MapPost("/{id:guid}/withdraw", Withdraw).WithName("WithdrawRulingRequest").ProducesProblem(404);
-        requests.MapPost("/{id:guid}/answer", Answer).WithName("AnswerRulingRequest").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
+        requests
+            .MapPost("/{id:guid}/answer", Answer)
+            .WithName("AnswerRulingRequest")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
     }
 
-    private static async Task<Ok<RequestList>> List(RulingRequestStore requests, MaterialStore materials, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Ok<RequestList>> List(
+        RulingRequestStore requests,
+        MaterialStore materials,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var steward = await user.Is(Role.Steward);
         var names = steward ? await PeopleNames.All(people, true, clock, cancel) : [];
         var families = (await materials.Shelf(clock.GetCurrentInstant(), cancel)).Materials.Select(m => m.Family).Distinct().ToList();
-        return TypedResults.Ok(new RequestList([.. (await requests.List(user.Id, steward, cancel)).Select(r => new RequestAnswered(
-            r.Id, r.Name, r.Supplier, r.Link, r.Note, r.FileName, r.At, r.State, r.MaterialId, r.SheetTag, r.Answer, r.PersonId == user.Id, steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,
-            steward && r.State == "waiting" && RulingRequests.MayAnswer(r.PersonId, user.Id) is null))], families, MaterialTable.RulesOfThumb));
+        return TypedResults.Ok(
+            new RequestList(
+                [
+                    .. (await requests.List(user.Id, steward, cancel)).Select(r => new RequestAnswered(
+                        r.Id,
+                        r.Name,
+                        r.Supplier,
+                        r.Link,
+                        r.Note,
+                        r.FileName,
+                        r.At,
+                        r.State,
+                        r.MaterialId,
+                        r.SheetTag,
+                        r.Answer,
+                        r.PersonId == user.Id,
+                        steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,
+                        steward && r.State == "waiting" && RulingRequests.MayAnswer(r.PersonId, user.Id) is null
+                    )),
+                ],
+                families,
+                MaterialTable.RulesOfThumb
+            )
+        );
     }
 
-    private static async Task<Results<Created<RequestAnswered>, ProblemHttpResult>> Add(RequestRuling request, RulingRequestStore requests, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<RequestAnswered>, ProblemHttpResult>> Add(
+        RequestRuling request,
+        RulingRequestStore requests,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.Name)) errors.Add("name", "Say what it is called.");
+        if (string.IsNullOrWhiteSpace(request.Name))
+            errors.Add("name", "Say what it is called.");
         foreach (var (field, text) in new[] { ("name", request.Name), ("supplier", request.Supplier), ("link", request.Link) })
-            if (text?.Length > RulingRequests.LongestWord) errors.Add(field, $"Keep it to {RulingRequests.LongestWord} characters.");
-        if (request.Note is { Length: > 0 } note && PeopleEndpoints.Reasons.Wrong(note) is { } wrong && !string.IsNullOrWhiteSpace(note)) errors.Add("note", wrong);
-        if (errors.Any) return errors.Answer();
+            if (text?.Length > RulingRequests.LongestWord)
+                errors.Add(field, $"Keep it to {RulingRequests.LongestWord} characters.");
+        if (request.Note is { Length: > 0 } note && PeopleEndpoints.Reasons.Wrong(note) is { } wrong && !string.IsNullOrWhiteSpace(note))
+            errors.Add("note", wrong);
+        if (errors.Any)
+            return errors.Answer();
         var now = clock.GetCurrentInstant();
         var (name, supplier, link) = (request.Name!.Trim(), request.Supplier?.Trim() ?? "", request.Link?.Trim() ?? "");
         var made = await requests.Add(user.Id, name, supplier, link, request.Note?.Trim(), now, cancel);
-        if (made.Refusal is { } refusal) return Problems.Of(refusal);
-        return TypedResults.Created($"/api/ruling-requests/{made.Value}", new RequestAnswered(made.Value, name, supplier, link, request.Note, null, now, "waiting", null, null, null, true, null, false));
+        if (made.Refusal is { } refusal)
+            return Problems.Of(refusal);
+        return TypedResults.Created(
+            $"/api/ruling-requests/{made.Value}",
+            new RequestAnswered(made.Value, name, supplier, link, request.Note, null, now, "waiting", null, null, null, true, null, false)
+        );
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Attach(Guid id, IFormFile? file, RulingRequestStore requests, CurrentUser user, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Attach(
+        Guid id,
+        IFormFile? file,
+        RulingRequestStore requests,
+        CurrentUser user,
+        CancellationToken cancel
+    )
     {
         var read = await EvidenceUpload.Read(file, cancel);
-        if (read.Problem is { } problem) return problem;
-        return await requests.Attach(id, user.Id, read.Name, read.MediaType, read.Bytes, cancel) ? TypedResults.NoContent() : Problems.NotFound("request of yours that waits");
+        if (read.Problem is { } problem)
+            return problem;
+        return await requests.Attach(id, user.Id, read.Name, read.MediaType, read.Bytes, cancel)
+            ? TypedResults.NoContent()
+            : Problems.NotFound("request of yours that waits");
     }
 
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> File(Guid id, HttpContext http, RulingRequestStore requests, CurrentUser user, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> File(
+        Guid id,
+        HttpContext http,
+        RulingRequestStore requests,
+        CurrentUser user,
+        CancellationToken cancel
+    )
     {
-        if (await requests.Find(id, cancel) is not { } request) return Problems.NotFound("request");
-        if (request.PersonId != user.Id && !await user.Is(Role.Steward)) return Problems.Of(403, "request.notYours", "This is for the person who asked, and for stewards.");
-        return await requests.File(id, cancel) is { } file ? EvidenceUpload.Send(http, file.Name, file.MediaType, file.Bytes) : Problems.NotFound("file");
+        if (await requests.Find(id, cancel) is not { } request)
+            return Problems.NotFound("request");
+        if (request.PersonId != user.Id && !await user.Is(Role.Steward))
+            return Problems.Of(403, "request.notYours", "This is for the person who asked, and for stewards.");
+        return await requests.File(id, cancel) is { } file
+            ? EvidenceUpload.Send(http, file.Name, file.MediaType, file.Bytes)
+            : Problems.NotFound("file");
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(Guid id, RulingRequestStore requests, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        await requests.Withdraw(id, user.Id, clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("request of yours that waits");
+    private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(
+        Guid id,
+        RulingRequestStore requests,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) =>
+        await requests.Withdraw(id, user.Id, clock.GetCurrentInstant(), cancel)
+            ? TypedResults.NoContent()
+            : Problems.NotFound("request of yours that waits");
 
     private static async Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Answer(
-        Guid id, AnswerRequest request, RulingRequestStore requests, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+        Guid id,
+        AnswerRequest request,
+        RulingRequestStore requests,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        if (!Enum.TryParse<RequestAnswer>(request.Answer, ignoreCase: true, out var answer) || int.TryParse(request.Answer, out _)) errors.Add("answer", "Say known, added, cleared or refused.");
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
+        if (!Enum.TryParse<RequestAnswer>(request.Answer, ignoreCase: true, out var answer) || int.TryParse(request.Answer, out _))
+            errors.Add("answer", "Say known, added, cleared or refused.");
+        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
         NewMaterial? added = null;
-        if (!errors.Any && answer == RequestAnswer.Known && string.IsNullOrWhiteSpace(request.MaterialId)) errors.Add("materialId", "Choose the material of the list that it is.");
+        if (!errors.Any && answer == RequestAnswer.Known && string.IsNullOrWhiteSpace(request.MaterialId))
+            errors.Add("materialId", "Choose the material of the list that it is.");
         (NewSheet, Clearing)? sheet = answer == RequestAnswer.Cleared ? ReadSheet(request, rules, now, errors) : null;
-        if (!errors.Any && answer == RequestAnswer.Added) added = await ReadMaterial(id, request, rules, requests, now, errors, cancel);
-        if (errors.Any) return errors.Answer();
+        if (!errors.Any && answer == RequestAnswer.Added)
+            added = await ReadMaterial(id, request, rules, requests, now, errors, cancel);
+        if (errors.Any)
+            return errors.Answer();
         var reply = new AnswerToRequest(answer, request.Reason!.Trim(), request.MaterialId, added, sheet);
-        if (await requests.Answer(id, reply, user.Id, now, cancel) is not { } answered) return Problems.NotFound("request that waits");
-        return answered.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "request.self" ? 403 : 400) : TypedResults.Ok(new StateAnswer(answer.ToString().ToLowerInvariant()));
+        if (await requests.Answer(id, reply, user.Id, now, cancel) is not { } answered)
+            return Problems.NotFound("request that waits");
+        return answered.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code == "request.self" ? 403 : 400)
+            : TypedResults.Ok(new StateAnswer(answer.ToString().ToLowerInvariant()));
     }
 
     private static (NewSheet, Clearing) ReadSheet(AnswerRequest request, HouseRules rules, Instant now, FieldErrors errors)
@@ -118,24 +251,49 @@ public static class RulingRequestEndpoints
         var width = SheetDeskEndpoints.Size(request.Width, "width", unit, errors);
         var height = SheetDeskEndpoints.Size(request.Height, "height", unit, errors);
         var operations = request.Operations?.Distinct().ToList() ?? [];
-        if (operations.Count == 0) errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
-        if (string.IsNullOrWhiteSpace(request.MaterialId)) errors.Add("materialId", "Choose the material whose rulings hold for it.");
+        if (operations.Count == 0)
+            errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
+        if (string.IsNullOrWhiteSpace(request.MaterialId))
+            errors.Add("materialId", "Choose the material whose rulings hold for it.");
         var until = rules.Clock.Day(SheetDesk.LastDay(rules.Clock.DateOf(now), houseStock: false, rules)).End;
-        return (new NewSheet(request.MaterialId?.Trim() ?? "", thickness, width, height, "", "", null, 1), new Clearing(operations, [], until, request.Reason?.Trim() ?? ""));
+        return (
+            new NewSheet(request.MaterialId?.Trim() ?? "", thickness, width, height, "", "", null, 1),
+            new Clearing(operations, [], until, request.Reason?.Trim() ?? "")
+        );
     }
 
-    private static async Task<NewMaterial?> ReadMaterial(Guid id, AnswerRequest request, HouseRules rules, RulingRequestStore requests, Instant now, FieldErrors errors, CancellationToken cancel)
+    private static async Task<NewMaterial?> ReadMaterial(
+        Guid id,
+        AnswerRequest request,
+        HouseRules rules,
+        RulingRequestStore requests,
+        Instant now,
+        FieldErrors errors,
+        CancellationToken cancel
+    )
     {
         var name = string.IsNullOrWhiteSpace(request.Name) ? (await requests.Find(id, cancel))?.Name ?? "" : request.Name.Trim();
-        if (name.Length > RulingRequests.LongestWord) errors.Add("name", $"Keep it to {RulingRequests.LongestWord} characters.");
-        if (!Enum.TryParse<RulingStanding>(request.Standing, ignoreCase: true, out var standing) || standing is not (RulingStanding.Never or RulingStanding.Banned or RulingStanding.ByArrangement))
+        if (name.Length > RulingRequests.LongestWord)
+            errors.Add("name", $"Keep it to {RulingRequests.LongestWord} characters.");
+        if (
+            !Enum.TryParse<RulingStanding>(request.Standing, ignoreCase: true, out var standing)
+            || standing is not (RulingStanding.Never or RulingStanding.Banned or RulingStanding.ByArrangement)
+        )
             errors.Add("standing", "Start with never, banned or byArrangement; anything milder is ruled cell by cell afterwards.");
-        if (string.IsNullOrWhiteSpace(request.Hazard)) errors.Add("hazard", "Say the hazard in plain words: people read it at the machine.");
+        if (string.IsNullOrWhiteSpace(request.Hazard))
+            errors.Add("hazard", "Say the hazard in plain words: people read it at the machine.");
         var added = new NewMaterial(
-            name, string.IsNullOrWhiteSpace(request.Family) ? "found and other" : request.Family.Trim(), standing, [.. request.Reasons?.OfType<string>() ?? []], request.Hazard?.Trim() ?? "",
-            rules.Clock.DateOf(now).PlusMonths(RulingChanges.ReviewMonths));
-        if (added.Family.Length > RulingRequests.LongestWord) errors.Add("family", $"Keep it to {RulingRequests.LongestWord} characters.");
-        if (!errors.Any) errors.Add(RulingChanges.Check([RulingRequests.Everywhere("new", standing, added.Reasons, added.Hazard)[0]]));
+            name,
+            string.IsNullOrWhiteSpace(request.Family) ? "found and other" : request.Family.Trim(),
+            standing,
+            [.. request.Reasons?.OfType<string>() ?? []],
+            request.Hazard?.Trim() ?? "",
+            rules.Clock.DateOf(now).PlusMonths(RulingChanges.ReviewMonths)
+        );
+        if (added.Family.Length > RulingRequests.LongestWord)
+            errors.Add("family", $"Keep it to {RulingRequests.LongestWord} characters.");
+        if (!errors.Any)
+            errors.Add(RulingChanges.Check([RulingRequests.Everywhere("new", standing, added.Reasons, added.Hazard)[0]]));
         return errors.Any ? null : added;
     }
 }
@@ -145,17 +303,50 @@ internal static class EvidenceUpload
 {
     private const int LongestName = 120;
 
-    public static async Task<(string Name, string MediaType, byte[] Bytes, ProblemHttpResult? Problem)> Read(IFormFile? file, CancellationToken cancel)
+    public static async Task<(string Name, string MediaType, byte[] Bytes, ProblemHttpResult? Problem)> Read(
+        IFormFile? file,
+        CancellationToken cancel
+    )
     {
-        if (file is null || file.Length == 0) return Wrong(Problems.Of(new Refusal("file.missing", "Choose a PDF, PNG or JPEG file that is not empty.", "file")));
-        if (file.Length > SheetDesk.LargestFile) return Wrong(Problems.Of(413, "file.tooLarge", $"The file is larger than {SheetDesk.LargestFile / 1024 / 1024} MB. Choose a smaller one."));
+        if (file is null || file.Length == 0)
+            return Wrong(Problems.Of(new Refusal("file.missing", "Choose a PDF, PNG or JPEG file that is not empty.", "file")));
+        if (file.Length > SheetDesk.LargestFile)
+            return Wrong(
+                Problems.Of(
+                    413,
+                    "file.tooLarge",
+                    $"The file is larger than {SheetDesk.LargestFile / 1024 / 1024} MB. Choose a smaller one."
+                )
+            );
         var bytes = new byte[file.Length];
-        await using (var stream = file.OpenReadStream()) await stream.ReadExactlyAsync(bytes, cancel);
+        await using (var stream = file.OpenReadStream())
+            await stream.ReadExactlyAsync(bytes, cancel);
         if (SheetDesk.FileType(bytes) is not { } type)
-            return Wrong(Problems.Of(new Refusal("file.kind", "Evidence is a PDF, PNG or JPEG file, whatever its name says. Photograph or print it to one of these.", "file"), 415));
+            return Wrong(
+                Problems.Of(
+                    new Refusal(
+                        "file.kind",
+                        "Evidence is a PDF, PNG or JPEG file, whatever its name says. Photograph or print it to one of these.",
+                        "file"
+                    ),
+                    415
+                )
+            );
         // A head alone is no picture: it would open nowhere, and may claim more pixels than there are.
-        if (type != "application/pdf" && (PictureFile.Of(bytes) is not { } picture || PictureTones.Between(picture, SheetDesk.MostPixels, cancel) is null))
-            return Wrong(Problems.Of(new Refusal("file.picture", "This picture cannot be read to its end, or has more pixels than are taken. Take it again, or send it as PDF.", "file"), 415));
+        if (
+            type != "application/pdf"
+            && (PictureFile.Of(bytes) is not { } picture || PictureTones.Between(picture, SheetDesk.MostPixels, cancel) is null)
+        )
+            return Wrong(
+                Problems.Of(
+                    new Refusal(
+                        "file.picture",
+                        "This picture cannot be read to its end, or has more pixels than are taken. Take it again, or send it as PDF.",
+                        "file"
+                    ),
+                    415
+                )
+            );
         var name = new string([.. Path.GetFileName(file.FileName).Where(c => !char.IsControl(c)).Take(LongestName)]);
         return (name.Length > 0 ? name : "evidence", type, bytes, null);
 

@@ -21,13 +21,28 @@ namespace VelvetGate.Web.Materials;
 /// <param name="Count">Sheets of one batch, each with a tag of its own.</param>
 /// <param name="Unit">Unit of a bare length: mm or in.</param>
 public sealed record RegisterRequest(
-    string? MaterialId = null, string? Thickness = null, string? Width = null, string? Height = null, string? Supplier = null, string? Batch = null, bool? HouseStock = null, int? Count = null, string? Unit = null);
+    string? MaterialId = null,
+    string? Thickness = null,
+    string? Width = null,
+    string? Height = null,
+    string? Supplier = null,
+    string? Batch = null,
+    bool? HouseStock = null,
+    int? Count = null,
+    string? Unit = null
+);
 
 public sealed record TagsAnswer(IReadOnlyList<string> Tags);
 
 /// <param name="Until">Last house day; empty for as long as the house rules allow.</param>
 /// <param name="Seen">What the steward saw: label, order page, data sheet.</param>
-public sealed record ClearRequest(IReadOnlyList<Operation>? Operations = null, IReadOnlyList<string>? MachineIds = null, string? Until = null, string? Seen = null, bool? WholeBatch = null);
+public sealed record ClearRequest(
+    IReadOnlyList<Operation>? Operations = null,
+    IReadOnlyList<string>? MachineIds = null,
+    string? Until = null,
+    string? Seen = null,
+    bool? WholeBatch = null
+);
 
 public sealed record OffcutRequest(string? Width = null, string? Height = null, string? Unit = null);
 
@@ -40,14 +55,41 @@ public sealed record EvidenceAnswer(Guid Id, string Name, string MediaType, long
 /// <param name="BroughtBy">For staff and the person: who brought it; null for house stock.</param>
 /// <param name="Note">For staff and the person: what was seen, asked for or found last.</param>
 public sealed record SheetDetail(
-    string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm, string State, bool Quarantined, bool Cleared, Instant? ClearedUntil,
-    IReadOnlyList<string> Operations, IReadOnlyList<string> Machines, string? ParentTag, IReadOnlyList<string> Family, string Supplier, string Batch, bool HouseStock,
-    bool Mine, bool MayDecide, LocalDate? LastDay, string? BroughtBy, string? Note, IReadOnlyList<EvidenceAnswer>? Evidence);
+    string Tag,
+    string MaterialId,
+    string MaterialName,
+    decimal ThicknessMm,
+    decimal WidthMm,
+    decimal HeightMm,
+    string State,
+    bool Quarantined,
+    bool Cleared,
+    Instant? ClearedUntil,
+    IReadOnlyList<string> Operations,
+    IReadOnlyList<string> Machines,
+    string? ParentTag,
+    IReadOnlyList<string> Family,
+    string Supplier,
+    string Batch,
+    bool HouseStock,
+    bool Mine,
+    bool MayDecide,
+    LocalDate? LastDay,
+    string? BroughtBy,
+    string? Note,
+    IReadOnlyList<EvidenceAnswer>? Evidence
+);
 
 /// <param name="Quarantined">Put away now.</param>
 /// <param name="Recheck">Cleared on the same evidence: looked at again before use.</param>
 /// <param name="Machines">To inspect, by name.</param>
-public sealed record ReportAnswer(IReadOnlyList<string> Quarantined, IReadOnlyList<string> Recheck, IReadOnlyList<BookingAnswer> Bookings, IReadOnlyList<int> Runs, IReadOnlyList<string> Machines);
+public sealed record ReportAnswer(
+    IReadOnlyList<string> Quarantined,
+    IReadOnlyList<string> Recheck,
+    IReadOnlyList<BookingAnswer> Bookings,
+    IReadOnlyList<int> Runs,
+    IReadOnlyList<string> Machines
+);
 
 /// <summary>Sheets from the door to the bin.</summary>
 public static class SheetDeskEndpoints
@@ -58,27 +100,97 @@ public static class SheetDeskEndpoints
     {
         var desk = app.MapGroup("/api/sheets").WithTags("Sheets");
         desk.MapGet("/{tag}", Show).WithName("ShowSheet").AllowAnonymous().ProducesProblem(404);
-        desk.MapPost("/", Register).WithName("RegisterSheet").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(403);
-        desk.MapPost("/{tag}/evidence", AddEvidence).WithName("AddEvidence").DisableAntiforgery().RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(413).ProducesProblem(415);
-        desk.MapGet("/{tag}/evidence/{id:guid}", Evidence).WithName("ShowEvidence").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/octet-stream").ProducesProblem(403).ProducesProblem(404);
-        desk.MapPost("/{tag}/clear", Clear).WithName("ClearSheet").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
-        desk.MapPost("/{tag}/more", (string tag, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel) => Move(tag, SheetState.MoreWanted, request, user, sheets, clock, cancel))
-            .WithName("AskForMore").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
-        desk.MapPost("/{tag}/refuse", (string tag, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel) => Move(tag, SheetState.Refused, request, user, sheets, clock, cancel))
-            .WithName("RefuseSheet").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
-        desk.MapPost("/{tag}/release", (string tag, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel) => Move(tag, SheetState.Waiting, request, user, sheets, clock, cancel))
-            .WithName("ReleaseSheet").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
-        desk.MapPost("/{tag}/retire", Retire).WithName("RetireSheet").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
-        desk.MapPost("/{tag}/offcut", CutOff).WithName("CutOff").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
-        desk.MapPost("/{tag}/report", Report).WithName("ReportSheet").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404);
+        desk.MapPost("/", Register)
+            .WithName("RegisterSheet")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(403);
+        desk.MapPost("/{tag}/evidence", AddEvidence)
+            .WithName("AddEvidence")
+            .DisableAntiforgery()
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(413)
+            .ProducesProblem(415);
+        desk.MapGet("/{tag}/evidence/{id:guid}", Evidence)
+            .WithName("ShowEvidence")
+            .RequireAuthorization(Policy.SignedIn)
+            .Produces(200, contentType: "application/octet-stream")
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        desk.MapPost("/{tag}/clear", Clear)
+            .WithName("ClearSheet")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        desk.MapPost(
+                "/{tag}/more",
+                (string tag, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel) =>
+                    Move(tag, SheetState.MoreWanted, request, user, sheets, clock, cancel)
+            )
+            .WithName("AskForMore")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        desk.MapPost(
+                "/{tag}/refuse",
+                (string tag, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel) =>
+                    Move(tag, SheetState.Refused, request, user, sheets, clock, cancel)
+            )
+            .WithName("RefuseSheet")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        desk.MapPost(
+                "/{tag}/release",
+                (string tag, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel) =>
+                    Move(tag, SheetState.Waiting, request, user, sheets, clock, cancel)
+            )
+            .WithName("ReleaseSheet")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        desk.MapPost("/{tag}/retire", Retire)
+            .WithName("RetireSheet")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        desk.MapPost("/{tag}/offcut", CutOff)
+            .WithName("CutOff")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        desk.MapPost("/{tag}/report", Report)
+            .WithName("ReportSheet")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
     }
 
     private static async Task<Results<Ok<SheetDetail>, ProblemHttpResult>> Show(
-        string tag, CurrentUser user, SheetDeskStore sheets, HouseStore house, PeopleStore people, IClock clock, CancellationToken cancel)
+        string tag,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        HouseStore house,
+        PeopleStore people,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await Find(tag, sheets, now, cancel) is not { } sheet) return Problems.NotFound("sheet");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await Find(tag, sheets, now, cancel) is not { } sheet)
+            return Problems.NotFound("sheet");
         var asker = (await user.Person())?.Id;
         var staff = asker is not null && await user.Is(Role.Steward, Role.Trainer);
         var inside = staff || (asker is not null && asker == sheet.BroughtBy);
@@ -86,134 +198,318 @@ public static class SheetDeskEndpoints
         var told = inside || sheet.BroughtBy is null;
         var names = inside ? await PeopleNames.All(people, true, clock, cancel) : [];
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
-        return TypedResults.Ok(new SheetDetail(
-            sheet.Tag, sheet.MaterialId, sheet.MaterialName, sheet.ThicknessMm, sheet.WidthMm, sheet.HeightMm, sheet.State, sheet.Quarantined, sheet.ClearedUntil is not null && !sheet.Quarantined,
-            sheet.ClearedUntil, sheet.Operations, [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m))], sheet.ParentTag, await sheets.Family(sheet.Tag, cancel), told ? sheet.Supplier : "", told ? sheet.Batch : "",
-            sheet.BroughtBy is null, asker is not null && sheet.BroughtBy == asker, await user.Is(Role.Steward) && sheet.BroughtBy != asker,
-            staff ? SheetDesk.LastDay(rules.Clock.DateOf(now), sheet.BroughtBy is null, rules) : null,
-            inside && sheet.BroughtBy is { } by ? names.GetValueOrDefault(by, "somebody") : null, inside ? sheet.Note ?? (sheet.Source.Length > 0 ? sheet.Source : null) : null,
-            inside ? [.. (await sheets.Evidence(sheet.Tag, cancel)).Select(e => new EvidenceAnswer(e.Id, e.Name, e.MediaType, e.Length, e.At))] : null));
+        return TypedResults.Ok(
+            new SheetDetail(
+                sheet.Tag,
+                sheet.MaterialId,
+                sheet.MaterialName,
+                sheet.ThicknessMm,
+                sheet.WidthMm,
+                sheet.HeightMm,
+                sheet.State,
+                sheet.Quarantined,
+                sheet.ClearedUntil is not null && !sheet.Quarantined,
+                sheet.ClearedUntil,
+                sheet.Operations,
+                [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m))],
+                sheet.ParentTag,
+                await sheets.Family(sheet.Tag, cancel),
+                told ? sheet.Supplier : "",
+                told ? sheet.Batch : "",
+                sheet.BroughtBy is null,
+                asker is not null && sheet.BroughtBy == asker,
+                await user.Is(Role.Steward) && sheet.BroughtBy != asker,
+                staff ? SheetDesk.LastDay(rules.Clock.DateOf(now), sheet.BroughtBy is null, rules) : null,
+                inside && sheet.BroughtBy is { } by ? names.GetValueOrDefault(by, "somebody") : null,
+                inside ? sheet.Note ?? (sheet.Source.Length > 0 ? sheet.Source : null) : null,
+                inside
+                    ?
+                    [
+                        .. (await sheets.Evidence(sheet.Tag, cancel)).Select(e => new EvidenceAnswer(
+                            e.Id,
+                            e.Name,
+                            e.MediaType,
+                            e.Length,
+                            e.At
+                        )),
+                    ]
+                    : null
+            )
+        );
     }
 
-    private static async Task<Results<Created<TagsAnswer>, ProblemHttpResult>> Register(RegisterRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<TagsAnswer>, ProblemHttpResult>> Register(
+        RegisterRequest request,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
         var unit = Unit(request.Unit, errors);
         var thickness = Size(request.Thickness, "thickness", unit, errors);
         var width = Size(request.Width, "width", unit, errors);
         var height = Size(request.Height, "height", unit, errors);
-        if (string.IsNullOrWhiteSpace(request.MaterialId)) errors.Add("materialId", "Choose the material that it is said to be.");
-        if (request.Count is < 1 or > SheetDesk.MostAtOnce) errors.Add("count", $"Between 1 and {SheetDesk.MostAtOnce} sheets at once.");
-        if (request.Count > 1 && string.IsNullOrWhiteSpace(request.Batch)) errors.Add("batch", "Several sheets are one batch: give it a name, such as the order’s number.");
-        if (request.Supplier?.Length > LongestWord) errors.Add("supplier", $"Keep it to {LongestWord} characters.");
-        if (request.Batch?.Length > LongestWord) errors.Add("batch", $"Keep it to {LongestWord} characters.");
-        if (errors.Any) return errors.Answer();
-        if (request.HouseStock == true && !await user.Is(Role.Steward)) return Problems.Of(403, "sheet.stock", "Stewards register the house’s own stock.");
+        if (string.IsNullOrWhiteSpace(request.MaterialId))
+            errors.Add("materialId", "Choose the material that it is said to be.");
+        if (request.Count is < 1 or > SheetDesk.MostAtOnce)
+            errors.Add("count", $"Between 1 and {SheetDesk.MostAtOnce} sheets at once.");
+        if (request.Count > 1 && string.IsNullOrWhiteSpace(request.Batch))
+            errors.Add("batch", "Several sheets are one batch: give it a name, such as the order’s number.");
+        if (request.Supplier?.Length > LongestWord)
+            errors.Add("supplier", $"Keep it to {LongestWord} characters.");
+        if (request.Batch?.Length > LongestWord)
+            errors.Add("batch", $"Keep it to {LongestWord} characters.");
+        if (errors.Any)
+            return errors.Answer();
+        if (request.HouseStock == true && !await user.Is(Role.Steward))
+            return Problems.Of(403, "sheet.stock", "Stewards register the house’s own stock.");
         var made = await sheets.Register(
-            [new NewSheet(request.MaterialId!.Trim(), thickness, width, height, request.Supplier?.Trim() ?? "", request.Batch?.Trim() ?? "", request.HouseStock == true ? null : user.Id, request.Count ?? 1)],
-            user.Id, clock.GetCurrentInstant(), cancel);
-        return made.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/sheets/{made.Value[0]}", new TagsAnswer(made.Value));
+            [
+                new NewSheet(
+                    request.MaterialId!.Trim(),
+                    thickness,
+                    width,
+                    height,
+                    request.Supplier?.Trim() ?? "",
+                    request.Batch?.Trim() ?? "",
+                    request.HouseStock == true ? null : user.Id,
+                    request.Count ?? 1
+                ),
+            ],
+            user.Id,
+            clock.GetCurrentInstant(),
+            cancel
+        );
+        return made.Refusal is { } refusal
+            ? Problems.Of(refusal)
+            : TypedResults.Created($"/api/sheets/{made.Value[0]}", new TagsAnswer(made.Value));
     }
 
-    private static async Task<Results<Created<EvidenceAnswer>, ProblemHttpResult>> AddEvidence(string tag, IFormFile? file, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<EvidenceAnswer>, ProblemHttpResult>> AddEvidence(
+        string tag,
+        IFormFile? file,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await Find(tag, sheets, now, cancel) is not { } sheet) return Problems.NotFound("sheet");
-        if (!await MayTouch(sheet, user)) return NotYours();
+        if (await Find(tag, sheets, now, cancel) is not { } sheet)
+            return Problems.NotFound("sheet");
+        if (!await MayTouch(sheet, user))
+            return NotYours();
         var read = await EvidenceUpload.Read(file, cancel);
-        if (read.Problem is { } problem) return problem;
-        if (await sheets.AddEvidence(sheet.Tag, read.Name, read.MediaType, read.Bytes, user.Id, now, cancel) is not { } added) return Problems.NotFound("sheet");
-        return added.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/sheets/{sheet.Tag}/evidence/{added.Value}", new EvidenceAnswer(added.Value, read.Name, read.MediaType, read.Bytes.LongLength, now));
+        if (read.Problem is { } problem)
+            return problem;
+        if (await sheets.AddEvidence(sheet.Tag, read.Name, read.MediaType, read.Bytes, user.Id, now, cancel) is not { } added)
+            return Problems.NotFound("sheet");
+        return added.Refusal is { } refusal
+            ? Problems.Of(refusal)
+            : TypedResults.Created(
+                $"/api/sheets/{sheet.Tag}/evidence/{added.Value}",
+                new EvidenceAnswer(added.Value, read.Name, read.MediaType, read.Bytes.LongLength, now)
+            );
     }
 
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Evidence(string tag, Guid id, HttpContext http, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Evidence(
+        string tag,
+        Guid id,
+        HttpContext http,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (await Find(tag, sheets, clock.GetCurrentInstant(), cancel) is not { } sheet) return Problems.NotFound("sheet");
-        if (!await MayTouch(sheet, user)) return NotYours();
-        if (await sheets.EvidenceBytes(sheet.Tag, id, cancel) is not { } file) return Problems.NotFound("file");
+        if (await Find(tag, sheets, clock.GetCurrentInstant(), cancel) is not { } sheet)
+            return Problems.NotFound("sheet");
+        if (!await MayTouch(sheet, user))
+            return NotYours();
+        if (await sheets.EvidenceBytes(sheet.Tag, id, cancel) is not { } file)
+            return Problems.NotFound("file");
         return EvidenceUpload.Send(http, file.Name, file.MediaType, file.Bytes);
     }
 
     private static async Task<Results<Ok<TagsAnswer>, ProblemHttpResult>> Clear(
-        string tag, ClearRequest request, CurrentUser user, SheetDeskStore sheets, HouseStore house, IClock clock, CancellationToken cancel)
+        string tag,
+        ClearRequest request,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await Find(tag, sheets, now, cancel) is not { } sheet) return Problems.NotFound("sheet");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await Find(tag, sheets, now, cancel) is not { } sheet)
+            return Problems.NotFound("sheet");
         var errors = new FieldErrors();
         var operations = request.Operations?.Distinct().ToList() ?? [];
-        if (operations.Count == 0) errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
+        if (operations.Count == 0)
+            errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
         var known = (await house.Machines(now, cancel)).Select(m => m.Spec.Id).ToHashSet();
         var machines = request.MachineIds?.OfType<string>().Distinct().ToList() ?? [];
-        if (machines.Any(m => !known.Contains(m))) errors.Add("machineIds", "One of these machines does not exist.");
-        if (PeopleEndpoints.Reasons.Wrong(request.Seen) is { } wrong) errors.Add("seen", string.IsNullOrWhiteSpace(request.Seen) ? "Write what you saw: label, order page, data sheet." : wrong);
+        if (machines.Any(m => !known.Contains(m)))
+            errors.Add("machineIds", "One of these machines does not exist.");
+        if (PeopleEndpoints.Reasons.Wrong(request.Seen) is { } wrong)
+            errors.Add("seen", string.IsNullOrWhiteSpace(request.Seen) ? "Write what you saw: label, order page, data sheet." : wrong);
         var today = rules.Clock.DateOf(now);
         var last = SheetDesk.LastDay(today, sheet.BroughtBy is null, rules);
         var day = last;
         if (!string.IsNullOrWhiteSpace(request.Until))
         {
-            if (LocalDatePattern.Iso.Parse(request.Until) is { Success: true } parsed) day = parsed.Value;
-            else errors.Add("until", "Give the day like 2026-11-24.");
+            if (LocalDatePattern.Iso.Parse(request.Until) is { Success: true } parsed)
+                day = parsed.Value;
+            else
+                errors.Add("until", "Give the day like 2026-11-24.");
         }
-        if (day < today || day > last) errors.Add("until", $"Between today and {last.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}, as the house rules have it.");
-        if (errors.Any) return errors.Answer();
-        if (await sheets.Clear(sheet.Tag, new Clearing(operations, machines, rules.Clock.Day(day).End, request.Seen!.Trim()), request.WholeBatch == true, user.Id, now, cancel) is not { } cleared) return Problems.NotFound("sheet");
-        return cleared.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "sheet.self" ? 403 : refusal.Field is null ? 409 : 400) : TypedResults.Ok(new TagsAnswer(cleared.Value));
+        if (day < today || day > last)
+            errors.Add(
+                "until",
+                $"Between today and {last.ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}, as the house "
+                    + "rules have it."
+            );
+        if (errors.Any)
+            return errors.Answer();
+        if (
+            await sheets.Clear(
+                sheet.Tag,
+                new Clearing(operations, machines, rules.Clock.Day(day).End, request.Seen!.Trim()),
+                request.WholeBatch == true,
+                user.Id,
+                now,
+                cancel
+            )
+            is not { } cleared
+        )
+            return Problems.NotFound("sheet");
+        return cleared.Refusal is { } refusal
+            ? Problems.Of(
+                refusal,
+                refusal.Code == "sheet.self" ? 403
+                    : refusal.Field is null ? 409
+                    : 400
+            )
+            : TypedResults.Ok(new TagsAnswer(cleared.Value));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Retire(string tag, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Retire(
+        string tag,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (await Find(tag, sheets, clock.GetCurrentInstant(), cancel) is not { } sheet) return Problems.NotFound("sheet");
-        return await MayTouch(sheet, user) ? await Move(tag, SheetState.Retired, new ReasonRequest("Used up."), user, sheets, clock, cancel) : NotYours();
+        if (await Find(tag, sheets, clock.GetCurrentInstant(), cancel) is not { } sheet)
+            return Problems.NotFound("sheet");
+        return await MayTouch(sheet, user)
+            ? await Move(tag, SheetState.Retired, new ReasonRequest("Used up."), user, sheets, clock, cancel)
+            : NotYours();
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Move(string tag, SheetState state, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Move(
+        string tag,
+        SheetState state,
+        ReasonRequest request,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        if (SheetTags.Read(tag) is not { } number || await sheets.Move(number, state, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } moved) return Problems.NotFound("sheet");
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
+        if (
+            SheetTags.Read(tag) is not { } number
+            || await sheets.Move(number, state, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } moved
+        )
+            return Problems.NotFound("sheet");
         return moved.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "sheet.self" ? 403 : 409) : TypedResults.NoContent();
     }
 
-    private static async Task<Results<Created<TagsAnswer>, ProblemHttpResult>> CutOff(string tag, OffcutRequest request, CurrentUser user, SheetDeskStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<TagsAnswer>, ProblemHttpResult>> CutOff(
+        string tag,
+        OffcutRequest request,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         var errors = new FieldErrors();
         var unit = Unit(request.Unit, errors);
         var width = Size(request.Width, "width", unit, errors);
         var height = Size(request.Height, "height", unit, errors);
-        if (errors.Any) return errors.Answer();
-        if (await Find(tag, sheets, now, cancel) is not { } sheet) return Problems.NotFound("sheet");
-        if (sheet.BroughtBy is not null && !await MayTouch(sheet, user)) return NotYours();
-        if (await sheets.CutOff(sheet.Tag, width, height, user.Id, now, cancel) is not { } piece) return Problems.NotFound("sheet");
-        return piece.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/sheets/{piece.Value}", new TagsAnswer([piece.Value]));
+        if (errors.Any)
+            return errors.Answer();
+        if (await Find(tag, sheets, now, cancel) is not { } sheet)
+            return Problems.NotFound("sheet");
+        if (sheet.BroughtBy is not null && !await MayTouch(sheet, user))
+            return NotYours();
+        if (await sheets.CutOff(sheet.Tag, width, height, user.Id, now, cancel) is not { } piece)
+            return Problems.NotFound("sheet");
+        return piece.Refusal is { } refusal
+            ? Problems.Of(refusal)
+            : TypedResults.Created($"/api/sheets/{piece.Value}", new TagsAnswer([piece.Value]));
     }
 
     private static async Task<Results<Ok<ReportAnswer>, ProblemHttpResult>> Report(
-        string tag, ReasonRequest request, CurrentUser user, SheetDeskStore sheets, BookingStore bookings, HouseStore house, IClock clock, CancellationToken cancel)
+        string tag,
+        ReasonRequest request,
+        CurrentUser user,
+        SheetDeskStore sheets,
+        BookingStore bookings,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        if (SheetTags.Read(tag) is not { } number || await sheets.Report(number, request.Reason!.Trim(), user.Id, now, cancel) is not { } reported) return Problems.NotFound("sheet");
-        if (reported.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "report.tooMany" ? 429 : 409);
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
+        if (
+            SheetTags.Read(tag) is not { } number
+            || await sheets.Report(number, request.Reason!.Trim(), user.Id, now, cancel) is not { } reported
+        )
+            return Problems.NotFound("sheet");
+        if (reported.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code == "report.tooMany" ? 429 : 409);
         var hits = reported.Value;
         var whole = await user.SeesNames();
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
-        return TypedResults.Ok(new ReportAnswer(
-            hits.Quarantined, hits.Recheck, [.. (await bookings.Of(hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, whole))], hits.Runs, [.. hits.Machines.Select(m => machines.GetValueOrDefault(m, m))]));
+        return TypedResults.Ok(
+            new ReportAnswer(
+                hits.Quarantined,
+                hits.Recheck,
+                [.. (await bookings.Of(hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, whole))],
+                hits.Runs,
+                [.. hits.Machines.Select(m => machines.GetValueOrDefault(m, m))]
+            )
+        );
     }
 
     private static async Task<SheetCard?> Find(string tag, SheetDeskStore sheets, Instant now, CancellationToken cancel) =>
         SheetTags.Read(tag) is { } number ? await sheets.Find(number, now, cancel) : null;
 
     /// <summary>The person who brought it, and staff.</summary>
-    private static async Task<bool> MayTouch(SheetCard sheet, CurrentUser user) => sheet.BroughtBy == user.Id || await user.Is(Role.Steward, Role.Trainer);
+    private static async Task<bool> MayTouch(SheetCard sheet, CurrentUser user) =>
+        sheet.BroughtBy == user.Id || await user.Is(Role.Steward, Role.Trainer);
 
-    private static ProblemHttpResult NotYours() => Problems.Of(403, "sheet.notYours", "This is for the person who brought the sheet, and for staff.");
+    private static ProblemHttpResult NotYours() =>
+        Problems.Of(403, "sheet.notYours", "This is for the person who brought the sheet, and for staff.");
 
     internal static LengthUnit Unit(string? text, FieldErrors errors)
     {
         var unit = Length.ParseChoice(text);
-        if (unit.Refusal is null) return unit.Value;
+        if (unit.Refusal is null)
+            return unit.Value;
         errors.Add("unit", unit.Refusal.Text);
         return LengthUnit.Mm;
     }
@@ -221,9 +517,12 @@ public static class SheetDeskEndpoints
     internal static decimal Size(string? text, string field, LengthUnit unit, FieldErrors errors)
     {
         var parsed = Length.Parse(text, unit);
-        if (parsed.Refusal is { } refusal) errors.Add(field, refusal.Text);
-        else if (parsed.Value is <= 0 or > SheetDesk.LargestMm) errors.Add(field, $"Between 0 and {SheetDesk.LargestMm:0} mm.");
-        else return parsed.Value;
+        if (parsed.Refusal is { } refusal)
+            errors.Add(field, refusal.Text);
+        else if (parsed.Value is <= 0 or > SheetDesk.LargestMm)
+            errors.Add(field, $"Between 0 and {SheetDesk.LargestMm:0} mm.");
+        else
+            return parsed.Value;
         return 0;
     }
 }

@@ -56,7 +56,8 @@ public static class TagLabels
     {
         var font = new XFont(family, size);
         var wide = graphics.MeasureString(text, font).Width;
-        if (wide > width) font = new XFont(family, Math.Max(4, size * width / wide));
+        if (wide > width)
+            font = new XFont(family, Math.Max(4, size * width / wide));
         graphics.DrawString(text, font, XBrushes.Black, x, y);
     }
 }
@@ -74,7 +75,8 @@ internal static class QrDrawing
             for (var column = 0; column < modules[row].Length; column++)
             {
                 // A hair over its cell, so that no reader sees lines between two.
-                if (modules[row][column]) graphics.DrawRectangle(XBrushes.Black, box.X + column * step, box.Y + row * step, step * 1.02, step * 1.02);
+                if (modules[row][column])
+                    graphics.DrawRectangle(XBrushes.Black, box.X + column * step, box.Y + row * step, step * 1.02, step * 1.02);
             }
         }
     }

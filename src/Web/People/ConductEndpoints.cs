@@ -22,8 +22,20 @@ public sealed record HearRequest(string? Outcome = null, string? HeardOn = null,
 /// <param name="MayAppeal">The one who asks may.</param>
 /// <param name="MayHear">The one who asks was not involved, and an appeal waits.</param>
 public sealed record ConductAnswer(
-    Guid Id, string PersonId, string Name, string? MachineId, ConductMatter Matter, ConductStep Step, ConductStep ByRule, string WrittenBy, string? Text, Instant At, AppealAnswer? Appeal,
-    bool MayAppeal, bool MayHear);
+    Guid Id,
+    string PersonId,
+    string Name,
+    string? MachineId,
+    ConductMatter Matter,
+    ConductStep Step,
+    ConductStep ByRule,
+    string WrittenBy,
+    string? Text,
+    Instant At,
+    AppealAnswer? Appeal,
+    bool MayAppeal,
+    bool MayHear
+);
 
 /// <param name="Outcome">Null while it waits.</param>
 public sealed record AppealAnswer(string? Text, Instant At, string? HeardBy, LocalDate? HeardOn, string? Outcome, string? OutcomeText);
@@ -41,74 +53,193 @@ public static class ConductEndpoints
         var conduct = app.MapGroup("/api").WithTags("People");
         conduct.MapGet("/people/{id}/conduct", List).WithName("ListConduct").RequireAuthorization(Policy.SignedIn).ProducesProblem(403);
         conduct.MapGet("/people/{id}/conduct/next", Next).WithName("NextConduct").RequireAuthorization(Policy.Steward);
-        conduct.MapPost("/people/{id}/conduct", Write).WithName("WriteConduct").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+        conduct
+            .MapPost("/people/{id}/conduct", Write)
+            .WithName("WriteConduct")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
         conduct.MapGet("/appeals", Waiting).WithName("ListAppeals").RequireAuthorization(Policy.Answers);
-        conduct.MapPost("/conduct/{id:guid}/appeal", Appeal).WithName("Appeal").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
-        conduct.MapPost("/conduct/{id:guid}/hear", Hear).WithName("HearAppeal").RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
+        conduct
+            .MapPost("/conduct/{id:guid}/appeal", Appeal)
+            .WithName("Appeal")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        conduct
+            .MapPost("/conduct/{id:guid}/hear", Hear)
+            .WithName("HearAppeal")
+            .RequireAuthorization(Policy.Answers)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
     }
 
-    private static async Task<Results<Ok<ConductList>, ProblemHttpResult>> List(string id, ConductStore conduct, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        id != user.Id && !await user.Is(Role.Steward, Role.Countersigner) ? Problems.Of(403, "conduct.notYours", "This is for the person themselves and for stewards.")
+    private static async Task<Results<Ok<ConductList>, ProblemHttpResult>> List(
+        string id,
+        ConductStore conduct,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) =>
+        id != user.Id && !await user.Is(Role.Steward, Role.Countersigner)
+            ? Problems.Of(403, "conduct.notYours", "This is for the person themselves and for stewards.")
             : TypedResults.Ok(await Answer(await conduct.Of(id, cancel), people, user, clock, cancel));
 
-    private static async Task<Ok<ConductList>> Waiting(ConductStore conduct, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        TypedResults.Ok(await Answer(await conduct.Waiting(cancel), people, user, clock, cancel));
+    private static async Task<Ok<ConductList>> Waiting(
+        ConductStore conduct,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) => TypedResults.Ok(await Answer(await conduct.Waiting(cancel), people, user, clock, cancel));
 
-    private static async Task<ConductList> Answer(IEnumerable<ConductNow> entries, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<ConductList> Answer(
+        IEnumerable<ConductNow> entries,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var names = await PeopleNames.All(people, true, clock, cancel);
         var hears = await user.Is(Role.Steward, Role.Countersigner);
         string Name(string id) => names.GetValueOrDefault(id, "somebody");
-        return new ConductList([.. entries.Select(e => new ConductAnswer(
-            e.Id, e.PersonId, Name(e.PersonId), e.MachineId, e.Matter, e.Step, e.ByRule, Name(e.WrittenBy), e.Text, e.At,
-            e.Appeal is { } a ? new AppealAnswer(a.Text, a.At, a.HeardBy is { } h ? Name(h) : null, a.HeardOn, a.Outcome, a.OutcomeText) : null,
-            e.PersonId == user.Id && e.Appeal is null, hears && e.Appeal is { Outcome: null } && ConductLadder.MayHear(e.PersonId, e.WrittenBy, user.Id) is null))]);
+        return new ConductList([
+            .. entries.Select(e => new ConductAnswer(
+                e.Id,
+                e.PersonId,
+                Name(e.PersonId),
+                e.MachineId,
+                e.Matter,
+                e.Step,
+                e.ByRule,
+                Name(e.WrittenBy),
+                e.Text,
+                e.At,
+                e.Appeal is { } a
+                    ? new AppealAnswer(a.Text, a.At, a.HeardBy is { } h ? Name(h) : null, a.HeardOn, a.Outcome, a.OutcomeText)
+                    : null,
+                e.PersonId == user.Id && e.Appeal is null,
+                hears && e.Appeal is { Outcome: null } && ConductLadder.MayHear(e.PersonId, e.WrittenBy, user.Id) is null
+            )),
+        ]);
     }
 
-    private static async Task<Results<Ok<ConductNext>, ProblemHttpResult>> Next(string id, ConductStore conduct, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<ConductNext>, ProblemHttpResult>> Next(
+        string id,
+        ConductStore conduct,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         async Task<ConductStep> Of(ConductMatter matter) => await conduct.Next(id, matter, rules, now, cancel);
-        return TypedResults.Ok(new ConductNext(await Of(ConductMatter.LeftRunning), await Of(ConductMatter.InterlockBypassed), await Of(ConductMatter.NeverStock), await Of(ConductMatter.Other)));
+        return TypedResults.Ok(
+            new ConductNext(
+                await Of(ConductMatter.LeftRunning),
+                await Of(ConductMatter.InterlockBypassed),
+                await Of(ConductMatter.NeverStock),
+                await Of(ConductMatter.Other)
+            )
+        );
     }
 
-    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Write(string id, ConductRequest request, ConductStore conduct, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Write(
+        string id,
+        ConductRequest request,
+        ConductStore conduct,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        if (!Enum.TryParse<ConductMatter>(request.Matter, true, out var matter) || int.TryParse(request.Matter, out _)) errors.Add("matter", "Choose what happened.");
+        if (!Enum.TryParse<ConductMatter>(request.Matter, true, out var matter) || int.TryParse(request.Matter, out _))
+            errors.Add("matter", "Choose what happened.");
         ConductStep? step = null;
         if (!string.IsNullOrWhiteSpace(request.Step))
         {
-            if (Enum.TryParse<ConductStep>(request.Step, true, out var read) && !int.TryParse(request.Step, out _)) step = read;
-            else errors.Add("step", "Choose what follows, or leave it to the ladder.");
+            if (Enum.TryParse<ConductStep>(request.Step, true, out var read) && !int.TryParse(request.Step, out _))
+                step = read;
+            else
+                errors.Add("step", "Choose what follows, or leave it to the ladder.");
         }
-        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong) errors.Add("text", string.IsNullOrWhiteSpace(request.Text) ? "Write what happened, in a sentence or two." : wrong);
-        if (errors.Any) return errors.Answer();
+        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong)
+            errors.Add("text", string.IsNullOrWhiteSpace(request.Text) ? "Write what happened, in a sentence or two." : wrong);
+        if (errors.Any)
+            return errors.Answer();
         var follows = step ?? await conduct.Next(id, matter, rules, now, cancel);
-        var written = await conduct.Write(id, SetUpEndpoints.Blank(request.MachineId), matter, follows, request.Text!.Trim(), user.Id, rules, now, cancel);
-        return written.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code is "person.unknownId" or "conduct.machine" ? 404 : 400) : TypedResults.Created($"/api/conduct/{written.Value}", new PauseMade(written.Value));
+        var written = await conduct.Write(
+            id,
+            SetUpEndpoints.Blank(request.MachineId),
+            matter,
+            follows,
+            request.Text!.Trim(),
+            user.Id,
+            rules,
+            now,
+            cancel
+        );
+        return written.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code is "person.unknownId" or "conduct.machine" ? 404 : 400)
+            : TypedResults.Created($"/api/conduct/{written.Value}", new PauseMade(written.Value));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Appeal(Guid id, TextRequest request, ConductStore conduct, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Appeal(
+        Guid id,
+        TextRequest request,
+        ConductStore conduct,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong) return Problems.Of(new Core.Refusal("appeal.text", string.IsNullOrWhiteSpace(request.Text) ? "Write why it should be looked at again." : wrong, "text"));
+        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong)
+            return Problems.Of(
+                new Core.Refusal(
+                    "appeal.text",
+                    string.IsNullOrWhiteSpace(request.Text) ? "Write why it should be looked at again." : wrong,
+                    "text"
+                )
+            );
         return Done(await conduct.Appeal(id, request.Text!.Trim(), user.Id, clock.GetCurrentInstant(), cancel));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Hear(Guid id, HearRequest request, ConductStore conduct, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Hear(
+        Guid id,
+        HearRequest request,
+        ConductStore conduct,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         var today = rules.Clock.DateOf(now);
         var day = Days.Day(request.HeardOn, "heardOn", errors) ?? today;
-        if (day > today) errors.Add("heardOn", "The hearing is still to come. Write its outcome when it is over.");
-        if (request.Outcome is not ("upheld" or "lifted")) errors.Add("outcome", "Say upheld or lifted.");
-        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong) errors.Add("text", wrong);
-        if (errors.Any) return errors.Answer();
+        if (day > today)
+            errors.Add("heardOn", "The hearing is still to come. Write its outcome when it is over.");
+        if (request.Outcome is not ("upheld" or "lifted"))
+            errors.Add("outcome", "Say upheld or lifted.");
+        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong)
+            errors.Add("text", wrong);
+        if (errors.Any)
+            return errors.Answer();
         return Done(await conduct.Hear(id, request.Outcome == "lifted", day, request.Text!.Trim(), user.Id, now, cancel));
     }
 

@@ -23,8 +23,27 @@ public static class MessageEndpoints
     }
 
     private static async Task<Ok<MessageList>> List(CurrentUser user, MessageStore messages, CancellationToken cancel) =>
-        TypedResults.Ok(new MessageList([.. (await messages.Of(user.Id, Most, cancel)).Select(m => new MessageAnswer(m.Id, m.Title, m.Body, m.Link, m.At, m.ReadAt is not null))]));
+        TypedResults.Ok(
+            new MessageList([
+                .. (await messages.Of(user.Id, Most, cancel)).Select(m => new MessageAnswer(
+                    m.Id,
+                    m.Title,
+                    m.Body,
+                    m.Link,
+                    m.At,
+                    m.ReadAt is not null
+                )),
+            ])
+        );
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Read(Guid id, CurrentUser user, MessageStore messages, IClock clock, CancellationToken cancel) =>
-        await messages.Read(id, user.Id, clock.GetCurrentInstant(), cancel) ? TypedResults.NoContent() : Problems.NotFound("message of yours");
+    private static async Task<Results<NoContent, ProblemHttpResult>> Read(
+        Guid id,
+        CurrentUser user,
+        MessageStore messages,
+        IClock clock,
+        CancellationToken cancel
+    ) =>
+        await messages.Read(id, user.Id, clock.GetCurrentInstant(), cancel)
+            ? TypedResults.NoContent()
+            : Problems.NotFound("message of yours");
 }

@@ -28,30 +28,60 @@ public static class MyEndpoints
         mine.MapGet("/data", Data).WithName("MyData").Produces<object>(200, "application/json");
     }
 
-    private static async Task<Results<Ok<MyAnswer>, ProblemHttpResult>> Look(CurrentUser user, AccountStore accounts, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<MyAnswer>, ProblemHttpResult>> Look(
+        CurrentUser user,
+        AccountStore accounts,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        return await accounts.Find(user.Id, now, cancel) is { } account ? TypedResults.Ok(new MyAnswer(account, rules.Agreement, account.AgreementSince)) : Problems.NotFound("account");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        return await accounts.Find(user.Id, now, cancel) is { } account
+            ? TypedResults.Ok(new MyAnswer(account, rules.Agreement, account.AgreementSince))
+            : Problems.NotFound("account");
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Sign(CurrentUser user, AccountStore accounts, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Sign(
+        CurrentUser user,
+        AccountStore accounts,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         await accounts.Sign(user.Id, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(rules.Agreement))), now, cancel);
         return TypedResults.NoContent();
     }
 
     /// <summary>Every session of before ends, this one too.</summary>
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePassword(PasswordRequest request, CurrentUser user, AccountStore accounts, PeopleStore people, SignInGuard guard, SecurityLog log, HttpContext http, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePassword(
+        PasswordRequest request,
+        CurrentUser user,
+        AccountStore accounts,
+        PeopleStore people,
+        SignInGuard guard,
+        SecurityLog log,
+        HttpContext http,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var person = await user.Person();
-        if (Passwords.Check(request.Password, person?.GivenName, person?.FamilyName) is { } weak) return Problems.Of(new Refusal("password.weak", weak, "password"));
-        if (request.Current is { Length: > SignInLimits.LongestPassword }) return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
+        if (Passwords.Check(request.Password, person?.GivenName, person?.FamilyName) is { } weak)
+            return Problems.Of(new Refusal("password.weak", weak, "password"));
+        if (request.Current is { Length: > SignInLimits.LongestPassword })
+            return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
         var now = clock.GetCurrentInstant();
-        if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name }) return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "current"));
-        if (await guard.ClosedUntil(http, name, cancel) is { } until) return SignInEndpoints.TooMany(http, until);
+        if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name })
+            return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "current"));
+        if (await guard.ClosedUntil(http, name, cancel) is { } until)
+            return SignInEndpoints.TooMany(http, until);
         var found = await people.FindSignIn(name, now, cancel);
         if (await guard.Verify(found?.PasswordHash, request.Current ?? "", cancel) is null or PasswordVerificationResult.Failed)
         {
@@ -64,9 +94,15 @@ public static class MyEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> Data(CurrentUser user, PersonalDataStore data, HttpContext http, CancellationToken cancel)
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> Data(
+        CurrentUser user,
+        PersonalDataStore data,
+        HttpContext http,
+        CancellationToken cancel
+    )
     {
-        if (await data.Download(user.Id, cancel) is not { } json) return Problems.NotFound("account");
+        if (await data.Download(user.Id, cancel) is not { } json)
+            return Problems.NotFound("account");
         http.Response.Headers.ContentDisposition = "attachment; filename=\"my-velvet-gate-data.json\"";
         return TypedResults.Content(json, "application/json", Encoding.UTF8);
     }

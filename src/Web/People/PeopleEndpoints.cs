@@ -14,7 +14,14 @@ namespace VelvetGate.Web.People;
 /// <param name="Name">Whole for staff and for oneself; else a first name and initial.</param>
 /// <param name="Certificates">Staff and the person only: authorities held, with their last day.</param>
 /// <param name="Pause">Stewards and the person only.</param>
-public sealed record PersonAnswer(string Id, string Name, bool Me, IReadOnlyList<HeldCertificate>? Certificates, IReadOnlyList<string>? Roles, PauseAnswer? Pause);
+public sealed record PersonAnswer(
+    string Id,
+    string Name,
+    bool Me,
+    IReadOnlyList<HeldCertificate>? Certificates,
+    IReadOnlyList<string>? Roles,
+    PauseAnswer? Pause
+);
 
 public sealed record HeldCertificate(Guid Id, string Authority, Instant? Until);
 
@@ -40,11 +47,27 @@ public static class PeopleEndpoints
         var people = app.MapGroup("/api").WithTags("People");
         people.MapGet("/people", List).WithName("ListPeople").RequireAuthorization(Policy.SignedIn);
         people.MapGet("/machines/{id}/trainers", Trainers).WithName("ListTrainers").RequireAuthorization(Policy.SignedIn);
-        people.MapPost("/people/{id}/pauses", Pause).WithName("PausePerson").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
-        people.MapPost("/pauses/{id:guid}/release", Release).WithName("ReleasePerson").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+        people
+            .MapPost("/people/{id}/pauses", Pause)
+            .WithName("PausePerson")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
+        people
+            .MapPost("/pauses/{id:guid}/release", Release)
+            .WithName("ReleasePerson")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
     }
 
-    private static async Task<Ok<PeopleList>> List(CurrentUser user, PeopleStore people, TrainingStore training, IClock clock, CancellationToken cancel)
+    private static async Task<Ok<PeopleList>> List(
+        CurrentUser user,
+        PeopleStore people,
+        TrainingStore training,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         var whole = await user.SeesNames();
@@ -52,47 +75,90 @@ public static class PeopleEndpoints
         var held = (await training.Held(now, null, cancel)).ToLookup(c => c.PersonId);
         return TypedResults.Ok(new PeopleList([.. (await people.All(now, cancel)).Select(p => Answer(p, p.Id == user.Id))]));
 
-        PersonAnswer Answer(PersonNow p, bool me) => new(
-            p.Id,
-            PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || me),
-            me,
-            whole || me ? [.. held[p.Id].Select(c => new HeldCertificate(c.Id, c.Authority, c.Until))] : null,
-            whole || me ? [.. p.Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : "")).Distinct().Order(StringComparer.Ordinal)] : null,
-            (steward || me) && p.Pause is { } pause ? new PauseAnswer(pause.Id, pause.Since, pause.Until, pause.Reason) : null);
+        PersonAnswer Answer(PersonNow p, bool me) =>
+            new(
+                p.Id,
+                PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || me),
+                me,
+                whole || me ? [.. held[p.Id].Select(c => new HeldCertificate(c.Id, c.Authority, c.Until))] : null,
+                whole || me
+                    ?
+                    [
+                        .. p
+                            .Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : ""))
+                            .Distinct()
+                            .Order(StringComparer.Ordinal),
+                    ]
+                    : null,
+                (steward || me) && p.Pause is { } pause ? new PauseAnswer(pause.Id, pause.Since, pause.Until, pause.Reason) : null
+            );
     }
 
     /// <summary>Who holds trainer authority for a machine now.</summary>
-    private static async Task<Ok<TrainerList>> Trainers(string id, CurrentUser user, PeopleStore people, IClock clock, CancellationToken cancel)
+    private static async Task<Ok<TrainerList>> Trainers(
+        string id,
+        CurrentUser user,
+        PeopleStore people,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         var whole = await user.SeesNames();
-        return TypedResults.Ok(new TrainerList([.. (await people.All(now, cancel))
-            .Where(p => p.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == id))
-            .Select(p => new TrainerAnswer(p.Id, PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || p.Id == user.Id)))]));
+        return TypedResults.Ok(
+            new TrainerList([
+                .. (await people.All(now, cancel))
+                    .Where(p => p.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == id))
+                    .Select(p => new TrainerAnswer(
+                        p.Id,
+                        PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || p.Id == user.Id)
+                    )),
+            ])
+        );
     }
 
     private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Pause(
-        string id, PauseRequest request, CurrentUser user, PeopleStore people, IClock clock, CancellationToken cancel)
+        string id,
+        PauseRequest request,
+        CurrentUser user,
+        PeopleStore people,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (Reasons.Check(request.Reason) is { } bad) return bad;
+        if (Reasons.Check(request.Reason) is { } bad)
+            return bad;
         Instant? until = null;
         if (!string.IsNullOrWhiteSpace(request.Until))
         {
             var parsed = OffsetDateTimePattern.Rfc3339.Parse(request.Until);
-            if (!parsed.Success) return Problems.Of(new Refusal("pause.until", "Give the end with its offset, such as 2026-12-01T10:00:00Z, or leave it empty.", "until"));
+            if (!parsed.Success)
+                return Problems.Of(
+                    new Refusal("pause.until", "Give the end with its offset, such as 2026-12-01T10:00:00Z, or leave it empty.", "until")
+                );
             until = parsed.Value.ToInstant();
         }
         var answer = await people.Pause(id, user.Id, request.Reason!.Trim(), until, clock.GetCurrentInstant(), cancel);
-        if (answer.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "person.unknownId" ? 404 : 400);
+        if (answer.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code == "person.unknownId" ? 404 : 400);
         return TypedResults.Created($"/api/pauses/{answer.Value}", new PauseMade(answer.Value));
     }
 
     private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Release(
-        Guid id, ReasonRequest request, CurrentUser user, PeopleStore people, IClock clock, CancellationToken cancel)
+        Guid id,
+        ReasonRequest request,
+        CurrentUser user,
+        PeopleStore people,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (Reasons.Check(request.Reason) is { } bad) return bad;
-        if (await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } ending) return Problems.NotFound("pause that holds");
-        if (ending.Refusal is { } refusal) return Problems.Of(refusal, 403);
+        if (Reasons.Check(request.Reason) is { } bad)
+            return bad;
+        if (await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } ending)
+            return Problems.NotFound("pause that holds");
+        if (ending.Refusal is { } refusal)
+            return Problems.Of(refusal, 403);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 
@@ -100,7 +166,9 @@ public static class PeopleEndpoints
     internal static class Reasons
     {
         public static ProblemHttpResult? Check(string? reason) =>
-            Wrong(reason) is { } text ? Problems.Of(new Refusal(string.IsNullOrWhiteSpace(reason) ? "reason.missing" : "reason.long", text, "reason")) : null;
+            Wrong(reason) is { } text
+                ? Problems.Of(new Refusal(string.IsNullOrWhiteSpace(reason) ? "reason.missing" : "reason.long", text, "reason"))
+                : null;
 
         /// <returns>What is wrong with it; null when it serves.</returns>
         public static string? Wrong(string? reason) =>

@@ -11,13 +11,25 @@ internal static class PeopleNames
     public static async Task<Dictionary<string, string>> All(PeopleStore people, bool whole, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
-        return (await people.All(now, cancel)).ToDictionary(p => p.Id, p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole));
+        return (await people.All(now, cancel)).ToDictionary(
+            p => p.Id,
+            p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole)
+        );
     }
 
     /// <summary>Of these alone: for what is asked often.</summary>
-    public static async Task<Dictionary<string, string>> Of(IEnumerable<string> ids, PeopleStore people, bool whole, IClock clock, CancellationToken cancel)
+    public static async Task<Dictionary<string, string>> Of(
+        IEnumerable<string> ids,
+        PeopleStore people,
+        bool whole,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        return (await people.Names([.. ids.Distinct()], cancel)).ToDictionary(p => p.Id, p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole));
+        return (await people.Names([.. ids.Distinct()], cancel)).ToDictionary(
+            p => p.Id,
+            p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole)
+        );
     }
 }

@@ -13,8 +13,19 @@ namespace VelvetGate.Web.Run;
 /// <param name="Thickness">As typed, such as <c>1/8 in</c>.</param>
 /// <param name="Start">RFC 3339 with an offset.</param>
 public sealed record RunRequest(
-    string? Id = null, string? BookingId = null, string? MemberId = null, string? MachineId = null, string? MaterialId = null, string? Thickness = null, string? Unit = null,
-    IReadOnlyList<string>? Operations = null, string? Start = null, string? End = null, string? Outcome = null, string? Settings = null);
+    string? Id = null,
+    string? BookingId = null,
+    string? MemberId = null,
+    string? MachineId = null,
+    string? MaterialId = null,
+    string? Thickness = null,
+    string? Unit = null,
+    IReadOnlyList<string>? Operations = null,
+    string? Start = null,
+    string? End = null,
+    string? Outcome = null,
+    string? Settings = null
+);
 
 /// <param name="Counts">It is practice, and a clean one a test.</param>
 /// <param name="WaitsForALook">A steward is told: no rule allows it, nobody stands behind it, or a flame stayed.</param>
@@ -27,14 +38,34 @@ public sealed record RunMade(Guid Id, bool Counts, bool WaitsForALook, string Sa
 public sealed record LookRequest(string? Reason = null, bool Counts = false);
 
 /// <param name="Settings">The person and staff only.</param>
-/// <param name="Counts">False for a supervised run that the second of the two has not confirmed yet, for one that was given up, and for one that no rule allowed or nobody stands behind.</param>
+/// <param name="Counts">False for a supervised run that the second of the two has not confirmed yet, for one that was given up, and for one
+/// that no rule allowed or nobody stands behind.</param>
 /// <param name="WaitsForALook">A steward has to look at it.</param>
 /// <param name="Against">Codes of what stood against it; empty when the gate allowed it.</param>
 /// <param name="MayLook">True when the one who asks may do so.</param>
 /// <param name="MayConfirm">True when the one who asks is that second.</param>
 public sealed record RunAnswer(
-    Guid Id, int Number, Guid? BookingId, string Name, bool Mine, string MachineId, string MaterialId, string MaterialName, decimal ThicknessMm, IReadOnlyList<string> Operations,
-    Instant Start, Instant End, Outcome Outcome, string? Settings, bool Supervised, bool Counts, bool MayConfirm, bool WaitsForALook, IReadOnlyList<string> Against, bool MayLook);
+    Guid Id,
+    int Number,
+    Guid? BookingId,
+    string Name,
+    bool Mine,
+    string MachineId,
+    string MaterialId,
+    string MaterialName,
+    decimal ThicknessMm,
+    IReadOnlyList<string> Operations,
+    Instant Start,
+    Instant End,
+    Outcome Outcome,
+    string? Settings,
+    bool Supervised,
+    bool Counts,
+    bool MayConfirm,
+    bool WaitsForALook,
+    IReadOnlyList<string> Against,
+    bool MayLook
+);
 
 public sealed record RunList(IReadOnlyList<RunAnswer> Items);
 
@@ -48,30 +79,70 @@ public static class RunEndpoints
         var runs = app.MapGroup("/api/runs").WithTags("Runs").RequireAuthorization(Policy.SignedIn);
         runs.MapPost("/", Log).WithName("LogRun").ProducesProblem(400).ProducesProblem(403);
         runs.MapGet("/", List).WithName("ListRuns");
-        runs.MapPost("/{id:guid}/look", Look).WithName("LookAtRun").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
+        runs.MapPost("/{id:guid}/look", Look)
+            .WithName("LookAtRun")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
         runs.MapPost("/{id:guid}/confirm", Confirm).WithName("ConfirmRun").ProducesProblem(403).ProducesProblem(404);
     }
 
-    private static async Task<Results<Created<RunMade>, ProblemHttpResult>> Log(RunRequest request, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<RunMade>, ProblemHttpResult>> Log(
+        RunRequest request,
+        CurrentUser user,
+        RunStore runs,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
         var run = Read(request, user.Id, errors);
         var id = ReadId(request.Id, "id", errors) ?? Guid.NewGuid();
         var booking = ReadId(request.BookingId, "bookingId", errors);
-        if (errors.Any) return errors.Answer();
+        if (errors.Any)
+            return errors.Answer();
         var staff = await user.Is(Role.Steward, Role.Trainer);
         var logged = await runs.Log(id, booking, run, user.Id, staff, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel);
-        if (logged.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "run.notYours" ? 403 : 400);
+        if (logged.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code == "run.notYours" ? 403 : 400);
         var made = logged.Value;
-        return TypedResults.Created($"/api/runs/{made.Id}", new RunMade(
-            made.Id, made.Counts, made.WaitsForALook, RunLog.Says(made.Counts, made.WaitsForALook, made.Flame),
-            made.Flame ? AirClearing.LongWaitSeconds : null, made.Flame ? $"/emergency/{run.MachineId}" : null));
+        return TypedResults.Created(
+            $"/api/runs/{made.Id}",
+            new RunMade(
+                made.Id,
+                made.Counts,
+                made.WaitsForALook,
+                RunLog.Says(made.Counts, made.WaitsForALook, made.Flame),
+                made.Flame ? AirClearing.LongWaitSeconds : null,
+                made.Flame ? $"/emergency/{run.MachineId}" : null
+            )
+        );
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Look(Guid id, LookRequest request, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Look(
+        Guid id,
+        LookRequest request,
+        CurrentUser user,
+        RunStore runs,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (await runs.Look(id, user.Id, request.Reason, request.Counts, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("run");
-        return answer.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code switch { "run.self" => 403, "run.lookedAt" => 409, _ => 400 }) : TypedResults.NoContent();
+        if (await runs.Look(id, user.Id, request.Reason, request.Counts, clock.GetCurrentInstant(), cancel) is not { } answer)
+            return Problems.NotFound("run");
+        return answer.Refusal is { } refusal
+            ? Problems.Of(
+                refusal,
+                refusal.Code switch
+                {
+                    "run.self" => 403,
+                    "run.lookedAt" => 409,
+                    _ => 400,
+                }
+            )
+            : TypedResults.NoContent();
     }
 
     private static async Task<Ok<RunList>> List(bool? mine, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
@@ -79,47 +150,91 @@ public static class RunEndpoints
         var (staff, steward) = (await user.Is(Role.Steward, Role.Trainer), await user.Is(Role.Steward));
         var found = await runs.Latest(staff && mine != true ? null : user.Id, Most, cancel);
         var now = clock.GetCurrentInstant();
-        return TypedResults.Ok(new RunList([.. found.Select(r => new RunAnswer(
-            r.Id, r.Number, r.BookingId, PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true), r.PersonId == user.Id, r.MachineId, r.MaterialId, r.MaterialName,
-            r.ThicknessMm, r.Operations, r.Start, r.End, Enum.Parse<Outcome>(r.Outcome, ignoreCase: true), r.Settings,
-            r.SupervisorId is not null, r.Counts && (r.SupervisorId is null || r.ConfirmedAt is not null),
-            r is { SupervisorId: { } supervisor, ConfirmedAt: null } && RunLog.Confirmer(r.PersonId, supervisor, r.LoggedBy) == user.Id,
-            r.Waits, r.Codes, r.Waits && steward && r.PersonId != user.Id))]));
+        return TypedResults.Ok(
+            new RunList([
+                .. found.Select(r => new RunAnswer(
+                    r.Id,
+                    r.Number,
+                    r.BookingId,
+                    PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true),
+                    r.PersonId == user.Id,
+                    r.MachineId,
+                    r.MaterialId,
+                    r.MaterialName,
+                    r.ThicknessMm,
+                    r.Operations,
+                    r.Start,
+                    r.End,
+                    Enum.Parse<Outcome>(r.Outcome, ignoreCase: true),
+                    r.Settings,
+                    r.SupervisorId is not null,
+                    r.Counts && (r.SupervisorId is null || r.ConfirmedAt is not null),
+                    r is { SupervisorId: { } supervisor, ConfirmedAt: null }
+                        && RunLog.Confirmer(r.PersonId, supervisor, r.LoggedBy) == user.Id,
+                    r.Waits,
+                    r.Codes,
+                    r.Waits && steward && r.PersonId != user.Id
+                )),
+            ])
+        );
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Confirm(Guid id, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Confirm(
+        Guid id,
+        CurrentUser user,
+        RunStore runs,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (await runs.Confirm(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } answer) return Problems.NotFound("run");
+        if (await runs.Confirm(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } answer)
+            return Problems.NotFound("run");
         return answer.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
     }
 
     private static LoggedRun Read(RunRequest request, string asker, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(request.MachineId)) errors.Add("machineId", "Choose the machine.");
-        if (string.IsNullOrWhiteSpace(request.MaterialId)) errors.Add("materialId", "Choose the material.");
+        if (string.IsNullOrWhiteSpace(request.MachineId))
+            errors.Add("machineId", "Choose the machine.");
+        if (string.IsNullOrWhiteSpace(request.MaterialId))
+            errors.Add("materialId", "Choose the material.");
         var unit = Length.ParseChoice(request.Unit);
-        if (unit.Refusal is { } bad) errors.Add("unit", bad.Text);
+        if (unit.Refusal is { } bad)
+            errors.Add("unit", bad.Text);
         var thickness = Length.Parse(request.Thickness, unit.IsOk ? unit.Value : LengthUnit.Mm);
-        if (thickness.Refusal is { } wrong) errors.Add("thickness", wrong.Text);
+        if (thickness.Refusal is { } wrong)
+            errors.Add("thickness", wrong.Text);
         var operations = new List<Operation>();
         foreach (var word in request.Operations ?? [])
         {
-            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _)) operations.Add(operation);
-            else errors.Add("operations", $"“{word}” is not an operation. Use cut, score or engrave.");
+            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _))
+                operations.Add(operation);
+            else
+                errors.Add("operations", $"“{word}” is not an operation. Use cut, score or engrave.");
         }
         if (!Enum.TryParse<Outcome>(request.Outcome, ignoreCase: true, out var outcome) || int.TryParse(request.Outcome, out _))
             errors.Add("outcome", "Say how it came out: clean, notThrough, charred, flame or abandoned.");
         var start = ReadInstant(request.Start, "start", errors);
         var end = ReadInstant(request.End, "end", errors);
         return new LoggedRun(
-            string.IsNullOrWhiteSpace(request.MemberId) ? asker : request.MemberId.Trim(), request.MachineId?.Trim() ?? "", request.MaterialId?.Trim() ?? "",
-            thickness.IsOk ? Math.Round(thickness.Value, 6) : 0, [.. operations.Distinct().Order()], start, end, outcome, request.Settings);
+            string.IsNullOrWhiteSpace(request.MemberId) ? asker : request.MemberId.Trim(),
+            request.MachineId?.Trim() ?? "",
+            request.MaterialId?.Trim() ?? "",
+            thickness.IsOk ? Math.Round(thickness.Value, 6) : 0,
+            [.. operations.Distinct().Order()],
+            start,
+            end,
+            outcome,
+            request.Settings
+        );
     }
 
     private static Guid? ReadId(string? text, string field, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(text)) return null;
-        if (Guid.TryParse(text, out var id)) return id;
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
+        if (Guid.TryParse(text, out var id))
+            return id;
         errors.Add(field, "That is not a UUID.");
         return null;
     }
@@ -127,7 +242,8 @@ public static class RunEndpoints
     private static Instant ReadInstant(string? text, string field, FieldErrors errors)
     {
         var parsed = NodaTime.Text.OffsetDateTimePattern.Rfc3339.Parse(text ?? "");
-        if (parsed.Success) return parsed.Value.ToInstant();
+        if (parsed.Success)
+            return parsed.Value.ToInstant();
         errors.Add(field, "Give the time with its offset, such as 2026-11-24T14:00:00+00:00.");
         return default;
     }

@@ -66,7 +66,16 @@ public sealed class WorkHealth
     private readonly ConcurrentDictionary<string, (int Failures, long Well, string? Failure)> _works = new();
 
     public IReadOnlyList<WorkState> All =>
-        [.. _works.OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => new WorkState(w.Key, w.Value.Failures, (int)Stopwatch.GetElapsedTime(w.Value.Well).TotalSeconds, w.Value.Failure))];
+        [
+            .. _works
+                .OrderBy(w => w.Key, StringComparer.Ordinal)
+                .Select(w => new WorkState(
+                    w.Key,
+                    w.Value.Failures,
+                    (int)Stopwatch.GetElapsedTime(w.Value.Well).TotalSeconds,
+                    w.Value.Failure
+                )),
+        ];
 
     /// <summary>Names of the work that has failed for longer than <see cref="Patience"/>.</summary>
     public IReadOnlyList<string> Stuck => [.. All.Where(w => w.Failures > 0 && w.WellSeconds > Patience.TotalSeconds).Select(w => w.Name)];
@@ -76,5 +85,9 @@ public sealed class WorkHealth
     public void Well(string name) => _works[name] = (0, Stopwatch.GetTimestamp(), null);
 
     public void Failed(string name, Exception e) =>
-        _works.AddOrUpdate(name, _ => (1, Stopwatch.GetTimestamp(), e.GetType().Name), (_, w) => (w.Failures + 1, w.Well, e.GetType().Name));
+        _works.AddOrUpdate(
+            name,
+            _ => (1, Stopwatch.GetTimestamp(), e.GetType().Name),
+            (_, w) => (w.Failures + 1, w.Well, e.GetType().Name)
+        );
 }

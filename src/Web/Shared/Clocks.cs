@@ -22,7 +22,8 @@ public sealed class DemoClock : IClock
 }
 
 /// <summary>Reads the demo's shift before anything else starts, and again each second: a later start may have set it anew.</summary>
-public sealed class DemoClockWorker(DemoClock clock, DemoClockStore store, WorkHealth health, ILogger<DemoClockWorker> log) : BackgroundWork("demoClock", health, log)
+public sealed class DemoClockWorker(DemoClock clock, DemoClockStore store, WorkHealth health, ILogger<DemoClockWorker> log)
+    : BackgroundWork("demoClock", health, log)
 {
     public override async Task StartAsync(CancellationToken cancellationToken)
     {
@@ -37,7 +38,8 @@ public sealed class DemoClockWorker(DemoClock clock, DemoClockStore store, WorkH
         await base.StartAsync(cancellationToken);
     }
 
-    public override async Task Once(CancellationToken cancel) => clock.Set(await store.Read(SystemClock.Instance.GetCurrentInstant(), cancel));
+    public override async Task Once(CancellationToken cancel) =>
+        clock.Set(await store.Read(SystemClock.Instance.GetCurrentInstant(), cancel));
 
     protected override Task Rest(CancellationToken cancel) => Task.Delay(TimeSpan.FromSeconds(1), cancel);
 }

@@ -16,13 +16,16 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
     public bool FactorOwed { get; private set; }
 
     /// <exception cref="InvalidOperationException">Nobody is signed in: the endpoint lacks its policy.</exception>
-    public string Id => http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");
+    public string Id =>
+        http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");
 
     /// <summary>Takes up a session at the start of a request.</summary>
     /// <returns>False when the session is over.</returns>
     public async Task<bool> TakeUp(SessionKey? key, CancellationToken cancel)
     {
-        var found = key is null ? null : await people.OfSession(key, clock.GetCurrentInstant(), SystemClock.Instance.GetCurrentInstant(), cancel);
+        var found = key is null
+            ? null
+            : await people.OfSession(key, clock.GetCurrentInstant(), SystemClock.Instance.GetCurrentInstant(), cancel);
         (_person, _proved, FactorOwed) = (found?.Person, found?.Proved, found?.FactorOwed == true);
         return _person is not null;
     }
@@ -35,13 +38,18 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
 
     /// <returns>Null for a cookie of another make.</returns>
     internal static SessionKey? KeyOf(ClaimsPrincipal? principal) =>
-        principal?.FindFirstValue(ClaimTypes.NameIdentifier) is { } id && principal.FindFirstValue(SignInEndpoints.StampClaim) is { } stamp && Guid.TryParse(principal.FindFirstValue(SignInEndpoints.SessionClaim), out var session)
-            ? new SessionKey(id, session, stamp) : null;
+        principal?.FindFirstValue(ClaimTypes.NameIdentifier) is { } id
+        && principal.FindFirstValue(SignInEndpoints.StampClaim) is { } stamp
+        && Guid.TryParse(principal.FindFirstValue(SignInEndpoints.SessionClaim), out var session)
+            ? new SessionKey(id, session, stamp)
+            : null;
 
     public async Task<PersonNow?> Person()
     {
-        if (http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) is not { } id) return null;
-        if (_person?.Id == id) return _person;
+        if (http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) is not { } id)
+            return null;
+        if (_person?.Id == id)
+            return _person;
         return _person = await people.Find(id, clock.GetCurrentInstant(), http.HttpContext.RequestAborted);
     }
 
@@ -54,10 +62,14 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
 /// <summary>For what gives or takes power, or cannot be undone: the password was given a short while ago.</summary>
 public static class Recently
 {
-    public static TBuilder RequireRecentSignIn<TBuilder>(this TBuilder endpoint) where TBuilder : IEndpointConventionBuilder =>
-        endpoint.AddEndpointFilter(async (context, next) => context.HttpContext.RequestServices.GetRequiredService<CurrentUser>().ProvedRecently
-            ? await next(context)
-            : Problems.Of(403, "signIn.again", "Give your password once more: this gives or takes power, or cannot be undone."));
+    public static TBuilder RequireRecentSignIn<TBuilder>(this TBuilder endpoint)
+        where TBuilder : IEndpointConventionBuilder =>
+        endpoint.AddEndpointFilter(
+            async (context, next) =>
+                context.HttpContext.RequestServices.GetRequiredService<CurrentUser>().ProvedRecently
+                    ? await next(context)
+                    : Problems.Of(403, "signIn.again", "Give your password once more: this gives or takes power, or cannot be undone.")
+        );
 }
 
 /// <summary>Any one of these roles, held now.</summary>
@@ -67,7 +79,8 @@ public sealed class RoleHandler(CurrentUser user) : AuthorizationHandler<RoleReq
 {
     protected override async Task HandleRequirementAsync(AuthorizationHandlerContext context, RoleRequirement requirement)
     {
-        if (await user.Is(requirement.Roles)) context.Succeed(requirement);
+        if (await user.Is(requirement.Roles))
+            context.Succeed(requirement);
     }
 }
 
@@ -103,13 +116,21 @@ public static class Policy
         options.AddPolicy(SignedIn, p => p.RequireAuthenticatedUser());
         options.AddPolicy(Steward, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward)));
         options.AddPolicy(Trainer, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Trainer)));
-        options.AddPolicy(Staff, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Trainer, Role.Keeper)));
+        options.AddPolicy(Staff, p =>
+            p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Trainer, Role.Keeper))
+        );
         options.AddPolicy(Teaches, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Trainer, Role.Steward)));
         options.AddPolicy(Keeper, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper)));
         options.AddPolicy(Calendar, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Steward)));
         options.AddPolicy(Grants, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Trainer)));
-        options.AddPolicy(Answers, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Countersigner)));
-        options.AddPolicy(Confirms, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Countersigner)));
-        options.AddPolicy(Records, p => p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Keeper, Role.Countersigner)));
+        options.AddPolicy(Answers, p =>
+            p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Countersigner))
+        );
+        options.AddPolicy(Confirms, p =>
+            p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Keeper, Role.Countersigner))
+        );
+        options.AddPolicy(Records, p =>
+            p.RequireAuthenticatedUser().AddRequirements(new RoleRequirement(Role.Steward, Role.Keeper, Role.Countersigner))
+        );
     }
 }

@@ -18,7 +18,9 @@ public sealed class DataProtectionKeys(NpgsqlDataSource db) : IXmlRepository
     {
         using var connection = db.OpenConnection();
         connection.Execute(
-            "insert into web.data_protection_key (name, xml) values (@friendlyName, @xml) on conflict (name) do update set xml = excluded.xml",
-            new { friendlyName, xml = element.ToString(SaveOptions.DisableFormatting) });
+            "insert into web.data_protection_key (name, xml) values (@friendlyName, @xml) on conflict (name) do update set xml = "
+                + "excluded.xml",
+            new { friendlyName, xml = element.ToString(SaveOptions.DisableFormatting) }
+        );
     }
 }

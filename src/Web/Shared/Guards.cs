@@ -9,7 +9,8 @@ namespace VelvetGate.Web.Shared;
 public static class Guards
 {
     private const string Csp =
-        "default-src 'self'; img-src 'self' data: blob:; style-src 'self'; script-src 'self'; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+        "default-src 'self'; img-src 'self' data: blob:; style-src 'self'; script-src 'self'; font-src 'self'; connect-src 'self'; "
+        + "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     public static void UseSecurityHeaders(this WebApplication app)
     {
@@ -20,70 +21,117 @@ public static class Guards
     private static Task Headed(HouseAddress address, HttpContext context, RequestDelegate next)
     {
         var headers = context.Response.Headers;
-        if (context.Request.Path.Value?.Contains('\0') == true || context.Request.QueryString.Value?.Contains("%00", StringComparison.Ordinal) == true)
-            return Problems.Of(StatusCodes.Status400BadRequest, "request.value", "The address holds a character that no text can hold.").ExecuteAsync(context);
+        if (
+            context.Request.Path.Value?.Contains('\0') == true
+            || context.Request.QueryString.Value?.Contains("%00", StringComparison.Ordinal) == true
+        )
+            return Problems
+                .Of(StatusCodes.Status400BadRequest, "request.value", "The address holds a character that no text can hold.")
+                .ExecuteAsync(context);
         // As the answer starts: one that failed halfway has lost what was set before.
         context.Response.OnStarting(() =>
         {
             // A file from outside has a stricter one of its own.
-            if (headers.ContentSecurityPolicy.Count == 0) headers.ContentSecurityPolicy = Csp;
+            if (headers.ContentSecurityPolicy.Count == 0)
+                headers.ContentSecurityPolicy = Csp;
             headers.XContentTypeOptions = "nosniff";
             headers["Referrer-Policy"] = "same-origin";
             headers["Permissions-Policy"] = "camera=(self), geolocation=(), microphone=(), payment=(), usb=()";
             headers["Cross-Origin-Opener-Policy"] = "same-origin";
             headers["Cross-Origin-Resource-Policy"] = "same-origin";
-            if (address.IsSecure) headers.StrictTransportSecurity = "max-age=31536000";
-            if (headers.CacheControl.Count == 0 && context.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
+            if (address.IsSecure)
+                headers.StrictTransportSecurity = "max-age=31536000";
+            if (headers.CacheControl.Count == 0 && context.Request.Path.StartsWithSegments("/api"))
+                headers.CacheControl = "no-store";
             return Task.CompletedTask;
         });
         return next(context);
     }
 
     /// <summary>Every state-changing request of a signed-in person carries the token that <c>sign-in</c> and <c>me</c> give out.</summary>
-    public static void UseAntiforgeryHeader(this WebApplication app) => app.Use(async (context, next) =>
-    {
-        var changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method);
-        var open = context.Request.Path.StartsWithSegments("/api/sign-in") || context.User.Identity is not { IsAuthenticated: true };
-        if (changes && !open && !await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context))
-        {
-            await Problems.Of(400, "antiforgery", "The page is older than your sign-in. Load it again; what you typed is kept.").ExecuteAsync(context);
-            return;
-        }
-        await next(context);
-    });
+    public static void UseAntiforgeryHeader(this WebApplication app) =>
+        app.Use(
+            async (context, next) =>
+            {
+                var changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method);
+                var open =
+                    context.Request.Path.StartsWithSegments("/api/sign-in") || context.User.Identity is not { IsAuthenticated: true };
+                if (changes && !open && !await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context))
+                {
+                    await Problems
+                        .Of(400, "antiforgery", "The page is older than your sign-in. Load it again; what you typed is kept.")
+                        .ExecuteAsync(context);
+                    return;
+                }
+                await next(context);
+            }
+        );
 
     /// <summary>Expected failures become their problem; anything else a plain 500 with a trace id.</summary>
     public static void UseProblems(this WebApplication app)
     {
-        app.UseExceptionHandler(new ExceptionHandlerOptions
-        {
-            // What a caller got wrong is no failure of the server: it is answered, and not logged as one.
-            SuppressDiagnosticsCallback = failed => failed.Exception is BadHttpRequestException or InvalidDataException or BenchBusyException or OperationCanceledException,
-            ExceptionHandler = async context =>
-        {
-            var error = context.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>()?.Error;
-            var problem = error switch
+        app.UseExceptionHandler(
+            new ExceptionHandlerOptions
             {
-                _ when IsTooLarge(error) => TooLarge(),
-                BadHttpRequestException bad => Problems.Of(bad.StatusCode, "request.malformed", Malformed(bad)),
-                InvalidDataException => Problems.Of(400, "request.malformed", "The form data cannot be read. Send it again."),
-                NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(503, "database.away", "The database does not answer. Nothing was changed; try again in a moment."),
-                PostgresException { SqlState: PostgresErrorCodes.ExclusionViolation or PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure } =>
-                    Problems.Of(409, "stale", "Somebody changed the same thing at the same moment. Nothing was changed by you; look again and try once more."),
-                PostgresException { SqlState: PostgresErrorCodes.DiskFull } => Problems.Of(507, "disk.full", "The disk of the house is full. Nothing was changed. Tell the keeper."),
-                BenchBusyException busy => Problems.Of(429, "bench.busy", busy.Message),
-                PostgresException { SqlState: ['2', '2', ..] } => Problems.Of(400, "request.value", "A value holds a character or a size that cannot be kept. Write it otherwise."),
-                _ => Problems.Of(500, "unexpected", $"Something went wrong. Nothing was changed. Tell a keeper this number: {context.TraceIdentifier}."),
-            };
-            if (problem.StatusCode == 503) context.Response.Headers.RetryAfter = "5";
-            if (problem.StatusCode == 429) context.Response.Headers.RetryAfter = BenchBusyException.RetryAfterSeconds.ToString(System.Globalization.CultureInfo.InvariantCulture);
-            await problem.ExecuteAsync(context);
-        },
-        });
+                // What a caller got wrong is no failure of the server: it is answered, and not logged as one.
+                SuppressDiagnosticsCallback = failed =>
+                    failed.Exception is BadHttpRequestException or InvalidDataException or BenchBusyException or OperationCanceledException,
+                ExceptionHandler = async context =>
+                {
+                    var error = context.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>()?.Error;
+                    var problem = error switch
+                    {
+                        _ when IsTooLarge(error) => TooLarge(),
+                        BadHttpRequestException bad => Problems.Of(bad.StatusCode, "request.malformed", Malformed(bad)),
+                        InvalidDataException => Problems.Of(400, "request.malformed", "The form data cannot be read. Send it again."),
+                        NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(
+                            503,
+                            "database.away",
+                            "The database does not answer. Nothing was changed; try again in a moment."
+                        ),
+                        PostgresException
+                        {
+                            SqlState: PostgresErrorCodes.ExclusionViolation
+                                or PostgresErrorCodes.UniqueViolation
+                                or PostgresErrorCodes.DeadlockDetected
+                                or PostgresErrorCodes.SerializationFailure
+                        } => Problems.Of(
+                            409,
+                            "stale",
+                            "Somebody changed the same thing at the same moment. Nothing was changed by you; look again and try once more."
+                        ),
+                        PostgresException { SqlState: PostgresErrorCodes.DiskFull } => Problems.Of(
+                            507,
+                            "disk.full",
+                            "The disk of the house is full. Nothing was changed. Tell the keeper."
+                        ),
+                        BenchBusyException busy => Problems.Of(429, "bench.busy", busy.Message),
+                        PostgresException { SqlState: ['2', '2', ..] } => Problems.Of(
+                            400,
+                            "request.value",
+                            "A value holds a character or a size that cannot be kept. Write it otherwise."
+                        ),
+                        _ => Problems.Of(
+                            500,
+                            "unexpected",
+                            $"Something went wrong. Nothing was changed. Tell a keeper this number: {context.TraceIdentifier}."
+                        ),
+                    };
+                    if (problem.StatusCode == 503)
+                        context.Response.Headers.RetryAfter = "5";
+                    if (problem.StatusCode == 429)
+                        context.Response.Headers.RetryAfter = BenchBusyException.RetryAfterSeconds.ToString(
+                            System.Globalization.CultureInfo.InvariantCulture
+                        );
+                    await problem.ExecuteAsync(context);
+                },
+            }
+        );
         app.UseStatusCodePages(async pages =>
         {
             var status = pages.HttpContext.Response.StatusCode;
-            if (!pages.HttpContext.Request.Path.StartsWithSegments("/api")) return;
+            if (!pages.HttpContext.Request.Path.StartsWithSegments("/api"))
+                return;
             var (code, text) = status switch
             {
                 401 => ("signIn.needed", "Sign in first."),
@@ -94,32 +142,57 @@ public static class Guards
                 415 => ("contentType", "Send JSON, or multipart form data for files."),
                 _ => ("error", "The request was refused."),
             };
-            if (status == 403) pages.HttpContext.RequestServices.GetRequiredService<SecurityLog>().Forbidden(pages.HttpContext.User.FindFirst(System.Security.Claims.ClaimTypes.NameIdentifier)?.Value, pages.HttpContext);
+            if (status == 403)
+                pages
+                    .HttpContext.RequestServices.GetRequiredService<SecurityLog>()
+                    .Forbidden(
+                        pages.HttpContext.User.FindFirst(System.Security.Claims.ClaimTypes.NameIdentifier)?.Value,
+                        pages.HttpContext
+                    );
             await Problems.Of(status, code, text).ExecuteAsync(pages.HttpContext);
         });
     }
 
     private static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult TooLarge() =>
-        Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Choose a smaller one, or split it.");
+        Problems.Of(
+            413,
+            "file.tooLarge",
+            $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Choose a smaller one, or split it."
+        );
 
     /// <summary>Kestrel's own limit, or the form reader's, which comes wrapped in a 400.</summary>
-    private static bool IsTooLarge(Exception? error) => error switch
-    {
-        null => false,
-        BadHttpRequestException { StatusCode: 413 } => true,
-        InvalidDataException data when data.Message.Contains("length limit", StringComparison.OrdinalIgnoreCase) => true,
-        _ => IsTooLarge(error.InnerException),
-    };
+    private static bool IsTooLarge(Exception? error) =>
+        error switch
+        {
+            null => false,
+            BadHttpRequestException { StatusCode: 413 } => true,
+            InvalidDataException data when data.Message.Contains("length limit", StringComparison.OrdinalIgnoreCase) => true,
+            _ => IsTooLarge(error.InnerException),
+        };
 
     private static string Malformed(BadHttpRequestException bad)
     {
         var json = bad.InnerException as System.Text.Json.JsonException;
-        return json?.Path is { Length: > 1 } path ? $"The field {path.TrimStart('$', '.')} cannot be read." : "The request body cannot be read as JSON. Check it and send it again.";
+        return json?.Path is { Length: > 1 } path
+            ? $"The field {path.TrimStart('$', '.')} cannot be read."
+            : "The request body cannot be read as JSON. Check it and send it again.";
     }
 
     private static bool IsAway(Exception error) =>
         error is TimeoutException
-        || error is NpgsqlException { InnerException: System.Net.Sockets.SocketException or IOException or TimeoutException or System.IO.EndOfStreamException }
-        || error is PostgresException { SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.TooManyConnections or PostgresErrorCodes.ObjectNotInPrerequisiteState }
+        || error
+            is NpgsqlException
+            {
+                InnerException: System.Net.Sockets.SocketException or IOException or TimeoutException or System.IO.EndOfStreamException
+            }
+        || error
+            is PostgresException
+            {
+                SqlState: PostgresErrorCodes.AdminShutdown
+                    or PostgresErrorCodes.CrashShutdown
+                    or PostgresErrorCodes.CannotConnectNow
+                    or PostgresErrorCodes.TooManyConnections
+                    or PostgresErrorCodes.ObjectNotInPrerequisiteState
+            }
         || (error is NpgsqlException and not PostgresException);
 }

@@ -18,18 +18,31 @@ public sealed class HouseAddress(IConfiguration config)
 /// <summary>Behind a proxy: whom it is believed, and which hosts are served.</summary>
 public static class BehindProxy
 {
-    /// <summary>Takes <c>X-Forwarded-For</c> and <c>X-Forwarded-Proto</c> from the proxies of <c>VELVETGATE_PROXIES</c> (addresses or networks, with commas), and from nobody else.</summary>
+    /// <summary>
+    /// Takes <c>X-Forwarded-For</c> and <c>X-Forwarded-Proto</c> from the proxies of <c>VELVETGATE_PROXIES</c> (addresses or networks, with
+    /// commas), and from nobody else.
+    /// </summary>
     public static void UseKnownProxies(this WebApplication app)
     {
-        if (app.Configuration["VELVETGATE_PROXIES"] is not { Length: > 0 } text) return;
-        var options = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto, ForwardLimit = 1 };
+        if (app.Configuration["VELVETGATE_PROXIES"] is not { Length: > 0 } text)
+            return;
+        var options = new ForwardedHeadersOptions
+        {
+            ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto,
+            ForwardLimit = 1,
+        };
         options.KnownIPNetworks.Clear();
         options.KnownProxies.Clear();
         foreach (var part in text.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
-            if (System.Net.IPNetwork.TryParse(part, out var network)) options.KnownIPNetworks.Add(network);
-            else if (IPAddress.TryParse(part, out var address)) options.KnownProxies.Add(address);
-            else throw new InvalidOperationException($"VELVETGATE_PROXIES: “{part}” is no address and no network. Write it like 10.0.0.2 or 10.0.0.0/24.");
+            if (System.Net.IPNetwork.TryParse(part, out var network))
+                options.KnownIPNetworks.Add(network);
+            else if (IPAddress.TryParse(part, out var address))
+                options.KnownProxies.Add(address);
+            else
+                throw new InvalidOperationException(
+                    $"VELVETGATE_PROXIES: “{part}” is no address and no network. Write it like 10.0.0.2 or 10.0.0.0/24."
+                );
         }
         app.UseForwardedHeaders(options);
     }

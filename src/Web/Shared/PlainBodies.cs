@@ -13,7 +13,9 @@ public sealed record LargeJson(long Bytes)
     public static readonly LargeJson Page = new(256 * 1024);
 }
 
-/// <summary>Keeps out bodies that are too large, and the one character no text here can hold: U+0000, which PostgreSQL refuses in any column.</summary>
+/// <summary>
+/// Keeps out bodies that are too large, and the one character no text here can hold: U+0000, which PostgreSQL refuses in any column.
+/// </summary>
 public static class PlainBodies
 {
     /// <summary>Most JSON an endpoint takes that says nothing else, in bytes.</summary>
@@ -21,35 +23,48 @@ public static class PlainBodies
 
     private const int InMemory = 64 * 1024;
 
-    public static void UsePlainBodies(this WebApplication app) => app.Use(async (context, next) =>
-    {
-        if (context.Request.HasJsonContentType())
-        {
-            var most = context.GetEndpoint()?.Metadata.GetMetadata<LargeJson>()?.Bytes ?? Usual;
-            if (context.Request.ContentLength > most)
+    public static void UsePlainBodies(this WebApplication app) =>
+        app.Use(
+            async (context, next) =>
             {
-                await TooLarge(most).ExecuteAsync(context);
-                return;
+                if (context.Request.HasJsonContentType())
+                {
+                    var most = context.GetEndpoint()?.Metadata.GetMetadata<LargeJson>()?.Bytes ?? Usual;
+                    if (context.Request.ContentLength > most)
+                    {
+                        await TooLarge(most).ExecuteAsync(context);
+                        return;
+                    }
+                    context.Request.EnableBuffering(InMemory);
+                    var (found, long_) = await Look(context.Request.Body, most, context.RequestAborted);
+                    if (long_)
+                    {
+                        await TooLarge(most).ExecuteAsync(context);
+                        return;
+                    }
+                    context.Request.Body.Position = 0;
+                    if (found)
+                    {
+                        await Problems
+                            .Of(
+                                StatusCodes.Status400BadRequest,
+                                "request.value",
+                                "A text holds a character that no text can hold (U+0000). Type it again."
+                            )
+                            .ExecuteAsync(context);
+                        return;
+                    }
+                }
+                await next(context);
             }
-            context.Request.EnableBuffering(InMemory);
-            var (found, long_) = await Look(context.Request.Body, most, context.RequestAborted);
-            if (long_)
-            {
-                await TooLarge(most).ExecuteAsync(context);
-                return;
-            }
-            context.Request.Body.Position = 0;
-            if (found)
-            {
-                await Problems.Of(StatusCodes.Status400BadRequest, "request.value", "A text holds a character that no text can hold (U+0000). Type it again.").ExecuteAsync(context);
-                return;
-            }
-        }
-        await next(context);
-    });
+        );
 
     private static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult TooLarge(long most) =>
-        Problems.Of(StatusCodes.Status413PayloadTooLarge, "request.tooLarge", $"That is more than {most / 1024} kB. Shorten it, or send it in parts.");
+        Problems.Of(
+            StatusCodes.Status413PayloadTooLarge,
+            "request.tooLarge",
+            $"That is more than {most / 1024} kB. Shorten it, or send it in parts."
+        );
 
     /// <summary>Looks for U+0000, as itself or escaped as JSON escapes it, and for the end of what is taken.</summary>
     private static async Task<(bool Nul, bool TooLong)> Look(Stream body, long most, CancellationToken cancel)
@@ -64,11 +79,14 @@ public static class PlainBodies
             while (true)
             {
                 var read = await body.ReadAsync(buffer.AsMemory(kept), cancel);
-                if (read == 0) return (false, false);
+                if (read == 0)
+                    return (false, false);
                 all += read;
-                if (all > most) return (false, true);
+                if (all > most)
+                    return (false, true);
                 var held = buffer.AsSpan(0, kept + read);
-                if (held.Contains((byte)0) || held.IndexOf(escaped) >= 0) return (true, false);
+                if (held.Contains((byte)0) || held.IndexOf(escaped) >= 0)
+                    return (true, false);
                 kept = Math.Min(escaped.Length - 1, held.Length);
                 held[^kept..].CopyTo(buffer);
             }

@@ -9,7 +9,14 @@ namespace VelvetGate.Web.Shared;
 /// <param name="StandingLag">Entries of the record that the re-deciding of standing bookings has not read yet.</param>
 /// <param name="Parked">Things that background work could not do.</param>
 /// <param name="DiskFreeMb">Free space where the server runs, in MB.</param>
-public sealed record ReadyAnswer(string Status, string Schema, long StandingLag, int Parked, long DiskFreeMb, IReadOnlyList<WorkState> Work);
+public sealed record ReadyAnswer(
+    string Status,
+    string Schema,
+    long StandingLag,
+    int Parked,
+    long DiskFreeMb,
+    IReadOnlyList<WorkState> Work
+);
 
 /// <summary>Whether this instance may serve: it knows the schema, and its background work goes on.</summary>
 public static class Readiness
@@ -21,14 +28,32 @@ public static class Readiness
         app.MapGet("/healthz", Ready).AllowAnonymous().ExcludeFromDescription();
     }
 
-    private static async Task<IResult> Ready(NpgsqlDataSource db, LedgerStore ledger, ParkedWork parked, WorkHealth health, CancellationToken cancel)
+    private static async Task<IResult> Ready(
+        NpgsqlDataSource db,
+        LedgerStore ledger,
+        ParkedWork parked,
+        WorkHealth health,
+        CancellationToken cancel
+    )
     {
         var wrong = await Schema.Wrong(db, cancel);
-        if (wrong is not null) return TypedResults.Json(new ReadyAnswer(wrong, Schema.Newest, 0, 0, DiskFreeMb(), health.All), statusCode: StatusCodes.Status503ServiceUnavailable);
+        if (wrong is not null)
+            return TypedResults.Json(
+                new ReadyAnswer(wrong, Schema.Newest, 0, 0, DiskFreeMb(), health.All),
+                statusCode: StatusCodes.Status503ServiceUnavailable
+            );
         var stuck = health.Stuck;
         var answer = new ReadyAnswer(
-            stuck.Count == 0 ? "ready" : $"Background work has failed for {WorkHealth.Patience.TotalMinutes:0} minutes: {string.Join(", ", stuck)}. Look into the log.",
-            Schema.Newest, await ledger.Lag("standing", cancel), (await parked.All(cancel)).Count, DiskFreeMb(), health.All);
+            stuck.Count == 0
+                ? "ready"
+                : $"Background work has failed for {WorkHealth.Patience.TotalMinutes:0} minutes: {string.Join(", ", stuck)}. Look "
+                    + "into the log.",
+            Schema.Newest,
+            await ledger.Lag("standing", cancel),
+            (await parked.All(cancel)).Count,
+            DiskFreeMb(),
+            health.All
+        );
         return TypedResults.Json(answer, statusCode: stuck.Count == 0 ? StatusCodes.Status200OK : StatusCodes.Status503ServiceUnavailable);
     }
 
@@ -46,7 +71,9 @@ public static class Readiness
     }
 }
 
-/// <summary>Refuses to serve on a database that another version made: at the start where the database answers, else with the first request.</summary>
+/// <summary>
+/// Refuses to serve on a database that another version made: at the start where the database answers, else with the first request.
+/// </summary>
 public sealed class SchemaGuard(NpgsqlDataSource db) : IHostedService
 {
     private volatile bool _known;
@@ -55,7 +82,8 @@ public sealed class SchemaGuard(NpgsqlDataSource db) : IHostedService
     {
         try
         {
-            if ((await Schema.Wrong(db, cancellationToken) ?? await Schema.TooMuch(db, cancellationToken)) is { } wrong) throw new SchemaException(wrong);
+            if ((await Schema.Wrong(db, cancellationToken) ?? await Schema.TooMuch(db, cancellationToken)) is { } wrong)
+                throw new SchemaException(wrong);
             _known = true;
         }
         catch (Exception e) when (e is NpgsqlException or TimeoutException)
@@ -69,7 +97,8 @@ public sealed class SchemaGuard(NpgsqlDataSource db) : IHostedService
     /// <returns>Null once the schema is known to be this version's.</returns>
     public async Task<string?> Wrong(CancellationToken cancel)
     {
-        if (_known) return null;
+        if (_known)
+            return null;
         var wrong = await Schema.Wrong(db, cancel);
         _known = wrong is null;
         return wrong;
@@ -78,11 +107,17 @@ public sealed class SchemaGuard(NpgsqlDataSource db) : IHostedService
 
 public static class SchemaGuarding
 {
-    public static void UseSchemaGuard(this WebApplication app) => app.Use(async (context, next) =>
-    {
-        if (context.Request.Path.StartsWithSegments("/api") && await context.RequestServices.GetRequiredService<SchemaGuard>().Wrong(context.RequestAborted) is { } wrong)
-            await Problems.Of(StatusCodes.Status503ServiceUnavailable, "schema.unknown", wrong).ExecuteAsync(context);
-        else
-            await next(context);
-    });
+    public static void UseSchemaGuard(this WebApplication app) =>
+        app.Use(
+            async (context, next) =>
+            {
+                if (
+                    context.Request.Path.StartsWithSegments("/api")
+                    && await context.RequestServices.GetRequiredService<SchemaGuard>().Wrong(context.RequestAborted) is { } wrong
+                )
+                    await Problems.Of(StatusCodes.Status503ServiceUnavailable, "schema.unknown", wrong).ExecuteAsync(context);
+                else
+                    await next(context);
+            }
+        );
 }

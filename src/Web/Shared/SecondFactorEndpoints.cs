@@ -32,31 +32,59 @@ public static class SecondFactorEndpoints
         mine.MapPost("/", Begin).WithName("BeginSecondFactor").RequireRecentSignIn().ProducesProblem(409);
         mine.MapPost("/confirm", Confirm).WithName("ConfirmSecondFactor").ProducesProblem(400);
         mine.MapDelete("/", Remove).WithName("RemoveSecondFactor").RequireRecentSignIn().ProducesProblem(404);
-        app.MapDelete("/api/people/{id}/second-factor", TakeOff).WithTags("People").WithName("TakeOffSecondFactor")
-            .RequireRecentSignIn().RequireAuthorization(Policy.Keeper).ProducesProblem(403).ProducesProblem(404);
+        app.MapDelete("/api/people/{id}/second-factor", TakeOff)
+            .WithTags("People")
+            .WithName("TakeOffSecondFactor")
+            .RequireRecentSignIn()
+            .RequireAuthorization(Policy.Keeper)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
     }
 
     /// <summary>Whoever owes a second factor sets it up first: all else is refused, and says so.</summary>
-    public static void UseSecondFactor(this WebApplication app) => app.Use(async (context, next) =>
-    {
-        var owed = context.Request.Path.StartsWithSegments("/api") && context.User.Identity is { IsAuthenticated: true } && context.RequestServices.GetRequiredService<CurrentUser>().FactorOwed;
-        if (owed && !Open(context.Request))
-        {
-            await Problems.Of(403, "secondFactor.setUp", "This house asks a code from a phone of your role. Set it up first: it takes a minute.").ExecuteAsync(context);
-            return;
-        }
-        await next(context);
-    });
+    public static void UseSecondFactor(this WebApplication app) =>
+        app.Use(
+            async (context, next) =>
+            {
+                var owed =
+                    context.Request.Path.StartsWithSegments("/api")
+                    && context.User.Identity is { IsAuthenticated: true }
+                    && context.RequestServices.GetRequiredService<CurrentUser>().FactorOwed;
+                if (owed && !Open(context.Request))
+                {
+                    await Problems
+                        .Of(
+                            403,
+                            "secondFactor.setUp",
+                            "This house asks a code from a phone of your role. Set it up first: it takes a minute."
+                        )
+                        .ExecuteAsync(context);
+                    return;
+                }
+                await next(context);
+            }
+        );
 
     /// <summary>What setting up takes, signing out, and the emergency card.</summary>
     private static bool Open(HttpRequest request) =>
         request.Path.Value is "/api/me" or "/api/house" or "/api/sign-in" or "/api/sign-out" or "/api/me/password/again"
-        || request.Path.StartsWithSegments("/api/me/second-factor") || (HttpMethods.IsGet(request.Method) && request.Path.Value?.EndsWith("/emergency", StringComparison.Ordinal) == true);
+        || request.Path.StartsWithSegments("/api/me/second-factor")
+        || (HttpMethods.IsGet(request.Method) && request.Path.Value?.EndsWith("/emergency", StringComparison.Ordinal) == true);
 
     private static async Task<Ok<SecondFactorAnswer>> Look(CurrentUser user, SecondFactors factors, CancellationToken cancel) =>
-        TypedResults.Ok(await factors.Of(user.Id, cancel) is { Confirmed: { } since, Spare: var spare } ? new SecondFactorAnswer(since, spare) : new SecondFactorAnswer(null, 0));
+        TypedResults.Ok(
+            await factors.Of(user.Id, cancel) is { Confirmed: { } since, Spare: var spare }
+                ? new SecondFactorAnswer(since, spare)
+                : new SecondFactorAnswer(null, 0)
+        );
 
-    private static async Task<Results<Ok<SecondFactorBegun>, ProblemHttpResult>> Begin(CurrentUser user, SecondFactors factors, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<SecondFactorBegun>, ProblemHttpResult>> Begin(
+        CurrentUser user,
+        SecondFactors factors,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         if (await factors.Begin(user.Id, cancel) is not { } secret)
             return Problems.Of(new Refusal("secondFactor.set", "You have one already. Take it off first, then set up the new phone."));
@@ -64,33 +92,66 @@ public static class SecondFactorEndpoints
         var uri = $"otpauth://totp/{Uri.EscapeDataString(name)}?secret={secret}&issuer={Uri.EscapeDataString("Velvet Gate")}";
         using var data = QRCodeGenerator.GenerateQrCode(uri, QRCodeGenerator.ECCLevel.M);
         using var picture = new PngByteQRCode(data);
-        return TypedResults.Ok(new SecondFactorBegun(secret, uri, $"data:image/png;base64,{Convert.ToBase64String(picture.GetGraphic(4))}"));
+        return TypedResults.Ok(
+            new SecondFactorBegun(secret, uri, $"data:image/png;base64,{Convert.ToBase64String(picture.GetGraphic(4))}")
+        );
     }
 
     private static async Task<Results<Ok<SpareCodes>, ProblemHttpResult>> Confirm(
-        SecondFactorCode request, CurrentUser user, SecondFactors factors, SignInGuard guard, SecurityLog log, HttpContext http, CancellationToken cancel)
+        SecondFactorCode request,
+        CurrentUser user,
+        SecondFactors factors,
+        SignInGuard guard,
+        SecurityLog log,
+        HttpContext http,
+        CancellationToken cancel
+    )
     {
-        if (await guard.AddressClosedUntil(http, cancel) is { } until) return SignInEndpoints.TooMany(http, until);
-        if (request.Code is not { Length: > 0 and < 40 } code || await factors.Confirm(user.Id, code, user.Session, cancel) is not { } spare)
+        if (await guard.AddressClosedUntil(http, cancel) is { } until)
+            return SignInEndpoints.TooMany(http, until);
+        if (
+            request.Code is not { Length: > 0 and < 40 } code
+            || await factors.Confirm(user.Id, code, user.Session, cancel) is not { } spare
+        )
         {
             await guard.AddressFailed(http, cancel);
-            return Problems.Of(new Refusal("secondFactor.code", "That is not the code the phone shows now. Wait for the next one and type it; check the phone’s clock.", "code"));
+            return Problems.Of(
+                new Refusal(
+                    "secondFactor.code",
+                    "That is not the code the phone shows now. Wait for the next one and type it; check the phone’s clock.",
+                    "code"
+                )
+            );
         }
         log.SecondFactor(user.Id, "set up");
         return TypedResults.Ok(new SpareCodes(spare));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Remove(CurrentUser user, SecondFactors factors, SecurityLog log, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Remove(
+        CurrentUser user,
+        SecondFactors factors,
+        SecurityLog log,
+        CancellationToken cancel
+    )
     {
-        if (!await factors.Remove(user.Id, user.Id, cancel)) return Problems.NotFound("second factor of yours");
+        if (!await factors.Remove(user.Id, user.Id, cancel))
+            return Problems.NotFound("second factor of yours");
         log.SecondFactor(user.Id, "taken off by themselves");
         return TypedResults.NoContent();
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> TakeOff(string id, CurrentUser user, SecondFactors factors, SecurityLog log, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> TakeOff(
+        string id,
+        CurrentUser user,
+        SecondFactors factors,
+        SecurityLog log,
+        CancellationToken cancel
+    )
     {
-        if (SecondFactor.MayTakeOff(id, user.Id) is { } refusal) return Problems.Of(refusal);
-        if (!await factors.Remove(id, user.Id, cancel)) return Problems.NotFound("second factor of theirs");
+        if (SecondFactor.MayTakeOff(id, user.Id) is { } refusal)
+            return Problems.Of(refusal);
+        if (!await factors.Remove(id, user.Id, cancel))
+            return Problems.NotFound("second factor of theirs");
         log.SecondFactor(id, $"taken off by {user.Id}");
         return TypedResults.NoContent();
     }

@@ -18,8 +18,17 @@ public enum FactorCheck
     Right,
 }
 
-/// <summary>Codes from a phone (RFC 6238: SHA-1, six digits, 30 s, one step to either side). Secrets are kept sealed; real time counts, whatever the demo's clock says.</summary>
-public sealed class SecondFactors(SecondFactorStore store, HouseStore house, PeopleStore people, IClock clock, IDataProtectionProvider protection)
+/// <summary>
+/// Codes from a phone (RFC 6238: SHA-1, six digits, 30 s, one step to either side). Secrets are kept sealed; real time counts, whatever the
+/// demo's clock says.
+/// </summary>
+public sealed class SecondFactors(
+    SecondFactorStore store,
+    HouseStore house,
+    PeopleStore people,
+    IClock clock,
+    IDataProtectionProvider protection
+)
 {
     private const int SecretBytes = 20;
 
@@ -31,16 +40,20 @@ public sealed class SecondFactors(SecondFactorStore store, HouseStore house, Peo
 
     public async Task<FactorCheck> Check(string personId, string? code, CancellationToken cancel)
     {
-        if (await store.Of(personId, cancel) is not { Confirmed: not null } kept) return FactorCheck.None;
-        if (string.IsNullOrWhiteSpace(code)) return FactorCheck.Missing;
-        if (Step(kept.Secret, code) is { } step) return await store.Take(personId, step, cancel) ? FactorCheck.Right : FactorCheck.Wrong;
+        if (await store.Of(personId, cancel) is not { Confirmed: not null } kept)
+            return FactorCheck.None;
+        if (string.IsNullOrWhiteSpace(code))
+            return FactorCheck.Missing;
+        if (Step(kept.Secret, code) is { } step)
+            return await store.Take(personId, step, cancel) ? FactorCheck.Right : FactorCheck.Wrong;
         return await store.TakeSpare(personId, Invites.Hash(code), cancel) ? FactorCheck.Right : FactorCheck.Wrong;
     }
 
     public async Task<bool> Owes(string personId, bool has, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
-        return await people.Find(personId, now, cancel) is { } person && SecondFactor.Owed(await house.Rules(now, cancel), person.Roles.Select(r => r.Role), has);
+        return await people.Find(personId, now, cancel) is { } person
+            && SecondFactor.Owed(await house.Rules(now, cancel), person.Roles.Select(r => r.Role), has);
     }
 
     /// <returns>The new secret, as phones take it; null when one is set up already.</returns>
@@ -53,9 +66,12 @@ public sealed class SecondFactors(SecondFactorStore store, HouseStore house, Peo
     /// <returns>Spare codes to be written down; null when the code is not right, or nothing was begun within the hour.</returns>
     public async Task<IReadOnlyList<string>?> Confirm(string personId, string code, Guid session, CancellationToken cancel)
     {
-        if (await store.Of(personId, cancel) is not { Confirmed: null } kept || Step(kept.Secret, code) is not { } step) return null;
+        if (await store.Of(personId, cancel) is not { Confirmed: null } kept || Step(kept.Secret, code) is not { } step)
+            return null;
         var spare = SecondFactor.NewSpareCodes();
-        return await store.Confirm(personId, step, [.. spare.Select(Invites.Hash)], session, Real, clock.GetCurrentInstant(), cancel) ? spare : null;
+        return await store.Confirm(personId, step, [.. spare.Select(Invites.Hash)], session, Real, clock.GetCurrentInstant(), cancel)
+            ? spare
+            : null;
     }
 
     public async Task<bool> Remove(string personId, string by, CancellationToken cancel) =>
@@ -64,6 +80,15 @@ public sealed class SecondFactors(SecondFactorStore store, HouseStore house, Peo
     private long? Step(byte[] secret, string code)
     {
         var digits = new string([.. code.Where(char.IsAsciiDigit)]);
-        return digits.Length == 6 && new Totp(_seal.Unprotect(secret)).VerifyTotp(Real.ToDateTimeUtc(), digits, out var step, VerificationWindow.RfcSpecifiedNetworkDelay) ? step : null;
+        return
+            digits.Length == 6
+            && new Totp(_seal.Unprotect(secret)).VerifyTotp(
+                Real.ToDateTimeUtc(),
+                digits,
+                out var step,
+                VerificationWindow.RfcSpecifiedNetworkDelay
+            )
+            ? step
+            : null;
     }
 }

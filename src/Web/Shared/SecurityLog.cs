@@ -1,6 +1,9 @@
 namespace VelvetGate.Web.Shared;
 
-/// <summary>What somebody who looks after the server wants to see: sign-ins, failures, refusals. Its category is VelvetGate.Security; it holds no passwords and no codes.</summary>
+/// <summary>
+/// What somebody who looks after the server wants to see: sign-ins, failures, refusals. Its category is VelvetGate.Security; it holds no
+/// passwords and no codes.
+/// </summary>
 public sealed partial class SecurityLog(ILoggerFactory loggers)
 {
     private readonly ILogger _log = loggers.CreateLogger("VelvetGate.Security");
@@ -17,7 +20,8 @@ public sealed partial class SecurityLog(ILoggerFactory loggers)
 
     public void SecondFactor(string person, string what) => SecondFactor(_log, person, what);
 
-    public void Forbidden(string? person, HttpContext http) => Forbidden(_log, person ?? "nobody signed in", http.Request.Method, Plain(http.Request.Path), Address(http));
+    public void Forbidden(string? person, HttpContext http) =>
+        Forbidden(_log, person ?? "nobody signed in", http.Request.Method, Plain(http.Request.Path), Address(http));
 
     private static string Address(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "no address";
 

@@ -29,11 +29,30 @@ public static class SessionEndpoints
     private static Instant Real => SystemClock.Instance.GetCurrentInstant();
 
     private static async Task<Ok<SessionList>> List(CurrentUser user, SessionStore sessions, CancellationToken cancel) =>
-        TypedResults.Ok(new SessionList([.. (await sessions.Of(user.Id, Real, cancel)).Select(s => new SessionAnswer(s.Id, s.Began, s.Seen, s.Until, s.Shared, s.Device, s.Id == user.Session))]));
+        TypedResults.Ok(
+            new SessionList([
+                .. (await sessions.Of(user.Id, Real, cancel)).Select(s => new SessionAnswer(
+                    s.Id,
+                    s.Began,
+                    s.Seen,
+                    s.Until,
+                    s.Shared,
+                    s.Device,
+                    s.Id == user.Session
+                )),
+            ])
+        );
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> End(Guid id, CurrentUser user, SessionStore sessions, SecurityLog log, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> End(
+        Guid id,
+        CurrentUser user,
+        SessionStore sessions,
+        SecurityLog log,
+        CancellationToken cancel
+    )
     {
-        if (await sessions.End(user.Id, id, null, Real, cancel) == 0) return Problems.NotFound("session of yours");
+        if (await sessions.End(user.Id, id, null, Real, cancel) == 0)
+            return Problems.NotFound("session of yours");
         log.SessionsEnded(user.Id, 1);
         return TypedResults.NoContent();
     }
@@ -46,14 +65,28 @@ public static class SessionEndpoints
 
     /// <summary>The password once more, for what gives or takes power.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> Again(
-        PasswordAgain request, CurrentUser user, AccountStore accounts, PeopleStore people, SessionStore sessions, SignInGuard guard, SecurityLog log, HttpContext http, IClock clock, CancellationToken cancel)
+        PasswordAgain request,
+        CurrentUser user,
+        AccountStore accounts,
+        PeopleStore people,
+        SessionStore sessions,
+        SignInGuard guard,
+        SecurityLog log,
+        HttpContext http,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (string.IsNullOrEmpty(request.Password) || request.Password.Length > SignInLimits.LongestPassword) return Problems.Of(new Refusal("password.wrong", "That is not your password.", "password"));
-        if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name }) return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "password"));
-        if (await guard.ClosedUntil(http, name, cancel) is { } until) return SignInEndpoints.TooMany(http, until);
+        if (string.IsNullOrEmpty(request.Password) || request.Password.Length > SignInLimits.LongestPassword)
+            return Problems.Of(new Refusal("password.wrong", "That is not your password.", "password"));
+        if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name })
+            return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "password"));
+        if (await guard.ClosedUntil(http, name, cancel) is { } until)
+            return SignInEndpoints.TooMany(http, until);
         var found = await people.FindSignIn(name, now, cancel);
-        if (await guard.Verify(found?.PasswordHash, request.Password, cancel) is not { } right) return SignInEndpoints.TooMany(http, Real + Duration.FromSeconds(10));
+        if (await guard.Verify(found?.PasswordHash, request.Password, cancel) is not { } right)
+            return SignInEndpoints.TooMany(http, Real + Duration.FromSeconds(10));
         if (right == PasswordVerificationResult.Failed)
         {
             await guard.Failed(http, name, cancel);

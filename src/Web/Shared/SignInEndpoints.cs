@@ -20,7 +20,15 @@ public sealed record SignInAnswer(string AntiforgeryHeader, string AntiforgeryTo
 
 /// <param name="FactorOwed">The house asks a code from a phone of this person: nothing else is open until it is set up.</param>
 /// <param name="Roles">Such as <c>steward</c>, or <c>trainer:heron</c>.</param>
-public sealed record MeAnswer(string MemberId, string Name, IReadOnlyList<string> Roles, PauseAnswer? Pause, string AntiforgeryHeader, string AntiforgeryToken, bool FactorOwed);
+public sealed record MeAnswer(
+    string MemberId,
+    string Name,
+    IReadOnlyList<string> Roles,
+    PauseAnswer? Pause,
+    string AntiforgeryHeader,
+    string AntiforgeryToken,
+    bool FactorOwed
+);
 
 public sealed record PauseAnswer(Guid Id, Instant Since, Instant? Until, string? Reason);
 
@@ -32,29 +40,54 @@ public static class SignInEndpoints
     public static void MapSignIn(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api").WithTags("Sign-in");
-        group.MapPost("/sign-in", SignIn).WithName("SignIn").AllowAnonymous().ProducesProblem(400).ProducesProblem(401).ProducesProblem(429);
+        group
+            .MapPost("/sign-in", SignIn)
+            .WithName("SignIn")
+            .AllowAnonymous()
+            .ProducesProblem(400)
+            .ProducesProblem(401)
+            .ProducesProblem(429);
         group.MapPost("/sign-out", SignOut).WithName("SignOut").RequireAuthorization(Policy.SignedIn);
         group.MapGet("/me", Me).WithName("Me").RequireAuthorization(Policy.SignedIn).ProducesProblem(401);
     }
 
     private static async Task<Results<Ok<SignInAnswer>, ProblemHttpResult>> SignIn(
-        SignInRequest request, HttpContext http, PeopleStore people, AccountStore accounts, SessionStore sessions, SecondFactors factors, SignInGuard guard, SecurityLog log, Mode mode, IAntiforgery antiforgery, IClock clock, CancellationToken cancel)
+        SignInRequest request,
+        HttpContext http,
+        PeopleStore people,
+        AccountStore accounts,
+        SessionStore sessions,
+        SecondFactors factors,
+        SignInGuard guard,
+        SecurityLog log,
+        Mode mode,
+        IAntiforgery antiforgery,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.Name)) errors.Add("name", "Type your sign-in name.");
-        if (string.IsNullOrEmpty(request.Password)) errors.Add("password", "Type your password.");
-        if (errors.Any) return errors.Answer();
+        if (string.IsNullOrWhiteSpace(request.Name))
+            errors.Add("name", "Type your sign-in name.");
+        if (string.IsNullOrEmpty(request.Password))
+            errors.Add("password", "Type your password.");
+        if (errors.Any)
+            return errors.Answer();
         var name = request.Name!.Trim();
-        if (name.Length > SignInLimits.LongestName) errors.Add("name", $"A sign-in name has up to {SignInLimits.LongestName} characters.");
-        if (request.Password!.Length > SignInLimits.LongestPassword) errors.Add("password", $"A password has up to {SignInLimits.LongestPassword} characters.");
-        if (errors.Any) return errors.Answer();
+        if (name.Length > SignInLimits.LongestName)
+            errors.Add("name", $"A sign-in name has up to {SignInLimits.LongestName} characters.");
+        if (request.Password!.Length > SignInLimits.LongestPassword)
+            errors.Add("password", $"A password has up to {SignInLimits.LongestPassword} characters.");
+        if (errors.Any)
+            return errors.Answer();
         if (await guard.ClosedUntil(http, name, cancel) is { } until)
         {
             log.TooMany(name, http);
             return TooMany(http, until);
         }
         var found = await people.FindSignIn(name, clock.GetCurrentInstant(), cancel);
-        if (await guard.Verify(found?.PasswordHash, request.Password, cancel) is not { } right) return TooMany(http, NodaTime.SystemClock.Instance.GetCurrentInstant() + Duration.FromSeconds(10));
+        if (await guard.Verify(found?.PasswordHash, request.Password, cancel) is not { } right)
+            return TooMany(http, NodaTime.SystemClock.Instance.GetCurrentInstant() + Duration.FromSeconds(10));
         if (right == PasswordVerificationResult.Failed || found is null)
         {
             await guard.Failed(http, name, cancel);
@@ -62,20 +95,39 @@ public static class SignInEndpoints
             return Problems.Of(401, "signIn.wrong", "Name or password is not right, or the account is closed. Try again, or ask a keeper.");
         }
         var factor = await factors.Check(found.PersonId, request.Code, cancel);
-        if (factor is FactorCheck.Missing) return Problems.Of(401, "signIn.secondFactor", "Type the six digits that your phone shows now, or a spare code from paper.");
+        if (factor is FactorCheck.Missing)
+            return Problems.Of(401, "signIn.secondFactor", "Type the six digits that your phone shows now, or a spare code from paper.");
         if (factor is FactorCheck.Wrong)
         {
             await guard.Failed(http, name, cancel);
             log.SignInFailed(name, http);
-            return Problems.Of(401, "signIn.secondFactor", "That code is not right, or was used before. Wait for the next one and type it.");
+            return Problems.Of(
+                401,
+                "signIn.secondFactor",
+                "That code is not right, or was used before. Wait for the next one and type it."
+            );
         }
         await guard.Succeeded(http, name, cancel);
         // Kept with fewer rounds than now: kept anew. The demo's password is public, and gains nothing by it.
-        if (right == PasswordVerificationResult.SuccessRehashNeeded && !mode.Demo) await accounts.Rehash(found.PersonId, found.PasswordHash, Passwords.Hash(request.Password), cancel);
-        var session = await sessions.Begin(found.PersonId, request.Shared == true, await factors.Owes(found.PersonId, factor is FactorCheck.Right, cancel), Sessions.Device(http.Request.Headers.UserAgent.ToString()), NodaTime.SystemClock.Instance.GetCurrentInstant(), cancel);
+        if (right == PasswordVerificationResult.SuccessRehashNeeded && !mode.Demo)
+            await accounts.Rehash(found.PersonId, found.PasswordHash, Passwords.Hash(request.Password), cancel);
+        var session = await sessions.Begin(
+            found.PersonId,
+            request.Shared == true,
+            await factors.Owes(found.PersonId, factor is FactorCheck.Right, cancel),
+            Sessions.Device(http.Request.Headers.UserAgent.ToString()),
+            NodaTime.SystemClock.Instance.GetCurrentInstant(),
+            cancel
+        );
         log.SignedIn(found.PersonId, http);
         var identity = new ClaimsIdentity(
-            [new Claim(ClaimTypes.NameIdentifier, found.PersonId), new Claim(StampClaim, found.SecurityStamp), new Claim(SessionClaim, session.ToString())], CookieAuthenticationDefaults.AuthenticationScheme);
+            [
+                new Claim(ClaimTypes.NameIdentifier, found.PersonId),
+                new Claim(StampClaim, found.SecurityStamp),
+                new Claim(SessionClaim, session.ToString()),
+            ],
+            CookieAuthenticationDefaults.AuthenticationScheme
+        );
         var principal = new ClaimsPrincipal(identity);
         await http.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, principal);
         // The token is bound to the person: it has to be made for the one who signed in just now.
@@ -88,22 +140,50 @@ public static class SignInEndpoints
     {
         var seconds = Math.Max(1, (int)Math.Ceiling((until - NodaTime.SystemClock.Instance.GetCurrentInstant()).TotalSeconds));
         http.Response.Headers.RetryAfter = seconds.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        return Problems.Of(429, "signIn.tooMany", $"Too many failed tries. Wait {(seconds < 90 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes")}, or ask a keeper to unlock the account.");
+        return Problems.Of(
+            429,
+            "signIn.tooMany",
+            $"Too many failed tries. Wait {(seconds < 90 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes")}, or ask a "
+                + "keeper to unlock the account."
+        );
     }
 
-    private static async Task<NoContent> SignOut(HttpContext http, CurrentUser user, SessionStore sessions, SecurityLog log, CancellationToken cancel)
+    private static async Task<NoContent> SignOut(
+        HttpContext http,
+        CurrentUser user,
+        SessionStore sessions,
+        SecurityLog log,
+        CancellationToken cancel
+    )
     {
-        log.SessionsEnded(user.Id, await sessions.End(user.Id, user.Session, null, NodaTime.SystemClock.Instance.GetCurrentInstant(), cancel));
+        log.SessionsEnded(
+            user.Id,
+            await sessions.End(user.Id, user.Session, null, NodaTime.SystemClock.Instance.GetCurrentInstant(), cancel)
+        );
         await http.SignOutAsync(CookieAuthenticationDefaults.AuthenticationScheme);
         return TypedResults.NoContent();
     }
 
     private static async Task<Results<Ok<MeAnswer>, ProblemHttpResult>> Me(CurrentUser user, HttpContext http, IAntiforgery antiforgery)
     {
-        if (await user.Person() is not { } person) return Problems.Of(401, "signIn.gone", "This account is closed. Ask a keeper.");
+        if (await user.Person() is not { } person)
+            return Problems.Of(401, "signIn.gone", "This account is closed. Ask a keeper.");
         var tokens = antiforgery.GetAndStoreTokens(http);
-        var roles = person.Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : "")).Order(StringComparer.Ordinal).ToList();
+        var roles = person
+            .Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : ""))
+            .Order(StringComparer.Ordinal)
+            .ToList();
         var pause = person.Pause is { } p ? new PauseAnswer(p.Id, p.Since, p.Until, p.Reason) : null;
-        return TypedResults.Ok(new MeAnswer(person.Id, $"{person.GivenName} {person.FamilyName}", roles, pause, tokens.HeaderName!, tokens.RequestToken!, user.FactorOwed));
+        return TypedResults.Ok(
+            new MeAnswer(
+                person.Id,
+                $"{person.GivenName} {person.FamilyName}",
+                roles,
+                pause,
+                tokens.HeaderName!,
+                tokens.RequestToken!,
+                user.FactorOwed
+            )
+        );
     }
 }

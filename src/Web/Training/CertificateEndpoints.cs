@@ -28,23 +28,57 @@ public static class CertificateEndpoints
 {
     public static void MapCertificates(this IEndpointRouteBuilder app)
     {
-        app.MapGet("/api/verify/{id:guid}", Verify).WithTags("Training").WithName("VerifyCertificate").AllowAnonymous().ProducesProblem(404);
-        app.MapGet("/api/certificates/{id:guid}/certificate.pdf", (Guid id, HouseAddress house, Papers papers, CancellationToken cancel) => Paper(id, house, papers, false, cancel))
-            .WithTags("Training").WithName("PrintCertificate").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/pdf").ProducesProblem(403).ProducesProblem(404);
-        app.MapGet("/api/certificates/{id:guid}/card.pdf", (Guid id, HouseAddress house, Papers papers, CancellationToken cancel) => Paper(id, house, papers, true, cancel))
-            .WithTags("Training").WithName("PrintCard").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/pdf").ProducesProblem(403).ProducesProblem(404);
+        app.MapGet("/api/verify/{id:guid}", Verify)
+            .WithTags("Training")
+            .WithName("VerifyCertificate")
+            .AllowAnonymous()
+            .ProducesProblem(404);
+        app.MapGet("/api/certificates/{id:guid}/certificate.pdf", (Guid id, HouseAddress house, Papers papers, CancellationToken cancel) =>
+                Paper(id, house, papers, false, cancel)
+            )
+            .WithTags("Training")
+            .WithName("PrintCertificate")
+            .RequireAuthorization(Policy.SignedIn)
+            .Produces(200, contentType: "application/pdf")
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        app.MapGet("/api/certificates/{id:guid}/card.pdf", (Guid id, HouseAddress house, Papers papers, CancellationToken cancel) =>
+                Paper(id, house, papers, true, cancel)
+            )
+            .WithTags("Training")
+            .WithName("PrintCard")
+            .RequireAuthorization(Policy.SignedIn)
+            .Produces(200, contentType: "application/pdf")
+            .ProducesProblem(403)
+            .ProducesProblem(404);
     }
 
     /// <summary>What a paper is printed from.</summary>
     public sealed record Papers(MatrixStore Certificates, HouseStore House, CurrentUser User, IClock Clock);
 
-    private static async Task<Results<Ok<VerifyAnswer>, ProblemHttpResult>> Verify(Guid id, MatrixStore certificates, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<VerifyAnswer>, ProblemHttpResult>> Verify(
+        Guid id,
+        MatrixStore certificates,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await certificates.Standing(id, rules, now, cancel) is not { } standing) return Problems.NotFound("certificate");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await certificates.Standing(id, rules, now, cancel) is not { } standing)
+            return Problems.NotFound("certificate");
         var state = StateOf(standing, now);
-        return TypedResults.Ok(new VerifyAnswer(rules.HouseName, standing.AuthorityName, state, state != CertificateState.Ended && standing.Now?.Until is { } end ? rules.Clock.DateOf(end - Duration.Epsilon) : null, now));
+        return TypedResults.Ok(
+            new VerifyAnswer(
+                rules.HouseName,
+                standing.AuthorityName,
+                state,
+                state != CertificateState.Ended && standing.Now?.Until is { } end ? rules.Clock.DateOf(end - Duration.Epsilon) : null,
+                now
+            )
+        );
     }
 
     internal static CertificateState StateOf(CertificateStanding standing, Instant now) =>
@@ -54,14 +88,28 @@ public static class CertificateEndpoints
         : held.Hold == CertificateHoldKind.Review ? CertificateState.UnderReview
         : CertificateState.Valid;
 
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Paper(Guid id, HouseAddress house, Papers papers, bool card, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Paper(
+        Guid id,
+        HouseAddress house,
+        Papers papers,
+        bool card,
+        CancellationToken cancel
+    )
     {
         var now = papers.Clock.GetCurrentInstant();
-        if (await papers.House.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await papers.Certificates.Standing(id, rules, now, cancel) is not { } standing) return Problems.NotFound("certificate");
-        if (standing.PersonId != papers.User.Id && !await papers.User.SeesNames()) return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
-        if (standing.Now is null) return Problems.NotFound("certificate that still holds");
+        if (await papers.House.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await papers.Certificates.Standing(id, rules, now, cancel) is not { } standing)
+            return Problems.NotFound("certificate");
+        if (standing.PersonId != papers.User.Id && !await papers.User.SeesNames())
+            return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
+        if (standing.Now is null)
+            return Problems.NotFound("certificate that still holds");
         var address = house.Of($"/verify/{id}");
-        return TypedResults.File(CertificatePrint.Pdf(standing, rules, address, card, now), "application/pdf", card ? "card.pdf" : "certificate.pdf");
+        return TypedResults.File(
+            CertificatePrint.Pdf(standing, rules, address, card, now),
+            "application/pdf",
+            card ? "card.pdf" : "certificate.pdf"
+        );
     }
 }

@@ -14,13 +14,26 @@ namespace VelvetGate.Web.Training;
 /// <param name="Kind">review or suspended.</param>
 /// <param name="SupervisedRuns">Wanted before it counts again.</param>
 /// <param name="Quiz">The quiz is to be passed anew.</param>
-public sealed record CertificateHoldRequest(string? PersonId = null, string? Authority = null, string? Kind = null, int? SupervisedRuns = null, bool? Quiz = null, string? Reason = null);
+public sealed record CertificateHoldRequest(
+    string? PersonId = null,
+    string? Authority = null,
+    string? Kind = null,
+    int? SupervisedRuns = null,
+    bool? Quiz = null,
+    string? Reason = null
+);
 
 /// <param name="Signer">Whose signatures.</param>
 /// <param name="From">First house day.</param>
 /// <param name="To">Last house day.</param>
 /// <param name="DryRun">True shows whom it would meet; nothing is stored unless this is false.</param>
-public sealed record ReviewRequest(string? Signer = null, string? From = null, string? To = null, string? Reason = null, bool? DryRun = null);
+public sealed record ReviewRequest(
+    string? Signer = null,
+    string? From = null,
+    string? To = null,
+    string? Reason = null,
+    bool? DryRun = null
+);
 
 public sealed record ReviewedCertificate(string PersonId, string Name, string Authority, string AuthorityName);
 
@@ -28,7 +41,18 @@ public sealed record ReviewAnswer(bool Stored, IReadOnlyList<ReviewedCertificate
 
 /// <param name="Unmet">Conditions that are open.</param>
 public sealed record CertificateHoldAnswer(
-    Guid Id, string PersonId, string Name, string Authority, string AuthorityName, CertificateHoldKind Kind, Instant Since, string SetBy, string? Reason, HoldConditions Conditions, IReadOnlyList<string> Unmet);
+    Guid Id,
+    string PersonId,
+    string Name,
+    string Authority,
+    string AuthorityName,
+    CertificateHoldKind Kind,
+    Instant Since,
+    string SetBy,
+    string? Reason,
+    HoldConditions Conditions,
+    IReadOnlyList<string> Unmet
+);
 
 public sealed record CertificateHoldList(IReadOnlyList<CertificateHoldAnswer> Items);
 
@@ -41,65 +65,163 @@ public static class CertificateHoldEndpoints
         holds.MapGet("/", List).WithName("ListCertificateHolds").RequireAuthorization(Policy.SignedIn).ProducesProblem(403);
         holds.MapPost("/", Set).WithName("HoldCertificate").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
         holds.MapPost("/review", Review).WithName("ReviewCertificates").RequireAuthorization(Policy.Steward).ProducesProblem(400);
-        holds.MapPost("/{id:guid}/end", End).WithName("EndCertificateHold").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+        holds
+            .MapPost("/{id:guid}/end", End)
+            .WithName("EndCertificateHold")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
     }
 
     /// <param name="person">Empty gives everybody's, for staff.</param>
     private static async Task<Results<Ok<CertificateHoldList>, ProblemHttpResult>> List(
-        string? person, CertificateHoldStore holds, PathStore paths, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        string? person,
+        CertificateHoldStore holds,
+        PathStore paths,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (person != user.Id && !await user.SeesNames()) return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
+        if (person != user.Id && !await user.SeesNames())
+            return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
-        return TypedResults.Ok(new CertificateHoldList([.. (await holds.Now(SetUpEndpoints.Blank(person), now, cancel)).Select(h => new CertificateHoldAnswer(
-            h.Id, h.PersonId, names.GetValueOrDefault(h.PersonId, "somebody"), h.Authority, authorities.GetValueOrDefault(h.Authority, h.Authority), h.Kind, h.Since,
-            names.GetValueOrDefault(h.SetBy, "somebody"), h.Reason, h.Conditions, h.Unmet))]));
+        return TypedResults.Ok(
+            new CertificateHoldList([
+                .. (await holds.Now(SetUpEndpoints.Blank(person), now, cancel)).Select(h => new CertificateHoldAnswer(
+                    h.Id,
+                    h.PersonId,
+                    names.GetValueOrDefault(h.PersonId, "somebody"),
+                    h.Authority,
+                    authorities.GetValueOrDefault(h.Authority, h.Authority),
+                    h.Kind,
+                    h.Since,
+                    names.GetValueOrDefault(h.SetBy, "somebody"),
+                    h.Reason,
+                    h.Conditions,
+                    h.Unmet
+                )),
+            ])
+        );
     }
 
-    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Set(CertificateHoldRequest request, CertificateHoldStore holds, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Set(
+        CertificateHoldRequest request,
+        CertificateHoldStore holds,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.PersonId)) errors.Add("personId", "Choose the person.");
-        if (string.IsNullOrWhiteSpace(request.Authority)) errors.Add("authority", "Choose the certificate.");
+        if (string.IsNullOrWhiteSpace(request.PersonId))
+            errors.Add("personId", "Choose the person.");
+        if (string.IsNullOrWhiteSpace(request.Authority))
+            errors.Add("authority", "Choose the certificate.");
         var known = Enum.TryParse<CertificateHoldKind>(request.Kind, true, out var kind) && !int.TryParse(request.Kind, out _);
-        if (!known) errors.Add("kind", "Say review or suspended.");
+        if (!known)
+            errors.Add("kind", "Say review or suspended.");
         var conditions = new HoldConditions(request.SupervisedRuns ?? 0, request.Quiz ?? false);
-        if (known) errors.Add(CertificateHolds.Wrong(kind, conditions));
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        if (errors.Any) return errors.Answer();
-        var set = await holds.Set(request.PersonId!.Trim(), request.Authority!.Trim(), kind, conditions, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
-        return set.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "hold.none" ? 404 : 400) : TypedResults.Created($"/api/certificate-holds/{set.Value}", new PauseMade(set.Value));
+        if (known)
+            errors.Add(CertificateHolds.Wrong(kind, conditions));
+        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
+        if (errors.Any)
+            return errors.Answer();
+        var set = await holds.Set(
+            request.PersonId!.Trim(),
+            request.Authority!.Trim(),
+            kind,
+            conditions,
+            request.Reason!.Trim(),
+            user.Id,
+            clock.GetCurrentInstant(),
+            cancel
+        );
+        return set.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code == "hold.none" ? 404 : 400)
+            : TypedResults.Created($"/api/certificate-holds/{set.Value}", new PauseMade(set.Value));
     }
 
     private static async Task<Results<Ok<ReviewAnswer>, ProblemHttpResult>> Review(
-        ReviewRequest request, CertificateHoldStore holds, PathStore paths, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        ReviewRequest request,
+        CertificateHoldStore holds,
+        PathStore paths,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.Signer)) errors.Add("signer", "Choose whose signatures.");
+        if (string.IsNullOrWhiteSpace(request.Signer))
+            errors.Add("signer", "Choose whose signatures.");
         var from = Days.Day(request.From, "from", errors);
         var to = Days.Day(request.To, "to", errors);
-        if (string.IsNullOrWhiteSpace(request.From)) errors.Add("from", "Give the first day.");
-        if (string.IsNullOrWhiteSpace(request.To)) errors.Add("to", "Give the last day.");
-        if (to < from) errors.Add("to", "The last day lies before the first.");
+        if (string.IsNullOrWhiteSpace(request.From))
+            errors.Add("from", "Give the first day.");
+        if (string.IsNullOrWhiteSpace(request.To))
+            errors.Add("to", "Give the last day.");
+        if (to < from)
+            errors.Add("to", "The last day lies before the first.");
         var store = request.DryRun == false;
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        if (errors.Any) return errors.Answer();
-        var hit = await holds.Review(request.Signer!.Trim(), rules.Clock.Day(from!.Value).Start, rules.Clock.Day(to!.Value).End, request.Reason?.Trim() ?? "", store, user.Id, now, cancel);
+        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
+        if (errors.Any)
+            return errors.Answer();
+        var hit = await holds.Review(
+            request.Signer!.Trim(),
+            rules.Clock.Day(from!.Value).Start,
+            rules.Clock.Day(to!.Value).End,
+            request.Reason?.Trim() ?? "",
+            store,
+            user.Id,
+            now,
+            cancel
+        );
         var names = await PeopleNames.All(people, true, clock, cancel);
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
-        return TypedResults.Ok(new ReviewAnswer(store, [.. hit.Select(h => new ReviewedCertificate(
-            h.PersonId, names.GetValueOrDefault(h.PersonId, "somebody"), h.Authority, authorities.GetValueOrDefault(h.Authority, h.Authority)))]));
+        return TypedResults.Ok(
+            new ReviewAnswer(
+                store,
+                [
+                    .. hit.Select(h => new ReviewedCertificate(
+                        h.PersonId,
+                        names.GetValueOrDefault(h.PersonId, "somebody"),
+                        h.Authority,
+                        authorities.GetValueOrDefault(h.Authority, h.Authority)
+                    )),
+                ]
+            )
+        );
     }
 
-    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> End(Guid id, ReasonRequest request, CertificateHoldStore holds, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> End(
+        Guid id,
+        ReasonRequest request,
+        CertificateHoldStore holds,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem) return problem;
-        if (await holds.End(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } ended) return Problems.NotFound("hold that is still on");
-        if (ended.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "hold.conditions" ? 409 : 400);
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
+            return problem;
+        if (await holds.End(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } ended)
+            return Problems.NotFound("hold that is still on");
+        if (ended.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code == "hold.conditions" ? 409 : 400);
         return ended.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 }

@@ -23,12 +23,16 @@ internal static class CertificatePrint
         using var document = new PdfDocument();
         document.Info.Title = $"{standing.Person}: {standing.AuthorityName}";
         var page = document.AddPage();
-        if (card) (page.Width, page.Height) = (XUnit.FromMillimeter(85.6), XUnit.FromMillimeter(53.98));
-        else page.Size = PdfSharp.PageSize.A4;
+        if (card)
+            (page.Width, page.Height) = (XUnit.FromMillimeter(85.6), XUnit.FromMillimeter(53.98));
+        else
+            page.Size = PdfSharp.PageSize.A4;
         using (var graphics = XGraphics.FromPdfPage(page))
         {
-            if (card) Card(graphics, standing, rules, address);
-            else Sheet(graphics, page, standing, rules, address, now);
+            if (card)
+                Card(graphics, standing, rules, address);
+            else
+                Sheet(graphics, page, standing, rules, address, now);
         }
         using var stream = new MemoryStream();
         document.Save(stream);
@@ -49,12 +53,17 @@ internal static class CertificatePrint
             c.Now!.Until is { } end ? $"Last day: {Day(end - Duration.Epsilon, rules)}." : "Without end.",
             $"It rests after {rules.IdleLapseDays} days without a run; one supervised run renews it then.",
         };
-        for (var i = 0; i < lines.Length; i++) g.DrawString(lines[i], new XFont(PdfFonts.Text, 12), Ink, left, (106 + 7 * i) * Mm);
+        for (var i = 0; i < lines.Length; i++)
+            g.DrawString(lines[i], new XFont(PdfFonts.Text, 12), Ink, left, (106 + 7 * i) * Mm);
         QrDrawing.Draw(g, address, new XRect(left, 140 * Mm, 34 * Mm, 34 * Mm));
         var box = new XTextFormatter(g);
         box.DrawString(
-            $"This paper counts while the page behind the code says so.\n{address}\n\nIt opens this machine and nothing else. The gate is asked before every run; the maker’s manual and local rules go before this paper.",
-            new XFont(PdfFonts.Text, 10.5), Ink, new XRect(left + 40 * Mm, 142 * Mm, width - 40 * Mm, 60 * Mm));
+            $"This paper counts while the page behind the code says so.\n{address}\n\nIt opens this machine and nothing else. The "
+                + "gate is asked before every run; the maker’s manual and local rules go before this paper.",
+            new XFont(PdfFonts.Text, 10.5),
+            Ink,
+            new XRect(left + 40 * Mm, 142 * Mm, width - 40 * Mm, 60 * Mm)
+        );
         g.DrawString($"Printed {Day(now, rules)}", new XFont(PdfFonts.Text, 9), Ink, left, page.Height.Point - 20 * Mm);
     }
 
@@ -64,7 +73,15 @@ internal static class CertificatePrint
         Fitted(g, rules.HouseName, PdfFonts.Text, 7, 4 * Mm, 7 * Mm, 77 * Mm);
         Fitted(g, c.Person, PdfFonts.Display, 14, 4 * Mm, 15 * Mm, 77 * Mm);
         Fitted(g, c.AuthorityName, PdfFonts.Display, 11, 4 * Mm, 23 * Mm, 50 * Mm);
-        Fitted(g, c.Now!.Until is { } end ? $"to {Day(end - Duration.Epsilon, rules)}" : "without end", PdfFonts.Text, 9, 4 * Mm, 30 * Mm, 50 * Mm);
+        Fitted(
+            g,
+            c.Now!.Until is { } end ? $"to {Day(end - Duration.Epsilon, rules)}" : "without end",
+            PdfFonts.Text,
+            9,
+            4 * Mm,
+            30 * Mm,
+            50 * Mm
+        );
         Fitted(g, $"signed off {Day(c.Since, rules)}", PdfFonts.Text, 7.5, 4 * Mm, 36 * Mm, 50 * Mm);
         Fitted(g, "Counts while the page behind", PdfFonts.Text, 7, 4 * Mm, 45 * Mm, 50 * Mm);
         Fitted(g, "the code says so.", PdfFonts.Text, 7, 4 * Mm, 48.5 * Mm, 50 * Mm);
@@ -78,7 +95,8 @@ internal static class CertificatePrint
     {
         var font = new XFont(family, size);
         var wide = graphics.MeasureString(text, font).Width;
-        if (wide > width) font = new XFont(family, Math.Max(4, size * width / wide));
+        if (wide > width)
+            font = new XFont(family, Math.Max(4, size * width / wide));
         graphics.DrawString(text, font, Ink, x, y);
     }
 }

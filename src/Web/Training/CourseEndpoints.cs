@@ -12,15 +12,38 @@ namespace VelvetGate.Web.Training;
 
 /// <param name="Paths">One ladder an authority; each begins where the safety steps end.</param>
 /// <param name="OpenAttempt">A quiz attempt that is not ended.</param>
-public sealed record LadderAnswer(string PersonId, string Name, bool Mine, IReadOnlyList<LadderStep> Safety, IReadOnlyList<PathLadder> Paths, Guid? OpenAttempt);
+public sealed record LadderAnswer(
+    string PersonId,
+    string Name,
+    bool Mine,
+    IReadOnlyList<LadderStep> Safety,
+    IReadOnlyList<PathLadder> Paths,
+    Guid? OpenAttempt
+);
 
 /// <param name="Soonest">The sign-off cannot come before; null when nothing waits for a time.</param>
 /// <param name="Refresher">The certificate lapsed: these are the steps that renew it.</param>
-public sealed record PathLadder(string Authority, string MachineId, string Name, IReadOnlyList<LadderStep> Steps, Instant? Soonest, bool Refresher);
+public sealed record PathLadder(
+    string Authority,
+    string MachineId,
+    string Name,
+    IReadOnlyList<LadderStep> Steps,
+    Instant? Soonest,
+    bool Refresher
+);
 
 /// <param name="Body">Markdown.</param>
 /// <param name="Options">Answers in an order of their own; which is right is not told.</param>
-public sealed record PageAnswer(string Id, string Title, int Version, string Body, string Check, IReadOnlyList<string> Options, Instant? ReadAt, string? NextId);
+public sealed record PageAnswer(
+    string Id,
+    string Title,
+    int Version,
+    string Body,
+    string Check,
+    IReadOnlyList<string> Options,
+    Instant? ReadAt,
+    string? NextId
+);
 
 /// <param name="Version">The version that was read.</param>
 public sealed record AcknowledgeRequest(int? Version = null, string? Answer = null);
@@ -33,48 +56,117 @@ public static class CourseEndpoints
         var course = app.MapGroup("/api/training").WithTags("Training").RequireAuthorization(Policy.SignedIn);
         course.MapGet("/ladder", ShowLadder).WithName("ShowLadder").ProducesProblem(403).ProducesProblem(404);
         course.MapGet("/readings/{id}", Page).WithName("ShowReading").ProducesProblem(404);
-        course.MapPost("/readings/{id}/done", Acknowledge).WithName("AcknowledgeReading").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+        course
+            .MapPost("/readings/{id}/done", Acknowledge)
+            .WithName("AcknowledgeReading")
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
     }
 
     /// <param name="person">Another person's ladder is for staff.</param>
     private static async Task<Results<Ok<LadderAnswer>, ProblemHttpResult>> ShowLadder(
-        string? person, PathStore paths, QuizStore quizzes, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        string? person,
+        PathStore paths,
+        QuizStore quizzes,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var id = string.IsNullOrWhiteSpace(person) ? user.Id : person.Trim();
         var now = clock.GetCurrentInstant();
-        if (id != user.Id && !await user.Is(Role.Steward, Role.Trainer)) return Problems.Of(403, "ladder.notYours", "This is for the person themselves, for trainers and stewards.");
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await people.Find(id, now, cancel) is not { } who) return Problems.NotFound("person");
+        if (id != user.Id && !await user.Is(Role.Steward, Role.Trainer))
+            return Problems.Of(403, "ladder.notYours", "This is for the person themselves, for trainers and stewards.");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await people.Find(id, now, cancel) is not { } who)
+            return Problems.NotFound("person");
         var all = await paths.All(rules, now, cancel);
         var progress = await paths.ProgressOf(id, all, now, cancel);
         var standing = await quizzes.Standing(id, ModuleRules.SafetyQuiz, cancel);
         var topics = progress.Modules.Count(m => m.Kind == ModuleKind.Reading && m.Topic.Length > 0);
         var wanted = all.SelectMany(p => p.Path.Steps.Concat(p.Path.Refresher)).Select(s => s.Id).ToHashSet();
-        var safety = Ladder.Safety([.. progress.Modules.Where(m => wanted.Contains(m.Id))], progress.Done, standing.Failed, topics * QuizDraw.PerTopic, rules, now);
+        var safety = Ladder.Safety(
+            [.. progress.Modules.Where(m => wanted.Contains(m.Id))],
+            progress.Done,
+            standing.Failed,
+            topics * QuizDraw.PerTopic,
+            rules,
+            now
+        );
         var ladders = all.Select(p => new PathLadder(
-            p.Path.Authority, p.Path.MachineId, progress.Names[p.Path.Authority], Ladder.Of(p.Path, progress, rules, now),
-            Ladder.StillToDo(p.Path, progress, standing.Failed, rules, now).Max(s => s.From), Ladder.IsRefresher(p.Path, progress, now)));
-        return TypedResults.Ok(new LadderAnswer(id, PersonName.For(who.GivenName, who.FamilyName, Ages.On(who.BirthDate, now), whole: true), id == user.Id, safety, [.. ladders], id == user.Id ? standing.Open : null));
+            p.Path.Authority,
+            p.Path.MachineId,
+            progress.Names[p.Path.Authority],
+            Ladder.Of(p.Path, progress, rules, now),
+            Ladder.StillToDo(p.Path, progress, standing.Failed, rules, now).Max(s => s.From),
+            Ladder.IsRefresher(p.Path, progress, now)
+        ));
+        return TypedResults.Ok(
+            new LadderAnswer(
+                id,
+                PersonName.For(who.GivenName, who.FamilyName, Ages.On(who.BirthDate, now), whole: true),
+                id == user.Id,
+                safety,
+                [.. ladders],
+                id == user.Id ? standing.Open : null
+            )
+        );
     }
 
-    private static async Task<Results<Ok<PageAnswer>, ProblemHttpResult>> Page(string id, CourseStore course, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<PageAnswer>, ProblemHttpResult>> Page(
+        string id,
+        CourseStore course,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await course.Page(id, cancel) is not { } page) return Problems.NotFound("reading");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await course.Page(id, cancel) is not { } page)
+            return Problems.NotFound("reading");
         var done = await course.Done(user.Id, cancel);
         var modules = await course.Modules(cancel);
         var module = modules.First(m => m.Id == id);
         var today = rules.Clock.DateOf(now);
-        var read = ModuleRules.IsDone(module, done, today) && ModuleRules.DueBy(module, done, today) is null ? done.Where(d => d.ModuleId == id).Max(d => d.At) : (Instant?)null;
+        var read =
+            ModuleRules.IsDone(module, done, today) && ModuleRules.DueBy(module, done, today) is null
+                ? done.Where(d => d.ModuleId == id).Max(d => d.At)
+                : (Instant?)null;
         var next = ModuleRules.Unread(modules, done, today).FirstOrDefault(m => m.Id != id)?.Id;
-        return TypedResults.Ok(new PageAnswer(page.ModuleId, page.Title, page.Version, CourseWords.Fill(page.Body, rules), page.Check, [.. page.Options.Order(StringComparer.Ordinal)], read, next));
+        return TypedResults.Ok(
+            new PageAnswer(
+                page.ModuleId,
+                page.Title,
+                page.Version,
+                CourseWords.Fill(page.Body, rules),
+                page.Check,
+                [.. page.Options.Order(StringComparer.Ordinal)],
+                read,
+                next
+            )
+        );
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Acknowledge(string id, AcknowledgeRequest request, CourseStore course, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Acknowledge(
+        string id,
+        AcknowledgeRequest request,
+        CourseStore course,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (string.IsNullOrWhiteSpace(request.Answer)) return Problems.Of(new Core.Refusal("reading.unanswered", "Answer the question below the page.", "answer"));
-        if (await course.Acknowledge(user.Id, id, request.Version ?? 0, request.Answer, clock.GetCurrentInstant(), cancel) is not { } done) return Problems.NotFound("reading");
+        if (string.IsNullOrWhiteSpace(request.Answer))
+            return Problems.Of(new Core.Refusal("reading.unanswered", "Answer the question below the page.", "answer"));
+        if (await course.Acknowledge(user.Id, id, request.Version ?? 0, request.Answer, clock.GetCurrentInstant(), cancel) is not { } done)
+            return Problems.NotFound("reading");
         return done.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "reading.stale" ? 409 : 400) : TypedResults.NoContent();
     }
 }

@@ -13,7 +13,17 @@ public sealed record FoundingRequest(string? PersonId = null, string? MachineId 
 
 /// <param name="Evidence">Staff only.</param>
 /// <param name="MayConfirm">True when the one who asks may be the second pair of eyes.</param>
-public sealed record FoundingAnswer(Guid Id, string PersonId, string Name, string MachineId, Instant At, Instant Ends, bool Confirmed, string? Evidence, bool MayConfirm);
+public sealed record FoundingAnswer(
+    Guid Id,
+    string PersonId,
+    string Name,
+    string MachineId,
+    Instant At,
+    Instant Ends,
+    bool Confirmed,
+    string? Evidence,
+    bool MayConfirm
+);
 
 public sealed record FoundingList(IReadOnlyList<FoundingAnswer> Items);
 
@@ -25,34 +35,74 @@ public static class FoundingEndpoints
         var founding = app.MapGroup("/api/founding-sign-offs").WithTags("Training");
         founding.MapGet("/", List).WithName("ListFounding").RequireAuthorization(Policy.SignedIn);
         founding.MapPost("/", Found).WithName("FoundSignOff").RequireAuthorization(Policy.Keeper).ProducesProblem(400).ProducesProblem(409);
-        founding.MapPost("/{id:guid}/confirm", Confirm).WithName("ConfirmFounding").RequireAuthorization(Policy.Answers).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
+        founding
+            .MapPost("/{id:guid}/confirm", Confirm)
+            .WithName("ConfirmFounding")
+            .RequireAuthorization(Policy.Answers)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
     }
 
     private static async Task<Ok<FoundingList>> List(CurrentUser user, FoundingStore founding, IClock clock, CancellationToken cancel)
     {
         var whole = await user.SeesNames();
         var answers = await user.Is(Role.Steward, Role.Countersigner);
-        return TypedResults.Ok(new FoundingList([.. (await founding.Standing(clock.GetCurrentInstant(), cancel)).Select(f => new FoundingAnswer(
-            f.Id, f.PersonId, PersonName.For(f.GivenName, f.FamilyName, null, whole || f.PersonId == user.Id), f.MachineId, f.At, f.Ends, f.ConfirmedAt is not null, whole ? f.Evidence : null,
-            answers && f.ConfirmedAt is null && Core.Training.SignOffs.MayConfirm(f.PersonId, f.SetBy, user.Id) is null))]));
+        return TypedResults.Ok(
+            new FoundingList([
+                .. (await founding.Standing(clock.GetCurrentInstant(), cancel)).Select(f => new FoundingAnswer(
+                    f.Id,
+                    f.PersonId,
+                    PersonName.For(f.GivenName, f.FamilyName, null, whole || f.PersonId == user.Id),
+                    f.MachineId,
+                    f.At,
+                    f.Ends,
+                    f.ConfirmedAt is not null,
+                    whole ? f.Evidence : null,
+                    answers && f.ConfirmedAt is null && Core.Training.SignOffs.MayConfirm(f.PersonId, f.SetBy, user.Id) is null
+                )),
+            ])
+        );
     }
 
-    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Found(FoundingRequest request, CurrentUser user, FoundingStore founding, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Found(
+        FoundingRequest request,
+        CurrentUser user,
+        FoundingStore founding,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.PersonId)) errors.Add("personId", "Choose the person.");
-        if (string.IsNullOrWhiteSpace(request.MachineId)) errors.Add("machineId", "Choose the machine.");
-        if (errors.Any) return errors.Answer();
+        if (string.IsNullOrWhiteSpace(request.PersonId))
+            errors.Add("personId", "Choose the person.");
+        if (string.IsNullOrWhiteSpace(request.MachineId))
+            errors.Add("machineId", "Choose the machine.");
+        if (errors.Any)
+            return errors.Answer();
         var made = await founding.Found(request.PersonId!.Trim(), request.MachineId!.Trim(), request.Evidence, rules, user.Id, now, cancel);
-        return made.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "founding.trainers" ? 409 : 400) : TypedResults.Created($"/api/founding-sign-offs/{made.Value}", new PauseMade(made.Value));
+        return made.Refusal is { } refusal
+            ? Problems.Of(refusal, refusal.Code == "founding.trainers" ? 409 : 400)
+            : TypedResults.Created($"/api/founding-sign-offs/{made.Value}", new PauseMade(made.Value));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Confirm(Guid id, ReasonRequest request, CurrentUser user, FoundingStore founding, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Confirm(
+        Guid id,
+        ReasonRequest request,
+        CurrentUser user,
+        FoundingStore founding,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad) return bad;
-        if (await founding.Confirm(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } confirmed) return Problems.NotFound("founding sign-off that waits");
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+            return bad;
+        if (await founding.Confirm(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } confirmed)
+            return Problems.NotFound("founding sign-off that waits");
         return confirmed.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
     }
 }

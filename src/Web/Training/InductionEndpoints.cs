@@ -14,7 +14,14 @@ namespace VelvetGate.Web.Training;
 /// <param name="TrainerId">Empty takes the one who asks.</param>
 /// <param name="Date">House day, such as 2026-12-01.</param>
 /// <param name="Time">Start, such as 18:00.</param>
-public sealed record InductionRequest(string? MachineId = null, string? TrainerId = null, string? Date = null, string? Time = null, int? Minutes = null, int? Places = null);
+public sealed record InductionRequest(
+    string? MachineId = null,
+    string? TrainerId = null,
+    string? Date = null,
+    string? Time = null,
+    int? Minutes = null,
+    int? Places = null
+);
 
 public sealed record InductionMade(Guid Id);
 
@@ -28,7 +35,20 @@ public sealed record InductionPlace(string PersonId, string Name, bool? Attended
 /// <param name="Mine">The one who asks has a place.</param>
 /// <param name="MayCall">The one who asks is its trainer or a steward.</param>
 public sealed record InductionAnswer(
-    Guid Id, string MachineId, string Machine, string TrainerId, string Trainer, Instant Start, Instant End, int Places, int Free, bool Cancelled, bool Mine, bool MayCall, IReadOnlyList<InductionPlace> Taken);
+    Guid Id,
+    string MachineId,
+    string Machine,
+    string TrainerId,
+    string Trainer,
+    Instant Start,
+    Instant End,
+    int Places,
+    int Free,
+    bool Cancelled,
+    bool Mine,
+    bool MayCall,
+    IReadOnlyList<InductionPlace> Taken
+);
 
 public sealed record InductionList(IReadOnlyList<InductionAnswer> Items);
 
@@ -42,69 +62,189 @@ public static class InductionEndpoints
     {
         var sessions = app.MapGroup("/api/inductions").WithTags("Training");
         sessions.MapGet("/", List).WithName("ListInductions").RequireAuthorization(Policy.SignedIn);
-        sessions.MapPost("/", Plan).WithName("PlanInduction").RequireAuthorization(Policy.Teaches).ProducesProblem(400).ProducesProblem(403).ProducesProblem(409);
-        sessions.MapPost("/{id:guid}/place", Take).WithName("TakePlace").RequireAuthorization(Policy.SignedIn).ProducesProblem(404).ProducesProblem(409);
-        sessions.MapPost("/{id:guid}/leave", Leave).WithName("LeavePlace").RequireAuthorization(Policy.SignedIn).ProducesProblem(404).ProducesProblem(409);
-        sessions.MapPost("/{id:guid}/roll", Roll).WithName("CallRoll").RequireAuthorization(Policy.Teaches).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
-        sessions.MapPost("/{id:guid}/cancel", Cancel).WithName("CancelInduction").RequireAuthorization(Policy.Teaches).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
+        sessions
+            .MapPost("/", Plan)
+            .WithName("PlanInduction")
+            .RequireAuthorization(Policy.Teaches)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(409);
+        sessions
+            .MapPost("/{id:guid}/place", Take)
+            .WithName("TakePlace")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        sessions
+            .MapPost("/{id:guid}/leave", Leave)
+            .WithName("LeavePlace")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        sessions
+            .MapPost("/{id:guid}/roll", Roll)
+            .WithName("CallRoll")
+            .RequireAuthorization(Policy.Teaches)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        sessions
+            .MapPost("/{id:guid}/cancel", Cancel)
+            .WithName("CancelInduction")
+            .RequireAuthorization(Policy.Teaches)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
     }
 
-    private static async Task<Ok<InductionList>> List(InductionStore sessions, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Ok<InductionList>> List(
+        InductionStore sessions,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         var (steward, staff) = (await user.Is(Role.Steward), await user.SeesNames());
         var names = await PeopleNames.All(people, staff, clock, cancel);
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         var all = await sessions.From(now - Duration.FromDays(ShownBackDays), cancel);
-        return TypedResults.Ok(new InductionList([.. all.Where(s => s.End > now || s.TrainerId == user.Id || steward || s.Taken.Any(t => t.PersonId == user.Id)).Select(s =>
-        {
-            var mine = s.Taken.Any(t => t.PersonId == user.Id);
-            string Name(string id) => names.GetValueOrDefault(id, "somebody");
-            return new InductionAnswer(
-                s.Id, s.MachineId, machines.GetValueOrDefault(s.MachineId, s.MachineId), s.TrainerId, Name(s.TrainerId), s.Start, s.End, s.Places, s.Places - s.Taken.Count, s.Cancelled, mine,
-                steward || s.TrainerId == user.Id, staff || mine ? [.. s.Taken.Select(t => new InductionPlace(t.PersonId, Name(t.PersonId), t.Attended))] : []);
-        })]));
+        return TypedResults.Ok(
+            new InductionList([
+                .. all.Where(s => s.End > now || s.TrainerId == user.Id || steward || s.Taken.Any(t => t.PersonId == user.Id))
+                    .Select(s =>
+                    {
+                        var mine = s.Taken.Any(t => t.PersonId == user.Id);
+                        string Name(string id) => names.GetValueOrDefault(id, "somebody");
+                        return new InductionAnswer(
+                            s.Id,
+                            s.MachineId,
+                            machines.GetValueOrDefault(s.MachineId, s.MachineId),
+                            s.TrainerId,
+                            Name(s.TrainerId),
+                            s.Start,
+                            s.End,
+                            s.Places,
+                            s.Places - s.Taken.Count,
+                            s.Cancelled,
+                            mine,
+                            steward || s.TrainerId == user.Id,
+                            staff || mine ? [.. s.Taken.Select(t => new InductionPlace(t.PersonId, Name(t.PersonId), t.Attended))] : []
+                        );
+                    }),
+            ])
+        );
     }
 
-    private static async Task<Results<Created<InductionMade>, ProblemHttpResult>> Plan(InductionRequest request, InductionStore sessions, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<InductionMade>, ProblemHttpResult>> Plan(
+        InductionRequest request,
+        InductionStore sessions,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MachineId)) errors.Add("machineId", "Choose the machine.");
+        if (string.IsNullOrWhiteSpace(request.MachineId))
+            errors.Add("machineId", "Choose the machine.");
         var day = Days.Day(request.Date, "date", errors);
-        if (string.IsNullOrWhiteSpace(request.Date)) errors.Add("date", "Give the day, such as 2026-12-01.");
+        if (string.IsNullOrWhiteSpace(request.Date))
+            errors.Add("date", "Give the day, such as 2026-12-01.");
         var time = NodaTime.Text.LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(request.Time?.Trim() ?? "");
-        if (!time.Success) errors.Add("time", "Write the time like 18:00.");
-        if (errors.Any) return errors.Answer();
+        if (!time.Success)
+            errors.Add("time", "Write the time like 18:00.");
+        if (errors.Any)
+            return errors.Answer();
         var start = (day!.Value + time.Value).InZoneLeniently(rules.Clock.Zone).ToInstant();
         var (minutes, places) = (request.Minutes ?? 0, request.Places ?? 0);
-        foreach (var wrong in Inductions.Wrong(start, minutes, places, rules, now)) errors.Add(wrong.Field == "start" ? "time" : wrong.Field!, wrong.Text);
-        if (errors.Any) return errors.Answer();
+        foreach (var wrong in Inductions.Wrong(start, minutes, places, rules, now))
+            errors.Add(wrong.Field == "start" ? "time" : wrong.Field!, wrong.Text);
+        if (errors.Any)
+            return errors.Answer();
         var trainer = string.IsNullOrWhiteSpace(request.TrainerId) ? user.Id : request.TrainerId.Trim();
-        if (trainer != user.Id && !await user.Is(Role.Steward)) return Problems.Of(403, "induction.notYours", "Only a steward plans a session for another trainer.");
-        var planned = await sessions.Plan(new Induction(request.MachineId!.Trim(), trainer, new Interval(start, start + Duration.FromMinutes(minutes)), places), rules.Clock, user.Id, now, cancel);
-        return planned.Refusal is { } refusal ? Problems.Of(refusal with { Field = refusal.Field == "start" ? "time" : refusal.Field }, refusal.Code is "induction.overlap" or "induction.booked" ? 409 : 400) : TypedResults.Created($"/api/inductions/{planned.Value}", new InductionMade(planned.Value));
+        if (trainer != user.Id && !await user.Is(Role.Steward))
+            return Problems.Of(403, "induction.notYours", "Only a steward plans a session for another trainer.");
+        var planned = await sessions.Plan(
+            new Induction(request.MachineId!.Trim(), trainer, new Interval(start, start + Duration.FromMinutes(minutes)), places),
+            rules.Clock,
+            user.Id,
+            now,
+            cancel
+        );
+        return planned.Refusal is { } refusal
+            ? Problems.Of(
+                refusal with
+                {
+                    Field = refusal.Field == "start" ? "time" : refusal.Field,
+                },
+                refusal.Code is "induction.overlap" or "induction.booked" ? 409 : 400
+            )
+            : TypedResults.Created($"/api/inductions/{planned.Value}", new InductionMade(planned.Value));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Take(Guid id, InductionStore sessions, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        Answer(await sessions.Take(id, user.Id, clock.GetCurrentInstant(), cancel));
+    private static async Task<Results<NoContent, ProblemHttpResult>> Take(
+        Guid id,
+        InductionStore sessions,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) => Answer(await sessions.Take(id, user.Id, clock.GetCurrentInstant(), cancel));
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Leave(Guid id, InductionStore sessions, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        Answer(await sessions.Leave(id, user.Id, clock.GetCurrentInstant(), cancel));
+    private static async Task<Results<NoContent, ProblemHttpResult>> Leave(
+        Guid id,
+        InductionStore sessions,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) => Answer(await sessions.Leave(id, user.Id, clock.GetCurrentInstant(), cancel));
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Roll(Guid id, RollRequest request, InductionStore sessions, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Roll(
+        Guid id,
+        RollRequest request,
+        InductionStore sessions,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (request.There is not { Count: > 0 } there) return Problems.Of(new Core.Refusal("induction.roll", "Say of each person whether they were there.", "there"));
+        if (request.There is not { Count: > 0 } there)
+            return Problems.Of(new Core.Refusal("induction.roll", "Say of each person whether they were there.", "there"));
         return Answer(await sessions.RollCall(id, there, user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Cancel(Guid id, ReasonRequest request, InductionStore sessions, CurrentUser user, IClock clock, CancellationToken cancel) =>
-        PeopleEndpoints.Reasons.Check(request.Reason) is { } problem ? problem
-            : Answer(await sessions.Cancel(id, request.Reason!.Trim(), user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel));
+    private static async Task<Results<NoContent, ProblemHttpResult>> Cancel(
+        Guid id,
+        ReasonRequest request,
+        InductionStore sessions,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    ) =>
+        PeopleEndpoints.Reasons.Check(request.Reason) is { } problem
+            ? problem
+            : Answer(
+                await sessions.Cancel(id, request.Reason!.Trim(), user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel)
+            );
 
     private static Results<NoContent, ProblemHttpResult> Answer(Core.Result<bool>? outcome) =>
         outcome is not { } made ? Problems.NotFound("induction")
-        : made.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code switch { "induction.notYours" or "induction.selfCall" => 403, "induction.noPlace" => 400, _ => 409 })
+        : made.Refusal is { } refusal
+            ? Problems.Of(
+                refusal,
+                refusal.Code switch
+                {
+                    "induction.notYours" or "induction.selfCall" => 403,
+                    "induction.noPlace" => 400,
+                    _ => 409,
+                }
+            )
         : TypedResults.NoContent();
 }

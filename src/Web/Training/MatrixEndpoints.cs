@@ -20,7 +20,16 @@ public sealed record MatrixColumn(string Authority, string Name);
 /// <param name="Idle">It lapses, or has lapsed, by idleness.</param>
 /// <param name="Over">It does not count any more: idle.</param>
 /// <param name="Soon">It lapses within the house's days.</param>
-public sealed record MatrixCellAnswer(int A, LocalDate? Until, LocalDate? Lapses, bool Idle, bool Over, bool Soon, CertificateHoldKind? Hold, bool Paper);
+public sealed record MatrixCellAnswer(
+    int A,
+    LocalDate? Until,
+    LocalDate? Lapses,
+    bool Idle,
+    bool Over,
+    bool Soon,
+    CertificateHoldKind? Hold,
+    bool Paper
+);
 
 /// <param name="Cells">Only what is held.</param>
 public sealed record MatrixRowAnswer(string Id, string Name, bool Paused, IReadOnlyList<MatrixCellAnswer> Cells);
@@ -35,15 +44,32 @@ public static class MatrixEndpoints
 
     public static void MapMatrix(this IEndpointRouteBuilder app)
     {
-        app.MapGet("/api/training/matrix", Show).WithTags("Training").WithName("ShowMatrix").RequireAuthorization(Policy.Staff).ProducesProblem(400);
-        app.MapGet("/api/training/matrix-file", File).WithTags("Training").WithName("ExportMatrix").RequireAuthorization(Policy.Staff).Produces(200, contentType: "text/csv").ProducesProblem(400);
+        app.MapGet("/api/training/matrix", Show)
+            .WithTags("Training")
+            .WithName("ShowMatrix")
+            .RequireAuthorization(Policy.Staff)
+            .ProducesProblem(400);
+        app.MapGet("/api/training/matrix-file", File)
+            .WithTags("Training")
+            .WithName("ExportMatrix")
+            .RequireAuthorization(Policy.Staff)
+            .Produces(200, contentType: "text/csv")
+            .ProducesProblem(400);
     }
 
     /// <param name="find">Part of a name.</param>
     /// <param name="authority">Only this column counts for the filter.</param>
     /// <param name="show">all, holds, none (holds nothing), soon (lapses soon), over (idle), held (under review or suspended).</param>
     private static async Task<Results<Ok<MatrixAnswer>, ProblemHttpResult>> Show(
-        string? find, string? authority, string? show, MatrixStore matrix, PathStore paths, HouseStore house, IClock clock, CancellationToken cancel)
+        string? find,
+        string? authority,
+        string? show,
+        MatrixStore matrix,
+        PathStore paths,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var read = await Read(find, authority, show, matrix, paths, house, clock, cancel);
         return read.Problem is { } problem ? problem : TypedResults.Ok(read.Answer!);
@@ -51,51 +77,114 @@ public static class MatrixEndpoints
 
     /// <param name="format">csv or json.</param>
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> File(
-        string? find, string? authority, string? show, string? format, MatrixStore matrix, PathStore paths, HouseStore house, IClock clock, CancellationToken cancel)
+        string? find,
+        string? authority,
+        string? show,
+        string? format,
+        MatrixStore matrix,
+        PathStore paths,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (format is not (null or "" or "csv" or "json")) return Problems.Of(new Core.Refusal("file.format", "Say csv or json.", "format"));
+        if (format is not (null or "" or "csv" or "json"))
+            return Problems.Of(new Core.Refusal("file.format", "Say csv or json.", "format"));
         var read = await Read(find, authority, show, matrix, paths, house, clock, cancel);
-        if (read.Problem is { } problem) return problem;
+        if (read.Problem is { } problem)
+            return problem;
         var answer = read.Answer!;
         string[] columns = ["person", "name", "authority", "authorityName", "until", "lapses", "cause", "state"];
-        var rows = answer.Rows.SelectMany(r => r.Cells.Select(c => new[]
-        {
-            r.Id, r.Name, answer.Columns[c.A].Authority, answer.Columns[c.A].Name, Day(c.Until), Day(c.Lapses), c.Idle ? "idle" : "date",
-            c.Hold == CertificateHoldKind.Suspended ? "suspended" : c.Over ? "idle" : c.Hold == CertificateHoldKind.Review ? "review" : r.Paused ? "paused" : "valid",
-        }));
+        var rows = answer.Rows.SelectMany(r =>
+            r.Cells.Select(c =>
+                new[]
+                {
+                    r.Id,
+                    r.Name,
+                    answer.Columns[c.A].Authority,
+                    answer.Columns[c.A].Name,
+                    Day(c.Until),
+                    Day(c.Lapses),
+                    c.Idle ? "idle" : "date",
+                    c.Hold == CertificateHoldKind.Suspended ? "suspended"
+                    : c.Over ? "idle"
+                    : c.Hold == CertificateHoldKind.Review ? "review"
+                    : r.Paused ? "paused"
+                    : "valid",
+                }
+            )
+        );
         var json = format == "json";
-        return TypedResults.File(Encoding.UTF8.GetBytes(json ? CsvTable.WriteJson(columns, rows) : CsvTable.Write(columns, rows)), json ? "application/json" : "text/csv", json ? "who-may-run-what.json" : "who-may-run-what.csv");
+        return TypedResults.File(
+            Encoding.UTF8.GetBytes(json ? CsvTable.WriteJson(columns, rows) : CsvTable.Write(columns, rows)),
+            json ? "application/json" : "text/csv",
+            json ? "who-may-run-what.json" : "who-may-run-what.csv"
+        );
 
         static string Day(LocalDate? day) => day?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture) ?? "";
     }
 
     private static async Task<(MatrixAnswer? Answer, ProblemHttpResult? Problem)> Read(
-        string? find, string? authority, string? show, MatrixStore matrix, PathStore paths, HouseStore house, IClock clock, CancellationToken cancel)
+        string? find,
+        string? authority,
+        string? show,
+        MatrixStore matrix,
+        PathStore paths,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return (null, HouseEndpoints.NoRules());
+        if (await house.Rules(now, cancel) is not { } rules)
+            return (null, HouseEndpoints.NoRules());
         var wanted = string.IsNullOrWhiteSpace(show) ? "all" : show;
-        if (!Shows.Contains(wanted)) return (null, Problems.Of(new Core.Refusal("matrix.show", $"Say one of {string.Join(", ", Shows)}.", "show")));
+        if (!Shows.Contains(wanted))
+            return (null, Problems.Of(new Core.Refusal("matrix.show", $"Say one of {string.Join(", ", Shows)}.", "show")));
         var all = await paths.All(rules, now, cancel);
         var names = await paths.Names(all, cancel);
         var columns = all.Select(p => new MatrixColumn(p.Path.Authority, names[p.Path.Authority])).ToList();
         var index = columns.Select((c, i) => (c.Authority, i)).ToDictionary(c => c.Authority, c => c.i);
-        if (!string.IsNullOrWhiteSpace(authority) && !index.ContainsKey(authority)) return (null, Problems.Of(new Core.Refusal("matrix.authority", $"“{authority}” is neither a machine nor an add-on here.", "authority")));
+        if (!string.IsNullOrWhiteSpace(authority) && !index.ContainsKey(authority))
+            return (
+                null,
+                Problems.Of(new Core.Refusal("matrix.authority", $"“{authority}” is neither a machine nor an add-on here.", "authority"))
+            );
         var people = await matrix.All(rules, now, cancel);
         var letters = PlainLetters.Of(find ?? "");
         var soon = now + Duration.FromDays(rules.RemindDays);
         var days = new Dictionary<Instant, LocalDate>();
-        var rows = people.Select(Row).Where(r => letters.Length == 0 || PlainLetters.Of(r.Name).Contains(letters, StringComparison.Ordinal)).Where(Wanted).ToList();
+        var rows = people
+            .Select(Row)
+            .Where(r => letters.Length == 0 || PlainLetters.Of(r.Name).Contains(letters, StringComparison.Ordinal))
+            .Where(Wanted)
+            .ToList();
         return (new MatrixAnswer(columns, rows, people.Count), null);
 
         // Thousands of certificates end on few days.
         LocalDate LastDay(Instant end) => days.TryGetValue(end, out var day) ? day : days[end] = rules.Clock.DateOf(end - Duration.Epsilon);
 
-        MatrixRowAnswer Row(MatrixRow r) => new(
-            r.PersonId, PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true), r.Paused,
-            [.. r.Cells.Where(c => index.ContainsKey(c.Authority)).Select(c => new MatrixCellAnswer(
-                index[c.Authority], c.Until is { } u ? LastDay(u) : null, c.Lapse is { } l ? LastDay(l.At) : null, c.Lapse?.Cause == LapseCause.Idle, c.Lapse?.At <= now, c.Lapse?.At > now && c.Lapse.At <= soon,
-                c.Hold, c.FromPaper)).OrderBy(c => c.A)]);
+        MatrixRowAnswer Row(MatrixRow r) =>
+            new(
+                r.PersonId,
+                PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true),
+                r.Paused,
+                [
+                    .. r
+                        .Cells.Where(c => index.ContainsKey(c.Authority))
+                        .Select(c => new MatrixCellAnswer(
+                            index[c.Authority],
+                            c.Until is { } u ? LastDay(u) : null,
+                            c.Lapse is { } l ? LastDay(l.At) : null,
+                            c.Lapse?.Cause == LapseCause.Idle,
+                            c.Lapse?.At <= now,
+                            c.Lapse?.At > now && c.Lapse.At <= soon,
+                            c.Hold,
+                            c.FromPaper
+                        ))
+                        .OrderBy(c => c.A),
+                ]
+            );
 
         bool Wanted(MatrixRowAnswer r)
         {

@@ -15,14 +15,31 @@ namespace VelvetGate.Web.Training;
 /// <param name="Options">The right ones first; for an order, the right order.</param>
 /// <param name="Right">How many are right, where several are.</param>
 public sealed record QuestionRequest(
-    string? Replaces = null, string? Topic = null, string? Kind = null, bool? Critical = null, string? Text = null, IReadOnlyList<string>? Options = null, int? Right = null, string? Why = null, string? Reason = null);
+    string? Replaces = null,
+    string? Topic = null,
+    string? Kind = null,
+    bool? Critical = null,
+    string? Text = null,
+    IReadOnlyList<string>? Options = null,
+    int? Right = null,
+    string? Why = null,
+    string? Reason = null
+);
 
 public sealed record QuestionMade(string Id);
 
 /// <param name="Steps">One a line; an exclamation mark at its beginning makes a step critical.</param>
 /// <param name="RepeatBy">House day until which older certificates count; empty asks nobody to show it again.</param>
 /// <param name="DryRun">True shows whom it would meet; nothing is stored unless this is false.</param>
-public sealed record PracticalSheetRequest(string? Id = null, string? Title = null, string? Steps = null, int? Version = null, string? RepeatBy = null, string? Reason = null, bool? DryRun = null);
+public sealed record PracticalSheetRequest(
+    string? Id = null,
+    string? Title = null,
+    string? Steps = null,
+    int? Version = null,
+    string? RepeatBy = null,
+    string? Reason = null,
+    bool? DryRun = null
+);
 
 public sealed record RenewRequest(int? Version = null, string? RepeatBy = null, string? Reason = null, bool? DryRun = null);
 
@@ -38,69 +55,187 @@ public static class MendingEndpoints
     public static void MapMending(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/training").WithTags("Training");
-        group.MapPost("/questions", Change).WithName("ChangeQuestion").RequireAuthorization(Policy.Teaches).ProducesProblem(400).ProducesProblem(409);
-        group.MapPost("/questions/{id}/retire", Retire).WithName("RetireQuestion").RequireAuthorization(Policy.Teaches).ProducesProblem(400).ProducesProblem(409);
+        group
+            .MapPost("/questions", Change)
+            .WithName("ChangeQuestion")
+            .RequireAuthorization(Policy.Teaches)
+            .ProducesProblem(400)
+            .ProducesProblem(409);
+        group
+            .MapPost("/questions/{id}/retire", Retire)
+            .WithName("RetireQuestion")
+            .RequireAuthorization(Policy.Teaches)
+            .ProducesProblem(400)
+            .ProducesProblem(409);
         group.MapGet("/practical-sheets", Sheets).WithName("ListPracticalSheets").RequireAuthorization(Policy.SignedIn);
-        group.MapPost("/practical-sheets", Publish).WithName("PublishPracticalSheet").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
-        group.MapPost("/quizzes/{id}/renew", Renew).WithName("RenewQuiz").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+        group
+            .MapPost("/practical-sheets", Publish)
+            .WithName("PublishPracticalSheet")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        group
+            .MapPost("/quizzes/{id}/renew", Renew)
+            .WithName("RenewQuiz")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
     }
 
-    private static async Task<Results<Created<QuestionMade>, ProblemHttpResult>> Change(QuestionRequest request, QuestionStore questions, QuizStore quizzes, CourseStore course, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<QuestionMade>, ProblemHttpResult>> Change(
+        QuestionRequest request,
+        QuestionStore questions,
+        QuizStore quizzes,
+        CourseStore course,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
-        if (!Enum.TryParse<QuestionKind>(request.Kind, true, out var kind) || int.TryParse(request.Kind, out _)) errors.Add("kind", "Say single, multiple or order.");
-        var old = string.IsNullOrWhiteSpace(request.Replaces) ? null : (await quizzes.Bank(cancel)).FirstOrDefault(q => q.Id == request.Replaces);
+        if (!Enum.TryParse<QuestionKind>(request.Kind, true, out var kind) || int.TryParse(request.Kind, out _))
+            errors.Add("kind", "Say single, multiple or order.");
+        var old = string.IsNullOrWhiteSpace(request.Replaces)
+            ? null
+            : (await quizzes.Bank(cancel)).FirstOrDefault(q => q.Id == request.Replaces);
         var draft = new QuestionDraft(
-            request.Topic?.Trim() ?? "", kind, request.Critical ?? false, request.Text?.Trim() ?? "", [.. (request.Options ?? []).OfType<string>().Select(o => o.Trim())], request.Right ?? 1, request.Why?.Trim() ?? "", old?.Picture, old?.Alt);
+            request.Topic?.Trim() ?? "",
+            kind,
+            request.Critical ?? false,
+            request.Text?.Trim() ?? "",
+            [.. (request.Options ?? []).OfType<string>().Select(o => o.Trim())],
+            request.Right ?? 1,
+            request.Why?.Trim() ?? "",
+            old?.Picture,
+            old?.Alt
+        );
         errors.Add(draft.Wrong([.. (await course.Modules(cancel)).Where(m => m.Topic.Length > 0).Select(m => m.Topic)]));
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        if (errors.Any) return errors.Answer();
-        var made = await questions.Change(SetUpEndpoints.Blank(request.Replaces), draft, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
-        return made.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Created("/api/training/quizzes/laser-safety/statistics", new QuestionMade(made.Value));
+        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
+        if (errors.Any)
+            return errors.Answer();
+        var made = await questions.Change(
+            SetUpEndpoints.Blank(request.Replaces),
+            draft,
+            request.Reason!.Trim(),
+            user.Id,
+            clock.GetCurrentInstant(),
+            cancel
+        );
+        return made.Refusal is { } refusal
+            ? Problems.Of(refusal, 409)
+            : TypedResults.Created("/api/training/quizzes/laser-safety/statistics", new QuestionMade(made.Value));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> Retire(string id, ReasonRequest request, QuestionStore questions, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> Retire(
+        string id,
+        ReasonRequest request,
+        QuestionStore questions,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem) return problem;
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
+            return problem;
         var made = await questions.Change(id, null, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         return made.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
     }
 
     private static async Task<Ok<PracticalSheets>> Sheets(PracticalSheetStore sheets, CourseStore course, CancellationToken cancel) =>
-        TypedResults.Ok(new PracticalSheets(await sheets.All(cancel), (await course.Modules(cancel)).Where(m => m.Kind == ModuleKind.Quiz).Select(m => m.Version).FirstOrDefault()));
+        TypedResults.Ok(
+            new PracticalSheets(
+                await sheets.All(cancel),
+                (await course.Modules(cancel)).Where(m => m.Kind == ModuleKind.Quiz).Select(m => m.Version).FirstOrDefault()
+            )
+        );
 
     private static async Task<Results<Ok<RenewAnswer>, ProblemHttpResult>> Publish(
-        PracticalSheetRequest request, PracticalSheetStore sheets, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        PracticalSheetRequest request,
+        PracticalSheetStore sheets,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         var store = request.DryRun == false;
         var present = (await sheets.All(cancel)).FirstOrDefault(s => s.Id == request.Id);
-        var change = new PracticalChange(request.Title?.Trim() ?? "", PracticalChange.Read(request.Steps, present?.Steps ?? []), Days.Day(request.RepeatBy, "repeatBy", errors));
+        var change = new PracticalChange(
+            request.Title?.Trim() ?? "",
+            PracticalChange.Read(request.Steps, present?.Steps ?? []),
+            Days.Day(request.RepeatBy, "repeatBy", errors)
+        );
         errors.Add(change.Wrong(rules.Clock.DateOf(now)));
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        if (errors.Any) return errors.Answer();
-        if (await sheets.Publish(SetUpEndpoints.Blank(request.Id), request.Version ?? 0, change, store ? request.Reason!.Trim() : null, user.Id, rules, now, cancel) is not { } made) return Problems.NotFound("practical sheet");
-        if (made.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code == "practical.changed" ? 409 : 400);
+        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
+        if (errors.Any)
+            return errors.Answer();
+        if (
+            await sheets.Publish(
+                SetUpEndpoints.Blank(request.Id),
+                request.Version ?? 0,
+                change,
+                store ? request.Reason!.Trim() : null,
+                user.Id,
+                rules,
+                now,
+                cancel
+            )
+            is not { } made
+        )
+            return Problems.NotFound("practical sheet");
+        if (made.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code == "practical.changed" ? 409 : 400);
         return TypedResults.Ok(new RenewAnswer(made.Value.Id, store, await Names(made.Value.Again, people, clock, cancel)));
     }
 
-    private static async Task<Results<Ok<RenewAnswer>, ProblemHttpResult>> Renew(string id, RenewRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<RenewAnswer>, ProblemHttpResult>> Renew(
+        string id,
+        RenewRequest request,
+        CourseStore course,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         var (store, today) = (request.DryRun == false, rules.Clock.DateOf(now));
         var day = Days.Day(request.RepeatBy, "repeatBy", errors);
-        if (!errors.Any && Repeats.Wrong(day, today, asked: true) is { } late) errors.Add([late]);
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        if (errors.Any) return errors.Answer();
-        if (await course.Renew(id, request.Version ?? 0, day!.Value, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel) is not { } made) return Problems.NotFound("quiz");
-        return made.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(new RenewAnswer(id, store, await Names(made.Value, people, clock, cancel)));
+        if (!errors.Any && Repeats.Wrong(day, today, asked: true) is { } late)
+            errors.Add([late]);
+        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
+        if (errors.Any)
+            return errors.Answer();
+        if (
+            await course.Renew(id, request.Version ?? 0, day!.Value, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel)
+            is not { } made
+        )
+            return Problems.NotFound("quiz");
+        return made.Refusal is { } refusal
+            ? Problems.Of(refusal, 409)
+            : TypedResults.Ok(new RenewAnswer(id, store, await Names(made.Value, people, clock, cancel)));
     }
 
-    private static async Task<IReadOnlyList<string>> Names(IReadOnlyList<string> ids, PeopleStore people, IClock clock, CancellationToken cancel)
+    private static async Task<IReadOnlyList<string>> Names(
+        IReadOnlyList<string> ids,
+        PeopleStore people,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var names = await PeopleNames.All(people, true, clock, cancel);
         return [.. ids.Select(p => names.GetValueOrDefault(p, "somebody")).Order(StringComparer.Ordinal)];

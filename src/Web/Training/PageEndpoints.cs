@@ -17,10 +17,23 @@ public sealed record PageDraft(string Id, string Title, int Version, string Body
 
 /// <param name="Version">The version that was read.</param>
 /// <param name="RepeatBy">House day until which having read an older version still counts; empty repeats nothing.</param>
-public sealed record PublishRequest(int? Version = null, string? Body = null, string? Check = null, IReadOnlyList<string>? Options = null, string? RepeatBy = null, string? Reason = null);
+public sealed record PublishRequest(
+    int? Version = null,
+    string? Body = null,
+    string? Check = null,
+    IReadOnlyList<string>? Options = null,
+    string? RepeatBy = null,
+    string? Reason = null
+);
 
 /// <param name="Options">Answers to the question, the right one first.</param>
-public sealed record NewPageRequest(string? Title = null, string? Body = null, string? Check = null, IReadOnlyList<string>? Options = null, string? Reason = null);
+public sealed record NewPageRequest(
+    string? Title = null,
+    string? Body = null,
+    string? Check = null,
+    IReadOnlyList<string>? Options = null,
+    string? Reason = null
+);
 
 public sealed record NewPageMade(string Id);
 
@@ -32,28 +45,80 @@ public static class PageEndpoints
 {
     public static void MapPages(this IEndpointRouteBuilder app)
     {
-        app.MapPost("/api/training/readings", Add).WithMetadata(LargeJson.Page).WithTags("Training").WithName("AddPage").RequireAuthorization(Policy.Steward).ProducesProblem(400);
+        app.MapPost("/api/training/readings", Add)
+            .WithMetadata(LargeJson.Page)
+            .WithTags("Training")
+            .WithName("AddPage")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400);
         var pages = app.MapGroup("/api/training/readings/{id}").WithTags("Training").RequireAuthorization(Policy.Steward);
         pages.MapGet("/draft", Draft).WithName("ShowPageDraft").ProducesProblem(404);
-        pages.MapPost("/versions/preview", (string id, PublishRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
-            Publish(id, request, false, course, house, people, user, clock, cancel)).WithMetadata(LargeJson.Page).WithName("PreviewPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
-        pages.MapPost("/versions", (string id, PublishRequest request, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel) =>
-            Publish(id, request, true, course, house, people, user, clock, cancel)).WithMetadata(LargeJson.Page).WithName("PublishPage").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
+        pages
+            .MapPost(
+                "/versions/preview",
+                (
+                    string id,
+                    PublishRequest request,
+                    CourseStore course,
+                    HouseStore house,
+                    PeopleStore people,
+                    CurrentUser user,
+                    IClock clock,
+                    CancellationToken cancel
+                ) => Publish(id, request, false, course, house, people, user, clock, cancel)
+            )
+            .WithMetadata(LargeJson.Page)
+            .WithName("PreviewPage")
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        pages
+            .MapPost(
+                "/versions",
+                (
+                    string id,
+                    PublishRequest request,
+                    CourseStore course,
+                    HouseStore house,
+                    PeopleStore people,
+                    CurrentUser user,
+                    IClock clock,
+                    CancellationToken cancel
+                ) => Publish(id, request, true, course, house, people, user, clock, cancel)
+            )
+            .WithMetadata(LargeJson.Page)
+            .WithName("PublishPage")
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
     }
 
     private static async Task<Results<Ok<PageDraft>, ProblemHttpResult>> Draft(string id, CourseStore course, CancellationToken cancel) =>
-        await course.Page(id, cancel) is { } page ? TypedResults.Ok(new PageDraft(page.ModuleId, page.Title, page.Version, page.Body, page.Check, page.Options)) : Problems.NotFound("reading");
+        await course.Page(id, cancel) is { } page
+            ? TypedResults.Ok(new PageDraft(page.ModuleId, page.Title, page.Version, page.Body, page.Check, page.Options))
+            : Problems.NotFound("reading");
 
-    private static async Task<Results<Created<NewPageMade>, ProblemHttpResult>> Add(NewPageRequest request, CourseStore course, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<NewPageMade>, ProblemHttpResult>> Add(
+        NewPageRequest request,
+        CourseStore course,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
-        if (NewPages.Wrong(request.Title) is { } title) errors.Add("title", title.Text);
+        if (NewPages.Wrong(request.Title) is { } title)
+            errors.Add("title", title.Text);
         var page = Written(request.Body, request.Check, request.Options, null);
         errors.Add(page.Wrong(rules.Clock.DateOf(now)));
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        if (errors.Any) return errors.Answer();
+        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
+        if (errors.Any)
+            return errors.Answer();
         var id = await course.Add(request.Title!.Trim(), page, request.Reason!.Trim(), user.Id, now, cancel);
         return TypedResults.Created($"/api/training/readings/{id}", new NewPageMade(id));
     }
@@ -62,26 +127,51 @@ public static class PageEndpoints
         new(body?.Trim() ?? "", check?.Trim() ?? "", [.. (options ?? []).OfType<string>().Select(o => o.Trim())], repeatBy);
 
     private static async Task<Results<Ok<PublishAnswer>, ProblemHttpResult>> Publish(
-        string id, PublishRequest request, bool store, CourseStore course, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        string id,
+        PublishRequest request,
+        bool store,
+        CourseStore course,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         LocalDate? by = null;
         if (!string.IsNullOrWhiteSpace(request.RepeatBy))
         {
-            if (LocalDatePattern.Iso.Parse(request.RepeatBy) is { Success: true } day) by = day.Value;
-            else errors.Add("repeatBy", "Give the day like 2026-11-24.");
+            if (LocalDatePattern.Iso.Parse(request.RepeatBy) is { Success: true } day)
+                by = day.Value;
+            else
+                errors.Add("repeatBy", "Give the day like 2026-11-24.");
         }
         var today = rules.Clock.DateOf(now);
         var change = Written(request.Body, request.Check, request.Options, by);
         errors.Add(change.Wrong(today));
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong) errors.Add("reason", wrong);
-        if (errors.Any) return errors.Answer();
+        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+            errors.Add("reason", wrong);
+        if (errors.Any)
+            return errors.Answer();
         var version = request.Version ?? 0;
-        if (await course.Publish(id, version, change, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel) is not { } published) return Problems.NotFound("reading");
-        if (published.Refusal is { } refusal) return Problems.Of(refusal, 409);
+        if (
+            await course.Publish(id, version, change, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel)
+            is not { } published
+        )
+            return Problems.NotFound("reading");
+        if (published.Refusal is { } refusal)
+            return Problems.Of(refusal, 409);
         var names = await PeopleNames.All(people, true, clock, cancel);
-        return TypedResults.Ok(new PublishAnswer(store ? version + 1 : version, store, [.. published.Value.Select(p => names.GetValueOrDefault(p, "somebody")).Order(StringComparer.Ordinal)]));
+        return TypedResults.Ok(
+            new PublishAnswer(
+                store ? version + 1 : version,
+                store,
+                [.. published.Value.Select(p => names.GetValueOrDefault(p, "somebody")).Order(StringComparer.Ordinal)]
+            )
+        );
     }
 }

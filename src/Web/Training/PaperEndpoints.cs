@@ -14,7 +14,13 @@ public sealed record PaperRequest(string? MemberId = null, string? Authority = n
 
 /// <param name="From">First day on the paper.</param>
 /// <param name="To">Last day; empty without end.</param>
-public sealed record OutsideRequest(string? Title = null, string? Issuer = null, string? From = null, string? To = null, string? Evidence = null);
+public sealed record OutsideRequest(
+    string? Title = null,
+    string? Issuer = null,
+    string? From = null,
+    string? To = null,
+    string? Evidence = null
+);
 
 public sealed record OutsideAnswer(Guid Id, string Title, string Issuer, Instant Since, Instant? Until, string? Evidence);
 
@@ -25,40 +31,109 @@ public static class PaperEndpoints
 {
     public static void MapPapers(this IEndpointRouteBuilder app)
     {
-        app.MapPost("/api/paper-sign-offs", Enter).WithTags("Training").WithName("EnterPaper").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
-        app.MapGet("/api/people/{id}/outside", List).WithTags("Training").WithName("ListOutside").RequireAuthorization(Policy.SignedIn).ProducesProblem(403);
-        app.MapPost("/api/people/{id}/outside", Record).WithTags("Training").WithName("RecordOutside").RequireAuthorization(Policy.Steward).ProducesProblem(400).ProducesProblem(404);
+        app.MapPost("/api/paper-sign-offs", Enter)
+            .WithTags("Training")
+            .WithName("EnterPaper")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
+        app.MapGet("/api/people/{id}/outside", List)
+            .WithTags("Training")
+            .WithName("ListOutside")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(403);
+        app.MapPost("/api/people/{id}/outside", Record)
+            .WithTags("Training")
+            .WithName("RecordOutside")
+            .RequireAuthorization(Policy.Steward)
+            .ProducesProblem(400)
+            .ProducesProblem(404);
     }
 
-    private static async Task<Results<Created<SignOffAnswer>, ProblemHttpResult>> Enter(PaperRequest request, TrainingStore training, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<SignOffAnswer>, ProblemHttpResult>> Enter(
+        PaperRequest request,
+        TrainingStore training,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MemberId)) errors.Add("memberId", "Choose whose paper it is.");
-        if (string.IsNullOrWhiteSpace(request.Authority)) errors.Add("authority", "Choose what it is for.");
+        if (string.IsNullOrWhiteSpace(request.MemberId))
+            errors.Add("memberId", "Choose whose paper it is.");
+        if (string.IsNullOrWhiteSpace(request.Authority))
+            errors.Add("authority", "Choose what it is for.");
         var day = Days.Day(request.SignedOn, "signedOn", errors);
-        if (errors.Any) return errors.Answer();
+        if (errors.Any)
+            return errors.Answer();
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
-        var entered = await training.EnterPaper(request.MemberId!.Trim(), request.Authority!.Trim(), day, request.Evidence, user.Id, rules, now, cancel);
-        if (entered.Refusal is { } refusal) return Problems.Of(refusal, refusal.Code is "person.unknownId" or "signOff.unknownAuthority" ? 404 : 400);
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        var entered = await training.EnterPaper(
+            request.MemberId!.Trim(),
+            request.Authority!.Trim(),
+            day,
+            request.Evidence,
+            user.Id,
+            rules,
+            now,
+            cancel
+        );
+        if (entered.Refusal is { } refusal)
+            return Problems.Of(refusal, refusal.Code is "person.unknownId" or "signOff.unknownAuthority" ? 404 : 400);
         var c = entered.Value;
         return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until, []));
     }
 
-    private static async Task<Results<Ok<OutsideList>, ProblemHttpResult>> List(string id, OutsideStore outside, CurrentUser user, CancellationToken cancel) =>
-        id != user.Id && !await user.SeesNames() ? Problems.Of(403, "outside.notYours", "This is for the person themselves and for staff.")
-            : TypedResults.Ok(new OutsideList([.. (await outside.Of(id, cancel)).Select(o => new OutsideAnswer(o.Id, o.Title, o.Issuer, o.Since, o.Until, o.Evidence))]));
+    private static async Task<Results<Ok<OutsideList>, ProblemHttpResult>> List(
+        string id,
+        OutsideStore outside,
+        CurrentUser user,
+        CancellationToken cancel
+    ) =>
+        id != user.Id && !await user.SeesNames()
+            ? Problems.Of(403, "outside.notYours", "This is for the person themselves and for staff.")
+            : TypedResults.Ok(
+                new OutsideList([
+                    .. (await outside.Of(id, cancel)).Select(o => new OutsideAnswer(o.Id, o.Title, o.Issuer, o.Since, o.Until, o.Evidence)),
+                ])
+            );
 
-    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Record(string id, OutsideRequest request, OutsideStore outside, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Record(
+        string id,
+        OutsideRequest request,
+        OutsideStore outside,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var errors = new FieldErrors();
         var (from, to) = (Days.Day(request.From, "from", errors), Days.Day(request.To, "to", errors));
-        if (!errors.Any) errors.Add(OutsidePapers.Wrong(id, user.Id, request.Title, request.Issuer, from, to, request.Evidence, rules.Clock.DateOf(now)));
-        if (errors.Any) return errors.Answer();
+        if (!errors.Any)
+            errors.Add(
+                OutsidePapers.Wrong(id, user.Id, request.Title, request.Issuer, from, to, request.Evidence, rules.Clock.DateOf(now))
+            );
+        if (errors.Any)
+            return errors.Answer();
         var made = await outside.Record(
-            id, request.Title!.Trim(), request.Issuer!.Trim(), rules.Clock.Day(from!.Value).Start, to is { } last ? rules.Clock.Day(last).End : null, request.Evidence!.Trim(), user.Id, now, cancel);
-        return made.Refusal is { } refusal ? Problems.Of(refusal, 404) : TypedResults.Created($"/api/people/{id}/outside", new PauseMade(made.Value));
+            id,
+            request.Title!.Trim(),
+            request.Issuer!.Trim(),
+            rules.Clock.Day(from!.Value).Start,
+            to is { } last ? rules.Clock.Day(last).End : null,
+            request.Evidence!.Trim(),
+            user.Id,
+            now,
+            cancel
+        );
+        return made.Refusal is { } refusal
+            ? Problems.Of(refusal, 404)
+            : TypedResults.Created($"/api/people/{id}/outside", new PauseMade(made.Value));
     }
 }

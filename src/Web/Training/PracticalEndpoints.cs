@@ -30,11 +30,35 @@ public sealed record MarkAnswer(Guid Id, string StepId, StepMark Mark, string? N
 /// <param name="Verdict">What the rule says to the marks so far.</param>
 /// <param name="MayMark">The one who asks is a trainer of the machine, and not the person watched.</param>
 public sealed record PracticalAnswer(
-    Guid Id, string PersonId, string Person, string Authority, string AuthorityName, string TrainerId, string Trainer, PracticalSheet Sheet, IReadOnlyList<MarkAnswer> Marks, PracticalVerdict Verdict,
-    Instant Started, Instant? TrainerAgreedAt, Instant? MemberAgreedAt, Instant? Ended, string? Outcome, bool MayMark, bool Mine);
+    Guid Id,
+    string PersonId,
+    string Person,
+    string Authority,
+    string AuthorityName,
+    string TrainerId,
+    string Trainer,
+    PracticalSheet Sheet,
+    IReadOnlyList<MarkAnswer> Marks,
+    PracticalVerdict Verdict,
+    Instant Started,
+    Instant? TrainerAgreedAt,
+    Instant? MemberAgreedAt,
+    Instant? Ended,
+    string? Outcome,
+    bool MayMark,
+    bool Mine
+);
 
 /// <param name="Outcome">Null while it is open.</param>
-public sealed record PracticalLine(Guid Id, string Authority, string AuthorityName, string Title, string Trainer, Instant Started, string? Outcome);
+public sealed record PracticalLine(
+    Guid Id,
+    string Authority,
+    string AuthorityName,
+    string Title,
+    string Trainer,
+    Instant Started,
+    string? Outcome
+);
 
 public sealed record PracticalLines(IReadOnlyList<PracticalLine> Items);
 
@@ -44,101 +68,240 @@ public static class PracticalEndpoints
     public static void MapPracticals(this IEndpointRouteBuilder app)
     {
         var practicals = app.MapGroup("/api/practicals").WithTags("Training");
-        practicals.MapPost("/", Begin).WithName("BeginPractical").RequireAuthorization(Policy.Trainer).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
+        practicals
+            .MapPost("/", Begin)
+            .WithName("BeginPractical")
+            .RequireAuthorization(Policy.Trainer)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
         practicals.MapGet("/", List).WithName("ListPracticals").RequireAuthorization(Policy.SignedIn).ProducesProblem(403);
-        practicals.MapGet("/{id:guid}", Show).WithName("ShowPractical").RequireAuthorization(Policy.SignedIn).ProducesProblem(403).ProducesProblem(404);
-        practicals.MapGet("/{id:guid}/sheet.pdf", Print).WithName("PrintPractical").RequireAuthorization(Policy.SignedIn).Produces(200, contentType: "application/pdf").ProducesProblem(403).ProducesProblem(404);
-        practicals.MapPost("/{id:guid}/marks", Mark).WithName("MarkPractical").RequireAuthorization(Policy.Trainer).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
-        practicals.MapPost("/{id:guid}/agree", Agree).WithName("AgreePractical").RequireAuthorization(Policy.SignedIn).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404).ProducesProblem(409);
-        practicals.MapPost("/{id:guid}/drop", Drop).WithName("DropPractical").RequireAuthorization(Policy.Trainer).ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
+        practicals
+            .MapGet("/{id:guid}", Show)
+            .WithName("ShowPractical")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        practicals
+            .MapGet("/{id:guid}/sheet.pdf", Print)
+            .WithName("PrintPractical")
+            .RequireAuthorization(Policy.SignedIn)
+            .Produces(200, contentType: "application/pdf")
+            .ProducesProblem(403)
+            .ProducesProblem(404);
+        practicals
+            .MapPost("/{id:guid}/marks", Mark)
+            .WithName("MarkPractical")
+            .RequireAuthorization(Policy.Trainer)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        practicals
+            .MapPost("/{id:guid}/agree", Agree)
+            .WithName("AgreePractical")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        practicals
+            .MapPost("/{id:guid}/drop", Drop)
+            .WithName("DropPractical")
+            .RequireAuthorization(Policy.Trainer)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
     }
 
-    private static async Task<Results<Created<PracticalMade>, ProblemHttpResult>> Begin(PracticalRequest request, PracticalStore practicals, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Created<PracticalMade>, ProblemHttpResult>> Begin(
+        PracticalRequest request,
+        PracticalStore practicals,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MemberId)) errors.Add("memberId", "Choose the person you watch.");
-        if (string.IsNullOrWhiteSpace(request.Authority)) errors.Add("authority", "Choose what you sign them off for.");
-        if (errors.Any) return errors.Answer();
+        if (string.IsNullOrWhiteSpace(request.MemberId))
+            errors.Add("memberId", "Choose the person you watch.");
+        if (string.IsNullOrWhiteSpace(request.Authority))
+            errors.Add("authority", "Choose what you sign them off for.");
+        if (errors.Any)
+            return errors.Answer();
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var begun = await practicals.Begin(request.MemberId!.Trim(), request.Authority!.Trim(), user.Id, rules, now, cancel);
-        return begun.Refusal is { } refusal ? Problems.Of(refusal, Status(refusal.Code)) : TypedResults.Created($"/api/practicals/{begun.Value}", new PracticalMade(begun.Value));
+        return begun.Refusal is { } refusal
+            ? Problems.Of(refusal, Status(refusal.Code))
+            : TypedResults.Created($"/api/practicals/{begun.Value}", new PracticalMade(begun.Value));
     }
 
     /// <param name="person">Another person's are for staff.</param>
     private static async Task<Results<Ok<PracticalLines>, ProblemHttpResult>> List(
-        string? person, PracticalStore practicals, PathStore paths, HouseStore house, PeopleStore people, CurrentUser user, IClock clock, CancellationToken cancel)
+        string? person,
+        PracticalStore practicals,
+        PathStore paths,
+        HouseStore house,
+        PeopleStore people,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var id = string.IsNullOrWhiteSpace(person) ? user.Id : person.Trim();
-        if (id != user.Id && !await user.SeesNames()) return NotYours();
+        if (id != user.Id && !await user.SeesNames())
+            return NotYours();
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
-        return TypedResults.Ok(new PracticalLines([.. (await practicals.Of(id, cancel)).Select(o => new PracticalLine(
-            o.Id, o.Authority, authorities.GetValueOrDefault(o.Authority, o.Authority), o.Sheet.Title, names.GetValueOrDefault(o.TrainerId, "somebody"), o.Started, o.Outcome))]));
+        return TypedResults.Ok(
+            new PracticalLines([
+                .. (await practicals.Of(id, cancel)).Select(o => new PracticalLine(
+                    o.Id,
+                    o.Authority,
+                    authorities.GetValueOrDefault(o.Authority, o.Authority),
+                    o.Sheet.Title,
+                    names.GetValueOrDefault(o.TrainerId, "somebody"),
+                    o.Started,
+                    o.Outcome
+                )),
+            ])
+        );
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Show(Guid id, Answering answering, PracticalStore practicals, CancellationToken cancel)
+    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Show(
+        Guid id,
+        Answering answering,
+        PracticalStore practicals,
+        CancellationToken cancel
+    )
     {
-        if (await practicals.Find(id, cancel) is not { } seen) return Problems.NotFound("practical");
+        if (await practicals.Find(id, cancel) is not { } seen)
+            return Problems.NotFound("practical");
         return await answering.Answer(seen, cancel) is { } answer ? TypedResults.Ok(answer) : NotYours();
     }
 
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Print(Guid id, Answering answering, PracticalStore practicals, HouseStore house, IClock clock, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Print(
+        Guid id,
+        Answering answering,
+        PracticalStore practicals,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (await practicals.Find(id, cancel) is not { } seen) return Problems.NotFound("practical");
-        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules) return HouseEndpoints.NoRules();
-        if (await answering.Answer(seen, cancel) is not { } answer) return NotYours();
+        if (await practicals.Find(id, cancel) is not { } seen)
+            return Problems.NotFound("practical");
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        if (await answering.Answer(seen, cancel) is not { } answer)
+            return NotYours();
         return TypedResults.File(PracticalPrint.Pdf(answer, rules), "application/pdf", "practical.pdf");
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Mark(Guid id, MarksRequest request, Answering answering, PracticalStore practicals, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Mark(
+        Guid id,
+        MarksRequest request,
+        Answering answering,
+        PracticalStore practicals,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
         var marks = new List<PracticalMark>();
         var now = clock.GetCurrentInstant();
         foreach (var mark in (request.Marks ?? []).OfType<MarkRequest>())
         {
-            if (mark.Id is not { } own || own == Guid.Empty) errors.Add("id", "Every mark carries an id of its own.");
-            else if (!Enum.TryParse<StepMark>(mark.Mark, true, out var word) || int.TryParse(mark.Mark, out _)) errors.Add("mark", "Say unprompted, prompted or missed.");
-            else marks.Add(new PracticalMark(own, mark.StepId ?? "", word, mark.Note, InstantPattern.ExtendedIso.Parse(mark.At ?? "") is { Success: true } at ? at.Value : now, user.Id));
+            if (mark.Id is not { } own || own == Guid.Empty)
+                errors.Add("id", "Every mark carries an id of its own.");
+            else if (!Enum.TryParse<StepMark>(mark.Mark, true, out var word) || int.TryParse(mark.Mark, out _))
+                errors.Add("mark", "Say unprompted, prompted or missed.");
+            else
+                marks.Add(
+                    new PracticalMark(
+                        own,
+                        mark.StepId ?? "",
+                        word,
+                        mark.Note,
+                        InstantPattern.ExtendedIso.Parse(mark.At ?? "") is { Success: true } at ? at.Value : now,
+                        user.Id
+                    )
+                );
         }
-        if (marks.Count == 0 && !errors.Any) errors.Add("marks", "There is no mark in this request.");
-        if (errors.Any) return errors.Answer();
+        if (marks.Count == 0 && !errors.Any)
+            errors.Add("marks", "There is no mark in this request.");
+        if (errors.Any)
+            return errors.Answer();
         return await Answer(await practicals.Mark(id, marks, user.Id, now, cancel), answering, cancel);
     }
 
     private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Agree(
-        Guid id, AgreeRequest request, Answering answering, PracticalStore practicals, HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+        Guid id,
+        AgreeRequest request,
+        Answering answering,
+        PracticalStore practicals,
+        HouseStore house,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         return await Answer(await practicals.Agree(id, request.Marks ?? -1, user.Id, rules, now, cancel), answering, cancel);
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Drop(Guid id, ReasonRequest request, Answering answering, PracticalStore practicals, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Drop(
+        Guid id,
+        ReasonRequest request,
+        Answering answering,
+        PracticalStore practicals,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem) return problem;
-        return await Answer(await practicals.Drop(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel), answering, cancel);
+        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
+            return problem;
+        return await Answer(
+            await practicals.Drop(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel),
+            answering,
+            cancel
+        );
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Answer(Core.Result<Observation>? outcome, Answering answering, CancellationToken cancel)
+    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Answer(
+        Core.Result<Observation>? outcome,
+        Answering answering,
+        CancellationToken cancel
+    )
     {
-        if (outcome is not { } made) return Problems.NotFound("practical");
-        if (made.Refusal is { } refusal) return Problems.Of(refusal, Status(refusal.Code));
+        if (outcome is not { } made)
+            return Problems.NotFound("practical");
+        if (made.Refusal is { } refusal)
+            return Problems.Of(refusal, Status(refusal.Code));
         return await answering.Answer(made.Value, cancel) is { } answer ? TypedResults.Ok(answer) : NotYours();
     }
 
-    private static int Status(string code) => code switch
-    {
-        "signOff.self" or "signOff.authority" or "practical.notYours" => 403,
-        "person.unknownId" or "signOff.unknownAuthority" => 404,
-        "practical.stale" or "practical.ended" => 409,
-        _ => 400,
-    };
+    private static int Status(string code) =>
+        code switch
+        {
+            "signOff.self" or "signOff.authority" or "practical.notYours" => 403,
+            "person.unknownId" or "signOff.unknownAuthority" => 404,
+            "practical.stale" or "practical.ended" => 409,
+            _ => 400,
+        };
 
-    private static ProblemHttpResult NotYours() => Problems.Of(403, "practical.notYours", "This is for the person themselves, for trainers and stewards.");
+    private static ProblemHttpResult NotYours() =>
+        Problems.Of(403, "practical.notYours", "This is for the person themselves, for trainers and stewards.");
 
     /// <summary>A sheet as the one who asks may see it.</summary>
     public sealed class Answering(PathStore paths, HouseStore house, PeopleStore people, CurrentUser user, IClock clock)
@@ -147,18 +310,40 @@ public static class PracticalEndpoints
         public async Task<PracticalAnswer?> Answer(Observation seen, CancellationToken cancel)
         {
             var staff = await user.Is(Role.Steward, Role.Trainer);
-            if (user.Id != seen.PersonId && !staff) return null;
+            if (user.Id != seen.PersonId && !staff)
+                return null;
             var now = clock.GetCurrentInstant();
             var rules = (await house.Rules(now, cancel))!;
             // Asked every few seconds while a sheet is open.
-            var names = await PeopleNames.Of([seen.PersonId, seen.TrainerId, .. seen.Marks.Select(m => m.By)], people, staff, clock, cancel);
+            var names = await PeopleNames.Of(
+                [seen.PersonId, seen.TrainerId, .. seen.Marks.Select(m => m.By)],
+                people,
+                staff,
+                clock,
+                cancel
+            );
             var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
             var trains = (await user.Person())!.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == SignOffs.MachineOf(seen.Authority));
             string Name(string id) => names.GetValueOrDefault(id, "somebody");
             return new PracticalAnswer(
-                seen.Id, seen.PersonId, Name(seen.PersonId), seen.Authority, authorities.GetValueOrDefault(seen.Authority, seen.Authority), seen.TrainerId, Name(seen.TrainerId), seen.Sheet,
-                [.. seen.Marks.Select(m => new MarkAnswer(m.Id, m.StepId, m.Mark, m.Note, m.At, Name(m.By)))], Practicals.Judge(seen.Sheet, seen.Marks, rules),
-                seen.Started, seen.TrainerAgreedAt, seen.MemberAgreedAt, seen.Ended, seen.Outcome, trains && user.Id != seen.PersonId && seen.Ended is null, user.Id == seen.PersonId);
+                seen.Id,
+                seen.PersonId,
+                Name(seen.PersonId),
+                seen.Authority,
+                authorities.GetValueOrDefault(seen.Authority, seen.Authority),
+                seen.TrainerId,
+                Name(seen.TrainerId),
+                seen.Sheet,
+                [.. seen.Marks.Select(m => new MarkAnswer(m.Id, m.StepId, m.Mark, m.Note, m.At, Name(m.By)))],
+                Practicals.Judge(seen.Sheet, seen.Marks, rules),
+                seen.Started,
+                seen.TrainerAgreedAt,
+                seen.MemberAgreedAt,
+                seen.Ended,
+                seen.Outcome,
+                trains && user.Id != seen.PersonId && seen.Ended is null,
+                user.Id == seen.PersonId
+            );
         }
     }
 }

@@ -21,7 +21,8 @@ internal static class PracticalPrint
         using var document = new PdfDocument();
         document.Info.Title = $"{sheet.Sheet.Title}: {sheet.Person}";
         XGraphics? g = null;
-        double y = 0, foot = 0;
+        double y = 0,
+            foot = 0;
         var text = new XFont(PdfFonts.Text, 9.5);
         var bold = new XFont(PdfFonts.Text, 9.5, XFontStyleEx.Bold);
         var counting = sheet.Marks.GroupBy(m => m.StepId).ToDictionary(m => m.Key, m => m.OrderBy(x => x.At).Last());
@@ -31,14 +32,18 @@ internal static class PracticalPrint
             var lines = Wrapped(g!, $"{number}. {step.Text}", step.Critical ? bold : text, Columns[0] - Margin - 8).ToList();
             var mark = counting.GetValueOrDefault(step.Id);
             var note = mark?.Note is { } n ? Wrapped(g!, n, text, 500 - Margin).ToList() : [];
-            if (y + (lines.Count + note.Count) * Line + 6 > foot) Page();
-            for (var i = 0; i < lines.Count; i++) g!.DrawString(lines[i], step.Critical ? bold : text, Ink, Margin, y + i * Line);
+            if (y + (lines.Count + note.Count) * Line + 6 > foot)
+                Page();
+            for (var i = 0; i < lines.Count; i++)
+                g!.DrawString(lines[i], step.Critical ? bold : text, Ink, Margin, y + i * Line);
             for (var i = 0; i < 3; i++)
             {
                 g!.DrawRectangle(XPens.Black, Columns[i] + 14, y - 8, 9, 9);
-                if (mark is not null && (int)mark.Mark == i) g.DrawString("×", bold, Ink, Columns[i] + 15.5, y);
+                if (mark is not null && (int)mark.Mark == i)
+                    g.DrawString("×", bold, Ink, Columns[i] + 15.5, y);
             }
-            if (mark is not null) g!.DrawString(rules.Clock.At(mark.At).ToString("HH:mm:ss", CultureInfo.InvariantCulture), text, Ink, Columns[3] + 20, y);
+            if (mark is not null)
+                g!.DrawString(rules.Clock.At(mark.At).ToString("HH:mm:ss", CultureInfo.InvariantCulture), text, Ink, Columns[3] + 20, y);
             y += lines.Count * Line;
             foreach (var line in note)
             {
@@ -47,9 +52,19 @@ internal static class PracticalPrint
             }
             y += 5;
         }
-        if (y > foot - 70) Page();
+        if (y > foot - 70)
+            Page();
         y += 10;
-        foreach (var line in Wrapped(g!, sheet.Marks.Count > 0 ? sheet.Verdict.Why : $"Any step in bold that is missed: not signed. More than {rules.PromptsAllowed} prompted or missed: repeated.", bold, 500))
+        foreach (
+            var line in Wrapped(
+                g!,
+                sheet.Marks.Count > 0
+                    ? sheet.Verdict.Why
+                    : $"Any step in bold that is missed: not signed. More than {rules.PromptsAllowed} prompted or missed: repeated.",
+                bold,
+                500
+            )
+        )
         {
             g!.DrawString(line, bold, Ink, Margin, y);
             y += Line;
@@ -62,7 +77,8 @@ internal static class PracticalPrint
         document.Save(stream);
         return stream.ToArray();
 
-        string Agreed(Instant? at) => at is { } i ? $", agreed {rules.Clock.At(i).ToString("d MMM uuuu HH:mm", CultureInfo.InvariantCulture)}" : " ________________";
+        string Agreed(Instant? at) =>
+            at is { } i ? $", agreed {rules.Clock.At(i).ToString("d MMM uuuu HH:mm", CultureInfo.InvariantCulture)}" : " ________________";
 
         void Page()
         {
@@ -72,8 +88,17 @@ internal static class PracticalPrint
             g = XGraphics.FromPdfPage(page);
             foot = page.Height.Point - 46;
             g.DrawString(sheet.Sheet.Title, new XFont(PdfFonts.Display, 18), Ink, Margin, 56);
-            g.DrawString($"{sheet.Person}, for {sheet.AuthorityName}. {rules.HouseName}, {rules.Clock.At(sheet.Started).ToString("d MMMM uuuu", CultureInfo.InvariantCulture)}, version {sheet.Sheet.Version}.", text, Ink, Margin, 74);
-            foreach (var (word, i) in new[] { "unprompted", "prompted", "missed", "when" }.Select((w, i) => (w, i))) g.DrawString(word, text, Ink, Columns[i] + (i == 3 ? 20 : 0), 92);
+            g.DrawString(
+                $"{sheet.Person}, for {sheet.AuthorityName}. {rules.HouseName}, "
+                    + $"{rules.Clock.At(sheet.Started).ToString("d MMMM uuuu", CultureInfo.InvariantCulture)}, version "
+                    + $"{sheet.Sheet.Version}.",
+                text,
+                Ink,
+                Margin,
+                74
+            );
+            foreach (var (word, i) in new[] { "unprompted", "prompted", "missed", "when" }.Select((w, i) => (w, i)))
+                g.DrawString(word, text, Ink, Columns[i] + (i == 3 ? 20 : 0), 92);
             g.DrawLine(XPens.Black, Margin, 96, 553, 96);
             y = 112;
         }
@@ -90,7 +115,8 @@ internal static class PracticalPrint
                 yield return line;
                 line = word;
             }
-            else line = longer;
+            else
+                line = longer;
         }
         yield return line;
     }

@@ -16,27 +16,45 @@ public sealed record SignOffAnswer(Guid Id, string MemberId, string Authority, I
 public static class TrainingEndpoints
 {
     public static void MapTraining(this IEndpointRouteBuilder app) =>
-        app.MapPost("/api/sign-offs", SignOff).WithTags("Training").WithName("SignOff").RequireAuthorization(Policy.Trainer)
-            .ProducesProblem(400).ProducesProblem(403).ProducesProblem(404);
+        app.MapPost("/api/sign-offs", SignOff)
+            .WithTags("Training")
+            .WithName("SignOff")
+            .RequireAuthorization(Policy.Trainer)
+            .ProducesProblem(400)
+            .ProducesProblem(403)
+            .ProducesProblem(404);
 
     private static async Task<Results<Created<SignOffAnswer>, ProblemHttpResult>> SignOff(
-        SignOffRequest request, CurrentUser user, TrainingStore training, HouseStore house, IClock clock, CancellationToken cancel)
+        SignOffRequest request,
+        CurrentUser user,
+        TrainingStore training,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MemberId)) errors.Add("memberId", "Choose the person you saw.");
-        if (string.IsNullOrWhiteSpace(request.Authority)) errors.Add("authority", "Choose what you sign them off for.");
-        if (errors.Any) return errors.Answer();
+        if (string.IsNullOrWhiteSpace(request.MemberId))
+            errors.Add("memberId", "Choose the person you saw.");
+        if (string.IsNullOrWhiteSpace(request.Authority))
+            errors.Add("authority", "Choose what you sign them off for.");
+        if (errors.Any)
+            return errors.Answer();
         var now = clock.GetCurrentInstant();
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var signed = await training.SignOff(request.MemberId!.Trim(), request.Authority!.Trim(), request.Note, user.Id, rules, now, cancel);
         if (signed.Refusal is { } refusal)
         {
-            return Problems.Of(refusal, refusal.Code switch
-            {
-                "signOff.self" or "signOff.authority" => 403,
-                "person.unknownId" or "signOff.unknownAuthority" => 404,
-                _ => 400,
-            });
+            return Problems.Of(
+                refusal,
+                refusal.Code switch
+                {
+                    "signOff.self" or "signOff.authority" => 403,
+                    "person.unknownId" or "signOff.unknownAuthority" => 404,
+                    _ => 400,
+                }
+            );
         }
         var (c, open) = signed.Value;
         return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until, open));

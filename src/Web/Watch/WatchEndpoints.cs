@@ -24,8 +24,17 @@ namespace VelvetGate.Web.Watch;
 /// <param name="Hours">Whole hours of the axis, opening to closing.</param>
 /// <param name="Needs">Stewards and trainers see all; others their own.</param>
 public sealed record WatchAnswer(
-    Instant Now, string Date, string Label, Instant? Opens, Instant? Closes, IReadOnlyList<SlotAnswer> Hours, string? OnDuty, Instant? OnDutyUntil,
-    IReadOnlyList<WatchMachine> Machines, IReadOnlyList<Need> Needs);
+    Instant Now,
+    string Date,
+    string Label,
+    Instant? Opens,
+    Instant? Closes,
+    IReadOnlyList<SlotAnswer> Hours,
+    string? OnDuty,
+    Instant? OnDutyUntil,
+    IReadOnlyList<WatchMachine> Machines,
+    IReadOnlyList<Need> Needs
+);
 
 public sealed record WatchMachine(MachineAnswer Machine, IReadOnlyList<BookingAnswer> Bookings);
 
@@ -34,7 +43,11 @@ public static class WatchEndpoints
     public static void MapWatch(this IEndpointRouteBuilder app)
     {
         app.MapGet("/api/watch", Watch).WithTags("Watch").WithName("Watch").ProducesProblem(400).RequireAuthorization(Policy.SignedIn);
-        app.MapPost("/api/parked/{subject}/done", Looked).WithTags("Watch").WithName("ParkedDone").ProducesProblem(404).RequireAuthorization(Policy.Calendar);
+        app.MapPost("/api/parked/{subject}/done", Looked)
+            .WithTags("Watch")
+            .WithName("ParkedDone")
+            .ProducesProblem(404)
+            .RequireAuthorization(Policy.Calendar);
     }
 
     /// <summary>Somebody has looked at what the server could not do.</summary>
@@ -42,12 +55,21 @@ public static class WatchEndpoints
         await parked.Done(subject, cancel) ? TypedResults.NoContent() : Problems.NotFound("thing that waits for a look");
 
     private static async Task<Results<Ok<WatchAnswer>, ProblemHttpResult>> Watch(
-        string? unit, CurrentUser user, HouseStore house, BookingStore bookings, Needs needs, IClock clock, CancellationToken cancel)
+        string? unit,
+        CurrentUser user,
+        HouseStore house,
+        BookingStore bookings,
+        Needs needs,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         var shown = Length.ParseChoice(unit);
-        if (shown.Refusal is { } refusal) return Problems.Of(refusal);
-        if (await house.Rules(now, cancel) is not { } rules) return HouseEndpoints.NoRules();
+        if (shown.Refusal is { } refusal)
+            return Problems.Of(refusal);
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
         var whole = await user.SeesNames();
         var date = rules.Clock.DateOf(now);
         var open = rules.OpenOn(date);
@@ -55,12 +77,25 @@ public static class WatchEndpoints
         var machines = await house.Machines(now, cancel);
         var booked = (await bookings.Between(day.Start, day.End, null, cancel)).ToLookup(b => b.MachineId);
         var duty = await house.OnDuty(now, cancel);
-        return TypedResults.Ok(new WatchAnswer(
-            now, date.ToString("uuuu-MM-dd", null), date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture), open?.Start, open?.End,
-            open is { } hours ? [.. Hours(rules, hours)] : [],
-            duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, Ages.On(d.BirthDate, now), whole) : null, duty?.Until,
-            [.. machines.Select(m => new WatchMachine(HouseEndpoints.Answer(m, rules, whole, now), [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]))],
-            await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, shown.Value, now, cancel)));
+        return TypedResults.Ok(
+            new WatchAnswer(
+                now,
+                date.ToString("uuuu-MM-dd", null),
+                date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
+                open?.Start,
+                open?.End,
+                open is { } hours ? [.. Hours(rules, hours)] : [],
+                duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, Ages.On(d.BirthDate, now), whole) : null,
+                duty?.Until,
+                [
+                    .. machines.Select(m => new WatchMachine(
+                        HouseEndpoints.Answer(m, rules, whole, now),
+                        [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]
+                    )),
+                ],
+                await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, shown.Value, now, cancel)
+            )
+        );
     }
 
     private static IEnumerable<SlotAnswer> Hours(HouseRules rules, Interval hours)
@@ -71,7 +106,25 @@ public static class WatchEndpoints
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
-public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings, TrainingStore training, PeopleStore people, MaterialStore materials, FoundingStore founding, SheetStore sheets, RulingStore rulings, RulingRequestStore requests, ConductStore conduct, CertificateHoldStore certificateHolds, RunStore runs, ParkedWork parked, OutgoingMail mails, DrawingStore drawings, UpkeepStore upkeep)
+public sealed class Needs(
+    HouseStore house,
+    AskStore asks,
+    BookingStore bookings,
+    TrainingStore training,
+    PeopleStore people,
+    MaterialStore materials,
+    FoundingStore founding,
+    SheetStore sheets,
+    RulingStore rulings,
+    RulingRequestStore requests,
+    ConductStore conduct,
+    CertificateHoldStore certificateHolds,
+    RunStore runs,
+    ParkedWork parked,
+    OutgoingMail mails,
+    DrawingStore drawings,
+    UpkeepStore upkeep
+)
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
     public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
@@ -88,13 +141,29 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
         {
             var who = PersonName.For(ask.GivenName, ask.FamilyName, Ages.On(ask.BirthDate, now), true);
             var when = rules.Clock.At(ask.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
-            found.Add(NeedsAHand.Asked(who, $"{What(ask, stuff, unit)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}", ask.Start, now, ask.Id.ToString()));
+            found.Add(
+                NeedsAHand.Asked(
+                    who,
+                    $"{What(ask, stuff, unit)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}",
+                    ask.Start,
+                    now,
+                    ask.Id.ToString()
+                )
+            );
         }
         foreach (var booking in (await bookings.AtRisk(now, cancel)).Where(b => onlyFor is null || b.PersonId == onlyFor))
         {
             var when = rules.Clock.At(booking.Start).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
             var why = string.Join(" ", booking.AtRisk.Select(r => r.Text));
-            found.Add(NeedsAHand.AtRisk($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name}, {when}. {why}", booking.Start, now, booking.Id.ToString()));
+            found.Add(
+                NeedsAHand.AtRisk(
+                    $"{booking.GivenName} {booking.FamilyName}",
+                    $"{machines[booking.MachineId].Spec.Name}, {when}. {why}",
+                    booking.Start,
+                    now,
+                    booking.Id.ToString()
+                )
+            );
         }
         if (onlyFor is null)
         {
@@ -104,7 +173,15 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
         var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
         var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
         foreach (var certificate in ending.Where(c => names.ContainsKey(c.PersonId) && (onlyFor is null || c.PersonId == onlyFor)))
-            found.Add(NeedsAHand.Lapsing(names[certificate.PersonId], Authority(certificate.Authority, machines), certificate.Until!.Value, now, certificate.PersonId));
+            found.Add(
+                NeedsAHand.Lapsing(
+                    names[certificate.PersonId],
+                    Authority(certificate.Authority, machines),
+                    certificate.Until!.Value,
+                    now,
+                    certificate.PersonId
+                )
+            );
         return NeedsAHand.Order(found);
     }
 
@@ -114,22 +191,49 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
         foreach (var booking in await bookings.NoShows(rules.NoShowGraceMinutes, now, cancel))
         {
             var when = rules.Clock.At(booking.Start).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
-            found.Add(NeedsAHand.NoShow($"{booking.GivenName} {booking.FamilyName}", $"{machines[booking.MachineId].Spec.Name} since {when}", booking.Start, booking.Id.ToString()));
+            found.Add(
+                NeedsAHand.NoShow(
+                    $"{booking.GivenName} {booking.FamilyName}",
+                    $"{machines[booking.MachineId].Spec.Name} since {when}",
+                    booking.Start,
+                    booking.Id.ToString()
+                )
+            );
         }
         found.AddRange(NeedsAHand.Room(Readiness.DiskFreeMb(), await drawings.BytesKept(cancel)));
         found.AddRange((await parked.All(cancel)).Select(p => NeedsAHand.Parked(p.Why, p.At, p.Subject)));
-        found.AddRange((await mails.GivenUp(now, cancel)).Select(m => NeedsAHand.Undelivered($"{m.GivenName} {m.FamilyName}", m.Title, m.Why, m.At, m.PersonId)));
-        found.AddRange((await runs.ToLook(cancel)).Select(r => NeedsAHand.RunToLook($"{r.GivenName} {r.FamilyName}", r.Machine, r.Outcome == "flame", r.Codes, r.End, r.Id.ToString())));
+        found.AddRange(
+            (await mails.GivenUp(now, cancel)).Select(m =>
+                NeedsAHand.Undelivered($"{m.GivenName} {m.FamilyName}", m.Title, m.Why, m.At, m.PersonId)
+            )
+        );
+        found.AddRange(
+            (await runs.ToLook(cancel)).Select(r =>
+                NeedsAHand.RunToLook($"{r.GivenName} {r.FamilyName}", r.Machine, r.Outcome == "flame", r.Codes, r.End, r.Id.ToString())
+            )
+        );
         foreach (var first in (await founding.Standing(now, cancel)).Where(f => f.ConfirmedAt is null))
-            found.Add(NeedsAHand.Unconfirmed($"{first.GivenName} {first.FamilyName}", machines[first.MachineId].Spec.Name, first.Ends, first.Id.ToString()));
-        found.AddRange((await upkeep.All(now, cancel)).Where(t => t.OverdueFrom <= now).Select(t => NeedsAHand.Upkeep(machines[t.MachineId].Spec.Name, t.Name, t.OverdueFrom, t.Id)));
+            found.Add(
+                NeedsAHand.Unconfirmed(
+                    $"{first.GivenName} {first.FamilyName}",
+                    machines[first.MachineId].Spec.Name,
+                    first.Ends,
+                    first.Id.ToString()
+                )
+            );
+        found.AddRange(
+            (await upkeep.All(now, cancel))
+                .Where(t => t.OverdueFrom <= now)
+                .Select(t => NeedsAHand.Upkeep(machines[t.MachineId].Spec.Name, t.Name, t.OverdueFrom, t.Id))
+        );
         foreach (var kit in (await sheets.Kit(now, cancel)).Where(k => k.InDateUntil < now + Duration.FromDays(NeedsAHand.LapseDays)))
             found.Add(NeedsAHand.Kit(kit.Name, kit.InDateUntil!.Value, now, kit.Id));
         var appeals = await conduct.Waiting(cancel);
         var names = appeals.Count == 0 ? [] : (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
         found.AddRange(appeals.Select(a => NeedsAHand.Appeal(names.GetValueOrDefault(a.PersonId, "somebody"), a.Appeal!.At, a.PersonId)));
         var reviews = (await certificateHolds.Now(null, now, cancel)).Where(h => h.Kind == CertificateHoldKind.Review).ToList();
-        if (reviews.Count > 0) found.Add(NeedsAHand.Review(reviews.Count, reviews.Min(r => r.Since)));
+        if (reviews.Count > 0)
+            found.Add(NeedsAHand.Review(reviews.Count, reviews.Min(r => r.Since)));
         return found;
     }
 
@@ -138,11 +242,27 @@ public sealed class Needs(HouseStore house, AskStore asks, BookingStore bookings
         var found = new List<Need>();
         var waiting = await rulings.Waiting(cancel);
         var asked = (await requests.List("", true, cancel)).Where(r => r.State == "waiting").ToList();
-        var names = waiting.Count + asked.Count == 0 ? [] : (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
+        var names =
+            waiting.Count + asked.Count == 0
+                ? []
+                : (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
         foreach (var proposal in waiting)
-            found.Add(NeedsAHand.Proposed(names.GetValueOrDefault(proposal.ProposedBy, "somebody"), stuff.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId), Instant.Max(proposal.HoldsFrom, now), proposal.MaterialId));
+            found.Add(
+                NeedsAHand.Proposed(
+                    names.GetValueOrDefault(proposal.ProposedBy, "somebody"),
+                    stuff.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId),
+                    Instant.Max(proposal.HoldsFrom, now),
+                    proposal.MaterialId
+                )
+            );
         found.AddRange(asked.Select(r => NeedsAHand.Requested(names.GetValueOrDefault(r.PersonId, "somebody"), r.Name, r.At)));
-        found.AddRange(NeedsAHand.Reviews([.. (await rulings.Overdue(rules.Clock.DateOf(now), now, cancel)).Select(r => (r.MaterialId, r.Name, rules.Clock.Day(r.ReviewBy).Start))]));
+        found.AddRange(
+            NeedsAHand.Reviews([
+                .. (await rulings.Overdue(rules.Clock.DateOf(now), now, cancel)).Select(r =>
+                    (r.MaterialId, r.Name, rules.Clock.Day(r.ReviewBy).Start)
+                ),
+            ])
+        );
         return found;
     }
 

@@ -9,7 +9,9 @@ namespace VelvetGate.Core.Tests.Bench;
 public class ClampsTests
 {
     private static Finding? Find(string inner, params Clamp[] clamps) =>
-        DrawingFindings.Of(SvgReaderTests.Summary(inner), TestColours.Map, GateCase.Heron, LengthUnit.Mm, 3, clamps).SingleOrDefault(f => f.Code == "frame.obstructed");
+        DrawingFindings
+            .Of(SvgReaderTests.Summary(inner), TestColours.Map, GateCase.Heron, LengthUnit.Mm, 3, clamps)
+            .SingleOrDefault(f => f.Code == "frame.obstructed");
 
     private const string Part = "<path d='M100 100h50v40h-50z' stroke='red'/>";
 
@@ -26,7 +28,8 @@ public class ClampsTests
     {
         var finding = Find(Part, new Clamp(x, y, 20));
         (finding is not null).ShouldBe(found);
-        if (finding is null) return;
+        if (finding is null)
+            return;
         (finding.Severity, finding.Count).ShouldBe((Severity.Note, 1));
         finding.At.ShouldHaveSingleItem().ShouldBe([x, y]);
         finding.Text.ShouldBe("1 clamp stands within 15 mm of the frame, in the head’s way.");
@@ -53,13 +56,15 @@ public class ClampsTests
     [InlineData(0, 20_000, 20, "clamps")]
     [InlineData(0, 0, 0, "across")]
     [InlineData(0, 0, double.PositiveInfinity, "across")]
-    public void Refused_NamesTheField(double x, double y, double across, string field) => Clamps.Refused([new Clamp(x, y, across)])!.Field.ShouldBe(field);
+    public void Refused_NamesTheField(double x, double y, double across, string field) =>
+        Clamps.Refused([new Clamp(x, y, across)])!.Field.ShouldBe(field);
 
     [Fact]
     public void Refused_NoClampAtAll() => Clamps.Refused([new Clamp(1, 1, 20), null])!.Code.ShouldBe("clamps.place");
 
     [Fact]
-    public void Refused_MoreThanFifty() => Clamps.Refused([.. Enumerable.Range(0, 51).Select(i => new Clamp(i, 0, 20))])!.Code.ShouldBe("clamps.many");
+    public void Refused_MoreThanFifty() =>
+        Clamps.Refused([.. Enumerable.Range(0, 51).Select(i => new Clamp(i, 0, 20))])!.Code.ShouldBe("clamps.many");
 
     [Theory]
     [InlineData("120,40; 10.5,-3", 2)]
@@ -88,7 +93,8 @@ public class ClampsTests
     }
 
     [Fact]
-    public void Words_WithoutAUnit_AreInThatOfThePerson() => new ClampWords("1", "-2", "0.5").Read(LengthUnit.In, out _).ShouldBe(new Clamp(25.4, -50.8, 12.7));
+    public void Words_WithoutAUnit_AreInThatOfThePerson() =>
+        new ClampWords("1", "-2", "0.5").Read(LengthUnit.In, out _).ShouldBe(new Clamp(25.4, -50.8, 12.7));
 
     [Theory]
     [InlineData("", "1", null, "x")]

@@ -30,7 +30,9 @@ public class DrawingRoomTests
     {
         var own = ColourMap.Parse("#ff0000=engrave,#123456=score").Value;
         var both = TestColours.Map.With(own);
-        (both.Of("#ff0000"), both.Of("#123456"), both.Of("#654321")).ShouldBe((StrokeMeaning.Cut, StrokeMeaning.Score, StrokeMeaning.Unknown));
+        (both.Of("#ff0000"), both.Of("#123456"), both.Of("#654321")).ShouldBe(
+            (StrokeMeaning.Cut, StrokeMeaning.Score, StrokeMeaning.Unknown)
+        );
         // A house that comes to name the colour later is not contradicted by what the page still shows.
         TestColours.Map.Counting(own).Strokes.Keys.ShouldBe(["#123456"]);
         TestColours.Map.Counting(null).Strokes.ShouldBeEmpty();

@@ -19,7 +19,10 @@ public class FindingsTests
     [InlineData("<circle cx='50' cy='50' r='10' stroke='red'/><circle cx='50' cy='50' r='10' stroke='red'/>", 62.831853)]
     [InlineData("<path d='M0 0C5 9 9 5 20 0' stroke='red'/><path d='M20 0C9 5 5 9 0 0' stroke='red'/>", 23.46910)] // 200,000 chords
     [InlineData("<rect width='20' height='20' stroke='red'/><rect x='20' width='20' height='20' stroke='red'/>", 20)] // a shared edge
-    [InlineData("<g transform='rotate(31.7 3 9)'><rect width='20' height='20' stroke='red'/><rect x='20' width='20' height='20' stroke='red'/></g>", 20)]
+    [InlineData(
+        "<g transform='rotate(31.7 3 9)'><rect width='20' height='20' stroke='red'/><rect x='20' width='20' height='20' stroke='red'/></g>",
+        20
+    )]
     public void LineDuplicate_Cuts_AreStoppedWithTheirRedundantLength(string inner, double mm)
     {
         var found = Findings(inner).Where(f => f.Code == "line.duplicate").ShouldHaveSingleItem();
@@ -41,16 +44,21 @@ public class FindingsTests
     public void LineDuplicate_OnScores_IsAWarning() =>
         Findings("<path d='M0 0h10M0 0h10' stroke='blue'/>").Single(f => f.Code == "line.duplicate").Severity.ShouldBe(Severity.Warn);
 
-    /// <summary>Seeded faults: tiled squares with one shared edge drawn twice at every angle; each is found, and none on the clean tiling.</summary>
+    /// <summary>
+    /// Seeded faults: tiled squares with one shared edge drawn twice at every angle; each is found, and none on the clean tiling.
+    /// </summary>
     [Fact]
     public void LineDuplicate_SeededAtManyAngles_AllFoundAndNoneInvented()
     {
         var random = new Random(7);
         for (var i = 0; i < 200; i++)
         {
-            var place = FormattableString.Invariant($"translate({random.NextDouble() * 500:0.###},{random.NextDouble() * 300:0.###}) rotate({random.NextDouble() * 360:0.###})");
+            var place = FormattableString.Invariant(
+                $"translate({random.NextDouble() * 500:0.###},{random.NextDouble() * 300:0.###}) rotate({random.NextDouble() * 360:0.###})"
+            );
             Findings($"<g transform='{place}'><path d='M0 0h30v20h-30z' stroke='red'/><path d='M30 0h30v20h-30z' stroke='red'/></g>")
-                .Single(f => f.Code == "line.duplicate").LengthMm.ShouldBe(20, 0.01);
+                .Single(f => f.Code == "line.duplicate")
+                .LengthMm.ShouldBe(20, 0.01);
             Findings($"<g transform='{place}'><path d='M0 0h30v20h-30z' stroke='red'/><path d='M31 0h30v20h-30z' stroke='red'/></g>")
                 .ShouldNotContain(f => f.Code == "line.duplicate");
         }
@@ -70,15 +78,28 @@ public class FindingsTests
     public void Size_AgainstTheBed(int width, int height, string? code)
     {
         var bed = Gating.GateCase.Heron with { BedWidthMm = 100, BedHeightMm = 100, MarginMm = 5 };
-        var sizes = Findings($"<rect width='{width}' height='{height}' stroke='red'/>", bed).Where(f => f.Code.StartsWith("size.", StringComparison.Ordinal)).ToList();
-        if (code is null) sizes.ShouldBeEmpty();
-        else sizes.ShouldHaveSingleItem().Code.ShouldBe(code);
+        var sizes = Findings($"<rect width='{width}' height='{height}' stroke='red'/>", bed)
+            .Where(f => f.Code.StartsWith("size.", StringComparison.Ordinal))
+            .ToList();
+        if (code is null)
+            sizes.ShouldBeEmpty();
+        else
+            sizes.ShouldHaveSingleItem().Code.ShouldBe(code);
     }
 
     [Fact]
     public void Size_ThatFitsTurned_SaysSo() =>
-        Findings("<rect width='50' height='95' stroke='red'/>", Gating.GateCase.Heron with { BedWidthMm = 120, BedHeightMm = 80, MarginMm = 5 })
-            .Single(f => f.Code == "size.offBed").Text.ShouldContain("turned");
+        Findings(
+                "<rect width='50' height='95' stroke='red'/>",
+                Gating.GateCase.Heron with
+                {
+                    BedWidthMm = 120,
+                    BedHeightMm = 80,
+                    MarginMm = 5,
+                }
+            )
+            .Single(f => f.Code == "size.offBed")
+            .Text.ShouldContain("turned");
 
     [Fact]
     public void TextLive_AndEmpty()
@@ -96,7 +117,8 @@ public class RunTimeTests
     [InlineData(1, 50, 1000, 0.0632455532)]
     [InlineData(2.5, 50, 1000, 0.1)] // the border between the two
     [InlineData(0, 50, 1000, 0)]
-    public void Move_ClosedForm(double mm, double speed, double acceleration, double seconds) => RunTime.Move(mm, speed, acceleration).ShouldBe(seconds, 1e-9);
+    public void Move_ClosedForm(double mm, double speed, double acceleration, double seconds) =>
+        RunTime.Move(mm, speed, acceleration).ShouldBe(seconds, 1e-9);
 
     [Fact]
     public void Seconds_Square_StopsAtEachCorner()

@@ -13,7 +13,13 @@ public class LooseEndsTests
     private static Loose? Loose(string paths) => Read(paths).Strokes.ShouldHaveSingleItem().Loose;
 
     private static DrawingSummary Read(string paths) =>
-        DrawingReading.Summarise("t.svg", SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><path d='{paths}' fill='none' stroke='#f00'/></svg>"));
+        DrawingReading.Summarise(
+            "t.svg",
+            SvgReaderTests.Read(
+                $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><path d='{paths}' "
+                    + "fill='none' stroke='#f00'/></svg>"
+            )
+        );
 
     [Theory]
     [InlineData("M0 0H10V10H0Z", null, 0)]
@@ -40,8 +46,16 @@ public class LooseEndsTests
     [Fact]
     public void Places_AreTheEnds_AndStayAFew()
     {
-        Loose("M1 2H10")!.At.ShouldBe([[1.0, 2.0], [10.0, 2.0]], ignoreOrder: true);
-        Loose(string.Concat(Enumerable.Range(0, 90).Select(i => $"M0 {i}H10")))!.ShouldSatisfyAllConditions(l => l.Count.ShouldBe(90), l => l.At.Count.ShouldBe(50));
+        Loose("M1 2H10")!
+            .At.ShouldBe(
+                [
+                    [1.0, 2.0],
+                    [10.0, 2.0],
+                ],
+                ignoreOrder: true
+            );
+        Loose(string.Concat(Enumerable.Range(0, 90).Select(i => $"M0 {i}H10")))!
+            .ShouldSatisfyAllConditions(l => l.Count.ShouldBe(90), l => l.At.Count.ShouldBe(50));
     }
 
     /// <summary>Ends on a lattice wider than the tolerance, each moved by less: against looking at every pair.</summary>
@@ -52,12 +66,20 @@ public class LooseEndsTests
         {
             var random = new Random(seed);
             double Near(int lattice) => lattice + (random.NextDouble() - 0.5) * 0.02;
-            var lines = Enumerable.Range(0, 120).Select(_ => (X1: Near(random.Next(8)), Y1: Near(random.Next(8)), X2: Near(random.Next(8)), Y2: Near(random.Next(8)))).Where(l => Math.Abs(l.X1 - l.X2) + Math.Abs(l.Y1 - l.Y2) > 0.5).Take(random.Next(3, 40)).ToList();
-            var text = string.Concat(lines.Select(l => string.Create(CultureInfo.InvariantCulture, $"M{l.X1:R} {l.Y1:R}L{l.X2:R} {l.Y2:R}")));
+            var lines = Enumerable
+                .Range(0, 120)
+                .Select(_ => (X1: Near(random.Next(8)), Y1: Near(random.Next(8)), X2: Near(random.Next(8)), Y2: Near(random.Next(8))))
+                .Where(l => Math.Abs(l.X1 - l.X2) + Math.Abs(l.Y1 - l.Y2) > 0.5)
+                .Take(random.Next(3, 40))
+                .ToList();
+            var text = string.Concat(
+                lines.Select(l => string.Create(CultureInfo.InvariantCulture, $"M{l.X1:R} {l.Y1:R}L{l.X2:R} {l.Y2:R}"))
+            );
             var ends = lines.SelectMany((l, i) => new[] { (Line: i, X: l.X1, Y: l.Y1), (Line: i, X: l.X2, Y: l.Y2) }).ToList();
-            bool Touch((int, double X, double Y) a, (int, double X, double Y) b) => Math.Max(Math.Abs(a.X - b.X), Math.Abs(a.Y - b.Y)) < 0.3;
+            bool Touch((int, double X, double Y) a, (int, double X, double Y) b) =>
+                Math.Max(Math.Abs(a.X - b.X), Math.Abs(a.Y - b.Y)) < 0.3;
             var group = Enumerable.Range(0, lines.Count).ToArray();
-            for (var changed = true; changed;)
+            for (var changed = true; changed; )
             {
                 changed = false;
                 foreach (var a in ends)
@@ -69,10 +91,23 @@ public class LooseEndsTests
                     }
                 }
             }
-            var loose = ends.Where((a, i) => !ends.Where((_, j) => j != i).Any(b => Touch(a, b)) && !lines.Where((_, l) => l != a.Line).Any(l => Apart(a.X, a.Y, l) < 0.05)).Select(a => group[a.Line]).Distinct().ToList();
+            var loose = ends.Where(
+                    (a, i) =>
+                        !ends.Where((_, j) => j != i).Any(b => Touch(a, b))
+                        && !lines.Where((_, l) => l != a.Line).Any(l => Apart(a.X, a.Y, l) < 0.05)
+                )
+                .Select(a => group[a.Line])
+                .Distinct()
+                .ToList();
             var found = Loose(text);
             (found?.Count ?? 0).ShouldBe(loose.Count, $"seed {seed}");
-            (found?.LengthMm ?? 0).ShouldBe(lines.Where((_, i) => loose.Contains(group[i])).Sum(l => Math.Sqrt((l.X1 - l.X2) * (l.X1 - l.X2) + (l.Y1 - l.Y2) * (l.Y1 - l.Y2))), 1e-3, $"seed {seed}");
+            (found?.LengthMm ?? 0).ShouldBe(
+                lines
+                    .Where((_, i) => loose.Contains(group[i]))
+                    .Sum(l => Math.Sqrt((l.X1 - l.X2) * (l.X1 - l.X2) + (l.Y1 - l.Y2) * (l.Y1 - l.Y2))),
+                1e-3,
+                $"seed {seed}"
+            );
         }
     }
 
@@ -88,8 +123,13 @@ public class LooseEndsTests
     public async Task ManyEnds_InOnePlace_AreNoMoreWorkThanFew()
     {
         var text = new StringBuilder();
-        for (var i = 0; i < 100_000; i++) text.Append(CultureInfo.InvariantCulture, $"M50 50l{1 + i % 997 * 0.03:0.##} {1 + i % 1009 * 0.03:0.##}M50.045 50.045l-9 {1 + i * 0.0003:0.####}");
-        var loose = await Task.Run(() => Loose(text.ToString()), TestContext.Current.CancellationToken).WaitAsync(TimeSpan.FromSeconds(20), TestContext.Current.CancellationToken);
+        for (var i = 0; i < 100_000; i++)
+            text.Append(
+                CultureInfo.InvariantCulture,
+                $"M50 50l{1 + i % 997 * 0.03:0.##} {1 + i % 1009 * 0.03:0.##}M50.045 50.045l-9 {1 + i * 0.0003:0.####}"
+            );
+        var loose = await Task.Run(() => Loose(text.ToString()), TestContext.Current.CancellationToken)
+            .WaitAsync(TimeSpan.FromSeconds(20), TestContext.Current.CancellationToken);
         loose!.LengthMm.ShouldBeGreaterThan(1000);
     }
 
@@ -98,8 +138,12 @@ public class LooseEndsTests
     {
         var drawing = Read("M0 0H10M20 0H30");
         var finding = DrawingFindings.Of(drawing, TestColours.Map, null).ShouldHaveSingleItem();
-        (finding.Code, finding.Severity, finding.Count, finding.Text).ShouldBe(("path.open", Severity.Warn, 2, "2 cut lines that do not close, 20 mm in all."));
-        DrawingFindings.Of(drawing, new ColourMap(new Dictionary<string, StrokeMeaning> { ["#ff0000"] = StrokeMeaning.Score }), null).ShouldBeEmpty();
+        (finding.Code, finding.Severity, finding.Count, finding.Text).ShouldBe(
+            ("path.open", Severity.Warn, 2, "2 cut lines that do not close, 20 mm in all.")
+        );
+        DrawingFindings
+            .Of(drawing, new ColourMap(new Dictionary<string, StrokeMeaning> { ["#ff0000"] = StrokeMeaning.Score }), null)
+            .ShouldBeEmpty();
         DrawingFindings.Of(drawing with { Strokes = [drawing.Strokes[0] with { Loose = null }] }, TestColours.Map, null).ShouldBeEmpty();
     }
 }

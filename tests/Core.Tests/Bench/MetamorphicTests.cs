@@ -29,23 +29,35 @@ public class MetamorphicTests
             var (x, y, w, h) = (10 + i % 3 * 60.0, 10 + i / 3 * 60.0, 20 + random.Next(30), 15 + random.Next(30));
             parts.Add(Rectangle(x, y, w, h, "#ff0000"));
             parts.Add(Rectangle(x + 4 + random.Next(3), y + 4, 6, 5, "#ff0000"));
-            if (random.Next(2) == 0) parts.Add([new Line(x + 2, y, x + w - 3, y, "#ff0000")]); // once more along an edge
-            if (random.Next(2) == 0) parts.Add([new Line(x + 3, y - 0.1, x + w - 4, y - 0.1, "#ff0000")]); // nearly
-            if (random.Next(2) == 0) parts.Add([new Line(x + 1, y + h + 1.5, x + w, y + h + 1.5, "#0000ff")]); // scored, which crowds nothing
+            if (random.Next(2) == 0)
+                parts.Add([new Line(x + 2, y, x + w - 3, y, "#ff0000")]); // once more along an edge
+            if (random.Next(2) == 0)
+                parts.Add([new Line(x + 3, y - 0.1, x + w - 4, y - 0.1, "#ff0000")]); // nearly
+            if (random.Next(2) == 0)
+                parts.Add([new Line(x + 1, y + h + 1.5, x + w, y + h + 1.5, "#0000ff")]); // scored, which crowds nothing
         }
         return parts;
     }
 
     private static Line[] Rectangle(double x, double y, double w, double h, string colour) =>
-        [new(x, y, x + w, y, colour), new(x + w, y, x + w, y + h, colour), new(x + w, y + h, x, y + h, colour), new(x, y + h, x, y, colour)];
+        [
+            new(x, y, x + w, y, colour),
+            new(x + w, y, x + w, y + h, colour),
+            new(x + w, y + h, x, y + h, colour),
+            new(x, y + h, x, y, colour),
+        ];
 
     private static string Svg(IEnumerable<Line[]> parts, string transform = "")
     {
-        var text = new StringBuilder($"<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='200mm' viewBox='0 0 300 200'><g fill='none' transform='{transform}'>");
+        var text = new StringBuilder(
+            "<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='200mm' viewBox='0 0 300 200'><g fill='none' "
+                + $"transform='{transform}'>"
+        );
         foreach (var part in parts)
         {
             text.Append(CultureInfo.InvariantCulture, $"<path stroke='{part[0].Colour}' d='M{part[0].X1:R} {part[0].Y1:R}");
-            foreach (var line in part) text.Append(CultureInfo.InvariantCulture, $"L{line.X2:R} {line.Y2:R}");
+            foreach (var line in part)
+                text.Append(CultureInfo.InvariantCulture, $"L{line.X2:R} {line.Y2:R}");
             text.Append(part[^1].X2 == part[0].X1 && part[^1].Y2 == part[0].Y1 ? "Z'/>" : "'/>");
         }
         return text.Append("</g></svg>").ToString();
@@ -55,13 +67,34 @@ public class MetamorphicTests
 
     /// <summary>Codes with what was measured of them; places move with the drawing.</summary>
     private static List<(string Code, Severity Severity, bool Asks, double Mm)> Findings(DrawingSummary summary) =>
-        [.. DrawingFindings.Of(summary, TestColours.Map, GateCase.Heron with { KerfMm = (decimal)Kerf, BedWidthMm = 2000, BedHeightMm = 2000, MarginMm = 0 }, thicknessMm: 3)
-            .Where(f => f.Code is not ("page.outside" or "order.innerFirst")).Select(f => (f.Code, f.Severity, f.Asks, f.LengthMm)).OrderBy(f => f.Code, StringComparer.Ordinal)];
+        [
+            .. DrawingFindings
+                .Of(
+                    summary,
+                    TestColours.Map,
+                    GateCase.Heron with
+                    {
+                        KerfMm = (decimal)Kerf,
+                        BedWidthMm = 2000,
+                        BedHeightMm = 2000,
+                        MarginMm = 0,
+                    },
+                    thicknessMm: 3
+                )
+                .Where(f => f.Code is not ("page.outside" or "order.innerFirst"))
+                .Select(f => (f.Code, f.Severity, f.Asks, f.LengthMm))
+                .OrderBy(f => f.Code, StringComparer.Ordinal),
+        ];
 
-    private static void ShouldAgree(List<(string Code, Severity Severity, bool Asks, double Mm)> own, List<(string Code, Severity Severity, bool Asks, double Mm)> other, string what)
+    private static void ShouldAgree(
+        List<(string Code, Severity Severity, bool Asks, double Mm)> own,
+        List<(string Code, Severity Severity, bool Asks, double Mm)> other,
+        string what
+    )
     {
         other.Select(f => (f.Code, f.Severity, f.Asks)).ShouldBe(own.Select(f => (f.Code, f.Severity, f.Asks)), what);
-        foreach (var (a, b) in own.Zip(other)) b.Mm.ShouldBe(a.Mm, 0.05 + 0.002 * a.Mm, $"{what}: {a.Code}");
+        foreach (var (a, b) in own.Zip(other))
+            b.Mm.ShouldBe(a.Mm, 0.05 + 0.002 * a.Mm, $"{what}: {a.Code}");
     }
 
     [Theory]
@@ -74,7 +107,8 @@ public class MetamorphicTests
     [InlineData("matrix(0 1 1 0 0 0)")]
     public void MovedTurnedOrMirrored_HasTheSameFindings(string transform)
     {
-        for (var seed = 1; seed <= 6; seed++) ShouldAgree(Findings(Summary(Svg(Parts(seed)))), Findings(Summary(Svg(Parts(seed), transform))), $"seed {seed}");
+        for (var seed = 1; seed <= 6; seed++)
+            ShouldAgree(Findings(Summary(Svg(Parts(seed)))), Findings(Summary(Svg(Parts(seed), transform))), $"seed {seed}");
     }
 
     [Fact]
@@ -107,7 +141,20 @@ public class MetamorphicTests
         for (var seed = 1; seed <= 6; seed++)
         {
             var parts = Parts(seed);
-            var cut = parts.Select(p => p.SelectMany(l => Enumerable.Range(0, pieces).Select(i => new Line(At(l.X1, l.X2, i), At(l.Y1, l.Y2, i), At(l.X1, l.X2, i + 1), At(l.Y1, l.Y2, i + 1), l.Colour))).ToArray());
+            var cut = parts.Select(p =>
+                p.SelectMany(l =>
+                        Enumerable
+                            .Range(0, pieces)
+                            .Select(i => new Line(
+                                At(l.X1, l.X2, i),
+                                At(l.Y1, l.Y2, i),
+                                At(l.X1, l.X2, i + 1),
+                                At(l.Y1, l.Y2, i + 1),
+                                l.Colour
+                            ))
+                    )
+                    .ToArray()
+            );
             ShouldAgree(Findings(Summary(Svg(parts))), Findings(Summary(Svg(cut))), $"seed {seed}");
         }
 
@@ -123,12 +170,28 @@ public class MetamorphicTests
             var own = Of(Summary(Svg(Parts(seed))), 0.2m, 3);
             var large = Of(Summary(Svg(Parts(seed), "scale(2)")), 0.4m, 6);
             large.Select(f => f.Code).ShouldBe(own.Select(f => f.Code));
-            foreach (var (a, b) in own.Zip(large)) b.LengthMm.ShouldBe(2 * a.LengthMm, 0.1 + 0.004 * a.LengthMm, $"seed {seed}: {a.Code}");
+            foreach (var (a, b) in own.Zip(large))
+                b.LengthMm.ShouldBe(2 * a.LengthMm, 0.1 + 0.004 * a.LengthMm, $"seed {seed}: {a.Code}");
         }
 
         static List<Finding> Of(DrawingSummary summary, decimal kerf, decimal thick) =>
-            [.. DrawingFindings.Of(summary, TestColours.Map, GateCase.Heron with { KerfMm = kerf, BedWidthMm = 2000, BedHeightMm = 2000, MarginMm = 0 }, thicknessMm: thick)
-                .Where(f => f.Code is "line.duplicate" or "gap.tooClose" or "detail.thin").OrderBy(f => f.Code, StringComparer.Ordinal)];
+            [
+                .. DrawingFindings
+                    .Of(
+                        summary,
+                        TestColours.Map,
+                        GateCase.Heron with
+                        {
+                            KerfMm = kerf,
+                            BedWidthMm = 2000,
+                            BedHeightMm = 2000,
+                            MarginMm = 0,
+                        },
+                        thicknessMm: thick
+                    )
+                    .Where(f => f.Code is "line.duplicate" or "gap.tooClose" or "detail.thin")
+                    .OrderBy(f => f.Code, StringComparer.Ordinal),
+            ];
     }
 
     /// <summary>Written and read again, in either format, nothing about it has changed.</summary>

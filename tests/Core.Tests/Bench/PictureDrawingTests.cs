@@ -18,10 +18,12 @@ public class PictureDrawingTests
 
     private static IReadOnlyList<Finding> Find(DrawingSummary summary) => DrawingFindings.Of(summary, TestColours.Map, GateCase.Heron);
 
-    private static byte[] Halves(double ppi = 300, bool interlaced = false) => PngFiles.Grey(300, 200, (x, _) => (byte)(x < 150 ? 0 : 255), ppi, interlaced);
+    private static byte[] Halves(double ppi = 300, bool interlaced = false) =>
+        PngFiles.Grey(300, 200, (x, _) => (byte)(x < 150 ? 0 : 255), ppi, interlaced);
 
     private static string Placed(byte[] png, string attributes, string more = "") =>
-        $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><image {attributes} href='data:image/png;base64,{Convert.ToBase64String(png)}'/>{more}</svg>";
+        $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><image {attributes} "
+        + $"href='data:image/png;base64,{Convert.ToBase64String(png)}'/>{more}</svg>";
 
     [Theory]
     [InlineData(300, 25.4, 16.933)]
@@ -35,7 +37,9 @@ public class PictureDrawingTests
         summary.HeightMm.ShouldBe(height, 0.01);
         summary.Reach!.Width.ShouldBe(width, 0.01);
         Find(summary).Any(f => f.Code == "image.noSize").ShouldBe(ppi == 0);
-        Find(summary).Any(f => f.Code == "image.lowResolution").ShouldBe(ppi == 0, "whole pixels to the metre are a little less than 300 to the inch");
+        Find(summary)
+            .Any(f => f.Code == "image.lowResolution")
+            .ShouldBe(ppi == 0, "whole pixels to the metre are a little less than 300 to the inch");
         summary.OperationsWith(TestColours.Map).ShouldBe([Operation.Engrave]);
         Find(summary).ShouldNotContain(f => f.Code == "file.empty" || f.Code == "scale.suspicious");
     }
@@ -66,7 +70,9 @@ public class PictureDrawingTests
     {
         foreach (var interlaced in new[] { false, true })
         {
-            var greys = Summary(PngFiles.Grey(200, 130, (x, _) => x < 200 * of || of == 0 ? grey : (byte)255, 300, interlaced)).Pictures!.Single().Greys;
+            var greys = Summary(PngFiles.Grey(200, 130, (x, _) => x < 200 * of || of == 0 ? grey : (byte)255, 300, interlaced))
+                .Pictures!.Single()
+                .Greys;
             greys.ShouldNotBeNull().ShouldBe(share, 1e-3, $"interlaced {interlaced}");
         }
     }
@@ -88,16 +94,22 @@ public class PictureDrawingTests
     [Fact]
     public void SoftEdges_ArePassed_AndMoreIsSaidWithItsShare()
     {
-        Find(Summary(PngFiles.Grey(100, 100, (x, _) => (byte)(x < 5 ? 128 : 0), 300))).ShouldNotContain(f => f.Code == "image.notBlackWhite");
-        Find(Summary(PngFiles.Grey(100, 100, (x, _) => (byte)(x < 37 ? 128 : 0), 300))).Single(f => f.Code == "image.notBlackWhite").Text
-            .ShouldBe("1 pixel picture with greys or colours: 37 % of its pixels are neither black nor white.");
+        Find(Summary(PngFiles.Grey(100, 100, (x, _) => (byte)(x < 5 ? 128 : 0), 300)))
+            .ShouldNotContain(f => f.Code == "image.notBlackWhite");
+        Find(Summary(PngFiles.Grey(100, 100, (x, _) => (byte)(x < 37 ? 128 : 0), 300)))
+            .Single(f => f.Code == "image.notBlackWhite")
+            .Text.ShouldBe("1 pixel picture with greys or colours: 37 % of its pixels are neither black nor white.");
     }
 
     [Fact]
     public void Placed_IsLookedAtOnce_HoweverOftenItIsCopied()
     {
         var grey = PngFiles.Grey(300, 200, (_, _) => 99);
-        var copies = Placed(grey, "id='p' width='20' height='20'", string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i}'/>")));
+        var copies = Placed(
+            grey,
+            "id='p' width='20' height='20'",
+            string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i}'/>"))
+        );
         var drawing = SvgReaderTests.Read(copies);
         drawing.Files.Count.ShouldBe(1);
         var finding = Find(DrawingReading.Summarise("t", drawing)).Single(f => f.Code == "image.notBlackWhite");
@@ -115,7 +127,9 @@ public class PictureDrawingTests
     public void Placed_CoversWhatItCovers(string attributes, double left, double top, double right, double bottom)
     {
         var covers = DrawingReading.Summarise("t", SvgReaderTests.Read(Placed(Halves(), attributes))).Pictures!.Single().Covers!;
-        new[] { covers.MinX, covers.MinY, covers.MaxX, covers.MaxY }.Zip([left, top, right, bottom]).ShouldAllBe(p => Math.Abs(p.First - p.Second) < 1e-6);
+        new[] { covers.MinX, covers.MinY, covers.MaxX, covers.MaxY }
+            .Zip([left, top, right, bottom])
+            .ShouldAllBe(p => Math.Abs(p.First - p.Second) < 1e-6);
     }
 
     [Fact]
@@ -128,16 +142,23 @@ public class PictureDrawingTests
         summary.OperationsWith(TestColours.Map).ShouldBe([Operation.Cut, Operation.Engrave]);
     }
 
-    /// <summary>Mended to another width, written and read again, the picture lies where it was, that much larger, with the same bytes.</summary>
+    /// <summary>
+    /// Mended to another width, written and read again, the picture lies where it was, that much larger, with the same bytes.
+    /// </summary>
     [Theory]
     [InlineData("x='10' y='20' width='30' height='20'")]
     [InlineData("x='0' y='0' width='30' height='20' transform='translate(50 50) rotate(37) skewX(12)'")]
     public void Mended_TakesPicturesAlong(string attributes)
     {
-        var before = SvgReaderTests.Read(Placed(Halves(), attributes, "<image width='9' height='9' href='linked.png'/><path d='M20 20h10' stroke='red'/>"));
+        var before = SvgReaderTests.Read(
+            Placed(Halves(), attributes, "<image width='9' height='9' href='linked.png'/><path d='M20 20h10' stroke='red'/>")
+        );
         var made = Mender.Mend(before, new MendAsk(WidthMm: 300), TestColours.Map, 0.2);
         made.LeftOut.ShouldBe(["1 pixel picture that is linked or cannot be read", "1 pixel picture, where it is taken as DXF"]);
-        var after = DrawingReading.Summarise("t", SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(SvgWriter.Write(made.Drawing)))));
+        var after = DrawingReading.Summarise(
+            "t",
+            SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(SvgWriter.Write(made.Drawing))))
+        );
         after.Reach!.Width.ShouldBe(300, 1e-3);
         var by = 300 / DrawingReading.Summarise("t", before).Reach!.Width;
         var (was, now) = (before.Pictures![0], after.Pictures!.ShouldHaveSingleItem());
@@ -145,16 +166,25 @@ public class PictureDrawingTests
         now.Ppi()!.Value.ShouldBe(was.Ppi()!.Value / by, 1e-3);
     }
 
-    /// <summary>A mended file holds a picture once, however often it is placed: else two hundred copies of a large one would fill the disk.</summary>
+    /// <summary>
+    /// A mended file holds a picture once, however often it is placed: else two hundred copies of a large one would fill the disk.
+    /// </summary>
     [Fact]
     public void Mended_CopiesShareTheirFile()
     {
-        var before = SvgReaderTests.Read(Placed(Halves(), "id='p' width='20' height='20'", string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i / 3.0:R}' transform='rotate({i})'/>"))));
+        var before = SvgReaderTests.Read(
+            Placed(
+                Halves(),
+                "id='p' width='20' height='20'",
+                string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i / 3.0:R}' transform='rotate({i})'/>"))
+            )
+        );
         var text = SvgWriter.Write(Mender.Mend(before, new MendAsk(Scale: 2), TestColours.Map, 0.2).Drawing);
         text.Split("base64,").Length.ShouldBe(2);
         var after = SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text)));
         after.Pictures!.Count.ShouldBe(151);
-        foreach (var (was, now) in before.Pictures!.Zip(after.Pictures!)) now.Place!.Zip(was.Place!).ShouldAllBe(n => Math.Abs(n.First - 2 * n.Second) < 1e-4);
+        foreach (var (was, now) in before.Pictures!.Zip(after.Pictures!))
+            now.Place!.Zip(was.Place!).ShouldAllBe(n => Math.Abs(n.First - 2 * n.Second) < 1e-4);
     }
 
     [Fact]
@@ -166,19 +196,21 @@ public class PictureDrawingTests
         Find(DrawingReading.Summarise("t", again)).Select(f => f.Code).ShouldBe(["image.placed"]);
     }
 
-    public static TheoryData<byte[], string> Bad => new()
-    {
-        { PngFiles.Claim(100_000, 100_000), "claims 100000 x 100000 pixels" },
-        { [0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10], "damaged or cut short" },
-        { [0xFF, 0xD8, 0xFF, 0xE0], "damaged or cut short" },
-        { Halves()[..30], "damaged or cut short" },
-        { PngFiles.Grey(20_000, 1, (_, _) => 0, 0.0254), "kilometres" },
-        { "GIF89a"u8.ToArray(), "Save it as PNG or JPEG" },
-    };
+    public static TheoryData<byte[], string> Bad =>
+        new()
+        {
+            { PngFiles.Claim(100_000, 100_000), "claims 100000 x 100000 pixels" },
+            { [0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10], "damaged or cut short" },
+            { [0xFF, 0xD8, 0xFF, 0xE0], "damaged or cut short" },
+            { Halves()[..30], "damaged or cut short" },
+            { PngFiles.Grey(20_000, 1, (_, _) => 0, 0.0254), "kilometres" },
+            { "GIF89a"u8.ToArray(), "Save it as PNG or JPEG" },
+        };
 
     [Theory]
     [MemberData(nameof(Bad))]
-    public void Bad_SaysWhatToDo(byte[] file, string says) => Should.Throw<UnreadableDrawingException>(() => Read(file)).Message.ShouldContain(says);
+    public void Bad_SaysWhatToDo(byte[] file, string says) =>
+        Should.Throw<UnreadableDrawingException>(() => Read(file)).Message.ShouldContain(says);
 
     [Fact]
     public void CutShort_OrClaimingTooMuch_InADrawing_IsSaidToBeUnread()
@@ -212,7 +244,8 @@ public class PictureDrawingTests
         for (var i = 0; i < 1500; i++)
         {
             var changed = (byte[])files[i % 2].Clone();
-            for (var n = random.Next(1, 4); n > 0; n--) changed[random.Next(8, changed.Length)] = (byte)random.Next(256);
+            for (var n = random.Next(1, 4); n > 0; n--)
+                changed[random.Next(8, changed.Length)] = (byte)random.Next(256);
             try
             {
                 Summary(changed).Images.ShouldBe(1);

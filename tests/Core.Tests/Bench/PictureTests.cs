@@ -21,17 +21,71 @@ public class PictureTests
     private static byte[] Be(params uint[] numbers)
     {
         var bytes = new byte[4 * numbers.Length];
-        for (var i = 0; i < numbers.Length; i++) BinaryPrimitives.WriteUInt32BigEndian(bytes.AsSpan(4 * i), numbers[i]);
+        for (var i = 0; i < numbers.Length; i++)
+            BinaryPrimitives.WriteUInt32BigEndian(bytes.AsSpan(4 * i), numbers[i]);
         return bytes;
     }
 
     private static byte[] Png(uint width, uint height, byte[]? more = null) =>
-        [0x89, .. "PNG"u8, 13, 10, 26, 10, .. Chunk("IHDR", [.. Be(width, height), 8, 0, 0, 0, 0]), .. more ?? [], .. Chunk("IDAT"), .. Chunk("IEND")];
+        [
+            0x89,
+            .. "PNG"u8,
+            13,
+            10,
+            26,
+            10,
+            .. Chunk("IHDR", [.. Be(width, height), 8, 0, 0, 0, 0]),
+            .. more ?? [],
+            .. Chunk("IDAT"),
+            .. Chunk("IEND"),
+        ];
 
     /// <summary>SOI, APP0 of JFIF 1.02, a comment, then the frame as ITU-T T.81 lays it out.</summary>
     private static byte[] Jpeg(byte unit, ushort density, byte frame = 0xC0) =>
-        [0xFF, 0xD8, 0xFF, 0xE0, 0, 16, .. "JFIF\0"u8, 1, 2, unit, (byte)(density >> 8), (byte)density, (byte)(density >> 8), (byte)density, 0, 0,
-            0xFF, 0xFE, 0, 4, 1, 2, 0xFF, 0xC4, 0, 4, 0, 0, 0xFF, 0xFF, frame, 0, 11, 8, 0x02, 0x58, 0x03, 0x20, 1, 1, 0x11, 0];
+        [
+            0xFF,
+            0xD8,
+            0xFF,
+            0xE0,
+            0,
+            16,
+            .. "JFIF\0"u8,
+            1,
+            2,
+            unit,
+            (byte)(density >> 8),
+            (byte)density,
+            (byte)(density >> 8),
+            (byte)density,
+            0,
+            0,
+            0xFF,
+            0xFE,
+            0,
+            4,
+            1,
+            2,
+            0xFF,
+            0xC4,
+            0,
+            4,
+            0,
+            0,
+            0xFF,
+            0xFF,
+            frame,
+            0,
+            11,
+            8,
+            0x02,
+            0x58,
+            0x03,
+            0x20,
+            1,
+            1,
+            0x11,
+            0,
+        ];
 
     [Fact]
     public void Png_HasTheSizeOfItsHead_AndADensityWhereOneStands()
@@ -52,9 +106,14 @@ public class PictureTests
     {
         var header = PictureHeader.Read(Jpeg(unit, density))!;
         (header.Format, header.Width, header.Height).ShouldBe(("jpeg", 800, 600));
-        if (ppi is null) header.PpiX.ShouldBeNull();
-        else header.PpiX!.Value.ShouldBe(ppi.Value, 0.01);
-        (PictureHeader.Read(Jpeg(1, 72, 0xC2))!.Width, PictureHeader.Read(Jpeg(1, 72, 0xC2))!.Whole).ShouldBe((800, true), "progressive too");
+        if (ppi is null)
+            header.PpiX.ShouldBeNull();
+        else
+            header.PpiX!.Value.ShouldBe(ppi.Value, 0.01);
+        (PictureHeader.Read(Jpeg(1, 72, 0xC2))!.Width, PictureHeader.Read(Jpeg(1, 72, 0xC2))!.Whole).ShouldBe(
+            (800, true),
+            "progressive too"
+        );
         header.Whole.ShouldBeFalse();
     }
 
@@ -63,20 +122,29 @@ public class PictureTests
     {
         foreach (var file in new[] { Png(800, 600, Chunk("pHYs", [.. Be(1, 1), 1])), Jpeg(1, 300) })
         {
-            for (var length = 0; length < file.Length; length++) PictureHeader.Read(file.AsSpan(0, length));
+            for (var length = 0; length < file.Length; length++)
+                PictureHeader.Read(file.AsSpan(0, length));
             var random = new Random(7);
             for (var i = 0; i < 20_000; i++)
             {
                 var changed = (byte[])file.Clone();
-                for (var n = random.Next(1, 4); n > 0; n--) changed[random.Next(changed.Length)] = (byte)random.Next(256);
+                for (var n = random.Next(1, 4); n > 0; n--)
+                    changed[random.Next(changed.Length)] = (byte)random.Next(256);
                 PictureHeader.Read(changed);
             }
         }
         PictureHeader.Read("GIF89a"u8).ShouldBeNull();
     }
 
-    private static DrawingSummary Placed(string attributes, string before = "", string after = "") => DrawingReading.Summarise("t.svg", SvgReaderTests.Read(
-        $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'>{before}<image {attributes} href='data:image/png;base64,{Convert.ToBase64String(PngFiles.Grey(600, 300, (_, _) => 0), Base64FormattingOptions.InsertLineBreaks)}'/>{after}</svg>"));
+    private static DrawingSummary Placed(string attributes, string before = "", string after = "") =>
+        DrawingReading.Summarise(
+            "t.svg",
+            SvgReaderTests.Read(
+                $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'>{before}<image "
+                    + $"{attributes} "
+                    + $"href='data:image/png;base64,{Convert.ToBase64String(PngFiles.Grey(600, 300, (_, _) => 0), Base64FormattingOptions.InsertLineBreaks)}'/>{after}</svg>"
+            )
+        );
 
     [Theory]
     [InlineData("width='50.8' height='25.4'", 50.8, 25.4, 300)]
@@ -102,9 +170,13 @@ public class PictureTests
     [InlineData("width='51' height='25.5' visibility='hidden'", "file.empty")]
     public void Finding_BelowThreeHundred_AtItsMiddle(string attributes, string codes)
     {
-        var findings = DrawingFindings.Of(Placed(attributes), TestColours.Map, null).Where(f => codes.Contains("file.empty", StringComparison.Ordinal) || f.Code != "file.empty").ToList();
+        var findings = DrawingFindings
+            .Of(Placed(attributes), TestColours.Map, null)
+            .Where(f => codes.Contains("file.empty", StringComparison.Ordinal) || f.Code != "file.empty")
+            .ToList();
         string.Join(' ', findings.Select(f => f.Code)).ShouldBe(codes);
-        if (findings.FirstOrDefault(f => f.Code == "image.lowResolution") is not { } coarse) return;
+        if (findings.FirstOrDefault(f => f.Code == "image.lowResolution") is not { } coarse)
+            return;
         coarse.Text.ShouldBe("1 pixel picture of only 298 pixels to the inch as placed.");
         coarse.At.ShouldHaveSingleItem().ShouldBe([25.5, 12.75]);
     }
@@ -116,7 +188,13 @@ public class PictureTests
     [InlineData("<image width='9' height='9'/>")]
     public void Linked_OrUnreadable_IsSaidToBeUnmeasured(string image)
     {
-        var drawing = DrawingReading.Summarise("t.svg", SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'>{image}</svg>"));
-        DrawingFindings.Of(drawing, TestColours.Map, null).Single(f => f.Code == "image.placed").Text.ShouldBe("1 pixel picture, not in the file.");
+        var drawing = DrawingReading.Summarise(
+            "t.svg",
+            SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'>{image}</svg>")
+        );
+        DrawingFindings
+            .Of(drawing, TestColours.Map, null)
+            .Single(f => f.Code == "image.placed")
+            .Text.ShouldBe("1 pixel picture, not in the file.");
     }
 }

@@ -7,7 +7,10 @@ namespace VelvetGate.Core.Tests.Bench;
 /// <summary>A stroke kept as its points gives back the pieces it was made of.</summary>
 public class SubpathTests
 {
-    private static readonly Point A = new(0, 0), B = new(10, 0), C = new(10, 5), D = new(0, 5);
+    private static readonly Point A = new(0, 0),
+        B = new(10, 0),
+        C = new(10, 5),
+        D = new(0, 5);
 
     [Fact]
     public void Pieces_OfLinesAlone_ComeBack()
@@ -21,7 +24,13 @@ public class SubpathTests
     [Fact]
     public void Pieces_OfLinesAndCurves_ComeBack()
     {
-        Segment[] pieces = [Segment.Line(A, B), Segment.Cubic(B, new(12, 1), new(12, 4), C), Segment.Line(C, D), Segment.Quadratic(D, new(-3, 2), A)];
+        Segment[] pieces =
+        [
+            Segment.Line(A, B),
+            Segment.Cubic(B, new(12, 1), new(12, 4), C),
+            Segment.Line(C, D),
+            Segment.Quadratic(D, new(-3, 2), A),
+        ];
         var path = new Subpath(pieces, closedByCommand: false);
         Enumerable.Range(0, path.Count).Select(i => path[i]).ShouldBe(pieces);
         path.IsClosed.ShouldBeTrue("its ends meet");

@@ -14,7 +14,10 @@ public class SvgReaderTests
     internal static Drawing Read(string svg) => SvgReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(svg)));
 
     internal static DrawingSummary Summary(string inner, string attributes = "width=\"100mm\" height=\"100mm\" viewBox=\"0 0 100 100\"") =>
-        DrawingReading.Summarise("t.svg", Read($"<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" {attributes}>{inner}</svg>"));
+        DrawingReading.Summarise(
+            "t.svg",
+            Read($"<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" {attributes}>{inner}</svg>")
+        );
 
     private static double Length(string inner, string? attributes = null) =>
         (attributes is null ? Summary(inner) : Summary(inner, attributes)).Strokes.Sum(s => s.LengthMm);
@@ -52,7 +55,10 @@ public class SvgReaderTests
     [InlineData("<path d='M0 0h10M0 5h10' stroke='red'/>", 20)]
     public void Read_EveryShape_HasItsLength(string shape, double mm) => Length(shape).ShouldBe(mm, mm * 1e-5);
 
-    /// <summary>Perimeter of an ellipse 30 x 10: 4·a·E(e), a = 15, computed with the complete elliptic integral (Abramowitz and Stegun 17.3): 66.8245.</summary>
+    /// <summary>
+    /// Perimeter of an ellipse 30 x 10: 4·a·E(e), a = 15, computed with the complete elliptic integral (Abramowitz and Stegun 17.3):
+    /// 66.8245.
+    /// </summary>
     [Fact]
     public void Read_Ellipse_HasItsPerimeter() => Length("<ellipse cx='50' cy='50' rx='15' ry='5' stroke='red'/>").ShouldBe(66.8245, 0.001);
 
@@ -84,22 +90,48 @@ public class SvgReaderTests
     [InlineData("<style>path:nth-child(2){stroke:red}</style><path d='M0 0h10'/>", "#ff0000")]
     [InlineData("<style>g path:first-child{stroke:red}</style><g><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
     [InlineData("<style>g path:last-child{stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h10'/></g>", "#ff0000")]
-    [InlineData("<style>g path:only-child{stroke:red}</style><g><path d='M0 0h10'/></g><g><path d='M0 0h99'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData(
+        "<style>g path:only-child{stroke:red}</style><g><path d='M0 0h10'/></g><g><path d='M0 0h99'/><path d='M0 0h99'/></g>",
+        "#ff0000"
+    )]
     [InlineData("<style>g path:first-of-type{stroke:red}</style><g><desc/><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
     [InlineData("<style>g path:last-of-type{stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h10'/><desc/></g>", "#ff0000")]
-    [InlineData("<style>g path:only-of-type{stroke:red}</style><g><path d='M0 0h10'/><desc/></g><g><path d='M0 0h99'/><path d='M0 0h99'/></g>", "#ff0000")]
-    [InlineData("<style>g path:nth-child(2n+3){stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h99'/><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData(
+        "<style>g path:only-of-type{stroke:red}</style><g><path d='M0 0h10'/><desc/></g><g><path d='M0 0h99'/><path d='M0 0h99'/></g>",
+        "#ff0000"
+    )]
+    [InlineData(
+        "<style>g path:nth-child(2n+3){stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h99'/><path d='M0 0h10'/><path d='M0 "
+            + "0h99'/></g>",
+        "#ff0000"
+    )]
     [InlineData("<style>g path:nth-child(-n+1){stroke:red}</style><g><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
     [InlineData("<style>g path:nth-last-child(2){stroke:red}</style><g><path d='M0 0h99'/><path d='M0 0h10'/><desc/></g>", "#ff0000")]
-    [InlineData("<style>g path:nth-of-type(even){stroke:red}</style><g><path d='M0 0h99'/><desc/><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
-    [InlineData("<style>g path:nth-last-of-type(3){stroke:red}</style><g><path d='M0 0h10'/><desc/><path d='M0 0h99'/><path d='M0 0h99'/></g>", "#ff0000")]
+    [InlineData(
+        "<style>g path:nth-of-type(even){stroke:red}</style><g><path d='M0 0h99'/><desc/><path d='M0 0h10'/><path d='M0 0h99'/></g>",
+        "#ff0000"
+    )]
+    [InlineData(
+        "<style>g path:nth-last-of-type(3){stroke:red}</style><g><path d='M0 0h10'/><desc/><path d='M0 0h99'/><path d='M0 0h99'/></g>",
+        "#ff0000"
+    )]
     [InlineData("<style>g path:not(:last-child){stroke:red}</style><g><path d='M0 0h10'/><path d='M0 0h99'/></g>", "#ff0000")]
     [InlineData("<style>:is(.a, .b) > path{stroke:red}</style><g class='b'><path d='M0 0h10'/></g>", "#ff0000")]
     [InlineData("<style>path[class~=b]{stroke:red}</style><path class='a b' d='M0 0h10'/>", "#ff0000")]
-    [InlineData("<style>.a > .b path{stroke:red}</style><g class='a'><g class='b'><g><g class='b'><path d='M0 0h10'/></g></g></g></g>", "#ff0000")] // the nearer .b has no .a above it
+    [InlineData(
+        "<style>.a > .b path{stroke:red}</style><g class='a'><g class='b'><g><g class='b'><path d='M0 0h10'/></g></g></g></g>",
+        "#ff0000"
+    )] // the nearer .b has no .a above it
     // SVG 2, section 5.6: a copy is matched where its original stands, and inherits where the copy stands.
-    [InlineData("<style>.was path{stroke:red} .is path{stroke:lime}</style><defs><g class='was'><path id='p' d='M0 0h10'/></g></defs><g class='is'><use href='#p'/></g>", "#ff0000")]
-    [InlineData("<style>use + path{stroke:lime} defs > path:first-child{stroke:red}</style><defs><path id='p' d='M0 0h10'/></defs><use href='#p'/>", "#ff0000")]
+    [InlineData(
+        "<style>.was path{stroke:red} .is path{stroke:lime}</style><defs><g class='was'><path id='p' d='M0 0h10'/></g></defs><g "
+            + "class='is'><use href='#p'/></g>",
+        "#ff0000"
+    )]
+    [InlineData(
+        "<style>use + path{stroke:lime} defs > path:first-child{stroke:red}</style><defs><path id='p' d='M0 0h10'/></defs><use href='#p'/>",
+        "#ff0000"
+    )]
     public void Read_StylesCascade(string inner, string colour)
     {
         var stroke = Summary(inner).Strokes.ShouldHaveSingleItem();
@@ -127,8 +159,20 @@ public class SvgReaderTests
     public void Read_ManyRules_AreLookedUp_NotAllTried(string selector, string attribute)
     {
         const int n = 20_000;
-        var text = "<style>" + string.Concat(Enumerable.Range(0, n).Select(i => string.Format(System.Globalization.CultureInfo.InvariantCulture, selector, i) + "{stroke:red}")) + "</style><g>"
-            + string.Concat(Enumerable.Range(0, n).Select(i => $"<path {string.Format(System.Globalization.CultureInfo.InvariantCulture, attribute, i)} d='M0 0h1'/>")) + "</g>";
+        var text =
+            "<style>"
+            + string.Concat(
+                Enumerable
+                    .Range(0, n)
+                    .Select(i => string.Format(System.Globalization.CultureInfo.InvariantCulture, selector, i) + "{stroke:red}")
+            )
+            + "</style><g>"
+            + string.Concat(
+                Enumerable
+                    .Range(0, n)
+                    .Select(i => $"<path {string.Format(System.Globalization.CultureInfo.InvariantCulture, attribute, i)} d='M0 0h1'/>")
+            )
+            + "</g>";
         // All tried on all would be 400 million tests, of which 20 million are the limit.
         Summary(text).Strokes.ShouldHaveSingleItem().Paths.ShouldBe(n);
     }
@@ -147,12 +191,21 @@ public class SvgReaderTests
     public void Read_WhatIsNotDrawn_IsNotCounted(string inner) => Length(inner).ShouldBe(0);
 
     [Theory]
-    [InlineData("<defs><path id='p' d='M0 0h10'/></defs><use href='#p' stroke='red'/><use xlink:href='#p' stroke='red' x='5' transform='scale(2)'/>", 30)]
+    [InlineData(
+        "<defs><path id='p' d='M0 0h10'/></defs><use href='#p' stroke='red'/><use xlink:href='#p' stroke='red' x='5' "
+            + "transform='scale(2)'/>",
+        30
+    )]
     [InlineData("<symbol id='s' viewBox='0 0 10 10'><path d='M0 0h10' stroke='red'/></symbol><use href='#s' width='50' height='50'/>", 50)]
     [InlineData("<svg x='10' y='10' width='50' height='50' viewBox='0 0 10 10'><path d='M0 0h10' stroke='red'/></svg>", 50)]
     [InlineData("<switch><path systemLanguage='fr' d='M0 0h99' stroke='red'/><path d='M0 0h10' stroke='red'/></switch>", 10)]
-    [InlineData("<switch><foreignObject requiredExtensions='http://example.org/own/'/><path d='M0 0h10' stroke='red'/></switch>", 10)] // as drawing programs save beside their own data
-    [InlineData("<path requiredExtensions='' d='M0 0h99' stroke='red'/><path systemLanguage='fr, de' d='M0 0h99' stroke='red'/><path systemLanguage='fr, en-GB' d='M0 0h10' stroke='red'/>", 10)]
+    // as drawing programs save beside their own data
+    [InlineData("<switch><foreignObject requiredExtensions='http://example.org/own/'/><path d='M0 0h10' stroke='red'/></switch>", 10)]
+    [InlineData(
+        "<path requiredExtensions='' d='M0 0h99' stroke='red'/><path systemLanguage='fr, de' d='M0 0h99' stroke='red'/><path "
+            + "systemLanguage='fr, en-GB' d='M0 0h10' stroke='red'/>",
+        10
+    )]
     public void Read_CopiesAndInnerPages(string inner, double mm) => Length(inner).ShouldBe(mm, 1e-6);
 
     [Fact]
@@ -200,7 +253,12 @@ public class SvgReaderTests
     [InlineData("not xml")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><g>")]
     [InlineData("<html></html>")]
-    [InlineData("<!DOCTYPE svg [<!ENTITY a 'aaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;'><!ENTITY c '&b;&b;&b;&b;&b;&b;&b;&b;&b;&b;'><!ENTITY d '&c;&c;&c;&c;&c;&c;&c;&c;&c;&c;'><!ENTITY e '&d;&d;&d;&d;&d;&d;&d;&d;&d;&d;'><!ENTITY f '&e;&e;&e;&e;&e;&e;&e;&e;&e;&e;'><!ENTITY g '&f;&f;&f;&f;&f;&f;&f;&f;&f;&f;'>]><svg xmlns='http://www.w3.org/2000/svg'>&g;</svg>")]
+    [InlineData(
+        "<!DOCTYPE svg [<!ENTITY a 'aaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;'><!ENTITY c "
+            + "'&b;&b;&b;&b;&b;&b;&b;&b;&b;&b;'><!ENTITY d '&c;&c;&c;&c;&c;&c;&c;&c;&c;&c;'><!ENTITY e "
+            + "'&d;&d;&d;&d;&d;&d;&d;&d;&d;&d;'><!ENTITY f '&e;&e;&e;&e;&e;&e;&e;&e;&e;&e;'><!ENTITY g "
+            + "'&f;&f;&f;&f;&f;&f;&f;&f;&f;&f;'>]><svg xmlns='http://www.w3.org/2000/svg'>&g;</svg>"
+    )]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><g id='a'><use href='#a'/></g></svg>")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><g id='a'><use href='#b'/></g><g id='b'><use href='#a'/></g></svg>")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><path stroke='red' d='M0 0H1e308'/></svg>")]
@@ -221,18 +279,32 @@ public class SvgReaderTests
     public void Read_UseDoublingAtEachLevel_StopsAtTheLimit()
     {
         var levels = string.Concat(Enumerable.Range(1, 28).Select(i => $"<g id='l{i}'><use href='#l{i - 1}'/><use href='#l{i - 1}'/></g>"));
-        Should.Throw<UnreadableDrawingException>(() => Read($"<svg xmlns='http://www.w3.org/2000/svg'><defs><path id='l0' d='M0 0h1' stroke='red'/>{levels}</defs><use href='#l28'/></svg>"));
+        Should.Throw<UnreadableDrawingException>(() =>
+            Read(
+                $"<svg xmlns='http://www.w3.org/2000/svg'><defs><path id='l0' d='M0 0h1' stroke='red'/>{levels}</defs><use "
+                    + "href='#l28'/></svg>"
+            )
+        );
     }
 
     [Fact]
     public void Read_NestedTenThousandDeep_IsRefusedNotOverflowed() =>
-        Should.Throw<UnreadableDrawingException>(() => Read("<svg xmlns='http://www.w3.org/2000/svg'>" + string.Concat(Enumerable.Repeat("<g>", 10_000)) + string.Concat(Enumerable.Repeat("</g>", 10_000)) + "</svg>"));
+        Should.Throw<UnreadableDrawingException>(() =>
+            Read(
+                "<svg xmlns='http://www.w3.org/2000/svg'>"
+                    + string.Concat(Enumerable.Repeat("<g>", 10_000))
+                    + string.Concat(Enumerable.Repeat("</g>", 10_000))
+                    + "</svg>"
+            )
+        );
 
     [Fact]
     public void Read_PatienceAtAnEnd_IsRefused()
     {
         using var patience = new CancellationTokenSource();
         patience.Cancel();
-        Should.Throw<UnreadableDrawingException>(() => SvgReader.Read(new MemoryStream("<svg xmlns='http://www.w3.org/2000/svg'/>"u8.ToArray()), patience.Token));
+        Should.Throw<UnreadableDrawingException>(() =>
+            SvgReader.Read(new MemoryStream("<svg xmlns='http://www.w3.org/2000/svg'/>"u8.ToArray()), patience.Token)
+        );
     }
 }

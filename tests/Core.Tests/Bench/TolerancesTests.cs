@@ -22,7 +22,9 @@ public class TolerancesTests
     [InlineData(0, Severity.Stop)]
     [InlineData(20, Severity.Warn)]
     public void NearLines_StopAboveTheHousesLength(int mm, Severity severity) =>
-        Find(SvgReaderTests.Summary("<path d='M0 0H50M0 .1H8' stroke='red'/>"), Usual with { NearLinesStopMm = mm }).Single(f => f.Code == "line.near").Severity.ShouldBe(severity);
+        Find(SvgReaderTests.Summary("<path d='M0 0H50M0 .1H8' stroke='red'/>"), Usual with { NearLinesStopMm = mm })
+            .Single(f => f.Code == "line.near")
+            .Severity.ShouldBe(severity);
 
     [Theory]
     [InlineData(20, true)]
@@ -30,7 +32,9 @@ public class TolerancesTests
     [InlineData(60, false)]
     [InlineData(100, false)]
     public void CrowdedCuts_AskAboveTheHousesShare(int percent, bool asks) =>
-        Find(SvgReaderTests.Summary("<path d='M0 0H50M0 2H50M0 50H100' stroke='red'/>"), Usual with { CrowdedCutsPercent = percent }).Single(f => f.Code == "gap.tooClose").Asks.ShouldBe(asks);
+        Find(SvgReaderTests.Summary("<path d='M0 0H50M0 2H50M0 50H100' stroke='red'/>"), Usual with { CrowdedCutsPercent = percent })
+            .Single(f => f.Code == "gap.tooClose")
+            .Asks.ShouldBe(asks);
 
     [Theory]
     [InlineData(300, 5, true, true)]
@@ -40,7 +44,14 @@ public class TolerancesTests
     public void Pictures_AreHeldAgainstTheHousesPixelsAndGreys(int ppi, int percent, bool coarse, bool grey)
     {
         var picture = PngFiles.Grey(250, 100, (x, _) => (byte)(x < 50 ? 128 : 0), 254);
-        var findings = Find(DrawingReading.Summarise("t", DrawingFile.Read(new MemoryStream(picture))), Usual with { PicturePpi = ppi, PictureGreyPercent = percent });
+        var findings = Find(
+            DrawingReading.Summarise("t", DrawingFile.Read(new MemoryStream(picture))),
+            Usual with
+            {
+                PicturePpi = ppi,
+                PictureGreyPercent = percent,
+            }
+        );
         findings.Any(f => f.Code == "image.lowResolution").ShouldBe(coarse);
         findings.Any(f => f.Code == "image.notBlackWhite").ShouldBe(grey);
     }

@@ -28,7 +28,10 @@ public class BookingLengthTests
 
     [Fact]
     public void Of_NothingKnownOfTheRun_TakesTheFixedPartsOnly() =>
-        BookingLength.Of(_rules, 90, [null], 1, false, 0).Parts.Select(p => p.Part).ShouldBe([PartKind.Checks, PartKind.ExtractionLead, PartKind.CleanDown]);
+        BookingLength
+            .Of(_rules, 90, [null], 1, false, 0)
+            .Parts.Select(p => p.Part)
+            .ShouldBe([PartKind.Checks, PartKind.ExtractionLead, PartKind.CleanDown]);
 
     [Fact]
     public void FilledTo_LongerThanNeeded_ShowsTheRestAsSpare()

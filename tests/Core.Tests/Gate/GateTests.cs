@@ -24,83 +24,244 @@ public class GateTests
     /// <summary>For every code: the one change that brings it, and so its absence without the change.</summary>
     private static readonly Dictionary<string, Func<GateCase, GateCase>> Spoilers = new()
     {
-        ["person.inactive"] = c => c.With(f => f with { Person = f.Person with { Active = Spans(new Span(Always.Start, Start + Duration.FromMinutes(30))) } }),
+        ["person.inactive"] = c =>
+            c.With(f => f with { Person = f.Person with { Active = Spans(new Span(Always.Start, Start + Duration.FromMinutes(30))) } }),
         ["person.paused"] = c => c.With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }),
         ["person.elsewhere"] = c => c.With(f => f with { Person = f.Person with { Attending = Spans(Around(1, 1)) } }),
         ["person.agreement"] = c => c.With(f => f with { Person = f.Person with { Agreement = Spans() } }),
         ["person.tooYoung"] = c => c.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(13) } }),
         ["person.underAge"] = c => c.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(15) } }),
-        ["person.withAdult"] = c => c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(15) } }),
-        ["person.noConsent"] = c => c.Rules(r => r with { GuardianConsent = true }).With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(17), Consents = [new ConsentFacts(Always, ["wren"])] } }),
+        ["person.withAdult"] = c =>
+            c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(15) } }),
+        ["person.noConsent"] = c =>
+            c.Rules(r => r with { GuardianConsent = true })
+                .With(f =>
+                    f with
+                    {
+                        Person = f.Person with { AgeYears = Fact.Known<int?>(17), Consents = [new ConsentFacts(Always, ["wren"])] },
+                    }
+                ),
         ["person.unknown"] = c => c.With(f => f with { Person = f.Person with { Agreement = Fact.Unknown<IReadOnlyList<Span>>() } }),
-        ["training.none"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]) } }),
-        ["training.lapsed"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(89)))]) } }),
-        ["training.idle"] = c => c.With(f => f with { Training = f.Training with { LastUse = Fact.Known<Instant?>(Start - Duration.FromDays(91)) } }),
+        ["training.none"] = c =>
+            c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]) } }),
+        ["training.lapsed"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Certificates = Fact.Known<IReadOnlyList<Certificate>>([
+                            new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(89))),
+                        ]),
+                    },
+                }
+            ),
+        ["training.idle"] = c =>
+            c.With(f => f with { Training = f.Training with { LastUse = Fact.Known<Instant?>(Start - Duration.FromDays(91)) } }),
         ["training.addOn"] = c => c.Asking(a => a with { Fixture = "rotary" }),
-        ["training.supervised"] = c => c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]), SupervisorTrains = [Always] } }),
-        ["training.founding"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", Always, Founding: true, Confirmed: false)]) } }),
-        ["training.suspended"] = c => c.With(f => f with { Training = f.Training with { Holds = [new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Start + Duration.FromMinutes(89)))] } }),
-        ["training.review"] = c => c.With(f => f with { Training = f.Training with { Holds = [new CertificateHold("heron", CertificateHoldKind.Review, Around(1, 1))] } }),
-        ["training.unread"] = c => c.With(f => f with { Training = f.Training with { Owed = [new OwedTheory("heron", "fire", "Fire", Start + Duration.FromMinutes(89))] } }),
-        ["training.readBy"] = c => c.With(f => f with { Training = f.Training with { Owed = [new OwedTheory("heron", "fire", "Fire", Start + Duration.FromMinutes(90))] } }),
-        ["training.unknown"] = c => c.With(f => f with { Training = f.Training with { Certificates = Fact.Unknown<IReadOnlyList<Certificate>>() } }),
+        ["training.supervised"] = c =>
+            c.Asking(a => a with { SupervisorId = "m-9" })
+                .With(f =>
+                    f with
+                    {
+                        Training = f.Training with
+                        {
+                            Certificates = Fact.Known<IReadOnlyList<Certificate>>([]),
+                            SupervisorTrains = [Always],
+                        },
+                    }
+                ),
+        ["training.founding"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Certificates = Fact.Known<IReadOnlyList<Certificate>>([
+                            new Certificate("heron", Always, Founding: true, Confirmed: false),
+                        ]),
+                    },
+                }
+            ),
+        ["training.suspended"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Holds = [new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Start + Duration.FromMinutes(89)))],
+                    },
+                }
+            ),
+        ["training.review"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Training = f.Training with { Holds = [new CertificateHold("heron", CertificateHoldKind.Review, Around(1, 1))] },
+                }
+            ),
+        ["training.unread"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Training = f.Training with { Owed = [new OwedTheory("heron", "fire", "Fire", Start + Duration.FromMinutes(89))] },
+                }
+            ),
+        ["training.readBy"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Training = f.Training with { Owed = [new OwedTheory("heron", "fire", "Fire", Start + Duration.FromMinutes(90))] },
+                }
+            ),
+        ["training.unknown"] = c =>
+            c.With(f => f with { Training = f.Training with { Certificates = Fact.Unknown<IReadOnlyList<Certificate>>() } }),
         ["material.never"] = c => Ruled(c, RulingStanding.Never),
         ["material.banned"] = c => Ruled(c, RulingStanding.Banned),
-        ["material.byArrangement"] = c => Ruled(c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }).Asking(NoTag), RulingStanding.ByArrangement),
+        ["material.byArrangement"] = c =>
+            Ruled(c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }).Asking(NoTag), RulingStanding.ByArrangement),
         ["material.noRuling"] = c => c.WithSheet(s => s with { Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([]) }),
         ["material.cannot"] = c => Ruled(c, RulingStanding.Cannot),
         ["material.tooThick"] = c => c.Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = 9 }] }),
-        ["material.extraction"] = c => Changed(c.Asking(NoTag), r => r with { FilteredNeedsArrangement = true }).With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { Extraction = Extraction.Filtered } } }),
+        ["material.extraction"] = c =>
+            Changed(c.Asking(NoTag), r => r with { FilteredNeedsArrangement = true })
+                .With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { Extraction = Extraction.Filtered } } }),
         ["material.declared"] = c => Changed(c.Asking(NoTag), r => r with { Evidence = Evidence.Declared }),
         ["sheet.untagged"] = c => c.Asking(NoTag),
         ["sheet.notCleared"] = c => Tagged(c, t => t with { Cleared = [new ClearanceFacts(Always, [Operation.Engrave], [])] }),
         ["sheet.wrong"] = c => Tagged(c, t => t with { ThicknessMm = 6 }),
         ["sheet.quarantined"] = c => Tagged(c, t => t with { Quarantined = [new Span(Now)] }),
         ["sheet.unknown"] = c => c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }),
-        ["drawing.none"] = c => c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] }).With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
+        ["drawing.none"] = c =>
+            c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] })
+                .With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
         ["drawing.unknown"] = c => c.With(f => f with { Drawings = [new DrawingFacts(true, Fact.Known<DrawingSummary?>(null))] }),
-        ["drawing.stop"] = c => c.WithDrawing(d => d with { Doubled = [new Doubled("#ff0000", "#ff0000", 1, 20, [[1, 1]])] }),
+        ["drawing.stop"] = c =>
+            c.WithDrawing(d =>
+                d with
+                {
+                    Doubled =
+                    [
+                        new Doubled(
+                            "#ff0000",
+                            "#ff0000",
+                            1,
+                            20,
+                            [
+                                [1, 1],
+                            ]
+                        ),
+                    ],
+                }
+            ),
         ["drawing.warn"] = c => c.WithDrawing(d => d with { Broken = 1 }),
-        ["drawing.asks"] = c => c.WithDrawing(d => d with { Spacing = [new("#ff0000", "#ff0000", [[1, 1.01, 20, 0, 40, 1, 0]], [])] }),
+        ["drawing.asks"] = c =>
+            c.WithDrawing(d =>
+                d with
+                {
+                    Spacing =
+                    [
+                        new(
+                            "#ff0000",
+                            "#ff0000",
+                            [
+                                [1, 1.01, 20, 0, 40, 1, 0],
+                            ],
+                            []
+                        ),
+                    ],
+                }
+            ),
         ["drawing.offBed"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 881, 100) }),
         ["size.offSheet"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 840, 540) }),
         ["drawing.operations"] = c => c.WithDrawing(d => d with { Fills = [new FillWork("#000000", 10, new Extent(0, 0, 5, 5))] }),
         ["machine.stopped"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Spans(new Span(Now)) } }),
-        ["machine.upkeepOverdue"] = c => c.With(f => f with { Machine = f.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new UpkeepFacts("Mirror clean", Start + Duration.FromMinutes(30))]) } }),
+        ["machine.upkeepOverdue"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Machine = f.Machine with
+                    {
+                        Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([
+                            new UpkeepFacts("Mirror clean", Start + Duration.FromMinutes(30)),
+                        ]),
+                    },
+                }
+            ),
         ["machine.fixture"] = c => c.Asking(a => a with { Fixture = "pins" }),
-        ["machine.notClosed"] = c => c.Rules(r => r with { ClosedMachinesOnly = true }).With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
+        ["machine.notClosed"] = c =>
+            c.Rules(r => r with { ClosedMachinesOnly = true })
+                .With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
         ["machine.readings"] = c => c.With(f => f with { Machine = f.Machine with { Readings = Fact.Unknown<bool>() } }),
         ["machine.airflow"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { AirflowM3PerHour = 0 } } }),
-        ["machine.enclosure"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { Station = f.Machine.Spec.Station! with { EnclosureKind = null } } } }),
+        ["machine.enclosure"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Machine = f.Machine with
+                    {
+                        Spec = f.Machine.Spec with { Station = f.Machine.Spec.Station! with { EnclosureKind = null } },
+                    },
+                }
+            ),
         ["machine.unknown"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Fact.Unknown<IReadOnlyList<Span>>() } }),
         ["time.taken"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Spans(Around(0, 1)) } }),
         ["time.past"] = c => c.Asking(a => a with { Start = Now - Duration.FromHours(1) }),
         ["time.closed"] = c => c.Asking(a => a with { Start = Instant.FromUtc(2026, 11, 25, 8, 0) }),
-        ["time.closure"] = c => c.With(f => f with { Time = f.Time with { Closures = [new ClosureFacts(Guid.Empty, "lock repairs", Around(0, 1))] } }),
+        ["time.closure"] = c =>
+            c.With(f => f with { Time = f.Time with { Closures = [new ClosureFacts(Guid.Empty, "lock repairs", Around(0, 1))] } }),
         ["time.class"] = c => c.With(f => f with { Time = f.Time with { Classes = [Lesson(onRoster: false)] } }),
-        ["time.classFull"] = c => c.With(f => f with { Time = f.Time with { Classes = [Lesson(onRoster: true, Around(0, 1), Around(1, 2))] } }),
+        ["time.classFull"] = c =>
+            c.With(f => f with { Time = f.Time with { Classes = [Lesson(onRoster: true, Around(0, 1), Around(1, 2))] } }),
         ["time.lastRun"] = c => c.Asking(a => a with { Start = Instant.FromUtc(2026, 11, 25, 19, 30) }),
         ["time.tooShort"] = c => c.Asking(a => a with { Minutes = 20 }),
-        ["time.sameDay"] = c => c.Rules(r => r with { SameDayBooking = false }).Asking(a => a with { Start = Instant.FromUtc(2026, 11, 24, 14, 0) }),
+        ["time.sameDay"] = c =>
+            c.Rules(r => r with { SameDayBooking = false }).Asking(a => a with { Start = Instant.FromUtc(2026, 11, 24, 14, 0) }),
         ["time.limit"] = c => c.Asking(a => a with { Minutes = 181 }),
-        ["time.unknownRun"] = c => c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] }).With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
+        ["time.unknownRun"] = c =>
+            c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] })
+                .With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
         ["time.unknown"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Fact.Unknown<IReadOnlyList<Span>>() } }),
-        ["room.kitOut"] = c => c.With(f => f with { Room = f.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("CO2 extinguisher", Start + Duration.FromMinutes(10))]) } }),
+        ["room.kitOut"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Room = f.Room with
+                    {
+                        FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("CO2 extinguisher", Start + Duration.FromMinutes(10))]),
+                    },
+                }
+            ),
         ["room.noSupervisor"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(Around(4, 1)) } }),
         ["room.rotaOpen"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(), RotaUntil = Start } }),
         ["room.secondPerson"] = c => c.Rules(r => r with { Supervision = Supervision.SecondPersonInCall }),
-        ["room.freshAir"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { Extraction = Extraction.Filtered } }, Room = f.Room with { Air = Fact.Known(new RoomAirFacts(false, true)) } }),
-        ["eyewear.notCovered"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4", WavelengthNm = 1550 } } }),
+        ["room.freshAir"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Machine = f.Machine with { Spec = f.Machine.Spec with { Extraction = Extraction.Filtered } },
+                    Room = f.Room with { Air = Fact.Known(new RoomAirFacts(false, true)) },
+                }
+            ),
+        ["eyewear.notCovered"] = c =>
+            c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4", WavelengthNm = 1550 } } }),
         ["room.eyewear"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
-        ["room.wearEyewear"] = c => c.With(f => f with
-        {
-            Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } },
-            Room = f.Room with { Eyewear = Fact.Known<IReadOnlyList<EyewearFacts>>([new EyewearFacts("CO2 glasses", 9000, 11000, 6, true, 2)]) },
-        }),
+        ["room.wearEyewear"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } },
+                    Room = f.Room with
+                    {
+                        Eyewear = Fact.Known<IReadOnlyList<EyewearFacts>>([new EyewearFacts("CO2 glasses", 9000, 11000, 6, true, 2)]),
+                    },
+                }
+            ),
         ["room.unknown"] = c => c.With(f => f with { Room = f.Room with { FireKit = Fact.Unknown<IReadOnlyList<KitFacts>>() } }),
     };
 
-    private static ClassFacts Lesson(bool onRoster, params Span[] running) => new(Guid.Empty, "Youth company", Around(0, 2), "m-9", onRoster, 1, running);
+    private static ClassFacts Lesson(bool onRoster, params Span[] running) =>
+        new(Guid.Empty, "Youth company", Around(0, 2), "m-9", onRoster, 1, running);
 
     public static TheoryData<string> AllCodes => [.. Codes.All.Select(c => c.Code)];
 
@@ -113,7 +274,8 @@ public class GateTests
         foreach (var phase in Enum.GetValues<Phase>())
         {
             var decision = Spoilers[code](Open()).Asking(a => a with { Phase = phase }).Decide();
-            if (code == "time.sameDay" && phase != Phase.Booking) continue; // it was booked in time; at the machine, today is the day
+            if (code == "time.sameDay" && phase != Phase.Booking)
+                continue; // it was booked in time; at the machine, today is the day
             var reason = decision.Reasons.Where(r => r.Code == code).ShouldHaveSingleItem();
             reason.Standing.ShouldBe(rule.At(phase));
             decision.Posts.Single(p => p.Post == rule.Post).Reasons.ShouldContain(reason);
@@ -127,14 +289,20 @@ public class GateTests
     {
         GateCase[] unknown =
         [
-            Open().With(f => f with { Person = f.Person with { Active = default } }), Open().With(f => f with { Person = f.Person with { Pauses = default } }),
-            Open().With(f => f with { Person = f.Person with { Attending = default } }), Open().With(f => f with { Person = f.Person with { AgeYears = default } }),
+            Open().With(f => f with { Person = f.Person with { Active = default } }),
+            Open().With(f => f with { Person = f.Person with { Pauses = default } }),
+            Open().With(f => f with { Person = f.Person with { Attending = default } }),
+            Open().With(f => f with { Person = f.Person with { AgeYears = default } }),
             Open().With(f => f with { Training = f.Training with { LastUse = default } }),
-            Open().WithSheet(s => s with { Rulings = default }), Open().WithSheet(s => s with { Tag = default }),
+            Open().WithSheet(s => s with { Rulings = default }),
+            Open().WithSheet(s => s with { Tag = default }),
             Open().With(f => f with { Drawings = [new DrawingFacts(true, default)] }),
-            Open().With(f => f with { Machine = f.Machine with { Upkeep = default } }), Open().With(f => f with { Machine = f.Machine with { Readings = default } }),
-            Open().With(f => f with { Time = f.Time with { FixtureTaken = default } }), Open().With(f => f with { Time = f.Time with { PersonBooked = default } }),
-            Open().With(f => f with { Room = f.Room with { OnDuty = default } }), Open().With(f => f with { Room = f.Room with { Eyewear = default } }),
+            Open().With(f => f with { Machine = f.Machine with { Upkeep = default } }),
+            Open().With(f => f with { Machine = f.Machine with { Readings = default } }),
+            Open().With(f => f with { Time = f.Time with { FixtureTaken = default } }),
+            Open().With(f => f with { Time = f.Time with { PersonBooked = default } }),
+            Open().With(f => f with { Room = f.Room with { OnDuty = default } }),
+            Open().With(f => f with { Room = f.Room with { Eyewear = default } }),
         ];
         foreach (var c in unknown)
         {
@@ -151,7 +319,10 @@ public class GateTests
         var decision = usual.Decide();
         decision.Verdict.ShouldBe(Verdict.Open);
         decision.Posts.Single(p => p.Post == Post.Machine).Fact.ShouldBe("80 W CO2, in service, usual checks at the machine");
-        usual.Asking(a => a with { Phase = Phase.AtMachine }).Decide().Reasons.ShouldContain(r => r.Code == "machine.readings" && r.Standing == Standing.Shut);
+        usual
+            .Asking(a => a with { Phase = Phase.AtMachine })
+            .Decide()
+            .Reasons.ShouldContain(r => r.Code == "machine.readings" && r.Standing == Standing.Shut);
     }
 
     /// <summary>The line under a post never says what a reason beside it denies.</summary>
@@ -171,8 +342,21 @@ public class GateTests
     /// <summary>The gate and the paper print the same last day: the one before the certificate's end.</summary>
     [Fact]
     public void Decide_CertificateToADay_IsTheLastDayOnThePaper() =>
-        Open().With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Always.Start, Instant.FromUtc(2027, 9, 30, 23, 0)))]) } })
-            .Decide().Posts.Single(p => p.Post == Post.Training).Fact.ShouldBe("Certificate to 30 Sep 2027", "it ends at midnight in London, summer time");
+        Open()
+            .With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Certificates = Fact.Known<IReadOnlyList<Certificate>>([
+                            new Certificate("heron", new Span(Always.Start, Instant.FromUtc(2027, 9, 30, 23, 0))),
+                        ]),
+                    },
+                }
+            )
+            .Decide()
+            .Posts.Single(p => p.Post == Post.Training)
+            .Fact.ShouldBe("Certificate to 30 Sep 2027", "it ends at midnight in London, summer time");
 
     [Theory]
     [InlineData(600, 400, true)]
@@ -180,7 +364,11 @@ public class GateTests
     [InlineData(600.01, 400, false)]
     [InlineData(500, 500, false)]
     public void Decide_DrawingOnATaggedSheet_HasToLieOnIt(double width, double height, bool fits) =>
-        Open().WithDrawing(d => d with { ExtentMm = new Extent(5, 5, 5 + width, 5 + height) }).Decide().Reasons.Any(r => r.Code == "size.offSheet").ShouldBe(!fits);
+        Open()
+            .WithDrawing(d => d with { ExtentMm = new Extent(5, 5, 5 + width, 5 + height) })
+            .Decide()
+            .Reasons.Any(r => r.Code == "size.offSheet")
+            .ShouldBe(!fits);
 
     /// <summary>A test serves its own operation, about its thickness, for a year; an engraving proves no cut.</summary>
     [Theory]
@@ -193,14 +381,27 @@ public class GateTests
     [InlineData(Operation.Cut, 3.0, 366, false)]
     public void Decide_WithATest_LeavesTheTestPieceOutOnlyWhereItServes(Operation operation, double mm, int daysAgo, bool serves)
     {
-        var decision = Open().With(f => f with { Machine = f.Machine with { Tested = [new TestedFacts("birch-ply-laser", (decimal)mm, operation, Start - Duration.FromDays(daysAgo))] } }).Decide();
+        var decision = Open()
+            .With(f =>
+                f with
+                {
+                    Machine = f.Machine with
+                    {
+                        Tested = [new TestedFacts("birch-ply-laser", (decimal)mm, operation, Start - Duration.FromDays(daysAgo))],
+                    },
+                }
+            )
+            .Decide();
         decision.Length.Parts.Any(p => p.Part == Core.Booking.PartKind.TestPiece).ShouldBe(!serves);
     }
 
     /// <summary>A test of before operations were kept proves nothing.</summary>
     [Fact]
     public void Decide_WithATestOfUnknownOperation_WantsATestPiece() =>
-        Open().With(f => f with { Machine = f.Machine with { Tested = [new TestedFacts("birch-ply-laser", 3)] } }).Decide().Length.Parts.ShouldContain(p => p.Part == Core.Booking.PartKind.TestPiece);
+        Open()
+            .With(f => f with { Machine = f.Machine with { Tested = [new TestedFacts("birch-ply-laser", 3)] } })
+            .Decide()
+            .Length.Parts.ShouldContain(p => p.Part == Core.Booking.PartKind.TestPiece);
 
     /// <summary>Without an airflow the lid stays shut for the long wait, and the length plans for it.</summary>
     [Fact]
@@ -218,7 +419,10 @@ public class GateTests
     public void Decide_InAClass_HoldsTheHousesLimits(int planned, int machinesPerAdult, int learners, bool full)
     {
         var lesson = new ClassFacts(Guid.Empty, "Youth company", Around(0, 2), "m-9", true, planned, [Around(0, 1)]);
-        var decision = Open().Rules(r => r with { MachinesPerAdult = machinesPerAdult, LearnersPerTrainer = learners }).With(f => f with { Time = f.Time with { Classes = [lesson] } }).Decide();
+        var decision = Open()
+            .Rules(r => r with { MachinesPerAdult = machinesPerAdult, LearnersPerTrainer = learners })
+            .With(f => f with { Time = f.Time with { Classes = [lesson] } })
+            .Decide();
         decision.Reasons.Any(r => r.Code == "time.classFull").ShouldBe(full);
     }
 
@@ -236,7 +440,9 @@ public class GateTests
     {
         var decision = Spoilers["drawing.stop"](Open()).Decide();
         decision.Reasons.Single(r => r.Code == "drawing.stop").Finding.ShouldBe("line.duplicate");
-        StoredDecision.Of(Spoilers["drawing.stop"](Open()).Ask, Spoilers["drawing.stop"](Open()).Facts).Outcome.ShouldNotContain("line.duplicate");
+        StoredDecision
+            .Of(Spoilers["drawing.stop"](Open()).Ask, Spoilers["drawing.stop"](Open()).Facts)
+            .Outcome.ShouldNotContain("line.duplicate");
     }
 
     /// <summary>What a ruling says of handling reaches whoever asks, for the operations asked about.</summary>
@@ -260,25 +466,45 @@ public class GateTests
     [InlineData(90, Verdict.Open)] // ends at 15:30, when the certificate does: the range is half open
     [InlineData(91, Verdict.Shut)]
     public void Decide_CertificateEndingWithinTheTime_HasToHoldToTheEnd(int minutes, Verdict verdict) =>
-        Open().Asking(a => a with { Minutes = minutes })
-            .With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(90)))]) } })
-            .Decide().Verdict.ShouldBe(verdict);
+        Open()
+            .Asking(a => a with { Minutes = minutes })
+            .With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Certificates = Fact.Known<IReadOnlyList<Certificate>>([
+                            new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(90))),
+                        ]),
+                    },
+                }
+            )
+            .Decide()
+            .Verdict.ShouldBe(verdict);
 
     [Fact]
     public void Decide_TwoCertificatesThatTouch_CoverTheTime() =>
-        Open().With(f => f with
-        {
-            Training = f.Training with
-            {
-                Certificates = Fact.Known<IReadOnlyList<Certificate>>(
-                    [new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(10))), new Certificate("heron", new Span(Start + Duration.FromMinutes(10)))]),
-            },
-        }).Decide().Verdict.ShouldBe(Verdict.Open);
+        Open()
+            .With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Certificates = Fact.Known<IReadOnlyList<Certificate>>([
+                            new Certificate("heron", new Span(Always.Start, Start + Duration.FromMinutes(10))),
+                            new Certificate("heron", new Span(Start + Duration.FromMinutes(10))),
+                        ]),
+                    },
+                }
+            )
+            .Decide()
+            .Verdict.ShouldBe(Verdict.Open);
 
     [Fact]
     public void Decide_MeasuredJustOverTheRuling_IsTooThick() =>
         Changed(Open().Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = 3.000001m }] }), r => r with { MaxMm = 3 })
-            .Decide().Reasons.ShouldContain(r => r.Code == "material.tooThick");
+            .Decide()
+            .Reasons.ShouldContain(r => r.Code == "material.tooThick");
 
     [Fact]
     public void Decide_RulingTightenedDuringTheTime_TakesTheStricter()
@@ -286,10 +512,17 @@ public class GateTests
         var c = Open();
         var cut = c.Facts.Sheets[0].Rulings.Value.Single(r => r.Ruling.Operation == Operation.Cut).Ruling;
         var change = Start + Duration.FromMinutes(45);
-        c.WithSheet(s => s with
-        {
-            Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([new(cut, new Span(Always.Start, change)), new(cut with { Standing = RulingStanding.Banned }, new Span(change))]),
-        }).Decide().Reasons.ShouldContain(r => r.Code == "material.banned");
+        c.WithSheet(s =>
+                s with
+                {
+                    Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([
+                        new(cut, new Span(Always.Start, change)),
+                        new(cut with { Standing = RulingStanding.Banned }, new Span(change)),
+                    ]),
+                }
+            )
+            .Decide()
+            .Reasons.ShouldContain(r => r.Code == "material.banned");
     }
 
     [Fact]
@@ -311,12 +544,16 @@ public class GateTests
 
     private static Ask NoTag(Ask ask) => ask with { Items = [ask.Items[0] with { SheetTag = null }] };
 
-    private static GateCase Tagged(GateCase c, Func<TagFacts, TagFacts> change) => c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(change(s.Tag.Value!)) });
+    private static GateCase Tagged(GateCase c, Func<TagFacts, TagFacts> change) =>
+        c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(change(s.Tag.Value!)) });
 
     private static GateCase Ruled(GateCase c, RulingStanding standing) => Changed(c, r => r with { Standing = standing });
 
-    private static GateCase Changed(GateCase c, Func<Ruling, Ruling> change) => c.WithSheet(s => s with
-    {
-        Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([.. s.Rulings.Value.Select(r => r with { Ruling = change(r.Ruling) })]),
-    });
+    private static GateCase Changed(GateCase c, Func<Ruling, Ruling> change) =>
+        c.WithSheet(s =>
+            s with
+            {
+                Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([.. s.Rulings.Value.Select(r => r with { Ruling = change(r.Ruling) })]),
+            }
+        );
 }

@@ -15,7 +15,14 @@ public class LiftsTests
 
     private static GateCase Lifted(GateCase c, Func<LiftFacts, LiftFacts>? change = null)
     {
-        var lift = new LiftFacts(AskId, c.Ask.MemberId, c.Ask.MachineId, new Span(c.Ask.Start, c.Ask.End), c.Ask.Items, Asks.ToLift(c.Decide()).Value);
+        var lift = new LiftFacts(
+            AskId,
+            c.Ask.MemberId,
+            c.Ask.MachineId,
+            new Span(c.Ask.Start, c.Ask.End),
+            c.Ask.Items,
+            Asks.ToLift(c.Decide()).Value
+        );
         return c.With(f => f with { Lifts = [(change ?? (l => l))(lift)] });
     }
 
@@ -39,27 +46,46 @@ public class LiftsTests
         Lifted(Untagged()).Asking(a => a with { Minutes = a.Minutes + 1 }).Decide().Verdict.ShouldBe(Verdict.Ask);
         Lifted(Untagged()).Asking(a => a with { Start = a.Start - Duration.FromMinutes(1) }).Decide().Verdict.ShouldBe(Verdict.Ask);
         Lifted(Untagged()).Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = 3.1m }] }).Decide().Verdict.ShouldBe(Verdict.Ask);
-        Lifted(Untagged()).Asking(a => a with { Items = [a.Items[0] with { Operations = [Operation.Cut, Operation.Score] }] }).Decide().Verdict.ShouldBe(Verdict.Ask);
-        Lifted(Untagged()).With(f => f with { Machine = f.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new("Mirror clean", Start)]) } }).Decide().Verdict.ShouldBe(Verdict.Ask);
-        Lifted(Untagged()).With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }).Decide().Verdict.ShouldBe(Verdict.Shut);
+        Lifted(Untagged())
+            .Asking(a => a with { Items = [a.Items[0] with { Operations = [Operation.Cut, Operation.Score] }] })
+            .Decide()
+            .Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged())
+            .With(f =>
+                f with
+                {
+                    Machine = f.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new("Mirror clean", Start)]) },
+                }
+            )
+            .Decide()
+            .Verdict.ShouldBe(Verdict.Ask);
+        Lifted(Untagged())
+            .With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } })
+            .Decide()
+            .Verdict.ShouldBe(Verdict.Shut);
     }
 
     [Fact]
     public void Decide_ShorterTimeWithinTheWindow_IsCovered() =>
-        Lifted(Untagged()).Asking(a => a with { Start = a.Start + Duration.FromMinutes(15), Minutes = 75 }).Decide().Verdict.ShouldBe(Verdict.Conditions);
+        Lifted(Untagged())
+            .Asking(a => a with { Start = a.Start + Duration.FromMinutes(15), Minutes = 75 })
+            .Decide()
+            .Verdict.ShouldBe(Verdict.Conditions);
 
     [Fact]
     public void ToLift_ShutOrOpenGates_HaveNothingToLift()
     {
         Asks.ToLift(Open().Decide()).Refusal!.Code.ShouldBe("ask.notNeeded");
-        Asks.ToLift(Untagged().With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }).Decide()).Refusal!.Code.ShouldBe("ask.shut");
+        Asks.ToLift(Untagged().With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }).Decide())
+            .Refusal!.Code.ShouldBe("ask.shut");
     }
 
     /// <summary>Whatever the facts, nothing that nobody may lift can be lifted.</summary>
     [Fact]
     public void Codes_ThatReadAsk_MayBeLifted_AndNoOthers()
     {
-        foreach (var rule in Codes.All) (rule.LiftedBy == LiftedBy.Steward).ShouldBe(rule.AtBooking == Standing.Ask, rule.Code);
+        foreach (var rule in Codes.All)
+            (rule.LiftedBy == LiftedBy.Steward).ShouldBe(rule.AtBooking == Standing.Ask, rule.Code);
         Codes.Of("material.never").LiftedBy.ShouldBe(LiftedBy.Nobody);
     }
 
@@ -73,13 +99,38 @@ public class LiftsTests
     [InlineData("m-2", true, false, 1, 600, "  ", "reason.missing")]
     public void MayAnswer(string by, bool steward, bool countersigner, int otherStewards, int minutesBefore, string reason, string? code)
     {
-        var refusal = Asks.MayAnswer(AskAnswerKind.Lift, "m-4", by, steward, countersigner, otherStewards, 1, Start, Start - Duration.FromHours(40), Start - Duration.FromMinutes(minutesBefore), reason);
+        var refusal = Asks.MayAnswer(
+            AskAnswerKind.Lift,
+            "m-4",
+            by,
+            steward,
+            countersigner,
+            otherStewards,
+            1,
+            Start,
+            Start - Duration.FromHours(40),
+            Start - Duration.FromMinutes(minutesBefore),
+            reason
+        );
         (refusal?.Code).ShouldBe(code);
     }
 
     [Fact]
     public void MayAnswer_TakingBack_IsNeverTooLate() =>
-        Asks.MayAnswer(AskAnswerKind.TakeBack, "m-4", "m-2", true, false, 1, 1, Start, Start - Duration.FromHours(40), Start - Duration.FromMinutes(1), "A doubt.").ShouldBeNull();
+        Asks.MayAnswer(
+                AskAnswerKind.TakeBack,
+                "m-4",
+                "m-2",
+                true,
+                false,
+                1,
+                1,
+                Start,
+                Start - Duration.FromHours(40),
+                Start - Duration.FromMinutes(1),
+                "A doubt."
+            )
+            .ShouldBeNull();
 
     /// <summary>A house of one: the only steward's own ask waits a day, unless somebody else could answer it.</summary>
     [Theory]
@@ -88,11 +139,39 @@ public class LiftsTests
     [InlineData(1, 0, 30, "ask.self")]
     [InlineData(0, 1, 30, "ask.self")]
     public void MayAnswer_OwnAskOfTheOnlySteward_WaitsADay(int otherStewards, int countersigners, int hoursWaited, string? code) =>
-        (Asks.MayAnswer(AskAnswerKind.Lift, "m-2", "m-2", true, false, otherStewards, countersigners, Start, Start - Duration.FromHours(60), Start - Duration.FromHours(60 - hoursWaited), "Seen.")?.Code).ShouldBe(code);
+        (
+            Asks.MayAnswer(
+                AskAnswerKind.Lift,
+                "m-2",
+                "m-2",
+                true,
+                false,
+                otherStewards,
+                countersigners,
+                Start,
+                Start - Duration.FromHours(60),
+                Start - Duration.FromHours(60 - hoursWaited),
+                "Seen."
+            )?.Code
+        ).ShouldBe(code);
 
     [Fact]
     public void MayAnswer_OwnAskOfAMember_IsNeverTheirs() =>
-        (Asks.MayAnswer(AskAnswerKind.Lift, "m-4", "m-4", false, false, 0, 0, Start, Start - Duration.FromHours(60), Start - Duration.FromHours(2), "Please.")?.Code).ShouldBe("ask.self");
+        (
+            Asks.MayAnswer(
+                AskAnswerKind.Lift,
+                "m-4",
+                "m-4",
+                false,
+                false,
+                0,
+                0,
+                Start,
+                Start - Duration.FromHours(60),
+                Start - Duration.FromHours(2),
+                "Please."
+            )?.Code
+        ).ShouldBe("ask.self");
 }
 
 public class TouchedTests
@@ -100,7 +179,11 @@ public class TouchedTests
     [Fact]
     public void By_ReadsPeopleMachinesOrAll()
     {
-        var touched = Touched.By([(1, "person.paused", """{"person":7}"""), (2, "machine.stopped", """{"by":3,"machine":"heron"}"""), (3, "booking.made", """{"person":9}""")]);
+        var touched = Touched.By([
+            (1, "person.paused", """{"person":7}"""),
+            (2, "machine.stopped", """{"by":3,"machine":"heron"}"""),
+            (3, "booking.made", """{"person":9}"""),
+        ]);
         touched.People.ShouldBe([7]);
         touched.Machines.ShouldBe(["heron"]);
         touched.All.ShouldBeFalse();
@@ -124,5 +207,6 @@ public class TouchedTests
 
     /// <summary>More evidence wanted ends a clearance, and so touches whoever booked with the sheet.</summary>
     [Fact]
-    public void By_MoreEvidenceWanted_IsNotSilent() => Touched.By([(1, "sheet.moreWanted", """{"sheet":"S-0097"}""")]).Nothing.ShouldBeFalse();
+    public void By_MoreEvidenceWanted_IsNotSilent() =>
+        Touched.By([(1, "sheet.moreWanted", """{"sheet":"S-0097"}""")]).Nothing.ShouldBeFalse();
 }

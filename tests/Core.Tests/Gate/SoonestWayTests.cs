@@ -29,7 +29,8 @@ public class SoonestWayTests
     [Fact]
     public void Find_NoCertificateAndNoTag_AssumesEachStepDoneInOrderAndOpens()
     {
-        var c = Open().Asking(a => a with { Items = [a.Items[0] with { SheetTag = null }] })
+        var c = Open()
+            .Asking(a => a with { Items = [a.Items[0] with { SheetTag = null }] })
             .With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]) } });
         var way = SoonestWay.Find(c.Ask, c.Facts).ShouldNotBeNull();
         way.Steps.Select(s => s.Action).ShouldBe(["training.signOff", "sheet.clear", "run"]);
@@ -41,12 +42,34 @@ public class SoonestWayTests
     public void Find_NoCertificate_NamesTheStepsOfThePath_AndWaitsForTheirTimes()
     {
         var session = Instant.FromUtc(2026, 11, 27, 18, 0);
-        var c = Open().With(f => f with { Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]), Ways = [new WayFacts("heron", [new WayStep("2 pages to read: Fire, Fumes", null), new WayStep("An induction", session)]), new WayFacts("wren", [new WayStep("no", null)])] } });
+        var c = Open()
+            .With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Certificates = Fact.Known<IReadOnlyList<Certificate>>([]),
+                        Ways =
+                        [
+                            new WayFacts(
+                                "heron",
+                                [new WayStep("2 pages to read: Fire, Fumes", null), new WayStep("An induction", session)]
+                            ),
+                            new WayFacts("wren", [new WayStep("no", null)]),
+                        ],
+                    },
+                }
+            );
         var way = SoonestWay.Find(c.Ask, c.Facts).ShouldNotBeNull();
         way.Steps.Select(s => s.Action).ShouldBe(["training.step", "training.step", "training.signOff", "run"]);
         way.Steps[1].At.ShouldBe(session);
         way.Start.ShouldBe(session, "not before the induction");
-        var late = c.With(f => f with { Training = f.Training with { Ways = [new WayFacts("heron", [new WayStep("An induction", Now + Duration.FromDays(40))])] } });
+        var late = c.With(f =>
+            f with
+            {
+                Training = f.Training with { Ways = [new WayFacts("heron", [new WayStep("An induction", Now + Duration.FromDays(40))])] },
+            }
+        );
         SoonestWay.Find(late.Ask, late.Facts).ShouldBeNull("nothing in the weeks that are looked at");
     }
 
@@ -55,7 +78,13 @@ public class SoonestWayTests
     {
         var unread = Open().With(f => f with { Training = f.Training with { Owed = [new OwedTheory("heron", "fire", "Fire", Now)] } });
         SoonestWay.Find(unread.Ask, unread.Facts)!.Steps.Select(s => s.Action).ShouldBe(["training.read", "run"]);
-        var held = Open().With(f => f with { Training = f.Training with { Holds = [new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now))] } });
+        var held = Open()
+            .With(f =>
+                f with
+                {
+                    Training = f.Training with { Holds = [new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now))] },
+                }
+            );
         SoonestWay.Find(held.Ask, held.Facts)!.Steps.Select(s => s.Action).ShouldBe(["training.reinstate", "run"]);
     }
 
@@ -66,7 +95,20 @@ public class SoonestWayTests
     [Fact]
     public void Find_NeverAllowed_HasNoWay()
     {
-        var c = Open().WithSheet(s => s with { Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([.. s.Rulings.Value.Select(r => r with { Ruling = r.Ruling with { Standing = Core.Materials.RulingStanding.Never } })]) });
+        var c = Open()
+            .WithSheet(s =>
+                s with
+                {
+                    Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([
+                        .. s.Rulings.Value.Select(r =>
+                            r with
+                            {
+                                Ruling = r.Ruling with { Standing = Core.Materials.RulingStanding.Never },
+                            }
+                        ),
+                    ]),
+                }
+            );
         SoonestWay.Find(c.Ask, c.Facts).ShouldBeNull();
     }
 

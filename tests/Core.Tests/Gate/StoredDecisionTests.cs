@@ -13,14 +13,21 @@ public class StoredDecisionTests
         var replay = StoredDecision.Of(c.Ask, c.Facts).Replay();
         replay.Same.ShouldBeTrue();
         (replay.Then.Verdict, replay.Today.Verdict, replay.Version).ShouldBe((Verdict.Shut, Verdict.Shut, Core.Gating.Gate.RulesVersion));
-        replay.Words!.Posts.Single(p => p.Post == Post.Time).Reasons.ShouldContain(r => r.Text.Contains("The job needs", StringComparison.Ordinal) && r.Source == Codes.TimeTooShort.Source);
+        replay
+            .Words!.Posts.Single(p => p.Post == Post.Time)
+            .Reasons.ShouldContain(r =>
+                r.Text.Contains("The job needs", StringComparison.Ordinal) && r.Source == Codes.TimeTooShort.Source
+            );
     }
 
     [Fact]
     public void Replay_ChangedFacts_SaysSo()
     {
         var stored = StoredDecision.Of(GateCase.Open().Ask, GateCase.Open().Facts);
-        var changed = stored with { Facts = stored.Facts.Replace("\"pauses\":{\"known\":[]}", "\"pauses\":{\"known\":[{\"start\":\"2026-01-01T00:00:00Z\"}]}") };
+        var changed = stored with
+        {
+            Facts = stored.Facts.Replace("\"pauses\":{\"known\":[]}", "\"pauses\":{\"known\":[{\"start\":\"2026-01-01T00:00:00Z\"}]}"),
+        };
         changed.Facts.ShouldNotBe(stored.Facts);
         var replay = changed.Replay();
         (replay.Same, replay.Explained).ShouldBe((false, false), "no rule changed: the facts did");
@@ -36,7 +43,10 @@ public class StoredDecisionTests
         stored.Facts.ShouldNotContain("square.svg");
     }
 
-    /// <summary>Facts as each version wrote them, kept for as long as records hold them. What differs by today's rules comes from rules that changed since, and from nothing else.</summary>
+    /// <summary>
+    /// Facts as each version wrote them, kept for as long as records hold them. What differs by today's rules comes from rules that changed
+    /// since, and from nothing else.
+    /// </summary>
     [Theory]
     [InlineData(1, 1)]
     [InlineData(2, 1)]
@@ -50,23 +60,44 @@ public class StoredDecisionTests
         var stored = new StoredDecision(rules, golden[0], golden[1], golden[2], words);
         stored.Hash.ShouldBe(golden[3]);
         var replay = stored.Replay();
-        if (rules == Core.Gating.Gate.RulesVersion) replay.Same.ShouldBeTrue();
+        if (rules == Core.Gating.Gate.RulesVersion)
+            replay.Same.ShouldBeTrue();
         replay.Differences.ShouldAllBe(d => d.Explained && d.ChangedIn > rules);
         GateJson.Write(replay.Then).ShouldBe(golden[2], "the outcome is read back as it was stored");
         GateJson.Read<GateFacts>(golden[1]).V.ShouldBe(version);
         (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((5, 2), "a new version wants golden facts of its own");
     }
 
-    /// <summary>What version 1 decided stands in the record with other reasons than today's: each named with the version that changed it.</summary>
+    /// <summary>
+    /// What version 1 decided stands in the record with other reasons than today's: each named with the version that changed it.
+    /// </summary>
     [Fact]
     public void Replay_OfVersion1_NamesEveryDifferenceAndTheVersionThatChangedIt()
     {
-        var c = GateCase.Open().With(f => f with { V = 4, Machine = f.Machine with { Readings = Fact.OnlyAtMachine<bool>(), Spec = f.Machine.Spec with { Station = null } } });
-        var outcome = new StoredOutcome(Verdict.Conditions, [.. StoredOutcome.Of(c.Decide()).Posts.Select(p => p.Post == Post.Machine ? new StoredPost(p.Post, Standing.Caution, [new StoredReason("machine.readings", Standing.Caution, null)]) : p)]);
+        var c = GateCase
+            .Open()
+            .With(f =>
+                f with
+                {
+                    V = 4,
+                    Machine = f.Machine with { Readings = Fact.OnlyAtMachine<bool>(), Spec = f.Machine.Spec with { Station = null } },
+                }
+            );
+        var outcome = new StoredOutcome(
+            Verdict.Conditions,
+            [
+                .. StoredOutcome
+                    .Of(c.Decide())
+                    .Posts.Select(p =>
+                        p.Post == Post.Machine
+                            ? new StoredPost(p.Post, Standing.Caution, [new StoredReason("machine.readings", Standing.Caution, null)])
+                            : p
+                    ),
+            ]
+        );
         var replay = new StoredDecision(1, GateJson.Write(c.Ask), GateJson.Write(c.Facts), GateJson.Write(outcome)).Replay();
         replay.Then.Verdict.ShouldBe(Verdict.Conditions);
-        replay.Differences.ShouldBe(
-        [
+        replay.Differences.ShouldBe([
             new ReplayDifference(Post.Machine, "machine.enclosure", null, null, Standing.Ask, 2, true),
             new ReplayDifference(Post.Machine, "machine.readings", null, Standing.Caution, null, 2, true),
         ]);

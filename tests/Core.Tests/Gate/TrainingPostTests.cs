@@ -15,9 +15,11 @@ public class TrainingPostTests
 
     private static GateCase Held(CertificateHold hold) => Open().With(f => f with { Training = f.Training with { Holds = [hold] } });
 
-    private static GateCase Supervised(GateCase c) => c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Training = f.Training with { SupervisorTrains = [Always] } });
+    private static GateCase Supervised(GateCase c) =>
+        c.Asking(a => a with { SupervisorId = "m-9" }).With(f => f with { Training = f.Training with { SupervisorTrains = [Always] } });
 
-    private static IEnumerable<string> Codes(GateCase c) => c.Decide().Reasons.Where(r => r.Code.StartsWith("training.", StringComparison.Ordinal)).Select(r => r.Code);
+    private static IEnumerable<string> Codes(GateCase c) =>
+        c.Decide().Reasons.Where(r => r.Code.StartsWith("training.", StringComparison.Ordinal)).Select(r => r.Code);
 
     private static OwedTheory Until(Instant at, string module = "fire", string authority = "heron") => new(authority, module, module, at);
 
@@ -27,7 +29,10 @@ public class TrainingPostTests
         Codes(Owing(Until(Start + Duration.FromMinutes(90)))).ShouldBe(["training.readBy"], "to the end of the run");
         Codes(Owing(Until(Start + Duration.FromMinutes(90) - Duration.Epsilon))).ShouldBe(["training.unread"], "it ends within the run");
         Codes(Owing(Until(Now), Until(Start + Duration.FromDays(9), "fumes"))).ShouldBe(["training.unread"], "what is over says it all");
-        Owing(Until(Now), Until(Now, "fumes")).Decide().Reasons.Single(r => r.Code == "training.unread").Text.ShouldBe("To be done first: fire, fumes.");
+        Owing(Until(Now), Until(Now, "fumes"))
+            .Decide()
+            .Reasons.Single(r => r.Code == "training.unread")
+            .Text.ShouldBe("To be done first: fire, fumes.");
     }
 
     [Fact]
@@ -41,9 +46,23 @@ public class TrainingPostTests
     [Fact]
     public void Holds_OverTheTimeOfTheRun_EachKindOnce()
     {
-        Codes(Held(new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now, Start)))).ShouldBeEmpty("it ends as the run begins");
+        Codes(Held(new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now, Start))))
+            .ShouldBeEmpty("it ends as the run begins");
         Codes(Held(new CertificateHold("wren", CertificateHoldKind.Suspended, new Span(Now)))).ShouldBeEmpty("another machine");
-        var both = Open().With(f => f with { Training = f.Training with { Holds = [.. Enumerable.Repeat(new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now)), 3), new CertificateHold("heron", CertificateHoldKind.Review, new Span(Now))] } });
+        var both = Open()
+            .With(f =>
+                f with
+                {
+                    Training = f.Training with
+                    {
+                        Holds =
+                        [
+                            .. Enumerable.Repeat(new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now)), 3),
+                            new CertificateHold("heron", CertificateHoldKind.Review, new Span(Now)),
+                        ],
+                    },
+                }
+            );
         Codes(both).ShouldBe(["training.suspended", "training.review"], ignoreOrder: true);
         both.Decide().Verdict.ShouldBe(Verdict.Shut);
     }
@@ -54,7 +73,8 @@ public class TrainingPostTests
         var towards = new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now), new HoldConditions(2));
         Codes(Held(towards)).ShouldBe(["training.suspended"]);
         Codes(Supervised(Held(towards))).ShouldBe(["training.supervised"]);
-        Codes(Supervised(Held(towards with { Conditions = new HoldConditions(Quiz: true) }))).ShouldBe(["training.suspended"], "a quiz is no reason to run");
+        Codes(Supervised(Held(towards with { Conditions = new HoldConditions(Quiz: true) })))
+            .ShouldBe(["training.suspended"], "a quiz is no reason to run");
     }
 
     [Fact]
@@ -62,7 +82,14 @@ public class TrainingPostTests
     {
         var c = Held(new CertificateHold("heron", CertificateHoldKind.Review, new Span(Now)));
         c.Decide().Verdict.ShouldBe(Verdict.Ask);
-        var lift = new LiftFacts(Guid.NewGuid(), c.Ask.MemberId, c.Ask.MachineId, new Span(c.Ask.Start, c.Ask.End), c.Ask.Items, Asks.ToLift(c.Decide()).Value);
+        var lift = new LiftFacts(
+            Guid.NewGuid(),
+            c.Ask.MemberId,
+            c.Ask.MachineId,
+            new Span(c.Ask.Start, c.Ask.End),
+            c.Ask.Items,
+            Asks.ToLift(c.Decide()).Value
+        );
         c.With(f => f with { Lifts = [lift] }).Decide().Verdict.ShouldBe(Verdict.Conditions);
         var shut = Held(new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now)));
         Asks.ToLift(shut.Decide()).IsOk.ShouldBeFalse("nobody lifts a suspension for a run");
@@ -71,9 +98,19 @@ public class TrainingPostTests
     [Fact]
     public void AddOn_AsThePathsSay_AndOlderFactsKnowRotaryAlone()
     {
-        var thick = Open().With(f => f with { Training = f.Training with { AddOns = [new AddOnFacts("heron/thick", "Thick stock", new AddOnNeed(ThickerThanMm: 2))] } });
-        thick.Decide().Reasons.Single(r => r.Code == "training.addOn").Text.ShouldBe("Ines holds no certificate for Heron with thick stock.");
-        Codes(thick.Asking(a => a with { Fixture = "rotary" }).With(f => f with { Training = f.Training with { AddOns = [] } })).ShouldBeEmpty("a house that signs nothing separately");
+        var thick = Open()
+            .With(f =>
+                f with
+                {
+                    Training = f.Training with { AddOns = [new AddOnFacts("heron/thick", "Thick stock", new AddOnNeed(ThickerThanMm: 2))] },
+                }
+            );
+        thick
+            .Decide()
+            .Reasons.Single(r => r.Code == "training.addOn")
+            .Text.ShouldBe("Ines holds no certificate for Heron with thick stock.");
+        Codes(thick.Asking(a => a with { Fixture = "rotary" }).With(f => f with { Training = f.Training with { AddOns = [] } }))
+            .ShouldBeEmpty("a house that signs nothing separately");
         Codes(Open().Asking(a => a with { Fixture = "rotary" })).ShouldBe(["training.addOn"]);
     }
 
@@ -86,6 +123,16 @@ public class TrainingPostTests
     {
         var last = Start - Duration.FromDays(daysAgo);
         var stops = outDays == 0 ? Spans() : Spans(new Span(last + Duration.FromDays(20), last + Duration.FromDays(20 + outDays)));
-        Codes(Open().With(f => f with { Training = f.Training with { LastUse = Fact.Known<Instant?>(last) }, Machine = f.Machine with { Stops = stops } })).ShouldBe(idle ? ["training.idle"] : []);
+        Codes(
+                Open()
+                    .With(f =>
+                        f with
+                        {
+                            Training = f.Training with { LastUse = Fact.Known<Instant?>(last) },
+                            Machine = f.Machine with { Stops = stops },
+                        }
+                    )
+            )
+            .ShouldBe(idle ? ["training.idle"] : []);
     }
 }

@@ -9,7 +9,27 @@ namespace VelvetGate.Core.Tests.House;
 public class EmergencyCardTests
 {
     private static readonly RoomSpec Room = new(
-        "Laser room", "Mill Lane", 100, "", "", true, "by the door", FireAgent.Co2, false, "red box", "back stairs", "old oak", "112", "the technician", "", "", "", "", "", "");
+        "Laser room",
+        "Mill Lane",
+        100,
+        "",
+        "",
+        true,
+        "by the door",
+        FireAgent.Co2,
+        false,
+        "red box",
+        "back stairs",
+        "old oak",
+        "112",
+        "the technician",
+        "",
+        "",
+        "",
+        "",
+        "",
+        ""
+    );
 
     private static readonly StopDevice Red = new("red button", "front", CutsTube: true, CutsExtraction: false);
     private static readonly StopDevice Mains = new("main switch", "rear", CutsTube: true, CutsExtraction: true);
@@ -18,13 +38,53 @@ public class EmergencyCardTests
 
     private static Card For(ExtractionPower power, CardVariant variant, params StopDevice[] devices) => For(Room, power, variant, devices);
 
-    private static Card For(RoomSpec? room, ExtractionPower power, CardVariant variant, StopDevice[] devices, Func<MachineStation, MachineStation>? change = null) => EmergencyCard.For(
-        GateCase.Heron with
-        {
-            Station = (change ?? (s => s))(new MachineStation("bay", "label", "", power, "", AirAssist.Automatic, Cooling.Chiller, 25, 28, 32, 5, null, null, false, "green button", "", "", [], [], [], devices, [])
-            { EnclosureKind = EnclosureKind.Closed, SuppressionKind = SuppressionKind.Button }),
-        },
-        room, Packs.Start(Packs.StaffedWorkshop, "The Shed", "Europe/London") with { Card = variant });
+    private static Card For(
+        RoomSpec? room,
+        ExtractionPower power,
+        CardVariant variant,
+        StopDevice[] devices,
+        Func<MachineStation, MachineStation>? change = null
+    ) =>
+        EmergencyCard.For(
+            GateCase.Heron with
+            {
+                Station = (change ?? (s => s))(
+                    new MachineStation(
+                        "bay",
+                        "label",
+                        "",
+                        power,
+                        "",
+                        AirAssist.Automatic,
+                        Cooling.Chiller,
+                        25,
+                        28,
+                        32,
+                        5,
+                        null,
+                        null,
+                        false,
+                        "green button",
+                        "",
+                        "",
+                        [],
+                        [],
+                        [],
+                        devices,
+                        []
+                    )
+                    {
+                        EnclosureKind = EnclosureKind.Closed,
+                        SuppressionKind = SuppressionKind.Button,
+                    }
+                ),
+            },
+            room,
+            Packs.Start(Packs.StaffedWorkshop, "The Shed", "Europe/London") with
+            {
+                Card = variant,
+            }
+        );
 
     private static string Fire(Card card) => string.Join('\n', card.Fire.Select(s => $"{s.Strong} {s.Text}"));
 
@@ -32,8 +92,16 @@ public class EmergencyCardTests
     public void Card_HasTheCommonSpineInItsOrder()
     {
         var card = For(ExtractionPower.OwnSwitch, CardVariant.TrainedExtinguisher, Pause, Red with { CutsExtraction = true });
-        card.Fire.Select(s => s.Strong).ShouldBe(
-            ["STOP", "LID SHUT, EXTRACTION ON", "BEAM STILL ON, OR STILL BURNING: CUT THE POWER", "SMALL FLAME, AND YOU ARE TRAINED", "ELSE: ALARM, EVERYBODY OUT", "CALL 112", "MEET AND COUNT"]);
+        card.Fire.Select(s => s.Strong)
+            .ShouldBe([
+                "STOP",
+                "LID SHUT, EXTRACTION ON",
+                "BEAM STILL ON, OR STILL BURNING: CUT THE POWER",
+                "SMALL FLAME, AND YOU ARE TRAINED",
+                "ELSE: ALARM, EVERYBODY OUT",
+                "CALL 112",
+                "MEET AND COUNT",
+            ]);
         card.After.Single().Text.ShouldContain("watches for 60 minutes");
     }
 
@@ -55,13 +123,18 @@ public class EmergencyCardTests
     {
         var card = For(ExtractionPower.WithMachine, CardVariant.TrainedExtinguisher, Mains);
         card.Fire[1].Strong.ShouldBe("LID SHUT");
-        card.Fire[1].Text.ShouldBe("Keep the lid shut: opening it feeds the fire. The extraction has stopped too: smoke stays in the room from now on.");
+        card.Fire[1]
+            .Text.ShouldBe(
+                "Keep the lid shut: opening it feeds the fire. The extraction has stopped too: smoke stays in the room from now on."
+            );
         card.Fume[0].Text.ShouldContain("go at once");
     }
 
     [Fact]
     public void Card_WhereAirAssistHasASwitch_TurnsItOffFirst() =>
-        For(Room, ExtractionPower.OwnSwitch, CardVariant.TrainedExtinguisher, [Red], s => s with { AirAssist = AirAssist.PumpSwitch }).Fire[1].Strong.ShouldBe("AIR ASSIST OFF, LID SHUT, EXTRACTION ON");
+        For(Room, ExtractionPower.OwnSwitch, CardVariant.TrainedExtinguisher, [Red], s => s with { AirAssist = AirAssist.PumpSwitch })
+            .Fire[1]
+            .Strong.ShouldBe("AIR ASSIST OFF, LID SHUT, EXTRACTION ON");
 
     [Fact]
     public void Card_NeverStopsByOpeningTheLid()
@@ -72,7 +145,11 @@ public class EmergencyCardTests
 
     [Theory]
     [InlineData(CardVariant.StopAndLeave, "NOBODY OPENS THE LID", "burst")]
-    [InlineData(CardVariant.TrainedExtinguisher, "CO₂ extinguisher, by the door: open the lid a crack, one or two short bursts, shut it", "spare sheet")]
+    [InlineData(
+        CardVariant.TrainedExtinguisher,
+        "CO₂ extinguisher, by the door: open the lid a crack, one or two short bursts, shut it",
+        "spare sheet"
+    )]
     [InlineData(CardVariant.SmotherFirst, "lay a spare sheet over the flame, shut it", "ten seconds")]
     [InlineData(CardVariant.SuppressionThenCo2, "Press: green button. Wait ten seconds, lid shut", "spare sheet")]
     public void Card_OfEachVariant_FightsAsTheHouseChoseAndSaysHowTheAgentGetsIn(CardVariant variant, string says, string not)
@@ -86,7 +163,13 @@ public class EmergencyCardTests
     [Fact]
     public void Card_WithAHeatTriggeredDevice_HasNobodyPressIt()
     {
-        var card = For(Room, ExtractionPower.OwnSwitch, CardVariant.SuppressionThenCo2, [Red], s => s with { Suppression = "ball above the bed", SuppressionKind = SuppressionKind.HeatTriggered });
+        var card = For(Room, ExtractionPower.OwnSwitch, CardVariant.SuppressionThenCo2, [Red], s =>
+            s with
+            {
+                Suppression = "ball above the bed",
+                SuppressionKind = SuppressionKind.HeatTriggered,
+            }
+        );
         Fire(card).ShouldNotContain("Press: ball");
         card.Warnings.ShouldContain("Ball above the bed goes off by itself in heat: there is nothing to press.");
     }
@@ -107,12 +190,20 @@ public class EmergencyCardTests
     [InlineData(ExtractionPower.AlwaysOn, "leave it")]
     public void Card_ForSmokeFromFilterOrDuct_StopsTheFanOnlyOnTheWayOut(ExtractionPower power, string says)
     {
-        var smoke = For(Room, power, CardVariant.TrainedExtinguisher, [Red], s => s with { ExtractionSwitch = "grey switch by the door" }).Smoke;
+        var smoke = For(Room, power, CardVariant.TrainedExtinguisher, [Red], s =>
+            s with
+            {
+                ExtractionSwitch = "grey switch by the door",
+            }
+        ).Smoke;
         smoke.Select(s => s.Act).ShouldBe([CardAct.Stop, CardAct.FanOff, CardAct.Leave]);
         smoke[1].Text.ShouldContain(says);
     }
 
-    /// <summary>Every card of every machine, room and house choice, walked from every state: no step needs what an earlier one ended, and after leaving nothing is done but call and count.</summary>
+    /// <summary>
+    /// Every card of every machine, room and house choice, walked from every state: no step needs what an earlier one ended, and after
+    /// leaving nothing is done but call and count.
+    /// </summary>
     [Fact]
     public void Cards_OfEveryCombination_WalkedFromEveryState_AreOneCoherentOrder()
     {
@@ -136,16 +227,31 @@ public class EmergencyCardTests
         foreach (var step in steps)
         {
             var at = $"{step.Strong}: {step.Text}\n{string.Join('\n', steps.Select(s => s.Strong))}";
-            if (gone) step.Act.ShouldBeOneOf([CardAct.Call, CardAct.Meet], at);
-            // What an earlier step ended is not asked for again; a beam has to have been taken its power before anybody opens a lid over it.
-            if (step.Needs.ExtractionOn == true) ended.ExtractionOn.ShouldBeNull(at);
-            if (step.Needs.LidShut == true) ended.LidShut.ShouldBeNull(at);
-            if (step.Needs.InRoom == true) ended.InRoom.ShouldBeNull(at);
-            if (step.Needs.BeamOff == true) state.BeamOff.ShouldBe(true, at);
-            if (step.Text.Contains("pen the lid", StringComparison.Ordinal) && step.Act is CardAct.Fight or CardAct.Embers) step.Text.ShouldContain("hut it", Case.Sensitive, at);
-            if (ended.ExtractionOn == false) step.Text.ShouldNotContain("eave the extraction running", Case.Sensitive, at);
+            if (gone)
+                step.Act.ShouldBeOneOf([CardAct.Call, CardAct.Meet], at);
+            // What an earlier step ended is not asked for again; a beam has to have been taken its power before anybody opens a lid over
+            // it.
+            if (step.Needs.ExtractionOn == true)
+                ended.ExtractionOn.ShouldBeNull(at);
+            if (step.Needs.LidShut == true)
+                ended.LidShut.ShouldBeNull(at);
+            if (step.Needs.InRoom == true)
+                ended.InRoom.ShouldBeNull(at);
+            if (step.Needs.BeamOff == true)
+                state.BeamOff.ShouldBe(true, at);
+            if (step.Text.Contains("pen the lid", StringComparison.Ordinal) && step.Act is CardAct.Fight or CardAct.Embers)
+                step.Text.ShouldContain("hut it", Case.Sensitive, at);
+            if (ended.ExtractionOn == false)
+                step.Text.ShouldNotContain("eave the extraction running", Case.Sensitive, at);
             state = state.After(step.Brings);
-            ended = ended.After(new CardState(null, step.Brings.ExtractionOn == false ? false : null, step.Brings.LidShut == false ? false : null, step.Brings.InRoom == false ? false : null));
+            ended = ended.After(
+                new CardState(
+                    null,
+                    step.Brings.ExtractionOn == false ? false : null,
+                    step.Brings.LidShut == false ? false : null,
+                    step.Brings.InRoom == false ? false : null
+                )
+            );
             gone |= step.Act == CardAct.Leave;
         }
         gone.ShouldBeTrue("every order ends outside");
@@ -162,8 +268,22 @@ public class EmergencyCardTests
                 {
                     foreach (var agent in Enum.GetValues<FireAgent>())
                     {
-                        foreach (var (kind, suppression, water) in new (EnclosureKind?, SuppressionKind?, bool)[] { (EnclosureKind.Closed, SuppressionKind.Button, false), (EnclosureKind.OpenFrame, null, true), (null, SuppressionKind.HeatTriggered, true) })
-                            yield return For(Room with { Extinguisher = agent, WaterAllowed = water }, power, variant, chosen, s => s with { EnclosureKind = kind, SuppressionKind = suppression, AirAssist = AirAssist.HandValve });
+                        foreach (
+                            var (kind, suppression, water) in new (EnclosureKind?, SuppressionKind?, bool)[]
+                            {
+                                (EnclosureKind.Closed, SuppressionKind.Button, false),
+                                (EnclosureKind.OpenFrame, null, true),
+                                (null, SuppressionKind.HeatTriggered, true),
+                            }
+                        )
+                            yield return For(Room with { Extinguisher = agent, WaterAllowed = water }, power, variant, chosen, s =>
+                                s with
+                                {
+                                    EnclosureKind = kind,
+                                    SuppressionKind = suppression,
+                                    AirAssist = AirAssist.HandValve,
+                                }
+                            );
                     }
                 }
             }
@@ -174,7 +294,8 @@ public class EmergencyCardTests
     public void Card_OffersWaterOnlyWhereTheHouseAllowsIt()
     {
         Fire(For(ExtractionPower.OwnSwitch, CardVariant.SmotherFirst, Red)).ShouldNotContain("Water");
-        Fire(For(Room with { WaterAllowed = true }, ExtractionPower.OwnSwitch, CardVariant.SmotherFirst, [Red])).ShouldContain("never near high voltage");
+        Fire(For(Room with { WaterAllowed = true }, ExtractionPower.OwnSwitch, CardVariant.SmotherFirst, [Red]))
+            .ShouldContain("never near high voltage");
     }
 
     [Fact]
@@ -189,5 +310,7 @@ public class EmergencyCardTests
 
     [Fact]
     public void Card_SendsEyesToHospitalWithTheBeamsFigures() =>
-        For(ExtractionPower.OwnSwitch, CardVariant.StopAndLeave, Red).Hurt[1].Text.ShouldBe("Hospital at once. Take this along: 10600 nm, 80 W.");
+        For(ExtractionPower.OwnSwitch, CardVariant.StopAndLeave, Red)
+            .Hurt[1]
+            .Text.ShouldBe("Hospital at once. Take this along: 10600 nm, 80 W.");
 }

@@ -13,8 +13,14 @@ public class HoldsTests
     [InlineData(null, "m-2", true, "m-6", "m-6", HoldEnding.NeedsAnother)] // twice by the same is one
     [InlineData(null, "m-2", true, "m-7", "m-6", HoldEnding.Ends)]
     [InlineData("m-4", "m-2", true, "m-7", "m-6", HoldEnding.Ends)]
-    public void End_BySetterOrTwoOthers(string? concerned, string setBy, bool setterIsSteward, string by, string agreed, HoldEnding ending) =>
-        Holds.End(concerned, setBy, setterIsSteward, by, agreed.Split(' ', StringSplitOptions.RemoveEmptyEntries)).Value.ShouldBe(ending);
+    public void End_BySetterOrTwoOthers(
+        string? concerned,
+        string setBy,
+        bool setterIsSteward,
+        string by,
+        string agreed,
+        HoldEnding ending
+    ) => Holds.End(concerned, setBy, setterIsSteward, by, agreed.Split(' ', StringSplitOptions.RemoveEmptyEntries)).Value.ShouldBe(ending);
 
     [Fact]
     public void End_ByThePersonConcerned_IsRefused() => Holds.End("m-6", "m-2", true, "m-6", ["m-7"]).Refusal!.Code.ShouldBe("hold.self");

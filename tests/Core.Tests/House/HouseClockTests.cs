@@ -22,7 +22,11 @@ public class HouseClockTests
 
     [Fact]
     public void Read_MissingHour_OffersTheNext() =>
-        _london.Read(new LocalDateTime(2026, 3, 29, 1, 30)).ShouldBeOfType<LocalReading.Missing>().Next.ToInstant().ShouldBe(Instant.FromUtc(2026, 3, 29, 1, 0));
+        _london
+            .Read(new LocalDateTime(2026, 3, 29, 1, 30))
+            .ShouldBeOfType<LocalReading.Missing>()
+            .Next.ToInstant()
+            .ShouldBe(Instant.FromUtc(2026, 3, 29, 1, 0));
 
     [Fact]
     public void Read_OrdinaryTime_IsOneInstant() =>
@@ -73,10 +77,25 @@ public class HouseClockTests
     public void Packs_HoldTheirStartingValues()
     {
         var school = Packs.Start(Packs.School, "h", "Europe/London");
-        (school.AttendFromAge, school.AloneFromAge, school.IdleLapseDays, school.SameDayBooking, school.OpenBookingsPerPerson, school.AttentionMinutes).ShouldBe((11, 18, 60, false, 2, 2));
+        (
+            school.AttendFromAge,
+            school.AloneFromAge,
+            school.IdleLapseDays,
+            school.SameDayBooking,
+            school.OpenBookingsPerPerson,
+            school.AttentionMinutes
+        ).ShouldBe((11, 18, 60, false, 2, 2));
         var staffed = Packs.Start(Packs.StaffedWorkshop, "h", "Europe/London");
-        (staffed.AttendFromAge, staffed.AloneFromAge, staffed.IdleLapseDays, staffed.HoursPerPersonDay, staffed.HoursPerPersonWeek).ShouldBe((14, 16, 90, 3m, 8m));
+        (
+            staffed.AttendFromAge,
+            staffed.AloneFromAge,
+            staffed.IdleLapseDays,
+            staffed.HoursPerPersonDay,
+            staffed.HoursPerPersonWeek
+        ).ShouldBe((14, 16, 90, 3m, 8m));
         var members = Packs.Start(Packs.MemberRun, "h", "Europe/London");
-        (members.AloneFromAge, members.IdleLapseDays, members.HoursPerPersonWeek, members.Supervision).ShouldBe((18, 120, 10m, Supervision.SecondPersonInCall));
+        (members.AloneFromAge, members.IdleLapseDays, members.HoursPerPersonWeek, members.Supervision).ShouldBe(
+            (18, 120, 10m, Supervision.SecondPersonInCall)
+        );
     }
 }

@@ -19,15 +19,19 @@ public class HouseSheetsTests
     private static JsonElement Json(JsonNode node) => JsonDocument.Parse(node.ToJsonString()).RootElement;
 
     /// <summary>A machine sheet as somebody types it.</summary>
-    internal static JsonObject MachineSheet() => (JsonObject)JsonNode.Parse("""
-        {
-          "id": "robin", "name": "Robin", "kind": "co2", "wavelengthNm": "10600", "powerW": "60", "laserClass": "1", "station.classEvidence": "label on the back", "station.enclosureKind": "closed", "station.enclosure": "window for 10.6 µm", "station.framing": "pointerLidOpen",
-          "bedWidthMm": "20 in", "bedHeightMm": "12 in", "marginMm": "1/2 in", "maxCutMm": "1/4 in", "maxHeightMm": "60 mm", "kerfMm": "0.2", "accelerationMmS2": "2000", "topSpeedMmS": "400,5", "homeCorner": "upper left",
-          "fixtures": "rotary, pins", "extraction": "ducted", "station.extractionPower": "ownSwitch", "extractionLeadSeconds": "90", "enclosureM3": "0.2", "airflowM3PerHour": "300", "station.airAssist": "automatic",
-          "waterCooled": true, "station.cooling": "chiller", "station.coolantCautionC": "25", "station.coolantAskC": "28", "station.coolantShutC": "32", "station.coolantColdC": "5",
-          "station.stopDevices": [{ "name": "red button", "where": "front", "cutsTube": true }]
-        }
-        """)!;
+    internal static JsonObject MachineSheet() =>
+        (JsonObject)
+            JsonNode.Parse(
+                """
+                {
+                  "id": "robin", "name": "Robin", "kind": "co2", "wavelengthNm": "10600", "powerW": "60", "laserClass": "1", "station.classEvidence": "label on the back", "station.enclosureKind": "closed", "station.enclosure": "window for 10.6 µm", "station.framing": "pointerLidOpen",
+                  "bedWidthMm": "20 in", "bedHeightMm": "12 in", "marginMm": "1/2 in", "maxCutMm": "1/4 in", "maxHeightMm": "60 mm", "kerfMm": "0.2", "accelerationMmS2": "2000", "topSpeedMmS": "400,5", "homeCorner": "upper left",
+                  "fixtures": "rotary, pins", "extraction": "ducted", "station.extractionPower": "ownSwitch", "extractionLeadSeconds": "90", "enclosureM3": "0.2", "airflowM3PerHour": "300", "station.airAssist": "automatic",
+                  "waterCooled": true, "station.cooling": "chiller", "station.coolantCautionC": "25", "station.coolantAskC": "28", "station.coolantShutC": "32", "station.coolantColdC": "5",
+                  "station.stopDevices": [{ "name": "red button", "where": "front", "cutsTube": true }]
+                }
+                """
+            )!;
 
     [Theory]
     [InlineData(Packs.School)]
@@ -43,16 +47,103 @@ public class HouseSheetsTests
     /// <summary>The starting values of the three packs; all are house decisions (common practice differs).</summary>
     [Theory]
     [InlineData(Packs.School, 11, 18, true, 0, 60, 4, 80, 0, false, false, 2, 4, 2, 10, 12, 0, Conduct.WarningLadder, 2, 0, false, false)]
-    [InlineData(Packs.StaffedWorkshop, 14, 16, true, 12, 90, 4, 80, 24, true, true, 3, 8, 3, 15, 12, 3, Conduct.LadderAndPause, 3, 2, true, false)]
-    [InlineData(Packs.MemberRun, 18, 18, false, 12, 120, 3, 80, 24, true, true, 4, 10, 3, 15, 12, 3, Conduct.PauseAtOnce, 3, 0, true, false)]
+    [InlineData(
+        Packs.StaffedWorkshop,
+        14,
+        16,
+        true,
+        12,
+        90,
+        4,
+        80,
+        24,
+        true,
+        true,
+        3,
+        8,
+        3,
+        15,
+        12,
+        3,
+        Conduct.LadderAndPause,
+        3,
+        2,
+        true,
+        false
+    )]
+    [InlineData(
+        Packs.MemberRun,
+        18,
+        18,
+        false,
+        12,
+        120,
+        3,
+        80,
+        24,
+        true,
+        true,
+        4,
+        10,
+        3,
+        15,
+        12,
+        3,
+        Conduct.PauseAtOnce,
+        3,
+        0,
+        true,
+        false
+    )]
     public void Packs_HaveTheirStartingValues(
-        string pack, int attend, int alone, bool consent, int months, int idle, int learners, int pass, int coolDown, bool sameDay, bool walkUp, int day, int week, int open, int grace, int stock, int broughtIn, Conduct conduct,
-        int attention, int pause, bool polycarbonate, bool flame)
+        string pack,
+        int attend,
+        int alone,
+        bool consent,
+        int months,
+        int idle,
+        int learners,
+        int pass,
+        int coolDown,
+        bool sameDay,
+        bool walkUp,
+        int day,
+        int week,
+        int open,
+        int grace,
+        int stock,
+        int broughtIn,
+        Conduct conduct,
+        int attention,
+        int pause,
+        bool polycarbonate,
+        bool flame
+    )
     {
         var r = Packs.Start(pack, "The Shed", "Europe/Lisbon");
-        (r.AttendFromAge, r.AloneFromAge, r.GuardianConsent, r.CertificateMonths, r.IdleLapseDays, r.LearnersPerTrainer, r.QuizPassPercent, r.QuizCoolDownHours).ShouldBe((attend, alone, consent, months, idle, learners, pass, coolDown));
-        (r.SameDayBooking, r.WalkUp, r.HoursPerPersonDay, r.HoursPerPersonWeek, r.OpenBookingsPerPerson, r.NoShowGraceMinutes, r.HouseStockMonths, r.BroughtInMonths).ShouldBe((sameDay, walkUp, day, week, open, grace, stock, broughtIn));
-        (r.Conduct, r.AttentionMinutes, r.PauseMinutes, r.PolycarbonateOffered, r.FlameTestOffered).ShouldBe((conduct, attention, pause, polycarbonate, flame));
+        (
+            r.AttendFromAge,
+            r.AloneFromAge,
+            r.GuardianConsent,
+            r.CertificateMonths,
+            r.IdleLapseDays,
+            r.LearnersPerTrainer,
+            r.QuizPassPercent,
+            r.QuizCoolDownHours
+        ).ShouldBe((attend, alone, consent, months, idle, learners, pass, coolDown));
+        (
+            r.SameDayBooking,
+            r.WalkUp,
+            r.HoursPerPersonDay,
+            r.HoursPerPersonWeek,
+            r.OpenBookingsPerPerson,
+            r.NoShowGraceMinutes,
+            r.HouseStockMonths,
+            r.BroughtInMonths
+        ).ShouldBe((sameDay, walkUp, day, week, open, grace, stock, broughtIn));
+        (r.Conduct, r.AttentionMinutes, r.PauseMinutes, r.PolycarbonateOffered, r.FlameTestOffered).ShouldBe(
+            (conduct, attention, pause, polycarbonate, flame)
+        );
     }
 
     [Theory]
@@ -82,7 +173,10 @@ public class HouseSheetsTests
     [Fact]
     public void Compare_TwoPacks_SaysEachRuleInWords()
     {
-        var differences = SheetChecks.Compare(Packs.Start(Packs.StaffedWorkshop, "The Shed", "Europe/Lisbon"), Packs.Start(Packs.School, "The Shed", "Europe/Lisbon"));
+        var differences = SheetChecks.Compare(
+            Packs.Start(Packs.StaffedWorkshop, "The Shed", "Europe/Lisbon"),
+            Packs.Start(Packs.School, "The Shed", "Europe/Lisbon")
+        );
         differences.ShouldContain(new RuleDifference("idleLapseDays", "Idle before one supervised run", "days", "90", "60"));
         differences.ShouldContain(new RuleDifference("walkUp", "Walk-up without a booking", "", "yes", "no"));
         differences.Select(d => d.Key).ShouldNotContain("houseName");
@@ -99,7 +193,9 @@ public class HouseSheetsTests
         (m.UsableWidthMm, m.UsableHeightMm).ShouldBe((482.6m, 279.4m));
         m.TopSpeedMmS.ShouldBe(400.5m);
         m.Fixtures.ShouldBe(["rotary", "pins"]);
-        m.Station!.StopDevices.ShouldHaveSingleItem().Says().ShouldBe("stops at once, cuts the beam’s power, extraction runs on; the job can go on");
+        m.Station!.StopDevices.ShouldHaveSingleItem()
+            .Says()
+            .ShouldBe("stops at once, cuts the beam’s power, extraction runs on; the job can go on");
         GateJson.Read<MachineSpec>(GateJson.Write(m)).ShouldBeEquivalentTo(m);
     }
 
@@ -127,12 +223,18 @@ public class HouseSheetsTests
     [Fact]
     public void Room_NeedsWhatTheCardSays()
     {
-        SheetChecks.Room(Json(new JsonObject())).Errors.Select(e => e.Field).ShouldBe(
-            ["name", "extinguisher", "extinguisherWhere", "alarmPoint", "wayOut", "meetingPoint", "emergencyCall", "whoToTell"]);
+        SheetChecks
+            .Room(Json(new JsonObject()))
+            .Errors.Select(e => e.Field)
+            .ShouldBe(["name", "extinguisher", "extinguisherWhere", "alarmPoint", "wayOut", "meetingPoint", "emergencyCall", "whoToTell"]);
     }
 
     [Fact]
-    public void Read_NotAnObject_SaysFillIn() => FormReader.Read(HouseSheets.Room, JsonDocument.Parse("3").RootElement, LengthUnit.Mm).Errors.ShouldHaveSingleItem().Code.ShouldBe("form.missing");
+    public void Read_NotAnObject_SaysFillIn() =>
+        FormReader
+            .Read(HouseSheets.Room, JsonDocument.Parse("3").RootElement, LengthUnit.Mm)
+            .Errors.ShouldHaveSingleItem()
+            .Code.ShouldBe("form.missing");
 
     /// <summary>Every value a pack has stands on the sheet, or a keeper could never change it.</summary>
     [Fact]

@@ -14,11 +14,34 @@ using Xunit;
 
 namespace VelvetGate.Core.Tests.House;
 
-/// <summary>No field on the three forms of the house is dead: for each there is a scenario in which two values of it lead to different verdicts, lengths, waits, refusals or cards.</summary>
+/// <summary>
+/// No field on the three forms of the house is dead: for each there is a scenario in which two values of it lead to different verdicts,
+/// lengths, waits, refusals or cards.
+/// </summary>
 public class PropertyEffectTests
 {
     private static readonly RoomSpec Workshop = new(
-        "Ropewalk", "", null, "", "windows", true, "by the door", FireAgent.Co2, false, "corridor", "left", "gate", "112", "the keeper", "shelf", "", "", "", "", "");
+        "Ropewalk",
+        "",
+        null,
+        "",
+        "windows",
+        true,
+        "by the door",
+        FireAgent.Co2,
+        false,
+        "corridor",
+        "left",
+        "gate",
+        "112",
+        "the keeper",
+        "shelf",
+        "",
+        "",
+        "",
+        "",
+        ""
+    );
 
     /// <summary>What this property is tried with, and where its effect is looked for.</summary>
     private sealed record Scenario(string A, string B, Func<World, object?> Seen);
@@ -56,95 +79,169 @@ public class PropertyEffectTests
     private static object Gate(World w) => Verdict(w.Case);
 
     /// <summary>The job with work of unknown settings, two sheets and residue: its parts and what to book.</summary>
-    private static object Length(World w) => GateJson.Write(JobLength.Of(
-        w.Case.Ask with { Items = [w.Case.Ask.Items[0], w.Case.Ask.Items[0]] },
-        w.Case.Facts with
-        {
-            Sheets = [w.Case.Facts.Sheets[0], w.Case.Facts.Sheets[0]],
-            Drawings = [w.Case.Facts.Drawings[0], w.Case.Facts.Drawings[0]],
-            Machine = w.Case.Facts.Machine with { Tested = [] },
-        }));
+    private static object Length(World w) =>
+        GateJson.Write(
+            JobLength.Of(
+                w.Case.Ask with
+                {
+                    Items = [w.Case.Ask.Items[0], w.Case.Ask.Items[0]],
+                },
+                w.Case.Facts with
+                {
+                    Sheets = [w.Case.Facts.Sheets[0], w.Case.Facts.Sheets[0]],
+                    Drawings = [w.Case.Facts.Drawings[0], w.Case.Facts.Drawings[0]],
+                    Machine = w.Case.Facts.Machine with { Tested = [] },
+                }
+            )
+        );
 
-    private static object CleanDown(World w) => GateJson.Write(JobLength.Of(w.Case.Ask, w.Case.Facts with { Sheets = [w.Case.Facts.Sheets[0] with { HeavyResidue = true }] }));
+    private static object CleanDown(World w) =>
+        GateJson.Write(JobLength.Of(w.Case.Ask, w.Case.Facts with { Sheets = [w.Case.Facts.Sheets[0] with { HeavyResidue = true }] }));
 
     private static object Card(World w) => GateJson.Write(EmergencyCard.For(w.Machine, w.Room, w.Rules));
 
-    private static object Aged(World w, int age) => Verdict(w.Case.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(age) } }));
+    private static object Aged(World w, int age) =>
+        Verdict(w.Case.With(f => f with { Person = f.Person with { AgeYears = Fact.Known<int?>(age) } }));
 
-    private static object AskedFor(World w, int minutes, int days = 1) => Verdict(w.Case.Asking(a => a with { Minutes = minutes, Start = a.Start + Duration.FromDays(days - 1) }));
+    private static object AskedFor(World w, int minutes, int days = 1) =>
+        Verdict(w.Case.Asking(a => a with { Minutes = minutes, Start = a.Start + Duration.FromDays(days - 1) }));
 
-    private static object Booked(World w, int times, int hours) => Verdict(w.Case.With(f => f with
-    {
-        Time = f.Time with { PersonBooked = GateCase.Spans([.. Enumerable.Range(0, times).Select(i => Before(f.Now, i, hours))]) },
-    }));
+    private static object Booked(World w, int times, int hours) =>
+        Verdict(
+            w.Case.With(f =>
+                f with
+                {
+                    Time = f.Time with
+                    {
+                        PersonBooked = GateCase.Spans([.. Enumerable.Range(0, times).Select(i => Before(f.Now, i, hours))]),
+                    },
+                }
+            )
+        );
 
     /// <summary>Bookings of one day, one after the other, before noon.</summary>
     private static Span Before(Instant now, int index, int hours) =>
         new(now + Duration.FromHours(14 + index * hours), now + Duration.FromHours(14 + (index + 1) * hours));
 
-    private static object Drawn(World w, Func<DrawingSummary, DrawingSummary> change) => string.Join('\n', DrawingFindings.Of(
-            change(w.Case.Facts.Drawings[0].Drawing.Value!), w.Rules.Colours, w.Machine, thicknessMm: 3, tolerances: w.Rules.DrawingTolerances)
-        .Select(f => $"{f.Code} {f.Severity} {f.Asks} {f.Text}"));
+    private static object Drawn(World w, Func<DrawingSummary, DrawingSummary> change) =>
+        string.Join(
+            '\n',
+            DrawingFindings
+                .Of(
+                    change(w.Case.Facts.Drawings[0].Drawing.Value!),
+                    w.Rules.Colours,
+                    w.Machine,
+                    thicknessMm: 3,
+                    tolerances: w.Rules.DrawingTolerances
+                )
+                .Select(f => $"{f.Code} {f.Severity} {f.Asks} {f.Text}")
+        );
 
     private static object Drawing(World w) => Drawn(w, d => d);
 
     private static DrawingSummary Read(string svg) =>
         DrawingReading.Summarise("a.svg", DrawingFile.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(svg))));
 
-    private static object Svg(World w, string shapes) => Drawn(w, _ => Read($"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">{shapes}</svg>"""));
+    private static object Svg(World w, string shapes) =>
+        Drawn(w, _ =>
+            Read($"""<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">{shapes}</svg>""")
+        );
 
-    private static object Run(World w) => RunTime.Seconds(
-        w.Case.Facts.Drawings[0].Drawing.Value!.WorkWith(w.Rules.Colours), StartingSettings.For(w.Machine, 1.2m, 3));
+    private static object Run(World w) =>
+        RunTime.Seconds(w.Case.Facts.Drawings[0].Drawing.Value!.WorkWith(w.Rules.Colours), StartingSettings.For(w.Machine, 1.2m, 3));
 
     private static IReadOnlyList<Question> Quiz(int count) =>
         [.. Enumerable.Range(0, count).Select(i => new Question($"q{i}", "t", QuestionKind.Single, false, "?", ["yes", "no"], [0], ""))];
 
-    private static object Marked(World w) => QuizMarking.Mark(
-        Quiz(10), Enumerable.Range(0, 10).ToDictionary(i => $"q{i}", i => (IReadOnlyList<int>)[i < 8 ? 0 : 1]), w.Rules);
+    private static object Marked(World w) =>
+        QuizMarking.Mark(Quiz(10), Enumerable.Range(0, 10).ToDictionary(i => $"q{i}", i => (IReadOnlyList<int>)[i < 8 ? 0 : 1]), w.Rules);
 
     private static object Observed(World w)
     {
         var sheet = new PracticalSheet("p", "P", 1, [new("a", "A", false), new("b", "B", false)]);
-        return Practicals.Judge(sheet, [new(Guid.NewGuid(), "a", StepMark.Prompted, null, GateCase.Now, "t"), new(Guid.NewGuid(), "b", StepMark.Unprompted, null, GateCase.Now, "t")], w.Rules).Outcome;
+        return Practicals
+            .Judge(
+                sheet,
+                [
+                    new(Guid.NewGuid(), "a", StepMark.Prompted, null, GateCase.Now, "t"),
+                    new(Guid.NewGuid(), "b", StepMark.Unprompted, null, GateCase.Now, "t"),
+                ],
+                w.Rules
+            )
+            .Outcome;
     }
 
-    private static readonly TrainingModule[] Modules = [new("safety", ModuleKind.Reading, "Safety", "fire", 1, []), new("safety-quiz", ModuleKind.Quiz, "Quiz", "fire", 1, [])];
+    private static readonly TrainingModule[] Modules =
+    [
+        new("safety", ModuleKind.Reading, "Safety", "fire", 1, []),
+        new("safety-quiz", ModuleKind.Quiz, "Quiz", "fire", 1, []),
+    ];
 
     private static TrainingPath Path(World w) => Paths.Starting(w.Machine, w.Machine.Fixtures, Modules, w.Rules)[0];
 
-    private static object Soon(World w) => Reminders.For([new("heron", "Heron", new Lapse(GateCase.Now + Duration.FromDays(10), LapseCause.Date))], w.Rules, GateCase.Now)?.Title ?? "";
+    private static object Soon(World w) =>
+        Reminders
+            .For([new("heron", "Heron", new Lapse(GateCase.Now + Duration.FromDays(10), LapseCause.Date))], w.Rules, GateCase.Now)
+            ?.Title
+        ?? "";
 
     private static object Taught(World w) => Inductions.Wrong(GateCase.Start, 60, 3, w.Rules, GateCase.Now).Count;
 
-    private static object Erased(World w) => Retention.MayErase("m", "k", GateCase.Now - Duration.FromDays(200), null, false, [], w.Rules, GateCase.Now)?.Code ?? "";
+    private static object Erased(World w) =>
+        Retention.MayErase("m", "k", GateCase.Now - Duration.FromDays(200), null, false, [], w.Rules, GateCase.Now)?.Code ?? "";
 
-    private static object Supervised(World w) => Verdict(w.Case.Asking(a => a with { SupervisorId = "m-2" }).With(f => f with
-    {
-        Training = f.Training with { Certificates = Fact.Known<IReadOnlyList<Certificate>>([]), SupervisorTrains = [GateCase.Always], SupervisorCertified = [GateCase.Always], SupervisorRuns = [new(GateCase.Start, GateCase.Start + Duration.FromHours(1))] },
-    }));
+    private static object Supervised(World w) =>
+        Verdict(
+            w.Case.Asking(a => a with { SupervisorId = "m-2" })
+                .With(f =>
+                    f with
+                    {
+                        Training = f.Training with
+                        {
+                            Certificates = Fact.Known<IReadOnlyList<Certificate>>([]),
+                            SupervisorTrains = [GateCase.Always],
+                            SupervisorCertified = [GateCase.Always],
+                            SupervisorRuns = [new(GateCase.Start, GateCase.Start + Duration.FromHours(1))],
+                        },
+                    }
+                )
+        );
 
-    private static string Stop(string change) => $$"""[{"name":"red button","where":"front","cutsTube":true,"cutsExtraction":false{{change}}}]""";
+    private static string Stop(string change) =>
+        $$"""[{"name":"red button","where":"front","cutsTube":true,"cutsExtraction":false{{change}}}]""";
 
     private static readonly Dictionary<string, Scenario> OfRules = new()
     {
         ["houseName"] = Of("\"One\"", "\"Two\"", Card),
         ["zoneId"] = Of("\"Europe/London\"", "\"America/New_York\"", Gate),
         ["pack"] = Of("\"memberRun\"", "\"school\"", w => GateJson.Write(Path(w))),
-        ["hours"] = Of("""[{"day":"wednesday","opens":"09:00:00","closes":"21:00:00"}]""", """[{"day":"monday","opens":"09:00:00","closes":"21:00:00"}]""", Gate),
+        ["hours"] = Of(
+            """[{"day":"wednesday","opens":"09:00:00","closes":"21:00:00"}]""",
+            """[{"day":"monday","opens":"09:00:00","closes":"21:00:00"}]""",
+            Gate
+        ),
         ["attendFromAge"] = Of("14", "16", w => Aged(w, 15)),
         ["aloneFromAge"] = Of("16", "18", w => Aged(w, 17)),
         ["guardianConsent"] = Of("true", "false", w => Aged(w, 17)),
         ["supervision"] = Of("\"adultInRoom\"", "\"secondPersonInCall\"", Gate),
         ["machinesPerAdult"] = Of("1", "2", Supervised),
-        ["conduct"] = Of("\"warningLadder\"", "\"pauseAtOnce\"", w => ConductLadder.Next(ConductMatter.LeftRunning, [], w.Rules, GateCase.Now)),
+        ["conduct"] = Of("\"warningLadder\"", "\"pauseAtOnce\"", w =>
+            ConductLadder.Next(ConductMatter.LeftRunning, [], w.Rules, GateCase.Now)
+        ),
         ["secondFactor"] = Of("true", "false", w => SecondFactor.Owed(w.Rules, [Role.Steward], has: false)),
         ["retentionMonths"] = Of("3", "12", Erased),
         ["certificateMonths"] = Of("12", "0", w => SignOffs.EndOf(GateCase.Now, w.Rules)),
         ["idleLapseDays"] = Of("90", "5", Gate),
         ["learnersPerTrainer"] = Of("2", "4", Taught),
-        ["supervisedRuns"] = Of("0", "2", w => GateJson.Write(Ladder.Of(Path(w), new Progress(Modules, [], [], [], [], [], [], new Dictionary<string, string>()), w.Rules, GateCase.Now))),
+        ["supervisedRuns"] = Of("0", "2", w =>
+            GateJson.Write(
+                Ladder.Of(Path(w), new Progress(Modules, [], [], [], [], [], [], new Dictionary<string, string>()), w.Rules, GateCase.Now)
+            )
+        ),
         ["courseBeforeSignOff"] = Of("true", "false", w => SignOffs.MayPass(Path(w), ["the quiz"], false, w.Rules)?.Code),
-        ["theoryDays"] = Of("0", "14", w => string.Join(' ', Theory.Owed(Path(w), GateCase.Now, null, Modules, [], [], w.Rules).Select(o => o.CountsUntil))),
+        ["theoryDays"] = Of("0", "14", w =>
+            string.Join(' ', Theory.Owed(Path(w), GateCase.Now, null, Modules, [], [], w.Rules).Select(o => o.CountsUntil))
+        ),
         ["remindDays"] = Of("7", "14", Soon),
         ["promptsAllowed"] = Of("0", "1", Observed),
         ["quizPassPercent"] = Of("80", "90", Marked),
@@ -156,7 +253,15 @@ public class PropertyEffectTests
         ["slotMinutes"] = Of("15", "25", Length),
         ["bookAheadDays"] = Of("21", "5", w => AskedFor(w, 90, days: 8)),
         ["longestBookingMinutes"] = Of("480", "60", Gate),
-        ["lastRunBeforeCloseMinutes"] = Of("0", "240", w => AskedFor(w with { Rules = w.Rules with { Hours = [new(IsoDayOfWeek.Wednesday, new LocalTime(9, 0), new LocalTime(17, 0))] } }, 90)),
+        ["lastRunBeforeCloseMinutes"] = Of("0", "240", w =>
+            AskedFor(
+                w with
+                {
+                    Rules = w.Rules with { Hours = [new(IsoDayOfWeek.Wednesday, new LocalTime(9, 0), new LocalTime(17, 0))] },
+                },
+                90
+            )
+        ),
         ["checksMinutes"] = Of("10", "20", Length),
         ["runFactor"] = Of("2", "3", Length),
         ["reloadMinutes"] = Of("3", "6", Length),
@@ -172,18 +277,28 @@ public class PropertyEffectTests
         ["eyewearAlways"] = Of("true", "false", Gate),
         ["card"] = Of("\"stopAndLeave\"", "\"trainedExtinguisher\"", Card),
         ["colours"] = Of("""{"strokes":{"#ff0000":"cut"}}""", """{"strokes":{"#ff0000":"engrave"}}""", Gate),
-        ["nearLinesStopMm"] = Of("5", "1000", w => Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 10.1H50"/></g>""")),
-        ["crowdedCutsPercent"] = Of("0", "100", w => Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 11H50"/></g>""")),
+        ["nearLinesStopMm"] = Of("5", "1000", w =>
+            Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 10.1H50"/></g>""")
+        ),
+        ["crowdedCutsPercent"] = Of("0", "100", w =>
+            Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 11H50"/></g>""")
+        ),
         ["picturePpi"] = Of("300", "100", w => Drawn(w, d => d with { Images = 1, Pictures = [Picture] })),
         ["pictureGreyPercent"] = Of("5", "100", w => Drawn(w, d => d with { Images = 1, Pictures = [Picture] })),
         ["drawingMonths"] = Of("12", "24", w => DrawingRoom.KeptSince(GateCase.Now, w.Rules)),
         ["houseStockMonths"] = Of("12", "6", w => SheetDesk.LastDay(new LocalDate(2026, 11, 24), true, w.Rules)),
         ["broughtInMonths"] = Of("0", "3", w => SheetDesk.LastDay(new LocalDate(2026, 11, 24), false, w.Rules)),
-        ["polycarbonateOffered"] = Of("true", "false", w => RulingChanges.Polycarbonate("polycarbonate", [Arranged], w.Rules.PolycarbonateOffered)?.Code),
+        ["polycarbonateOffered"] = Of("true", "false", w =>
+            RulingChanges.Polycarbonate("polycarbonate", [Arranged], w.Rules.PolycarbonateOffered)?.Code
+        ),
         ["flameTestOffered"] = Of("true", "false", w => string.Join(' ', Identification.Cautions(w.Rules.FlameTestOffered))),
     };
 
-    private static Ruling Arranged => MaterialTable.Rulings.First(r => r.Standing == RulingStanding.ByArrangement) with { MaterialId = "polycarbonate" };
+    private static Ruling Arranged =>
+        MaterialTable.Rulings.First(r => r.Standing == RulingStanding.ByArrangement) with
+        {
+            MaterialId = "polycarbonate",
+        };
 
     /// <summary>40 mm wide, 315 pixels across: 200 to the inch.</summary>
     private static PlacedPicture Picture => new(50, 50, 40, 40, 315, 315, null, 0.2);
@@ -200,32 +315,64 @@ public class PropertyEffectTests
         ["bedHeightMm"] = Of("600", "30", Drawing),
         ["marginMm"] = Of("10", "290", Drawing),
         ["maxCutMm"] = Of("8", "2", Gate),
-        ["maxHeightMm"] = Of("180", "1", w => Verdict(w.Case.Asking(a => a with { Items = [a.Items[0] with { Operations = [Operation.Engrave] }] }))),
+        ["maxHeightMm"] = Of("180", "1", w =>
+            Verdict(w.Case.Asking(a => a with { Items = [a.Items[0] with { Operations = [Operation.Engrave] }] }))
+        ),
         ["kerfMm"] = Of("0.2", "3", w => Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 11H50"/></g>""")),
         ["accelerationMmS2"] = Of("3000", "100", Run),
         ["topSpeedMmS"] = Of("500", "5", Run),
-        ["fixtures"] = Of("""["rotary"]""", "[]", w => string.Join(' ', Paths.Starting(w.Machine, w.Machine.Fixtures, Modules, w.Rules).Select(p => p.Authority))),
+        ["fixtures"] = Of("""["rotary"]""", "[]", w =>
+            string.Join(' ', Paths.Starting(w.Machine, w.Machine.Fixtures, Modules, w.Rules).Select(p => p.Authority))
+        ),
         ["station.framing"] = Of("\"pointerLidOpen\"", "\"beamOffLidShut\"", w => Clamped(w)),
-        ["extraction"] = Of("\"ducted\"", "\"filtered\"", w => Verdict(w.Case.With(f => f with { Room = f.Room with { Air = Fact.Known(new RoomAirFacts(false, false)) } }))),
+        ["extraction"] = Of("\"ducted\"", "\"filtered\"", w =>
+            Verdict(w.Case.With(f => f with { Room = f.Room with { Air = Fact.Known(new RoomAirFacts(false, false)) } }))
+        ),
         ["station.extractionPower"] = Of("\"ownSwitch\"", "\"withMachine\"", Card),
         ["station.extractionSwitch"] = Of("\"wall\"", "\"back\"", Card),
         ["extractionLeadSeconds"] = Of("90", "300", Length),
         ["enclosureM3"] = Of("0.45", "5", Length),
         ["airflowM3PerHour"] = Of("650", "0", Gate),
         ["station.airAssist"] = Of("\"automatic\"", "\"handValve\"", Card),
-        ["waterCooled"] = Of("true", "false", w => Verdict(w.Case.With(f => f with { Machine = f.Machine with { Readings = Fact.Unknown<bool>() } }))),
+        ["waterCooled"] = Of("true", "false", w =>
+            Verdict(w.Case.With(f => f with { Machine = f.Machine with { Readings = Fact.Unknown<bool>() } }))
+        ),
         ["station.stopDevices"] = Of(Stop(""), Stop(""","cutsTube":false"""), Card),
-        ["station.suppression"] = Of("\"\"", "\"button at the front\"", w => Card(w with { Rules = w.Rules with { Card = CardVariant.SuppressionThenCo2 } })),
-        ["station.suppressionKind"] = Of("\"button\"", "\"heatTriggered\"", w => Card(w with { Machine = w.Machine with { Station = w.Machine.Station! with { Suppression = "gas" } }, Rules = w.Rules with { Card = CardVariant.SuppressionThenCo2 } })),
-        ["station.pulsed"] = Of("true", "false", w => Verdict((w with { Machine = w.Machine with { LaserClass = "4" } }).Case.With(f => f with
-        {
-            Room = f.Room with { Eyewear = Fact.Known<IReadOnlyList<EyewearFacts>>([new("Goggles", 10000, 11000, 7, true, 4)]) },
-        }))),
+        ["station.suppression"] = Of("\"\"", "\"button at the front\"", w =>
+            Card(w with { Rules = w.Rules with { Card = CardVariant.SuppressionThenCo2 } })
+        ),
+        ["station.suppressionKind"] = Of("\"button\"", "\"heatTriggered\"", w =>
+            Card(
+                w with
+                {
+                    Machine = w.Machine with { Station = w.Machine.Station! with { Suppression = "gas" } },
+                    Rules = w.Rules with { Card = CardVariant.SuppressionThenCo2 },
+                }
+            )
+        ),
+        ["station.pulsed"] = Of("true", "false", w =>
+            Verdict(
+                (w with { Machine = w.Machine with { LaserClass = "4" } }).Case.With(f =>
+                    f with
+                    {
+                        Room = f.Room with
+                        {
+                            Eyewear = Fact.Known<IReadOnlyList<EyewearFacts>>([new("Goggles", 10000, 11000, 7, true, 4)]),
+                        },
+                    }
+                )
+            )
+        ),
     };
 
     /// <summary>A head that meets a clamp is said where framing shows it.</summary>
-    private static object Clamped(World w) => string.Join('\n', DrawingFindings.Of(
-        w.Case.Facts.Drawings[0].Drawing.Value!, w.Rules.Colours, w.Machine, clamps: [new Clamp(20, 20, 20)]).Select(f => f.Text + f.Why));
+    private static object Clamped(World w) =>
+        string.Join(
+            '\n',
+            DrawingFindings
+                .Of(w.Case.Facts.Drawings[0].Drawing.Value!, w.Rules.Colours, w.Machine, clamps: [new Clamp(20, 20, 20)])
+                .Select(f => f.Text + f.Why)
+        );
 
     private static readonly Dictionary<string, Scenario> OfRoom = new()
     {
@@ -244,10 +391,15 @@ public class PropertyEffectTests
         ["firstAid"] = Of("\"shelf\"", "\"office\"", Card),
     };
 
-    private static object Aired(World w) => Verdict((w with { Machine = w.Machine with { Extraction = Extraction.Filtered } }).Case.With(f => f with
-    {
-        Room = f.Room with { Air = Fact.Known(RoomAirFacts.Of(w.Room)) },
-    }));
+    private static object Aired(World w) =>
+        Verdict(
+            (w with { Machine = w.Machine with { Extraction = Extraction.Filtered } }).Case.With(f =>
+                f with
+                {
+                    Room = f.Room with { Air = Fact.Known(RoomAirFacts.Of(w.Room)) },
+                }
+            )
+        );
 
     /// <summary>Fields whose effect lies with the database or a page: the test there, which has to name them.</summary>
     private static readonly Dictionary<string, (string File, string Names)> Elsewhere = new()
@@ -261,10 +413,11 @@ public class PropertyEffectTests
     };
 
     public static TheoryData<string, string> InForce() =>
-    [
-        .. new[] { ("rules", HouseSheets.Rules), ("machine", HouseSheets.Machine), ("room", HouseSheets.Room) }
-            .SelectMany(form => form.Item2.Where(f => f.Effect == FieldEffect.InForce).Select(f => (form.Item1, f.Key))),
-    ];
+        [
+            .. new[] { ("rules", HouseSheets.Rules), ("machine", HouseSheets.Machine), ("room", HouseSheets.Room) }.SelectMany(form =>
+                form.Item2.Where(f => f.Effect == FieldEffect.InForce).Select(f => (form.Item1, f.Key))
+            ),
+        ];
 
     [Theory]
     [MemberData(nameof(InForce))]

@@ -14,7 +14,16 @@ public class CanonicalJsonTests
             {"\u20ac":"Euro Sign","\r":"Carriage Return","\ufb33":"Hebrew Letter Dalet With Dagesh","1":"One",
              "\ud83d\ude00":"Emoji: Grinning Face","\u0080":"Control","\u00f6":"Latin Small Letter O With Diaeresis"}
             """;
-        var order = new[] { "Carriage Return", "One", "Control", "Latin Small Letter O With Diaeresis", "Euro Sign", "Emoji: Grinning Face", "Hebrew Letter Dalet With Dagesh" };
+        var order = new[]
+        {
+            "Carriage Return",
+            "One",
+            "Control",
+            "Latin Small Letter O With Diaeresis",
+            "Euro Sign",
+            "Emoji: Grinning Face",
+            "Hebrew Letter Dalet With Dagesh",
+        };
         var text = CanonicalJson.Normalise(input);
         order.Select(word => text.IndexOf(word, StringComparison.Ordinal)).ShouldBeInOrder();
         text.ShouldStartWith("{\"\\r\":\"Carriage Return\",\"1\":\"One\"");
@@ -23,7 +32,8 @@ public class CanonicalJsonTests
     /// <summary>RFC 8785, section 3.2.2 example, without its fractions, which this ledger writes as strings.</summary>
     [Fact]
     public void Normalise_TheRfcsStringAndLiterals_AreByteForByteThere() =>
-        CanonicalJson.Normalise("""{ "string": "\u20ac$\u000F\u000aA'\u0042\u0022\u005c\\\"\/", "literals": [null, true, false] }""")
+        CanonicalJson
+            .Normalise("""{ "string": "\u20ac$\u000F\u000aA'\u0042\u0022\u005c\\\"\/", "literals": [null, true, false] }""")
             .ShouldBe("""{"literals":[null,true,false],"string":"€$\u000f\nA'B\"\\\\\"/"}""");
 
     [Theory]
@@ -69,7 +79,15 @@ public class ChainTests
         var edited = chain.Select(e => e.Seq == 3 ? e with { Body = """{"n":99}""" } : e);
         Chain.FirstBreak(edited)!.Seq.ShouldBe(3);
         Chain.FirstBreak(chain.Where(e => e.Seq != 4))!.Seq.ShouldBe(4);
-        Chain.FirstBreak(chain.Select(e => e.Seq == 2 ? chain[4] with { Seq = 2 } : e.Seq == 5 ? chain[1] with { Seq = 5 } : e))!.Seq.ShouldBe(2);
+        Chain
+            .FirstBreak(
+                chain.Select(e =>
+                    e.Seq == 2 ? chain[4] with { Seq = 2 }
+                    : e.Seq == 5 ? chain[1] with { Seq = 5 }
+                    : e
+                )
+            )!
+            .Seq.ShouldBe(2);
         Chain.FirstBreak(chain.Take(2).Append(chain[1] with { Seq = 3 }))!.Seq.ShouldBe(3);
         Chain.FirstBreak(chain.Select(e => e.Seq == 5 ? e with { Body = """{ "n":5}""" } : e))!.Why.ShouldContain("canonical");
     }
@@ -84,7 +102,11 @@ public class ChainTests
         for (var i = 0; i < rewritten.Count; i++)
         {
             var prev = i == 0 ? Chain.Genesis : rewritten[i - 1].Hash;
-            rewritten[i] = rewritten[i] with { Prev = prev, Hash = Chain.Hash(Chain.Envelope(rewritten[i].Seq, rewritten[i].At, rewritten[i].Kind, rewritten[i].Body, prev)) };
+            rewritten[i] = rewritten[i] with
+            {
+                Prev = prev,
+                Hash = Chain.Hash(Chain.Envelope(rewritten[i].Seq, rewritten[i].At, rewritten[i].Kind, rewritten[i].Body, prev)),
+            };
         }
         Chain.FirstBreak(rewritten).ShouldBeNull();
         Chain.FirstBreak(rewritten, anchor)!.Seq.ShouldBe(4);
@@ -92,5 +114,6 @@ public class ChainTests
 
     /// <summary>FIPS 180-4, SHA-256 of "abc".</summary>
     [Fact]
-    public void Hash_OfThePublishedExample() => Chain.Hash("abc").ShouldBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+    public void Hash_OfThePublishedExample() =>
+        Chain.Hash("abc").ShouldBe("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
 }

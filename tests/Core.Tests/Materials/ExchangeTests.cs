@@ -51,7 +51,13 @@ public class ExchangeTests
     [Fact]
     public void Overlaps_OfOneCell_AreNamedAtTheSecondRow()
     {
-        var rows = RulingsFile.Read(Heading + "cork,co2,cut,0,3,permitted,none,,Smoke.,,no\ncork,co2,cut,3,6,banned,none,,Smoke.,,no\ncork,co2,score,3,6,banned,none,,Smoke.,,no", Known).Value;
+        var rows = RulingsFile
+            .Read(
+                Heading
+                    + "cork,co2,cut,0,3,permitted,none,,Smoke.,,no\ncork,co2,cut,3,6,banned,none,,Smoke.,,no\ncork,co2,score,3,6,banned,none,,Smoke.,,no",
+                Known
+            )
+            .Value;
         rows.Select(r => r.Errors.Count).ShouldBe([0, 1, 0]);
         rows[1].Line.ShouldBe(3);
         rows[1].Errors[0].Code.ShouldBe("ruling.overlap");
@@ -71,19 +77,36 @@ public class ExchangeTests
     [Fact]
     public void Formulas_AreWrittenAsText_AndReadBackAsTheyWere()
     {
-        var text = CsvTable.Write(["material", "hazard"], [["cork", "=HYPERLINK(\"http://evil.example\")"], ["cork", "+1"], ["cork", "plain, with \"quotes\" and\nlines"]]);
+        var text = CsvTable.Write(
+            ["material", "hazard"],
+            [
+                ["cork", "=HYPERLINK(\"http://evil.example\")"],
+                ["cork", "+1"],
+                ["cork", "plain, with \"quotes\" and\nlines"],
+            ]
+        );
         text.ShouldNotContain(",=");
         text.ShouldNotContain("\"=");
-        CsvTable.Read(text, ["material", "hazard"], 2, 10).Value.Select(r => r.Cells[1]).ShouldBe(["=HYPERLINK(\"http://evil.example\")", "+1", "plain, with \"quotes\" and\nlines"]);
+        CsvTable
+            .Read(text, ["material", "hazard"], 2, 10)
+            .Value.Select(r => r.Cells[1])
+            .ShouldBe(["=HYPERLINK(\"http://evil.example\")", "+1", "plain, with \"quotes\" and\nlines"]);
     }
 
     [Fact]
     public void Sheets_AreReadInAnyUnit_AndBadOnesNamed()
     {
-        var rows = SheetsFile.Read("material,thickness,width,height,supplier,batch,count\ncork,1/8 in,60 cm,400,Harbour,May,12\ncork,,600,9 m,,,5", Known).Value;
+        var rows = SheetsFile
+            .Read("material,thickness,width,height,supplier,batch,count\ncork,1/8 in,60 cm,400,Harbour,May,12\ncork,,600,9 m,,,5", Known)
+            .Value;
         rows[0].Errors.ShouldBeEmpty();
         (rows[0].ThicknessMm, rows[0].WidthMm, rows[0].HeightMm, rows[0].Count).ShouldBe((3.175m, 600m, 400m, 12));
         rows[1].Errors.Select(e => e.Field).ShouldBe(["thickness", "height", "batch"]);
-        SheetsFile.Read("material,thickness,width,height,supplier,batch,count\n" + string.Concat(Enumerable.Repeat("cork,3,1,1,,b,200\n", 11)), Known).Refusal!.Code.ShouldBe("sheets.many");
+        SheetsFile
+            .Read(
+                "material,thickness,width,height,supplier,batch,count\n" + string.Concat(Enumerable.Repeat("cork,3,1,1,,b,200\n", 11)),
+                Known
+            )
+            .Refusal!.Code.ShouldBe("sheets.many");
     }
 }

@@ -11,7 +11,9 @@ public class IdentificationTests
     private static Density Piece(double mass, double um, double length = 50, double width = 50, double thickness = 3, double u = 0.05) =>
         Identification.DensityOf(new(mass, um), new(length, u), new(width, u), new(thickness, u)).Value;
 
-    /// <summary>Worked by hand: 8.85 g on 50 x 50 x 3 mm; relative parts 0.05/8.85, 0.05/50 twice and 0.05/3 in quadrature give 1.7655 %.</summary>
+    /// <summary>
+    /// Worked by hand: 8.85 g on 50 x 50 x 3 mm; relative parts 0.05/8.85, 0.05/50 twice and 0.05/3 in quadrature give 1.7655 %.
+    /// </summary>
     [Fact]
     public void WorkedExample_LeavesFourOpen()
     {
@@ -20,19 +22,34 @@ public class IdentificationTests
         density.Expanded.ShouldBe(0.042, 0.0005);
         density.Low.ShouldBe(1.138, 0.0005);
         density.High.ShouldBe(1.222, 0.0005);
-        Identification.Exclude(density, true, Nothing).Value.Possible.ShouldBe(["Acrylic (PMMA)", "Polycarbonate", "Soft PVC", "Nylon (PA6)"], ignoreOrder: true);
+        Identification
+            .Exclude(density, true, Nothing)
+            .Value.Possible.ShouldBe(["Acrylic (PMMA)", "Polycarbonate", "Soft PVC", "Nylon (PA6)"], ignoreOrder: true);
     }
 
-    /// <summary>JCGM 101:2008 propagates distributions instead of formulas: a seeded run of it has to give the same standard uncertainty.</summary>
+    /// <summary>
+    /// JCGM 101:2008 propagates distributions instead of formulas: a seeded run of it has to give the same standard uncertainty.
+    /// </summary>
     [Theory]
     [InlineData(8.85, 0.05, 50, 50, 3, 0.05)]
     [InlineData(2.10, 0.02, 30, 30, 2, 0.02)]
     [InlineData(31.0, 0.1, 100, 100, 3, 0.03)]
-    public void Uncertainty_AgreesWithPropagatingDistributions(double mass, double um, double length, double width, double thickness, double u)
+    public void Uncertainty_AgreesWithPropagatingDistributions(
+        double mass,
+        double um,
+        double length,
+        double width,
+        double thickness,
+        double u
+    )
     {
         var random = new Random(20261126);
-        double Draw(double value, double sd) => value + sd * Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
-        var draws = Enumerable.Range(0, 200_000).Select(_ => Draw(mass, um) / (Draw(length, u) * Draw(width, u) * Draw(thickness, u)) * 1000).ToList();
+        double Draw(double value, double sd) =>
+            value + sd * Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+        var draws = Enumerable
+            .Range(0, 200_000)
+            .Select(_ => Draw(mass, um) / (Draw(length, u) * Draw(width, u) * Draw(thickness, u)) * 1000)
+            .ToList();
         var mean = draws.Average();
         var sd = Math.Sqrt(draws.Sum(d => (d - mean) * (d - mean)) / (draws.Count - 1));
         var density = Piece(mass, um, length, width, thickness, u);
@@ -62,7 +79,8 @@ public class IdentificationTests
     }
 
     [Fact]
-    public void Foamed_GetsNoStatement() => Identification.Exclude(Piece(4, 0.05), false, Nothing).Refusal!.Code.ShouldBe("density.notPlain");
+    public void Foamed_GetsNoStatement() =>
+        Identification.Exclude(Piece(4, 0.05), false, Nothing).Refusal!.Code.ShouldBe("density.notPlain");
 
     [Fact]
     public void Seen_OnlyEverAddsToWhatIsRefused()
@@ -111,5 +129,6 @@ public class IdentificationTests
     [Theory]
     [InlineData(0, 3, 0.2, 0.3, "cut")]
     [InlineData(10, 3, 0.2, -1, "enclosure")]
-    public void Chloride_NamesTheFieldAtFault(double cut, double thick, double kerf, double box, string field) => HydrogenChloride.Of(cut, thick, kerf, box, null).Refusal!.Field.ShouldBe(field);
+    public void Chloride_NamesTheFieldAtFault(double cut, double thick, double kerf, double box, string field) =>
+        HydrogenChloride.Of(cut, thick, kerf, box, null).Refusal!.Field.ShouldBe(field);
 }

@@ -41,8 +41,12 @@ public class MaterialTableTests
     [InlineData("mdf", LaserKind.Co2, Operation.Cut, RulingStanding.ByArrangement)]
     [InlineData("polycarbonate", LaserKind.Co2, Operation.Cut, RulingStanding.Banned)]
     [InlineData("leather-sole", LaserKind.Co2, Operation.Cut, RulingStanding.Cannot)]
-    public void Table_TellsWhatALaserCannotDoFromWhatAHouseForbids(string id, LaserKind kind, Operation operation, RulingStanding standing) =>
-        MaterialTable.Rulings.Single(r => r.MaterialId == id && r.Kind == kind && r.Operation == operation).Standing.ShouldBe(standing);
+    public void Table_TellsWhatALaserCannotDoFromWhatAHouseForbids(
+        string id,
+        LaserKind kind,
+        Operation operation,
+        RulingStanding standing
+    ) => MaterialTable.Rulings.Single(r => r.MaterialId == id && r.Kind == kind && r.Operation == operation).Standing.ShouldBe(standing);
 
     [Fact]
     public void Table_MaterialWithADangerousTwin_NeedsAClearedTagUnlessAFreshEdgeTells()
@@ -53,8 +57,17 @@ public class MaterialTableTests
             {
                 MaterialTable.Find(id).ShouldNotBeNull(id);
                 var own = MaterialTable.Rulings.Where(r => r.MaterialId == id && r.Standing <= RulingStanding.ByArrangement).ToList();
-                var dangerous = group.MaterialIds.Any(other => other != id && MaterialTable.Rulings.Any(r => r.MaterialId == other && r.Standing is RulingStanding.Banned or RulingStanding.Never));
-                if (dangerous) own.ShouldAllBe(r => r.Evidence == (group.FreshEdgeTells ? Evidence.Declared : Evidence.ClearedTag) || r.Evidence == Evidence.ClearedTag, id);
+                var dangerous = group.MaterialIds.Any(other =>
+                    other != id
+                    && MaterialTable.Rulings.Any(r => r.MaterialId == other && r.Standing is RulingStanding.Banned or RulingStanding.Never)
+                );
+                if (dangerous)
+                    own.ShouldAllBe(
+                        r =>
+                            r.Evidence == (group.FreshEdgeTells ? Evidence.Declared : Evidence.ClearedTag)
+                            || r.Evidence == Evidence.ClearedTag,
+                        id
+                    );
             }
         }
     }
@@ -87,12 +100,37 @@ public class MaterialTableTests
         {
             MaterialTable.Find(id).ShouldNotBeNull(id);
             var cut = Of(id).Select(r => r.Standing).ToHashSet();
-            if (text.Contains("Never here", StringComparison.Ordinal)) cut.ShouldBe([RulingStanding.Never], id);
-            else if (text.Contains("Banned here", StringComparison.Ordinal)) cut.ShouldContain(RulingStanding.Banned, id);
-            else if (text.Contains("rrangement", StringComparison.Ordinal)) cut.ShouldContain(RulingStanding.ByArrangement, id);
-            else cut.ShouldContain(RulingStanding.Permitted, id);
+            if (text.Contains("Never here", StringComparison.Ordinal))
+                cut.ShouldBe([RulingStanding.Never], id);
+            else if (text.Contains("Banned here", StringComparison.Ordinal))
+                cut.ShouldContain(RulingStanding.Banned, id);
+            else if (text.Contains("rrangement", StringComparison.Ordinal))
+                cut.ShouldContain(RulingStanding.ByArrangement, id);
+            else
+                cut.ShouldContain(RulingStanding.Permitted, id);
         }
-        foreach (var id in new[] { "polycarbonate", "abs", "bamboo", "foam-board", "pvc-sheet", "polystyrene", "polypropylene", "polyurethane", "foam-eva", "leather-chrome", "birch-ply-laser", "mdf", "wood-finished", "paper", "glass", "aluminium-anodised", "carbon-fibre" })
+        foreach (
+            var id in new[]
+            {
+                "polycarbonate",
+                "abs",
+                "bamboo",
+                "foam-board",
+                "pvc-sheet",
+                "polystyrene",
+                "polypropylene",
+                "polyurethane",
+                "foam-eva",
+                "leather-chrome",
+                "birch-ply-laser",
+                "mdf",
+                "wood-finished",
+                "paper",
+                "glass",
+                "aluminium-anodised",
+                "carbon-fibre",
+            }
+        )
             MaterialTable.Practice.ShouldContainKey(id);
     }
 
@@ -100,12 +138,15 @@ public class MaterialTableTests
     public void Leather_StainedOrDyed_IsToldApart()
     {
         Of("leather-veg").Where(r => r.Kind != LaserKind.Fibre).ShouldAllBe(r => r.Standing == RulingStanding.Permitted);
-        Of("leather-stained").Where(r => r.Kind != LaserKind.Fibre).ShouldAllBe(r => r.Standing == RulingStanding.ByArrangement && r.Evidence == Evidence.ClearedTag);
+        Of("leather-stained")
+            .Where(r => r.Kind != LaserKind.Fibre)
+            .ShouldAllBe(r => r.Standing == RulingStanding.ByArrangement && r.Evidence == Evidence.ClearedTag);
         MaterialTable.TwinsOf("leather-stained").Single().MaterialIds.ShouldContain("leather-veg");
     }
 
     [Fact]
-    public void RulesOfThumb_AreAnswered_AndPermitNothing() => MaterialTable.RulesOfThumb.ShouldAllBe(r => r.Answer.EndsWith("Ask for the papers."));
+    public void RulesOfThumb_AreAnswered_AndPermitNothing() =>
+        MaterialTable.RulesOfThumb.ShouldAllBe(r => r.Answer.EndsWith("Ask for the papers."));
 
     private static IEnumerable<Ruling> Of(string id) => MaterialTable.Rulings.Where(r => r.MaterialId == id);
 }

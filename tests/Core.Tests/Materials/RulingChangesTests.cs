@@ -8,8 +8,13 @@ namespace VelvetGate.Core.Tests.Materials;
 
 public class RulingChangesTests
 {
-    private static Ruling R(decimal min, decimal? max, RulingStanding standing, Evidence evidence = Evidence.Declared, bool filtered = false) =>
-        new("mat-board", LaserKind.Co2, Operation.Cut, min, max, standing, evidence, ["fire-melt"], "Smoke.", "", filtered);
+    private static Ruling R(
+        decimal min,
+        decimal? max,
+        RulingStanding standing,
+        Evidence evidence = Evidence.Declared,
+        bool filtered = false
+    ) => new("mat-board", LaserKind.Co2, Operation.Cut, min, max, standing, evidence, ["fire-melt"], "Smoke.", "", filtered);
 
     /// <summary>P6 reads: permitted to 6 mm.</summary>
     private static Ruling[] Ranges(string text)
@@ -19,7 +24,20 @@ public class RulingChangesTests
         foreach (var word in text.Split(' ', StringSplitOptions.RemoveEmptyEntries))
         {
             decimal? to = word.Length > 1 ? decimal.Parse(word[1..], System.Globalization.CultureInfo.InvariantCulture) : null;
-            all.Add(R(from, to, word[0] switch { 'P' => RulingStanding.Permitted, 'A' => RulingStanding.ByArrangement, 'B' => RulingStanding.Banned, 'N' => RulingStanding.Never, _ => RulingStanding.Cannot }));
+            all.Add(
+                R(
+                    from,
+                    to,
+                    word[0] switch
+                    {
+                        'P' => RulingStanding.Permitted,
+                        'A' => RulingStanding.ByArrangement,
+                        'B' => RulingStanding.Banned,
+                        'N' => RulingStanding.Never,
+                        _ => RulingStanding.Cannot,
+                    }
+                )
+            );
             from = (to ?? 0) + 0.000001m;
         }
         return [.. all];
@@ -58,11 +76,22 @@ public class RulingChangesTests
     [Fact]
     public void Direction_CountsEvidenceAndFilters()
     {
-        RulingChanges.Direction([R(0, null, RulingStanding.Permitted, Evidence.ClearedTag)], [R(0, null, RulingStanding.Permitted, Evidence.Declared)]).ShouldBe(RulingDirection.Loosens);
-        RulingChanges.Direction([R(0, null, RulingStanding.Permitted)], [R(0, null, RulingStanding.Permitted, Evidence.ClearedTag)]).ShouldBe(RulingDirection.Tightens);
-        RulingChanges.Direction([R(0, null, RulingStanding.ByArrangement, filtered: true)], [R(0, null, RulingStanding.ByArrangement)]).ShouldBe(RulingDirection.Loosens);
+        RulingChanges
+            .Direction(
+                [R(0, null, RulingStanding.Permitted, Evidence.ClearedTag)],
+                [R(0, null, RulingStanding.Permitted, Evidence.Declared)]
+            )
+            .ShouldBe(RulingDirection.Loosens);
+        RulingChanges
+            .Direction([R(0, null, RulingStanding.Permitted)], [R(0, null, RulingStanding.Permitted, Evidence.ClearedTag)])
+            .ShouldBe(RulingDirection.Tightens);
+        RulingChanges
+            .Direction([R(0, null, RulingStanding.ByArrangement, filtered: true)], [R(0, null, RulingStanding.ByArrangement)])
+            .ShouldBe(RulingDirection.Loosens);
         // What is shut asks for nothing: its evidence does not matter.
-        RulingChanges.Direction([R(0, null, RulingStanding.Banned, Evidence.ClearedTag)], [R(0, null, RulingStanding.Banned, Evidence.None)]).ShouldBe(RulingDirection.Same);
+        RulingChanges
+            .Direction([R(0, null, RulingStanding.Banned, Evidence.ClearedTag)], [R(0, null, RulingStanding.Banned, Evidence.None)])
+            .ShouldBe(RulingDirection.Same);
     }
 
     [Theory]
@@ -77,8 +106,14 @@ public class RulingChangesTests
     [Fact]
     public void Check_NamesTheFieldAtFault()
     {
-        RulingChanges.Check([R(0, 3, RulingStanding.Permitted), R(3, 6, RulingStanding.Banned)]).Single().ShouldSatisfyAllConditions(r => r.Code.ShouldBe("ruling.overlap"), r => r.Field.ShouldBe("ranges[1].min"));
-        RulingChanges.Check([R(5, null, RulingStanding.Banned), R(0, 6, RulingStanding.Permitted)]).Single().Field.ShouldBe("ranges[0].min");
+        RulingChanges
+            .Check([R(0, 3, RulingStanding.Permitted), R(3, 6, RulingStanding.Banned)])
+            .Single()
+            .ShouldSatisfyAllConditions(r => r.Code.ShouldBe("ruling.overlap"), r => r.Field.ShouldBe("ranges[1].min"));
+        RulingChanges
+            .Check([R(5, null, RulingStanding.Banned), R(0, 6, RulingStanding.Permitted)])
+            .Single()
+            .Field.ShouldBe("ranges[0].min");
         RulingChanges.Check([R(6, 3, RulingStanding.Permitted)]).Single().Field.ShouldBe("ranges[0].max");
         RulingChanges.Check([]).Single().Code.ShouldBe("ruling.empty");
         RulingChanges.Check([R(0, 1, RulingStanding.Permitted) with { Hazard = " " }]).Single().Field.ShouldBe("hazard");
@@ -105,7 +140,8 @@ public class RulingChangesTests
     [Fact]
     public void DefaultList_IsItselfWellFormed_AndKnowsEveryReason()
     {
-        foreach (var cell in MaterialTable.Rulings.GroupBy(RulingCell.Of)) RulingChanges.Check([.. cell]).ShouldBeEmpty(cell.Key.ToString());
+        foreach (var cell in MaterialTable.Rulings.GroupBy(RulingCell.Of))
+            RulingChanges.Check([.. cell]).ShouldBeEmpty(cell.Key.ToString());
         MaterialTable.Materials.Count.ShouldBeGreaterThanOrEqualTo(45);
     }
 
@@ -124,8 +160,11 @@ public class RulingChangesTests
     public void Find_KnowsNamesAndSlipsOfThePen(string typed, params string[] wanted)
     {
         var found = MaterialSearch.Find(MaterialTable.Materials, typed);
-        if (typed == "plexy glas") found.ShouldNotContain("acrylic-clear", "a trade name is no name on this list");
-        else foreach (var id in wanted) found.ShouldContain(id);
+        if (typed == "plexy glas")
+            found.ShouldNotContain("acrylic-clear", "a trade name is no name on this list");
+        else
+            foreach (var id in wanted)
+                found.ShouldContain(id);
     }
 
     [Fact]

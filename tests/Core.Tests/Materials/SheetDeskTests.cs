@@ -26,7 +26,8 @@ public class SheetDeskTests
     [Fact]
     public void Of_IsReadBackAsItself()
     {
-        foreach (var number in new long[] { 1, 97, 1001, 9999, 10000, 123456 }) SheetTags.Read(SheetTags.Of(number)).ShouldBe(SheetTags.Of(number));
+        foreach (var number in new long[] { 1, 97, 1001, 9999, 10000, 123456 })
+            SheetTags.Read(SheetTags.Of(number)).ShouldBe(SheetTags.Of(number));
         SheetTags.Root("S-0097-2").ShouldBe("S-0097");
         SheetTags.Root("S-0097").ShouldBe("S-0097");
     }
@@ -51,8 +52,12 @@ public class SheetDeskTests
         SheetDesk.MayClear("m-2", "m-2", SheetState.Waiting, false, fine)!.Code.ShouldBe("sheet.self");
         SheetDesk.MayClear("m-4", "m-2", SheetState.Waiting, true, fine)!.Code.ShouldBe("sheet.quarantined");
         SheetDesk.MayClear("m-4", "m-2", SheetState.Retired, false, fine)!.Code.ShouldBe("sheet.retired");
-        SheetDesk.MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStanding.Permitted, RulingStanding.Never])!.Code.ShouldBe("sheet.never");
-        SheetDesk.MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStanding.Banned, RulingStanding.Cannot])!.Code.ShouldBe("sheet.banned");
+        SheetDesk
+            .MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStanding.Permitted, RulingStanding.Never])!
+            .Code.ShouldBe("sheet.never");
+        SheetDesk
+            .MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStanding.Banned, RulingStanding.Cannot])!
+            .Code.ShouldBe("sheet.banned");
     }
 
     [Theory]
@@ -71,7 +76,9 @@ public class SheetDeskTests
         var day = new LocalDate(2026, 11, 30);
         var staffed = Packs.Start(Packs.StaffedWorkshop, "The Shed", "Europe/Lisbon");
         SheetDesk.LastDay(day, false, staffed).ShouldBe(new LocalDate(2027, 2, 28), "three months from a 30th, into a short month");
-        SheetDesk.LastDay(day, false, Packs.Start(Packs.School, "The Shed", "Europe/Lisbon")).ShouldBe(day.PlusDays(21), "for one project: until the last day it can be booked for");
+        SheetDesk
+            .LastDay(day, false, Packs.Start(Packs.School, "The Shed", "Europe/Lisbon"))
+            .ShouldBe(day.PlusDays(21), "for one project: until the last day it can be booked for");
         SheetDesk.LastDay(day, true, staffed).ShouldBe(new LocalDate(2027, 11, 30));
     }
 }
@@ -91,7 +98,8 @@ public class RulingRequestsTests
     {
         var rulings = RulingRequests.Everywhere("quux", RulingStanding.Banned, ["unknown"], "Nobody knows.");
         rulings.Select(RulingCell.Of).Distinct().Count().ShouldBe(9);
-        foreach (var ruling in rulings) RulingChanges.Check([ruling]).ShouldBeEmpty();
+        foreach (var ruling in rulings)
+            RulingChanges.Check([ruling]).ShouldBeEmpty();
         RulingRequests.MayAnswer("m-1", "m-1")!.Code.ShouldBe("request.self");
         RulingRequests.MayAnswer("m-1", "m-2").ShouldBeNull();
     }

@@ -28,7 +28,8 @@ public class PeopleRulesTests
         (RoleGrants.May(role, machine, to, "a", keeper, trainer, null, Now)?.Code).ShouldBe(code);
 
     [Fact]
-    public void MayGive_ARoleThatHasEnded_IsRefused() => RoleGrants.May(Role.Steward, null, "b", "a", true, false, Now, Now)!.Field.ShouldBe("until");
+    public void MayGive_ARoleThatHasEnded_IsRefused() =>
+        RoleGrants.May(Role.Steward, null, "b", "a", true, false, Now, Now)!.Field.ShouldBe("until");
 
     [Theory]
     [InlineData(-800, -800, false, null, null)]
@@ -38,7 +39,20 @@ public class PeopleRulesTests
     [InlineData(5, -800, false, null, "erase.open")]
     [InlineData(-800, -800, false, "the role keeper", "erase.owns")]
     public void MayErase_AfterRetentionAndWithoutHolds(int endedDaysAgo, int lastDaysAgo, bool hold, string? owns, string? code) =>
-        (Retention.MayErase("b", "a", Now + Duration.FromDays(endedDaysAgo), Now + Duration.FromDays(lastDaysAgo), hold, owns is null ? [] : [owns], Rules, Now)?.Code).ShouldBe(code);
+        (
+            Retention
+                .MayErase(
+                    "b",
+                    "a",
+                    Now + Duration.FromDays(endedDaysAgo),
+                    Now + Duration.FromDays(lastDaysAgo),
+                    hold,
+                    owns is null ? [] : [owns],
+                    Rules,
+                    Now
+                )
+                ?.Code
+        ).ShouldBe(code);
 
     [Fact]
     public void MayErase_AnOpenAccountOrOneself_IsRefused()
@@ -47,7 +61,9 @@ public class PeopleRulesTests
         Retention.MayErase("a", "a", Now - Duration.FromDays(900), null, false, [], Rules, Now)!.Code.ShouldBe("erase.self");
     }
 
-    /// <summary>A minor's injury stays three years past 18 (a usual limitation period; local law decides), an adult's for the retention period.</summary>
+    /// <summary>
+    /// A minor's injury stays three years past 18 (a usual limitation period; local law decides), an adult's for the retention period.
+    /// </summary>
     [Fact]
     public void InjuryKeptUntil_OfAMinor_IsAtTwentyOne()
     {
@@ -55,7 +71,9 @@ public class PeopleRulesTests
         clock.DateOf(Retention.InjuryKeptUntil(new LocalDate(2012, 6, 1), Now, Rules)).ShouldBe(new LocalDate(2033, 6, 1));
         clock.DateOf(Retention.InjuryKeptUntil(new LocalDate(1990, 6, 1), Now, Rules)).ShouldBe(new LocalDate(2028, 11, 24));
         clock.DateOf(Retention.InjuryKeptUntil(null, Now, Rules)).ShouldBe(new LocalDate(2028, 11, 24));
-        clock.DateOf(Retention.InjuryKeptUntil(new LocalDate(2008, 11, 25), Now, Rules)).ShouldBe(new LocalDate(2029, 11, 25), "seventeen on that day");
+        clock
+            .DateOf(Retention.InjuryKeptUntil(new LocalDate(2008, 11, 25), Now, Rules))
+            .ShouldBe(new LocalDate(2029, 11, 25), "seventeen on that day");
     }
 
     [Fact]
@@ -74,7 +92,9 @@ public class PeopleRulesTests
     {
         SignOffs.Found(true, "Maker’s course.", Rules, Now).Refusal!.Code.ShouldBe("founding.trainers");
         SignOffs.Found(false, " ", Rules, Now).Refusal!.Field.ShouldBe("evidence");
-        Rules.Clock.DateOf(SignOffs.Found(false, "Maker’s course.", Rules, Now).Value.End!.Value - Duration.FromMinutes(1)).ShouldBe(new LocalDate(2027, 11, 24));
+        Rules
+            .Clock.DateOf(SignOffs.Found(false, "Maker’s course.", Rules, Now).Value.End!.Value - Duration.FromMinutes(1))
+            .ShouldBe(new LocalDate(2027, 11, 24));
         SignOffs.MayConfirm("p", "setter", "other").ShouldBeNull();
         SignOffs.MayConfirm("p", "setter", "p")!.Code.ShouldBe("founding.self");
         SignOffs.MayConfirm("p", "setter", "setter")!.Code.ShouldBe("founding.self");
@@ -86,7 +106,8 @@ public class PeopleRulesTests
     [InlineData("trainer", "learner", null)]
     [InlineData("desk", "trainer", null)]
     [InlineData("desk", "desk", "run.notYours")]
-    public void SupervisedRun_CountsByTheWordOfBoth(string loggedBy, string by, string? code) => (RunLog.MayConfirm("learner", "trainer", loggedBy, by)?.Code).ShouldBe(code);
+    public void SupervisedRun_CountsByTheWordOfBoth(string loggedBy, string by, string? code) =>
+        (RunLog.MayConfirm("learner", "trainer", loggedBy, by)?.Code).ShouldBe(code);
 
     [Theory]
     [InlineData(14, false, "noShow.grace")]
@@ -94,7 +115,9 @@ public class PeopleRulesTests
     [InlineData(20, true, "noShow.arrived")]
     [InlineData(90, false, "noShow.over")]
     public void NoShow_IsReleasedAfterTheGrace(int minutesIn, bool arrived, string? code) =>
-        (RunLog.MayRelease(Now, Now + Duration.FromMinutes(90), arrived, false, 15, Now + Duration.FromMinutes(minutesIn))?.Code).ShouldBe(code);
+        (RunLog.MayRelease(Now, Now + Duration.FromMinutes(90), arrived, false, 15, Now + Duration.FromMinutes(minutesIn))?.Code).ShouldBe(
+            code
+        );
 
     [Fact]
     public void MostAtOnce_CountsWhatSharesAnInstantInTheWindow()
@@ -116,7 +139,12 @@ public class PeopleCsvTests
     [InlineData("\t")]
     public void Read_WithAnyUsualSeparator_TakesQuotesAndAccents(string separator)
     {
-        var text = $"\uFEFFGiven name,Family name,Birth date,Email\r\nZoë,\"O'Neil-Ó Dálaigh\",2012-05-31,z@house.example\r\n\"Ann \"\"Annie\"\"\",Low,,\r\n".Replace(",", separator, StringComparison.Ordinal);
+        var text =
+            $"\uFEFFGiven name,Family name,Birth date,Email\r\nZoë,\"O'Neil-Ó Dálaigh\",2012-05-31,z@house.example\r\n\"Ann \"\"Annie\"\"\",Low,,\r\n".Replace(
+                ",",
+                separator,
+                StringComparison.Ordinal
+            );
         var rows = PeopleCsv.Read(text, Today).Value;
         rows.Select(r => r.Errors.Count).ShouldBe([0, 0]);
         rows[0].Person.ShouldBe(new NewPerson("Zoë", "O'Neil-Ó Dálaigh", new LocalDate(2012, 5, 31), null, "z@house.example", null, null));
@@ -140,13 +168,23 @@ public class PeopleCsvTests
     [InlineData("Ann,Low,,,nowhere", "email")]
     [InlineData("=HYPERLINK(1),Low,,,", "givenName")]
     public void Read_ARowAtFault_NamesTheField(string row, string field) =>
-        PeopleCsv.Read($"given name,family name,birth date,age band,email\n{row}", Today).Value.ShouldHaveSingleItem().Errors.ShouldHaveSingleItem().Field.ShouldBe(field);
+        PeopleCsv
+            .Read($"given name,family name,birth date,age band,email\n{row}", Today)
+            .Value.ShouldHaveSingleItem()
+            .Errors.ShouldHaveSingleItem()
+            .Field.ShouldBe(field);
 
     [Fact]
     public void Read_TheSamePersonTwice_NamesTheLine() =>
-        PeopleCsv.Read("given name,family name\nAnn,Low\nBea,High\nann,LOW", Today).Value[2].Errors.ShouldHaveSingleItem().Text.ShouldContain("line 2");
+        PeopleCsv
+            .Read("given name,family name\nAnn,Low\nBea,High\nann,LOW", Today)
+            .Value[2]
+            .Errors.ShouldHaveSingleItem()
+            .Text.ShouldContain("line 2");
 
     [Fact]
     public void Check_ABand_KeepsNoBirthDateButTheLatestItAllows() =>
-        PeopleCsv.Check("Ann", "Low", null, "16to17", null, null, null, Today).Person.ShouldBe(new NewPerson("Ann", "Low", new LocalDate(2010, 11, 24), "16to17", null, null, null));
+        PeopleCsv
+            .Check("Ann", "Low", null, "16to17", null, null, null, Today)
+            .Person.ShouldBe(new NewPerson("Ann", "Low", new LocalDate(2010, 11, 24), "16to17", null, null, null));
 }

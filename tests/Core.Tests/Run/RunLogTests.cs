@@ -10,8 +10,18 @@ public class RunLogTests
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 11, 24, 10, 15);
 
-    private static LoggedRun Run(int startMinutesAgo, int endMinutesAgo) => new(
-        "m-4", "heron", "mat-board", 1.4m, [Operation.Cut], Now - Duration.FromMinutes(startMinutesAgo), Now - Duration.FromMinutes(endMinutesAgo), Outcome.Clean, "80 %, 20 mm/s");
+    private static LoggedRun Run(int startMinutesAgo, int endMinutesAgo) =>
+        new(
+            "m-4",
+            "heron",
+            "mat-board",
+            1.4m,
+            [Operation.Cut],
+            Now - Duration.FromMinutes(startMinutesAgo),
+            Now - Duration.FromMinutes(endMinutesAgo),
+            Outcome.Clean,
+            "80 %, 20 mm/s"
+        );
 
     [Theory]
     [InlineData(30, 0, null)]

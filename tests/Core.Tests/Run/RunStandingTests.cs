@@ -12,7 +12,17 @@ public class RunStandingTests
 {
     private static readonly Ask Booked = GateCase.Open().Ask;
 
-    private static readonly LoggedRun Run = new("m-4", "heron", "birch-ply-laser", 3, [Operation.Cut], GateCase.Start + Duration.FromMinutes(10), GateCase.Start + Duration.FromMinutes(60), Outcome.Clean, null);
+    private static readonly LoggedRun Run = new(
+        "m-4",
+        "heron",
+        "birch-ply-laser",
+        3,
+        [Operation.Cut],
+        GateCase.Start + Duration.FromMinutes(10),
+        GateCase.Start + Duration.FromMinutes(60),
+        Outcome.Clean,
+        null
+    );
 
     [Fact]
     public void Covers_TheRunThatWasBooked() => RunStanding.Covers(Booked, cancelled: false, Run).ShouldBeTrue();
@@ -22,10 +32,39 @@ public class RunStandingTests
     {
         LoggedRun[] others =
         [
-            Run with { PersonId = "m-5" }, Run with { MachineId = "wren" }, Run with { MaterialId = "mdf" }, Run with { ThicknessMm = 6 }, Run with { Operations = [Operation.Cut, Operation.Engrave] },
-            Run with { Start = Booked.End, End = Booked.End + Duration.FromMinutes(5) }, Run with { Start = Booked.Start - Duration.FromHours(3), End = Booked.Start - Duration.FromHours(2) },
+            Run with
+            {
+                PersonId = "m-5",
+            },
+            Run with
+            {
+                MachineId = "wren",
+            },
+            Run with
+            {
+                MaterialId = "mdf",
+            },
+            Run with
+            {
+                ThicknessMm = 6,
+            },
+            Run with
+            {
+                Operations = [Operation.Cut, Operation.Engrave],
+            },
+            Run with
+            {
+                Start = Booked.End,
+                End = Booked.End + Duration.FromMinutes(5),
+            },
+            Run with
+            {
+                Start = Booked.Start - Duration.FromHours(3),
+                End = Booked.Start - Duration.FromHours(2),
+            },
         ];
-        foreach (var other in others) RunStanding.Covers(Booked, cancelled: false, other).ShouldBeFalse(other.ToString());
+        foreach (var other in others)
+            RunStanding.Covers(Booked, cancelled: false, other).ShouldBeFalse(other.ToString());
         RunStanding.Covers(Booked, cancelled: true, Run).ShouldBeFalse();
     }
 
@@ -33,12 +72,16 @@ public class RunStandingTests
     [Fact]
     public void Against_LeavesOutTimeAndBeingThere()
     {
-        var paused = GateCase.Open().With(f => f with
-        {
-            Now = GateCase.Start + Duration.FromDays(1),
-            Person = f.Person with { Pauses = GateCase.Spans(GateCase.Always), Attending = GateCase.Spans(GateCase.Always) },
-            Time = f.Time with { MachineTaken = GateCase.Spans(GateCase.Always) },
-        });
+        var paused = GateCase
+            .Open()
+            .With(f =>
+                f with
+                {
+                    Now = GateCase.Start + Duration.FromDays(1),
+                    Person = f.Person with { Pauses = GateCase.Spans(GateCase.Always), Attending = GateCase.Spans(GateCase.Always) },
+                    Time = f.Time with { MachineTaken = GateCase.Spans(GateCase.Always) },
+                }
+            );
         RunStanding.Against(paused.Decide()).ShouldBe(["person.paused"]);
         RunStanding.Against(GateCase.Open().With(f => f with { Now = GateCase.Start + Duration.FromDays(1) }).Decide()).ShouldBeEmpty();
     }
@@ -58,5 +101,6 @@ public class RunStandingTests
     [InlineData("m-4", "m-2", false, true, "Fine.", "run.notAllowed")]
     [InlineData("m-4", "m-2", false, false, "We talked.", null)]
     [InlineData("m-4", "m-2", true, true, "I stood beside it.", null)]
-    public void MayLook_ByRule(string person, string by, bool allowed, bool counts, string reason, string? code) => RunStanding.MayLook(person, by, allowed, counts, reason)?.Code.ShouldBe(code);
+    public void MayLook_ByRule(string person, string by, bool allowed, bool counts, string reason, string? code) =>
+        RunStanding.MayLook(person, by, allowed, counts, reason)?.Code.ShouldBe(code);
 }

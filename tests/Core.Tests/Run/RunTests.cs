@@ -37,12 +37,15 @@ public class AirClearingTests
     }
 
     [Fact]
-    public void Seconds_WithoutAirflow_IsACallersBug() => Should.Throw<ArgumentOutOfRangeException>(() => AirClearing.Seconds(1, 0, 3, 0.01));
+    public void Seconds_WithoutAirflow_IsACallersBug() =>
+        Should.Throw<ArgumentOutOfRangeException>(() => AirClearing.Seconds(1, 0, 3, 0.01));
 }
 
 public class EyewearMathTests
 {
-    /// <summary>10 W at 450 nm: 4.4 thermal, 5.4 photochemical, the larger counts (limits from memory of ANSI Z136.1 / IEC 60825-1).</summary>
+    /// <summary>
+    /// 10 W at 450 nm: 4.4 thermal, 5.4 photochemical, the larger counts (limits from memory of ANSI Z136.1 / IEC 60825-1).
+    /// </summary>
     [Fact]
     public void RequiredOpticalDensity_BlueDiode_TakesThePhotochemicalLimit()
     {
@@ -56,14 +59,17 @@ public class EyewearMathTests
     [InlineData(30, 1050, 4.18)]
     [InlineData(10, 808, 4.19)] // C_A = 10^(2 x 0.108) = 1.64: log10(10 / 0.385 / 0.00168), about 0.5 above what 1064 nm would ask for
     [InlineData(10, 700, 4.41)] // C_A = 1
-    public void RequiredOpticalDensity_Infrared(double watts, int nm, double od) => EyewearMath.RequiredOpticalDensity(watts, nm)!.Value.ShouldBe(od, 0.01);
+    public void RequiredOpticalDensity_Infrared(double watts, int nm, double od) =>
+        EyewearMath.RequiredOpticalDensity(watts, nm)!.Value.ShouldBe(od, 0.01);
 
     /// <summary>C_A rises without a step to 1050 nm, and stays.</summary>
     [Fact]
     public void RequiredOpticalDensity_OverTheNearInfrared_FallsSteadily()
     {
         for (var nm = 701; nm <= 1400; nm++)
-            EyewearMath.RequiredOpticalDensity(10, nm)!.Value.ShouldBeLessThanOrEqualTo(EyewearMath.RequiredOpticalDensity(10, nm - 1)!.Value);
+            EyewearMath
+                .RequiredOpticalDensity(10, nm)!
+                .Value.ShouldBeLessThanOrEqualTo(EyewearMath.RequiredOpticalDensity(10, nm - 1)!.Value);
     }
 
     [Theory]
@@ -72,5 +78,6 @@ public class EyewearMathTests
     [InlineData(1401)]
     [InlineData(1550)]
     [InlineData(9300)]
-    public void RequiredOpticalDensity_WhereNoLimitIsKnown_IsNotGuessed(int nm) => EyewearMath.RequiredOpticalDensity(10, nm).ShouldBeNull();
+    public void RequiredOpticalDensity_WhereNoLimitIsKnown_IsNotGuessed(int nm) =>
+        EyewearMath.RequiredOpticalDensity(10, nm).ShouldBeNull();
 }

@@ -11,7 +11,9 @@ public class ItemStatisticsTests
 {
     private static readonly Question Some = new("q", "fire", QuestionKind.Single, false, "?", ["a", "b", "c"], [0], "Because.");
 
-    /// <summary>The point-biserial correlation is Pearson's with 0 and 1 (Crocker and Algina 1986, chapter 14): 200 random groups.</summary>
+    /// <summary>
+    /// The point-biserial correlation is Pearson's with 0 and 1 (Crocker and Algina 1986, chapter 14): 200 random groups.
+    /// </summary>
     [Fact]
     public void PointBiserial_IsPearsonsOfAnIndependentPackage()
     {
@@ -21,16 +23,23 @@ public class ItemStatisticsTests
             var score = Enumerable.Range(0, 5 + random.Next(60)).Select(_ => random.NextDouble()).ToList();
             var right = score.Select(s => random.NextDouble() < 0.2 + 0.6 * s).ToList();
             var outside = Correlation.Pearson(right.Select(r => r ? 1.0 : 0), score);
-            if (ItemStatistics.PointBiserial(right, score) is { } own) own.ShouldBe(outside, 1e-12);
-            else right.Distinct().Count().ShouldBe(1);
+            if (ItemStatistics.PointBiserial(right, score) is { } own)
+                own.ShouldBe(outside, 1e-12);
+            else
+                right.Distinct().Count().ShouldBe(1);
         }
     }
 
-    /// <summary>By hand: four people, scores 1 2 3 4; those with 3 and 4 have it right. M1 - M0 = 2, s = √1.25, √(pq) = 1/2: 0.8944.</summary>
+    /// <summary>
+    /// By hand: four people, scores 1 2 3 4; those with 3 and 4 have it right. M1 - M0 = 2, s = √1.25, √(pq) = 1/2: 0.8944.
+    /// </summary>
     [Fact]
-    public void PointBiserial_WorkedByHand() => ItemStatistics.PointBiserial([false, false, true, true], [1, 2, 3, 4])!.Value.ShouldBe(0.894427191, 1e-9);
+    public void PointBiserial_WorkedByHand() =>
+        ItemStatistics.PointBiserial([false, false, true, true], [1, 2, 3, 4])!.Value.ShouldBe(0.894427191, 1e-9);
 
-    /// <summary>KR-20 is Cronbach's alpha of right and wrong: k/(k-1)·(1 - trace of the covariances over their sum), from MathNet's covariances.</summary>
+    /// <summary>
+    /// KR-20 is Cronbach's alpha of right and wrong: k/(k-1)·(1 - trace of the covariances over their sum), from MathNet's covariances.
+    /// </summary>
     [Fact]
     public void Kr20_IsCronbachsAlphaOfAnIndependentPackage()
     {
@@ -38,7 +47,14 @@ public class ItemStatisticsTests
         for (var round = 0; round < 60; round++)
         {
             var (people, k) = (8 + random.Next(80), 2 + random.Next(20));
-            var items = Enumerable.Range(0, people).Select(_ => { var skill = random.NextDouble(); return (IReadOnlyList<bool>)[.. Enumerable.Range(0, k).Select(i => random.NextDouble() < skill)]; }).ToList();
+            var items = Enumerable
+                .Range(0, people)
+                .Select(_ =>
+                {
+                    var skill = random.NextDouble();
+                    return (IReadOnlyList<bool>)[.. Enumerable.Range(0, k).Select(i => random.NextDouble() < skill)];
+                })
+                .ToList();
             var columns = Matrix<double>.Build.Dense(people, k, (p, i) => items[p][i] ? 1 : 0).EnumerateColumns().ToList();
             var (trace, all) = (0.0, 0.0);
             for (var i = 0; i < k; i++)
@@ -47,15 +63,19 @@ public class ItemStatisticsTests
                 {
                     var covariance = columns[i].PopulationCovariance(columns[j]);
                     all += covariance;
-                    if (i == j) trace += covariance;
+                    if (i == j)
+                        trace += covariance;
                 }
             }
-            if (all < 1e-9) continue;
+            if (all < 1e-9)
+                continue;
             ItemStatistics.Kr20(items)!.Value.ShouldBe(k / (k - 1.0) * (1 - trace / all), 1e-9);
         }
     }
 
-    /// <summary>By hand: five people, four questions, right 4 3 2 1 0 of them in a perfect ladder. Σpq = 0.8, s² = 2: 4/3·(1 - 0.4) = 0.8.</summary>
+    /// <summary>
+    /// By hand: five people, four questions, right 4 3 2 1 0 of them in a perfect ladder. Σpq = 0.8, s² = 2: 4/3·(1 - 0.4) = 0.8.
+    /// </summary>
     [Fact]
     public void Kr20_WorkedByHand()
     {
@@ -69,8 +89,17 @@ public class ItemStatisticsTests
     {
         ItemStatistics.PointBiserial([true, true], [1, 2]).ShouldBeNull();
         ItemStatistics.PointBiserial([true, false], [1, 1]).ShouldBeNull();
-        ItemStatistics.Kr20([[true, false]]).ShouldBeNull();
-        ItemStatistics.Kr20([[true, false], [false, true]]).ShouldBeNull("all totals are the same");
+        ItemStatistics
+            .Kr20([
+                [true, false],
+            ])
+            .ShouldBeNull();
+        ItemStatistics
+            .Kr20([
+                [true, false],
+                [false, true],
+            ])
+            .ShouldBeNull("all totals are the same");
     }
 
     [Theory]
@@ -79,14 +108,24 @@ public class ItemStatisticsTests
     [InlineData(40, 0.9, 0.9, "It hardly tells who knows: reword, or let it go.")]
     public void Advice_SaysWhatToDo(int asked, double restOfRight, double restOfWrong, string advice)
     {
-        var answers = Enumerable.Range(0, asked).Select(i => new ItemAnswer(i % 2 == 0, (i % 2 == 0 ? restOfRight : restOfWrong) + i % 5 * 0.01, [i % 2 == 0 ? 0 : 1 + i % 4 / 2])).ToList();
+        var answers = Enumerable
+            .Range(0, asked)
+            .Select(i => new ItemAnswer(
+                i % 2 == 0,
+                (i % 2 == 0 ? restOfRight : restOfWrong) + i % 5 * 0.01,
+                [i % 2 == 0 ? 0 : 1 + i % 4 / 2]
+            ))
+            .ToList();
         ItemStatistics.Of(Some, answers).Advice.ShouldBe(advice);
     }
 
     [Fact]
     public void Chosen_CountsEachOption_AndNamesWhatNobodyChooses()
     {
-        var answers = Enumerable.Range(0, 40).Select(i => new ItemAnswer(i < 24, i < 24 ? 0.8 + i * 0.001 : 0.5 - i * 0.001, [i < 24 ? 0 : 1])).ToList();
+        var answers = Enumerable
+            .Range(0, 40)
+            .Select(i => new ItemAnswer(i < 24, i < 24 ? 0.8 + i * 0.001 : 0.5 - i * 0.001, [i < 24 ? 0 : 1]))
+            .ToList();
         var item = ItemStatistics.Of(Some, answers);
         (item.Asked, item.Difficulty).ShouldBe((40, 0.6));
         item.Chosen.ShouldBe([24, 16, 0]);

@@ -11,7 +11,15 @@ public class MendingTests
 {
     private static readonly LocalDate Today = new(2026, 11, 24);
     private static readonly string[] Topics = ["fire", "fumes"];
-    private static readonly QuestionDraft Draft = new("fire", QuestionKind.Multiple, true, "What do you do?", ["Stop", "Shut", "Run"], 2, "Because.");
+    private static readonly QuestionDraft Draft = new(
+        "fire",
+        QuestionKind.Multiple,
+        true,
+        "What do you do?",
+        ["Stop", "Shut", "Run"],
+        2,
+        "Because."
+    );
     private static readonly PracticalStep[] Steps = [new("stay", "Stays with it", true), new("log", "Writes it down", false)];
 
     [Fact]
@@ -26,19 +34,20 @@ public class MendingTests
         Draft.As("q").IsRight([1, 0]).ShouldBeTrue();
     }
 
-    public static TheoryData<QuestionDraft, string> Bad => new()
-    {
-        { Draft with { Topic = "cooking" }, "topic" },
-        { Draft with { Text = " " }, "text" },
-        { Draft with { Text = new string('x', 401) }, "text" },
-        { Draft with { Why = "" }, "why" },
-        { Draft with { Options = ["Stop"] }, "options" },
-        { Draft with { Options = ["Stop", "stop"] }, "options" },
-        { Draft with { Options = ["Stop", " "] }, "options" },
-        { Draft with { Right = 0 }, "right" },
-        { Draft with { Right = 4 }, "right" },
-        { Draft with { Kind = QuestionKind.Picture }, "kind" },
-    };
+    public static TheoryData<QuestionDraft, string> Bad =>
+        new()
+        {
+            { Draft with { Topic = "cooking" }, "topic" },
+            { Draft with { Text = " " }, "text" },
+            { Draft with { Text = new string('x', 401) }, "text" },
+            { Draft with { Why = "" }, "why" },
+            { Draft with { Options = ["Stop"] }, "options" },
+            { Draft with { Options = ["Stop", "stop"] }, "options" },
+            { Draft with { Options = ["Stop", " "] }, "options" },
+            { Draft with { Right = 0 }, "right" },
+            { Draft with { Right = 4 }, "right" },
+            { Draft with { Kind = QuestionKind.Picture }, "kind" },
+        };
 
     [Theory]
     [MemberData(nameof(Bad))]
@@ -59,7 +68,11 @@ public class MendingTests
     public void Sheet_ReadFromLines_KeepsTheIdsOfStepsThatStay()
     {
         var read = PracticalChange.Read("! Stays with it\n\n  Counts the sheets \n!Writes it down\n !! \n", Steps);
-        read.ShouldBe([new("stay", "Stays with it", true), new("counts-the-sheets", "Counts the sheets", false), new("log", "Writes it down", true)]);
+        read.ShouldBe([
+            new("stay", "Stays with it", true),
+            new("counts-the-sheets", "Counts the sheets", false),
+            new("log", "Writes it down", true),
+        ]);
         PracticalChange.Read("!!!\n…", []).Select(s => s.Id).ShouldBe(["step"], "a line without a letter has an id all the same");
         PracticalChange.Read(null, Steps).ShouldBeEmpty();
         PracticalChange.Read("Stays with it\nStays with it", Steps).Select(s => s.Id).ShouldBeUnique();
@@ -73,7 +86,10 @@ public class MendingTests
         (good with { Title = "" }).Wrong(Today).ShouldHaveSingleItem().Field.ShouldBe("title");
         (good with { Steps = [] }).Wrong(Today).ShouldHaveSingleItem().Field.ShouldBe("steps");
         (good with { Steps = [Steps[1]] }).Wrong(Today).ShouldHaveSingleItem().Text.ShouldContain("exclamation mark");
-        (good with { Steps = [Steps[0], Steps[0] with { Id = "again" }] }).Wrong(Today).ShouldHaveSingleItem().Text.ShouldBe("Two steps are the same.");
+        (good with { Steps = [Steps[0], Steps[0] with { Id = "again" }] })
+            .Wrong(Today)
+            .ShouldHaveSingleItem()
+            .Text.ShouldBe("Two steps are the same.");
         (good with { RepeatBy = Today.PlusDays(-1) }).Wrong(Today).ShouldHaveSingleItem().Field.ShouldBe("repeatBy");
     }
 
@@ -92,10 +108,16 @@ public class MendingTests
         var rules = Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London");
         var path = new TrainingPath("heron", "", [new(ModuleKind.SignOff, "practical-co2")], [new(ModuleKind.SignOff)]);
         var published = Instant.FromUtc(2026, 11, 10, 12, 0);
-        PracticalRepeat[] repeats = [new("practical-co2", "Practical", published, new LocalDate(2026, 11, 30)), new("practical-diode", "Other", published, new LocalDate(2026, 11, 20))];
+        PracticalRepeat[] repeats =
+        [
+            new("practical-co2", "Practical", published, new LocalDate(2026, 11, 30)),
+            new("practical-diode", "Other", published, new LocalDate(2026, 11, 20)),
+        ];
         var owed = Theory.Owed(path, published - Duration.FromDays(9), null, [], [], repeats, rules).ShouldHaveSingleItem();
         (owed.Title, owed.CountsUntil).ShouldBe(("Practical", Instant.FromUtc(2026, 12, 1, 0, 0)));
         Theory.Owed(path, published, null, [], [], repeats, rules).ShouldBeEmpty("signed since, it rests on the new one");
-        Theory.Owed(path with { Steps = [new(ModuleKind.SignOff)] }, published - Duration.FromDays(9), null, [], [], repeats, rules).ShouldBeEmpty("a path that ends with a note");
+        Theory
+            .Owed(path with { Steps = [new(ModuleKind.SignOff)] }, published - Duration.FromDays(9), null, [], [], repeats, rules)
+            .ShouldBeEmpty("a path that ends with a note");
     }
 }

@@ -15,21 +15,23 @@ public class PageChangeTests
     {
         Good.Wrong(Today).ShouldBeEmpty("its last day is today");
         (Good with { RepeatBy = null }).Wrong(Today).ShouldBeEmpty("nobody has to read it again");
-        foreach (var page in StartingTraining.Readings) new PageChange(page.Body, page.Check, page.Options, null).Wrong(Today).ShouldBeEmpty(page.Id);
+        foreach (var page in StartingTraining.Readings)
+            new PageChange(page.Body, page.Check, page.Options, null).Wrong(Today).ShouldBeEmpty(page.Id);
     }
 
-    public static TheoryData<PageChange, string> Bad => new()
-    {
-        { Good with { Body = " " }, "body" },
-        { Good with { Body = new string('x', PageChange.LongestBody + 1) }, "body" },
-        { Good with { Check = "" }, "check" },
-        { Good with { Check = new string('x', 301) }, "check" },
-        { Good with { Options = ["One"] }, "options" },
-        { Good with { Options = ["One", " "] }, "options" },
-        { Good with { Options = ["1", "2", "3", "4", "5", "6", "7"] }, "options" },
-        { Good with { Options = ["Both doors", "both doors"] }, "options" },
-        { Good with { RepeatBy = Today.PlusDays(-1) }, "repeatBy" },
-    };
+    public static TheoryData<PageChange, string> Bad =>
+        new()
+        {
+            { Good with { Body = " " }, "body" },
+            { Good with { Body = new string('x', PageChange.LongestBody + 1) }, "body" },
+            { Good with { Check = "" }, "check" },
+            { Good with { Check = new string('x', 301) }, "check" },
+            { Good with { Options = ["One"] }, "options" },
+            { Good with { Options = ["One", " "] }, "options" },
+            { Good with { Options = ["1", "2", "3", "4", "5", "6", "7"] }, "options" },
+            { Good with { Options = ["Both doors", "both doors"] }, "options" },
+            { Good with { RepeatBy = Today.PlusDays(-1) }, "repeatBy" },
+        };
 
     [Theory]
     [MemberData(nameof(Bad))]
@@ -48,8 +50,15 @@ public class PageChangeTests
         NewPages.Wrong("!!!")!.Field.ShouldBe("title");
         NewPages.Wrong(new string('x', 61))!.Field.ShouldBe("title");
         NewPages.Wrong("Our bins").ShouldBeNull();
-        TrainingModule[] modules = [new("fire", ModuleKind.Reading, "Fire", "fire", 1, []), new("our-bins", ModuleKind.Reading, "Our bins", "", 1, [])];
+        TrainingModule[] modules =
+        [
+            new("fire", ModuleKind.Reading, "Fire", "fire", 1, []),
+            new("our-bins", ModuleKind.Reading, "Our bins", "", 1, []),
+        ];
         ModuleRules.Unread(modules, [], Today).Select(m => m.Id).ShouldBe(["fire"]);
-        Paths.Starting(Gating.GateCase.Heron, [], modules, Core.House.Packs.Start(Core.House.Packs.School, "House", "Europe/London"))[0].Steps.Select(s => s.Id).ShouldNotContain("our-bins");
+        Paths
+            .Starting(Gating.GateCase.Heron, [], modules, Core.House.Packs.Start(Core.House.Packs.School, "House", "Europe/London"))[0]
+            .Steps.Select(s => s.Id)
+            .ShouldNotContain("our-bins");
     }
 }

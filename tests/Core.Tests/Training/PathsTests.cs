@@ -12,11 +12,26 @@ namespace VelvetGate.Core.Tests.Training;
 public class PathsTests
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 11, 24, 10, 15);
-    private static readonly TrainingModule[] Modules = [new("fire", ModuleKind.Reading, "Fire", "fire", 1, []), new("quiz", ModuleKind.Quiz, "Quiz", "", 1, [])];
+    private static readonly TrainingModule[] Modules =
+    [
+        new("fire", ModuleKind.Reading, "Fire", "fire", 1, []),
+        new("quiz", ModuleKind.Quiz, "Quiz", "", 1, []),
+    ];
     private static readonly TrainingPath Wren = new("wren", "", [new(ModuleKind.SignOff)], [new(ModuleKind.SignOff)]);
-    private static readonly TrainingPath Good = new("heron", "", [new(ModuleKind.Reading, "fire"), new(ModuleKind.Quiz, "quiz"), new(ModuleKind.Authority, "wren"), new(ModuleKind.SignOff, "practical-co2")], [new(ModuleKind.SignOff)]);
+    private static readonly TrainingPath Good = new(
+        "heron",
+        "",
+        [
+            new(ModuleKind.Reading, "fire"),
+            new(ModuleKind.Quiz, "quiz"),
+            new(ModuleKind.Authority, "wren"),
+            new(ModuleKind.SignOff, "practical-co2"),
+        ],
+        [new(ModuleKind.SignOff)]
+    );
 
-    private static IReadOnlyList<Refusal> Check(TrainingPath path, params TrainingPath[] others) => Paths.Check(path, others.Length == 0 ? [Wren] : others, Modules, ["practical-co2"], ["mdf"]);
+    private static IReadOnlyList<Refusal> Check(TrainingPath path, params TrainingPath[] others) =>
+        Paths.Check(path, others.Length == 0 ? [Wren] : others, Modules, ["practical-co2"], ["mdf"]);
 
     [Theory]
     [InlineData(Packs.School, 5)]
@@ -31,7 +46,8 @@ public class PathsTests
         paths[0].Steps[^1].ShouldBe(new PathStep(ModuleKind.SignOff, "practical-co2"));
         paths[0].Refresher.Count.ShouldBeLessThan(paths[0].Steps.Count);
         paths[1].Steps[0].ShouldBe(new PathStep(ModuleKind.Authority, "heron"), "the machine first");
-        foreach (var path in paths) Paths.Check(path, paths, Modules, [.. StartingPracticals.All.Select(p => p.Id)], []).ShouldBeEmpty();
+        foreach (var path in paths)
+            Paths.Check(path, paths, Modules, [.. StartingPracticals.All.Select(p => p.Id)], []).ShouldBeEmpty();
         Paths.Starting(GateCase.Heron, [], Modules, rules).ShouldHaveSingleItem();
     }
 
@@ -48,11 +64,15 @@ public class PathsTests
         Check(Good).ShouldBeEmpty();
         Fields(Good with { Steps = [] }).ShouldBe(["steps", "steps"]);
         Fields(Good with { Steps = [new(ModuleKind.SignOff), new(ModuleKind.Reading, "fire")] }).ShouldBe(["steps"]);
-        Fields(Good with { Refresher = [new(ModuleKind.Reading, "flood"), new(ModuleKind.SignOff, "practical-x")] }).ShouldBe(["refresher", "refresher"]);
+        Fields(Good with { Refresher = [new(ModuleKind.Reading, "flood"), new(ModuleKind.SignOff, "practical-x")] })
+            .ShouldBe(["refresher", "refresher"]);
         Fields(Good with { Steps = [new(ModuleKind.Quiz, "fire"), new(ModuleKind.SignOff)] }).ShouldBe(["steps"], "a reading is no quiz");
-        Fields(Good with { Steps = [new(ModuleKind.SupervisedRuns), new(ModuleKind.SupervisedRuns, Count: 2), new(ModuleKind.SignOff)] }).ShouldBe(["steps"], "twice");
-        Fields(Good with { Steps = [new(ModuleKind.Outside), new(ModuleKind.SupervisedRuns, Count: 21), new(ModuleKind.SignOff)] }).ShouldBe(["steps", "steps"]);
-        Fields(new TrainingPath("heron/thick", " ", [new(ModuleKind.SignOff)], [new(ModuleKind.SignOff)], new AddOnNeed(ThickerThanMm: 0))).ShouldBe(["name", "need"]);
+        Fields(Good with { Steps = [new(ModuleKind.SupervisedRuns), new(ModuleKind.SupervisedRuns, Count: 2), new(ModuleKind.SignOff)] })
+            .ShouldBe(["steps"], "twice");
+        Fields(Good with { Steps = [new(ModuleKind.Outside), new(ModuleKind.SupervisedRuns, Count: 21), new(ModuleKind.SignOff)] })
+            .ShouldBe(["steps", "steps"]);
+        Fields(new TrainingPath("heron/thick", " ", [new(ModuleKind.SignOff)], [new(ModuleKind.SignOff)], new AddOnNeed(ThickerThanMm: 0)))
+            .ShouldBe(["name", "need"]);
 
         static IEnumerable<string?> Fields(TrainingPath path) => Check(path).Select(r => r.Field);
     }
@@ -65,7 +85,9 @@ public class PathsTests
     [InlineData("heron/Thick stock", false)]
     [InlineData("heron/ä", false)]
     public void Check_AnAuthority_IsAMachineOrAnAddOnOfIt(string authority, bool serves) =>
-        Check(Good with { Authority = authority, Name = authority.Contains('/') ? "Thick stock" : "" }).Any(r => r.Field == "authority").ShouldBe(!serves);
+        Check(Good with { Authority = authority, Name = authority.Contains('/') ? "Thick stock" : "" })
+            .Any(r => r.Field == "authority")
+            .ShouldBe(!serves);
 
     [Theory]
     [InlineData(LaserKind.Co2, "Thick stock, Metal marking, Trainer")]
@@ -77,16 +99,21 @@ public class PathsTests
         var addOns = StartingAddOns.For(machine);
         string.Join(", ", addOns.Select(a => a.Name)).ShouldBe(names);
         var paths = Paths.Starting(machine, [], Modules, Packs.Start(Packs.School, "House", "Europe/London"));
-        foreach (var addOn in addOns) Paths.Check(addOn, paths, Modules, [], [.. MaterialTable.Materials.Select(m => m.Id)]).ShouldBeEmpty();
+        foreach (var addOn in addOns)
+            Paths.Check(addOn, paths, Modules, [], [.. MaterialTable.Materials.Select(m => m.Id)]).ShouldBeEmpty();
         var ask = GateCase.Open().Ask;
         (string, AddOnNeed)[] needs = [.. addOns.Select(a => (a.Authority, a.Need!))];
         Paths.NeededFor(ask, needs).ShouldBe(["heron"], "no run needs the trainer’s, and 3 mm plywood no other");
-        Paths.NeededFor(ask with { Items = [ask.Items[0] with { MaterialId = "metal-plain" }] }, needs).ShouldBe(["heron", "heron/metal-marking"]);
+        Paths
+            .NeededFor(ask with { Items = [ask.Items[0] with { MaterialId = "metal-plain" }] }, needs)
+            .ShouldBe(["heron", "heron/metal-marking"]);
     }
 
     [Fact]
     public void Check_AMaterialThatIsNotOnTheList_IsNamed() =>
-        Check(Good with { Authority = "heron/x", Name = "X", Need = new AddOnNeed(MaterialIds: ["mdf", "unobtainium"]) }).ShouldHaveSingleItem().Text.ShouldContain("unobtainium");
+        Check(Good with { Authority = "heron/x", Name = "X", Need = new AddOnNeed(MaterialIds: ["mdf", "unobtainium"]) })
+            .ShouldHaveSingleItem()
+            .Text.ShouldContain("unobtainium");
 
     [Fact]
     public void NewAddOn_IsCalledAfterItsName()
@@ -98,7 +125,12 @@ public class PathsTests
     [Fact]
     public void Check_ACircle_HasNoBeginning()
     {
-        var kestrel = new TrainingPath("kestrel", "", [new(ModuleKind.Authority, "heron"), new(ModuleKind.SignOff)], [new(ModuleKind.SignOff)]);
+        var kestrel = new TrainingPath(
+            "kestrel",
+            "",
+            [new(ModuleKind.Authority, "heron"), new(ModuleKind.SignOff)],
+            [new(ModuleKind.SignOff)]
+        );
         var wren = Wren with { Steps = [new(ModuleKind.Authority, "kestrel"), new(ModuleKind.SignOff)] };
         Check(Good, wren, kestrel).ShouldHaveSingleItem().Text.ShouldContain("a circle has no beginning");
         Check(Good with { Steps = [new(ModuleKind.Authority, "heron"), new(ModuleKind.SignOff)] }).ShouldHaveSingleItem();
@@ -111,12 +143,16 @@ public class PathsTests
         var ask = GateCase.Open().Ask;
         (string, AddOnNeed)[] addOns =
         [
-            ("heron/rotary", new AddOnNeed("rotary")), ("heron/thick", new AddOnNeed(ThickerThanMm: 6)), ("heron/metal", new AddOnNeed(MaterialIds: ["steel", "brass"])),
+            ("heron/rotary", new AddOnNeed("rotary")),
+            ("heron/thick", new AddOnNeed(ThickerThanMm: 6)),
+            ("heron/metal", new AddOnNeed(MaterialIds: ["steel", "brass"])),
         ];
         Paths.NeededFor(ask, addOns).ShouldBe(["heron"]);
         Paths.NeededFor(ask with { Fixture = "rotary" }, addOns).ShouldBe(["heron", "heron/rotary"]);
         Paths.NeededFor(ask with { Items = [ask.Items[0] with { ThicknessMm = 6 }] }, addOns).ShouldBe(["heron"]);
-        Paths.NeededFor(ask with { Items = [ask.Items[0], ask.Items[0] with { ThicknessMm = 6.1m }] }, addOns).ShouldBe(["heron", "heron/thick"]);
+        Paths
+            .NeededFor(ask with { Items = [ask.Items[0], ask.Items[0] with { ThicknessMm = 6.1m }] }, addOns)
+            .ShouldBe(["heron", "heron/thick"]);
         Paths.NeededFor(ask with { Items = [ask.Items[0] with { MaterialId = "brass" }] }, addOns).ShouldBe(["heron", "heron/metal"]);
     }
 
@@ -127,11 +163,28 @@ public class PathsTests
         var since = Instant.FromUtc(2026, 10, 20, 12, 0);
         Theory.Owed(Good, since, null, Modules, [new("fire", 1, Now), new("quiz", 1, Now)], [], rules).ShouldBeEmpty();
         var never = Theory.Owed(Good, since, null, Modules, [new("quiz", 1, Now)], [], rules).ShouldHaveSingleItem();
-        (never.Title, never.CountsUntil).ShouldBe(("Fire", Instant.FromUtc(2026, 11, 4, 0, 0)), "14 days after 20 October, across the clock change, at the end of the day");
-        Theory.Owed(Good, since, Now, Modules, [new("quiz", 1, Now)], [], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 9, 0, 0), "a path that is newer than the certificate counts from its own day");
-        TrainingModule[] changed = [Modules[0] with { Version = 3, Repeats = [new Repeat(2, new LocalDate(2026, 11, 30)), new Repeat(3, new LocalDate(2026, 12, 5))] }, Modules[1]];
-        Theory.Owed(Good, since, null, changed, [new("fire", 1, Now), new("quiz", 1, Now)], [], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 1, 0, 0), "the earliest of what was missed");
-        Theory.Owed(Good, since, null, changed, [new("fire", 2, Now), new("quiz", 1, Now)], [], rules)[0].CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 6, 0, 0));
+        (never.Title, never.CountsUntil).ShouldBe(
+            ("Fire", Instant.FromUtc(2026, 11, 4, 0, 0)),
+            "14 days after 20 October, across the clock change, at the end of the day"
+        );
+        Theory
+            .Owed(Good, since, Now, Modules, [new("quiz", 1, Now)], [], rules)[0]
+            .CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 9, 0, 0), "a path that is newer than the certificate counts from its own day");
+        TrainingModule[] changed =
+        [
+            Modules[0] with
+            {
+                Version = 3,
+                Repeats = [new Repeat(2, new LocalDate(2026, 11, 30)), new Repeat(3, new LocalDate(2026, 12, 5))],
+            },
+            Modules[1],
+        ];
+        Theory
+            .Owed(Good, since, null, changed, [new("fire", 1, Now), new("quiz", 1, Now)], [], rules)[0]
+            .CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 1, 0, 0), "the earliest of what was missed");
+        Theory
+            .Owed(Good, since, null, changed, [new("fire", 2, Now), new("quiz", 1, Now)], [], rules)[0]
+            .CountsUntil.ShouldBe(Instant.FromUtc(2026, 12, 6, 0, 0));
         Theory.Owed(Good, since, null, changed, [new("fire", 3, Now), new("quiz", 1, Now)], [], rules).ShouldBeEmpty();
         Theory.Owed(Wren, since, null, Modules, [], [], rules).ShouldBeEmpty("a path without reading owes none");
     }

@@ -10,11 +10,31 @@ public class PracticalTests
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 11, 24, 10, 15);
     private static readonly HouseRules Rules = Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London");
-    private static readonly PracticalSheet Sheet = new("s", "Sheet", 1, [.. Enumerable.Range(1, 8).Select(i => new PracticalStep($"{i}", $"Step {i}", i <= 2))]);
+    private static readonly PracticalSheet Sheet = new(
+        "s",
+        "Sheet",
+        1,
+        [.. Enumerable.Range(1, 8).Select(i => new PracticalStep($"{i}", $"Step {i}", i <= 2))]
+    );
 
     /// <summary>One letter a step: u, p, m, or a dot for unmarked.</summary>
-    private static IEnumerable<PracticalMark> Marks(string letters, int second = 0) => letters.Select((c, i) => (c, i)).Where(x => x.c != '.')
-        .Select(x => new PracticalMark(Guid.NewGuid(), $"{x.i + 1}", x.c switch { 'u' => StepMark.Unprompted, 'p' => StepMark.Prompted, _ => StepMark.Missed }, null, Now + Duration.FromSeconds(second), "m-3"));
+    private static IEnumerable<PracticalMark> Marks(string letters, int second = 0) =>
+        letters
+            .Select((c, i) => (c, i))
+            .Where(x => x.c != '.')
+            .Select(x => new PracticalMark(
+                Guid.NewGuid(),
+                $"{x.i + 1}",
+                x.c switch
+                {
+                    'u' => StepMark.Unprompted,
+                    'p' => StepMark.Prompted,
+                    _ => StepMark.Missed,
+                },
+                null,
+                Now + Duration.FromSeconds(second),
+                "m-3"
+            ));
 
     [Theory]
     [InlineData("uuuuuuuu", PracticalOutcome.Signed)]
@@ -27,7 +47,8 @@ public class PracticalTests
     [InlineData("pppp....", PracticalOutcome.Repeat)]
     [InlineData("uuuuuuu.", PracticalOutcome.Open)]
     [InlineData("........", PracticalOutcome.Open)]
-    public void Judge_ByRule(string letters, PracticalOutcome outcome) => Practicals.Judge(Sheet, Marks(letters), Rules).Outcome.ShouldBe(outcome);
+    public void Judge_ByRule(string letters, PracticalOutcome outcome) =>
+        Practicals.Judge(Sheet, Marks(letters), Rules).Outcome.ShouldBe(outcome);
 
     [Fact]
     public void Judge_TheLatestMarkCounts_WhateverTheOrderTheyComeIn()
@@ -35,7 +56,9 @@ public class PracticalTests
         var marks = Marks("umuuuuuu", 1).Concat(Marks(".u......", 2)).ToList();
         Practicals.Judge(Sheet, marks, Rules).Outcome.ShouldBe(PracticalOutcome.Signed);
         Practicals.Judge(Sheet, Enumerable.Reverse(marks), Rules).Outcome.ShouldBe(PracticalOutcome.Signed);
-        Practicals.Judge(Sheet, Marks("uuuuuuuu", 1).Concat(Marks(".m......", 1)), Rules).Outcome.ShouldBe(PracticalOutcome.NotSigned, "of two at one instant the harder counts");
+        Practicals
+            .Judge(Sheet, Marks("uuuuuuuu", 1).Concat(Marks(".m......", 1)), Rules)
+            .Outcome.ShouldBe(PracticalOutcome.NotSigned, "of two at one instant the harder counts");
     }
 
     [Fact]
@@ -56,7 +79,8 @@ public class PracticalTests
         {
             sheet.Steps.Select(s => s.Id).ShouldBeUnique();
             string[] critical = ["stay", "fan", "stop", "identify", "focus", "wait", "flame"];
-            foreach (var id in critical) sheet.Steps.Single(s => s.Id == id).Critical.ShouldBeTrue($"{sheet.Id}: {id}");
+            foreach (var id in critical)
+                sheet.Steps.Single(s => s.Id == id).Critical.ShouldBeTrue($"{sheet.Id}: {id}");
             var order = sheet.Steps.Select(s => s.Id).ToList();
             order.IndexOf("fan").ShouldBeLessThan(order.IndexOf("stay"), "extraction before the cut");
             order.IndexOf("wait").ShouldBeGreaterThan(order.IndexOf("stay"));
@@ -73,9 +97,17 @@ public class PracticalTests
     [InlineData("m-2", "2026-03-14", " ", "evidence")]
     public void FromPaper_ByAnother_FromItsOwnDay(string member, string? day, string evidence, string? field)
     {
-        var read = SignOffs.FromPaper("m-5", member, day is null ? null : NodaTime.Text.LocalDatePattern.Iso.Parse(day).Value, evidence, Rules, Now);
+        var read = SignOffs.FromPaper(
+            "m-5",
+            member,
+            day is null ? null : NodaTime.Text.LocalDatePattern.Iso.Parse(day).Value,
+            evidence,
+            Rules,
+            Now
+        );
         read.Refusal?.Field.ShouldBe(field);
-        if (field is null) read.Value.ShouldBe(new Span(Instant.FromUtc(2026, 3, 14, 0, 0), Instant.FromUtc(2027, 3, 15, 0, 0)));
+        if (field is null)
+            read.Value.ShouldBe(new Span(Instant.FromUtc(2026, 3, 14, 0, 0), Instant.FromUtc(2027, 3, 15, 0, 0)));
     }
 
     [Fact]

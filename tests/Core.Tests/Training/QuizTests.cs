@@ -12,16 +12,25 @@ public class QuizTests
     private static readonly IReadOnlyList<string> Topics = [.. StartingTraining.Readings.Select(r => r.Id)];
     private static readonly Question Some = new("q", "fire", QuestionKind.Single, false, "?", ["a", "b", "c"], [1], "Because.");
 
-    private static HouseRules Rules(int pass = 80, int coolDown = 24) => Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London") with { QuizPassPercent = pass, QuizCoolDownHours = coolDown };
+    private static HouseRules Rules(int pass = 80, int coolDown = 24) =>
+        Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London") with
+        {
+            QuizPassPercent = pass,
+            QuizCoolDownHours = coolDown,
+        };
 
-    private static Dictionary<string, IReadOnlyList<int>> AllRight(IEnumerable<Question> questions) => questions.ToDictionary(q => q.Id, q => q.Correct);
+    private static Dictionary<string, IReadOnlyList<int>> AllRight(IEnumerable<Question> questions) =>
+        questions.ToDictionary(q => q.Id, q => q.Correct);
 
     /// <summary>First outputs of SplitMix64 for the seed 1234567, as published with its reference implementation (from memory).</summary>
     [Fact]
     public void SplitMix_GivesThePublishedSequence()
     {
         var random = new SplitMix(1234567);
-        Enumerable.Range(0, 5).Select(_ => random.Next()).ShouldBe([6457827717110365317, 3203168211198807973, 9817491932198370423, 4593380528125082431, 16408922859458223821]);
+        Enumerable
+            .Range(0, 5)
+            .Select(_ => random.Next())
+            .ShouldBe([6457827717110365317, 3203168211198807973, 9817491932198370423, 4593380528125082431, 16408922859458223821]);
     }
 
     [Fact]
@@ -50,7 +59,9 @@ public class QuizTests
         }
     }
 
-    /// <summary>Every question has its fair share: 2,000 draws, chi-square of the uncritical ones of each topic against equal chances.</summary>
+    /// <summary>
+    /// Every question has its fair share: 2,000 draws, chi-square of the uncritical ones of each topic against equal chances.
+    /// </summary>
     [Fact]
     public void Draw_FavoursNoQuestion_AndNoPlaceForTheRightAnswer()
     {
@@ -92,7 +103,16 @@ public class QuizTests
     [InlineData(QuestionKind.Order, new[] { 0, 2, 1 }, false)]
     public void IsRight_ByKind(QuestionKind kind, int[] answer, bool right)
     {
-        var question = Some with { Kind = kind, Correct = kind switch { QuestionKind.Multiple => [0, 2], QuestionKind.Order => [0, 1, 2], _ => [1] } };
+        var question = Some with
+        {
+            Kind = kind,
+            Correct = kind switch
+            {
+                QuestionKind.Multiple => [0, 2],
+                QuestionKind.Order => [0, 1, 2],
+                _ => [1],
+            },
+        };
         question.IsRight(answer).ShouldBe(right);
         question.IsRight(null).ShouldBeFalse();
     }
@@ -105,7 +125,8 @@ public class QuizTests
     [InlineData(QuestionKind.Multiple, new[] { 1, 1 }, false)]
     [InlineData(QuestionKind.Order, new[] { 0, 1 }, false)]
     [InlineData(QuestionKind.Order, new[] { 2, 1, 0 }, true)]
-    public void CanBe_TakesWhatTheFormCanGive(QuestionKind kind, int[] answer, bool can) => (Some with { Kind = kind }).CanBe(answer).ShouldBe(can);
+    public void CanBe_TakesWhatTheFormCanGive(QuestionKind kind, int[] answer, bool can) =>
+        (Some with { Kind = kind }).CanBe(answer).ShouldBe(can);
 
     [Fact]
     public void NextTry_IsHoursLater_OrTheNextHouseDay_AlsoWhenTheClocksChange()
@@ -121,7 +142,14 @@ public class QuizTests
     public void MayBegin_WantsTheReadings_AndTheWaitAfterAFail()
     {
         var today = new LocalDate(2026, 11, 24);
-        var fire = new TrainingModule("fire", ModuleKind.Reading, "Fire", "fire", 3, [new Repeat(2, today.PlusDays(-1)), new Repeat(3, today)]);
+        var fire = new TrainingModule(
+            "fire",
+            ModuleKind.Reading,
+            "Fire",
+            "fire",
+            3,
+            [new Repeat(2, today.PlusDays(-1)), new Repeat(3, today)]
+        );
         var now = Instant.FromUtc(2026, 11, 24, 10, 0);
         var unread = ModuleRules.Unread([fire], [new ModuleDone("fire", 1, now)], today);
         ModuleRules.MayBegin(unread, null, Rules(), now)!.Text.ShouldBe("Read first: Fire.", "version 1 no longer counts");
@@ -146,9 +174,11 @@ public class QuizTests
             q.Options.Count.ShouldBeInRange(3, 6, q.Id);
             q.Why.ShouldNotBeEmpty(q.Id);
             (q.Kind == QuestionKind.Picture).ShouldBe(q.Picture is not null && q.Alt is not null, q.Id);
-            if (q.Kind == QuestionKind.Multiple) q.Correct.Count.ShouldBeInRange(2, q.Options.Count - 1, q.Id);
+            if (q.Kind == QuestionKind.Multiple)
+                q.Correct.Count.ShouldBeInRange(2, q.Options.Count - 1, q.Id);
         }
-        foreach (var kind in Enum.GetValues<QuestionKind>()) Bank.ShouldContain(q => q.Kind == kind);
+        foreach (var kind in Enum.GetValues<QuestionKind>())
+            Bank.ShouldContain(q => q.Kind == kind);
         StartingTraining.Readings.ShouldAllBe(r => r.Body.Length > 800 && r.Options.Count >= 3);
     }
 }

@@ -16,7 +16,9 @@ public class SignOffsTests
 
     [Fact]
     public void Sign_ByATrainer_HoldsToTheMidnightAfterTwelveMonths() =>
-        SignOffs.Sign("m-3", "m-5", "heron", "All steps unprompted.", _trains, _rules, Now).Value.ShouldBe(new Span(Now, Instant.FromUtc(2027, 11, 25, 0, 0)));
+        SignOffs
+            .Sign("m-3", "m-5", "heron", "All steps unprompted.", _trains, _rules, Now)
+            .Value.ShouldBe(new Span(Now, Instant.FromUtc(2027, 11, 25, 0, 0)));
 
     [Theory]
     [InlineData("m-3", "m-3", "note", true, "signOff.self")]
@@ -27,13 +29,20 @@ public class SignOffsTests
 
     [Fact]
     public void Sign_AuthorityEndingNow_NoLongerCounts() =>
-        SignOffs.Sign("m-3", "m-5", "heron", "note", [new Span(Now - Duration.FromDays(9), Now)], _rules, Now).Refusal!.Code.ShouldBe("signOff.authority");
+        SignOffs
+            .Sign("m-3", "m-5", "heron", "note", [new Span(Now - Duration.FromDays(9), Now)], _rules, Now)
+            .Refusal!.Code.ShouldBe("signOff.authority");
 
     [Fact]
     public void Trains_WhereThereIsAPathForTeaching_OnlyWhileBothHold()
     {
         var role = new Span(Now - Duration.FromDays(9));
-        Certificate[] held = [new("heron/trainer", new Span(Now - Duration.FromDays(2), Now + Duration.FromDays(5))), new("heron/trainer", new Span(Now - Duration.FromDays(99), Now - Duration.FromDays(50))), new("heron", role)];
+        Certificate[] held =
+        [
+            new("heron/trainer", new Span(Now - Duration.FromDays(2), Now + Duration.FromDays(5))),
+            new("heron/trainer", new Span(Now - Duration.FromDays(99), Now - Duration.FromDays(50))),
+            new("heron", role),
+        ];
         SignOffs.Trains("heron", [role], [], []).ShouldBe([role], "a house without such a path");
         SignOffs.Trains("heron", [role], ["heron/trainer"], held).ShouldBe([held[0].Held]);
         SignOffs.Trains("heron/rotary", [role], ["heron/trainer"], []).ShouldBeEmpty();
@@ -57,7 +66,8 @@ public class SignOffsTests
     [Theory]
     [InlineData("2028-02-29T12:00:00Z", "2029-03-01T00:00:00Z")] // a leap day's year ends on 28 February
     [InlineData("2026-08-31T12:00:00Z", "2027-08-31T23:00:00Z")] // summer time: local midnight is 23:00 UTC
-    public void EndOf_LeapDaysAndSummerTime(string at, string end) => SignOffs.EndOf(Instants.Parse(at).Value, _rules).ShouldBe(Instants.Parse(end).Value);
+    public void EndOf_LeapDaysAndSummerTime(string at, string end) =>
+        SignOffs.EndOf(Instants.Parse(at).Value, _rules).ShouldBe(Instants.Parse(end).Value);
 
     [Fact]
     public void EndOf_School_IsTheEndOfTheSchoolYear() =>
@@ -69,15 +79,18 @@ public class SignOffsTests
     [InlineData("Juno", "Applegarth", 16, false, "J. A.")]
     [InlineData("Oisín", "Ödegård", null, false, "Oisín Ö.")]
     [InlineData("Erased", "", null, false, "Erased")]
-    public void PersonName_ForOthers(string given, string family, int? age, bool whole, string shown) => PersonName.For(given, family, age, whole).ShouldBe(shown);
+    public void PersonName_ForOthers(string given, string family, int? age, bool whole, string shown) =>
+        PersonName.For(given, family, age, whole).ShouldBe(shown);
 
     [Fact]
     public void NeedsAHand_WorstFirstThenSoonest()
     {
-        var needs = NeedsAHand.Order(
-        [
-            NeedsAHand.Lapsing("A", "Heron", Now + Duration.FromDays(10), Now, "a"), NeedsAHand.Asked("B", "cut", Now + Duration.FromHours(30), Now, "b"),
-            NeedsAHand.Stopped("Wren", "smoke", "s"), NeedsAHand.Lapsing("C", "Heron", Now + Duration.FromHours(1), Now, "c"), NeedsAHand.Asked("D", "cut", Now + Duration.FromHours(1), Now, "d"),
+        var needs = NeedsAHand.Order([
+            NeedsAHand.Lapsing("A", "Heron", Now + Duration.FromDays(10), Now, "a"),
+            NeedsAHand.Asked("B", "cut", Now + Duration.FromHours(30), Now, "b"),
+            NeedsAHand.Stopped("Wren", "smoke", "s"),
+            NeedsAHand.Lapsing("C", "Heron", Now + Duration.FromHours(1), Now, "c"),
+            NeedsAHand.Asked("D", "cut", Now + Duration.FromHours(1), Now, "d"),
         ]);
         needs.Select(n => n.Subject).ShouldBe(["s", "d", "c", "b", "a"]);
         needs.Select(n => n.Urgency).ShouldBe([4, 4, 3, 2, 1]);

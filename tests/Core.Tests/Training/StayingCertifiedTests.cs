@@ -19,10 +19,14 @@ public class StayingCertifiedTests
     {
         Idleness.LapsesAt(Day(-80), [], 90).ShouldBe(Day(10));
         Idleness.LapsesAt(Day(-80), [new Span(Day(-70), Day(-60))], 90).ShouldBe(Day(20));
-        Idleness.LapsesAt(Day(-80), [new Span(Day(-70), Day(-60)), new Span(Day(-65), Day(-55))], 90).ShouldBe(Day(25), "what two stops share counts once");
+        Idleness
+            .LapsesAt(Day(-80), [new Span(Day(-70), Day(-60)), new Span(Day(-65), Day(-55))], 90)
+            .ShouldBe(Day(25), "what two stops share counts once");
         Idleness.LapsesAt(Day(-80), [new Span(Day(-90), Day(-75))], 90).ShouldBe(Day(15), "only what came after the last run");
         Idleness.LapsesAt(Day(-80), [new Span(Day(11), Day(20))], 90).ShouldBe(Day(10), "a stop after the lapse comes too late");
-        Idleness.LapsesAt(Day(-80), [new Span(Day(-70), Day(-60)), new Span(Day(15), Day(16))], 90).ShouldBe(Day(21), "a stop within the time that the first one gave");
+        Idleness
+            .LapsesAt(Day(-80), [new Span(Day(-70), Day(-60)), new Span(Day(15), Day(16))], 90)
+            .ShouldBe(Day(21), "a stop within the time that the first one gave");
         Idleness.LapsesAt(Day(-80), [new Span(Day(-1))], 90).ShouldBeNull("out without an end");
         Idleness.LapsesAt(Day(-100), [new Span(Day(-5))], 90).ShouldBe(Day(-10), "lapsed before it went out");
     }
@@ -34,11 +38,16 @@ public class StayingCertifiedTests
         var random = new Random(11);
         for (var round = 0; round < 200; round++)
         {
-            var stops = Enumerable.Range(0, random.Next(6)).Select(_ => random.Next(-50, 300)).Select(h => new Span(Now + Duration.FromHours(h), Now + Duration.FromHours(h + 1 + random.Next(80)))).ToList();
+            var stops = Enumerable
+                .Range(0, random.Next(6))
+                .Select(_ => random.Next(-50, 300))
+                .Select(h => new Span(Now + Duration.FromHours(h), Now + Duration.FromHours(h + 1 + random.Next(80))))
+                .ToList();
             var (left, at) = (5 * 24, Now);
             while (left > 0)
             {
-                if (!stops.Any(s => s.Holds(at))) left--;
+                if (!stops.Any(s => s.Holds(at)))
+                    left--;
                 at += Duration.FromHours(1);
             }
             Idleness.LapsesAt(Now, stops, 5).ShouldBe(at);
@@ -50,14 +59,22 @@ public class StayingCertifiedTests
     {
         Lapses.Ahead(Day(30), Day(-80), [], Rules).ShouldBe(new Lapse(Day(10), LapseCause.Idle));
         Lapses.Ahead(Day(5), Day(-80), [], Rules).ShouldBe(new Lapse(Day(5), LapseCause.Date));
-        Lapses.Ahead(Day(5), Day(-80), [new Span(Day(-10))], Rules).ShouldBe(new Lapse(Day(5), LapseCause.Date), "a date does not stand still");
+        Lapses
+            .Ahead(Day(5), Day(-80), [new Span(Day(-10))], Rules)
+            .ShouldBe(new Lapse(Day(5), LapseCause.Date), "a date does not stand still");
         Lapses.Ahead(null, null, [], Rules).ShouldBeNull();
     }
 
     [Fact]
     public void Reminders_OneMessage_ForAllThatLapseSoon_AndTheSameKeyUntilSomethingNewDoes()
     {
-        LapsingCertificate[] held = [new("wren", "Wren", new Lapse(Day(9), LapseCause.Date)), new("heron", "Heron", new Lapse(Day(3), LapseCause.Idle)), new("swift", "Swift", new Lapse(Day(15), LapseCause.Date)), new("kestrel", "Kestrel", new Lapse(Day(-1), LapseCause.Idle))];
+        LapsingCertificate[] held =
+        [
+            new("wren", "Wren", new Lapse(Day(9), LapseCause.Date)),
+            new("heron", "Heron", new Lapse(Day(3), LapseCause.Idle)),
+            new("swift", "Swift", new Lapse(Day(15), LapseCause.Date)),
+            new("kestrel", "Kestrel", new Lapse(Day(-1), LapseCause.Idle)),
+        ];
         var told = Reminders.For(held, Rules, Now).ShouldNotBeNull();
         told.Title.ShouldBe("2 of your certificates lapse soon");
         told.Text.Split('\n').Length.ShouldBe(2);
@@ -83,8 +100,17 @@ public class StayingCertifiedTests
     public void Next_ByTheHousesSchool(Conduct school, ConductMatter matter, string earlier, ConductStep next)
     {
         var entries = earlier.Select(c => new ConductEntry(
-            ConductMatter.Other, char.ToLowerInvariant(c) switch { 'n' => ConductStep.Note, 'w' or 'o' => ConductStep.Warning, 'l' => ConductStep.LastWarning, _ => ConductStep.Pause },
-            Day(c == 'o' ? -367 : -20), char.IsUpper(c)));
+            ConductMatter.Other,
+            char.ToLowerInvariant(c) switch
+            {
+                'n' => ConductStep.Note,
+                'w' or 'o' => ConductStep.Warning,
+                'l' => ConductStep.LastWarning,
+                _ => ConductStep.Pause,
+            },
+            Day(c == 'o' ? -367 : -20),
+            char.IsUpper(c)
+        ));
         ConductLadder.Next(matter, entries, Rules with { Conduct = school }, Now).ShouldBe(next);
     }
 
@@ -101,10 +127,15 @@ public class StayingCertifiedTests
     [Fact]
     public void Holds_ConditionsAreMetOrNamed()
     {
-        CertificateHolds.Unmet(new HoldConditions(2, true), 1, false).ShouldBe(["1 of 2 supervised runs are logged", "the quiz has not been passed since"]);
+        CertificateHolds
+            .Unmet(new HoldConditions(2, true), 1, false)
+            .ShouldBe(["1 of 2 supervised runs are logged", "the quiz has not been passed since"]);
         CertificateHolds.Unmet(new HoldConditions(2, true), 2, true).ShouldBeEmpty();
         CertificateHolds.Wrong(CertificateHoldKind.Review, new HoldConditions(1)).ShouldHaveSingleItem().Field.ShouldBe("kind");
-        CertificateHolds.Wrong(CertificateHoldKind.Suspended, new HoldConditions(-1)).ShouldHaveSingleItem().Field.ShouldBe("supervisedRuns");
+        CertificateHolds
+            .Wrong(CertificateHoldKind.Suspended, new HoldConditions(-1))
+            .ShouldHaveSingleItem()
+            .Field.ShouldBe("supervisedRuns");
         CertificateHolds.Wrong(CertificateHoldKind.Suspended, new HoldConditions(3, true)).ShouldBeEmpty();
     }
 
@@ -117,7 +148,9 @@ public class StayingCertifiedTests
         Inductions.Wrong(start, 10, 5, Rules, Now).Select(r => r.Field).ShouldBe(["minutes", "places"], "four learners a trainer");
         Inductions.Wrong(start, 200, 4, Rules, Now).ShouldHaveSingleItem().Code.ShouldBe("induction.closed");
         var session = new Induction("heron", "m-3", new Interval(start, start + Duration.FromMinutes(90)), 4);
-        Inductions.MayTeach(session, [new Span(Now, start + Duration.FromMinutes(89))])!.Code.ShouldBe("induction.authority", "over all of it");
+        Inductions
+            .MayTeach(session, [new Span(Now, start + Duration.FromMinutes(89))])!
+            .Code.ShouldBe("induction.authority", "over all of it");
         Inductions.MayTeach(session, [new Span(Now)]).ShouldBeNull();
         Inductions.MayTake(false, start, 1, false, Now).ShouldBeNull();
         Inductions.MayTake(false, start, 0, false, Now)!.Code.ShouldBe("induction.full");
@@ -135,8 +168,25 @@ public class StayingCertifiedTests
     public void OutsidePapers_WhatIsMissingIsNamed()
     {
         var today = new LocalDate(2026, 11, 24);
-        OutsidePapers.Wrong("m-2", "m-5", "Laser course", "Northgate College", new LocalDate(2026, 3, 1), null, "Card 118, copy in the binder.", today).ShouldBeEmpty();
-        OutsidePapers.Wrong("m-5", "m-5", " ", null, null, new LocalDate(2026, 11, 23), "", today).Select(r => r.Field).ShouldBe(["personId", "title", "issuer", "from", "to", "evidence"]);
-        OutsidePapers.Wrong("m-2", "m-5", "x", "y", new LocalDate(2026, 11, 25), null, "z", today).ShouldHaveSingleItem().Field.ShouldBe("from");
+        OutsidePapers
+            .Wrong(
+                "m-2",
+                "m-5",
+                "Laser course",
+                "Northgate College",
+                new LocalDate(2026, 3, 1),
+                null,
+                "Card 118, copy in the binder.",
+                today
+            )
+            .ShouldBeEmpty();
+        OutsidePapers
+            .Wrong("m-5", "m-5", " ", null, null, new LocalDate(2026, 11, 23), "", today)
+            .Select(r => r.Field)
+            .ShouldBe(["personId", "title", "issuer", "from", "to", "evidence"]);
+        OutsidePapers
+            .Wrong("m-2", "m-5", "x", "y", new LocalDate(2026, 11, 25), null, "z", today)
+            .ShouldHaveSingleItem()
+            .Field.ShouldBe("from");
     }
 }

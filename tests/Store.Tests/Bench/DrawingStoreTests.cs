@@ -28,7 +28,17 @@ public sealed class DrawingStoreTests : IAsyncLifetime
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
     private async Task<KeptDrawing> Add(string person, string name, byte[] bytes, int minutes = 0) =>
-        (await _store.Add(person, name, bytes, "image/png", DrawingReading.Summarise(name, new Drawing("svg", 100, 50, [], [], 0, 0)), Now + Duration.FromMinutes(minutes), default)).Value;
+        (
+            await _store.Add(
+                person,
+                name,
+                bytes,
+                "image/png",
+                DrawingReading.Summarise(name, new Drawing("svg", 100, 50, [], [], 0, 0)),
+                Now + Duration.FromMinutes(minutes),
+                default
+            )
+        ).Value;
 
     [Fact]
     public async Task EqualBytes_AreOneFile_OfTwoDrawings()
@@ -39,7 +49,9 @@ public sealed class DrawingStoreTests : IAsyncLifetime
         two.Id.ShouldNotBe(one.Id);
         (await _store.Bytes(one.Sha256, default)).ShouldBe(bytes);
         await using var connection = await _db.Owner.OpenConnectionAsync();
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from bench.file where sha256 = @Sha256", new { one.Sha256 })).ShouldBe(1);
+        (
+            await connection.ExecuteScalarAsync<int>("select count(*)::int from bench.file where sha256 = @Sha256", new { one.Sha256 })
+        ).ShouldBe(1);
     }
 
     [Fact]
@@ -47,7 +59,9 @@ public sealed class DrawingStoreTests : IAsyncLifetime
     {
         var kept = await Add("m-20", "lantern — panel.png", [7]);
         var found = (await _store.Find(kept.Id, default)).ShouldNotBeNull();
-        (found.Name, found.PersonId, found.At, found.Summary.WidthMm, found.Summary.HeightMm).ShouldBe(("lantern — panel.png", "m-20", Now, 100, 50));
+        (found.Name, found.PersonId, found.At, found.Summary.WidthMm, found.Summary.HeightMm).ShouldBe(
+            ("lantern — panel.png", "m-20", Now, 100, 50)
+        );
         found.Clamps.ShouldBeEmpty();
         (await _store.Find(Guid.NewGuid(), default)).ShouldBeNull();
         (await _store.Bytes("nothing", default)).ShouldBeNull();
@@ -67,7 +81,8 @@ public sealed class DrawingStoreTests : IAsyncLifetime
     public async Task Clamps_AreKeptOnlyFromWhatWasSeen()
     {
         var id = (await Add("m-20", "held", [1])).Id;
-        Clamp[] one = [new(10.5, -3, 20)], two = [.. one, new(0, 1e-3, 35.25)];
+        Clamp[] one = [new(10.5, -3, 20)],
+            two = [.. one, new(0, 1e-3, 35.25)];
         (await _store.Mark(id, [], one, default)).ShouldBeTrue();
         (await _store.Mark(id, [], two, default)).ShouldBeFalse("another window marked one before");
         (await _store.Mark(id, one, two, default)).ShouldBeTrue();
@@ -83,14 +98,21 @@ public sealed class DrawingStoreTests : IAsyncLifetime
     public async Task Clamps_OfTwelveWindows_AllArrive()
     {
         var id = (await Add("m-20", "held", [1])).Id;
-        await Task.WhenAll(Enumerable.Range(0, 12).Select(i => Task.Run(async () =>
-        {
-            while (true)
-            {
-                var before = (await _store.Find(id, default))!.Clamps;
-                if (await _store.Mark(id, before, [.. before, new Clamp(i, i, 20)], default)) return;
-            }
-        })));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 12)
+                .Select(i =>
+                    Task.Run(async () =>
+                    {
+                        while (true)
+                        {
+                            var before = (await _store.Find(id, default))!.Clamps;
+                            if (await _store.Mark(id, before, [.. before, new Clamp(i, i, 20)], default))
+                                return;
+                        }
+                    })
+                )
+        );
         (await _store.Find(id, default))!.Clamps.Select(c => c.X).Order().ShouldBe(Enumerable.Range(0, 12).Select(i => (double)i));
     }
 
@@ -122,15 +144,21 @@ public sealed class DrawingStoreTests : IAsyncLifetime
     [Fact]
     public async Task Deleted_AndPutInAtOnce_LosesNoFile()
     {
-        await Task.WhenAll(Enumerable.Range(0, 20).Select(i => Task.Run(async () =>
-        {
-            for (var round = 0; round < 5; round++)
-            {
-                var drawing = await Add($"m-{20 + i}", "same", [7, 7]);
-                (await _store.Bytes(drawing.Sha256, default)).ShouldNotBeNull();
-                (await _store.Delete(drawing, Now, default)).IsOk.ShouldBeTrue();
-            }
-        })));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 20)
+                .Select(i =>
+                    Task.Run(async () =>
+                    {
+                        for (var round = 0; round < 5; round++)
+                        {
+                            var drawing = await Add($"m-{20 + i}", "same", [7, 7]);
+                            (await _store.Bytes(drawing.Sha256, default)).ShouldNotBeNull();
+                            (await _store.Delete(drawing, Now, default)).IsOk.ShouldBeTrue();
+                        }
+                    })
+                )
+        );
         (await _store.BytesKept(default)).ShouldBe(0);
     }
 
@@ -151,11 +179,28 @@ public sealed class DrawingStoreTests : IAsyncLifetime
             await connection.ExecuteAsync(
                 """
                 insert into bench.file (sha256, media_type, length, bytes) values ('filler', 'image/png', @length, '');
-                insert into bench.drawing (id, person_id, name, sha256, summary, at) values (gen_random_uuid(), 'm-20', 'large', 'filler', '{}', now());
+                insert into bench.drawing (id, person_id, name, sha256, summary, at)
+                    values (gen_random_uuid(), 'm-20', 'large', 'filler', '{}', now());
                 """,
-                new { length = DrawingRoom.PerPerson - 2 });
-        var made = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => Task.Run(() =>
-            _store.Add("m-20", "x", [(byte)i], "image/png", DrawingReading.Summarise("x", new Drawing("svg", 100, 50, [], [], 0, 0)), Now, default))));
+                new { length = DrawingRoom.PerPerson - 2 }
+            );
+        var made = await Task.WhenAll(
+            Enumerable
+                .Range(0, 8)
+                .Select(i =>
+                    Task.Run(() =>
+                        _store.Add(
+                            "m-20",
+                            "x",
+                            [(byte)i],
+                            "image/png",
+                            DrawingReading.Summarise("x", new Drawing("svg", 100, 50, [], [], 0, 0)),
+                            Now,
+                            default
+                        )
+                    )
+                )
+        );
         made.Count(m => m.IsOk).ShouldBe(2);
         made.Where(m => !m.IsOk).ShouldAllBe(m => m.Refusal!.Code == "drawings.full");
     }
@@ -169,6 +214,8 @@ public sealed class DrawingStoreTests : IAsyncLifetime
     public async Task App_MayNotChangeTheRest(string sql)
     {
         await using var connection = await _db.App.OpenConnectionAsync();
-        (await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync(sql))).SqlState.ShouldBe(PostgresErrorCodes.InsufficientPrivilege);
+        (await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync(sql))).SqlState.ShouldBe(
+            PostgresErrorCodes.InsufficientPrivilege
+        );
     }
 }

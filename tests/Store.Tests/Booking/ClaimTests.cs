@@ -16,15 +16,17 @@ public sealed class ClaimTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private async Task<BookingOutcome> Book(Ask ask, Guid? id = null) => await new BookingStore(_db.App).Book(id ?? Guid.NewGuid(), ask, ask.MemberId, TestDatabase.Now, default);
+    private async Task<BookingOutcome> Book(Ask ask, Guid? id = null) =>
+        await new BookingStore(_db.App).Book(id ?? Guid.NewGuid(), ask, ask.MemberId, TestDatabase.Now, default);
 
     [Fact]
     public async Task Book_OpenGate_StoresBookingClaimsAndEntryTogether()
     {
         var booked = (await Book(await Asks.FreeOnHeron(_db))).ShouldBeOfType<BookingOutcome.Booked>().Booking;
         await using var connection = await _db.App.OpenConnectionAsync();
-        (await connection.QueryAsync<string>("select resource from booking.claim where booking_id = @Id order by 1", new { booked.Id }))
-            .ShouldBe([$"attend:{Asks.Member}", "machine:heron"]);
+        (
+            await connection.QueryAsync<string>("select resource from booking.claim where booking_id = @Id order by 1", new { booked.Id })
+        ).ShouldBe([$"attend:{Asks.Member}", "machine:heron"]);
         (await connection.ExecuteScalarAsync<string>("select kind from ledger.entry order by seq desc limit 1")).ShouldBe("booking.made");
         booked.Parts.Sum(p => p.Minutes).ShouldBe(booked.Minutes);
     }
@@ -48,7 +50,12 @@ public sealed class ClaimTests : IAsyncLifetime
         outcomes.OfType<BookingOutcome.Booked>().Count().ShouldBe(1);
         outcomes.Count(o => o is BookingOutcome.Booked or BookingOutcome.Taken).ShouldBe(outcomes.Length);
         await using var connection = await _db.App.OpenConnectionAsync();
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from booking.claim where resource = 'machine:heron' and live and during && tstzrange(@Start, @End)", new { ask.Start, ask.End })).ShouldBe(1);
+        (
+            await connection.ExecuteScalarAsync<int>(
+                "select count(*)::int from booking.claim where resource = 'machine:heron' and live and during && tstzrange(@Start, @End)",
+                new { ask.Start, ask.End }
+            )
+        ).ShouldBe(1);
     }
 
     [Fact]
@@ -75,15 +82,35 @@ public sealed class ClaimTests : IAsyncLifetime
 
     /// <summary>Even code that asks nothing first cannot store the double: the constraint stands in the database.</summary>
     [Theory]
-    [InlineData("select booking_id, resource, during, recorded from booking.claim where live limit 1", PostgresErrorCodes.ExclusionViolation)]
-    [InlineData("select booking_id, resource, tstzrange(lower(during), lower(during)), recorded from booking.claim limit 1", PostgresErrorCodes.CheckViolation)]
-    [InlineData("select booking_id, resource, tstzrange(lower(during), null), recorded from booking.claim limit 1", PostgresErrorCodes.CheckViolation)]
-    [InlineData("select booking_id, resource, tstzrange(lower(during), upper(during), '[]'), recorded from booking.claim limit 1", PostgresErrorCodes.CheckViolation)]
-    [InlineData("select booking_id, 'fixture:rotary', tstzrange(lower(during), upper(during) + interval '1 hour'), recorded from booking.claim limit 1", PostgresErrorCodes.CheckViolation)]
+    [InlineData(
+        "select booking_id, resource, during, recorded from booking.claim where live limit 1",
+        PostgresErrorCodes.ExclusionViolation
+    )]
+    [InlineData(
+        "select booking_id, resource, tstzrange(lower(during), lower(during)), recorded from booking.claim limit 1",
+        PostgresErrorCodes.CheckViolation
+    )]
+    [InlineData(
+        "select booking_id, resource, tstzrange(lower(during), null), recorded from booking.claim limit 1",
+        PostgresErrorCodes.CheckViolation
+    )]
+    [InlineData(
+        "select booking_id, resource, tstzrange(lower(during), upper(during), '[]'), recorded from booking.claim limit 1",
+        PostgresErrorCodes.CheckViolation
+    )]
+    [InlineData(
+        "select booking_id, 'fixture:rotary', tstzrange(lower(during), upper(during) + interval '1 hour'), recorded from "
+            + "booking.claim limit 1",
+        PostgresErrorCodes.CheckViolation
+    )]
     public async Task Claim_RawInsertOfADoubleOrAnEmptyRange_IsRefused(string select, string state)
     {
         await using var connection = await _db.App.OpenConnectionAsync();
         await connection.ExecuteAsync("insert into booking.resource values ('fixture:rotary') on conflict do nothing");
-        (await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync($"insert into booking.claim (booking_id, resource, during, recorded) {select}"))).SqlState.ShouldBe(state);
+        (
+            await Should.ThrowAsync<PostgresException>(() =>
+                connection.ExecuteAsync($"insert into booking.claim (booking_id, resource, during, recorded) {select}")
+            )
+        ).SqlState.ShouldBe(state);
     }
 }

@@ -25,13 +25,16 @@ public sealed class StandingStoreTests : IAsyncLifetime
         _db = await TestDatabase.Demo();
         await Standing.Follow(Now, default);
         _ask = await Asks.FreeOnHeron(_db);
-        _booking = ((BookingOutcome.Booked)await new BookingStore(_db.App).Book(Guid.NewGuid(), _ask, _ask.MemberId, Now, default)).Booking.Id;
+        _booking = ((BookingOutcome.Booked)await new BookingStore(_db.App).Book(Guid.NewGuid(), _ask, _ask.MemberId, Now, default))
+            .Booking
+            .Id;
         await Standing.Follow(Now, default);
     }
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private async Task<BookedTime> Booking() => (await new BookingStore(_db.App).Between(_ask.Start, _ask.End, _ask.MemberId, default)).Single(b => b.Id == _booking);
+    private async Task<BookedTime> Booking() =>
+        (await new BookingStore(_db.App).Between(_ask.Start, _ask.End, _ask.MemberId, default)).Single(b => b.Id == _booking);
 
     private Task<IReadOnlyList<Message>> Messages() => new MessageStore(_db.App).Of(_ask.MemberId, 20, default);
 
@@ -57,7 +60,13 @@ public sealed class StandingStoreTests : IAsyncLifetime
         (await Messages()).Count(m => m.Title.Contains("at risk", StringComparison.Ordinal)).ShouldBe(1);
         var second = (await people.Find(_ask.MemberId, Now, default))!.Pause!.Id;
         await people.Release(pause, "m-2", "Talked.", Now + Duration.FromMinutes(1), default);
-        await people.Release(second == pause ? (await people.Find(_ask.MemberId, Now + Duration.FromMinutes(1), default))!.Pause!.Id : second, "m-6", "Talked.", Now + Duration.FromMinutes(1), default);
+        await people.Release(
+            second == pause ? (await people.Find(_ask.MemberId, Now + Duration.FromMinutes(1), default))!.Pause!.Id : second,
+            "m-6",
+            "Talked.",
+            Now + Duration.FromMinutes(1),
+            default
+        );
         await Standing.Follow(Now + Duration.FromMinutes(2), default);
         (await Booking()).AtRiskSince.ShouldBeNull();
         (await Messages())[0].Title.ShouldContain("open again");
@@ -75,7 +84,9 @@ public sealed class StandingStoreTests : IAsyncLifetime
         await new PeopleStore(_db.App).Pause(_ask.MemberId, "m-2", "Any change of this person.", null, Now, default);
         (await Standing.Follow(Now, default)).ShouldBeGreaterThan(0);
         await using var connection = await _db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
-        (await connection.ExecuteScalarAsync<string>("select at_risk::text from booking.booking where id = @_booking", new { _booking }))!.ShouldContain("facts.unknown");
+        (
+            await connection.ExecuteScalarAsync<string>("select at_risk::text from booking.booking where id = @_booking", new { _booking })
+        )!.ShouldContain("facts.unknown");
         (await Standing.Follow(Now, default)).ShouldBe(0, "the record was read to its end");
     }
 
@@ -83,7 +94,10 @@ public sealed class StandingStoreTests : IAsyncLifetime
     [Fact]
     public async Task Follow_AfterAnOddLineInTheRecord_ParksItAndReadsOn()
     {
-        await _db.Tamper("update ledger.entry set kind = 'person.paused', body = '[1]' where seq = (select max(seq) from ledger.entry); update ledger.worker_cursor set seq = (select max(seq) - 1 from ledger.entry) where name = 'standing'");
+        await _db.Tamper(
+            "update ledger.entry set kind = 'person.paused', body = '[1]' where seq = (select max(seq) from ledger.entry); update "
+                + "ledger.worker_cursor set seq = (select max(seq) - 1 from ledger.entry) where name = 'standing'"
+        );
         await Standing.Follow(Now, default);
         (await new ParkedWork(_db.App).All(default)).Single().Why.ShouldContain("cannot be read");
         (await new LedgerStore(_db.App).Lag("standing", default)).ShouldBe(0);

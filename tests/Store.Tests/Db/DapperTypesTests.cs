@@ -7,7 +7,10 @@ using Xunit;
 
 namespace VelvetGate.Store.Tests.Db;
 
-/// <summary>Each type goes to PostgreSQL as a parameter and comes back as a scalar and as a column. Without a handler Dapper reads an Instant as 1970.</summary>
+/// <summary>
+/// Each type goes to PostgreSQL as a parameter and comes back as a scalar and as a column. Without a handler Dapper reads an Instant as
+/// 1970.
+/// </summary>
 public sealed class DapperTypesTests : IAsyncLifetime
 {
     private TestDatabase _db = null!;
@@ -28,7 +31,8 @@ public sealed class DapperTypesTests : IAsyncLifetime
     }
 
     [Fact]
-    public Task Instant_RoundTripsToTheMicrosecond() => RoundTrip(Instant.FromUtc(2026, 3, 29, 1, 30) + Duration.FromMilliseconds(1) + Duration.FromTicks(10), "timestamptz");
+    public Task Instant_RoundTripsToTheMicrosecond() =>
+        RoundTrip(Instant.FromUtc(2026, 3, 29, 1, 30) + Duration.FromMilliseconds(1) + Duration.FromTicks(10), "timestamptz");
 
     [Fact]
     public Task LocalDate_RoundTrips() => RoundTrip(new LocalDate(2028, 2, 29), "date");
@@ -68,7 +72,10 @@ public sealed class DapperTypesTests : IAsyncLifetime
     public async Task Instant_InsideARangeAndATuple_IsTheSame()
     {
         var at = TestDatabase.Now;
-        var (from, until) = await _connection.QuerySingleAsync<(Instant, Instant?)>("select lower(r), upper(r) from (select tstzrange(@at, null) as r) x", new { at });
+        var (from, until) = await _connection.QuerySingleAsync<(Instant, Instant?)>(
+            "select lower(r), upper(r) from (select tstzrange(@at, null) as r) x",
+            new { at }
+        );
         from.ShouldBe(at);
         until.ShouldBeNull();
     }

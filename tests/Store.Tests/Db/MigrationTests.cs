@@ -16,7 +16,10 @@ public class MigrationTests
     public void Scripts_ThatHaveLanded_AreUnchanged()
     {
         var pinned = File.ReadAllLines(Repo.Path("tests", "Store.Tests", "Db", "landed-scripts.txt"));
-        var now = Database.Scripts().Select(s => $"{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(s.Text)))} {s.Name}").ToList();
+        var now = Database
+            .Scripts()
+            .Select(s => $"{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(s.Text)))} {s.Name}")
+            .ToList();
         now.ShouldBe(pinned);
     }
 
@@ -50,6 +53,8 @@ public class MigrationTests
     {
         await using var db = await TestDatabase.Empty();
         await using var connection = await db.App.OpenConnectionAsync();
-        (await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync(sql))).SqlState.ShouldBe(PostgresErrorCodes.InsufficientPrivilege);
+        (await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync(sql))).SqlState.ShouldBe(
+            PostgresErrorCodes.InsufficientPrivilege
+        );
     }
 }

@@ -15,12 +15,19 @@ public class DemoDayTests
     private static async Task<(int Seated, int Taken, int Duty, int Member)> Look(TestDatabase db, Instant at)
     {
         await using var connection = await db.App.OpenConnectionAsync();
-        async Task<int> Count(string sql) => await connection.ExecuteScalarAsync<int>("select count(*)::int from " + sql, new { at, until = at + Duration.FromMinutes(90) });
+        async Task<int> Count(string sql) =>
+            await connection.ExecuteScalarAsync<int>("select count(*)::int from " + sql, new { at, until = at + Duration.FromMinutes(90) });
         return (
-            await Count("booking.booking where machine_id = 'swift' and during @> @at and arrived_at <= @at and cancelled_at is null and person_id <> 'm-4'"),
-            await Count("booking.booking where machine_id in ('heron', 'wren') and during && tstzrange(@at, @until) and cancelled_at is null"),
+            await Count(
+                "booking.booking where machine_id = 'swift' and during @> @at and arrived_at <= @at and cancelled_at is null and "
+                    + "person_id <> 'm-4'"
+            ),
+            await Count(
+                "booking.booking where machine_id in ('heron', 'wren') and during && tstzrange(@at, @until) and cancelled_at is null"
+            ),
             await Count("house.duty where during @> @at and upper_inf(recorded)"),
-            await Count("booking.booking where person_id = 'm-4' and upper(during) > @at and cancelled_at is null"));
+            await Count("booking.booking where person_id = 'm-4' and upper(during) > @at and cancelled_at is null")
+        );
     }
 
     /// <summary>Started at any hour, again after a minute, on the next morning, and after the seeded weeks are over.</summary>
@@ -33,7 +40,15 @@ public class DemoDayTests
         await using var db = await TestDatabase.Demo();
         var day = new DemoDay(db.Owner);
         var before = TestDatabase.Now;
-        foreach (var real in new[] { TestDatabase.Now + Duration.FromHours(hours), TestDatabase.Now + Duration.FromHours(hours) + Duration.FromMinutes(1), TestDatabase.Now + Duration.FromDays(2), TestDatabase.Now + Duration.FromDays(30) })
+        foreach (
+            var real in new[]
+            {
+                TestDatabase.Now + Duration.FromHours(hours),
+                TestDatabase.Now + Duration.FromHours(hours) + Duration.FromMinutes(1),
+                TestDatabase.Now + Duration.FromDays(2),
+                TestDatabase.Now + Duration.FromDays(30),
+            }
+        )
         {
             var at = await day.Wake(real, default);
             at.ShouldBeGreaterThan(before);
@@ -49,7 +64,9 @@ public class DemoDayTests
     {
         await using var db = await TestDatabase.Demo();
         var ask = await Asks.FreeOnHeron(db);
-        (await new BookingStore(db.App).Book(Guid.NewGuid(), ask, "m-4", TestDatabase.Now, default)).ShouldBeOfType<BookingOutcome.Booked>();
+        (
+            await new BookingStore(db.App).Book(Guid.NewGuid(), ask, "m-4", TestDatabase.Now, default)
+        ).ShouldBeOfType<BookingOutcome.Booked>();
         var at = await new DemoDay(db.Owner).Wake(TestDatabase.Now, default);
         (await Look(db, at)).Member.ShouldBe(1);
     }

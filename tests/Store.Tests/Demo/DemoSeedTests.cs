@@ -9,7 +9,9 @@ namespace VelvetGate.Store.Tests.Demo;
 
 public class DemoSeedTests
 {
-    private const string Digest = "select md5(string_agg(concat_ws('|', person_id, machine_id, during, minutes), ',' order by during, machine_id)) from booking.booking";
+    private const string Digest =
+        "select md5(string_agg(concat_ws('|', person_id, machine_id, during, minutes), ',' order by during, machine_id)) from "
+        + "booking.booking";
 
     [Fact]
     public async Task Run_SameClock_GivesTheSameHouse_AndNeverTouchesOneThatIsNotEmpty()
@@ -28,7 +30,8 @@ public class DemoSeedTests
     {
         await using var db = await TestDatabase.Demo();
         await using var connection = await db.App.OpenConnectionAsync();
-        async Task<int> Count(string sql) => await connection.ExecuteScalarAsync<int>("select count(*)::int from " + sql, new { now = TestDatabase.Now });
+        async Task<int> Count(string sql) =>
+            await connection.ExecuteScalarAsync<int>("select count(*)::int from " + sql, new { now = TestDatabase.Now });
         (await Count("people.person")).ShouldBe(60);
         (await Count("people.role where role = 'steward'")).ShouldBe(4);
         (await Count("(select distinct person_id from people.role where role = 'trainer') t")).ShouldBe(6);

@@ -33,10 +33,17 @@ public sealed class AskStoreTests : IAsyncLifetime
         return (await Store.Add(ask, facts.Value, "Same sheet as last week.", Now, default), ask);
     }
 
-    private async Task<Result<string>> Answer(Guid id, AskAnswerKind kind, string by = "m-2", Instant? at = null, bool steward = true, bool countersigner = false) =>
-        (await Store.Answer(id, kind, by, steward, countersigner, "Seen the sheet and its invoice.", at ?? Now, default))!.Value;
+    private async Task<Result<string>> Answer(
+        Guid id,
+        AskAnswerKind kind,
+        string by = "m-2",
+        Instant? at = null,
+        bool steward = true,
+        bool countersigner = false
+    ) => (await Store.Answer(id, kind, by, steward, countersigner, "Seen the sheet and its invoice.", at ?? Now, default))!.Value;
 
-    private async Task<BookingOutcome> Book(Ask ask) => await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, ask.MemberId, Now, default);
+    private async Task<BookingOutcome> Book(Ask ask) =>
+        await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, ask.MemberId, Now, default);
 
     [Fact]
     public async Task Lift_OpensTheGateForOneBooking_AndTellsThePerson()
@@ -101,8 +108,15 @@ public sealed class AskStoreTests : IAsyncLifetime
         (await Store.Find(id, default))!.State.ShouldBe("waiting");
         await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => Store.Expire(late, default)));
         (await Store.Find(id, default))!.State.ShouldBe("expired");
-        (await new MessageStore(_db.App).Of(ask.MemberId, 10, default)).Count(m => m.Title.Contains("not answered", StringComparison.Ordinal)).ShouldBe(1);
+        (await new MessageStore(_db.App).Of(ask.MemberId, 10, default))
+            .Count(m => m.Title.Contains("not answered", StringComparison.Ordinal))
+            .ShouldBe(1);
         await using var connection = await _db.App.OpenConnectionAsync();
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from ledger.entry where kind = 'gate.expired' and body like @like", new { like = $"%{id}%" })).ShouldBe(1);
+        (
+            await connection.ExecuteScalarAsync<int>(
+                "select count(*)::int from ledger.entry where kind = 'gate.expired' and body like @like",
+                new { like = $"%{id}%" }
+            )
+        ).ShouldBe(1);
     }
 }

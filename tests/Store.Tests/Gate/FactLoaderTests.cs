@@ -29,7 +29,11 @@ public sealed class FactLoaderTests : IAsyncLifetime
         {
             ShouldListenTo = source => source.Name == "Npgsql",
             Sample = (ref ActivityCreationOptions<ActivityContext> _) => ActivitySamplingResult.AllData,
-            ActivityStopped = activity => { if (activity.TraceId == mine.TraceId) Interlocked.Increment(ref commands); },
+            ActivityStopped = activity =>
+            {
+                if (activity.TraceId == mine.TraceId)
+                    Interlocked.Increment(ref commands);
+            },
         };
         ActivitySource.AddActivityListener(listener);
         var ask = Asks.OnHeron(TestDatabase.Now + Duration.FromDays(1)) with { SupervisorId = "m-3", Fixture = "rotary" };
@@ -53,7 +57,8 @@ public sealed class FactLoaderTests : IAsyncLifetime
     public async Task Find_StoredDecision_ReplaysToTheSameAnswer()
     {
         var ask = await Asks.FreeOnHeron(_db);
-        var booked = (BookingOutcome.Booked)await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, Asks.Member, TestDatabase.Now, default);
+        var booked = (BookingOutcome.Booked)
+            await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, Asks.Member, TestDatabase.Now, default);
         await _db.Tamper("update house.machine set spec = jsonb_set(spec, '{maxCutMm}', '1') where id = 'heron'");
         (await Asks.Verdict(_db, ask)).ShouldBe(Verdict.Shut, "the machine cuts less now");
         var (decision, hashHolds) = (await new DecisionStore(_db.App).Find(booked.Booking.Id, default))!.Value;

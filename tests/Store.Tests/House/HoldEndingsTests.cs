@@ -22,7 +22,8 @@ public sealed class HoldEndingsTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private async Task<bool> Stopped(string machine) => (await Machines.Machines(Now + Duration.FromHours(1), default)).Single(m => m.Spec.Id == machine).Stop is not null;
+    private async Task<bool> Stopped(string machine) =>
+        (await Machines.Machines(Now + Duration.FromHours(1), default)).Single(m => m.Spec.Id == machine).Stop is not null;
 
     [Fact]
     public async Task Return_OfAStewardsStop_NeedsItsSetterOrTwoOthers()
@@ -31,7 +32,9 @@ public sealed class HoldEndingsTests : IAsyncLifetime
         (await Machines.Return(stop, "m-6", "Looks fine.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
         (await Machines.Return(stop, "m-6", "Really.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
         (await Stopped("swift")).ShouldBeTrue();
-        (await Machines.Return(stop, "m-7", "I tightened it.", false, Now + Duration.FromMinutes(1), default))!.Value.Value.ShouldBe(HoldEnding.Ends);
+        (await Machines.Return(stop, "m-7", "I tightened it.", false, Now + Duration.FromMinutes(1), default))!.Value.Value.ShouldBe(
+            HoldEnding.Ends
+        );
         (await Stopped("swift")).ShouldBeFalse();
         (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
     }
@@ -54,7 +57,10 @@ public sealed class HoldEndingsTests : IAsyncLifetime
         var pause = (await People.Pause("m-6", "m-2", "Left the beam on.", null, Now, default)).Value;
         (await People.Release(pause, "m-6", "Me.", Now, default))!.Value.Refusal!.Code.ShouldBe("hold.self");
         var at = Now + Duration.FromMinutes(1);
-        var words = await Task.WhenAll(People.Release(pause, "m-7", "We talked.", at, default), People.Release(pause, "m-8", "We talked.", at, default));
+        var words = await Task.WhenAll(
+            People.Release(pause, "m-7", "We talked.", at, default),
+            People.Release(pause, "m-8", "We talked.", at, default)
+        );
         words.Select(w => w!.Value.Value).Order().ShouldBe([HoldEnding.Ends, HoldEnding.NeedsAnother]);
         (await People.Find("m-6", at + Duration.FromMinutes(1), default))!.Pause.ShouldBeNull();
     }

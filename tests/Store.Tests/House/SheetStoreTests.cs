@@ -26,7 +26,8 @@ public sealed class SheetStoreTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private Task Change(int grace, Instant from, Instant at) => _sheets.ChangeRules(_rules with { NoShowGraceMinutes = grace }, "Tried it.", from, "m-1", at, default);
+    private Task Change(int grace, Instant from, Instant at) =>
+        _sheets.ChangeRules(_rules with { NoShowGraceMinutes = grace }, "Tried it.", from, "m-1", at, default);
 
     private async Task<int?> Grace(Instant at) => (await new HouseStore(_db.App).Rules(at, default))?.NoShowGraceMinutes;
 
@@ -43,7 +44,8 @@ public sealed class SheetStoreTests : IAsyncLifetime
         (await Grace(Now + 11 * Day)).ShouldBe(10);
         var versions = await _sheets.Rules(default);
         versions.Select(v => v.Rules.NoShowGraceMinutes).ShouldBe([15, 20, 30, 10]);
-        foreach (var (a, b) in versions.Zip(versions.Skip(1))) a.Until.ShouldBe(b.From);
+        foreach (var (a, b) in versions.Zip(versions.Skip(1)))
+            a.Until.ShouldBe(b.From);
         versions[^1].Until.ShouldBeNull();
     }
 
@@ -60,7 +62,8 @@ public sealed class SheetStoreTests : IAsyncLifetime
     {
         await Task.WhenAll(Enumerable.Range(1, 12).Select(i => Task.Run(() => Change(i, Now + i % 4 * Day, Now))));
         var versions = await _sheets.Rules(default);
-        foreach (var (a, b) in versions.Zip(versions.Skip(1))) a.Until.ShouldBe(b.From);
+        foreach (var (a, b) in versions.Zip(versions.Skip(1)))
+            a.Until.ShouldBe(b.From);
     }
 
     [Fact]
@@ -70,16 +73,24 @@ public sealed class SheetStoreTests : IAsyncLifetime
         await _sheets.SetKit(new KitItem("co2", "CO2 extinguisher by the door", Now + 400 * Day), "m-1", Now + Day, default);
         (await _sheets.Kit(Now + Day, default)).Single(k => k.Id == "co2").InDateUntil.ShouldBe(Now + 400 * Day);
         await using var connection = await _db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
-        (await connection.ExecuteScalarAsync<Instant>(
-            "select in_date_until from house.fire_kit where id = 'co2' and held @> @at and recorded @> @at", new { at = Now + Duration.FromHours(2) })).ShouldBe(Now + 3 * Day);
+        (
+            await connection.ExecuteScalarAsync<Instant>(
+                "select in_date_until from house.fire_kit where id = 'co2' and held @> @at and recorded @> @at",
+                new { at = Now + Duration.FromHours(2) }
+            )
+        ).ShouldBe(Now + 3 * Day);
     }
 
     [Fact]
     public async Task ChangeMachine_FromAnOldVersion_ChangesNothing()
     {
         var heron = (await _sheets.Machines(default)).Single(m => m.Spec.Id == "heron");
-        (await _sheets.ChangeMachine(heron.Spec with { PowerW = 90, Fixtures = ["pins"] }, heron.Version, "m-1", Now, default))!.Value.Value.ShouldBe(heron.Version + 1);
-        (await _sheets.ChangeMachine(heron.Spec with { PowerW = 10 }, heron.Version, "m-1", Now, default))!.Value.Refusal!.Code.ShouldBe("stale");
+        (
+            await _sheets.ChangeMachine(heron.Spec with { PowerW = 90, Fixtures = ["pins"] }, heron.Version, "m-1", Now, default)
+        )!.Value.Value.ShouldBe(heron.Version + 1);
+        (await _sheets.ChangeMachine(heron.Spec with { PowerW = 10 }, heron.Version, "m-1", Now, default))!.Value.Refusal!.Code.ShouldBe(
+            "stale"
+        );
         var now = (await _sheets.Machines(default)).Single(m => m.Spec.Id == "heron");
         (now.Spec.PowerW, now.Version).ShouldBe((90m, heron.Version + 1));
         await using var connection = await _db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
@@ -94,8 +105,15 @@ public sealed class SheetStoreTests : IAsyncLifetime
         await using var empty = await TestDatabase.Empty();
         var founding = new FoundingOfHouse(empty.App);
         var rules = Packs.Start(Packs.School, "The Annex", "Europe/Paris");
-        var tries = await Task.WhenAll(Enumerable.Range(0, 10).Select(i => Task.Run(() =>
-            founding.Found(rules, new("Ada", $"Number{i}", null, null, null, $"ada{i}", null), "hash", i % 2 == 0, Now, default))));
+        var tries = await Task.WhenAll(
+            Enumerable
+                .Range(0, 10)
+                .Select(i =>
+                    Task.Run(() =>
+                        founding.Found(rules, new("Ada", $"Number{i}", null, null, null, $"ada{i}", null), "hash", i % 2 == 0, Now, default)
+                    )
+                )
+        );
         tries.Count(t => t.IsOk).ShouldBe(1);
         tries.Where(t => !t.IsOk).ShouldAllBe(t => t.Refusal!.Code == "house.founded");
         (await founding.IsEmpty(default)).ShouldBeFalse();
@@ -117,14 +135,26 @@ public sealed class CalendarStoreTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private static NewPlan Lesson(string adult, string machine, int hour) => new(
-        PlanKind.Class, "Evening class", new Recurrence(new LocalDate(2026, 12, 2), new LocalTime(hour, 0), new LocalTime(hour + 2, 0), "FREQ=WEEKLY;COUNT=3"), adult, [machine], [], 1);
+    private static NewPlan Lesson(string adult, string machine, int hour) =>
+        new(
+            PlanKind.Class,
+            "Evening class",
+            new Recurrence(new LocalDate(2026, 12, 2), new LocalTime(hour, 0), new LocalTime(hour + 2, 0), "FREQ=WEEKLY;COUNT=3"),
+            adult,
+            [machine],
+            [],
+            1
+        );
 
     /// <summary>An adult teaches one class at a time, and a machine has one: the database says so, whoever is faster.</summary>
     [Fact]
     public async Task Add_TwoClassesForOneAdultOrMachineAtOnce_TakesOne()
     {
-        var both = await Task.WhenAll(Enumerable.Range(0, 6).Select(i => Task.Run(() => _calendar.Add(Lesson("m-9", i % 2 == 0 ? "heron" : "wren", 18), London, "m-1", Now, default))));
+        var both = await Task.WhenAll(
+            Enumerable
+                .Range(0, 6)
+                .Select(i => Task.Run(() => _calendar.Add(Lesson("m-9", i % 2 == 0 ? "heron" : "wren", 18), London, "m-1", Now, default)))
+        );
         both.Count(b => b.IsOk).ShouldBe(1);
         both.Where(b => !b.IsOk).ShouldAllBe(b => b.Refusal!.Code == "calendar.overlap");
         (await _calendar.Add(Lesson("m-10", "kestrel", 18), London, "m-1", Now, default)).IsOk.ShouldBeTrue();
@@ -145,11 +175,30 @@ public sealed class CalendarStoreTests : IAsyncLifetime
     [InlineData("m-2", "gull", "machineIds")]
     public async Task Add_WithSomebodyOrSomethingUnknown_NamesTheField(string steward, string machine, string field)
     {
-        var plan = machine == "gull" ? Lesson("m-9", "gull", 18) : Lesson(steward, machine, 18) with { Kind = PlanKind.Duty, MachineIds = [], AtOnce = null };
+        var plan =
+            machine == "gull"
+                ? Lesson("m-9", "gull", 18)
+                : Lesson(steward, machine, 18) with
+                {
+                    Kind = PlanKind.Duty,
+                    MachineIds = [],
+                    AtOnce = null,
+                };
         (await _calendar.Add(plan, London, "m-1", Now, default)).Refusal!.Field.ShouldBe(field);
     }
 
     [Fact]
     public async Task Add_OnlyThePast_IsRefused() =>
-        (await _calendar.Add(Lesson("m-9", "heron", 18) with { When = new Recurrence(new LocalDate(2026, 11, 1), new LocalTime(9, 0), new LocalTime(10, 0)) }, London, "m-1", Now, default)).Refusal!.Field.ShouldBe("firstDay");
+        (
+            await _calendar.Add(
+                Lesson("m-9", "heron", 18) with
+                {
+                    When = new Recurrence(new LocalDate(2026, 11, 1), new LocalTime(9, 0), new LocalTime(10, 0)),
+                },
+                London,
+                "m-1",
+                Now,
+                default
+            )
+        ).Refusal!.Field.ShouldBe("firstDay");
 }

@@ -21,7 +21,9 @@ public class AppendTests
     {
         await using var db = await TestDatabase.Empty();
         await using var connection = await db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
-        await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync("select ledger.append(@at, 'a.b', @body)", new { at, body }));
+        await Should.ThrowAsync<PostgresException>(() =>
+            connection.ExecuteAsync("select ledger.append(@at, 'a.b', @body)", new { at, body })
+        );
         (await new LedgerStore(db.App).LastSeq(default)).ShouldBe(0);
     }
 

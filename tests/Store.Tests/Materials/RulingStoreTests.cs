@@ -14,7 +14,9 @@ namespace VelvetGate.Store.Tests.Materials;
 /// <summary>Rulings as kept: what holds when, who may loosen, and two hands at once.</summary>
 public sealed class RulingStoreTests : IAsyncLifetime
 {
-    private const string One = "m-2", Two = "m-3", Three = "m-4";
+    private const string One = "m-2",
+        Two = "m-3",
+        Three = "m-4";
     private static readonly Instant Now = TestDatabase.Now;
     private TestDatabase _db = null!;
     private RulingStore _store = null!;
@@ -32,13 +34,21 @@ public sealed class RulingStoreTests : IAsyncLifetime
         await _db.DisposeAsync();
     }
 
-    private static RulingChange Cork(RulingStanding standing, decimal? maxMm = null) => new(
-        "cork", [new RulingCell("cork", LaserKind.Co2, Operation.Cut)],
-        [new Ruling("cork", LaserKind.Co2, Operation.Cut, 0, maxMm, standing, Evidence.Declared, ["fire-melt"], "Smoke.", "", false)], "", new LocalDate(2027, 11, 24));
+    private static RulingChange Cork(RulingStanding standing, decimal? maxMm = null) =>
+        new(
+            "cork",
+            [new RulingCell("cork", LaserKind.Co2, Operation.Cut)],
+            [new Ruling("cork", LaserKind.Co2, Operation.Cut, 0, maxMm, standing, Evidence.Declared, ["fire-melt"], "Smoke.", "", false)],
+            "",
+            new LocalDate(2027, 11, 24)
+        );
 
     private async Task<int> Version() => (await new MaterialStore(_db.App).Shelf(Now, default)).Versions["cork"];
 
-    private async Task<RulingStanding> At(Instant instant) => (await new MaterialStore(_db.App).Shelf(instant, default)).Rulings.Single(r => r is { MaterialId: "cork", Kind: LaserKind.Co2, Operation: Operation.Cut }).Standing;
+    private async Task<RulingStanding> At(Instant instant) =>
+        (await new MaterialStore(_db.App).Shelf(instant, default))
+            .Rulings.Single(r => r is { MaterialId: "cork", Kind: LaserKind.Co2, Operation: Operation.Cut })
+            .Standing;
 
     [Fact]
     public async Task Stricter_HoldsAtOnce_AndWhatHeldBeforeStaysOnRecord()
@@ -47,7 +57,9 @@ public sealed class RulingStoreTests : IAsyncLifetime
         made.Value.Proposal.ShouldBeNull();
         (await At(Now)).ShouldBe(RulingStanding.Banned);
         (await At(Now - Duration.FromDays(1))).ShouldBe(RulingStanding.Permitted);
-        var cell = (await _store.History("cork", default)).Where(v => v.Ruling is { Kind: LaserKind.Co2, Operation: Operation.Cut }).ToList();
+        var cell = (await _store.History("cork", default))
+            .Where(v => v.Ruling is { Kind: LaserKind.Co2, Operation: Operation.Cut })
+            .ToList();
         cell.Select(v => v.Until).ShouldBe([Now, null]);
         cell[^1].Why.ShouldBe("Binder unknown.");
     }
@@ -56,7 +68,9 @@ public sealed class RulingStoreTests : IAsyncLifetime
     public async Task Stricter_FromADayToCome_HoldsThenAndNotBefore()
     {
         var day = Now + Duration.FromDays(9);
-        (await _store.Change(Cork(RulingStanding.Banned), day, await Version(), "From the new term.", One, Now, default))!.Value.IsOk.ShouldBeTrue();
+        (
+            await _store.Change(Cork(RulingStanding.Banned), day, await Version(), "From the new term.", One, Now, default)
+        )!.Value.IsOk.ShouldBeTrue();
         (await At(day - Duration.FromMinutes(1))).ShouldBe(RulingStanding.Permitted);
         (await At(day)).ShouldBe(RulingStanding.Banned);
     }
@@ -66,7 +80,9 @@ public sealed class RulingStoreTests : IAsyncLifetime
     {
         var version = await Version();
         var both = await Task.WhenAll(
-            _store.Change(Cork(RulingStanding.Banned), Now, version, "One.", One, Now, default), _store.Change(Cork(RulingStanding.ByArrangement), Now, version, "Two.", Two, Now, default));
+            _store.Change(Cork(RulingStanding.Banned), Now, version, "One.", One, Now, default),
+            _store.Change(Cork(RulingStanding.ByArrangement), Now, version, "Two.", Two, Now, default)
+        );
         both.Count(b => b!.Value.IsOk).ShouldBe(1);
         both.Single(b => !b!.Value.IsOk)!.Value.Refusal!.Code.ShouldBe("stale");
     }
@@ -75,15 +91,25 @@ public sealed class RulingStoreTests : IAsyncLifetime
     public async Task Milder_WaitsForAnother_WhomTheDatabaseWantsToo()
     {
         await _store.Change(Cork(RulingStanding.Banned), Now, await Version(), "Binder unknown.", One, Now, default);
-        var id = (await _store.Change(Cork(RulingStanding.Permitted), Now, await Version(), "Binder is known now.", One, Now, default))!.Value.Value.Proposal!.Value;
+        var id = (await _store.Change(Cork(RulingStanding.Permitted), Now, await Version(), "Binder is known now.", One, Now, default))!
+            .Value
+            .Value
+            .Proposal!
+            .Value;
         (await At(Now)).ShouldBe(RulingStanding.Banned);
-        (await _store.Answer(id, agree: true, "I agree with me.", One, steward: true, countersigner: false, Now, default))!.Value.Refusal!.Code.ShouldBe("ruling.self");
-        var bent = await Should.ThrowAsync<PostgresException>(() => _db.Tamper($"update materials.proposal set state = 'agreed', answered_by = '{One}', answered_at = now() where id = '{id}'"));
+        (
+            await _store.Answer(id, agree: true, "I agree with me.", One, steward: true, countersigner: false, Now, default)
+        )!.Value.Refusal!.Code.ShouldBe("ruling.self");
+        var bent = await Should.ThrowAsync<PostgresException>(() =>
+            _db.Tamper($"update materials.proposal set state = 'agreed', answered_by = '{One}', answered_at = now() where id = '{id}'")
+        );
         bent.SqlState.ShouldBe(PostgresErrorCodes.CheckViolation);
 
         var later = Now + Duration.FromHours(2);
         var answers = await Task.WhenAll(
-            _store.Answer(id, agree: true, "Seen the statement.", Two, true, false, later, default), _store.Answer(id, agree: false, "Not yet.", Three, true, false, later, default));
+            _store.Answer(id, agree: true, "Seen the statement.", Two, true, false, later, default),
+            _store.Answer(id, agree: false, "Not yet.", Three, true, false, later, default)
+        );
         answers.Count(a => a is not null).ShouldBe(1, "one answer counts");
         (await At(later)).ShouldBe(answers[0] is not null ? RulingStanding.Permitted : RulingStanding.Banned);
         (await At(later - Duration.FromMinutes(1))).ShouldBe(RulingStanding.Banned, "never from before it was agreed to");
@@ -93,11 +119,31 @@ public sealed class RulingStoreTests : IAsyncLifetime
     public async Task Never_IsLoosenedByNobody_AndNothingIsLeftBehind()
     {
         var vinyl = new RulingChange(
-            "pvc-sheet", [new RulingCell("pvc-sheet", LaserKind.Co2, Operation.Cut)],
-            [new Ruling("pvc-sheet", LaserKind.Co2, Operation.Cut, 0, null, RulingStanding.ByArrangement, Evidence.ClearedTag, ["chlorine"], "Acid.", "", false)], "", new LocalDate(2027, 11, 24));
+            "pvc-sheet",
+            [new RulingCell("pvc-sheet", LaserKind.Co2, Operation.Cut)],
+            [
+                new Ruling(
+                    "pvc-sheet",
+                    LaserKind.Co2,
+                    Operation.Cut,
+                    0,
+                    null,
+                    RulingStanding.ByArrangement,
+                    Evidence.ClearedTag,
+                    ["chlorine"],
+                    "Acid.",
+                    "",
+                    false
+                ),
+            ],
+            "",
+            new LocalDate(2027, 11, 24)
+        );
         var version = (await new MaterialStore(_db.App).Shelf(Now, default)).Versions["pvc-sheet"];
         (await _store.Change(vinyl, Now, version, "Just once.", One, Now, default))!.Value.Refusal!.Code.ShouldBe("ruling.never");
         await using var connection = await _db.App.OpenConnectionAsync();
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from materials.proposal where material_id = 'pvc-sheet'")).ShouldBe(0);
+        (await connection.ExecuteScalarAsync<int>("select count(*)::int from materials.proposal where material_id = 'pvc-sheet'")).ShouldBe(
+            0
+        );
     }
 }

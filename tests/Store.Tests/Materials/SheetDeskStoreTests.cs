@@ -13,7 +13,9 @@ namespace VelvetGate.Store.Tests.Materials;
 /// <summary>Sheets when two people do something at the same moment.</summary>
 public sealed class SheetDeskStoreTests : IAsyncLifetime
 {
-    private const string Bringer = "m-8", Steward = "m-2", Other = "m-3";
+    private const string Bringer = "m-8",
+        Steward = "m-2",
+        Other = "m-3";
     private static readonly Instant Now = TestDatabase.Now;
     private static readonly Clearing ForCutting = new([Operation.Cut], [], Now + Duration.FromDays(30), "The label says so.");
     private TestDatabase _db = null!;
@@ -33,7 +35,14 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
     }
 
     private async Task<IReadOnlyList<string>> Register(int count, string batch) =>
-        (await _store.Register([new NewSheet("poplar-ply-laser", 3, 600, 400, "Harbour Sheet Supply", batch, Bringer, count)], Bringer, Now, default)).Value;
+        (
+            await _store.Register(
+                [new NewSheet("poplar-ply-laser", 3, 600, 400, "Harbour Sheet Supply", batch, Bringer, count)],
+                Bringer,
+                Now,
+                default
+            )
+        ).Value;
 
     [Fact]
     public async Task Registering_AtTheSameMoment_GivesEachSheetItsOwnTag()
@@ -60,7 +69,8 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
             var tags = await Register(3, $"round {round}");
             await Task.WhenAll(
                 _store.Report(tags[1], "It smelled of chlorine.", Other, Now, default),
-                _store.Clear(tags[0], ForCutting, wholeBatch: true, Steward, Now + Duration.FromMilliseconds(5), default));
+                _store.Clear(tags[0], ForCutting, wholeBatch: true, Steward, Now + Duration.FromMilliseconds(5), default)
+            );
             foreach (var tag in tags)
             {
                 var sheet = (await _store.Find(tag, Now + Duration.FromSeconds(1), default))!;
@@ -74,7 +84,9 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
     public async Task WholeBatch_ClearsThoseThatWait_AndLeavesOtherPeoplesAlone()
     {
         var tags = await Register(3, "spring");
-        var others = (await _store.Register([new NewSheet("poplar-ply-laser", 3, 600, 400, "", "spring", Other, 1)], Other, Now, default)).Value;
+        var others = (
+            await _store.Register([new NewSheet("poplar-ply-laser", 3, 600, 400, "", "spring", Other, 1)], Other, Now, default)
+        ).Value;
         await _store.Move(tags[2], SheetState.Refused, "Glue not stated.", Steward, Now, default);
         (await _store.Clear(tags[0], ForCutting, wholeBatch: true, Steward, Now, default))!.Value.Value.ShouldBe(tags.Take(2));
         (await _store.Find(others[0], Now, default))!.State.ShouldBe("waiting");

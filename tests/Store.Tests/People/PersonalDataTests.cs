@@ -27,22 +27,46 @@ public sealed class PersonalDataTests : IAsyncLifetime
 
     /// <summary>Columns that name a person as the one who did something to others: their act, told in those others' data.</summary>
     private static readonly string[] ActedAs =
-        ["cleared_by", "state_by", "arrived_by", "cancelled_by", "made_by", "set_by", "returned_by", "signed_by", "answered_by", "logged_by", "confirmed_by", "ended_by", "by", "called_by", "written_by", "heard_by"];
+    [
+        "cleared_by",
+        "state_by",
+        "arrived_by",
+        "cancelled_by",
+        "made_by",
+        "set_by",
+        "returned_by",
+        "signed_by",
+        "answered_by",
+        "logged_by",
+        "confirmed_by",
+        "ended_by",
+        "by",
+        "called_by",
+        "written_by",
+        "heard_by",
+    ];
 
     /// <summary>A table that comes to speak of people has to come into the download too.</summary>
     [Fact]
     public async Task Download_CoversEveryTableThatSpeaksOfPeople()
     {
         await using var connection = await _db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
-        var columns = (await connection.QueryAsync<(string Table, string Column)>(
-            """
-            select n.nspname || '.' || c.relname, a.attname from pg_constraint k join pg_class c on c.oid = k.conrelid join pg_namespace n on n.oid = c.relnamespace
-            join pg_attribute a on a.attrelid = c.oid and a.attnum = k.conkey[1]
-            where k.contype = 'f' and k.confrelid = 'people.person'::regclass
-            """)).ToList();
+        var columns = (
+            await connection.QueryAsync<(string Table, string Column)>(
+                """
+                select n.nspname || '.' || c.relname, a.attname from pg_constraint k join pg_class c on c.oid = k.conrelid
+                    join pg_namespace n on n.oid = c.relnamespace
+                join pg_attribute a on a.attrelid = c.oid and a.attnum = k.conkey[1]
+                where k.contype = 'f' and k.confrelid = 'people.person'::regclass
+                """
+            )
+        ).ToList();
         columns.Count.ShouldBeGreaterThan(20);
         foreach (var (table, column) in columns.Where(c => !ActedAs.Contains(c.Column)))
-            PersonalDataStore.Sections.ShouldContain(s => s.From.Contains(table, StringComparison.Ordinal) && s.From.Contains(column, StringComparison.Ordinal), $"{table}.{column}");
+            PersonalDataStore.Sections.ShouldContain(
+                s => s.From.Contains(table, StringComparison.Ordinal) && s.From.Contains(column, StringComparison.Ordinal),
+                $"{table}.{column}"
+            );
     }
 
     [Fact]
@@ -65,11 +89,16 @@ public sealed class PersonalDataTests : IAsyncLifetime
         await using (var transaction = await connection.BeginTransactionAsync(TestContext.Current.CancellationToken))
         {
             var text = await LedgerStore.Keep(connection, transaction, "Burned a finger on a hot part.", "m-34");
-            await connection.ExecuteAsync("update ledger.text set keep_until = @until where id = @Id", new { until = Now + Duration.FromDays(3000), text.Id }, transaction);
+            await connection.ExecuteAsync(
+                "update ledger.text set keep_until = @until where id = @Id",
+                new { until = Now + Duration.FromDays(3000), text.Id },
+                transaction
+            );
             await transaction.CommitAsync(TestContext.Current.CancellationToken);
         }
         var bookings = new Store.Booking.BookingStore(_db.App);
-        foreach (var booking in await bookings.Between(Now, Now + Duration.FromDays(60), "m-34", default)) await bookings.Cancel(booking.Id, "m-34", false, null, Now, default);
+        foreach (var booking in await bookings.Between(Now, Now + Duration.FromDays(60), "m-34", default))
+            await bookings.Cancel(booking.Id, "m-34", false, null, Now, default);
         var accounts = new AccountStore(_db.App);
         await accounts.SetEnd("m-34", Now, "m-1", Now, default);
         var rules = (await new HouseStore(_db.App).Rules(Now, default))!;

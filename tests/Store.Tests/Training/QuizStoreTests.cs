@@ -13,7 +13,8 @@ namespace VelvetGate.Store.Tests.Training;
 /// <summary>Attempts when two windows, two clocks or two clicks meet.</summary>
 public sealed class QuizStoreTests : IAsyncLifetime
 {
-    private const string Person = "m-5", Quiz = ModuleRules.SafetyQuiz;
+    private const string Person = "m-5",
+        Quiz = ModuleRules.SafetyQuiz;
     private static readonly Instant Now = TestDatabase.Now;
     private static readonly HouseRules Rules = Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London");
     private TestDatabase _db = null!;
@@ -46,7 +47,8 @@ public sealed class QuizStoreTests : IAsyncLifetime
         foreach (var (question, drawn) in attempt.Questions.Zip(attempt.Drawn))
         {
             var shown = drawn.Shown.ToList();
-            var answer = right(question) ? question.Correct.Select(c => shown.IndexOf(c)).ToList()
+            var answer =
+                right(question) ? question.Correct.Select(c => shown.IndexOf(c)).ToList()
                 : question.Kind == QuestionKind.Order ? [.. question.Correct.Reverse().Select(c => shown.IndexOf(c))]
                 : [shown.IndexOf(Enumerable.Range(0, question.Options.Count).First(o => !question.Correct.Contains(o)))];
             (await _quizzes.Answer(attempt.Id, Person, question.Id, answer, at, default))!.Value.IsOk.ShouldBeTrue(question.Id);
@@ -67,9 +69,15 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var begun = await Task.WhenAll(Enumerable.Range(0, 12).Select(_ => _quizzes.Begin(Person, Quiz, Rules, Now, default)));
         begun.Select(b => b!.Value.Value).Distinct().Count().ShouldBe(1);
         await using var connection = await _db.App.OpenConnectionAsync();
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from training.attempt where person_id = @Person", new { Person })).ShouldBe(1);
-        var second = await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync(
-            "insert into training.attempt (id, person_id, module_id, version, seed, drawn, questions, started) select gen_random_uuid(), person_id, module_id, version, seed, drawn, questions, started from training.attempt"));
+        (
+            await connection.ExecuteScalarAsync<int>("select count(*)::int from training.attempt where person_id = @Person", new { Person })
+        ).ShouldBe(1);
+        var second = await Should.ThrowAsync<PostgresException>(() =>
+            connection.ExecuteAsync(
+                "insert into training.attempt (id, person_id, module_id, version, seed, drawn, questions, started) select "
+                    + "gen_random_uuid(), person_id, module_id, version, seed, drawn, questions, started from training.attempt"
+            )
+        );
         second.SqlState.ShouldBe(PostgresErrorCodes.UniqueViolation);
     }
 
@@ -84,8 +92,14 @@ public sealed class QuizStoreTests : IAsyncLifetime
         (await new CourseStore(_db.App).Done(Person, default)).ShouldContain(d => d.ModuleId == Quiz);
         await using var connection = await _db.App.OpenConnectionAsync();
         var seed = await connection.ExecuteScalarAsync<long>("select seed from training.attempt where id = @Id", new { attempt.Id });
-        QuizDraw.Of(StartingTraining.Questions, [.. StartingTraining.Readings.Select(r => r.Id)], seed).Select(d => d.Id).ShouldBe(attempt.Drawn.Select(d => d.Id));
-        (await connection.QueryAsync<string>("select kind from ledger.entry order by seq desc limit 2")).ShouldBe(["quiz.ended", "quiz.begun"]);
+        QuizDraw
+            .Of(StartingTraining.Questions, [.. StartingTraining.Readings.Select(r => r.Id)], seed)
+            .Select(d => d.Id)
+            .ShouldBe(attempt.Drawn.Select(d => d.Id));
+        (await connection.QueryAsync<string>("select kind from ledger.entry order by seq desc limit 2")).ShouldBe([
+            "quiz.ended",
+            "quiz.begun",
+        ]);
     }
 
     [Fact]
@@ -105,8 +119,20 @@ public sealed class QuizStoreTests : IAsyncLifetime
     {
         await ReadAll();
         var attempt = await Begun(Now);
-        await Task.WhenAll(attempt.Questions.Zip(attempt.Drawn).Select(x =>
-            _quizzes.Answer(attempt.Id, Person, x.First.Id, [.. x.First.Correct.Select(c => x.Second.Shown.ToList().IndexOf(c))], Now, default)));
+        await Task.WhenAll(
+            attempt
+                .Questions.Zip(attempt.Drawn)
+                .Select(x =>
+                    _quizzes.Answer(
+                        attempt.Id,
+                        Person,
+                        x.First.Id,
+                        [.. x.First.Correct.Select(c => x.Second.Shown.ToList().IndexOf(c))],
+                        Now,
+                        default
+                    )
+                )
+        );
         (await _quizzes.Find(attempt.Id, default))!.Answers.Count.ShouldBe(18);
     }
 
@@ -131,7 +157,12 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var ends = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => _quizzes.End(attempt.Id, Person, Rules, Now, default)));
         ends.ShouldAllBe(e => e!.Mark!.Right == 0);
         await using var connection = await _db.App.OpenConnectionAsync();
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from ledger.entry where kind = 'quiz.ended' and position(@id in body::text) > 0", new { id = attempt.Id.ToString() })).ShouldBe(1);
+        (
+            await connection.ExecuteScalarAsync<int>(
+                "select count(*)::int from ledger.entry where kind = 'quiz.ended' and position(@id in body::text) > 0",
+                new { id = attempt.Id.ToString() }
+            )
+        ).ShouldBe(1);
         (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], Now, default))!.Value.Refusal!.Code.ShouldBe("quiz.ended");
     }
 
@@ -142,7 +173,9 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var attempt = await Begun(Now);
         await AnswerAll(attempt, _ => true, Now);
         var later = Now + QuizMarking.Longest + Duration.FromHours(3);
-        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], later, default))!.Value.Refusal!.Code.ShouldBe("quiz.ended");
+        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], later, default))!.Value.Refusal!.Code.ShouldBe(
+            "quiz.ended"
+        );
         await _quizzes.Begin(Person, Quiz, Rules, later, default);
         var closed = (await _quizzes.Find(attempt.Id, default))!;
         closed.Ended.ShouldBe(Now + QuizMarking.Longest);
@@ -158,13 +191,22 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var change = new PageChange(page.Body + " New.", page.Check, page.Options, today);
         (await course.Publish("fire", 1, change, null, "m-2", today, Now, default))!.Value.Value.ShouldContain(Person);
         (await course.Page("fire", default))!.Version.ShouldBe(1, "looking changes nothing");
-        var both = await Task.WhenAll(Enumerable.Range(0, 2).Select(_ => course.Publish("fire", 1, change, "The new extinguisher.", "m-2", today, Now, default)));
+        var both = await Task.WhenAll(
+            Enumerable.Range(0, 2).Select(_ => course.Publish("fire", 1, change, "The new extinguisher.", "m-2", today, Now, default))
+        );
         both.Count(b => b!.Value.IsOk).ShouldBe(1);
         both.Single(b => !b!.Value.IsOk)!.Value.Refusal!.Code.ShouldBe("page.stale");
         (await _quizzes.Begin(Person, Quiz, Rules, Now, default))!.Value.IsOk.ShouldBeTrue("today it still counts");
-        (await _quizzes.End((await _quizzes.Standing(Person, Quiz, default)).Open!.Value, Person, Rules, Now, default))!.Mark!.Passed.ShouldBeFalse();
+        (
+            await _quizzes.End((await _quizzes.Standing(Person, Quiz, default)).Open!.Value, Person, Rules, Now, default)
+        )!.Mark!.Passed.ShouldBeFalse();
         await using (var connection = await _db.App.OpenConnectionAsync())
-            (await connection.ExecuteScalarAsync<int>("select count(*)::int from people.message where person_id = @Person and title = 'Read “Fire” again by 24 Nov 2026'", new { Person })).ShouldBe(1);
+            (
+                await connection.ExecuteScalarAsync<int>(
+                    "select count(*)::int from people.message where person_id = @Person and title = 'Read “Fire” again by 24 Nov 2026'",
+                    new { Person }
+                )
+            ).ShouldBe(1);
         var tomorrow = Now + Duration.FromHours(26);
         (await _quizzes.Begin(Person, Quiz, Rules, tomorrow, default))!.Value.Refusal!.Text.ShouldBe("Read first: Fire.");
         var right = StartingTraining.Readings[0].Options[0];

@@ -22,14 +22,23 @@ public sealed class TrainingRoomTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private static PracticalMark Mark(string step, StepMark mark = StepMark.Unprompted) => new(Guid.NewGuid(), step, mark, null, Now, "m-3");
+    private static PracticalMark Mark(string step, StepMark mark = StepMark.Unprompted) =>
+        new(Guid.NewGuid(), step, mark, null, Now, "m-3");
 
     [Fact]
     public async Task LastPlace_TakenByTwentyAtOnce_IsOnes()
     {
         var sessions = new InductionStore(_db.App);
         var start = Instant.FromUtc(2026, 12, 13, 19, 0);
-        var id = (await sessions.Plan(new Induction("wren", "m-3", new Interval(start, start + Duration.FromHours(1)), 3), Rules.Clock, "m-3", Now, default)).Value;
+        var id = (
+            await sessions.Plan(
+                new Induction("wren", "m-3", new Interval(start, start + Duration.FromHours(1)), 3),
+                Rules.Clock,
+                "m-3",
+                Now,
+                default
+            )
+        ).Value;
         var taken = await Task.WhenAll(Enumerable.Range(20, 20).Select(i => sessions.Take(id, $"m-{i}", Now, default)));
         taken.Count(t => t!.Value.IsOk).ShouldBe(3);
         taken.Where(t => !t!.Value.IsOk).ShouldAllBe(t => t!.Value.Refusal!.Code == "induction.full");
@@ -38,7 +47,20 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         // A place beyond the last, or the trainer's own, is refused by the database itself.
         await using var connection = await _db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
         foreach (var (seat, person) in new[] { (4, "m-50"), (1, "m-50") })
-            (await Should.ThrowAsync<PostgresException>(() => connection.ExecuteAsync("insert into training.place (induction_id, seat, person_id, at) values (@id, @seat, @person, @Now)", new { id, seat, person, Now }))).SqlState.ShouldBeOneOf("23514", "23505");
+            (
+                await Should.ThrowAsync<PostgresException>(() =>
+                    connection.ExecuteAsync(
+                        "insert into training.place (induction_id, seat, person_id, at) values (@id, @seat, @person, @Now)",
+                        new
+                        {
+                            id,
+                            seat,
+                            person,
+                            Now,
+                        }
+                    )
+                )
+            ).SqlState.ShouldBeOneOf("23514", "23505");
     }
 
     [Fact]
@@ -47,11 +69,21 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         await using var connection = await _db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
         var (trainer, machine, start, end) = await connection.QueryFirstAsync<(string, string, Instant, Instant)>(
             """
-            select r.person_id, b.machine_id, lower(b.during), upper(b.during) from booking.booking b join people.role r on r.role = 'trainer' and r.machine_id = b.machine_id
+            select r.person_id, b.machine_id, lower(b.during), upper(b.during) from booking.booking b
+                join people.role r on r.role = 'trainer' and r.machine_id = b.machine_id
             where b.cancelled_at is null and lower(b.during) > @Now order by 3 limit 1
             """,
-            new { Now });
-        (await new InductionStore(_db.App).Plan(new Induction(machine, trainer, new Interval(start, end), 2), Rules.Clock, trainer, Now, default)).Refusal!.Code.ShouldBe("induction.booked");
+            new { Now }
+        );
+        (
+            await new InductionStore(_db.App).Plan(
+                new Induction(machine, trainer, new Interval(start, end), 2),
+                Rules.Clock,
+                trainer,
+                Now,
+                default
+            )
+        ).Refusal!.Code.ShouldBe("induction.booked");
     }
 
     [Fact]
@@ -63,13 +95,29 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         var steps = (await practicals.Find(id, default))!.Sheet.Steps;
         var first = steps.Select(s => Mark(s.Id)).ToList();
         var second = steps.Select(s => Mark(s.Id, StepMark.Prompted)).ToList();
-        await Task.WhenAll(first.Concat(second).Concat(first).Select(m => practicals.Mark(id, [m], "m-3", Now + Duration.FromSeconds(1), default)));
+        await Task.WhenAll(
+            first.Concat(second).Concat(first).Select(m => practicals.Mark(id, [m], "m-3", Now + Duration.FromSeconds(1), default))
+        );
         var seen = (await practicals.Find(id, default))!;
         seen.Marks.Select(m => m.Id).ShouldBe(first.Concat(second).Select(m => m.Id), ignoreOrder: true);
 
         // Both agree in the same moment: it ends once, with one certificate.
-        var good = (await practicals.Mark(id, [.. steps.Select(s => Mark(s.Id) with { At = Now + Duration.FromSeconds(2) })], "m-3", Now + Duration.FromSeconds(3), default))!.Value.Value;
-        await Task.WhenAll(new[] { "m-3", "m-5", "m-3", "m-5" }.Select(who => practicals.Agree(id, good.Marks.Count, who, Rules, Now + Duration.FromSeconds(4), default)));
+        var good = (
+            await practicals.Mark(
+                id,
+                [.. steps.Select(s => Mark(s.Id) with { At = Now + Duration.FromSeconds(2) })],
+                "m-3",
+                Now + Duration.FromSeconds(3),
+                default
+            )
+        )!
+            .Value
+            .Value;
+        await Task.WhenAll(
+            new[] { "m-3", "m-5", "m-3", "m-5" }.Select(who =>
+                practicals.Agree(id, good.Marks.Count, who, Rules, Now + Duration.FromSeconds(4), default)
+            )
+        );
         var ended = (await practicals.Find(id, default))!;
         ended.Outcome.ShouldBe("signed");
         await using var connection = await _db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
@@ -83,8 +131,18 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         var practicals = new PracticalStore(_db.App);
         var id = (await practicals.Begin("m-5", "wren", "m-3", Rules, Now, default)).Value;
         var step = (await practicals.Find(id, default))!.Sheet.Steps[0].Id;
-        (await practicals.Mark(id, [.. Enumerable.Range(0, Practicals.MostMarks).Select(_ => Mark(step))], "m-3", Now + Duration.FromSeconds(1), default))!.Value.IsOk.ShouldBeTrue();
-        (await practicals.Mark(id, [Mark(step)], "m-3", Now + Duration.FromSeconds(2), default))!.Value.Refusal!.Code.ShouldBe("practical.full");
+        (
+            await practicals.Mark(
+                id,
+                [.. Enumerable.Range(0, Practicals.MostMarks).Select(_ => Mark(step))],
+                "m-3",
+                Now + Duration.FromSeconds(1),
+                default
+            )
+        )!.Value.IsOk.ShouldBeTrue();
+        (await practicals.Mark(id, [Mark(step)], "m-3", Now + Duration.FromSeconds(2), default))!.Value.Refusal!.Code.ShouldBe(
+            "practical.full"
+        );
     }
 
     [Fact]
@@ -95,8 +153,12 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         var seen = (await practicals.Find(id, default))!;
         var marked = (await practicals.Mark(id, [.. seen.Sheet.Steps.Select(s => Mark(s.Id))], "m-3", Now, default))!.Value.Value;
         (await practicals.Agree(id, marked.Marks.Count, "m-3", Rules, Now, default))!.Value.IsOk.ShouldBeTrue();
-        await _db.Tamper("update people.role set recorded = tstzrange(lower(recorded), '2026-11-24 10:00Z') where person_id = 'm-3' and role = 'trainer'");
-        (await practicals.Agree(id, marked.Marks.Count, "m-5", Rules, Now + Duration.FromMinutes(1), default))!.Value.Refusal!.Code.ShouldBe("signOff.authority", "as of the moment it would be signed");
+        await _db.Tamper(
+            "update people.role set recorded = tstzrange(lower(recorded), '2026-11-24 10:00Z') where person_id = 'm-3' and role = 'trainer'"
+        );
+        (
+            await practicals.Agree(id, marked.Marks.Count, "m-5", Rules, Now + Duration.FromMinutes(1), default)
+        )!.Value.Refusal!.Code.ShouldBe("signOff.authority", "as of the moment it would be signed");
         (await practicals.Find(id, default))!.Outcome.ShouldBeNull();
         (await practicals.Mark(id, [Mark(seen.Sheet.Steps[0].Id)], "m-3", Now, default))!.Value.Refusal!.Code.ShouldBe("signOff.authority");
     }
@@ -106,8 +168,25 @@ public sealed class TrainingRoomTests : IAsyncLifetime
     {
         var paths = new PathStore(_db.App);
         var swift = (await paths.Find("swift", Rules, Now, default))!;
-        var changed = await Task.WhenAll(Enumerable.Range(1, 6).Select(i => paths.Change(
-            swift.Path with { Refresher = [new PathStep(ModuleKind.SupervisedRuns, Count: i), new PathStep(ModuleKind.SignOff)] }, 0, "At once.", Now, "m-2", Rules, Now, default)));
+        var changed = await Task.WhenAll(
+            Enumerable
+                .Range(1, 6)
+                .Select(i =>
+                    paths.Change(
+                        swift.Path with
+                        {
+                            Refresher = [new PathStep(ModuleKind.SupervisedRuns, Count: i), new PathStep(ModuleKind.SignOff)],
+                        },
+                        0,
+                        "At once.",
+                        Now,
+                        "m-2",
+                        Rules,
+                        Now,
+                        default
+                    )
+                )
+        );
         changed.Count(c => c.IsOk).ShouldBe(1);
         changed.Where(c => !c.IsOk).ShouldAllBe(c => c.Refusal!.Code == "path.stale");
         var now = (await paths.Find("swift", Rules, Now, default))!;
@@ -125,7 +204,9 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         told.ShouldBeGreaterThan(1, "two certificates end today");
         (await matrix.Remind(Rules, Now + Duration.FromMinutes(5), default)).ShouldBe(0);
         await using var connection = await _db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
-        var messages = (await connection.QueryAsync<(string Person, string Body)>("select person_id, body from people.message where key like 'lapse.%'")).ToList();
+        var messages = (
+            await connection.QueryAsync<(string Person, string Body)>("select person_id, body from people.message where key like 'lapse.%'")
+        ).ToList();
         messages.Count.ShouldBe(told);
         messages.Select(m => m.Person).ShouldBeUnique();
         messages.ShouldContain(m => m.Person == "m-10" && m.Body.Contains("Heron: its last day is 24 Nov 2026", StringComparison.Ordinal));
@@ -141,11 +222,25 @@ public sealed class TrainingRoomTests : IAsyncLifetime
             foreach (var machine in new[] { "heron", "wren", "swift", "kestrel" })
             {
                 var cell = row.Cells.FirstOrDefault(c => c.Authority == machine);
-                var ask = new Core.Gating.Ask(row.PersonId, machine, [new Core.Gating.AskItem("birch-ply-laser", 3, [Operation.Engrave])], null, null, Now, 30);
+                var ask = new Core.Gating.Ask(
+                    row.PersonId,
+                    machine,
+                    [new Core.Gating.AskItem("birch-ply-laser", 3, [Operation.Engrave])],
+                    null,
+                    null,
+                    Now,
+                    30
+                );
                 var training = (await facts.Load(ask, Now, null, null, default)).Value;
-                var codes = Core.Gating.Gate.Decide(ask, training).Reasons.Where(r => r.Code.StartsWith("training.", StringComparison.Ordinal)).Select(r => r.Code).ToList();
+                var codes = Core
+                    .Gating.Gate.Decide(ask, training)
+                    .Reasons.Where(r => r.Code.StartsWith("training.", StringComparison.Ordinal))
+                    .Select(r => r.Code)
+                    .ToList();
                 codes.Contains("training.none").ShouldBe(cell is null && !codes.Contains("training.lapsed"), $"{row.PersonId} {machine}");
-                codes.Contains("training.idle").ShouldBe(cell?.Lapse is { Cause: LapseCause.Idle } lapse && lapse.At < Now, $"{row.PersonId} {machine}");
+                codes
+                    .Contains("training.idle")
+                    .ShouldBe(cell?.Lapse is { Cause: LapseCause.Idle } lapse && lapse.At < Now, $"{row.PersonId} {machine}");
                 codes.Contains("training.review").ShouldBe(cell?.Hold == CertificateHoldKind.Review, $"{row.PersonId} {machine}");
             }
         }
@@ -158,11 +253,17 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         var paths = new PathStore(_db.App);
         var all = await paths.All(Rules, Now, default);
         async Task<int> Runs() => (await paths.ProgressOf("m-5", all, Now, default)).Runs.Count;
-        Task Run(string outcome, bool confirmed, int hoursAgo) => _db.Tamper(
-            $"""
-            insert into run.log (id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, logged_by, at, supervisor_id, confirmed_at)
-            values (gen_random_uuid(), 'm-5', 'heron', 'mat-board', 1.4, array['cut'], tstzrange('{Now - Duration.FromHours(hoursAgo)}', '{Now - Duration.FromHours(hoursAgo) + Duration.FromMinutes(20)}'), '{outcome}', 'm-5', '{Now}', 'm-3', {(confirmed ? $"'{Now}'" : "null")})
-            """);
+        Task Run(string outcome, bool confirmed, int hoursAgo) =>
+            _db.Tamper(
+                $"""
+                insert into run.log (id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome, logged_by, at,
+                    supervisor_id, confirmed_at)
+                values (gen_random_uuid(), 'm-5', 'heron', 'mat-board', 1.4, array['cut'], tstzrange('{Now
+                    - Duration.FromHours(hoursAgo)}', '{Now
+                    - Duration.FromHours(hoursAgo)
+                    + Duration.FromMinutes(20)}'), '{outcome}', 'm-5', '{Now}', 'm-3', {(confirmed ? $"'{Now}'" : "null")})
+                """
+            );
         (await Runs()).ShouldBe(0);
         await Run("clean", false, 9);
         await Run("abandoned", true, 8);

@@ -20,8 +20,13 @@ public sealed class CheckCommandTests : IDisposable
 
     private static (int Exit, string Out, string Error) Run(string[] args)
     {
-        var app = Environment.GetEnvironmentVariable("VELVETGATE_APP") ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test web.");
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(app, "cli", "vg.dll"), "check", .. args]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var app = Environment.GetEnvironmentVariable("VELVETGATE_APP")
+            ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test web.");
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(app, "cli", "vg.dll"), "check", .. args])
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         using var process = Process.Start(start)!;
         var error = process.StandardError.ReadToEndAsync();
         var output = process.StandardOutput.ReadToEnd();
@@ -29,15 +34,21 @@ public sealed class CheckCommandTests : IDisposable
         return (process.ExitCode, output, error.Result);
     }
 
-    private static string Svg(string inner) => $"<svg xmlns='http://www.w3.org/2000/svg' width='4in' height='2in' viewBox='0 0 400 200'>{inner}</svg>";
+    private static string Svg(string inner) =>
+        $"<svg xmlns='http://www.w3.org/2000/svg' width='4in' height='2in' viewBox='0 0 400 200'>{inner}</svg>";
 
     [Fact]
     public void Check_AClean_ExitsZeroWithTheWholeDocument()
     {
-        var (exit, text, _) = Check(Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='#9c2f4f'/><rect x='200' width='100' height='100'/>"), "--json");
+        var (exit, text, _) = Check(
+            Svg("<path d='M0 0h100v100h-100z' fill='none' stroke='#9c2f4f'/><rect x='200' width='100' height='100'/>"),
+            "--json"
+        );
         exit.ShouldBe(0);
         var json = JsonDocument.Parse(text).RootElement;
-        json.EnumerateObject().Select(p => p.Name).ShouldBe(["widthMm", "heightMm", "extentMm", "strokes", "fills", "findings", "time", "order", "notFound", "notLookedAt"]);
+        json.EnumerateObject()
+            .Select(p => p.Name)
+            .ShouldBe(["widthMm", "heightMm", "extentMm", "strokes", "fills", "findings", "time", "order", "notFound", "notLookedAt"]);
         json.GetProperty("widthMm").GetDouble().ShouldBe(101.6, 1e-6);
         json.GetProperty("extentMm").GetProperty("maxX").GetDouble().ShouldBe(76.2, 1e-3);
         var stroke = json.GetProperty("strokes")[0];
@@ -87,7 +98,10 @@ public sealed class CheckCommandTests : IDisposable
         {
             Run([folder]).ShouldSatisfyAllConditions(r => r.Exit.ShouldBe(2), r => r.Error.ShouldContain("no SVG, DXF, PNG or JPEG file"));
             File.WriteAllText(Path.Combine(folder, "b, twice.svg"), Svg("<path d='M0 0h100M100 0h-100' stroke='#9c2f4f'/>"));
-            File.WriteAllText(Path.Combine(folder, "a.DXF"), "0\nSECTION\n2\nENTITIES\n0\nLINE\n420\n10235727\n10\n0\n20\n0\n11\n3\n21\n4\n0\nENDSEC\n0\nEOF\n");
+            File.WriteAllText(
+                Path.Combine(folder, "a.DXF"),
+                "0\nSECTION\n2\nENTITIES\n0\nLINE\n420\n10235727\n10\n0\n20\n0\n11\n3\n21\n4\n0\nENDSEC\n0\nEOF\n"
+            );
             File.WriteAllText(Path.Combine(folder, "notes.txt"), "not a drawing");
             var (exit, text, _) = Run([folder]);
             var lines = text.TrimEnd().ReplaceLineEndings("\n").Split('\n');
@@ -136,8 +150,16 @@ public sealed class CheckCommandTests : IDisposable
             exit.ShouldBe(0);
             var json = JsonDocument.Parse(text).RootElement;
             json.GetProperty("pictures")[0].GetProperty("pixels").GetInt32().ShouldBe(580);
-            json.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString()).ShouldBe(["image.lowResolution", "image.noSize", "image.placed"], ignoreOrder: true);
-            json.GetProperty("mended").GetProperty("report").GetProperty("pictures")[0].GetProperty("widthMm").GetDouble().ShouldBe(30, 1e-3);
+            json.GetProperty("findings")
+                .EnumerateArray()
+                .Select(f => f.GetProperty("code").GetString())
+                .ShouldBe(["image.lowResolution", "image.noSize", "image.placed"], ignoreOrder: true);
+            json.GetProperty("mended")
+                .GetProperty("report")
+                .GetProperty("pictures")[0]
+                .GetProperty("widthMm")
+                .GetDouble()
+                .ShouldBe(30, 1e-3);
             var again = Run([to]);
             again.Exit.ShouldBe(0);
             again.Out.ShouldContain("picture of 580 x 580 pixels, 30 x 30 mm, 491 pixels to the inch");

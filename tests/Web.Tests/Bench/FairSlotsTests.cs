@@ -14,7 +14,8 @@ public class FairSlotsTests
         var ran = new List<string>();
         async Task<int> Work(string name, Task wait)
         {
-            lock (ran) ran.Add(name);
+            lock (ran)
+                ran.Add(name);
             await wait;
             return 0;
         }
@@ -22,7 +23,8 @@ public class FairSlotsTests
         // The second slot is free for others, one after the other, while the first seven wait.
         await slots.Do("other", () => Work("other", Task.CompletedTask), default);
         await slots.Do("third", () => Work("third", Task.CompletedTask), default);
-        lock (ran) ran.ShouldBe(["greedy 0", "other", "third"]);
+        lock (ran)
+            ran.ShouldBe(["greedy 0", "other", "third"]);
         gate.SetResult();
         await Task.WhenAll(many);
         ran.Count.ShouldBe(9);
@@ -51,7 +53,15 @@ public class FairSlotsTests
     {
         var slots = new FairSlots(atOnce: 1, eachInAll: 2, inAll: 2);
         var gate = new TaskCompletionSource();
-        var first = slots.Do("a", async () => { await gate.Task; return 0; }, default);
+        var first = slots.Do(
+            "a",
+            async () =>
+            {
+                await gate.Task;
+                return 0;
+            },
+            default
+        );
         using var patience = new CancellationTokenSource();
         var second = slots.Do("b", () => Task.FromResult(1), patience.Token);
         await patience.CancelAsync();

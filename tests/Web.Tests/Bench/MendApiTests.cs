@@ -7,9 +7,12 @@ namespace VelvetGate.Web.Tests.Bench;
 
 public class MendApiTests(WebHouse house) : IClassFixture<WebHouse>
 {
-    private const string Tiles = "<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='60mm' viewBox='0 0 100 60'><g fill='none' stroke='#9c2f4f'><path d='M5 5h30v30h-30zM35 5h30v30h-30z'/><path d='M5 50h60M5 50.1h40' stroke='#0a0'/></g></svg>";
+    private const string Tiles =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='60mm' viewBox='0 0 100 60'><g fill='none' "
+        + "stroke='#9c2f4f'><path d='M5 5h30v30h-30zM35 5h30v30h-30z'/><path d='M5 50h60M5 50.1h40' stroke='#0a0'/></g></svg>";
 
-    private static List<string?> Codes(JsonElement report) => [.. report.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString())];
+    private static List<string?> Codes(JsonElement report) =>
+        [.. report.GetProperty("findings").EnumerateArray().Select(f => f.GetProperty("code").GetString())];
 
     [Fact]
     public async Task Mend_IsShown_Taken_AndKept_AndTheDrawingStaysAsItWas()
@@ -17,9 +20,20 @@ public class MendApiTests(WebHouse house) : IClassFixture<WebHouse>
         using var member = await house.As("member");
         var id = (await member.PutIn(Tiles, "tiles.svg")).Id;
         var before = (await member.Get($"/api/drawings/{id}/check?machineId=heron")).Body.ToString();
-        var ask = new { machineId = "heron", doubled = true, near = true, close = "0.1 mm", recolour = new[] { new { from = "#00aa00", to = "#9c2f4f" } } };
+        var ask = new
+        {
+            machineId = "heron",
+            doubled = true,
+            near = true,
+            close = "0.1 mm",
+            recolour = new[] { new { from = "#00aa00", to = "#9c2f4f" } },
+        };
         var shown = (await member.Post($"/api/drawings/{id}/mend", ask)).Body;
-        shown.GetProperty("steps").EnumerateArray().Select(s => (s.GetProperty("kind").GetString(), Math.Round(s.GetProperty("lengthMm").GetDouble()))).ShouldBe([("recolour", 0), ("doubled", 30), ("close", 0), ("near", 40)]);
+        shown
+            .GetProperty("steps")
+            .EnumerateArray()
+            .Select(s => (s.GetProperty("kind").GetString(), Math.Round(s.GetProperty("lengthMm").GetDouble())))
+            .ShouldBe([("recolour", 0), ("doubled", 30), ("close", 0), ("near", 40)]);
         Codes(shown.GetProperty("report")).ShouldBe(["path.open"]);
         shown.GetProperty("lines").GetProperty("lines").GetArrayLength().ShouldBe(1);
 

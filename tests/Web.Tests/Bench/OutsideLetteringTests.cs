@@ -10,7 +10,10 @@ using Xunit;
 
 namespace VelvetGate.Web.Tests.Bench;
 
-/// <summary>Lettering that another program turned into outlines: poppler (<c>pdftocairo</c>) writes each letter of a page as a path and places copies of it.</summary>
+/// <summary>
+/// Lettering that another program turned into outlines: poppler (<c>pdftocairo</c>) writes each letter of a page as a path and places
+/// copies of it.
+/// </summary>
 public class OutsideLetteringTests
 {
     /// <summary>The page as SVG, its letters cut along their outlines.</summary>
@@ -30,7 +33,9 @@ public class OutsideLetteringTests
                 graphics.DrawString(text, new XFont(PdfFonts.Text, pt), XBrushes.Black, 0, 0);
                 document.Save(Path.Combine(folder, "page.pdf"));
             }
-            using var process = Process.Start(new ProcessStartInfo("pdftocairo", ["-svg", Path.Combine(folder, "page.pdf"), Path.Combine(folder, "page.svg")]))!;
+            using var process = Process.Start(
+                new ProcessStartInfo("pdftocairo", ["-svg", Path.Combine(folder, "page.pdf"), Path.Combine(folder, "page.svg")])
+            )!;
             await process.WaitForExitAsync(TestContext.Current.CancellationToken);
             var svg = await File.ReadAllTextAsync(Path.Combine(folder, "page.svg"), TestContext.Current.CancellationToken);
             svg.ShouldContain("<use");
@@ -43,7 +48,8 @@ public class OutsideLetteringTests
         }
     }
 
-    private static DrawingSummary Read(string svg) => DrawingReading.Summarise("letters.svg", DrawingFile.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(svg))));
+    private static DrawingSummary Read(string svg) =>
+        DrawingReading.Summarise("letters.svg", DrawingFile.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(svg))));
 
     /// <param name="outlines">Letters, dots on them counted.</param>
     /// <param name="counters">Closed spaces within letters: none in g, which is open in this face.</param>
@@ -57,7 +63,9 @@ public class OutsideLetteringTests
         var summary = Read(await Outlines(text, pt, degrees));
         var heron = DemoHouse.Machines.Single(m => m.Id == "heron");
         DrawingFindings.Of(summary, DemoHouse.Colours, heron, thicknessMm: 3).Where(f => f.Severity == Severity.Stop).ShouldBeEmpty();
-        DrawingFindings.Of(summary, DemoHouse.Colours, heron, thicknessMm: 3).ShouldNotContain(f => f.Code == "path.open" || f.Code == "line.near");
+        DrawingFindings
+            .Of(summary, DemoHouse.Colours, heron, thicknessMm: 3)
+            .ShouldNotContain(f => f.Code == "path.open" || f.Code == "line.near");
         var order = RunOrder.Of(summary, DemoHouse.Colours).Where(s => s.Operation == StrokeMeaning.Cut).ToList();
         (order.Single(s => s.What.StartsWith("inner", StringComparison.Ordinal)).Lines, order[^1].Lines).ShouldBe((counters, outlines));
     }
@@ -67,5 +75,7 @@ public class OutsideLetteringTests
     [InlineData(0)]
     [InlineData(17)]
     public async Task SmallPrint_IsThin(double degrees) =>
-        DrawingFindings.Of(Read(await Outlines("Velvet Gate", 24, degrees)), DemoHouse.Colours, DemoHouse.Machines[0], thicknessMm: 3).ShouldContain(f => f.Code == "detail.thin" && f.LengthMm > 50);
+        DrawingFindings
+            .Of(Read(await Outlines("Velvet Gate", 24, degrees)), DemoHouse.Colours, DemoHouse.Machines[0], thicknessMm: 3)
+            .ShouldContain(f => f.Code == "detail.thin" && f.LengthMm > 50);
 }

@@ -25,7 +25,9 @@ public class OutsidePicturesTests
         header.PpiY!.Value.ShouldBe(ppi, 0.02);
     }
 
-    /// <summary>A page three by two inches, a third of it grey: whatever poppler makes of it, that share is between black and white.</summary>
+    /// <summary>
+    /// A page three by two inches, a third of it grey: whatever poppler makes of it, that share is between black and white.
+    /// </summary>
     [Theory]
     [InlineData("-png", 0.5, 1.0 / 3)]
     [InlineData("-jpeg", 0.5, 1.0 / 3)]
@@ -45,7 +47,9 @@ public class OutsidePicturesTests
         summary.Pictures!.Single().Greys.ShouldNotBeNull().ShouldBe(share, 0.005);
     }
 
-    /// <summary>Exif 2.32: an APP1 segment after the start of the file, with tag 0x0112 in a little-endian TIFF directory of one entry.</summary>
+    /// <summary>
+    /// Exif 2.32: an APP1 segment after the start of the file, with tag 0x0112 in a little-endian TIFF directory of one entry.
+    /// </summary>
     [Theory]
     [InlineData(1, 900, 600)]
     [InlineData(3, 900, 600)] // upside down
@@ -74,9 +78,17 @@ public class OutsidePicturesTests
                 draw(page);
                 document.Save(Path.Combine(folder, "page.pdf"));
             }
-            using var process = Process.Start(new ProcessStartInfo("pdftoppm", ["-r", $"{ppi}", .. format.Split(' '), Path.Combine(folder, "page.pdf"), Path.Combine(folder, "page")]))!;
+            using var process = Process.Start(
+                new ProcessStartInfo(
+                    "pdftoppm",
+                    ["-r", $"{ppi}", .. format.Split(' '), Path.Combine(folder, "page.pdf"), Path.Combine(folder, "page")]
+                )
+            )!;
             await process.WaitForExitAsync(TestContext.Current.CancellationToken);
-            return await File.ReadAllBytesAsync(Directory.GetFiles(folder, "page-*").ShouldHaveSingleItem(), TestContext.Current.CancellationToken);
+            return await File.ReadAllBytesAsync(
+                Directory.GetFiles(folder, "page-*").ShouldHaveSingleItem(),
+                TestContext.Current.CancellationToken
+            );
         }
         finally
         {
@@ -90,6 +102,9 @@ public class OutsidePicturesTests
         using var data = QRCodeGenerator.GenerateQrCode("velvet", QRCodeGenerator.ECCLevel.M);
         var header = PictureHeader.Read(new PngByteQRCode(data).GetGraphic(7)).ShouldNotBeNull();
         (header.Width, header.Height).ShouldBe((data.ModuleMatrix.Count * 7, data.ModuleMatrix.Count * 7));
-        DrawingReading.Summarise("code", DrawingFile.Read(new MemoryStream(new PngByteQRCode(data).GetGraphic(7)))).Pictures!.Single().Greys.ShouldBe(0);
+        DrawingReading
+            .Summarise("code", DrawingFile.Read(new MemoryStream(new PngByteQRCode(data).GetGraphic(7))))
+            .Pictures!.Single()
+            .Greys.ShouldBe(0);
     }
 }

@@ -39,7 +39,9 @@ public class ArrivalsTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Companions_OutOfReach_AreRefused(int companions)
     {
         using var member = await house.As("member");
-        (await member.Post("/api/bookings", Questions.Open(WebHouse.At(3, 15)).With("companions", companions))).Fields.ShouldBe(["companions"]);
+        (await member.Post("/api/bookings", Questions.Open(WebHouse.At(3, 15)).With("companions", companions))).Fields.ShouldBe([
+            "companions",
+        ]);
     }
 
     /// <summary>A learner's run counts, and renews what lapsed by idleness, only once both have said so.</summary>
@@ -52,11 +54,20 @@ public class ArrivalsTests(WebHouse house) : IClassFixture<WebHouse>
         var booked = await learner.Post("/api/bookings", Questions.Open(start).With("memberId", "m-5").With("supervisorId", "m-3"));
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body.ToString());
         house.Clock.Now = Parse(start) + Duration.FromMinutes(80);
-        var run = await learner.Post("/api/runs", new
-        {
-            bookingId = booked.Id, machineId = "heron", materialId = "birch-ply-laser", thickness = "3 mm", operations = new[] { "cut" }, outcome = "clean",
-            start, end = OffsetDateTimePattern.Rfc3339.Format((Parse(start) + Duration.FromMinutes(60)).WithOffset(Offset.Zero)),
-        });
+        var run = await learner.Post(
+            "/api/runs",
+            new
+            {
+                bookingId = booked.Id,
+                machineId = "heron",
+                materialId = "birch-ply-laser",
+                thickness = "3 mm",
+                operations = new[] { "cut" },
+                outcome = "clean",
+                start,
+                end = OffsetDateTimePattern.Rfc3339.Format((Parse(start) + Duration.FromMinutes(60)).WithOffset(Offset.Zero)),
+            }
+        );
         run.Status.ShouldBe(HttpStatusCode.Created, run.Body.ToString());
         (await learner.Post($"/api/runs/{run.Id}/confirm")).Code.ShouldBe("run.notYours");
         (await Listed(learner)).ShouldBe((true, false, false));
@@ -69,29 +80,51 @@ public class ArrivalsTests(WebHouse house) : IClassFixture<WebHouse>
 
         async Task<(bool Supervised, bool Counts, bool MayConfirm)> Listed(Api api)
         {
-            var item = (await api.Get("/api/runs?mine=true")).Body.GetProperty("items").EnumerateArray().Single(r => r.GetProperty("id").GetString() == run.Id);
-            return (item.GetProperty("supervised").GetBoolean(), item.GetProperty("counts").GetBoolean(), item.GetProperty("mayConfirm").GetBoolean());
+            var item = (await api.Get("/api/runs?mine=true"))
+                .Body.GetProperty("items")
+                .EnumerateArray()
+                .Single(r => r.GetProperty("id").GetString() == run.Id);
+            return (
+                item.GetProperty("supervised").GetBoolean(),
+                item.GetProperty("counts").GetBoolean(),
+                item.GetProperty("mayConfirm").GetBoolean()
+            );
         }
     }
 
-    /// <summary>Every message reaches its person's mail box once, though two senders work at once and the mail server was away at first.</summary>
+    /// <summary>
+    /// Every message reaches its person's mail box once, though two senders work at once and the mail server was away at first.
+    /// </summary>
     [Fact]
     public async Task Mail_OfEachMessage_IsSentOnce()
     {
         using var steward = await house.As("steward");
         (await steward.Post("/api/people/m-40/pauses", new { reason = "Let us talk first." })).Status.ShouldBe(HttpStatusCode.Created);
-        await house.Db.Tamper("""
+        await house.Db.Tamper(
+            """
             update ledger.worker_cursor set seq = extract(epoch from '2026-11-20 00:00Z'::timestamptz)::bigint where name = 'mail';
-            insert into people.message (id, person_id, key, title, body, link, at) select gen_random_uuid(), p, 'test:' || p || n, 'Title ' || n, 'Body, with ü and “quotes”', '/bookings', '2026-11-24 10:14Z' from unnest(array['m-4','m-5','m-40']) p, generate_series(1, 5) n;
-            insert into people.message (id, person_id, key, title, body, link, at) values (gen_random_uuid(), 'm-4', 'old', 'Too old', 'x', '/', '2026-11-01 00:00Z');
-            """);
+            insert into people.message (id, person_id, key, title, body, link, at) select gen_random_uuid(), p, 'test:' || p || n,
+                'Title ' || n, 'Body, with ü and “quotes”', '/bookings', '2026-11-24 10:14Z' from unnest(array['m-4','m-5','m-40']) p,
+                generate_series(1, 5) n;
+            insert into people.message (id, person_id, key, title, body, link, at)
+                values (gen_random_uuid(), 'm-4', 'old', 'Too old', 'x', '/', '2026-11-01 00:00Z');
+            """
+        );
         int port;
         using (var listener = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0))
         {
             listener.Start();
             port = ((IPEndPoint)listener.LocalEndpoint).Port;
         }
-        MailWorker Worker() => new(new OutgoingMail(house.Db.App), new MailSettings("127.0.0.1", port, "gate@house.example", "http://127.0.0.1:5080"), null, house.Clock, new VelvetGate.Web.Shared.WorkHealth(), Microsoft.Extensions.Logging.Abstractions.NullLogger<MailWorker>.Instance);
+        MailWorker Worker() =>
+            new(
+                new OutgoingMail(house.Db.App),
+                new MailSettings("127.0.0.1", port, "gate@house.example", "http://127.0.0.1:5080"),
+                null,
+                house.Clock,
+                new VelvetGate.Web.Shared.WorkHealth(),
+                Microsoft.Extensions.Logging.Abstractions.NullLogger<MailWorker>.Instance
+            );
         await Should.ThrowAsync<System.Net.Sockets.SocketException>(() => Worker().Once(TestContext.Current.CancellationToken));
         await using var box = new MailBox(port, null);
         await Task.WhenAll(Worker().Once(TestContext.Current.CancellationToken), Worker().Once(TestContext.Current.CancellationToken));

@@ -9,7 +9,9 @@ using Xunit;
 
 namespace VelvetGate.Web.Tests.Booking;
 
-/// <summary>Restarts, and more instances than one, are normal conditions: the published server as processes of its own over one database.</summary>
+/// <summary>
+/// Restarts, and more instances than one, are normal conditions: the published server as processes of its own over one database.
+/// </summary>
 public sealed class SurvivalTests : IAsyncLifetime
 {
     private TestDatabase _db = null!;
@@ -20,7 +22,9 @@ public sealed class SurvivalTests : IAsyncLifetime
 
     private static async Task<Api> As(string name, ServerProcess server)
     {
-        var api = new Api(new HttpClient(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(server.Address) });
+        var api = new Api(
+            new HttpClient(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(server.Address) }
+        );
         await api.SignIn(name, "ropewalk");
         return api;
     }
@@ -39,8 +43,14 @@ public sealed class SurvivalTests : IAsyncLifetime
         {
             using var server = await ServerProcess.Start(_db);
             using var steward = await As("steward", server);
-            var tries = Starts(round).Select((start, i) => Try(steward, Questions.Open(start).With("memberId", $"m-{10 + i}").With("machineId", i % 2 == 0 ? "heron" : "wren"))).ToList();
-            while (tries.Count(t => t.IsCompleted) < 15 + round * 5 % 30) await Task.Delay(5, TestContext.Current.CancellationToken);
+            var tries = Starts(round)
+                .Select(
+                    (start, i) =>
+                        Try(steward, Questions.Open(start).With("memberId", $"m-{10 + i}").With("machineId", i % 2 == 0 ? "heron" : "wren"))
+                )
+                .ToList();
+            while (tries.Count(t => t.IsCompleted) < 15 + round * 5 % 30)
+                await Task.Delay(5, TestContext.Current.CancellationToken);
             server.Kill();
             acknowledged.AddRange((await Task.WhenAll(tries)).OfType<string>());
         }
@@ -54,7 +64,9 @@ public sealed class SurvivalTests : IAsyncLifetime
         (await member.Get("/api/watch")).Status.ShouldBe(HttpStatusCode.OK);
     }
 
-    /// <summary>The demo's clock stands in its database: all instances go by it, and no start goes back behind what was written down.</summary>
+    /// <summary>
+    /// The demo's clock stands in its database: all instances go by it, and no start goes back behind what was written down.
+    /// </summary>
     [Fact]
     public async Task DemoClock_IsTheSameForAll_AndGoesOnAfterAKill()
     {
@@ -77,14 +89,18 @@ public sealed class SurvivalTests : IAsyncLifetime
             before = times.Max();
             DemoHouse.Rules.Clock.At(before).Hour.ShouldBeInRange(14, 19);
             (await member.Get("/api/watch")).Body.GetProperty("onDuty").GetString().ShouldNotBeNullOrEmpty();
-            var start = DemoHouse.Rules.Clock.At(before).Date.PlusDays(2).At(new LocalTime(12, 0)).InZoneLeniently(DemoHouse.Rules.Clock.Zone).ToInstant();
+            var start = DemoHouse
+                .Rules.Clock.At(before)
+                .Date.PlusDays(2)
+                .At(new LocalTime(12, 0))
+                .InZoneLeniently(DemoHouse.Rules.Clock.Zone)
+                .ToInstant();
             Answer made;
             do
             {
                 made = await member.Post("/api/bookings", Questions.Open(start.ToString()));
                 start += Duration.FromMinutes(15);
-            }
-            while (made.Status != HttpStatusCode.Created);
+            } while (made.Status != HttpStatusCode.Created);
             booking = made.Id;
             one.Kill();
             two.Kill();
@@ -98,7 +114,8 @@ public sealed class SurvivalTests : IAsyncLifetime
         (await Now(back)).ShouldBeGreaterThan(before);
         (await back.Get("/api/bookings?mine=true")).Body.ToString().ShouldContain(booking);
 
-        static async Task<Instant> Now(Api api) => NodaTime.Text.InstantPattern.ExtendedIso.Parse((await api.Get("/api/house")).Body.GetProperty("now").GetString()!).Value;
+        static async Task<Instant> Now(Api api) =>
+            NodaTime.Text.InstantPattern.ExtendedIso.Parse((await api.Get("/api/house")).Body.GetProperty("now").GetString()!).Value;
     }
 
     [Fact]
@@ -110,16 +127,23 @@ public sealed class SurvivalTests : IAsyncLifetime
         using var stewardTwo = await As("steward", two);
         using var member = await As("member", two);
         var start = await member.FreeStart(fromDay: 2);
-        var answers = await Task.WhenAll(Enumerable.Range(0, 40).Select(i => (i % 2 == 0 ? stewardOne : stewardTwo).Post("/api/bookings", Questions.Open(start))));
+        var answers = await Task.WhenAll(
+            Enumerable.Range(0, 40).Select(i => (i % 2 == 0 ? stewardOne : stewardTwo).Post("/api/bookings", Questions.Open(start)))
+        );
         answers.Count(a => a.Status == HttpStatusCode.Created).ShouldBe(1);
         answers.ShouldAllBe(a => (int)a.Status < 500);
 
         await stewardOne.Post("/api/machines/heron/stops", new { reason = "Smoke." });
-        for (var i = 0; i < 100 && (await Messages()) == 0; i++) await Task.Delay(100, TestContext.Current.CancellationToken);
+        for (var i = 0; i < 100 && (await Messages()) == 0; i++)
+            await Task.Delay(100, TestContext.Current.CancellationToken);
         await Task.Delay(1500, TestContext.Current.CancellationToken);
         (await Messages()).ShouldBe(1);
 
-        async Task<int> Messages() => (await member.Get("/api/messages")).Body.GetProperty("items").EnumerateArray().Count(m => m.GetProperty("title").GetString()!.Contains("at risk", StringComparison.Ordinal));
+        async Task<int> Messages() =>
+            (await member.Get("/api/messages"))
+                .Body.GetProperty("items")
+                .EnumerateArray()
+                .Count(m => m.GetProperty("title").GetString()!.Contains("at risk", StringComparison.Ordinal));
     }
 
     /// <returns>The id of an acknowledged booking; null when it was refused, or the connection broke.</returns>

@@ -9,7 +9,11 @@ public class AskAnswerTests(WebHouse house) : IClassFixture<WebHouse>
 {
     private static async Task<(string Id, Dictionary<string, object?> Question)> Put(Api api, string member, int fromDay)
     {
-        var question = Questions.Open(await api.FreeStart(q => q.With("memberId", member), fromDay)).With("memberId", member).With("sheetTag", null).With("note", "House stock, tag fell off.");
+        var question = Questions
+            .Open(await api.FreeStart(q => q.With("memberId", member), fromDay))
+            .With("memberId", member)
+            .With("sheetTag", null)
+            .With("note", "House stock, tag fell off.");
         var made = await api.Post("/api/asks", question);
         made.Status.ShouldBe(HttpStatusCode.Created);
         return (made.Id, question);
@@ -23,7 +27,10 @@ public class AskAnswerTests(WebHouse house) : IClassFixture<WebHouse>
         var (id, question) = await Put(member, "m-4", 2);
         (await member.Post($"/api/asks/{id}/lift", new { reason = "Mine." })).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await steward.Post($"/api/asks/{id}/lift", new { reason = "" })).Fields.ShouldBe(["reason"]);
-        (await steward.Post($"/api/asks/{id}/lift", new { reason = "I know that batch." })).Body.GetProperty("state").GetString().ShouldBe("lifted");
+        (await steward.Post($"/api/asks/{id}/lift", new { reason = "I know that batch." }))
+            .Body.GetProperty("state")
+            .GetString()
+            .ShouldBe("lifted");
         (await member.Get("/api/messages")).Body.GetProperty("items")[0].GetProperty("body").GetString().ShouldBe("I know that batch.");
         (await member.Get($"/api/asks/{id}")).Body.GetProperty("answer").GetString().ShouldBe("I know that batch.");
         var opened = await member.Post("/api/gate/ask", question);
@@ -31,7 +38,10 @@ public class AskAnswerTests(WebHouse house) : IClassFixture<WebHouse>
         opened.Codes.ShouldContain("sheet.untagged");
         (await member.Post("/api/bookings", question)).Status.ShouldBe(HttpStatusCode.Created);
         (await steward.Post($"/api/asks/{id}/lift", new { reason = "Again." })).Code.ShouldBe("ask.answered");
-        (await steward.Post($"/api/asks/{id}/take-back", new { reason = "The batch was recalled." })).Body.GetProperty("state").GetString().ShouldBe("takenBack");
+        (await steward.Post($"/api/asks/{id}/take-back", new { reason = "The batch was recalled." }))
+            .Body.GetProperty("state")
+            .GetString()
+            .ShouldBe("takenBack");
     }
 
     [Fact]
@@ -68,16 +78,21 @@ public class AskAnswerTests(WebHouse house) : IClassFixture<WebHouse>
         var start = await member.FreeStart(q => q.With("machineId", "wren"), 5);
         var booking = await member.Post("/api/bookings", Questions.Open(start).With("machineId", "wren"));
         var stop = (await steward.Post("/api/machines/wren/stops", new { reason = "Lid switch." })).Id;
-        for (var i = 0; i < 100 && (await Mine()).ValueKind != System.Text.Json.JsonValueKind.Object; i++) await Task.Delay(100, TestContext.Current.CancellationToken);
+        for (var i = 0; i < 100 && (await Mine()).ValueKind != System.Text.Json.JsonValueKind.Object; i++)
+            await Task.Delay(100, TestContext.Current.CancellationToken);
         (await Mine()).GetProperty("reasons")[0].GetProperty("code").GetString().ShouldBe("machine.stopped");
         (await steward.Get("/api/watch")).Body.GetProperty("needs").ToString().ShouldContain("Booking at risk");
         await steward.Post($"/api/stops/{stop}/return", new { reason = "New switch." });
-        for (var i = 0; i < 100 && (await Mine()).ValueKind == System.Text.Json.JsonValueKind.Object; i++) await Task.Delay(100, TestContext.Current.CancellationToken);
+        for (var i = 0; i < 100 && (await Mine()).ValueKind == System.Text.Json.JsonValueKind.Object; i++)
+            await Task.Delay(100, TestContext.Current.CancellationToken);
         (await Mine()).ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
 
         async Task<System.Text.Json.JsonElement> Mine()
         {
-            var found = (await member.Get("/api/bookings?mine=true&to=2026-12-10T00:00:00Z&from=2026-11-24T00:00:00Z")).Body.GetProperty("items").EnumerateArray().Single(b => b.GetProperty("id").GetString() == booking.Id);
+            var found = (await member.Get("/api/bookings?mine=true&to=2026-12-10T00:00:00Z&from=2026-11-24T00:00:00Z"))
+                .Body.GetProperty("items")
+                .EnumerateArray()
+                .Single(b => b.GetProperty("id").GetString() == booking.Id);
             return found.TryGetProperty("atRisk", out var risk) ? risk : System.Text.Json.JsonDocument.Parse("null").RootElement;
         }
     }

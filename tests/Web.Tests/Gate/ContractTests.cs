@@ -16,7 +16,9 @@ public class ContractTests(WebHouse house) : IClassFixture<WebHouse>
         answer.Status.ShouldBe(HttpStatusCode.OK);
         answer.Verdict.ShouldBe("ask");
         var posts = answer.Body.GetProperty("posts").EnumerateArray().ToList();
-        posts.Select(p => p.GetProperty("post").GetString()).ShouldBe(["person", "training", "sheet", "drawing", "machine", "time", "room"]);
+        posts
+            .Select(p => p.GetProperty("post").GetString())
+            .ShouldBe(["person", "training", "sheet", "drawing", "machine", "time", "room"]);
         var reason = posts[2].GetProperty("reasons")[0];
         reason.GetProperty("code").GetString().ShouldBe("sheet.untagged");
         reason.GetProperty("standing").GetString().ShouldBe("ask");
@@ -34,8 +36,21 @@ public class ContractTests(WebHouse house) : IClassFixture<WebHouse>
         var flat = Questions.Open(await api.FreeStart());
         var items = new Dictionary<string, object?>
         {
-            ["memberId"] = "m-4", ["machineId"] = "heron", ["start"] = flat["start"], ["minutes"] = 75,
-            ["items"] = new[] { new { materialId = "birch-ply-laser", thicknessMm = 3, operations = new[] { "cut" }, sheetTag = "S-0097", runMinutes = 18 } },
+            ["memberId"] = "m-4",
+            ["machineId"] = "heron",
+            ["start"] = flat["start"],
+            ["minutes"] = 75,
+            ["items"] = new[]
+            {
+                new
+                {
+                    materialId = "birch-ply-laser",
+                    thicknessMm = 3,
+                    operations = new[] { "cut" },
+                    sheetTag = "S-0097",
+                    runMinutes = 18,
+                },
+            },
         };
         (await api.Post("/api/gate/ask", items)).Body.ToString().ShouldBe((await api.Post("/api/gate/ask", flat)).Body.ToString());
     }
@@ -54,7 +69,12 @@ public class ContractTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Ask_InInches_WritesReasonsInInchesAndReadsBareNumbersSo()
     {
         using var api = await house.As("member");
-        var question = Questions.Open(await api.FreeStart()).With("thicknessMm", null).With("thickness", "3/8").With("unit", "in").With("sheetTag", null);
+        var question = Questions
+            .Open(await api.FreeStart())
+            .With("thicknessMm", null)
+            .With("thickness", "3/8")
+            .With("unit", "in")
+            .With("sheetTag", null);
         var text = (await api.Post("/api/gate/ask", question)).Body.GetProperty("posts")[2].ToString();
         text.ShouldContain("cuts to 0.314 in; this is 0.375 in");
     }
@@ -178,7 +198,7 @@ public class ContractTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var api = await house.As("keeper");
         var seen = new List<long>();
-        for (long? after = 0; after is not null;)
+        for (long? after = 0; after is not null; )
         {
             var page = (await api.Get($"/api/ledger?after={after}")).Body;
             seen.AddRange(page.GetProperty("items").EnumerateArray().Select(e => e.GetProperty("seq").GetInt64()));

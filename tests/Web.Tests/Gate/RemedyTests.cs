@@ -8,19 +8,34 @@ using Asking = System.Collections.Generic.Dictionary<string, object?>;
 namespace VelvetGate.Web.Tests.Gate;
 
 /// <summary>
-/// Every remedy works: the reason is brought about, its remedy is followed over HTTP as the role it names, the same is asked again, and the reason is gone,
+/// Every remedy works: the reason is brought about, its remedy is followed over HTTP as the role it names, the same is asked again, and the
+/// reason is gone,
 /// or lets the person through after somebody named has said so.
 /// </summary>
 public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
 {
     private const string Square = "M5 5h20v20h-20z";
 
-    /// <summary>Reasons that say what to look at and hold nobody up, that no remedy can lift, or that only a fault of the server brings about.</summary>
+    /// <summary>
+    /// Reasons that say what to look at and hold nobody up, that no remedy can lift, or that only a fault of the server brings about.
+    /// </summary>
     private static readonly string[] Apart =
     [
-        "person.withAdult", "training.supervised", "training.readBy", "material.declared", "drawing.warn", "machine.readings", "room.secondPerson", "room.wearEyewear", // read at the machine
-        "person.tooYoung", "material.never", // nothing opens these: the answer names no way, and the test below holds it to that
-        "person.unknown", "training.unknown", "machine.unknown", "time.unknown", "room.unknown", // facts that could not be loaded
+        "person.withAdult",
+        "training.supervised",
+        "training.readBy",
+        "material.declared",
+        "drawing.warn",
+        "machine.readings",
+        "room.secondPerson",
+        "room.wearEyewear", // read at the machine
+        "person.tooYoung",
+        "material.never", // nothing opens these: the answer names no way, and the test below holds it to that
+        "person.unknown",
+        "training.unknown",
+        "machine.unknown",
+        "time.unknown",
+        "room.unknown", // facts that could not be loaded
     ];
 
     private sealed class Scene(WebHouse house)
@@ -31,7 +46,9 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
 
         public async Task Sql(string sql)
         {
-            await using var command = House.Db.Owner.CreateCommand(sql.Replace("@now", $"'{TestDatabase.Now}'::timestamptz", StringComparison.Ordinal));
+            await using var command = House.Db.Owner.CreateCommand(
+                sql.Replace("@now", $"'{TestDatabase.Now}'::timestamptz", StringComparison.Ordinal)
+            );
             await command.ExecuteNonQueryAsync();
         }
 
@@ -47,7 +64,12 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         public async Task<string> Draw(string path, string colour = "#9c2f4f")
         {
             using var member = await As("member");
-            return (await member.PutIn($"<svg xmlns='http://www.w3.org/2000/svg' width='1200mm' height='40mm' viewBox='0 0 1200 40'><path d='{path}' fill='none' stroke='{colour}'/></svg>")).Id;
+            return (
+                await member.PutIn(
+                    $"<svg xmlns='http://www.w3.org/2000/svg' width='1200mm' height='40mm' viewBox='0 0 1200 40'><path d='{path}' "
+                        + $"fill='none' stroke='{colour}'/></svg>"
+                )
+            ).Id;
         }
     }
 
@@ -56,25 +78,33 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
     /// <param name="Follow">Follows the remedy; gives the question to ask again.</param>
     /// <param name="Alone">In a house of its own.</param>
     /// <param name="Lifted">A steward's word lets it through: the reason stays, and is no more than a condition.</param>
-    private sealed record Way(string Who, Func<Scene, Task<Asking>> Bring, Func<Scene, Asking, Task<Asking>> Follow, bool Lifted = false, bool Alone = true);
+    private sealed record Way(
+        string Who,
+        Func<Scene, Task<Asking>> Bring,
+        Func<Scene, Asking, Task<Asking>> Follow,
+        bool Lifted = false,
+        bool Alone = true
+    );
 
     private static Asking Ask(int day = 2, int hour = 14) => Questions.Open(WebHouse.At(day, hour)).With("memberId", null);
 
     private static Func<Scene, Task<Asking>> Just(Func<Asking, Asking> change) => _ => Task.FromResult(change(Ask()));
 
-    private static Func<Scene, Task<Asking>> After(string sql, Func<Asking, Asking>? change = null) => async s =>
-    {
-        await s.Sql(sql);
-        return (change ?? (q => q))(Ask());
-    };
+    private static Func<Scene, Task<Asking>> After(string sql, Func<Asking, Asking>? change = null) =>
+        async s =>
+        {
+            await s.Sql(sql);
+            return (change ?? (q => q))(Ask());
+        };
 
     private static Func<Scene, Asking, Task<Asking>> Then(Func<Asking, Asking> change) => (_, q) => Task.FromResult(change(q));
 
-    private static Func<Scene, Asking, Task<Asking>> Then(string who, string method, string path, object body) => async (s, q) =>
-    {
-        await s.Do(who, method, path, body);
-        return q;
-    };
+    private static Func<Scene, Asking, Task<Asking>> Then(string who, string method, string path, object body) =>
+        async (s, q) =>
+        {
+            await s.Do(who, method, path, body);
+            return q;
+        };
 
     /// <summary>The ask goes to the stewards, and one of them lifts it.</summary>
     private static async Task<Asking> Lift(Scene s, Asking question)
@@ -87,224 +117,567 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
     }
 
     /// <summary>The question at the first time at which nothing shuts it: then a steward may lift it.</summary>
-    private static Func<Scene, Task<Asking>> Liftable(Func<Asking, Asking> change, Func<Scene, Task>? first = null) => async s =>
-    {
-        if (first is not null) await first(s);
-        using var member = await s.As("member");
-        for (var quarter = 0; quarter < 5 * 36; quarter++)
+    private static Func<Scene, Task<Asking>> Liftable(Func<Asking, Asking> change, Func<Scene, Task>? first = null) =>
+        async s =>
         {
-            var question = change(Ask(1 + quarter / 36, 10).With("start", WebHouse.At(1 + quarter / 36, 10 + quarter % 36 / 4, quarter % 4 * 15)));
-            if ((await member.Post("/api/gate/ask?soonest=false", question)).Verdict == "ask") return question;
-        }
-        throw new InvalidOperationException("At no time in five days.");
-    };
+            if (first is not null)
+                await first(s);
+            using var member = await s.As("member");
+            for (var quarter = 0; quarter < 5 * 36; quarter++)
+            {
+                var question = change(
+                    Ask(1 + quarter / 36, 10).With("start", WebHouse.At(1 + quarter / 36, 10 + quarter % 36 / 4, quarter % 4 * 15))
+                );
+                if ((await member.Post("/api/gate/ask?soonest=false", question)).Verdict == "ask")
+                    return question;
+            }
+            throw new InvalidOperationException("At no time in five days.");
+        };
 
     private static Way Lifts(Func<Scene, Task<Asking>> bring) => new("member", bring, Lift, Lifted: true);
 
-    private static Way Else(Func<Asking, Asking> wrong, Func<Asking, Asking> right) => new("member", Just(wrong), Then(right), Alone: false);
+    private static Way Else(Func<Asking, Asking> wrong, Func<Asking, Asking> right) =>
+        new("member", Just(wrong), Then(right), Alone: false);
 
-    private const string NoCertificate = "update training.certificate set recorded = tstzrange(lower(recorded), @now) where person_id = 'm-4' and authority = 'wren' and upper_inf(recorded);";
+    private const string NoCertificate =
+        "update training.certificate set recorded = tstzrange(lower(recorded), @now) where person_id = 'm-4' and authority = "
+        + "'wren' and upper_inf(recorded);";
 
     private static string Certificate(string held) =>
-        $"{NoCertificate} insert into training.certificate (id, person_id, authority, signed_by, text_id, held, recorded) select gen_random_uuid(), 'm-4', 'wren', 'm-3', gen_random_uuid(), {held}, tstzrange(@now, null);";
+        $"{NoCertificate} insert into training.certificate (id, person_id, authority, signed_by, text_id, held, recorded) select "
+        + $"gen_random_uuid(), 'm-4', 'wren', 'm-3', gen_random_uuid(), {held}, tstzrange(@now, null);";
 
-    private static readonly object SignOff = new { memberId = "m-4", authority = "wren", note = "Saw it all, no prompt." };
+    private static readonly object SignOff = new
+    {
+        memberId = "m-4",
+        authority = "wren",
+        note = "Saw it all, no prompt.",
+    };
 
     private static Asking Wren(Asking q) => q.With("machineId", "wren");
 
     private static readonly Dictionary<string, Way> Ways = new()
     {
-        ["person.inactive"] = new("steward", async s =>
-        {
-            await s.Do("keeper", "PUT", "/api/people/m-20/end", new { lastDay = "2026-11-25" });
-            return Ask().With("memberId", "m-20");
-        }, Then("keeper", "PUT", "/api/people/m-20/end", new { })),
-        ["person.paused"] = new("member", async s =>
-        {
-            await s.Do("steward", "POST", "/api/people/m-4/pauses", new { reason = "A word about the lid." });
-            return Ask();
-        }, async (s, q) =>
-        {
-            using var member = await s.As("member");
-            var pause = (await member.Get("/api/me")).Body.GetProperty("pause").GetProperty("id").GetString();
-            await s.Do("steward", "POST", $"/api/pauses/{pause}/release", new { reason = "We talked." });
-            return q;
-        }),
-        ["person.elsewhere"] = new("member", async s =>
-        {
-            using var member = await s.As("member");
-            var start = await member.FreeStart(q => Wren(q), 4);
-            (await member.Post("/api/bookings", Wren(Questions.Open(start)))).Status.ShouldBe(HttpStatusCode.Created);
-            return Ask().With("start", start);
-        }, async (s, q) =>
-        {
-            using var member = await s.As("member");
-            var mine = (await member.Get("/api/bookings?mine=true&from=2026-11-24T00:00:00Z&to=2026-12-20T00:00:00Z")).Body.GetProperty("items").EnumerateArray().Single(b => b.GetProperty("machineId").GetString() == "wren");
-            await s.Do("member", "POST", $"/api/bookings/{mine.GetProperty("id").GetString()}/cancel", new { });
-            return q;
-        }),
-        ["person.agreement"] = new("member", After("update people.agreement set recorded = tstzrange(lower(recorded), @now) where person_id = 'm-4'"), Then("member", "POST", "/api/me/agreement", new { })),
-        ["person.underAge"] = new("member", After("update people.person set birth_date = '2011-06-01' where id = 'm-4'"), Then(q => q.With("supervisorId", "m-3"))),
-        ["person.noConsent"] = new("member", After("update people.person set birth_date = '2010-01-01' where id = 'm-4'"), Then("keeper", "POST", "/api/people/m-4/consents", new { text = "Mother, signed form." })),
+        ["person.inactive"] = new(
+            "steward",
+            async s =>
+            {
+                await s.Do("keeper", "PUT", "/api/people/m-20/end", new { lastDay = "2026-11-25" });
+                return Ask().With("memberId", "m-20");
+            },
+            Then("keeper", "PUT", "/api/people/m-20/end", new { })
+        ),
+        ["person.paused"] = new(
+            "member",
+            async s =>
+            {
+                await s.Do("steward", "POST", "/api/people/m-4/pauses", new { reason = "A word about the lid." });
+                return Ask();
+            },
+            async (s, q) =>
+            {
+                using var member = await s.As("member");
+                var pause = (await member.Get("/api/me")).Body.GetProperty("pause").GetProperty("id").GetString();
+                await s.Do("steward", "POST", $"/api/pauses/{pause}/release", new { reason = "We talked." });
+                return q;
+            }
+        ),
+        ["person.elsewhere"] = new(
+            "member",
+            async s =>
+            {
+                using var member = await s.As("member");
+                var start = await member.FreeStart(q => Wren(q), 4);
+                (await member.Post("/api/bookings", Wren(Questions.Open(start)))).Status.ShouldBe(HttpStatusCode.Created);
+                return Ask().With("start", start);
+            },
+            async (s, q) =>
+            {
+                using var member = await s.As("member");
+                var mine = (await member.Get("/api/bookings?mine=true&from=2026-11-24T00:00:00Z&to=2026-12-20T00:00:00Z"))
+                    .Body.GetProperty("items")
+                    .EnumerateArray()
+                    .Single(b => b.GetProperty("machineId").GetString() == "wren");
+                await s.Do("member", "POST", $"/api/bookings/{mine.GetProperty("id").GetString()}/cancel", new { });
+                return q;
+            }
+        ),
+        ["person.agreement"] = new(
+            "member",
+            After("update people.agreement set recorded = tstzrange(lower(recorded), @now) where person_id = 'm-4'"),
+            Then("member", "POST", "/api/me/agreement", new { })
+        ),
+        ["person.underAge"] = new(
+            "member",
+            After("update people.person set birth_date = '2011-06-01' where id = 'm-4'"),
+            Then(q => q.With("supervisorId", "m-3"))
+        ),
+        ["person.noConsent"] = new(
+            "member",
+            After("update people.person set birth_date = '2010-01-01' where id = 'm-4'"),
+            Then("keeper", "POST", "/api/people/m-4/consents", new { text = "Mother, signed form." })
+        ),
 
         ["training.none"] = new("member", After(NoCertificate, Wren), Then("trainer", "POST", "/api/sign-offs", SignOff)),
-        ["training.lapsed"] = new("member", After(Certificate("tstzrange('2025-01-01', @now)"), Wren), Then("trainer", "POST", "/api/sign-offs", SignOff)),
-        ["training.idle"] = new("member", After(Certificate("tstzrange('2026-01-05', '2027-01-05')") + "delete from run.log where person_id = 'm-4' and machine_id = 'wren'", Wren), Then(q => q.With("supervisorId", "m-3"))),
-        ["training.addOn"] = new("member", Just(q => q.With("fixture", "rotary")), Then("trainer", "POST", "/api/sign-offs", new { memberId = "m-4", authority = "heron/rotary", note = "Set up and ran a jar." })),
-        ["training.suspended"] = new("member", async s =>
-        {
-            await s.Do("steward", "POST", "/api/certificate-holds", new { personId = "m-4", authority = "wren", kind = "suspended", reason = "Left it running." });
-            return Wren(Ask());
-        }, EndHold),
-        ["training.review"] = Lifts(Liftable(Wren, s => s.Do("steward", "POST", "/api/certificate-holds", new { personId = "m-4", authority = "wren", kind = "review", reason = "Signed by somebody whose word is looked at." }))),
-        ["training.founding"] = new("member", async s =>
-        {
-            await s.Sql(NoCertificate);
-            await s.Sql("update people.role set recorded = tstzrange(lower(recorded), @now) where role = 'trainer' and machine_id = 'wren' and upper_inf(recorded)");
-            await s.Do("keeper", "POST", "/api/founding-sign-offs", new { personId = "m-4", machineId = "wren", evidence = "Maker's course, two days." });
-            return Wren(Ask());
-        }, async (s, q) =>
-        {
-            using var keeper = await s.As("keeper");
-            var id = (await keeper.Get("/api/founding-sign-offs")).Body.GetProperty("items").EnumerateArray().Single(f => f.GetProperty("personId").GetString() == "m-4").GetProperty("id").GetString();
-            await s.Do("steward", "POST", $"/api/founding-sign-offs/{id}/confirm", new { reason = "Saw the certificate." });
-            return q;
-        }),
-        ["training.unread"] = new("member", After("delete from training.done where person_id = 'm-4' and module_id = (select id from training.module where kind = 'reading' order by id limit 1)"), async (s, q) =>
-        {
-            using var member = await s.As("member");
-            var page = (await member.Get("/api/training/ladder")).Body.GetProperty("safety").EnumerateArray().First(p => p.GetProperty("kind").GetString() == "reading" && p.GetProperty("state").GetString() != "done").GetProperty("id").GetString();
-            var reading = (await member.Get($"/api/training/readings/{page}")).Body;
-            foreach (var option in reading.GetProperty("options").EnumerateArray())
+        ["training.lapsed"] = new(
+            "member",
+            After(Certificate("tstzrange('2025-01-01', @now)"), Wren),
+            Then("trainer", "POST", "/api/sign-offs", SignOff)
+        ),
+        ["training.idle"] = new(
+            "member",
+            After(
+                Certificate("tstzrange('2026-01-05', '2027-01-05')")
+                    + "delete from run.log where person_id = 'm-4' and machine_id = 'wren'",
+                Wren
+            ),
+            Then(q => q.With("supervisorId", "m-3"))
+        ),
+        ["training.addOn"] = new(
+            "member",
+            Just(q => q.With("fixture", "rotary")),
+            Then(
+                "trainer",
+                "POST",
+                "/api/sign-offs",
+                new
+                {
+                    memberId = "m-4",
+                    authority = "heron/rotary",
+                    note = "Set up and ran a jar.",
+                }
+            )
+        ),
+        ["training.suspended"] = new(
+            "member",
+            async s =>
             {
-                if ((await member.Post($"/api/training/readings/{page}/done", new { version = reading.GetProperty("version").GetInt32(), answer = option.GetString() })).Status == HttpStatusCode.NoContent) break;
+                await s.Do(
+                    "steward",
+                    "POST",
+                    "/api/certificate-holds",
+                    new
+                    {
+                        personId = "m-4",
+                        authority = "wren",
+                        kind = "suspended",
+                        reason = "Left it running.",
+                    }
+                );
+                return Wren(Ask());
+            },
+            EndHold
+        ),
+        ["training.review"] = Lifts(Liftable(Wren, s => s.Do(
+                    "steward",
+                    "POST",
+                    "/api/certificate-holds",
+                    new
+                    {
+                        personId = "m-4",
+                        authority = "wren",
+                        kind = "review",
+                        reason = "Signed by somebody whose word is looked at.",
+                    }
+                ))),
+        ["training.founding"] = new(
+            "member",
+            async s =>
+            {
+                await s.Sql(NoCertificate);
+                await s.Sql(
+                    "update people.role set recorded = tstzrange(lower(recorded), @now) where role = 'trainer' and machine_id = "
+                        + "'wren' and upper_inf(recorded)"
+                );
+                await s.Do(
+                    "keeper",
+                    "POST",
+                    "/api/founding-sign-offs",
+                    new
+                    {
+                        personId = "m-4",
+                        machineId = "wren",
+                        evidence = "Maker's course, two days.",
+                    }
+                );
+                return Wren(Ask());
+            },
+            async (s, q) =>
+            {
+                using var keeper = await s.As("keeper");
+                var id = (await keeper.Get("/api/founding-sign-offs"))
+                    .Body.GetProperty("items")
+                    .EnumerateArray()
+                    .Single(f => f.GetProperty("personId").GetString() == "m-4")
+                    .GetProperty("id")
+                    .GetString();
+                await s.Do("steward", "POST", $"/api/founding-sign-offs/{id}/confirm", new { reason = "Saw the certificate." });
+                return q;
             }
-            return q;
-        }),
-
-        ["material.banned"] = Else(q => q.With("materialId", "abs").With("sheetTag", null), q => q.With("materialId", "mat-board").With("thicknessMm", 1.4)),
-        ["material.byArrangement"] = Lifts(Liftable(q => q.With("minutes", null).With("materialId", "mdf").With("sheetTag", null))),
-        ["material.noRuling"] = new("member", After("update materials.ruling set recorded = tstzrange(lower(recorded), @now) where material_id = 'mat-board' and kind = 'co2' and operation = 'engrave' and upper_inf(recorded)",
-            q => q.With("materialId", "mat-board").With("thicknessMm", 1.4).With("operations", new[] { "engrave" }).With("sheetTag", null)), async (s, q) =>
-        {
-            await s.Do("member", "POST", "/api/ruling-requests", new { name = "Mat board, engraved", note = "For labels." });
-            using var steward = await s.As("steward");
-            var shelf = (await steward.Get("/api/materials")).Body.GetProperty("items").EnumerateArray().Single(m => m.GetProperty("id").GetString() == "mat-board");
-            await s.Do("steward", "POST", "/api/materials/mat-board/rulings", new
+        ),
+        ["training.unread"] = new(
+            "member",
+            After(
+                "delete from training.done where person_id = 'm-4' and module_id = (select id from training.module where kind = "
+                    + "'reading' order by id limit 1)"
+            ),
+            async (s, q) =>
             {
-                version = shelf.GetProperty("version").GetInt32(), cells = new[] { new { kind = "co2", operation = "engrave" } }, ranges = new[] { new { standing = "permitted", evidence = "none" } }, reasons = new[] { "fire-melt" }, hazard = "Smoke and fine particles.", reason = "Asked for, and as before.",
-            });
-            // Milder than before: somebody else agrees.
-            await s.House.MakeSteward("m-1");
-            using var other = await s.As("keeper");
-            var proposal = (await other.Get("/api/ruling-proposals")).Body.GetProperty("items").EnumerateArray().Single(p => p.GetProperty("materialId").GetString() == "mat-board").GetProperty("id").GetString();
-            await s.Do("keeper", "POST", $"/api/ruling-proposals/{proposal}/agree", new { reason = "I looked at it too." });
-            return q;
-        }),
-        ["material.cannot"] = Else(q => q.With("materialId", "acrylic-clear").With("machineId", "swift").With("sheetTag", null), q => q.With("machineId", "heron")),
+                using var member = await s.As("member");
+                var page = (await member.Get("/api/training/ladder"))
+                    .Body.GetProperty("safety")
+                    .EnumerateArray()
+                    .First(p => p.GetProperty("kind").GetString() == "reading" && p.GetProperty("state").GetString() != "done")
+                    .GetProperty("id")
+                    .GetString();
+                var reading = (await member.Get($"/api/training/readings/{page}")).Body;
+                foreach (var option in reading.GetProperty("options").EnumerateArray())
+                {
+                    if (
+                        (
+                            await member.Post(
+                                $"/api/training/readings/{page}/done",
+                                new { version = reading.GetProperty("version").GetInt32(), answer = option.GetString() }
+                            )
+                        ).Status == HttpStatusCode.NoContent
+                    )
+                        break;
+                }
+                return q;
+            }
+        ),
+
+        ["material.banned"] = Else(
+            q => q.With("materialId", "abs").With("sheetTag", null),
+            q => q.With("materialId", "mat-board").With("thicknessMm", 1.4)
+        ),
+        ["material.byArrangement"] = Lifts(Liftable(q => q.With("minutes", null).With("materialId", "mdf").With("sheetTag", null))),
+        ["material.noRuling"] = new(
+            "member",
+            After(
+                "update materials.ruling set recorded = tstzrange(lower(recorded), @now) where material_id = 'mat-board' and kind "
+                    + "= 'co2' and operation = 'engrave' and upper_inf(recorded)",
+                q =>
+                    q.With("materialId", "mat-board")
+                        .With("thicknessMm", 1.4)
+                        .With("operations", new[] { "engrave" })
+                        .With("sheetTag", null)
+            ),
+            async (s, q) =>
+            {
+                await s.Do("member", "POST", "/api/ruling-requests", new { name = "Mat board, engraved", note = "For labels." });
+                using var steward = await s.As("steward");
+                var shelf = (await steward.Get("/api/materials"))
+                    .Body.GetProperty("items")
+                    .EnumerateArray()
+                    .Single(m => m.GetProperty("id").GetString() == "mat-board");
+                await s.Do(
+                    "steward",
+                    "POST",
+                    "/api/materials/mat-board/rulings",
+                    new
+                    {
+                        version = shelf.GetProperty("version").GetInt32(),
+                        cells = new[] { new { kind = "co2", operation = "engrave" } },
+                        ranges = new[] { new { standing = "permitted", evidence = "none" } },
+                        reasons = new[] { "fire-melt" },
+                        hazard = "Smoke and fine particles.",
+                        reason = "Asked for, and as before.",
+                    }
+                );
+                // Milder than before: somebody else agrees.
+                await s.House.MakeSteward("m-1");
+                using var other = await s.As("keeper");
+                var proposal = (await other.Get("/api/ruling-proposals"))
+                    .Body.GetProperty("items")
+                    .EnumerateArray()
+                    .Single(p => p.GetProperty("materialId").GetString() == "mat-board")
+                    .GetProperty("id")
+                    .GetString();
+                await s.Do("keeper", "POST", $"/api/ruling-proposals/{proposal}/agree", new { reason = "I looked at it too." });
+                return q;
+            }
+        ),
+        ["material.cannot"] = Else(
+            q => q.With("materialId", "acrylic-clear").With("machineId", "swift").With("sheetTag", null),
+            q => q.With("machineId", "heron")
+        ),
         ["material.tooThick"] = Else(q => q.With("thicknessMm", 9).With("sheetTag", null), q => q.With("thicknessMm", 3)),
-        ["material.extraction"] = Lifts(Liftable(q => Wren(q).With("minutes", null).With("materialId", "leather-veg").With("thicknessMm", 2).With("sheetTag", null))),
+        ["material.extraction"] = Lifts(
+            Liftable(q => Wren(q).With("minutes", null).With("materialId", "leather-veg").With("thicknessMm", 2).With("sheetTag", null))
+        ),
         ["sheet.untagged"] = Else(q => q.With("sheetTag", null), q => q.With("sheetTag", "S-0097")),
-        ["sheet.notCleared"] = new("member", After("update materials.clearance set recorded = tstzrange(lower(recorded), @now) where tag = 'S-0097' and upper_inf(recorded)"), Then("steward", "POST", "/api/sheets/S-0097/clear", new { operations = new[] { "cut" }, machineIds = new[] { "heron" }, seen = "The maker's sheet in the folder." })),
+        ["sheet.notCleared"] = new(
+            "member",
+            After(
+                "update materials.clearance set recorded = tstzrange(lower(recorded), @now) where tag = 'S-0097' and upper_inf(recorded)"
+            ),
+            Then(
+                "steward",
+                "POST",
+                "/api/sheets/S-0097/clear",
+                new
+                {
+                    operations = new[] { "cut" },
+                    machineIds = new[] { "heron" },
+                    seen = "The maker's sheet in the folder.",
+                }
+            )
+        ),
         ["sheet.wrong"] = Else(q => q.With("sheetTag", "S-0101"), q => q.With("sheetTag", "S-0097")),
-        ["sheet.quarantined"] = new("member", async s =>
-        {
-            await s.Do("newcomer", "POST", "/api/sheets/S-0097/report", new { reason = "Smelled of chlorine." });
-            return Ask();
-        }, Then(q => q.With("sheetTag", null).With("materialId", "mat-board").With("thicknessMm", 1.4))),
+        ["sheet.quarantined"] = new(
+            "member",
+            async s =>
+            {
+                await s.Do("newcomer", "POST", "/api/sheets/S-0097/report", new { reason = "Smelled of chlorine." });
+                return Ask();
+            },
+            Then(q => q.With("sheetTag", null).With("materialId", "mat-board").With("thicknessMm", 1.4))
+        ),
         ["sheet.unknown"] = Else(q => q.With("sheetTag", "S-4711"), q => q.With("sheetTag", "S-0097")),
 
         ["drawing.none"] = new("member", Just(q => q), async (s, q) => q.With("drawingId", await s.Draw(Square))),
-        ["drawing.unknown"] = new("member", Just(q => q.With("drawingId", Guid.NewGuid().ToString())), async (s, q) => q.With("drawingId", await s.Draw(Square))),
-        ["drawing.stop"] = new("member", async s => Ask().With("drawingId", await s.Draw(Square + "M5 5h20")), async (s, q) =>
-            q.With("drawingId", (await s.Do("member", "POST", $"/api/drawings/{q["drawingId"]}/mend/keep", new { machineId = "heron", doubled = true })).Id)),
+        ["drawing.unknown"] = new("member", Just(q => q.With("drawingId", Guid.NewGuid().ToString())), async (s, q) =>
+            q.With("drawingId", await s.Draw(Square))
+        ),
+        ["drawing.stop"] = new(
+            "member",
+            async s => Ask().With("drawingId", await s.Draw(Square + "M5 5h20")),
+            async (s, q) =>
+                q.With(
+                    "drawingId",
+                    (
+                        await s.Do(
+                            "member",
+                            "POST",
+                            $"/api/drawings/{q["drawingId"]}/mend/keep",
+                            new { machineId = "heron", doubled = true }
+                        )
+                    ).Id
+                )
+        ),
         ["drawing.asks"] = Lifts(async s =>
         {
             var id = await s.Draw(string.Concat(Enumerable.Range(0, 30).Select(i => $"M{5 + i * 0.8:0.0} 5v20")));
             return await Liftable(q => q.With("drawingId", id))(s);
         }),
-        ["drawing.offBed"] = new("member", async s => Ask().With("drawingId", await s.Draw("M5 5h1100v20h-1100z")), async (s, q) => q.With("drawingId", await s.Draw(Square))),
-        ["size.offSheet"] = new("member", async s => Ask().With("drawingId", await s.Draw("M5 5h850v20h-850z")), async (s, q) => q.With("drawingId", await s.Draw(Square))),
-        ["drawing.operations"] = new("member", async s => Ask().With("drawingId", await s.Draw(Square, "#2e6e8e")), Then(q => q.With("operations", new[] { "cut", "score" }))),
+        ["drawing.offBed"] = new(
+            "member",
+            async s => Ask().With("drawingId", await s.Draw("M5 5h1100v20h-1100z")),
+            async (s, q) => q.With("drawingId", await s.Draw(Square))
+        ),
+        ["size.offSheet"] = new(
+            "member",
+            async s => Ask().With("drawingId", await s.Draw("M5 5h850v20h-850z")),
+            async (s, q) => q.With("drawingId", await s.Draw(Square))
+        ),
+        ["drawing.operations"] = new(
+            "member",
+            async s => Ask().With("drawingId", await s.Draw(Square, "#2e6e8e")),
+            Then(q => q.With("operations", new[] { "cut", "score" }))
+        ),
 
-        ["machine.stopped"] = new("member", async s =>
-        {
-            await s.Do("newcomer", "POST", "/api/machines/heron/stops", new { reason = "It smells of burning." });
-            return Ask();
-        }, Then("steward", "POST", "/api/machines/heron/return", new { reason = "A crumb on the lens, cleaned.", opticsTouched = false })),
-        ["machine.upkeepOverdue"] = new("member", After("update upkeep.task set overdue_from = @now - interval '1 day' where id = 'wren-coolant'", Wren), Then("steward", "POST", "/api/upkeep/wren-coolant/done", new { reason = "Changed, five litres." })),
+        ["machine.stopped"] = new(
+            "member",
+            async s =>
+            {
+                await s.Do("newcomer", "POST", "/api/machines/heron/stops", new { reason = "It smells of burning." });
+                return Ask();
+            },
+            Then("steward", "POST", "/api/machines/heron/return", new { reason = "A crumb on the lens, cleaned.", opticsTouched = false })
+        ),
+        ["machine.upkeepOverdue"] = new(
+            "member",
+            After("update upkeep.task set overdue_from = @now - interval '1 day' where id = 'wren-coolant'", Wren),
+            Then("steward", "POST", "/api/upkeep/wren-coolant/done", new { reason = "Changed, five litres." })
+        ),
         ["machine.fixture"] = Else(q => q.With("fixture", "lathe"), q => q.With("fixture", null)),
-        ["machine.notClosed"] = new("member", After("update house.rules set body = jsonb_set(body, '{closedMachinesOnly}', 'true'); update house.machine set spec = jsonb_set(spec, '{laserClass}', '\"4\"') where id = 'heron'"), Then(Wren)),
-        ["machine.airflow"] = new("member", After("update house.machine set spec = spec - 'airflowM3PerHour' where id = 'heron'"), async (s, q) =>
-        {
-            await Write(s, "heron", "airflowM3PerHour", "650");
-            return q;
-        }),
-        ["machine.enclosure"] = new("member", After("update house.machine set spec = spec #- '{station,enclosureKind}' where id = 'heron'"), async (s, q) =>
-        {
-            await Write(s, "heron", "station.enclosureKind", "closed");
-            return q;
-        }),
+        ["machine.notClosed"] = new(
+            "member",
+            After(
+                "update house.rules set body = jsonb_set(body, '{closedMachinesOnly}', 'true'); update house.machine set spec = "
+                    + "jsonb_set(spec, '{laserClass}', '\"4\"') where id = 'heron'"
+            ),
+            Then(Wren)
+        ),
+        ["machine.airflow"] = new(
+            "member",
+            After("update house.machine set spec = spec - 'airflowM3PerHour' where id = 'heron'"),
+            async (s, q) =>
+            {
+                await Write(s, "heron", "airflowM3PerHour", "650");
+                return q;
+            }
+        ),
+        ["machine.enclosure"] = new(
+            "member",
+            After("update house.machine set spec = spec #- '{station,enclosureKind}' where id = 'heron'"),
+            async (s, q) =>
+            {
+                await Write(s, "heron", "station.enclosureKind", "closed");
+                return q;
+            }
+        ),
 
         ["time.past"] = Else(q => q.With("start", "2026-11-24T09:00:00Z"), q => q.With("start", WebHouse.At(2, 14))),
         ["time.closed"] = Else(q => q.With("start", "2026-11-26T05:00:00Z"), q => q.With("start", WebHouse.At(2, 14))),
-        ["time.closure"] = new("member", async s =>
-        {
-            await s.Do("keeper", "POST", "/api/calendar", new { kind = "closure", title = "Floor painted", firstDay = "2026-11-26", starts = "12:00", ends = "18:00" });
-            return Ask();
-        }, Then(q => q.With("start", WebHouse.At(3, 14)))),
+        ["time.closure"] = new(
+            "member",
+            async s =>
+            {
+                await s.Do(
+                    "keeper",
+                    "POST",
+                    "/api/calendar",
+                    new
+                    {
+                        kind = "closure",
+                        title = "Floor painted",
+                        firstDay = "2026-11-26",
+                        starts = "12:00",
+                        ends = "18:00",
+                    }
+                );
+                return Ask();
+            },
+            Then(q => q.With("start", WebHouse.At(3, 14)))
+        ),
         ["time.class"] = Else(q => Wren(q).With("start", "2026-11-28T10:30:00Z"), q => q.With("start", "2026-11-28T14:00:00Z")),
-        ["time.classFull"] = new("member", After("update house.plan set at_once = 1 where kind = 'class'; insert into house.roster (plan_id, person_id, recorded) select id, 'm-4', tstzrange(@now, null) from house.plan where kind = 'class';" +
-            "insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at) select '00000000-0000-0000-0000-00000000c1a5', r.person_id, 'swift', '[2026-11-28 10:30Z,2026-11-28 11:45Z)', 75, '[]', '{\"items\":[]}', (select id from gate.decision limit 1), r.person_id, @now from house.roster r where r.person_id <> 'm-4' limit 1;" +
-            "insert into booking.resource (id) select 'class:' || id || '/1' from house.plan where kind = 'class' on conflict do nothing;" +
-            "insert into booking.claim (booking_id, resource, during, recorded) select '00000000-0000-0000-0000-00000000c1a5', 'class:' || id || '/1', '[2026-11-28 10:30Z,2026-11-28 11:45Z)', tstzrange(@now, null) from house.plan where kind = 'class'",
-            q => Wren(q).With("start", "2026-11-28T10:30:00Z")), Then(q => q.With("start", "2026-11-28T14:00:00Z"))),
+        ["time.classFull"] = new(
+            "member",
+            After(
+                "update house.plan set at_once = 1 where kind = 'class'; insert into house.roster (plan_id, person_id, recorded) "
+                    + "select id, 'm-4', tstzrange(@now, null) from house.plan where kind = 'class';"
+                    + "insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, "
+                    + "made_at) select '00000000-0000-0000-0000-00000000c1a5', r.person_id, 'swift', '[2026-11-28 10:30Z,2026-11-28 "
+                    + "11:45Z)', 75, '[]', '{\"items\":[]}', (select id from gate.decision limit 1), r.person_id, @now from "
+                    + "house.roster r where r.person_id <> 'm-4' limit 1;"
+                    + "insert into booking.resource (id) select 'class:' || id || '/1' from house.plan where kind = 'class' on "
+                    + "conflict do nothing;"
+                    + "insert into booking.claim (booking_id, resource, during, recorded) select "
+                    + "'00000000-0000-0000-0000-00000000c1a5', 'class:' || id || '/1', '[2026-11-28 10:30Z,2026-11-28 11:45Z)', "
+                    + "tstzrange(@now, null) from house.plan where kind = 'class'",
+                q => Wren(q).With("start", "2026-11-28T10:30:00Z")
+            ),
+            Then(q => q.With("start", "2026-11-28T14:00:00Z"))
+        ),
         ["time.lastRun"] = Else(q => q.With("start", "2026-11-26T19:45:00Z"), q => q.With("start", WebHouse.At(2, 14))),
-        ["time.taken"] = new("member", async s =>
-        {
-            using var trainer = await s.As("trainer");
-            var start = await trainer.FreeStart(q => q.With("memberId", "m-3"), 5);
-            (await trainer.Post("/api/bookings", Questions.Open(start).With("memberId", "m-3"))).Status.ShouldBe(HttpStatusCode.Created);
-            return Ask().With("start", start);
-        }, async (s, q) =>
-        {
-            using var member = await s.As("member");
-            return q.With("start", await member.FreeStart(f => f.With("memberId", null), 6));
-        }),
+        ["time.taken"] = new(
+            "member",
+            async s =>
+            {
+                using var trainer = await s.As("trainer");
+                var start = await trainer.FreeStart(q => q.With("memberId", "m-3"), 5);
+                (await trainer.Post("/api/bookings", Questions.Open(start).With("memberId", "m-3"))).Status.ShouldBe(
+                    HttpStatusCode.Created
+                );
+                return Ask().With("start", start);
+            },
+            async (s, q) =>
+            {
+                using var member = await s.As("member");
+                return q.With("start", await member.FreeStart(f => f.With("memberId", null), 6));
+            }
+        ),
         ["time.tooShort"] = Else(q => q.With("minutes", 15), q => q.With("minutes", null)),
         ["time.unknownRun"] = Else(q => q.With("runMinutes", null), q => q.With("runMinutes", 18)),
-        ["time.sameDay"] = new("member", After("update house.rules set body = jsonb_set(body, '{sameDayBooking}', 'false')", q => q.With("start", "2026-11-24T15:00:00Z")), Then(q => q.With("start", WebHouse.At(2, 14)))),
+        ["time.sameDay"] = new(
+            "member",
+            After("update house.rules set body = jsonb_set(body, '{sameDayBooking}', 'false')", q =>
+                q.With("start", "2026-11-24T15:00:00Z")
+            ),
+            Then(q => q.With("start", WebHouse.At(2, 14)))
+        ),
         ["time.limit"] = Lifts(Liftable(q => q.With("minutes", 195))),
 
-        ["room.kitOut"] = new("member", After("update house.fire_kit set in_date_until = @now where id = 'co2'"), Then("keeper", "PUT", "/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "2027-11-30" })),
-        ["room.noSupervisor"] = new("member", After("update house.duty set recorded = tstzrange(lower(recorded), @now) where during && '[2026-11-26 00:00Z,2026-11-27 00:00Z)'"), Then(q => q.With("start", WebHouse.At(3, 14)))),
-        ["room.rotaOpen"] = new("member", Just(q => q.With("start", "2026-12-22T14:00:00Z")), Then("keeper", "POST", "/api/calendar", new { kind = "duty", firstDay = "2026-12-22", starts = "10:00", ends = "21:00", personId = "m-2" })),
-        ["room.freshAir"] = new("member", After("update house.room set body = jsonb_set(jsonb_set(body, '{coAlarm}', 'false'), '{freshAir}', '\"\"')", Wren), async (s, q) =>
-        {
-            using var keeper = await s.As("keeper");
-            var room = (await keeper.Get("/api/house/sheets")).Body.GetProperty("room");
-            var fields = room.EnumerateObject().ToDictionary(p => p.Name, p => (object)p.Value);
-            (fields["coAlarm"], fields["freshAir"]) = (true, "two roof vents, open while filters run");
-            await s.Do("keeper", "PUT", "/api/house/room", new { fields });
-            return q;
-        }),
-        ["room.eyewear"] = new("member", After("update house.machine set spec = jsonb_set(spec, '{laserClass}', '\"4\"') where id = 'heron'; delete from house.eyewear"),
-            Then("keeper", "PUT", "/api/house/eyewear/co2", new { name = "CO2 goggles", minNm = 10000, maxNm = 11000, opticalDensity = 6, damageRated = true, count = 4 })),
-        ["eyewear.notCovered"] = new("member", After("update house.machine set spec = jsonb_set(jsonb_set(spec, '{laserClass}', '\"4\"'), '{wavelengthNm}', '355') where id = 'heron'"), async (s, q) =>
-        {
-            await s.Sql("update house.machine set spec = jsonb_set(spec, '{wavelengthNm}', '10600') where id = 'heron'");
-            await Write(s, "heron", "laserClass", "1");
-            return q;
-        }),
+        ["room.kitOut"] = new(
+            "member",
+            After("update house.fire_kit set in_date_until = @now where id = 'co2'"),
+            Then("keeper", "PUT", "/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "2027-11-30" })
+        ),
+        ["room.noSupervisor"] = new(
+            "member",
+            After(
+                "update house.duty set recorded = tstzrange(lower(recorded), @now) where during && '[2026-11-26 00:00Z,2026-11-27 00:00Z)'"
+            ),
+            Then(q => q.With("start", WebHouse.At(3, 14)))
+        ),
+        ["room.rotaOpen"] = new(
+            "member",
+            Just(q => q.With("start", "2026-12-22T14:00:00Z")),
+            Then(
+                "keeper",
+                "POST",
+                "/api/calendar",
+                new
+                {
+                    kind = "duty",
+                    firstDay = "2026-12-22",
+                    starts = "10:00",
+                    ends = "21:00",
+                    personId = "m-2",
+                }
+            )
+        ),
+        ["room.freshAir"] = new(
+            "member",
+            After("update house.room set body = jsonb_set(jsonb_set(body, '{coAlarm}', 'false'), '{freshAir}', '\"\"')", Wren),
+            async (s, q) =>
+            {
+                using var keeper = await s.As("keeper");
+                var room = (await keeper.Get("/api/house/sheets")).Body.GetProperty("room");
+                var fields = room.EnumerateObject().ToDictionary(p => p.Name, p => (object)p.Value);
+                (fields["coAlarm"], fields["freshAir"]) = (true, "two roof vents, open while filters run");
+                await s.Do("keeper", "PUT", "/api/house/room", new { fields });
+                return q;
+            }
+        ),
+        ["room.eyewear"] = new(
+            "member",
+            After("update house.machine set spec = jsonb_set(spec, '{laserClass}', '\"4\"') where id = 'heron'; delete from house.eyewear"),
+            Then(
+                "keeper",
+                "PUT",
+                "/api/house/eyewear/co2",
+                new
+                {
+                    name = "CO2 goggles",
+                    minNm = 10000,
+                    maxNm = 11000,
+                    opticalDensity = 6,
+                    damageRated = true,
+                    count = 4,
+                }
+            )
+        ),
+        ["eyewear.notCovered"] = new(
+            "member",
+            After(
+                "update house.machine set spec = jsonb_set(jsonb_set(spec, '{laserClass}', '\"4\"'), '{wavelengthNm}', '355') "
+                    + "where id = 'heron'"
+            ),
+            async (s, q) =>
+            {
+                await s.Sql("update house.machine set spec = jsonb_set(spec, '{wavelengthNm}', '10600') where id = 'heron'");
+                await Write(s, "heron", "laserClass", "1");
+                return q;
+            }
+        ),
     };
 
     private static async Task<Asking> EndHold(Scene s, Asking question)
     {
         using var steward = await s.As("steward");
-        var hold = (await steward.Get("/api/certificate-holds?personId=m-4")).Body.GetProperty("items").EnumerateArray().First(h => h.GetProperty("personId").GetString() == "m-4").GetProperty("id").GetString();
+        var hold = (await steward.Get("/api/certificate-holds?personId=m-4"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .First(h => h.GetProperty("personId").GetString() == "m-4")
+            .GetProperty("id")
+            .GetString();
         var ended = await s.Do("steward", "POST", $"/api/certificate-holds/{hold}/end", new { reason = "We went through it together." });
         // Two words are asked where a house says so: the second is another steward's.
-        if (ended.Status != HttpStatusCode.Accepted) return question;
+        if (ended.Status != HttpStatusCode.Accepted)
+            return question;
         await s.House.MakeSteward("m-1");
         await s.Do("keeper", "POST", $"/api/certificate-holds/{hold}/end", new { reason = "I agree." });
         return question;
@@ -314,23 +687,47 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
     private static async Task Write(Scene s, string machine, string field, string value)
     {
         using var keeper = await s.As("keeper");
-        var sheet = (await keeper.Get("/api/house/sheets")).Body.GetProperty("machines").EnumerateArray().Single(m => m.GetProperty("spec").GetProperty("id").GetString() == machine);
+        var sheet = (await keeper.Get("/api/house/sheets"))
+            .Body.GetProperty("machines")
+            .EnumerateArray()
+            .Single(m => m.GetProperty("spec").GetProperty("id").GetString() == machine);
         var fields = new Dictionary<string, object>();
-        foreach (var property in sheet.GetProperty("spec").EnumerateObject().Where(p => p.Value.ValueKind != System.Text.Json.JsonValueKind.Object)) fields[property.Name] = property.Value;
-        foreach (var property in sheet.GetProperty("spec").GetProperty("station").EnumerateObject()) fields[$"station.{property.Name}"] = property.Value;
+        foreach (
+            var property in sheet
+                .GetProperty("spec")
+                .EnumerateObject()
+                .Where(p => p.Value.ValueKind != System.Text.Json.JsonValueKind.Object)
+        )
+            fields[property.Name] = property.Value;
+        foreach (var property in sheet.GetProperty("spec").GetProperty("station").EnumerateObject())
+            fields[$"station.{property.Name}"] = property.Value;
         foreach (var own in new[] { "enclosureKind", "framing" })
         {
-            if (fields.Remove(own, out var at)) fields[$"station.{own}"] = at;
+            if (fields.Remove(own, out var at))
+                fields[$"station.{own}"] = at;
         }
         fields[field] = value;
-        await s.Do("keeper", "PUT", $"/api/machines/{machine}", new { fields, unit = "mm", version = sheet.GetProperty("version").GetInt32() });
+        await s.Do(
+            "keeper",
+            "PUT",
+            $"/api/machines/{machine}",
+            new
+            {
+                fields,
+                unit = "mm",
+                version = sheet.GetProperty("version").GetInt32(),
+            }
+        );
     }
 
     public static TheoryData<string> Codes => [.. Ways.Keys];
 
     [Fact]
     public void EveryCode_HasAWay_OrIsNamedApart() =>
-        Core.Gating.Codes.All.Select(r => r.Code).Order(StringComparer.Ordinal).ShouldBe(Ways.Keys.Concat(Apart).Order(StringComparer.Ordinal));
+        Core
+            .Gating.Codes.All.Select(r => r.Code)
+            .Order(StringComparer.Ordinal)
+            .ShouldBe(Ways.Keys.Concat(Apart).Order(StringComparer.Ordinal));
 
     [Theory]
     [MemberData(nameof(Codes))]
@@ -339,7 +736,8 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         var way = Ways[code];
         // What only another question opens changes nothing in the house.
         await using var own = way.Alone ? new WebHouse() : null;
-        if (own is not null) await own.InitializeAsync();
+        if (own is not null)
+            await own.InitializeAsync();
         var house = own ?? shared;
         var scene = new Scene(house);
         var question = await way.Bring(scene);
@@ -349,8 +747,10 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         before.Value.GetProperty("remedy").GetProperty("text").GetString().ShouldNotBeNullOrWhiteSpace();
         var again = await way.Follow(scene, question);
         var after = await Reason(asker, again, code);
-        if (way.Lifted) after!.Value.GetProperty("standing").GetString().ShouldBe("caution", $"{code} is lifted");
-        else after.ShouldBeNull($"{code} after its remedy");
+        if (way.Lifted)
+            after!.Value.GetProperty("standing").GetString().ShouldBe("caution", $"{code} is lifted");
+        else
+            after.ShouldBeNull($"{code} after its remedy");
     }
 
     [Theory]
@@ -372,7 +772,12 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
     {
         var answer = await api.Post("/api/gate/ask?soonest=false", question);
         answer.Status.ShouldBe(HttpStatusCode.OK, answer.Body.ToString());
-        var found = answer.Body.GetProperty("posts").EnumerateArray().SelectMany(p => p.GetProperty("reasons").EnumerateArray()).Where(r => r.GetProperty("code").GetString() == code).ToList();
+        var found = answer
+            .Body.GetProperty("posts")
+            .EnumerateArray()
+            .SelectMany(p => p.GetProperty("reasons").EnumerateArray())
+            .Where(r => r.GetProperty("code").GetString() == code)
+            .ToList();
         return found.Count == 0 ? null : found[0];
     }
 }

@@ -8,7 +8,10 @@ using Xunit;
 
 namespace VelvetGate.Web.Tests.House;
 
-/// <summary>A house that never closes, over both changes of 2027 in London: 28 March 01:00 UTC and 31 October 01:00 UTC (EU rule since 1996; the tz database).</summary>
+/// <summary>
+/// A house that never closes, over both changes of 2027 in London: 28 March 01:00 UTC and 31 October 01:00 UTC (EU rule since 1996; the tz
+/// database).
+/// </summary>
 public sealed class NightHouse : WebHouse
 {
     public async Task OpenAllNight(Instant now)
@@ -16,24 +19,45 @@ public sealed class NightHouse : WebHouse
         Clock.Now = now;
         await using var connection = await Db.Owner.OpenConnectionAsync();
         var rules = JsonNode.Parse(await connection.QuerySingleAsync<string>("select body::text from house.rules limit 1"))!;
-        var hours = new JsonArray([.. rules["hours"]!.AsArray().Select(d => (JsonNode)new JsonObject { ["day"] = d!["day"]!.GetValue<string>(), ["opens"] = "00:00:00", ["closes"] = "23:45:00" })]);
-        (rules["hours"], rules["supervision"], rules["idleLapseDays"], rules["hoursPerPersonDay"], rules["lastRunBeforeCloseMinutes"]) = (hours, "secondPersonInCall", 900, 20, 0);
+        var hours = new JsonArray([
+            .. rules["hours"]!
+                .AsArray()
+                .Select(d =>
+                    (JsonNode)
+                        new JsonObject
+                        {
+                            ["day"] = d!["day"]!.GetValue<string>(),
+                            ["opens"] = "00:00:00",
+                            ["closes"] = "23:45:00",
+                        }
+                ),
+        ]);
+        (rules["hours"], rules["supervision"], rules["idleLapseDays"], rules["hoursPerPersonDay"], rules["lastRunBeforeCloseMinutes"]) = (
+            hours,
+            "secondPersonInCall",
+            900,
+            20,
+            0
+        );
         await connection.ExecuteAsync(
             """
             delete from house.rules;
-            insert into house.rules (id, held, recorded, body, reason) values (gen_random_uuid(), tstzrange('2020-01-01', null), tstzrange('2020-01-01', null), @body::jsonb, 'open all night');
+            insert into house.rules (id, held, recorded, body, reason)
+                values (gen_random_uuid(), tstzrange('2020-01-01', null), tstzrange('2020-01-01', null), @body::jsonb, 'open all night');
             update materials.clearance set held = tstzrange('2020-01-01', null);
             update training.certificate set held = tstzrange('2026-01-01', null) where person_id in ('m-4', 'm-3');
             update upkeep.task set overdue_from = '2030-01-01';
             update house.fire_kit set in_date_until = null;
             """,
-            new { body = rules.ToJsonString() });
+            new { body = rules.ToJsonString() }
+        );
     }
 }
 
 public class ClockChangeTests(NightHouse house) : IClassFixture<NightHouse>
 {
-    private static Dictionary<string, object?> At(string start, string who = "m-4") => Questions.Open(start).With("memberId", who).With("minutes", 75);
+    private static Dictionary<string, object?> At(string start, string who = "m-4") =>
+        Questions.Open(start).With("memberId", who).With("minutes", 75);
 
     [Fact]
     public async Task Forward_TheMissingHourIsRefusedWithTheNext_AndLengthsAreTrue()
@@ -79,7 +103,9 @@ public class ClockChangeTests(NightHouse house) : IClassFixture<NightHouse>
         labels.Count.ShouldBe(25 * 4 - 1);
         day.GetProperty("clockChange").GetString()!.ShouldContain("01:00 to 02:00 comes twice, first BST, then GMT");
 
-        (await member.Post("/api/bookings", At("2027-10-31T01:00:00+01:00").With("minutes", 60).With("runMinutes", 10))).Status.ShouldBe(HttpStatusCode.Created);
+        (await member.Post("/api/bookings", At("2027-10-31T01:00:00+01:00").With("minutes", 60).With("runMinutes", 10))).Status.ShouldBe(
+            HttpStatusCode.Created
+        );
         using var steward = await house.As("steward");
         (await steward.Post("/api/bookings", At("2027-10-31T01:30:00+01:00", "m-3"))).Code.ShouldBe("time.taken");
         (await steward.Post("/api/bookings", At("2027-10-31T01:00:00+00:00", "m-3"))).Status.ShouldBe(HttpStatusCode.Created);

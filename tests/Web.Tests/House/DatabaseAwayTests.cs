@@ -39,7 +39,8 @@ public class DatabaseAwayTests(CableHouse house) : IClassFixture<CableHouse>
         answer.Response.Headers.RetryAfter.ShouldNotBeNull();
         house.Cable.Mend();
         var recovered = false;
-        for (var i = 0; i < 10 && !recovered; i++) recovered = (await api.Post("/api/gate/ask", question)).Status == HttpStatusCode.OK;
+        for (var i = 0; i < 10 && !recovered; i++)
+            recovered = (await api.Post("/api/gate/ask", question)).Status == HttpStatusCode.OK;
         recovered.ShouldBeTrue();
     }
 }

@@ -17,7 +17,11 @@ public class EmptyHouseTests(EmptyHouse house) : IClassFixture<EmptyHouse>
             var ready = (await visitor.Get(path)).Body;
             ready.GetProperty("status").GetString().ShouldBe("ready");
             ready.GetProperty("schema").GetString().ShouldBe(VelvetGate.Store.Db.Schema.Newest);
-            ready.GetProperty("work").EnumerateArray().Select(w => w.GetProperty("name").GetString()).ShouldBe(["demoClock", "events", "house", "standing"], ignoreOrder: true);
+            ready
+                .GetProperty("work")
+                .EnumerateArray()
+                .Select(w => w.GetProperty("name").GetString())
+                .ShouldBe(["demoClock", "events", "house", "standing"], ignoreOrder: true);
         }
         (await visitor.Http.GetStringAsync("/livez", TestContext.Current.CancellationToken)).ShouldBe("alive");
     }

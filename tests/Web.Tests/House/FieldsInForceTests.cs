@@ -15,7 +15,10 @@ namespace VelvetGate.Web.Tests.House;
 public sealed class FieldsInForceTests(WebHouse house) : IClassFixture<WebHouse>
 {
     private Task Set(string table, string key, string value) =>
-        house.Db.Tamper($"update house.{table} set body = jsonb_set(body, '{{{JsonNamingPolicy.CamelCase.ConvertName(key)}}}', '{value}') where upper_inf(recorded)");
+        house.Db.Tamper(
+            $"update house.{table} set body = jsonb_set(body, '{{{JsonNamingPolicy.CamelCase.ConvertName(key)}}}', '{value}') where "
+                + "upper_inf(recorded)"
+        );
 
     private async Task<(Api Member, string Id, Instant Start)> Booked(int day)
     {

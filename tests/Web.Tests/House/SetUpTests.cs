@@ -10,24 +10,78 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
 {
     private static readonly object Founding = new
     {
-        houseName = "Mill Lane Makers", zone = "Europe/Paris", pack = "staffedWorkshop", givenName = "Ada", familyName = "Quarry", email = "ada@mill.example", signInName = "ada", password = "a long quiet river", alsoSteward = true, code = "rope walk",
+        houseName = "Mill Lane Makers",
+        zone = "Europe/Paris",
+        pack = "staffedWorkshop",
+        givenName = "Ada",
+        familyName = "Quarry",
+        email = "ada@mill.example",
+        signInName = "ada",
+        password = "a long quiet river",
+        alsoSteward = true,
+        code = "rope walk",
         colours = new Dictionary<string, string> { ["#8A2252"] = "cut", ["#2f6f5e"] = "score" },
     };
 
     /// <summary>A machine as a keeper types it, for the forms and the browser alike.</summary>
-    internal static Dictionary<string, object> Robin => new()
-    {
-        ["id"] = "robin", ["name"] = "Robin", ["kind"] = "co2", ["wavelengthNm"] = "10600", ["powerW"] = "60", ["laserClass"] = "1", ["station.classEvidence"] = "label on the back", ["station.enclosureKind"] = "closed", ["station.framing"] = "pointerLidOpen",
-        ["bedWidthMm"] = "20 in", ["bedHeightMm"] = "12 in", ["marginMm"] = "1/2 in", ["maxCutMm"] = "1/4 in", ["maxHeightMm"] = "60 mm", ["kerfMm"] = "0.2 mm", ["accelerationMmS2"] = "2000", ["topSpeedMmS"] = "400",
-        ["homeCorner"] = "upper left", ["fixtures"] = "rotary", ["extraction"] = "ducted", ["station.extractionPower"] = "ownSwitch", ["extractionLeadSeconds"] = "90", ["enclosureM3"] = "0.2", ["airflowM3PerHour"] = "300",
-        ["station.airAssist"] = "automatic", ["station.cooling"] = "chiller", ["waterCooled"] = true, ["station.coolantCautionC"] = "25", ["station.coolantAskC"] = "28", ["station.coolantShutC"] = "32", ["station.coolantColdC"] = "5",
-        ["station.stopDevices"] = new[] { new { name = "red button", where = "front", cutsTube = true, cutsExtraction = false } },
-    };
+    internal static Dictionary<string, object> Robin =>
+        new()
+        {
+            ["id"] = "robin",
+            ["name"] = "Robin",
+            ["kind"] = "co2",
+            ["wavelengthNm"] = "10600",
+            ["powerW"] = "60",
+            ["laserClass"] = "1",
+            ["station.classEvidence"] = "label on the back",
+            ["station.enclosureKind"] = "closed",
+            ["station.framing"] = "pointerLidOpen",
+            ["bedWidthMm"] = "20 in",
+            ["bedHeightMm"] = "12 in",
+            ["marginMm"] = "1/2 in",
+            ["maxCutMm"] = "1/4 in",
+            ["maxHeightMm"] = "60 mm",
+            ["kerfMm"] = "0.2 mm",
+            ["accelerationMmS2"] = "2000",
+            ["topSpeedMmS"] = "400",
+            ["homeCorner"] = "upper left",
+            ["fixtures"] = "rotary",
+            ["extraction"] = "ducted",
+            ["station.extractionPower"] = "ownSwitch",
+            ["extractionLeadSeconds"] = "90",
+            ["enclosureM3"] = "0.2",
+            ["airflowM3PerHour"] = "300",
+            ["station.airAssist"] = "automatic",
+            ["station.cooling"] = "chiller",
+            ["waterCooled"] = true,
+            ["station.coolantCautionC"] = "25",
+            ["station.coolantAskC"] = "28",
+            ["station.coolantShutC"] = "32",
+            ["station.coolantColdC"] = "5",
+            ["station.stopDevices"] = new[]
+            {
+                new
+                {
+                    name = "red button",
+                    where = "front",
+                    cutsTube = true,
+                    cutsExtraction = false,
+                },
+            },
+        };
 
-    internal static Dictionary<string, object> Room => new()
-    {
-        ["name"] = "Laser room", ["extinguisher"] = "co2", ["extinguisherWhere"] = "by the door", ["alarmPoint"] = "red box", ["wayOut"] = "back stairs", ["meetingPoint"] = "old oak", ["emergencyCall"] = "112", ["whoToTell"] = "the steward",
-    };
+    internal static Dictionary<string, object> Room =>
+        new()
+        {
+            ["name"] = "Laser room",
+            ["extinguisher"] = "co2",
+            ["extinguisherWhere"] = "by the door",
+            ["alarmPoint"] = "red box",
+            ["wayOut"] = "back stairs",
+            ["meetingPoint"] = "old oak",
+            ["emergencyCall"] = "112",
+            ["whoToTell"] = "the steward",
+        };
 
     private static async Task Ok(Task<Answer> call)
     {
@@ -42,35 +96,121 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
     {
         using var visitor = await house.As(null);
         (await visitor.Get("/api/set-up")).Body.GetProperty("empty").GetBoolean().ShouldBeTrue();
-        var wrong = await visitor.Post("/api/set-up", new { houseName = "", zone = "Mars/Base", pack = "club", password = "short" });
+        var wrong = await visitor.Post(
+            "/api/set-up",
+            new
+            {
+                houseName = "",
+                zone = "Mars/Base",
+                pack = "club",
+                password = "short",
+            }
+        );
         wrong.Status.ShouldBe(HttpStatusCode.BadRequest);
-        wrong.Fields.Order().ShouldBe(["code", "colours", "familyName", "givenName", "houseName", "pack", "password", "signInName", "zone"]);
+        wrong
+            .Fields.Order()
+            .ShouldBe(["code", "colours", "familyName", "givenName", "houseName", "pack", "password", "signInName", "zone"]);
         (await visitor.Post("/api/set-up", Founding)).Status.ShouldBe(HttpStatusCode.Created);
         (await visitor.Post("/api/set-up", Founding)).Code.ShouldBe("house.founded");
-        (await visitor.Get("/api/house")).Body.GetProperty("colours").EnumerateObject().Select(c => (c.Name, c.Value.GetString())).ShouldBe([("#8a2252", "cut"), ("#2f6f5e", "score")], ignoreOrder: true);
+        (await visitor.Get("/api/house"))
+            .Body.GetProperty("colours")
+            .EnumerateObject()
+            .Select(c => (c.Name, c.Value.GetString()))
+            .ShouldBe([("#8a2252", "cut"), ("#2f6f5e", "score")], ignoreOrder: true);
 
         using var ada = await house.As(null);
         await ada.SignIn("ada", "a long quiet river");
-        (await Missing(ada)).ShouldBe(["No machine is written down yet.", "The room is not described: the emergency cards have gaps.", "No fire kit is written down: the gate stays shut.", "The steward rota is empty: nobody is on duty."]);
+        (await Missing(ada)).ShouldBe([
+            "No machine is written down yet.",
+            "The room is not described: the emergency cards have gaps.",
+            "No fire kit is written down: the gate stays shut.",
+            "The steward rota is empty: nobody is on duty.",
+        ]);
         await Ok(ada.Post("/api/machines", new { fields = Robin, unit = "mm" }));
         (await ada.Post("/api/machines", new { fields = Robin, unit = "mm" })).Code.ShouldBe("machine.taken");
         await Ok(Put(ada, "/api/house/room", new { fields = Room }));
         await Ok(Put(ada, "/api/house/kit/extinguisher", new { name = "CO2 extinguisher", lastDay = "2027-06-30" }));
-        await Ok(ada.Post("/api/calendar", new { kind = "duty", firstDay = "2026-11-24", starts = "10:00", ends = "21:00", rule = "FREQ=DAILY;UNTIL=20261224", personId = await Me(ada) }));
+        await Ok(
+            ada.Post(
+                "/api/calendar",
+                new
+                {
+                    kind = "duty",
+                    firstDay = "2026-11-24",
+                    starts = "10:00",
+                    ends = "21:00",
+                    rule = "FREQ=DAILY;UNTIL=20261224",
+                    personId = await Me(ada),
+                }
+            )
+        );
         (await Missing(ada)).ShouldBe(["Nobody trains on Robin: write down a founding sign-off."]);
 
-        var added = await ada.Post("/api/people", new { givenName = "Ben", familyName = "Hazel", signInName = "ben" });
+        var added = await ada.Post(
+            "/api/people",
+            new
+            {
+                givenName = "Ben",
+                familyName = "Hazel",
+                signInName = "ben",
+            }
+        );
         var ben = added.Id;
-        (await visitor.Post($"/api/invites/{added.Body.GetProperty("invite").GetProperty("code").GetString()}", new { password = "wood and string" })).Status.ShouldBe(HttpStatusCode.NoContent);
-        await Ok(ada.Post("/api/founding-sign-offs", new { personId = await Me(ada), machineId = "robin", evidence = "Maker's two-day course, certificate in the binder." }));
-        (await ada.Post("/api/founding-sign-offs", new { personId = ben, machineId = "robin", evidence = "x" })).Code.ShouldBe("founding.trainers");
+        (
+            await visitor.Post(
+                $"/api/invites/{added.Body.GetProperty("invite").GetProperty("code").GetString()}",
+                new { password = "wood and string" }
+            )
+        ).Status.ShouldBe(HttpStatusCode.NoContent);
+        await Ok(
+            ada.Post(
+                "/api/founding-sign-offs",
+                new
+                {
+                    personId = await Me(ada),
+                    machineId = "robin",
+                    evidence = "Maker's two-day course, certificate in the binder.",
+                }
+            )
+        );
+        (
+            await ada.Post(
+                "/api/founding-sign-offs",
+                new
+                {
+                    personId = ben,
+                    machineId = "robin",
+                    evidence = "x",
+                }
+            )
+        ).Code.ShouldBe("founding.trainers");
         using var other = await house.As(null);
         await other.SignIn("ben", "wood and string");
-        var question = new { materialId = "mat-board", thickness = "1.4 mm", operations = new[] { "cut" }, machineId = "robin", start = "2026-11-25T15:00:00+01:00", runMinutes = 5 };
-        (await other.Post("/api/gate/ask?soonest=false", question)).Codes.Where(c => c is "person.agreement" or "training.none").ShouldBe(["person.agreement", "training.none"]);
+        var question = new
+        {
+            materialId = "mat-board",
+            thickness = "1.4 mm",
+            operations = new[] { "cut" },
+            machineId = "robin",
+            start = "2026-11-25T15:00:00+01:00",
+            runMinutes = 5,
+        };
+        (await other.Post("/api/gate/ask?soonest=false", question))
+            .Codes.Where(c => c is "person.agreement" or "training.none")
+            .ShouldBe(["person.agreement", "training.none"]);
         await Ok(other.Post("/api/me/agreement"));
         // The first induction: the founding trainer signs the learner off.
-        await Ok(ada.Post("/api/sign-offs", new { memberId = ben, authority = "robin", note = "Saw the whole start-up and a cut, nothing missed." }));
+        await Ok(
+            ada.Post(
+                "/api/sign-offs",
+                new
+                {
+                    memberId = ben,
+                    authority = "robin",
+                    note = "Saw the whole start-up and a cut, nothing missed.",
+                }
+            )
+        );
         var open = await other.Post("/api/gate/ask?soonest=false", question);
         open.Verdict.ShouldBe("conditions", open.Body.ToString());
         (await other.Post("/api/bookings", question)).Status.ShouldBe(HttpStatusCode.Created);
@@ -79,7 +219,8 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
 
     private static async Task<string> Me(Api api) => (await api.Get("/api/me")).Body.GetProperty("memberId").GetString()!;
 
-    private static async Task<string[]> Missing(Api api) => [.. (await api.Get("/api/house/sheets")).Body.GetProperty("missing").EnumerateArray().Select(m => m.GetString()!)];
+    private static async Task<string[]> Missing(Api api) =>
+        [.. (await api.Get("/api/house/sheets")).Body.GetProperty("missing").EnumerateArray().Select(m => m.GetString()!)];
 }
 
 public class SheetsApiTests(WebHouse house) : IClassFixture<WebHouse>
@@ -102,7 +243,10 @@ public class SheetsApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Machine_ChangedFromTwoWindows_KeepsTheFirstAndTellsTheSecond()
     {
         using var keeper = await house.As("keeper");
-        var swift = (await keeper.Get("/api/house/sheets")).Body.GetProperty("machines").EnumerateArray().Single(m => m.GetProperty("spec").GetProperty("id").GetString() == "swift");
+        var swift = (await keeper.Get("/api/house/sheets"))
+            .Body.GetProperty("machines")
+            .EnumerateArray()
+            .Single(m => m.GetProperty("spec").GetProperty("id").GetString() == "swift");
         var body = new { fields = swift.GetProperty("spec"), version = swift.GetProperty("version").GetInt32() };
         (await keeper.Put("/api/machines/swift", body)).Status.ShouldBe(HttpStatusCode.OK);
         var second = await keeper.Put("/api/machines/swift", body);
@@ -117,10 +261,16 @@ public class SheetsApiTests(WebHouse house) : IClassFixture<WebHouse>
         using var keeper = await house.As("keeper");
         using var member = await house.As("member");
         var question = Questions.Open(await member.FreeStart(fromDay: 3));
-        (await keeper.Put("/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "2026-11-25" })).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await keeper.Put("/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "2026-11-25" })).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         (await member.Post("/api/gate/ask?soonest=false", question)).Codes.ShouldContain("room.kitOut");
-        (await keeper.Put("/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "soon" })).Fields.ShouldBe(["lastDay"]);
-        (await keeper.Put("/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "2027-11-25" })).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await keeper.Put("/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "soon" })).Fields.ShouldBe([
+            "lastDay",
+        ]);
+        (await keeper.Put("/api/house/kit/co2", new { name = "CO2 extinguisher by the door", lastDay = "2027-11-25" })).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         (await member.Post("/api/gate/ask?soonest=false", question)).Codes.ShouldNotContain("room.kitOut");
     }
 
@@ -133,7 +283,16 @@ public class SheetsApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Eyewear_WithAFieldAtFault_NamesIt(string key, object value, string field)
     {
         using var keeper = await house.As("keeper");
-        var set = new Dictionary<string, object> { ["name"] = "amber", ["minNm"] = 400, ["maxNm"] = 500, ["opticalDensity"] = 6, ["damageRated"] = true, ["count"] = 2, [key] = value };
+        var set = new Dictionary<string, object>
+        {
+            ["name"] = "amber",
+            ["minNm"] = 400,
+            ["maxNm"] = 500,
+            ["opticalDensity"] = 6,
+            ["damageRated"] = true,
+            ["count"] = 2,
+            [key] = value,
+        };
         (await keeper.Put("/api/house/eyewear/amber", set)).Fields.ShouldBe([field]);
     }
 

@@ -14,12 +14,16 @@ public class EventsTests(WebHouse house) : IClassFixture<WebHouse>
         public async Task<(string Kind, string Id)> Next(TimeSpan patience)
         {
             using var cancel = new CancellationTokenSource(patience);
-            string kind = "", id = "";
+            string kind = "",
+                id = "";
             while (await _reader.ReadLineAsync(cancel.Token) is { } line)
             {
-                if (line.StartsWith("data: ", StringComparison.Ordinal)) kind = System.Text.Json.JsonDocument.Parse(line[6..]).RootElement.GetProperty("kind").GetString()!;
-                if (line.StartsWith("id: ", StringComparison.Ordinal)) id = line[4..];
-                if (line.Length == 0 && id.Length > 0) return (kind, id);
+                if (line.StartsWith("data: ", StringComparison.Ordinal))
+                    kind = System.Text.Json.JsonDocument.Parse(line[6..]).RootElement.GetProperty("kind").GetString()!;
+                if (line.StartsWith("id: ", StringComparison.Ordinal))
+                    id = line[4..];
+                if (line.Length == 0 && id.Length > 0)
+                    return (kind, id);
             }
             return ("ended", id);
         }
@@ -30,7 +34,8 @@ public class EventsTests(WebHouse house) : IClassFixture<WebHouse>
     private static async Task<Listener> Listen(Api api, string path = "/api/events", string? lastEventId = null)
     {
         using var request = new HttpRequestMessage(HttpMethod.Get, path);
-        if (lastEventId is not null) request.Headers.Add("Last-Event-ID", lastEventId);
+        if (lastEventId is not null)
+            request.Headers.Add("Last-Event-ID", lastEventId);
         var answer = await api.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead);
         answer.Content.Headers.ContentType!.MediaType.ShouldBe("text/event-stream");
         return new Listener(await answer.Content.ReadAsStreamAsync());
@@ -39,7 +44,8 @@ public class EventsTests(WebHouse house) : IClassFixture<WebHouse>
     /// <summary>Waits until the background work has read all of the record: what it still writes is no silence.</summary>
     private static async Task Quiet(Api api)
     {
-        for (var i = 0; i < 200 && (await api.Get("/readyz")).Body.GetProperty("standingLag").GetInt64() > 0; i++) await Task.Delay(50);
+        for (var i = 0; i < 200 && (await api.Get("/readyz")).Body.GetProperty("standingLag").GetInt64() > 0; i++)
+            await Task.Delay(50);
     }
 
     [Fact]
@@ -76,7 +82,8 @@ public class EventsTests(WebHouse house) : IClassFixture<WebHouse>
         {
             var (kind, id) = await again.Next(TimeSpan.FromSeconds(5));
             id.ShouldBe(next.ToString(CultureInfo.InvariantCulture));
-            if (kind == "machine.stopped") stops++;
+            if (kind == "machine.stopped")
+                stops++;
         }
     }
 }

@@ -5,12 +5,16 @@ using Xunit;
 
 namespace VelvetGate.Web.Tests.Materials;
 
-/// <summary>What is printed is read back by programs that this project did not make: pdftotext and pdftoppm (poppler), zbarimg (ZBar).</summary>
+/// <summary>
+/// What is printed is read back by programs that this project did not make: pdftotext and pdftoppm (poppler), zbarimg (ZBar).
+/// </summary>
 public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
 {
     private static async Task<string> Run(string program, params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
+        )!;
         var (text, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
         await process.WaitForExitAsync();
         process.ExitCode.ShouldBe(0, $"{program}: {await errors}");
@@ -23,7 +27,11 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
         answer.StatusCode.ShouldBe(HttpStatusCode.OK);
         var folder = Directory.CreateTempSubdirectory("vg-labels-").FullName;
         var file = Path.Combine(folder, "labels.pdf");
-        await File.WriteAllBytesAsync(file, await answer.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken), TestContext.Current.CancellationToken);
+        await File.WriteAllBytesAsync(
+            file,
+            await answer.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken),
+            TestContext.Current.CancellationToken
+        );
         return (folder, file);
     }
 
@@ -36,13 +44,17 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
         try
         {
             var text = await Run("pdftotext", "-layout", file, "-");
-            foreach (var tag in tags) text.ShouldContain(tag);
+            foreach (var tag in tags)
+                text.ShouldContain(tag);
             text.ShouldContain("Birch plywood, laser grade");
             text.ShouldContain("3 mm, 600 × 400");
             text.Count(c => c == '\f').ShouldBe(2, "22 of 24 labels are used already, so the third starts a second page");
             await Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
             var codes = await Run("zbarimg", ["-q", "--raw", .. Directory.GetFiles(folder, "*.png")]);
-            codes.Split('\n', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal).ShouldBe(tags.Select(t => $"http://127.0.0.1:5080/sheets/{t}"));
+            codes
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                .Order(StringComparer.Ordinal)
+                .ShouldBe(tags.Select(t => $"http://127.0.0.1:5080/sheets/{t}"));
         }
         finally
         {
@@ -66,9 +78,16 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
             text.ShouldContain("made 24 November 2026, 10:15");
             text.ShouldContain("To be looked at again: EVA foam");
             var info = await Run("pdfinfo", file);
-            size.Split('|').ShouldContain(s => info.Contains(s, StringComparison.Ordinal) || info.Replace(".28 x 841.89", " x 842", StringComparison.Ordinal).Contains(s, StringComparison.Ordinal), info);
+            size.Split('|')
+                .ShouldContain(
+                    s =>
+                        info.Contains(s, StringComparison.Ordinal)
+                        || info.Replace(".28 x 841.89", " x 842", StringComparison.Ordinal).Contains(s, StringComparison.Ordinal),
+                    info
+                );
             await Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
-            foreach (var page in Directory.GetFiles(folder, "*.png")) (await Run("zbarimg", "-q", "--raw", page)).Trim().ShouldBe(address);
+            foreach (var page in Directory.GetFiles(folder, "*.png"))
+                (await Run("zbarimg", "-q", "--raw", page)).Trim().ShouldBe(address);
         }
         finally
         {

@@ -7,15 +7,42 @@ namespace VelvetGate.Web.Tests.Materials;
 
 public class RulingApiTests(WebHouse house) : IClassFixture<WebHouse>
 {
-    private static object Body(string standing, int version, string? max = null, string operation = "cut", string? from = null, string reason = "The new batch smells.") => new
-    {
-        cells = new[] { new { kind = "co2", operation } },
-        ranges = new[] { new { standing, evidence = "declared", min = "", max } },
-        hazard = "Smoke.", handling = "", practice = "Some houses cut it thicker.", reasons = new[] { "fire-melt" }, from, reason, version, unit = "mm",
-    };
+    private static object Body(
+        string standing,
+        int version,
+        string? max = null,
+        string operation = "cut",
+        string? from = null,
+        string reason = "The new batch smells."
+    ) =>
+        new
+        {
+            cells = new[] { new { kind = "co2", operation } },
+            ranges = new[]
+            {
+                new
+                {
+                    standing,
+                    evidence = "declared",
+                    min = "",
+                    max,
+                },
+            },
+            hazard = "Smoke.",
+            handling = "",
+            practice = "Some houses cut it thicker.",
+            reasons = new[] { "fire-melt" },
+            from,
+            reason,
+            version,
+            unit = "mm",
+        };
 
     private async Task<JsonElement> Material(Api api, string id, string query = "") =>
-        (await api.Get($"/api/materials{query}")).Body.GetProperty("items").EnumerateArray().Single(m => m.GetProperty("id").GetString() == id);
+        (await api.Get($"/api/materials{query}"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .Single(m => m.GetProperty("id").GetString() == id);
 
     private async Task<int> Version(Api api, string id) => (await Material(api, id)).GetProperty("version").GetInt32();
 
@@ -33,13 +60,27 @@ public class RulingApiTests(WebHouse house) : IClassFixture<WebHouse>
 
         (await steward.Post("/api/materials/cork/rulings", Body("banned", version))).Status.ShouldBe(HttpStatusCode.OK);
         (await member.Post("/api/gate/ask?soonest=false", ask)).Codes.ShouldContain("material.banned");
-        (await steward.Post("/api/materials/cork/rulings", Body("banned", version))).Status.ShouldBe(HttpStatusCode.Conflict, "the second tab read an old version");
+        (await steward.Post("/api/materials/cork/rulings", Body("banned", version))).Status.ShouldBe(
+            HttpStatusCode.Conflict,
+            "the second tab read an old version"
+        );
 
-        var history = (await member.Get("/api/materials/cork/rulings")).Body.GetProperty("items").EnumerateArray().Where(v => v.GetProperty("kind").GetString() == "co2" && v.GetProperty("operation").GetString() == "cut").ToList();
+        var history = (await member.Get("/api/materials/cork/rulings"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .Where(v => v.GetProperty("kind").GetString() == "co2" && v.GetProperty("operation").GetString() == "cut")
+            .ToList();
         history.Count.ShouldBe(2);
         history[1].GetProperty("why").GetString().ShouldBe("The new batch smells.");
-        (await Material(member, "cork")).GetProperty("rulings").EnumerateArray().Count(r => r.GetProperty("standing").GetString() == "banned").ShouldBe(1);
-        (await Material(member, "cork", "?on=2026-11-23")).GetProperty("rulings").EnumerateArray().ShouldAllBe(r => r.GetProperty("standing").GetString() != "banned");
+        (await Material(member, "cork"))
+            .GetProperty("rulings")
+            .EnumerateArray()
+            .Count(r => r.GetProperty("standing").GetString() == "banned")
+            .ShouldBe(1);
+        (await Material(member, "cork", "?on=2026-11-23"))
+            .GetProperty("rulings")
+            .EnumerateArray()
+            .ShouldAllBe(r => r.GetProperty("standing").GetString() != "banned");
     }
 
     [Fact]
@@ -50,8 +91,17 @@ public class RulingApiTests(WebHouse house) : IClassFixture<WebHouse>
         var made = await steward.Post("/api/materials/abs/rulings", Body("byArrangement", await Version(steward, "abs"), "2 mm"));
         made.Body.GetProperty("direction").GetString().ShouldBe("loosens");
         var id = made.Body.GetProperty("proposal").GetString();
-        (await Material(steward, "abs")).GetProperty("rulings").EnumerateArray().First().GetProperty("standing").GetString().ShouldBe("banned");
-        (await steward.Get("/api/watch")).Body.GetProperty("needs").EnumerateArray().ShouldContain(n => n.GetProperty("kind").GetString() == "rulingProposed");
+        (await Material(steward, "abs"))
+            .GetProperty("rulings")
+            .EnumerateArray()
+            .First()
+            .GetProperty("standing")
+            .GetString()
+            .ShouldBe("banned");
+        (await steward.Get("/api/watch"))
+            .Body.GetProperty("needs")
+            .EnumerateArray()
+            .ShouldContain(n => n.GetProperty("kind").GetString() == "rulingProposed");
         var own = await steward.Post($"/api/ruling-proposals/{id}/agree", new { reason = "I say so." });
         (own.Status, own.Code).ShouldBe((HttpStatusCode.Forbidden, "ruling.self"));
         (await trainer.Post($"/api/ruling-proposals/{id}/agree", new { reason = "No role." })).Status.ShouldBe(HttpStatusCode.Forbidden);
@@ -60,8 +110,17 @@ public class RulingApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await trainer.Post($"/api/ruling-proposals/{id}/agree", new { reason = "" })).Fields.ShouldContain("reason");
         (await trainer.Post($"/api/ruling-proposals/{id}/agree", new { reason = "Data sheet seen." })).Status.ShouldBe(HttpStatusCode.OK);
         (await trainer.Post($"/api/ruling-proposals/{id}/agree", new { reason = "Again." })).Status.ShouldBe(HttpStatusCode.NotFound);
-        (await Material(steward, "abs")).GetProperty("rulings").EnumerateArray().First(r => r.GetProperty("kind").GetString() == "co2").GetProperty("standing").GetString().ShouldBe("byArrangement");
-        (await steward.Get("/api/messages")).Body.GetProperty("items").EnumerateArray().ShouldContain(m => m.GetProperty("title").GetString()!.Contains("agreed", StringComparison.Ordinal));
+        (await Material(steward, "abs"))
+            .GetProperty("rulings")
+            .EnumerateArray()
+            .First(r => r.GetProperty("kind").GetString() == "co2")
+            .GetProperty("standing")
+            .GetString()
+            .ShouldBe("byArrangement");
+        (await steward.Get("/api/messages"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .ShouldContain(m => m.GetProperty("title").GetString()!.Contains("agreed", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -95,8 +154,20 @@ public class RulingApiTests(WebHouse house) : IClassFixture<WebHouse>
         planned.Body.GetProperty("bookings").GetArrayLength().ShouldBeGreaterThan(0);
         planned.Body.GetProperty("sheets").EnumerateArray().Select(s => s.GetString()).ShouldContain("S-0097");
         planned.Body.GetProperty("settings").EnumerateArray().Select(s => s.GetString()).ShouldContain("heron");
-        (await Material(member, "birch-ply-laser")).GetProperty("rulings").EnumerateArray().First().GetProperty("standing").GetString().ShouldBe("permitted");
-        (await Material(member, "birch-ply-laser", "?on=2026-11-27")).GetProperty("rulings").EnumerateArray().First().GetProperty("standing").GetString().ShouldBe("byArrangement");
+        (await Material(member, "birch-ply-laser"))
+            .GetProperty("rulings")
+            .EnumerateArray()
+            .First()
+            .GetProperty("standing")
+            .GetString()
+            .ShouldBe("permitted");
+        (await Material(member, "birch-ply-laser", "?on=2026-11-27"))
+            .GetProperty("rulings")
+            .EnumerateArray()
+            .First()
+            .GetProperty("standing")
+            .GetString()
+            .ShouldBe("byArrangement");
     }
 
     [Fact]
@@ -113,6 +184,7 @@ public class RulingApiTests(WebHouse house) : IClassFixture<WebHouse>
         Ids(await member.Get("/api/materials?find=leatherette")).ShouldBe(["leather-pu", "leather-pvc"], ignoreOrder: true);
         (await member.Get("/api/materials?thickness=fat")).Fields.ShouldBe(["thickness"]);
 
-        static List<string> Ids(Answer answer) => [.. answer.Body.GetProperty("items").EnumerateArray().Select(m => m.GetProperty("id").GetString()!)];
+        static List<string> Ids(Answer answer) =>
+            [.. answer.Body.GetProperty("items").EnumerateArray().Select(m => m.GetProperty("id").GetString()!)];
     }
 }

@@ -9,13 +9,32 @@ namespace VelvetGate.Web.Tests.Materials;
 public class RulingRequestApiTests(WebHouse house) : IClassFixture<WebHouse>
 {
     private static async Task<string> Ask(Api api, string name) =>
-        (await api.Post("/api/ruling-requests", new { name, supplier = "Harbour Sheet Supply", link = "https://sheets.example/9", note = "For lampshades." })).Id;
+        (
+            await api.Post(
+                "/api/ruling-requests",
+                new
+                {
+                    name,
+                    supplier = "Harbour Sheet Supply",
+                    link = "https://sheets.example/9",
+                    note = "For lampshades.",
+                }
+            )
+        ).Id;
 
     private static async Task<JsonElement> Find(Api api, string id) =>
-        (await api.Get("/api/ruling-requests")).Body.GetProperty("items").EnumerateArray().FirstOrDefault(r => r.GetProperty("id").GetString() == id);
+        (await api.Get("/api/ruling-requests"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .FirstOrDefault(r => r.GetProperty("id").GetString() == id);
 
     private static async Task<List<string>> Named(Api api, string name) =>
-        [.. (await api.Get($"/api/materials?find={Uri.EscapeDataString(name)}")).Body.GetProperty("items").EnumerateArray().Select(m => m.GetProperty("id").GetString()!)];
+        [
+            .. (await api.Get($"/api/materials?find={Uri.EscapeDataString(name)}"))
+                .Body.GetProperty("items")
+                .EnumerateArray()
+                .Select(m => m.GetProperty("id").GetString()!),
+        ];
 
     [Fact]
     public async Task Known_MakesTheNameASynonym_AndTellsThePerson()
@@ -27,13 +46,43 @@ public class RulingRequestApiTests(WebHouse house) : IClassFixture<WebHouse>
         var id = await Ask(member, "Quuxboard");
         (await Find(newcomer, id)).ValueKind.ShouldBe(JsonValueKind.Undefined, "members see their own");
         (await Find(steward, id)).GetProperty("by").GetString().ShouldBe("Ines Calloway");
-        (await steward.Get("/api/watch")).Body.GetProperty("needs").EnumerateArray().ShouldContain(n => n.GetProperty("kind").GetString() == "rulingRequested");
-        (await member.Post($"/api/ruling-requests/{id}/answer", new { answer = "known", materialId = "mdf", reason = "I think so." })).Status.ShouldBe(HttpStatusCode.Forbidden);
-        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "known", reason = "It is." })).Fields.ShouldBe(["materialId"]);
-        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "known", materialId = "mdf", reason = "It is MDF by another name." })).Status.ShouldBe(HttpStatusCode.OK);
+        (await steward.Get("/api/watch"))
+            .Body.GetProperty("needs")
+            .EnumerateArray()
+            .ShouldContain(n => n.GetProperty("kind").GetString() == "rulingRequested");
+        (
+            await member.Post(
+                $"/api/ruling-requests/{id}/answer",
+                new
+                {
+                    answer = "known",
+                    materialId = "mdf",
+                    reason = "I think so.",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "known", reason = "It is." })).Fields.ShouldBe([
+            "materialId",
+        ]);
+        (
+            await steward.Post(
+                $"/api/ruling-requests/{id}/answer",
+                new
+                {
+                    answer = "known",
+                    materialId = "mdf",
+                    reason = "It is MDF by another name.",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
         (await Named(member, "quuxboard")).ShouldBe(["mdf"]);
-        (await member.Get("/api/messages")).Body.GetProperty("items").EnumerateArray().ShouldContain(m => m.GetProperty("title").GetString()!.Contains("on the list already", StringComparison.Ordinal));
-        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "refused", reason = "Again." })).Status.ShouldBe(HttpStatusCode.NotFound);
+        (await member.Get("/api/messages"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .ShouldContain(m => m.GetProperty("title").GetString()!.Contains("on the list already", StringComparison.Ordinal));
+        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "refused", reason = "Again." })).Status.ShouldBe(
+            HttpStatusCode.NotFound
+        );
     }
 
     [Fact]
@@ -42,16 +91,53 @@ public class RulingRequestApiTests(WebHouse house) : IClassFixture<WebHouse>
         using var member = await house.As("member");
         using var steward = await house.As("steward");
         var never = await Ask(member, "Chlorinated quuxfilm");
-        var bad = await steward.Post($"/api/ruling-requests/{never}/answer", new { answer = "added", standing = "permitted", reason = "Fine." });
+        var bad = await steward.Post(
+            $"/api/ruling-requests/{never}/answer",
+            new
+            {
+                answer = "added",
+                standing = "permitted",
+                reason = "Fine.",
+            }
+        );
         bad.Fields.ShouldBe(["standing", "hazard"], ignoreOrder: true);
-        (await steward.Post($"/api/ruling-requests/{never}/answer", new { answer = "added", standing = "never", hazard = "Gives hydrogen chloride.", reasons = new[] { "chlorine" }, reason = "Vinyl by its data sheet." })).Status.ShouldBe(HttpStatusCode.OK);
+        (
+            await steward.Post(
+                $"/api/ruling-requests/{never}/answer",
+                new
+                {
+                    answer = "added",
+                    standing = "never",
+                    hazard = "Gives hydrogen chloride.",
+                    reasons = new[] { "chlorine" },
+                    reason = "Vinyl by its data sheet.",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
         var ask = Questions.Open(WebHouse.At(3, 12)).With("materialId", "chlorinated-quuxfilm").With("sheetTag", null);
         (await member.Post("/api/gate/ask?soonest=false", ask)).Codes.ShouldContain("material.never");
 
         var mild = await Ask(member, "Quuxfelt");
-        (await steward.Post($"/api/ruling-requests/{mild}/answer", new { answer = "added", standing = "byArrangement", hazard = "Smoke.", reason = "Wool, it says." })).Status.ShouldBe(HttpStatusCode.OK);
-        (await member.Post("/api/gate/ask?soonest=false", ask.With("materialId", "quuxfelt"))).Codes.ShouldContain("material.noRuling", "nothing is milder until another steward agrees");
-        (await steward.Get("/api/ruling-proposals")).Body.GetProperty("items").EnumerateArray().ShouldContain(p => p.GetProperty("materialId").GetString() == "quuxfelt");
+        (
+            await steward.Post(
+                $"/api/ruling-requests/{mild}/answer",
+                new
+                {
+                    answer = "added",
+                    standing = "byArrangement",
+                    hazard = "Smoke.",
+                    reason = "Wool, it says.",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
+        (await member.Post("/api/gate/ask?soonest=false", ask.With("materialId", "quuxfelt"))).Codes.ShouldContain(
+            "material.noRuling",
+            "nothing is milder until another steward agrees"
+        );
+        (await steward.Get("/api/ruling-proposals"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .ShouldContain(p => p.GetProperty("materialId").GetString() == "quuxfelt");
     }
 
     [Fact]
@@ -61,12 +147,32 @@ public class RulingRequestApiTests(WebHouse house) : IClassFixture<WebHouse>
         using var steward = await house.As("steward");
         var id = await Ask(member, "Quuxveneer");
         using var form = new MultipartFormDataContent { { new ByteArrayContent("%PDF-1.4 veneer"u8.ToArray()), "file", "veneer.pdf" } };
-        (await Answer.Of(await member.Http.PostAsync($"/api/ruling-requests/{id}/file", form, TestContext.Current.CancellationToken))).Status.ShouldBe(HttpStatusCode.NoContent);
-        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "cleared", reason = "Seen." })).Fields.ShouldBe(["thickness", "width", "height", "operations", "materialId"], ignoreOrder: true);
-        object Cleared(string materialId) => new { answer = "cleared", materialId, thickness = "0.6 mm", width = "24 in", height = "30 cm", operations = new[] { "cut", "engrave" }, reason = "Beech by its data sheet." };
+        (
+            await Answer.Of(await member.Http.PostAsync($"/api/ruling-requests/{id}/file", form, TestContext.Current.CancellationToken))
+        ).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await steward.Post($"/api/ruling-requests/{id}/answer", new { answer = "cleared", reason = "Seen." })).Fields.ShouldBe(
+            ["thickness", "width", "height", "operations", "materialId"],
+            ignoreOrder: true
+        );
+        object Cleared(string materialId) =>
+            new
+            {
+                answer = "cleared",
+                materialId,
+                thickness = "0.6 mm",
+                width = "24 in",
+                height = "30 cm",
+                operations = new[] { "cut", "engrave" },
+                reason = "Beech by its data sheet.",
+            };
         (await steward.Post($"/api/ruling-requests/{id}/answer", Cleared("pvc-sheet"))).Code.ShouldBe("sheet.never");
         (await Find(steward, id)).GetProperty("state").GetString().ShouldBe("waiting", "what is refused leaves nothing half done");
-        (await steward.Get("/api/sheets")).Body.GetProperty("items").EnumerateArray().ShouldNotContain(s => s.GetProperty("materialId").GetString() == "pvc-sheet" && s.GetProperty("thicknessMm").GetDecimal() == 0.6m);
+        (await steward.Get("/api/sheets"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .ShouldNotContain(s =>
+                s.GetProperty("materialId").GetString() == "pvc-sheet" && s.GetProperty("thicknessMm").GetDecimal() == 0.6m
+            );
 
         (await steward.Post($"/api/ruling-requests/{id}/answer", Cleared("wood-solid"))).Status.ShouldBe(HttpStatusCode.OK);
         var answered = await Find(member, id);
@@ -100,7 +206,11 @@ public class RulingRequestApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await Attach("not a pdf")).Fields.ShouldBe(["file"]);
         (await Attach("%PDF-1.4 data sheet")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await newcomer.Get($"/api/ruling-requests/{id}/file")).Status.ShouldBe(HttpStatusCode.Forbidden);
-        (await (await steward.Get($"/api/ruling-requests/{id}/file")).Response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldStartWith("%PDF");
+        (
+            await (await steward.Get($"/api/ruling-requests/{id}/file")).Response.Content.ReadAsStringAsync(
+                TestContext.Current.CancellationToken
+            )
+        ).ShouldStartWith("%PDF");
 
         async Task<Answer> Attach(string text)
         {
@@ -114,7 +224,9 @@ public class RulingRequestApiTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var trainer = await house.As("trainer");
         (await trainer.Post("/api/ruling-requests", new { name = " " })).Fields.ShouldBe(["name"]);
-        var all = await Task.WhenAll(Enumerable.Range(0, 14).Select(i => trainer.Post("/api/ruling-requests", new { name = $"Stuff {i}" })));
+        var all = await Task.WhenAll(
+            Enumerable.Range(0, 14).Select(i => trainer.Post("/api/ruling-requests", new { name = $"Stuff {i}" }))
+        );
         all.Count(a => a.Status == HttpStatusCode.Created).ShouldBe(10);
         all.Where(a => a.Status != HttpStatusCode.Created).ShouldAllBe(a => a.Code == "request.many");
     }

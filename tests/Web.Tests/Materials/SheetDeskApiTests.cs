@@ -12,9 +12,30 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
     private static readonly byte[] Pdf = Encoding.ASCII.GetBytes("%PDF-1.4\n%order page\n%%EOF");
     private static readonly string[] All = ["cut", "score", "engrave"];
 
-    private static async Task<List<string>> Register(Api api, object? change = null, string material = "acrylic-clear", int count = 1, string batch = "", bool stock = false)
+    private static async Task<List<string>> Register(
+        Api api,
+        object? change = null,
+        string material = "acrylic-clear",
+        int count = 1,
+        string batch = "",
+        bool stock = false
+    )
     {
-        var made = await api.Post("/api/sheets", change ?? new { materialId = material, thickness = "3 mm", width = "60 cm", height = "16 in", supplier = "Harbour Sheet Supply", batch, count, houseStock = stock });
+        var made = await api.Post(
+            "/api/sheets",
+            change
+                ?? new
+                {
+                    materialId = material,
+                    thickness = "3 mm",
+                    width = "60 cm",
+                    height = "16 in",
+                    supplier = "Harbour Sheet Supply",
+                    batch,
+                    count,
+                    houseStock = stock,
+                }
+        );
         made.Status.ShouldBe(HttpStatusCode.Created, made.Detail);
         return [.. made.Body.GetProperty("tags").EnumerateArray().Select(t => t.GetString()!)];
     }
@@ -26,12 +47,23 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
     }
 
     private static Task<Answer> Clear(Api api, string tag, bool wholeBatch = false, string[]? machines = null, string? until = null) =>
-        api.Post($"/api/sheets/{tag}/clear", new { operations = All, machineIds = machines ?? [], until, seen = "Order page names it.", wholeBatch });
+        api.Post(
+            $"/api/sheets/{tag}/clear",
+            new
+            {
+                operations = All,
+                machineIds = machines ?? [],
+                until,
+                seen = "Order page names it.",
+                wholeBatch,
+            }
+        );
 
     private static Dictionary<string, object?> Ask(string tag, string machine = "heron") =>
         Questions.Open(WebHouse.At(2, 12)).With("materialId", "acrylic-clear").With("sheetTag", tag).With("machineId", machine);
 
-    private static IReadOnlyList<string> Tags(Answer answer, string name) => [.. answer.Body.GetProperty(name).EnumerateArray().Select(t => t.GetString()!)];
+    private static IReadOnlyList<string> Tags(Answer answer, string name) =>
+        [.. answer.Body.GetProperty(name).EnumerateArray().Select(t => t.GetString()!)];
 
     /// <summary>A code on a sheet is read by anybody; where a member buys is not.</summary>
     [Fact]
@@ -42,7 +74,16 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
         using var visitor = await house.As(null);
         using var newcomer = await house.As("newcomer");
         var (own, stock) = ((await Register(member, batch: "L-7"))[0], (await Register(steward, stock: true, batch: "H-7"))[0]);
-        foreach (var (api, tag, told) in new[] { (visitor, own, false), (newcomer, own, false), (member, own, true), (steward, own, true), (visitor, stock, true) })
+        foreach (
+            var (api, tag, told) in new[]
+            {
+                (visitor, own, false),
+                (newcomer, own, false),
+                (member, own, true),
+                (steward, own, true),
+                (visitor, stock, true),
+            }
+        )
         {
             var sheet = (await api.Get($"/api/sheets/{tag}")).Body;
             sheet.GetProperty("supplier").GetString().ShouldBe(told ? "Harbour Sheet Supply" : "");
@@ -65,9 +106,15 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await steward.Post($"/api/sheets/{tag}/clear", new { operations = All, seen = " " })).Fields.ShouldBe(["seen"]);
         (await Clear(steward, tag, until: "2028-01-01")).Fields.ShouldBe(["until"]);
         (await Clear(steward, tag, machines: ["wren"])).Status.ShouldBe(HttpStatusCode.OK);
-        (await member.Post("/api/gate/ask?soonest=false", Ask(tag))).Codes.ShouldContain("sheet.notCleared", "it was cleared for Wren alone");
+        (await member.Post("/api/gate/ask?soonest=false", Ask(tag))).Codes.ShouldContain(
+            "sheet.notCleared",
+            "it was cleared for Wren alone"
+        );
         (await member.Post("/api/gate/ask?soonest=false", Ask(tag, "wren"))).Codes.ShouldNotContain("sheet.notCleared");
-        (await member.Get("/api/messages")).Body.GetProperty("items").EnumerateArray().ShouldContain(m => m.GetProperty("title").GetString() == $"Sheet {tag} is cleared");
+        (await member.Get("/api/messages"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .ShouldContain(m => m.GetProperty("title").GetString() == $"Sheet {tag} is cleared");
     }
 
     [Fact]
@@ -105,10 +152,15 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await Clear(steward, other)).Status.ShouldBe(HttpStatusCode.OK);
         var piece = Tags(await member.Post($"/api/sheets/{batch[1]}/offcut", new { width = "200", height = "100 mm" }), "tags").Single();
         piece.ShouldBe($"{batch[1]}-1");
-        (await member.Get($"/api/sheets/{piece}")).Body.GetProperty("cleared").GetBoolean().ShouldBeTrue("an offcut inherits its clearance");
+        (await member.Get($"/api/sheets/{piece}"))
+            .Body.GetProperty("cleared")
+            .GetBoolean()
+            .ShouldBeTrue("an offcut inherits its clearance");
         (await member.Post($"/api/sheets/{piece}/offcut", new { width = "300 mm", height = "90 mm" })).Code.ShouldBe("sheet.offcut");
         var start = await member.FreeStart(q => q.With("materialId", "acrylic-clear").With("sheetTag", piece));
-        (await member.Post("/api/bookings", Questions.Open(start).With("materialId", "acrylic-clear").With("sheetTag", piece))).Status.ShouldBe(HttpStatusCode.Created);
+        (
+            await member.Post("/api/bookings", Questions.Open(start).With("materialId", "acrylic-clear").With("sheetTag", piece))
+        ).Status.ShouldBe(HttpStatusCode.Created);
 
         (await newcomer.Post($"/api/sheets/{batch[2]}/report", new { reason = "" })).Fields.ShouldBe(["reason"]);
         var report = await newcomer.Post($"/api/sheets/{batch[2].ToLowerInvariant()}/report", new { reason = "It smelled of chlorine." });
@@ -118,8 +170,13 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await member.Post("/api/gate/ask?soonest=false", Ask(batch[0]))).Codes.ShouldContain("sheet.quarantined");
         (await member.Post("/api/gate/ask?soonest=false", Ask(other))).Codes.ShouldContain("sheet.notCleared");
         (await Clear(steward, batch[0])).Code.ShouldBe("sheet.quarantined");
-        (await steward.Post($"/api/sheets/{batch[0]}/release", new { reason = "Looked at: it is acrylic." })).Status.ShouldBe(HttpStatusCode.NoContent);
-        (await member.Post("/api/gate/ask?soonest=false", Ask(batch[0]))).Codes.ShouldContain("sheet.notCleared", "it is cleared anew before use");
+        (await steward.Post($"/api/sheets/{batch[0]}/release", new { reason = "Looked at: it is acrylic." })).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
+        (await member.Post("/api/gate/ask?soonest=false", Ask(batch[0]))).Codes.ShouldContain(
+            "sheet.notCleared",
+            "it is cleared anew before use"
+        );
         (await Clear(steward, batch[0])).Status.ShouldBe(HttpStatusCode.OK);
     }
 
@@ -169,9 +226,43 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Register_NamesEachFieldAtFault()
     {
         using var member = await house.As("member");
-        (await member.Post("/api/sheets", new { thickness = "thick", width = "0", height = "9 m", count = 5 })).Fields.ShouldBe(["thickness", "width", "height", "materialId", "batch"], ignoreOrder: true);
-        (await member.Post("/api/sheets", new { materialId = "mdf", thickness = "3", width = "1", height = "1", houseStock = true })).Status.ShouldBe(HttpStatusCode.Forbidden);
-        (await member.Post("/api/sheets", new { materialId = "unobtainium", thickness = "3", width = "1", height = "1" })).Fields.ShouldBe(["materialId"]);
+        (
+            await member.Post(
+                "/api/sheets",
+                new
+                {
+                    thickness = "thick",
+                    width = "0",
+                    height = "9 m",
+                    count = 5,
+                }
+            )
+        ).Fields.ShouldBe(["thickness", "width", "height", "materialId", "batch"], ignoreOrder: true);
+        (
+            await member.Post(
+                "/api/sheets",
+                new
+                {
+                    materialId = "mdf",
+                    thickness = "3",
+                    width = "1",
+                    height = "1",
+                    houseStock = true,
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (
+            await member.Post(
+                "/api/sheets",
+                new
+                {
+                    materialId = "unobtainium",
+                    thickness = "3",
+                    width = "1",
+                    height = "1",
+                }
+            )
+        ).Fields.ShouldBe(["materialId"]);
     }
 
     [Fact]
@@ -179,7 +270,9 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var steward = await house.As("steward");
         var tag = (await Register(steward, stock: true)).Single();
-        var pieces = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => steward.Post($"/api/sheets/{tag}/offcut", new { width = "50", height = "50" })));
+        var pieces = await Task.WhenAll(
+            Enumerable.Range(0, 8).Select(_ => steward.Post($"/api/sheets/{tag}/offcut", new { width = "50", height = "50" }))
+        );
         pieces.SelectMany(p => Tags(p, "tags")).Distinct().Count().ShouldBe(8);
     }
 
@@ -193,7 +286,12 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await member.Post($"/api/sheets/{tag}/retire")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await member.Post("/api/gate/ask?soonest=false", Ask(tag))).Codes.ShouldContain("sheet.notCleared");
         await using var connection = await house.Db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
-        var kinds = (await connection.QueryAsync<string>("select kind from ledger.entry where body like @like order by seq", new { like = $"%\"{tag}\"%" })).ToList();
+        var kinds = (
+            await connection.QueryAsync<string>(
+                "select kind from ledger.entry where body like @like order by seq",
+                new { like = $"%\"{tag}\"%" }
+            )
+        ).ToList();
         kinds.ShouldBe(["sheet.registered", "sheet.cleared", "sheet.retired"]);
         (await new Store.Ledger.LedgerVerifier(house.Db.Owner).Verify(null, default)).Why.ShouldBeNull();
     }
@@ -202,13 +300,40 @@ public class SheetDeskApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Identification_ExcludesAndNeverPermits()
     {
         using var steward = await house.As("steward");
-        var piece = new { massG = 8.85, massOffG = 0.05, length = "5 cm", width = "50 mm", thickness = "3", sizeOff = "0.05", thicknessOff = "0.05", plain = true };
+        var piece = new
+        {
+            massG = 8.85,
+            massOffG = 0.05,
+            length = "5 cm",
+            width = "50 mm",
+            thickness = "3",
+            sizeOff = "0.05",
+            thicknessOff = "0.05",
+            plain = true,
+        };
         var outcome = await steward.Post("/api/identification", piece);
         Tags(outcome, "possible").ShouldContain("Soft PVC");
         Tags(outcome, "excluded").ShouldContain("PTFE");
         outcome.Body.GetProperty("says").GetString()!.ShouldContain("permits nothing");
-        (await steward.Post("/api/identification", new { massG = 8.85, massOffG = 0.05, length = "5 cm", width = "50 mm", thickness = "3", sizeOff = "0.05", thicknessOff = "0.05" })).Fields.ShouldBe(["plain"]);
-        (await steward.Post("/api/identification", new { length = "wide" })).Fields.ShouldBe(["length", "width", "thickness", "sizeOff", "thicknessOff", "mass", "massOff"], ignoreOrder: true);
+        (
+            await steward.Post(
+                "/api/identification",
+                new
+                {
+                    massG = 8.85,
+                    massOffG = 0.05,
+                    length = "5 cm",
+                    width = "50 mm",
+                    thickness = "3",
+                    sizeOff = "0.05",
+                    thicknessOff = "0.05",
+                }
+            )
+        ).Fields.ShouldBe(["plain"]);
+        (await steward.Post("/api/identification", new { length = "wide" })).Fields.ShouldBe(
+            ["length", "width", "thickness", "sizeOff", "thicknessOff", "mass", "massOff"],
+            ignoreOrder: true
+        );
         var chloride = await steward.Get("/api/chloride?cut=10+cm&thickness=3&kerf=0.25&enclosure=0.3");
         chloride.Body.GetProperty("enclosurePpm").GetDouble().ShouldBe(133, 3);
         (await steward.Get("/api/chloride?cut=10+cm&thickness=3&kerf=0.25&enclosure=-1")).Fields.ShouldBe(["enclosure"]);

@@ -18,17 +18,23 @@ public class MailTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Mail_ToAnOddAddress_FailsByItselfAndTheRestGoesOn()
     {
         var port = FreePort();
-        await house.Db.Tamper("""
+        await house.Db.Tamper(
+            """
             update people.person set email = 'anna@' where id = 'm-5';
             update ledger.worker_cursor set seq = 1 where name = 'mail';
-            insert into people.message (id, person_id, key, title, body, link, at) select gen_random_uuid(), p, 'odd:' || p || n, 'Odd ' || n, 'Body', '/bookings', '2026-11-21 10:14Z' from unnest(array['m-5','m-4']) p, generate_series(1, 3) n;
-            """);
+            insert into people.message (id, person_id, key, title, body, link, at) select gen_random_uuid(), p, 'odd:' || p || n,
+                'Odd ' || n, 'Body', '/bookings', '2026-11-21 10:14Z' from unnest(array['m-5','m-4']) p, generate_series(1, 3) n;
+            """
+        );
         await using var box = new MailBox(port, null);
         await Worker(port).Once(TestContext.Current.CancellationToken);
-        box.Mails.Count(m => m.Contains("Subject: Odd", StringComparison.Ordinal)).ShouldBe(3, "the other person's, three days old: nothing that waits is dropped");
+        box.Mails.Count(m => m.Contains("Subject: Odd", StringComparison.Ordinal))
+            .ShouldBe(3, "the other person's, three days old: nothing that waits is dropped");
         using var steward = await house.As("steward");
         (await steward.Get("/api/watch")).Body.ToString().ShouldContain("That is no mail address.");
-        await using var command = house.Db.App.CreateCommand("select count(*) from people.message where person_id = 'm-5' and mail_failed_at is not null and mailed_at is null");
+        await using var command = house.Db.App.CreateCommand(
+            "select count(*) from people.message where person_id = 'm-5' and mail_failed_at is not null and mailed_at is null"
+        );
         (await command.ExecuteScalarAsync(TestContext.Current.CancellationToken)).ShouldBe(3L);
     }
 
@@ -44,7 +50,15 @@ public class MailTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Person_WithAnOddAddress_IsRefused(string email)
     {
         using var keeper = await house.As("keeper");
-        var answer = await keeper.Post("/api/people", new { givenName = "Anna", familyName = "Odd", email });
+        var answer = await keeper.Post(
+            "/api/people",
+            new
+            {
+                givenName = "Anna",
+                familyName = "Odd",
+                email,
+            }
+        );
         answer.Status.ShouldBe(HttpStatusCode.BadRequest);
         answer.Fields.ShouldBe(["email"]);
     }
@@ -59,8 +73,10 @@ public class MailTests(WebHouse house) : IClassFixture<WebHouse>
         for (var i = 0; i < 200_000; i++)
         {
             var text = string.Concat(Enumerable.Range(0, random.Next(1, 14)).Select(_ => letters[random.Next(letters.Length)]));
-            if (random.Next(2) == 0) text += "@x.example";
-            if (!PeopleCsv.IsAddress(text)) continue;
+            if (random.Next(2) == 0)
+                text += "@x.example";
+            if (!PeopleCsv.IsAddress(text))
+                continue;
             taken++;
             MailboxAddress.TryParse(text, out var read).ShouldBeTrue(text);
             read.Address.ShouldBe(text);
@@ -68,8 +84,15 @@ public class MailTests(WebHouse house) : IClassFixture<WebHouse>
         taken.ShouldBeGreaterThan(1000);
     }
 
-    private MailWorker Worker(int port) => new(
-        new OutgoingMail(house.Db.App), new MailSettings("127.0.0.1", port, "gate@house.example", "http://127.0.0.1:5080"), null, house.Clock, new WorkHealth(), NullLogger<MailWorker>.Instance);
+    private MailWorker Worker(int port) =>
+        new(
+            new OutgoingMail(house.Db.App),
+            new MailSettings("127.0.0.1", port, "gate@house.example", "http://127.0.0.1:5080"),
+            null,
+            house.Clock,
+            new WorkHealth(),
+            NullLogger<MailWorker>.Instance
+        );
 
     private static int FreePort()
     {

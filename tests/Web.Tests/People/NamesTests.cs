@@ -1,10 +1,12 @@
 using Shouldly;
 using Xunit;
+
 namespace VelvetGate.Web.Tests.People;
 
 public class NamesTests(WebHouse house) : IClassFixture<WebHouse>
 {
-    private static List<string> Names(Answer people) => [.. people.Body.GetProperty("items").EnumerateArray().Select(p => p.GetProperty("name").GetString()!)];
+    private static List<string> Names(Answer people) =>
+        [.. people.Body.GetProperty("items").EnumerateArray().Select(p => p.GetProperty("name").GetString()!)];
 
     [Fact]
     public async Task People_ToAMember_AreAFirstNameAndInitial_MinorsInitialsOnly()
@@ -25,7 +27,12 @@ public class NamesTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Bookings_ToAMember_NameOthersShortly()
     {
         using var member = await house.As("member");
-        var names = (await member.Get("/api/bookings")).Body.GetProperty("items").EnumerateArray().Where(b => !b.GetProperty("mine").GetBoolean()).Select(b => b.GetProperty("name").GetString()!).ToList();
+        var names = (await member.Get("/api/bookings"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .Where(b => !b.GetProperty("mine").GetBoolean())
+            .Select(b => b.GetProperty("name").GetString()!)
+            .ToList();
         names.Count.ShouldBeGreaterThan(5);
         names.ShouldAllBe(n => n.EndsWith('.'));
     }
@@ -49,7 +56,10 @@ public class NamesTests(WebHouse house) : IClassFixture<WebHouse>
     [Fact]
     public async Task Stop_ByAMinor_ShowsInitialsToMembers()
     {
-        await house.Db.Tamper("insert into house.stop (id, machine_id, set_by, text_id, held, recorded) select gen_random_uuid(), 'wren', id, gen_random_uuid(), '[2026-11-24 09:00Z,)', '[2026-11-24 09:00Z,)' from people.person where given_name = 'Elias'");
+        await house.Db.Tamper(
+            "insert into house.stop (id, machine_id, set_by, text_id, held, recorded) select gen_random_uuid(), 'wren', id, "
+                + "gen_random_uuid(), '[2026-11-24 09:00Z,)', '[2026-11-24 09:00Z,)' from people.person where given_name = 'Elias'"
+        );
         using var member = await house.As("member");
         var watch = (await member.Get("/api/watch")).Body.ToString();
         watch.ShouldContain("E. C.");

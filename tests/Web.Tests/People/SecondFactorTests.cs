@@ -27,7 +27,9 @@ public sealed class SecondFactorTests(WebHouse house) : IClassFixture<WebHouse>
 
     private static byte[] Base32(string text)
     {
-        var bits = string.Concat(text.Select(c => Convert.ToString("ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".IndexOf(c, StringComparison.Ordinal), 2).PadLeft(5, '0')));
+        var bits = string.Concat(
+            text.Select(c => Convert.ToString("ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".IndexOf(c, StringComparison.Ordinal), 2).PadLeft(5, '0'))
+        );
         return [.. Enumerable.Range(0, bits.Length / 8).Select(i => Convert.ToByte(bits.Substring(8 * i, 8), 2))];
     }
 
@@ -40,7 +42,10 @@ public sealed class SecondFactorTests(WebHouse house) : IClassFixture<WebHouse>
         begun.Status.ShouldBe(HttpStatusCode.OK, begun.Body.ToString());
         var secret = Base32(begun.Body.GetProperty("secret").GetString()!);
         begun.Body.GetProperty("uri").GetString().ShouldStartWith("otpauth://totp/");
-        var wrong = ((int.Parse(Code(secret, StepNow), System.Globalization.CultureInfo.InvariantCulture) + 500_001) % 1_000_000).ToString("000000", System.Globalization.CultureInfo.InvariantCulture);
+        var wrong = ((int.Parse(Code(secret, StepNow), System.Globalization.CultureInfo.InvariantCulture) + 500_001) % 1_000_000).ToString(
+            "000000",
+            System.Globalization.CultureInfo.InvariantCulture
+        );
         (await api.Post("/api/me/second-factor/confirm", new { code = wrong })).Fields.ShouldBe(["code"]);
         var step = StepNow;
         var confirmed = await api.Post("/api/me/second-factor/confirm", new { code = Code(secret, step) });
@@ -51,7 +56,15 @@ public sealed class SecondFactorTests(WebHouse house) : IClassFixture<WebHouse>
     private async Task<Answer> SignIn(string name, string? code = null)
     {
         using var api = await house.As(null);
-        return await api.Post("/api/sign-in", new { name, password = "ropewalk", code });
+        return await api.Post(
+            "/api/sign-in",
+            new
+            {
+                name,
+                password = "ropewalk",
+                code,
+            }
+        );
     }
 
     /// <summary>RFC 6238, appendix B: SHA-1, the secret is the ASCII text 12345678901234567890; eight digits.</summary>
@@ -65,7 +78,9 @@ public sealed class SecondFactorTests(WebHouse house) : IClassFixture<WebHouse>
     public void Phone_GivesThePrintedValues(long seconds, string code)
     {
         Code(Encoding.ASCII.GetBytes("12345678901234567890"), seconds / 30, 8).ShouldBe(code);
-        new OtpNet.Totp(Encoding.ASCII.GetBytes("12345678901234567890"), totpSize: 8).ComputeTotp(DateTime.UnixEpoch.AddSeconds(seconds)).ShouldBe(code);
+        new OtpNet.Totp(Encoding.ASCII.GetBytes("12345678901234567890"), totpSize: 8)
+            .ComputeTotp(DateTime.UnixEpoch.AddSeconds(seconds))
+            .ShouldBe(code);
     }
 
     [Fact]
@@ -91,7 +106,9 @@ public sealed class SecondFactorTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Secret_IsSealedInTheDatabase_AndNoSpareCodeStandsThere()
     {
         var (api, secret, spare, _) = await SetUp("newcomer");
-        await using var command = house.Db.Owner.CreateCommand("select secret, spare from people.second_factor where confirmed is not null limit 1");
+        await using var command = house.Db.Owner.CreateCommand(
+            "select secret, spare from people.second_factor where confirmed is not null limit 1"
+        );
         await using var row = await command.ExecuteReaderAsync(TestContext.Current.CancellationToken);
         (await row.ReadAsync(TestContext.Current.CancellationToken)).ShouldBeTrue();
         row.GetFieldValue<byte[]>(0).AsSpan().IndexOf(secret).ShouldBe(-1);
@@ -104,7 +121,8 @@ public sealed class SecondFactorTests(WebHouse house) : IClassFixture<WebHouse>
     {
         var (api, _, _, _) = await SetUp("member");
         var answers = new List<HttpStatusCode>();
-        for (var i = 0; i < 12; i++) answers.Add((await SignIn("member", $"{100_000 + i}")).Status);
+        for (var i = 0; i < 12; i++)
+            answers.Add((await SignIn("member", $"{100_000 + i}")).Status);
         api.Dispose();
         answers.ShouldContain(HttpStatusCode.TooManyRequests);
         answers.ShouldNotContain(HttpStatusCode.OK);
@@ -123,12 +141,16 @@ public sealed class SecondFactorWantedTests(WebHouse house) : IClassFixture<WebH
         (await member.Get("/api/bookings?from=2026-11-24&days=1")).Status.ShouldNotBe(HttpStatusCode.Forbidden);
         using var steward = await house.As("steward");
         (await steward.Get("/api/me")).Body.GetProperty("factorOwed").GetBoolean().ShouldBeTrue();
-        foreach (var path in new[] { "/api/watch", "/api/people", "/api/ledger", "/api/me/data" }) (await steward.Get(path)).Code.ShouldBe("secondFactor.setUp", path);
+        foreach (var path in new[] { "/api/watch", "/api/people", "/api/ledger", "/api/me/data" })
+            (await steward.Get(path)).Code.ShouldBe("secondFactor.setUp", path);
         (await steward.Post("/api/machines/heron/stop", new { reason = "Smell." })).Code.ShouldBe("secondFactor.setUp");
         (await steward.Get("/api/machines/heron/emergency")).Status.ShouldBe(HttpStatusCode.OK, "nobody is kept from the card");
         (await steward.Post("/api/me/second-factor")).Status.ShouldBe(HttpStatusCode.OK);
         // The keeper's, so that somebody can take the other's off.
-        await house.Db.Tamper("update people.session set factor_owed = false; insert into people.second_factor (person_id, secret, begun, confirmed) values ('m-2', '\\x00', now(), now()) on conflict (person_id) do update set confirmed = now()");
+        await house.Db.Tamper(
+            "update people.session set factor_owed = false; insert into people.second_factor (person_id, secret, begun, confirmed) "
+                + "values ('m-2', '\\x00', now(), now()) on conflict (person_id) do update set confirmed = now()"
+        );
         (await steward.Get("/api/watch")).Status.ShouldBe(HttpStatusCode.OK);
         using var keeper = await house.As("keeper");
         await house.Db.Tamper("update people.session set factor_owed = false");

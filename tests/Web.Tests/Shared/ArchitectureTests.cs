@@ -2,6 +2,7 @@ using ArchUnitNET.Domain;
 using ArchUnitNET.Loader;
 using Shouldly;
 using Xunit;
+
 namespace VelvetGate.Web.Tests.Shared;
 
 /// <summary>Arrows point down only: Web → Store → Core. Core knows no file, clock, database or web.</summary>
@@ -16,7 +17,10 @@ public class ArchitectureTests
     [Fact]
     public void Core_ReferencesNothingButItsOwnKind()
     {
-        var references = Core.GetReferencedAssemblies().Select(a => a.Name!).Where(n => !n.StartsWith("System", StringComparison.Ordinal) && n != "netstandard").Order(StringComparer.Ordinal);
+        var references = Core.GetReferencedAssemblies()
+            .Select(a => a.Name!)
+            .Where(n => !n.StartsWith("System", StringComparison.Ordinal) && n != "netstandard")
+            .Order(StringComparer.Ordinal);
         // SkiaSharp decodes pictures from their bytes, as ExCSS reads styles: no file, no screen.
         references.ShouldBe(["CsvHelper", "ExCSS", "Ical.Net", "NodaTime", "NodaTime.Serialization.SystemTextJson", "SkiaSharp"]);
     }
@@ -31,8 +35,11 @@ public class ArchitectureTests
     [InlineData("System.Environment")]
     public void Core_NeverUses(string type)
     {
-        var users = Loaded.Types.Where(t => t.Assembly.Name.StartsWith(Core.GetName().Name!, StringComparison.Ordinal))
-            .Where(t => t.Dependencies.Any(d => d.Target.FullName == type)).Select(t => t.FullName).ToList();
+        var users = Loaded
+            .Types.Where(t => t.Assembly.Name.StartsWith(Core.GetName().Name!, StringComparison.Ordinal))
+            .Where(t => t.Dependencies.Any(d => d.Target.FullName == type))
+            .Select(t => t.FullName)
+            .ToList();
         users.ShouldBeEmpty();
     }
 
@@ -43,7 +50,13 @@ public class ArchitectureTests
     [Fact]
     public void Web_HasNoSqlOfItsOwn()
     {
-        var users = Loaded.Types.Where(t => t.Assembly.Name.StartsWith(Web.GetName().Name!, StringComparison.Ordinal) && t.Dependencies.Any(d => d.Target.FullName == "Dapper.SqlMapper")).Select(t => t.Name).ToList();
+        var users = Loaded
+            .Types.Where(t =>
+                t.Assembly.Name.StartsWith(Web.GetName().Name!, StringComparison.Ordinal)
+                && t.Dependencies.Any(d => d.Target.FullName == "Dapper.SqlMapper")
+            )
+            .Select(t => t.Name)
+            .ToList();
         users.ShouldBe(["DataProtectionKeys"]);
     }
 
@@ -51,7 +64,9 @@ public class ArchitectureTests
     [Fact]
     public void Posts_DoNotCallOneAnother()
     {
-        var posts = Loaded.Types.Where(t => t.Namespace.FullName == "VelvetGate.Core.Gating.Posts" && t.Name.EndsWith("Post", StringComparison.Ordinal)).ToList();
+        var posts = Loaded
+            .Types.Where(t => t.Namespace.FullName == "VelvetGate.Core.Gating.Posts" && t.Name.EndsWith("Post", StringComparison.Ordinal))
+            .ToList();
         posts.Count.ShouldBe(7);
         foreach (var post in posts)
             post.Dependencies.Select(d => d.Target).OfType<IType>().Where(t => posts.Contains(t) && t != post).ShouldBeEmpty();

@@ -11,9 +11,13 @@ namespace VelvetGate.Web.Tests.Shared;
 /// <summary>An account that ended is out at once: at sign-in, in a session, in a stream, and in every role.</summary>
 public class ClosedAccountTests(WebHouse house) : IClassFixture<WebHouse>
 {
-    private Task EndAccount(string id, Instant end) => house.Db.Tamper($"update people.account set held = tstzrange(lower(held), '{end}') where person_id = '{id}' and upper_inf(recorded)");
+    private Task EndAccount(string id, Instant end) =>
+        house.Db.Tamper(
+            $"update people.account set held = tstzrange(lower(held), '{end}') where person_id = '{id}' and upper_inf(recorded)"
+        );
 
-    private Task OpenAccount(string id) => house.Db.Tamper($"update people.account set held = tstzrange(lower(held), null) where person_id = '{id}' and upper_inf(recorded)");
+    private Task OpenAccount(string id) =>
+        house.Db.Tamper($"update people.account set held = tstzrange(lower(held), null) where person_id = '{id}' and upper_inf(recorded)");
 
     [Fact]
     public async Task Session_OfAnAccountThatEnded_IsRefusedByEveryEndpoint()
@@ -23,15 +27,32 @@ public class ClosedAccountTests(WebHouse house) : IClassFixture<WebHouse>
         var tried = 0;
         foreach (var endpoint in house.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>())
         {
-            if (endpoint.Metadata.GetMetadata<Microsoft.AspNetCore.Authorization.IAllowAnonymous>() is not null || endpoint.RoutePattern.RawText?.StartsWith("/api", StringComparison.Ordinal) != true) continue;
+            if (
+                endpoint.Metadata.GetMetadata<Microsoft.AspNetCore.Authorization.IAllowAnonymous>() is not null
+                || endpoint.RoutePattern.RawText?.StartsWith("/api", StringComparison.Ordinal) != true
+            )
+                continue;
             var path = System.Text.RegularExpressions.Regex.Replace(endpoint.RoutePattern.RawText, @"\{\w+:guid\}", Guid.Empty.ToString());
-            path = System.Text.RegularExpressions.Regex.Replace(System.Text.RegularExpressions.Regex.Replace(path, @"\{\w+:(long|int)\}", "0"), @"\{[\w*]+\}", "x");
+            path = System.Text.RegularExpressions.Regex.Replace(
+                System.Text.RegularExpressions.Regex.Replace(path, @"\{\w+:(long|int)\}", "0"),
+                @"\{[\w*]+\}",
+                "x"
+            );
             foreach (var method in endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? [])
             {
                 using var request = new HttpRequestMessage(new HttpMethod(method), path);
                 if (method is "POST" or "PUT")
-                    request.Content = endpoint.Metadata.GetMetadata<Microsoft.AspNetCore.Http.Metadata.IAcceptsMetadata>()?.ContentTypes.Contains("multipart/form-data") == true ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", System.Text.Encoding.UTF8, "application/json");
-                using var answer = await steward.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
+                    request.Content =
+                        endpoint
+                            .Metadata.GetMetadata<Microsoft.AspNetCore.Http.Metadata.IAcceptsMetadata>()
+                            ?.ContentTypes.Contains("multipart/form-data") == true
+                            ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } }
+                            : new StringContent("{}", System.Text.Encoding.UTF8, "application/json");
+                using var answer = await steward.Http.SendAsync(
+                    request,
+                    HttpCompletionOption.ResponseHeadersRead,
+                    TestContext.Current.CancellationToken
+                );
                 answer.StatusCode.ShouldBe(HttpStatusCode.Unauthorized, $"{method} {path}");
                 tried++;
             }
@@ -73,7 +94,11 @@ public class ClosedAccountTests(WebHouse house) : IClassFixture<WebHouse>
         using var member = await house.As("member");
         using var other = await house.As("newcomer");
         using var request = new HttpRequestMessage(HttpMethod.Get, "/api/events");
-        using var answer = await member.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
+        using var answer = await member.Http.SendAsync(
+            request,
+            HttpCompletionOption.ResponseHeadersRead,
+            TestContext.Current.CancellationToken
+        );
         using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(TestContext.Current.CancellationToken));
         (await reader.ReadLineAsync(TestContext.Current.CancellationToken)).ShouldNotBeNull();
         await EndAccount("m-4", TestDatabase.Now - Duration.FromDays(1));
@@ -90,11 +115,19 @@ public class ClosedAccountTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var member = await house.As("member");
         using var request = new HttpRequestMessage(HttpMethod.Get, "/api/events?after=0");
-        using var answer = await member.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
+        using var answer = await member.Http.SendAsync(
+            request,
+            HttpCompletionOption.ResponseHeadersRead,
+            TestContext.Current.CancellationToken
+        );
         using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(TestContext.Current.CancellationToken));
         var line = "";
-        while (!line.StartsWith("id: ", StringComparison.Ordinal)) line = (await reader.ReadLineAsync(TestContext.Current.CancellationToken))!;
-        await using var command = house.Db.App.CreateCommand($"select max(seq) from ledger.entry where at < '{TestDatabase.Now - Duration.FromDays(1)}'");
-        long.Parse(line[4..], System.Globalization.CultureInfo.InvariantCulture).ShouldBe((long)(await command.ExecuteScalarAsync(TestContext.Current.CancellationToken))!);
+        while (!line.StartsWith("id: ", StringComparison.Ordinal))
+            line = (await reader.ReadLineAsync(TestContext.Current.CancellationToken))!;
+        await using var command = house.Db.App.CreateCommand(
+            $"select max(seq) from ledger.entry where at < '{TestDatabase.Now - Duration.FromDays(1)}'"
+        );
+        long.Parse(line[4..], System.Globalization.CultureInfo.InvariantCulture)
+            .ShouldBe((long)(await command.ExecuteScalarAsync(TestContext.Current.CancellationToken))!);
     }
 }

@@ -14,7 +14,8 @@ public sealed class RolesHouse : WebHouse
 {
     private readonly ConcurrentDictionary<string, Lazy<Task<Api>>> roles = new();
 
-    public Task<Api> Role(string role, bool fresh) => fresh ? SignIn(role) : roles.GetOrAdd(role, r => new Lazy<Task<Api>>(() => SignIn(r))).Value;
+    public Task<Api> Role(string role, bool fresh) =>
+        fresh ? SignIn(role) : roles.GetOrAdd(role, r => new Lazy<Task<Api>>(() => SignIn(r))).Value;
 
     private Task<Api> SignIn(string role) => As(role == "visitor" ? null : role);
 }
@@ -238,10 +239,21 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     [Fact]
     public void Endpoints_AndTable_AreTheSame()
     {
-        var mapped = house.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
-            .Where(e => e.RoutePattern.RawText is { } text && !text.Contains("**", StringComparison.Ordinal) && !text.Contains("{*path", StringComparison.Ordinal))
-            .SelectMany(e => (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m => Key($"{m} /{e.RoutePattern.RawText!.Trim('/')}")))
-            .Distinct().Order(StringComparer.Ordinal);
+        var mapped = house
+            .Services.GetRequiredService<EndpointDataSource>()
+            .Endpoints.OfType<RouteEndpoint>()
+            .Where(e =>
+                e.RoutePattern.RawText is { } text
+                && !text.Contains("**", StringComparison.Ordinal)
+                && !text.Contains("{*path", StringComparison.Ordinal)
+            )
+            .SelectMany(e =>
+                (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m =>
+                    Key($"{m} /{e.RoutePattern.RawText!.Trim('/')}")
+                )
+            )
+            .Distinct()
+            .Order(StringComparer.Ordinal);
         mapped.ShouldBe(Table.Keys.Select(Key).Order(StringComparer.Ordinal));
     }
 
@@ -252,18 +264,36 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     public async Task Endpoint_TriedByEveryRole_LetsInExactlyThoseOfItsRow(string row)
     {
         var (method, path) = (row.Split(' ')[0], row.Split(' ')[1]);
-        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal).Replace("{id:long}", "0", StringComparison.Ordinal).Replace("{number:int}", "0", StringComparison.Ordinal).Replace("{tag}", "S-9999", StringComparison.Ordinal).Replace("{code}", "NONE", StringComparison.Ordinal).Replace("{subject}", "nothing", StringComparison.Ordinal).Replace("{pack}", "school", StringComparison.Ordinal).Replace("{id}", "nobody", StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
+        path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
+            .Replace("{id:long}", "0", StringComparison.Ordinal)
+            .Replace("{number:int}", "0", StringComparison.Ordinal)
+            .Replace("{tag}", "S-9999", StringComparison.Ordinal)
+            .Replace("{code}", "NONE", StringComparison.Ordinal)
+            .Replace("{subject}", "nothing", StringComparison.Ordinal)
+            .Replace("{pack}", "school", StringComparison.Ordinal)
+            .Replace("{id}", "nobody", StringComparison.Ordinal)
+            .Replace("{documentName}", "v1", StringComparison.Ordinal);
         foreach (var role in Everybody)
         {
             var api = await house.Role(role, fresh: path == "/api/sign-out");
             using var request = new HttpRequestMessage(new HttpMethod(method), path);
             if (method is "POST" or "PUT")
-                request.Content = path == "/api/drawings/" || path.EndsWith("/evidence", StringComparison.Ordinal) || (path.EndsWith("/file", StringComparison.Ordinal) && !path.Contains("/mend/", StringComparison.Ordinal)) ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } } : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
-            using var answer = await api.Http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
+                request.Content =
+                    path == "/api/drawings/"
+                    || path.EndsWith("/evidence", StringComparison.Ordinal)
+                    || (path.EndsWith("/file", StringComparison.Ordinal) && !path.Contains("/mend/", StringComparison.Ordinal))
+                        ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } }
+                        : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
+            using var answer = await api.Http.SendAsync(
+                request,
+                HttpCompletionOption.ResponseHeadersRead,
+                TestContext.Current.CancellationToken
+            );
             var kept = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
             kept.ShouldBe(!Table[row].Contains(role), $"{role} on {row} got {answer.StatusCode}");
             ((int)answer.StatusCode).ShouldBeLessThan(500);
-            if (kept) answer.StatusCode.ShouldBe(role == "visitor" ? HttpStatusCode.Unauthorized : HttpStatusCode.Forbidden);
+            if (kept)
+                answer.StatusCode.ShouldBe(role == "visitor" ? HttpStatusCode.Unauthorized : HttpStatusCode.Forbidden);
         }
     }
 
@@ -273,30 +303,49 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     {
         var file = Repo.Path("docs", "rules.md");
         var page = await File.ReadAllTextAsync(file, TestContext.Current.CancellationToken);
-        const string first = "<!-- roles -->\n", last = "<!-- /roles -->";
+        const string first = "<!-- roles -->\n",
+            last = "<!-- /roles -->";
         var (from, to) = (page.IndexOf(first, StringComparison.Ordinal) + first.Length, page.IndexOf(last, StringComparison.Ordinal));
         from.ShouldBeGreaterThan(first.Length);
         var wanted = RolesTable();
-        if (Environment.GetEnvironmentVariable("VELVETGATE_WRITE") == "1") await File.WriteAllTextAsync(file, page = page[..from] + wanted + page[to..], TestContext.Current.CancellationToken);
+        if (Environment.GetEnvironmentVariable("VELVETGATE_WRITE") == "1")
+            await File.WriteAllTextAsync(file, page = page[..from] + wanted + page[to..], TestContext.Current.CancellationToken);
         page[from..page.IndexOf(last, StringComparison.Ordinal)].ShouldBe(wanted);
     }
 
     private string RolesTable()
     {
         string[] roles = ["visitor", "member", "trainer", "steward", "keeper"];
-        var named = house.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>().Where(e => e.Metadata.GetMetadata<IEndpointNameMetadata>() is not null)
+        var named = house
+            .Services.GetRequiredService<EndpointDataSource>()
+            .Endpoints.OfType<RouteEndpoint>()
+            .Where(e => e.Metadata.GetMetadata<IEndpointNameMetadata>() is not null)
             .ToDictionary(e => Key($"{e.Metadata.GetMetadata<HttpMethodMetadata>()!.HttpMethods[0]} /{e.RoutePattern.RawText!.Trim('/')}"));
-        var options = house.Services.GetRequiredService<Microsoft.Extensions.Options.IOptions<Microsoft.AspNetCore.Authorization.AuthorizationOptions>>().Value;
-        var rows = Table.Select(t => (Row: Key(t.Key), Roles: t.Value)).Where(t => named.ContainsKey(t.Row)).OrderBy(t => t.Row.Split(' ')[1], StringComparer.Ordinal).ThenBy(t => t.Row, StringComparer.Ordinal).Select(t =>
-        {
-            var name = named[t.Row].Metadata.GetMetadata<IEndpointNameMetadata>()!.EndpointName;
-            var words = System.Text.RegularExpressions.Regex.Replace(name, "(?<=[a-z])(?=[A-Z])", " ").ToLowerInvariant();
-            var required = named[t.Row].Metadata.GetOrderedMetadata<Microsoft.AspNetCore.Authorization.IAuthorizeData>().Select(a => a.Policy).OfType<string>()
-                .SelectMany(p => options.GetPolicy(p)!.Requirements.OfType<VelvetGate.Web.Shared.RoleRequirement>()).ToList();
-            var countersigner = t.Roles.Contains("visitor") || required.All(r => r.Roles.Contains(VelvetGate.Core.People.Role.Countersigner));
-            return $"| {words} | `{t.Row}` | {string.Join(" | ", roles.Select(r => t.Roles.Contains(r) ? "yes" : ""))} | {(countersigner ? "yes" : "")} |\n";
-        });
-        return $"| what | request | {string.Join(" | ", roles)} | countersigner |\n|---|---|---|---|---|---|---|---|\n{string.Concat(rows)}";
+        var options = house
+            .Services.GetRequiredService<Microsoft.Extensions.Options.IOptions<Microsoft.AspNetCore.Authorization.AuthorizationOptions>>()
+            .Value;
+        var rows = Table
+            .Select(t => (Row: Key(t.Key), Roles: t.Value))
+            .Where(t => named.ContainsKey(t.Row))
+            .OrderBy(t => t.Row.Split(' ')[1], StringComparer.Ordinal)
+            .ThenBy(t => t.Row, StringComparer.Ordinal)
+            .Select(t =>
+            {
+                var name = named[t.Row].Metadata.GetMetadata<IEndpointNameMetadata>()!.EndpointName;
+                var words = System.Text.RegularExpressions.Regex.Replace(name, "(?<=[a-z])(?=[A-Z])", " ").ToLowerInvariant();
+                var required = named[t.Row]
+                    .Metadata.GetOrderedMetadata<Microsoft.AspNetCore.Authorization.IAuthorizeData>()
+                    .Select(a => a.Policy)
+                    .OfType<string>()
+                    .SelectMany(p => options.GetPolicy(p)!.Requirements.OfType<VelvetGate.Web.Shared.RoleRequirement>())
+                    .ToList();
+                var countersigner =
+                    t.Roles.Contains("visitor") || required.All(r => r.Roles.Contains(VelvetGate.Core.People.Role.Countersigner));
+                return $"| {words} | `{t.Row}` | {string.Join(" | ", roles.Select(r => t.Roles.Contains(r) ? "yes" : ""))} | "
+                    + $"{(countersigner ? "yes" : "")} |\n";
+            });
+        return "| what | request "
+            + $"| {string.Join(" | ", roles)} | countersigner |\n|---|---|---|---|---|---|---|---|\n{string.Concat(rows)}";
     }
 
     [Theory]
@@ -305,7 +354,9 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     public async Task Member_ForSomebodyElse_IsRefused(string row)
     {
         using var member = await house.As("member");
-        (await member.Post(row.Split(' ')[1], Questions.Open(WebHouse.At(1, 14)).With("memberId", "m-2"))).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (await member.Post(row.Split(' ')[1], Questions.Open(WebHouse.At(1, 14)).With("memberId", "m-2"))).Status.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
     }
 
     [Fact]

@@ -5,7 +5,9 @@ using Xunit;
 
 namespace VelvetGate.Web.Tests.Shared;
 
-/// <summary>What is too long is refused before anything is kept of it; guessing is slowed down and locks nobody out of their own device.</summary>
+/// <summary>
+/// What is too long is refused before anything is kept of it; guessing is slowed down and locks nobody out of their own device.
+/// </summary>
 public class LimitsTests(WebHouse house) : IClassFixture<WebHouse>
 {
     [Fact]
@@ -18,7 +20,10 @@ public class LimitsTests(WebHouse house) : IClassFixture<WebHouse>
             var answer = await visitor.Post("/api/sign-in", new { name = huge + i, password = "guess" });
             (answer.Status, answer.Code).ShouldBe((HttpStatusCode.RequestEntityTooLarge, "request.tooLarge"));
         }
-        var longName = await visitor.Post("/api/sign-in", new { name = new string('x', SignInLimits.LongestName + 1), password = new string('y', SignInLimits.LongestPassword + 1) });
+        var longName = await visitor.Post(
+            "/api/sign-in",
+            new { name = new string('x', SignInLimits.LongestName + 1), password = new string('y', SignInLimits.LongestPassword + 1) }
+        );
         longName.Status.ShouldBe(HttpStatusCode.BadRequest);
         longName.Fields.Order().ShouldBe(["name", "password"]);
         (await Kept()).ShouldBe(kept);
@@ -39,13 +44,22 @@ public class LimitsTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var known = await house.As("trainer");
         using var stranger = await house.As(null);
-        for (var i = 0; i <= SignInLimits.FreeForAccount; i++) (await stranger.Post("/api/sign-in", new { name = "trainer", password = "guess" })).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        for (var i = 0; i <= SignInLimits.FreeForAccount; i++)
+            (await stranger.Post("/api/sign-in", new { name = "trainer", password = "guess" })).Status.ShouldBe(
+                HttpStatusCode.Unauthorized
+            );
         var closed = await stranger.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" });
         (closed.Status, closed.Code).ShouldBe((HttpStatusCode.TooManyRequests, "signIn.tooMany"));
         closed.Response.Headers.RetryAfter!.Delta!.Value.TotalSeconds.ShouldBeInRange(1, 30);
         known.Http.DefaultRequestHeaders.Remove("X-Velvet-Gate");
-        (await known.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.OK, "this device signed in before");
-        (await stranger.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.OK, "a success forgets the failures");
+        (await known.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(
+            HttpStatusCode.OK,
+            "this device signed in before"
+        );
+        (await stranger.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(
+            HttpStatusCode.OK,
+            "a success forgets the failures"
+        );
     }
 
     [Fact]
@@ -54,10 +68,18 @@ public class LimitsTests(WebHouse house) : IClassFixture<WebHouse>
         using var newcomer = await house.As("newcomer");
         using var stranger = await house.As(null);
         using var keeper = await house.As("keeper");
-        for (var i = 0; i <= SignInLimits.FreeForAccount; i++) (await newcomer.Put("/api/me/password", new { current = "guess", password = "a long quiet river" })).Fields.ShouldBe(["current"]);
-        (await newcomer.Put("/api/me/password", new { current = "ropewalk", password = "a long quiet river" })).Status.ShouldBe(HttpStatusCode.TooManyRequests);
-        for (var i = 0; i <= SignInLimits.FreeForAccount; i++) await stranger.Post("/api/sign-in", new { name = "newcomer", password = "guess" });
-        (await stranger.Post("/api/sign-in", new { name = "newcomer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.TooManyRequests);
+        for (var i = 0; i <= SignInLimits.FreeForAccount; i++)
+            (await newcomer.Put("/api/me/password", new { current = "guess", password = "a long quiet river" })).Fields.ShouldBe([
+                "current",
+            ]);
+        (await newcomer.Put("/api/me/password", new { current = "ropewalk", password = "a long quiet river" })).Status.ShouldBe(
+            HttpStatusCode.TooManyRequests
+        );
+        for (var i = 0; i <= SignInLimits.FreeForAccount; i++)
+            await stranger.Post("/api/sign-in", new { name = "newcomer", password = "guess" });
+        (await stranger.Post("/api/sign-in", new { name = "newcomer", password = "ropewalk" })).Status.ShouldBe(
+            HttpStatusCode.TooManyRequests
+        );
         (await keeper.Post("/api/people/m-5/unlock")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await stranger.Post("/api/sign-in", new { name = "newcomer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.OK);
     }
@@ -67,10 +89,16 @@ public class LimitsTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task MyData_DuringAnOpenAttempt_TellsNoAnswers()
     {
         using var newcomer = await house.As("member");
-        (await newcomer.Post("/api/training/quizzes/laser-safety/attempts")).Status.ShouldBeOneOf([HttpStatusCode.Created, HttpStatusCode.OK], "an attempt begins");
+        (await newcomer.Post("/api/training/quizzes/laser-safety/attempts")).Status.ShouldBeOneOf(
+            [HttpStatusCode.Created, HttpStatusCode.OK],
+            "an attempt begins"
+        );
         var data = (await newcomer.Get("/api/me/data")).Body;
-        var open = data.GetProperty("quizAttempts").EnumerateArray().Single(a => a.GetProperty("ended").ValueKind == System.Text.Json.JsonValueKind.Null);
-        foreach (var hidden in new[] { "questions", "drawn", "seed" }) open.GetProperty(hidden).ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
+        var open = data.GetProperty("quizAttempts")
+            .EnumerateArray()
+            .Single(a => a.GetProperty("ended").ValueKind == System.Text.Json.JsonValueKind.Null);
+        foreach (var hidden in new[] { "questions", "drawn", "seed" })
+            open.GetProperty(hidden).ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);
     }
 
     private Task<long> Kept() => Scalar("select count(*) from web.sign_in_guard");

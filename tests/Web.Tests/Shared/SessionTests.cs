@@ -11,7 +11,9 @@ using Passwords = VelvetGate.Web.Shared.Passwords;
 
 namespace VelvetGate.Web.Tests.Shared;
 
-/// <summary>Sessions live on the server; what gives or takes power wants the password again; passwords hold against the first guesses.</summary>
+/// <summary>
+/// Sessions live on the server; what gives or takes power wants the password again; passwords hold against the first guesses.
+/// </summary>
 public class SessionTests(WebHouse house) : IClassFixture<WebHouse>
 {
     private async Task Sql(string sql)
@@ -26,10 +28,16 @@ public class SessionTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var visitor = await house.As(null);
         var signed = await visitor.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" });
-        var copied = signed.Response.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("velvetgate=", StringComparison.Ordinal)).Split(';')[0];
+        var copied = signed
+            .Response.Headers.GetValues("Set-Cookie")
+            .Single(c => c.StartsWith("velvetgate=", StringComparison.Ordinal))
+            .Split(';')[0];
         using var thief = house.CreateClient(new WebApplicationFactoryClientOptions { HandleCookies = false });
         thief.DefaultRequestHeaders.Add("Cookie", copied);
-        (await thief.GetAsync("/api/me", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.OK, "it is a good copy");
+        (await thief.GetAsync("/api/me", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            HttpStatusCode.OK,
+            "it is a good copy"
+        );
         visitor.Http.DefaultRequestHeaders.Add("X-Velvet-Gate", signed.Body.GetProperty("antiforgeryToken").GetString());
         (await visitor.Post("/api/sign-out")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await thief.GetAsync("/api/me", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
@@ -45,11 +53,18 @@ public class SessionTests(WebHouse house) : IClassFixture<WebHouse>
         var list = (await one.Get("/api/me/sessions")).Body.GetProperty("items").EnumerateArray().ToList();
         list.Count.ShouldBe(3);
         list.Count(s => s.GetProperty("here").GetBoolean()).ShouldBe(1);
-        var second = (await two.Get("/api/me/sessions")).Body.GetProperty("items").EnumerateArray().Single(s => s.GetProperty("here").GetBoolean()).GetProperty("id").GetString();
+        var second = (await two.Get("/api/me/sessions"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .Single(s => s.GetProperty("here").GetBoolean())
+            .GetProperty("id")
+            .GetString();
         (await one.Delete($"/api/me/sessions/{second}")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await two.Get("/api/me")).Status.ShouldBe(HttpStatusCode.Unauthorized);
         using var member = await house.As("member");
-        (await member.Delete($"/api/me/sessions/{list.First(s => s.GetProperty("here").GetBoolean()).GetProperty("id").GetString()}")).Status.ShouldBe(HttpStatusCode.NotFound, "not theirs");
+        (
+            await member.Delete($"/api/me/sessions/{list.First(s => s.GetProperty("here").GetBoolean()).GetProperty("id").GetString()}")
+        ).Status.ShouldBe(HttpStatusCode.NotFound, "not theirs");
         (await one.Post("/api/me/sessions/end-others")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await three.Get("/api/me")).Status.ShouldBe(HttpStatusCode.Unauthorized);
         (await one.Get("/api/me")).Status.ShouldBe(HttpStatusCode.OK);
@@ -72,12 +87,24 @@ public class SessionTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task Session_OfASharedDevice_SaysSo_AndTwelveHoursAreTheMost()
     {
         using var visitor = await house.As(null);
-        await visitor.Post("/api/sign-in", new { name = "newcomer", password = "ropewalk", shared = true });
-        var here = (await visitor.Get("/api/me/sessions")).Body.GetProperty("items").EnumerateArray().Single(s => s.GetProperty("here").GetBoolean());
+        await visitor.Post(
+            "/api/sign-in",
+            new
+            {
+                name = "newcomer",
+                password = "ropewalk",
+                shared = true,
+            }
+        );
+        var here = (await visitor.Get("/api/me/sessions"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .Single(s => s.GetProperty("here").GetBoolean());
         here.GetProperty("shared").GetBoolean().ShouldBeTrue();
         (Parse(here, "until") - Parse(here, "began")).ShouldBe(Sessions.Longest);
 
-        static Instant Parse(System.Text.Json.JsonElement of, string key) => NodaTime.Text.InstantPattern.ExtendedIso.Parse(of.GetProperty(key).GetString()!).Value;
+        static Instant Parse(System.Text.Json.JsonElement of, string key) =>
+            NodaTime.Text.InstantPattern.ExtendedIso.Parse(of.GetProperty(key).GetString()!).Value;
     }
 
     /// <summary>Roles, ends, links, holds and erasing want the password given within a quarter of an hour.</summary>
@@ -88,7 +115,17 @@ public class SessionTests(WebHouse house) : IClassFixture<WebHouse>
         var (role, end) = ("/api/people/m-20/roles", "/api/people/m-20/end");
         (await keeper.Post(role, new { role = "steward" })).Status.ShouldBe(HttpStatusCode.NoContent);
         await Sql("update people.session set proved = now() - interval '16 minutes' where person_id = 'm-1'");
-        foreach (var (method, path) in new[] { ("post", role), ("put", end), ("post", "/api/people/m-20/invite"), ("post", "/api/people/m-20/legal-hold"), ("post", "/api/people/m-20/erase"), ("post", "/api/roles/1/end") })
+        foreach (
+            var (method, path) in new[]
+            {
+                ("post", role),
+                ("put", end),
+                ("post", "/api/people/m-20/invite"),
+                ("post", "/api/people/m-20/legal-hold"),
+                ("post", "/api/people/m-20/erase"),
+                ("post", "/api/roles/1/end"),
+            }
+        )
         {
             var answer = method == "put" ? await keeper.Put(path, new { }) : await keeper.Post(path, new { });
             (answer.Status, answer.Code).ShouldBe((HttpStatusCode.Forbidden, "signIn.again"), path);
@@ -111,7 +148,8 @@ public class SessionTests(WebHouse house) : IClassFixture<WebHouse>
     [InlineData("wood and string", true)]
     [InlineData("a long quiet river", true)]
     [InlineData("überflüssige Nägel", true)]
-    public void Password_HoldsAgainstTheFirstGuesses(string password, bool serves) => (Passwords.Check(password, "Ada", "Quarry", "ada@quarry.example") is null).ShouldBe(serves);
+    public void Password_HoldsAgainstTheFirstGuesses(string password, bool serves) =>
+        (Passwords.Check(password, "Ada", "Quarry", "ada@quarry.example") is null).ShouldBe(serves);
 
     [Fact]
     public void Password_OfTheLongest_IsJudgedAtOnce()
@@ -133,7 +171,10 @@ public class SessionTests(WebHouse house) : IClassFixture<WebHouse>
     [Theory]
     [InlineData("Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Safari/537.36", "Chrome on Linux")]
     [InlineData("Mozilla/5.0 (Windows NT 10.0; Win64; x64; rv:140.0) Gecko/20100101 Firefox/140.0", "Firefox on Windows")]
-    [InlineData("Mozilla/5.0 (Linux; Android 15) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Mobile Safari/537.36", "Chrome on Android")]
+    [InlineData(
+        "Mozilla/5.0 (Linux; Android 15) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Mobile Safari/537.36",
+        "Chrome on Android"
+    )]
     [InlineData("", "a program")]
     public void Device_IsNamedInAFewWords(string agent, string name) => Sessions.Device(agent).ShouldBe(name);
 }
@@ -147,7 +188,12 @@ public sealed class SecureHouse : WebHouse
     {
         base.ConfigureWebHost(builder);
         using var key = System.Security.Cryptography.RSA.Create(2048);
-        var request = new System.Security.Cryptography.X509Certificates.CertificateRequest("CN=keys", key, System.Security.Cryptography.HashAlgorithmName.SHA256, System.Security.Cryptography.RSASignaturePadding.Pkcs1);
+        var request = new System.Security.Cryptography.X509Certificates.CertificateRequest(
+            "CN=keys",
+            key,
+            System.Security.Cryptography.HashAlgorithmName.SHA256,
+            System.Security.Cryptography.RSASignaturePadding.Pkcs1
+        );
         using var certificate = request.CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(300));
         File.WriteAllBytes(Certificate, certificate.Export(System.Security.Cryptography.X509Certificates.X509ContentType.Pfx, "sealed"));
         builder.UseSetting("VELVETGATE_DEMO", "false");
@@ -166,7 +212,17 @@ public sealed class SecureHouse : WebHouse
 
 public class SecureHouseTests(SecureHouse house) : IClassFixture<SecureHouse>
 {
-    private Api Caller(string host = "https://gate.example") => new(house.CreateClient(new WebApplicationFactoryClientOptions { BaseAddress = new Uri(host), HandleCookies = true, AllowAutoRedirect = false }));
+    private Api Caller(string host = "https://gate.example") =>
+        new(
+            house.CreateClient(
+                new WebApplicationFactoryClientOptions
+                {
+                    BaseAddress = new Uri(host),
+                    HandleCookies = true,
+                    AllowAutoRedirect = false,
+                }
+            )
+        );
 
     [Fact]
     public async Task BehindTls_CookiesAreBoundToTheHost_AndBrowsersStayWithIt()
@@ -174,7 +230,13 @@ public class SecureHouseTests(SecureHouse house) : IClassFixture<SecureHouse>
         using var api = Caller();
         var answer = await api.Post("/api/sign-in", new { name = "member", password = "ropewalk" });
         answer.Status.ShouldBe(HttpStatusCode.OK);
-        foreach (var cookie in answer.Response.Headers.GetValues("Set-Cookie").Where(c => c.Contains("velvetgate", StringComparison.Ordinal) && !c.StartsWith("velvetgate-device", StringComparison.Ordinal)))
+        foreach (
+            var cookie in answer
+                .Response.Headers.GetValues("Set-Cookie")
+                .Where(c =>
+                    c.Contains("velvetgate", StringComparison.Ordinal) && !c.StartsWith("velvetgate-device", StringComparison.Ordinal)
+                )
+        )
         {
             cookie.ShouldStartWith("__Host-velvetgate");
             cookie.ShouldContain("secure", Case.Insensitive);
@@ -192,7 +254,10 @@ public class SecureHouseTests(SecureHouse house) : IClassFixture<SecureHouse>
         await keeper.SignIn("keeper", "ropewalk");
         (await keeper.Post("/api/people/m-4/invite")).Body.GetProperty("link").GetString().ShouldStartWith("https://gate.example/invite/");
         // No page or print asks the request where it came from.
-        Directory.EnumerateFiles(Repo.Path("src", "Web"), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains("/obj/", StringComparison.Ordinal)).ShouldAllBe(f => !File.ReadAllText(f).Contains("Request.Host", StringComparison.Ordinal));
+        Directory
+            .EnumerateFiles(Repo.Path("src", "Web"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
+            .ShouldAllBe(f => !File.ReadAllText(f).Contains("Request.Host", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -201,7 +266,9 @@ public class SecureHouseTests(SecureHouse house) : IClassFixture<SecureHouse>
         using var api = Caller();
         await api.SignIn("steward", "ropewalk");
         await using var connection = await house.Db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
-        var hash = Convert.FromBase64String((await connection.ExecuteScalarAsync<string>("select password_hash from people.person where id = 'm-2'"))!);
+        var hash = Convert.FromBase64String(
+            (await connection.ExecuteScalarAsync<string>("select password_hash from people.person where id = 'm-2'"))!
+        );
         System.Buffers.Binary.BinaryPrimitives.ReadUInt32BigEndian(hash.AsSpan(5)).ShouldBe(210_000u);
         (await api.Get("/api/me")).Status.ShouldBe(HttpStatusCode.OK);
     }

@@ -21,8 +21,11 @@ public class SignInTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task SignIn_TenFailures_CloseTheDoorForAWhile_EvenToTheRightPassword()
     {
         using var visitor = await house.As(null);
-        for (var i = 0; i < 10; i++) (await visitor.Post("/api/sign-in", new { name = "trainer", password = "guess" })).Status.ShouldBe(HttpStatusCode.Unauthorized);
-        (await visitor.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.TooManyRequests);
+        for (var i = 0; i < 10; i++)
+            (await visitor.Post("/api/sign-in", new { name = "trainer", password = "guess" })).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        (await visitor.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(
+            HttpStatusCode.TooManyRequests
+        );
         // The limits run on the real clock: the pause is over.
         await house.Db.Tamper("update web.sign_in_guard set until = until - interval '1 minute'");
         (await visitor.Post("/api/sign-in", new { name = "trainer", password = "ropewalk" })).Status.ShouldBe(HttpStatusCode.OK);
@@ -36,7 +39,9 @@ public class SignInTests(WebHouse house) : IClassFixture<WebHouse>
     [InlineData(15, 900)]
     [InlineData(5000, 900)]
     public void PauseAfter_RisesAndStopsRising(int failures, int seconds) =>
-        VelvetGate.Core.People.SignInLimits.PauseAfter(failures, VelvetGate.Core.People.SignInLimits.FreeForAccount).ShouldBe(Duration.FromSeconds(seconds));
+        VelvetGate
+            .Core.People.SignInLimits.PauseAfter(failures, VelvetGate.Core.People.SignInLimits.FreeForAccount)
+            .ShouldBe(Duration.FromSeconds(seconds));
 
     [Fact]
     public async Task SignIn_EmptyFields_AreNamed()

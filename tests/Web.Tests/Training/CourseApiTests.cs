@@ -10,19 +10,27 @@ public class CourseApiTests(WebHouse house) : IClassFixture<WebHouse>
 {
     private static async Task Read(Api api)
     {
-        foreach (var step in (await api.Get("/api/training/ladder")).Body.GetProperty("safety").EnumerateArray().Where(s => s.GetProperty("kind").GetString() == "reading"))
+        foreach (
+            var step in (await api.Get("/api/training/ladder"))
+                .Body.GetProperty("safety")
+                .EnumerateArray()
+                .Where(s => s.GetProperty("kind").GetString() == "reading")
+        )
         {
             var id = step.GetProperty("id").GetString();
             var page = (await api.Get($"/api/training/readings/{id}")).Body;
             var version = page.GetProperty("version").GetInt32();
             var right = false;
             foreach (var option in page.GetProperty("options").EnumerateArray())
-                right |= (await api.Post($"/api/training/readings/{id}/done", new { version, answer = option.GetString() })).Status == HttpStatusCode.NoContent;
+                right |=
+                    (await api.Post($"/api/training/readings/{id}/done", new { version, answer = option.GetString() })).Status
+                    == HttpStatusCode.NoContent;
             right.ShouldBeTrue(id);
         }
     }
 
-    private static JsonElement Step(Answer ladder, string id) => ladder.Body.GetProperty("safety").EnumerateArray().Single(s => s.GetProperty("id").GetString() == id);
+    private static JsonElement Step(Answer ladder, string id) =>
+        ladder.Body.GetProperty("safety").EnumerateArray().Single(s => s.GetProperty("id").GetString() == id);
 
     private static async Task<string> Begin(Api api) => (await api.Post("/api/training/quizzes/laser-safety/attempts")).Id;
 
@@ -42,10 +50,32 @@ public class CourseApiTests(WebHouse house) : IClassFixture<WebHouse>
         var open = await newcomer.Get($"/api/training/attempts/{id}");
         var questions = open.Body.GetProperty("questions").EnumerateArray().ToList();
         questions.Count.ShouldBe(18);
-        questions.SelectMany(q => q.EnumerateObject().Select(p => p.Name)).ShouldNotContain(name => name == "correct" || name == "why" || name == "right", "the right answers never leave the server before the end");
+        questions
+            .SelectMany(q => q.EnumerateObject().Select(p => p.Name))
+            .ShouldNotContain(
+                name => name == "correct" || name == "why" || name == "right",
+                "the right answers never leave the server before the end"
+            );
         foreach (var q in questions)
-            (await newcomer.Http.PutAsync($"/api/training/attempts/{id}/answers/{q.GetProperty("id").GetString()}", JsonContent(new { answer = q.GetProperty("kind").GetString() == "order" ? Enumerable.Range(0, q.GetProperty("options").GetArrayLength()).ToArray() : [0] }), TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        (await newcomer.Get($"/api/training/attempts/{id}")).Body.GetProperty("questions")[0].GetProperty("answer").GetArrayLength().ShouldBeGreaterThan(0, "answers survive a reload");
+            (
+                await newcomer.Http.PutAsync(
+                    $"/api/training/attempts/{id}/answers/{q.GetProperty("id").GetString()}",
+                    JsonContent(
+                        new
+                        {
+                            answer = q.GetProperty("kind").GetString() == "order"
+                                ? Enumerable.Range(0, q.GetProperty("options").GetArrayLength()).ToArray()
+                                : [0],
+                        }
+                    ),
+                    TestContext.Current.CancellationToken
+                )
+            ).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await newcomer.Get($"/api/training/attempts/{id}"))
+            .Body.GetProperty("questions")[0]
+            .GetProperty("answer")
+            .GetArrayLength()
+            .ShouldBeGreaterThan(0, "answers survive a reload");
 
         using var member = await house.As("member");
         (await member.Get($"/api/training/attempts/{id}")).Status.ShouldBe(HttpStatusCode.NotFound);
@@ -55,14 +85,20 @@ public class CourseApiTests(WebHouse house) : IClassFixture<WebHouse>
         ended.Body.GetProperty("mark").GetProperty("passed").GetBoolean().ShouldBeFalse("all first choices are not all right");
         ended.Body.GetProperty("questions").EnumerateArray().ShouldAllBe(q => q.GetProperty("why").GetString()!.Length > 0);
         (await newcomer.Post("/api/training/quizzes/laser-safety/attempts")).Code.ShouldBe("quiz.coolDown");
-        Step(await newcomer.Get("/api/training/ladder"), "laser-safety").GetProperty("text").GetString()!.ShouldContain("again from Wed 25 Nov 10:15");
+        Step(await newcomer.Get("/api/training/ladder"), "laser-safety")
+            .GetProperty("text")
+            .GetString()!
+            .ShouldContain("again from Wed 25 Nov 10:15");
 
         using var trainer = await house.As("trainer");
         (await trainer.Get($"/api/training/attempts/{id}")).Status.ShouldBe(HttpStatusCode.OK);
         var statistics = (await trainer.Get("/api/training/quizzes/laser-safety/statistics")).Body;
         statistics.GetProperty("attempts").GetInt32().ShouldBeGreaterThan(0);
         statistics.GetProperty("items").GetArrayLength().ShouldBeGreaterThanOrEqualTo(60);
-        var asked = statistics.GetProperty("items").EnumerateArray().ToDictionary(i => i.GetProperty("id").GetString()!, i => i.GetProperty("asked").GetInt32());
+        var asked = statistics
+            .GetProperty("items")
+            .EnumerateArray()
+            .ToDictionary(i => i.GetProperty("id").GetString()!, i => i.GetProperty("asked").GetInt32());
         questions.ShouldAllBe(q => asked[q.GetProperty("id").GetString()!] > 0);
     }
 
@@ -80,5 +116,6 @@ public class CourseApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await member.Get("/api/training/readings/nothing")).Status.ShouldBe(HttpStatusCode.NotFound);
     }
 
-    private static StringContent JsonContent(object body) => new(JsonSerializer.Serialize(body), System.Text.Encoding.UTF8, "application/json");
+    private static StringContent JsonContent(object body) =>
+        new(JsonSerializer.Serialize(body), System.Text.Encoding.UTF8, "application/json");
 }

@@ -16,7 +16,15 @@ public class SignOffApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task SignOff_Refused(string memberId, string authority, string note, int status, string code)
     {
         using var trainer = await house.As("trainer");
-        var answer = await trainer.Post("/api/sign-offs", new { memberId, authority, note });
+        var answer = await trainer.Post(
+            "/api/sign-offs",
+            new
+            {
+                memberId,
+                authority,
+                note,
+            }
+        );
         ((int)answer.Status, answer.Code).ShouldBe((status, code));
         answer.Detail.ShouldEndWith(".");
     }
@@ -25,10 +33,43 @@ public class SignOffApiTests(WebHouse house) : IClassFixture<WebHouse>
     public async Task SignOff_OfATrainerWhoseAuthorityEnded_IsRefusedFromThatMoment()
     {
         using var trainer = await house.As("trainer");
-        (await trainer.Post("/api/sign-offs", new { memberId = "m-5", authority = "wren", note = "All seen." })).Status.ShouldBe(HttpStatusCode.Created);
-        await house.Db.Tamper("update people.role set recorded = tstzrange(lower(recorded), '2026-11-24 10:00Z') where person_id = 'm-3' and machine_id = 'wren'");
-        (await trainer.Post("/api/sign-offs", new { memberId = "m-6", authority = "wren", note = "All seen." })).Code.ShouldBe("signOff.authority");
-        (await trainer.Post("/api/sign-offs", new { memberId = "m-6", authority = "heron", note = "All seen." })).Status.ShouldBe(HttpStatusCode.Created);
+        (
+            await trainer.Post(
+                "/api/sign-offs",
+                new
+                {
+                    memberId = "m-5",
+                    authority = "wren",
+                    note = "All seen.",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.Created);
+        await house.Db.Tamper(
+            "update people.role set recorded = tstzrange(lower(recorded), '2026-11-24 10:00Z') where person_id = 'm-3' and "
+                + "machine_id = 'wren'"
+        );
+        (
+            await trainer.Post(
+                "/api/sign-offs",
+                new
+                {
+                    memberId = "m-6",
+                    authority = "wren",
+                    note = "All seen.",
+                }
+            )
+        ).Code.ShouldBe("signOff.authority");
+        (
+            await trainer.Post(
+                "/api/sign-offs",
+                new
+                {
+                    memberId = "m-6",
+                    authority = "heron",
+                    note = "All seen.",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.Created);
     }
 
     [Fact]

@@ -1,6 +1,8 @@
 namespace VelvetGate.Core.Bench.Dxf;
 
-/// <summary>One entity as it stands in the file: its numbers in their order, and the few texts that matter. Used again for the next.</summary>
+/// <summary>
+/// One entity as it stands in the file: its numbers in their order, and the few texts that matter. Used again for the next.
+/// </summary>
 internal sealed class DxfEntity
 {
     private readonly List<(int Code, double Value)> _numbers = [];
@@ -31,7 +33,8 @@ internal sealed class DxfEntity
                 Name = group.Text;
                 break;
             case (>= 10 and < 80) or (>= 90 and < 100) or (>= 210 and < 240) or 420:
-                if (_numbers.Count >= 8L * DrawingLimits.Segments) throw new UnreadableDrawingException($"One {Type} has more than {DrawingLimits.Segments} points. Split it.");
+                if (_numbers.Count >= 8L * DrawingLimits.Segments)
+                    throw new UnreadableDrawingException($"One {Type} has more than {DrawingLimits.Segments} points. Split it.");
                 _numbers.Add((group.Code, group.Number));
                 break;
         }
@@ -41,7 +44,8 @@ internal sealed class DxfEntity
     {
         foreach (var (c, value) in _numbers)
         {
-            if (c == code) return value;
+            if (c == code)
+                return value;
         }
         return otherwise;
     }
@@ -63,8 +67,13 @@ internal sealed class DxfEntity
         double? x = null;
         foreach (var (c, value) in _numbers)
         {
-            if (c == code) x = value;
-            else if (c == code + 10 && x is { } known) { points.Add(new Point(known, value)); x = null; }
+            if (c == code)
+                x = value;
+            else if (c == code + 10 && x is { } known)
+            {
+                points.Add(new Point(known, value));
+                x = null;
+            }
         }
         return points;
     }
@@ -78,14 +87,16 @@ internal static class DxfPlane
     public static Matrix Of(DxfEntity entity, double elevation)
     {
         var (x, y, z) = Normal(entity);
-        if (x == 0 && y == 0 && z > 0) return Matrix.Identity;
+        if (x == 0 && y == 0 && z > 0)
+            return Matrix.Identity;
         // Near the pole the y axis of the world serves, else its z axis: a × n is the plane's own x axis.
         var across = Math.Abs(x) < 1 / 64.0 && Math.Abs(y) < 1 / 64.0 ? Unit((z, 0, -x)) : Unit((-y, x, 0));
         var down = Unit((y * across.Z - z * across.Y, z * across.X - x * across.Z, x * across.Y - y * across.X));
         return new Matrix(across.X, across.Y, down.X, down.Y, elevation * x, elevation * y);
     }
 
-    public static (double X, double Y, double Z) Normal(DxfEntity entity) => Unit((entity.Get(210), entity.Get(220), entity.Get(230, entity.Has(210) || entity.Has(220) ? 0 : 1)));
+    public static (double X, double Y, double Z) Normal(DxfEntity entity) =>
+        Unit((entity.Get(210), entity.Get(220), entity.Get(230, entity.Has(210) || entity.Has(220) ? 0 : 1)));
 
     private static (double X, double Y, double Z) Unit((double X, double Y, double Z) v)
     {

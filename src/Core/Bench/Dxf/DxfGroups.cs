@@ -4,13 +4,17 @@ using System.Text;
 
 namespace VelvetGate.Core.Bench.Dxf;
 
-/// <summary>The groups of an ASCII DXF file, one after another: a whole number on one line, its value on the next. Nothing is held but the present one.</summary>
+/// <summary>
+/// The groups of an ASCII DXF file, one after another: a whole number on one line, its value on the next. Nothing is held but the present
+/// one.
+/// </summary>
 internal sealed class DxfGroups(Stream stream, CancellationToken patience)
 {
     private const int LongestLine = 32 * 1024;
 
     private readonly byte[] _buffer = new byte[128 * 1024];
-    private int _from, _to;
+    private int _from,
+        _to;
     private long _bytes;
     private int _line;
     private (int From, int Length) _value;
@@ -37,17 +41,21 @@ internal sealed class DxfGroups(Stream stream, CancellationToken patience)
     /// <returns>False where the file ends between two groups.</returns>
     public bool Read()
     {
-        if ((_line & 0xFFF) == 0) patience.ThrowIfCancellationRequested();
-        if (!ReadLine(out var code)) return false;
+        if ((_line & 0xFFF) == 0)
+            patience.ThrowIfCancellationRequested();
+        if (!ReadLine(out var code))
+            return false;
         var text = _buffer.AsSpan(code.From, code.Length);
         if (!Utf8Parser.TryParse(text, out int number, out var used) || used != text.Length)
             throw Broken($"line {_line} should be a group code and is “{Shorten(Encoding.UTF8.GetString(text))}”");
         Code = number;
-        if (!ReadLine(out _value)) throw Broken("it ends in the middle of a group");
+        if (!ReadLine(out _value))
+            throw Broken("it ends in the middle of a group");
         return true;
     }
 
-    public static UnreadableDrawingException Broken(string what) => new($"This is not a whole ASCII DXF file: {what}. Save it again as ASCII DXF, R12 or later.");
+    public static UnreadableDrawingException Broken(string what) =>
+        new($"This is not a whole ASCII DXF file: {what}. Save it again as ASCII DXF, R12 or later.");
 
     /// <summary>The next line without the blanks around it.</summary>
     private bool ReadLine(out (int From, int Length) line)
@@ -63,8 +71,10 @@ internal sealed class DxfGroups(Stream stream, CancellationToken patience)
                 break;
             }
             seen = _to;
-            if (_to - _from > LongestLine) throw Broken($"line {_line + 1} has more than {LongestLine} characters");
-            if (Fill(ref seen)) continue;
+            if (_to - _from > LongestLine)
+                throw Broken($"line {_line + 1} has more than {LongestLine} characters");
+            if (Fill(ref seen))
+                continue;
             if (_from == _to)
             {
                 line = default;
@@ -90,14 +100,17 @@ internal sealed class DxfGroups(Stream stream, CancellationToken patience)
         var read = stream.Read(_buffer, _to, _buffer.Length - _to);
         _to += read;
         _bytes += read;
-        if (_bytes > DrawingLimits.Bytes) throw new UnreadableDrawingException($"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
+        if (_bytes > DrawingLimits.Bytes)
+            throw new UnreadableDrawingException($"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
         return read > 0;
     }
 
     private (int From, int Length) Trim(int from, int to)
     {
-        while (to > from && _buffer[to - 1] is (byte)' ' or (byte)'\t' or (byte)'\r') to--;
-        while (from < to && _buffer[from] is (byte)' ' or (byte)'\t') from++;
+        while (to > from && _buffer[to - 1] is (byte)' ' or (byte)'\t' or (byte)'\r')
+            to--;
+        while (from < to && _buffer[from] is (byte)' ' or (byte)'\t')
+            from++;
         return (from, to - from);
     }
 

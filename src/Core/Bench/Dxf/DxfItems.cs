@@ -12,12 +12,26 @@ internal abstract record DxfItem(DxfStyle Style);
 internal sealed record DxfPath(DxfStyle Style, Subpath Path, bool Filled = false) : DxfItem(Style);
 
 /// <summary>A block placed, once or in rows and columns.</summary>
-internal sealed record DxfInsert(DxfStyle Style, string Block, Matrix Plane, Point At, double Turn, Point Scale, int Columns, int Rows, Point Spacing) : DxfItem(Style)
+internal sealed record DxfInsert(
+    DxfStyle Style,
+    string Block,
+    Matrix Plane,
+    Point At,
+    double Turn,
+    Point Scale,
+    int Columns,
+    int Rows,
+    Point Spacing
+) : DxfItem(Style)
 {
     /// <summary>From the block's coordinates to those around it.</summary>
     public Matrix Place(int column, int row, Point basePoint) =>
-        Plane.Times(Matrix.Translate(At.X, At.Y)).Times(Matrix.Rotate(Turn)).Times(Matrix.Translate(column * Spacing.X, row * Spacing.Y))
-            .Times(Matrix.Scale(Scale.X, Scale.Y)).Times(Matrix.Translate(-basePoint.X, -basePoint.Y));
+        Plane
+            .Times(Matrix.Translate(At.X, At.Y))
+            .Times(Matrix.Rotate(Turn))
+            .Times(Matrix.Translate(column * Spacing.X, row * Spacing.Y))
+            .Times(Matrix.Scale(Scale.X, Scale.Y))
+            .Times(Matrix.Translate(-basePoint.X, -basePoint.Y));
 }
 
 internal sealed record DxfText(DxfStyle Style, Point At) : DxfItem(Style);
@@ -31,4 +45,11 @@ internal sealed record DxfLayer(int Index, int? True, bool Off, bool Frozen);
 
 internal sealed record DxfBlock(Point Base, List<DxfItem> Items);
 
-internal sealed record DxfFile(double MmPerUnit, IReadOnlyDictionary<string, DxfLayer> Layers, IReadOnlyDictionary<string, DxfBlock> Blocks, List<DxfItem> Items, int Broken, bool UnitStated);
+internal sealed record DxfFile(
+    double MmPerUnit,
+    IReadOnlyDictionary<string, DxfLayer> Layers,
+    IReadOnlyDictionary<string, DxfBlock> Blocks,
+    List<DxfItem> Items,
+    int Broken,
+    bool UnitStated
+);

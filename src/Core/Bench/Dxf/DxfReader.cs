@@ -1,14 +1,17 @@
 namespace VelvetGate.Core.Bench.Dxf;
 
 /// <summary>
-/// Reads an ASCII DXF file, R12 to current, into true millimetres, y upwards: LINE, LWPOLYLINE and POLYLINE with bulges, ARC, CIRCLE, ELLIPSE, SPLINE, SOLID, LEADER,
-/// and blocks placed by INSERT, nested, scaled, turned, in rows. Text, hatches and what is not flat are counted. Source: the published DXF reference.
+/// Reads an ASCII DXF file, R12 to current, into true millimetres, y upwards: LINE, LWPOLYLINE and POLYLINE with bulges, ARC, CIRCLE,
+/// ELLIPSE, SPLINE, SOLID, LEADER,
+/// and blocks placed by INSERT, nested, scaled, turned, in rows. Text, hatches and what is not flat are counted. Source: the published DXF
+/// reference.
 /// </summary>
 public static class DxfReader
 {
     /// <param name="stream">The file; read once, not closed.</param>
     /// <param name="patience">Ends the reading of a file that takes too long.</param>
-    /// <exception cref="UnreadableDrawingException">Ill-formed, cut short, hostile or beyond <see cref="DrawingLimits"/>; its message says what to do.</exception>
+    /// <exception cref="UnreadableDrawingException">Ill-formed, cut short, hostile or beyond <see cref="DrawingLimits"/>; its message says
+    /// what to do.</exception>
     public static Drawing Read(Stream stream, CancellationToken patience = default)
     {
         try
@@ -31,7 +34,10 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
     private readonly List<Point> _texts = [];
     private readonly SortedDictionary<string, int> _noted = new(StringComparer.Ordinal);
     private readonly Stack<Frame> _stack = new();
-    private int _images, _drawn, _segments, _missing;
+    private int _images,
+        _drawn,
+        _segments,
+        _missing;
 
     /// <summary>Layer and colour that a block's entities take over.</summary>
     private readonly record struct Outer(string Layer, string Colour);
@@ -45,24 +51,39 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
         {
             foreach (var item in frame.Items)
             {
-                if ((++_drawn & 0xFF) == 0) patience.ThrowIfCancellationRequested();
+                if ((++_drawn & 0xFF) == 0)
+                    patience.ThrowIfCancellationRequested();
                 Visit(item, frame);
             }
-            if (_drawn > DrawingLimits.Drawn) throw TooMany();
+            if (_drawn > DrawingLimits.Drawn)
+                throw TooMany();
         }
         var box = new Box();
-        foreach (var shape in _shapes) shape.Extend(ref box);
-        return new Drawing("dxf", box.Width, box.Height, _shapes, _texts, _images, file.Broken + _missing, _noted, Asides: new DrawingAsides(!file.UnitStated));
+        foreach (var shape in _shapes)
+            shape.Extend(ref box);
+        return new Drawing(
+            "dxf",
+            box.Width,
+            box.Height,
+            _shapes,
+            _texts,
+            _images,
+            file.Broken + _missing,
+            _noted,
+            Asides: new DrawingAsides(!file.UnitStated)
+        );
     }
 
-    private static UnreadableDrawingException TooMany() => new($"With every copy counted the file draws more than {DrawingLimits.Drawn} entities. Split it.");
+    private static UnreadableDrawingException TooMany() =>
+        new($"With every copy counted the file draws more than {DrawingLimits.Drawn} entities. Split it.");
 
     private void Visit(DxfItem item, in Frame frame)
     {
         // Layer 0 in a block is the layer that the block is placed on.
         var layerName = item.Style.Layer == "0" && frame.Outer is { } outer ? outer.Layer : item.Style.Layer;
         var layer = file.Layers.GetValueOrDefault(layerName, Plain);
-        if (layer.Frozen || (layer.Off && item is not DxfInsert)) return;
+        if (layer.Frozen || (layer.Off && item is not DxfInsert))
+            return;
         var colour = item.Style switch
         {
             { True: { } rgb } => DxfColours.True(rgb),
@@ -93,10 +114,13 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
     private void Draw(DxfPath path, in Matrix matrix, string colour)
     {
         _segments += path.Path.Count;
-        if (_segments > DrawingLimits.Segments) throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
+        if (_segments > DrawingLimits.Segments)
+            throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
         var placed = path.Path.Map(matrix);
         if (!placed.LiesWithin(DrawingLimits.CoordinateMm))
-            throw new UnreadableDrawingException("The drawing has places ten kilometres away, or numbers no machine can reach. Look for stray objects, and save it again.");
+            throw new UnreadableDrawingException(
+                "The drawing has places ten kilometres away, or numbers no machine can reach. Look for stray objects, and save it again."
+            );
         _shapes.Add(new Shape([placed], path.Filled ? null : colour, path.Filled ? colour : null, false));
     }
 
@@ -108,8 +132,11 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
             return;
         }
         if (frame.Depth >= DrawingLimits.UseDepth)
-            throw new UnreadableDrawingException($"A block places itself, or blocks nest deeper than {DrawingLimits.UseDepth}. Explode the blocks in your drawing program.");
-        if ((long)insert.Columns * insert.Rows * Math.Max(1, block.Items.Count) > DrawingLimits.Drawn - _drawn) throw TooMany();
+            throw new UnreadableDrawingException(
+                $"A block places itself, or blocks nest deeper than {DrawingLimits.UseDepth}. Explode the blocks in your drawing program."
+            );
+        if ((long)insert.Columns * insert.Rows * Math.Max(1, block.Items.Count) > DrawingLimits.Drawn - _drawn)
+            throw TooMany();
         for (var row = 0; row < insert.Rows; row++)
         {
             for (var column = 0; column < insert.Columns; column++)

@@ -8,26 +8,29 @@ internal sealed class DxfShapes(double tolerance)
     private readonly List<(Point At, double Bulge)> _vertices = [];
 
     /// <summary>The lines of an entity; null when it says nothing that can be drawn.</summary>
-    public Subpath? Of(DxfEntity e) => e.Type switch
-    {
-        "LINE" => Path([Segment.Line(e.At(10), e.At(11))], false),
-        "ARC" => Circle(e, Degrees(e.Get(50)), Turn(e.Get(50), e.Get(51))),
-        "CIRCLE" => Circle(e, 0, 2 * Math.PI),
-        "ELLIPSE" => Ellipse(e),
-        "LWPOLYLINE" => Polyline(Bulged(e), e.Flag(70, 1))?.Map(DxfPlane.Of(e, e.Get(38))),
-        "LEADER" => Polyline([.. e.Points(10).Select(p => (p, 0.0))], false),
-        "SPLINE" => Spline(e),
-        "SOLID" or "TRACE" => Solid(e),
-        _ => null,
-    };
+    public Subpath? Of(DxfEntity e) =>
+        e.Type switch
+        {
+            "LINE" => Path([Segment.Line(e.At(10), e.At(11))], false),
+            "ARC" => Circle(e, Degrees(e.Get(50)), Turn(e.Get(50), e.Get(51))),
+            "CIRCLE" => Circle(e, 0, 2 * Math.PI),
+            "ELLIPSE" => Ellipse(e),
+            "LWPOLYLINE" => Polyline(Bulged(e), e.Flag(70, 1))?.Map(DxfPlane.Of(e, e.Get(38))),
+            "LEADER" => Polyline([.. e.Points(10).Select(p => (p, 0.0))], false),
+            "SPLINE" => Spline(e),
+            "SOLID" or "TRACE" => Solid(e),
+            _ => null,
+        };
 
     public void BeginPolyline() => _vertices.Clear();
 
     public void AddVertex(DxfEntity e)
     {
         // 16 is a point of the frame around a smoothed polyline; 64 and 128 belong to meshes.
-        if (e.Flag(70, 16) || (e.Flag(70, 128) && !e.Flag(70, 64))) return;
-        if (_vertices.Count >= DrawingLimits.Segments) throw new UnreadableDrawingException($"One POLYLINE has more than {DrawingLimits.Segments} points. Split it.");
+        if (e.Flag(70, 16) || (e.Flag(70, 128) && !e.Flag(70, 64)))
+            return;
+        if (_vertices.Count >= DrawingLimits.Segments)
+            throw new UnreadableDrawingException($"One POLYLINE has more than {DrawingLimits.Segments} points. Split it.");
         _vertices.Add((e.At(10), e.Get(42)));
     }
 
@@ -40,9 +43,12 @@ internal sealed class DxfShapes(double tolerance)
         double x = 0;
         foreach (var (code, value) in e.Numbers)
         {
-            if (code == 10) x = value;
-            else if (code == 20) vertices.Add((new Point(x, value), 0));
-            else if (code == 42 && vertices.Count > 0) vertices[^1] = (vertices[^1].Item1, value);
+            if (code == 10)
+                x = value;
+            else if (code == 20)
+                vertices.Add((new Point(x, value), 0));
+            else if (code == 42 && vertices.Count > 0)
+                vertices[^1] = (vertices[^1].Item1, value);
         }
         return vertices;
     }
@@ -55,7 +61,8 @@ internal sealed class DxfShapes(double tolerance)
         {
             var (from, to) = (vertices[i], vertices[(i + 1) % vertices.Count].At);
             // Two points in one place make no line, but a dot that is closed stays one.
-            if (from.At == to) continue;
+            if (from.At == to)
+                continue;
             pieces.AddRange(Arcs.Bulge(from.At, to, from.Bulge));
         }
         return Path(pieces, closed);
@@ -64,7 +71,8 @@ internal sealed class DxfShapes(double tolerance)
     private static Subpath? Circle(DxfEntity e, double first, double delta)
     {
         var r = e.Get(40);
-        if (r <= 0) return null;
+        if (r <= 0)
+            return null;
         var whole = Math.Abs(delta) >= 2 * Math.PI - 1e-9;
         return Path([.. Arcs.Turn(e.At(10), new Point(r, 0), new Point(0, r), first, delta)], whole)?.Map(DxfPlane.Of(e, e.Get(30)));
     }
@@ -72,22 +80,27 @@ internal sealed class DxfShapes(double tolerance)
     private static Subpath? Ellipse(DxfEntity e)
     {
         var (u, z, ratio) = (e.At(11), e.Get(31), e.Get(40, 1));
-        if (u.Length + Math.Abs(z) == 0 || ratio == 0) return null;
+        if (u.Length + Math.Abs(z) == 0 || ratio == 0)
+            return null;
         var n = DxfPlane.Normal(e);
         // The minor axis: normal × major, in the ratio of the two.
         var v = ratio * new Point(n.Y * z - n.Z * u.Y, n.Z * u.X - n.X * z);
         var (first, last) = (e.Get(41), e.Get(42, 2 * Math.PI));
         var delta = (last - first) % (2 * Math.PI);
-        if (delta <= 1e-9) delta += 2 * Math.PI;
+        if (delta <= 1e-9)
+            delta += 2 * Math.PI;
         return Path([.. Arcs.Turn(e.At(10), u, v, first, delta)], delta >= 2 * Math.PI - 1e-9);
     }
 
     private Subpath? Spline(DxfEntity e)
     {
         var (controls, through, closed) = (e.Points(10), e.Points(11), e.Flag(70, 1));
-        if (controls.Count > 0) return Path(DxfSpline.ToCubics(e.Whole(71, 3), [.. e.All(40)], controls, [.. e.All(41)], tolerance), closed);
-        if (closed && through.Count > 2 && through[0] != through[^1]) through.Add(through[0]);
-        if (through.Count < 2) return null;
+        if (controls.Count > 0)
+            return Path(DxfSpline.ToCubics(e.Whole(71, 3), [.. e.All(40)], controls, [.. e.All(41)], tolerance), closed);
+        if (closed && through.Count > 2 && through[0] != through[^1])
+            through.Add(through[0]);
+        if (through.Count < 2)
+            return null;
         return Path(DxfSpline.Through(through, e.Has(12) ? e.At(12) : null, e.Has(13) ? e.At(13) : null), closed);
     }
 

@@ -1,36 +1,55 @@
 namespace VelvetGate.Core.Bench.Dxf;
 
-/// <summary>Splines of any degree, with knots and weights, as cubics. Source: Piegl and Tiller 1997, "The NURBS Book", de Boor's algorithm.</summary>
+/// <summary>
+/// Splines of any degree, with knots and weights, as cubics. Source: Piegl and Tiller 1997, "The NURBS Book", de Boor's algorithm.
+/// </summary>
 internal static class DxfSpline
 {
     private const int MostDegree = 25;
     private const int MostHalvings = 14;
 
     /// <param name="weights">Empty for a spline without weights.</param>
-    /// <param name="tolerance">Farthest a cubic may lie from the curve, in the file's unit. Up to degree three without weights they are the same.</param>
+    /// <param name="tolerance">Farthest a cubic may lie from the curve, in the file's unit. Up to degree three without weights they are the
+    /// same.</param>
     /// <returns>Empty when the knots do not fit the points.</returns>
-    public static List<Segment> ToCubics(int degree, IReadOnlyList<double> knots, IReadOnlyList<Point> points, IReadOnlyList<double> weights, double tolerance)
+    public static List<Segment> ToCubics(
+        int degree,
+        IReadOnlyList<double> knots,
+        IReadOnlyList<Point> points,
+        IReadOnlyList<double> weights,
+        double tolerance
+    )
     {
         var pieces = new List<Segment>();
-        var serves = degree is >= 1 and <= MostDegree && points.Count > degree && knots.Count == points.Count + degree + 1
+        var serves =
+            degree is >= 1 and <= MostDegree
+            && points.Count > degree
+            && knots.Count == points.Count + degree + 1
             && (weights.Count == 0 || (weights.Count == points.Count && weights.All(w => w > 0)));
-        for (var i = 1; serves && i < knots.Count; i++) serves = knots[i] >= knots[i - 1];
-        if (!serves) return pieces;
+        for (var i = 1; serves && i < knots.Count; i++)
+            serves = knots[i] >= knots[i - 1];
+        if (!serves)
+            return pieces;
         var curve = new Curve(degree, knots, points, weights);
         for (var span = degree; span < points.Count; span++)
         {
-            if (knots[span + 1] - knots[span] > 1e-12 * Math.Max(1, Math.Abs(knots[span]))) Fit(pieces, curve, span, knots[span], knots[span + 1], tolerance);
-            if (pieces.Count > DrawingLimits.Segments) throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
+            if (knots[span + 1] - knots[span] > 1e-12 * Math.Max(1, Math.Abs(knots[span])))
+                Fit(pieces, curve, span, knots[span], knots[span + 1], tolerance);
+            if (pieces.Count > DrawingLimits.Segments)
+                throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
         }
         return pieces;
     }
 
-    /// <summary>A curve through points, smooth to the second derivative, its parameter the chord; its ends are straight or lead as given.</summary>
+    /// <summary>
+    /// A curve through points, smooth to the second derivative, its parameter the chord; its ends are straight or lead as given.
+    /// </summary>
     public static List<Segment> Through(List<Point> points, Point? first, Point? last)
     {
         var n = points.Count - 1;
         var h = new double[n];
-        for (var i = 0; i < n; i++) h[i] = Math.Max(1e-12, (points[i + 1] - points[i]).Length);
+        for (var i = 0; i < n; i++)
+            h[i] = Math.Max(1e-12, (points[i + 1] - points[i]).Length);
         // Unknown are the derivatives at the points: a tridiagonal system, solved forwards and back.
         var (under, main, over, right) = (new double[n + 1], new double[n + 1], new double[n + 1], new Point[n + 1]);
         End(0, first, 0, 1);
@@ -48,9 +67,11 @@ internal static class DxfSpline
         }
         var slope = new Point[n + 1];
         slope[n] = 1 / main[n] * right[n];
-        for (var i = n - 1; i >= 0; i--) slope[i] = 1 / main[i] * (right[i] - over[i] * slope[i + 1]);
+        for (var i = n - 1; i >= 0; i--)
+            slope[i] = 1 / main[i] * (right[i] - over[i] * slope[i + 1]);
         var pieces = new List<Segment>(n);
-        for (var i = 0; i < n; i++) pieces.Add(Segment.Cubic(points[i], points[i] + h[i] / 3 * slope[i], points[i + 1] - h[i] / 3 * slope[i + 1], points[i + 1]));
+        for (var i = 0; i < n; i++)
+            pieces.Add(Segment.Cubic(points[i], points[i] + h[i] / 3 * slope[i], points[i + 1] - h[i] / 3 * slope[i + 1], points[i + 1]));
         return pieces;
 
         void End(int at, Point? tangent, int chord, int side)
@@ -61,8 +82,10 @@ internal static class DxfSpline
                 return;
             }
             main[at] = 2;
-            if (side > 0) over[at] = 1;
-            else under[at] = 1;
+            if (side > 0)
+                over[at] = 1;
+            else
+                under[at] = 1;
             right[at] = 3 / h[chord] * (points[chord + 1] - points[chord]);
         }
     }

@@ -28,14 +28,22 @@ internal static class CutLine
             var at = 0.0;
             foreach (var part in Merged(bySegment[i]))
             {
-                if (part.From > at + Join) Keep(Piece(line[i], at, part.From));
+                if (part.From > at + Join)
+                    Keep(Piece(line[i], at, part.From));
                 Stop(part.Start);
                 (at, beside) = (part.To, part.End);
             }
-            if (at < 1 - Join) Keep(Piece(line[i], at, 1));
+            if (at < 1 - Join)
+                Keep(Piece(line[i], at, 1));
         }
-        if (run.Count > 0) runs.Add(run);
-        if (runs.Count > 1 && line.IsClosed && !bySegment[0].Any(p => p.From <= Join) && !bySegment[line.Count - 1].Any(p => p.To >= 1 - Join))
+        if (run.Count > 0)
+            runs.Add(run);
+        if (
+            runs.Count > 1
+            && line.IsClosed
+            && !bySegment[0].Any(p => p.From <= Join)
+            && !bySegment[line.Count - 1].Any(p => p.To >= 1 - Join)
+        )
         {
             // What runs through the beginning of a closed line is one.
             runs[^1].AddRange(runs[0]);
@@ -45,15 +53,18 @@ internal static class CutLine
 
         void Keep(in Segment segment)
         {
-            if (join && run.Count == 0 && beside is { } stays && (stays - segment.Start).Length > JoinMm) run.Add(Segment.Line(stays, segment.Start));
+            if (join && run.Count == 0 && beside is { } stays && (stays - segment.Start).Length > JoinMm)
+                run.Add(Segment.Line(stays, segment.Start));
             run.Add(segment);
             beside = null;
         }
 
         void Stop(Point stays)
         {
-            if (run.Count == 0) return;
-            if (join && (run[^1].End - stays).Length > JoinMm) run.Add(Segment.Line(run[^1].End, stays));
+            if (run.Count == 0)
+                return;
+            if (join && (run[^1].End - stays).Length > JoinMm)
+                run.Add(Segment.Line(run[^1].End, stays));
             runs.Add(run);
             run = [];
         }
@@ -66,7 +77,8 @@ internal static class CutLine
         {
             if (merged.Count > 0 && part.From <= merged[^1].To + Join)
             {
-                if (part.To > merged[^1].To) merged[^1] = merged[^1] with { To = part.To, End = part.End };
+                if (part.To > merged[^1].To)
+                    merged[^1] = merged[^1] with { To = part.To, End = part.End };
             }
             else
             {
@@ -78,7 +90,8 @@ internal static class CutLine
 
     private static Segment Piece(in Segment s, double from, double to)
     {
-        if (s.Straight) return Segment.Line(from <= 0 ? s.Start : s.At(from), to >= 1 ? s.End : s.At(to));
+        if (s.Straight)
+            return Segment.Line(from <= 0 ? s.Start : s.At(from), to >= 1 ? s.End : s.At(to));
         var piece = to >= 1 ? s : Split(s, to).Left;
         return from <= 0 ? piece : Split(piece, from / to).Right;
     }
@@ -86,8 +99,12 @@ internal static class CutLine
     /// <summary>De Casteljau.</summary>
     private static (Segment Left, Segment Right) Split(in Segment s, double t)
     {
-        Point ab = Mix(s.Start, s.C1), bc = Mix(s.C1, s.C2), cd = Mix(s.C2, s.End);
-        Point abc = Mix(ab, bc), bcd = Mix(bc, cd), mid = Mix(abc, bcd);
+        Point ab = Mix(s.Start, s.C1),
+            bc = Mix(s.C1, s.C2),
+            cd = Mix(s.C2, s.End);
+        Point abc = Mix(ab, bc),
+            bcd = Mix(bc, cd),
+            mid = Mix(abc, bcd);
         return (Segment.Cubic(s.Start, ab, abc, mid), Segment.Cubic(mid, bcd, cd, s.End));
 
         Point Mix(Point a, Point b) => (1 - t) * a + t * b;

@@ -17,22 +17,30 @@ internal static class Gaps
         var (taken, added, length) = (new HashSet<int>(), new Dictionary<(int, int), List<(bool AtStart, Point To)>>(), 0.0);
         foreach (var (a, b, apart) in pairs.OrderBy(p => p.Apart))
         {
-            if (!taken.Add(a)) continue;
+            if (!taken.Add(a))
+                continue;
             if (!taken.Add(b))
             {
                 taken.Remove(a);
                 continue;
             }
             // Ends that meet need nothing.
-            if (apart <= Subpath.ClosedWithinMm) continue;
+            if (apart <= Subpath.ClosedWithinMm)
+                continue;
             var key = (ends[a].Shape, ends[a].Path);
-            if (!added.TryGetValue(key, out var list)) added[key] = list = [];
+            if (!added.TryGetValue(key, out var list))
+                added[key] = list = [];
             list.Add((ends[a].AtStart, ends[b].At));
             length += apart;
         }
         steps.Add(new("close", added.Values.Sum(l => l.Count), Math.Round(length, 4)));
         var changed = added.Keys.Select(k => k.Item1).ToHashSet();
-        return changed.Count == 0 ? drawing : drawing with { Shapes = [.. drawing.Shapes.Select((s, i) => changed.Contains(i) ? Joined(s, i, added) : s)] };
+        return changed.Count == 0
+            ? drawing
+            : drawing with
+            {
+                Shapes = [.. drawing.Shapes.Select((s, i) => changed.Contains(i) ? Joined(s, i, added) : s)],
+            };
     }
 
     private static List<End> Ends(Drawing drawing)
@@ -43,9 +51,11 @@ internal static class Gaps
             var shape = drawing.Shapes[s];
             for (var p = 0; shape.Stroke is not null && p < shape.Subpaths.Count; p++)
             {
-                if (shape.Subpaths[p] is not { IsClosed: false } path) continue;
+                if (shape.Subpaths[p] is not { IsClosed: false } path)
+                    continue;
                 var length = 0.0;
-                for (var i = 0; i < path.Count; i++) length += path[i].Length();
+                for (var i = 0; i < path.Count; i++)
+                    length += path[i].Length();
                 ends.Add(new End(s, p, true, path.Start, length));
                 ends.Add(new End(s, p, false, path.End, length));
             }
@@ -58,8 +68,10 @@ internal static class Gaps
         var cells = new Dictionary<(long, long), List<int>>();
         for (var i = 0; i < ends.Count; i++)
         {
-            if (!cells.TryGetValue(Cell(ends[i].At), out var list)) cells[Cell(ends[i].At)] = list = [];
-            if (list.Count < MostAround) list.Add(i);
+            if (!cells.TryGetValue(Cell(ends[i].At), out var list))
+                cells[Cell(ends[i].At)] = list = [];
+            if (list.Count < MostAround)
+                list.Add(i);
         }
         var pairs = new List<(int, int, double)>();
         for (var i = 0; i < ends.Count; i++)
@@ -69,10 +81,12 @@ internal static class Gaps
             {
                 for (var dy = -1; dy <= 1; dy++)
                 {
-                    if (!cells.TryGetValue((x + dx, y + dy), out var list)) continue;
+                    if (!cells.TryGetValue((x + dx, y + dy), out var list))
+                        continue;
                     foreach (var j in list)
                     {
-                        if (j > i && (ends[j].At - ends[i].At).Length is var apart && apart <= mm && !IsShort(i, j)) pairs.Add((i, j, apart));
+                        if (j > i && (ends[j].At - ends[i].At).Length is var apart && apart <= mm && !IsShort(i, j))
+                            pairs.Add((i, j, apart));
                     }
                 }
             }
@@ -86,14 +100,20 @@ internal static class Gaps
     }
 
     private static Shape Joined(Shape shape, int index, Dictionary<(int, int), List<(bool AtStart, Point To)>> added) =>
-        shape with { Subpaths = [.. shape.Subpaths.Select((p, i) => added.TryGetValue((index, i), out var joins) ? Joined(p, joins) : p)] };
+        shape with
+        {
+            Subpaths = [.. shape.Subpaths.Select((p, i) => added.TryGetValue((index, i), out var joins) ? Joined(p, joins) : p)],
+        };
 
     private static Subpath Joined(Subpath path, List<(bool AtStart, Point To)> joins)
     {
         var pieces = new List<Segment>(path.Count + joins.Count);
-        foreach (var join in joins.Where(j => j.AtStart)) pieces.Add(Segment.Line(join.To, path.Start));
-        for (var i = 0; i < path.Count; i++) pieces.Add(path[i]);
-        foreach (var join in joins.Where(j => !j.AtStart)) pieces.Add(Segment.Line(path.End, join.To));
+        foreach (var join in joins.Where(j => j.AtStart))
+            pieces.Add(Segment.Line(join.To, path.Start));
+        for (var i = 0; i < path.Count; i++)
+            pieces.Add(path[i]);
+        foreach (var join in joins.Where(j => !j.AtStart))
+            pieces.Add(Segment.Line(path.End, join.To));
         return new Subpath(CollectionsMarshal.AsSpan(pieces), false);
     }
 }

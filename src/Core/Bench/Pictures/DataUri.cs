@@ -7,13 +7,19 @@ internal static class DataUri
     public static byte[]? Bytes(string? href)
     {
         const string mark = ";base64,";
-        if (href is null || !href.StartsWith("data:", StringComparison.OrdinalIgnoreCase) || href.IndexOf(mark, StringComparison.OrdinalIgnoreCase) is var at && at < 0) return null;
+        if (
+            href is null
+            || !href.StartsWith("data:", StringComparison.OrdinalIgnoreCase)
+            || href.IndexOf(mark, StringComparison.OrdinalIgnoreCase) is var at && at < 0
+        )
+            return null;
         var text = href.AsSpan(at + mark.Length);
         var tidy = new char[text.Length];
         var n = 0;
         foreach (var c in text)
         {
-            if (!char.IsWhiteSpace(c)) tidy[n++] = c;
+            if (!char.IsWhiteSpace(c))
+                tidy[n++] = c;
         }
         // What was cut off, or is not padded, ends at a whole group of four.
         n -= n % 4;

@@ -7,7 +7,9 @@ public sealed record PictureFile(PictureHeader Header, byte[] Bytes)
 
     /// <returns>Null for what is neither, or breaks off before its size.</returns>
     public static PictureFile? Of(byte[]? bytes) =>
-        bytes is not null && PictureHeader.Read(bytes) is { } header ? new PictureFile(PictureTones.LiesOnItsSide(bytes) ? header.Turned() : header, bytes) : null;
+        bytes is not null && PictureHeader.Read(bytes) is { } header
+            ? new PictureFile(PictureTones.LiesOnItsSide(bytes) ? header.Turned() : header, bytes)
+            : null;
 }
 
 /// <summary>Reads a PNG or JPEG file as a drawing that holds nothing else, at the size the file states.</summary>
@@ -21,18 +23,39 @@ public static class PictureReader
     {
         using var copy = new MemoryStream();
         stream.CopyTo(copy);
-        if (copy.Length > DrawingLimits.Bytes) throw new UnreadableDrawingException($"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Save the picture smaller.");
-        if (PictureFile.Of(copy.ToArray()) is not { } file) throw new UnreadableDrawingException("The picture is damaged or cut short before its size is stated. Save it again as PNG or JPEG.");
+        if (copy.Length > DrawingLimits.Bytes)
+            throw new UnreadableDrawingException(
+                $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Save the picture smaller."
+            );
+        if (PictureFile.Of(copy.ToArray()) is not { } file)
+            throw new UnreadableDrawingException(
+                "The picture is damaged or cut short before its size is stated. Save it again as PNG or JPEG."
+            );
         var header = file.Header;
         if ((long)header.Width * header.Height > DrawingLimits.Pixels)
-            throw new UnreadableDrawingException($"The picture claims {header.Width} x {header.Height} pixels; up to {DrawingLimits.Pixels / 1_000_000} million are read. Make it smaller: 300 pixels to the inch are enough.");
-        if (!PictureTones.CanBegin(file)) throw new UnreadableDrawingException("The picture is damaged or cut short. Save it again as PNG or JPEG.");
+            throw new UnreadableDrawingException(
+                $"The picture claims {header.Width} x {header.Height} pixels; up to {DrawingLimits.Pixels / 1_000_000} million are "
+                    + "read. Make it smaller: 300 pixels to the inch are enough."
+            );
+        if (!PictureTones.CanBegin(file))
+            throw new UnreadableDrawingException("The picture is damaged or cut short. Save it again as PNG or JPEG.");
         var (x, y) = (header.PpiX ?? AssumedPpi, header.PpiY ?? AssumedPpi);
         var (width, height) = (header.Width / x * 25.4, header.Height / y * 25.4);
-        if (width > DrawingLimits.CoordinateMm || height > DrawingLimits.CoordinateMm) throw new UnreadableDrawingException("At the density it states the picture would be kilometres wide. Save it with 300 pixels to the inch.");
+        if (width > DrawingLimits.CoordinateMm || height > DrawingLimits.CoordinateMm)
+            throw new UnreadableDrawingException(
+                "At the density it states the picture would be kilometres wide. Save it with 300 pixels to the inch."
+            );
         return new Drawing(
-            header.Format, width, height, [], [], 1, 0,
+            header.Format,
+            width,
+            height,
+            [],
+            [],
+            1,
+            0,
             Pictures: [new PlacedPicture(width / 2, height / 2, width, height, header.Width, header.Height, [width, 0, 0, height, 0, 0])],
-            Asides: new DrawingAsides(SizeAssumed: header.PpiX is null), PictureFiles: [file]);
+            Asides: new DrawingAsides(SizeAssumed: header.PpiX is null),
+            PictureFiles: [file]
+        );
     }
 }

@@ -15,21 +15,37 @@ public static class PictureTones
         return codec is not null;
     }
 
-    /// <summary>The camera notes that the picture is to be turned by a quarter (Exif 2.32, tag 0x0112, 5 to 8), which browsers and drawing programs do.</summary>
+    /// <summary>
+    /// The camera notes that the picture is to be turned by a quarter (Exif 2.32, tag 0x0112, 5 to 8), which browsers and drawing programs
+    /// do.
+    /// </summary>
     public static bool LiesOnItsSide(byte[] bytes)
     {
-        if (bytes is not [0xFF, 0xD8, ..]) return false;
+        if (bytes is not [0xFF, 0xD8, ..])
+            return false;
         using var codec = SKCodec.Create(new SKMemoryStream(bytes));
-        return codec?.EncodedOrigin is SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightTop or SKEncodedOrigin.RightBottom or SKEncodedOrigin.LeftBottom;
+        return codec?.EncodedOrigin
+            is SKEncodedOrigin.LeftTop
+                or SKEncodedOrigin.RightTop
+                or SKEncodedOrigin.RightBottom
+                or SKEncodedOrigin.LeftBottom;
     }
 
-    /// <returns>The share of pixels, 0 to 1, that are neither black nor white on a white ground; null when the file cannot be read to its end, or has more pixels than <paramref name="mostPixels"/>.</returns>
+    /// <returns>The share of pixels, 0 to 1, that are neither black nor white on a white ground; null when the file cannot be read to its
+    /// end, or has more pixels than <paramref name="mostPixels"/>.</returns>
     public static double? Between(PictureFile file, long mostPixels, CancellationToken patience = default)
     {
         using var codec = Open(file);
-        if (codec is null || (long)codec.Info.Width * codec.Info.Height > (file.Header.Whole ? Math.Min(mostPixels, DrawingLimits.PixelsAtOnce) : mostPixels)) return null;
+        if (
+            codec is null
+            || (long)codec.Info.Width * codec.Info.Height
+                > (file.Header.Whole ? Math.Min(mostPixels, DrawingLimits.PixelsAtOnce) : mostPixels)
+        )
+            return null;
         var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul);
-        return codec.StartScanlineDecode(info) == SKCodecResult.Success && codec.ScanlineOrder == SKCodecScanlineOrder.TopDown ? ByRows(codec, info, patience) : Whole(codec, info, patience);
+        return codec.StartScanlineDecode(info) == SKCodecResult.Success && codec.ScanlineOrder == SKCodecScanlineOrder.TopDown
+            ? ByRows(codec, info, patience)
+            : Whole(codec, info, patience);
     }
 
     private static SKCodec? Open(PictureFile file) => SKCodec.Create(new SKMemoryStream(file.Bytes));
@@ -42,7 +58,8 @@ public static class PictureTones
         {
             patience.ThrowIfCancellationRequested();
             var wanted = Math.Min(rows.Height, info.Height - y);
-            if (codec.GetScanlines(rows.GetPixels(), wanted, rows.RowBytes) < wanted) return null;
+            if (codec.GetScanlines(rows.GetPixels(), wanted, rows.RowBytes) < wanted)
+                return null;
             between += Count(rows.GetPixelSpan()[..(wanted * rows.RowBytes)]);
         }
         return (double)between / info.Width / info.Height;
@@ -53,7 +70,9 @@ public static class PictureTones
     {
         patience.ThrowIfCancellationRequested();
         using var map = new SKBitmap(info);
-        return codec.GetPixels(info, map.GetPixels()) == SKCodecResult.Success ? (double)Count(map.GetPixelSpan()) / info.Width / info.Height : null;
+        return codec.GetPixels(info, map.GetPixels()) == SKCodecResult.Success
+            ? (double)Count(map.GetPixelSpan()) / info.Width / info.Height
+            : null;
     }
 
     private static long Count(ReadOnlySpan<byte> rgba)
@@ -62,9 +81,12 @@ public static class PictureTones
         for (var i = 0; i + 3 < rgba.Length; i += 4)
         {
             var alpha = rgba[i + 3];
-            int r = Over(rgba[i], alpha), g = Over(rgba[i + 1], alpha), b = Over(rgba[i + 2], alpha);
+            int r = Over(rgba[i], alpha),
+                g = Over(rgba[i + 1], alpha),
+                b = Over(rgba[i + 2], alpha);
             var (low, high) = (Math.Min(r, Math.Min(g, b)), Math.Max(r, Math.Max(g, b)));
-            if (high > Near && low < 255 - Near) between++;
+            if (high > Near && low < 255 - Near)
+                between++;
         }
         return between;
     }

@@ -12,36 +12,52 @@ internal static class EndsOnLines
     {
         var on = new bool[ends.Length];
         var (from, count) = range.GetOffsetAndLength(pieces.All.Length);
-        if (ends.Length == 0 || count == 0) return on;
+        if (ends.Length == 0 || count == 0)
+            return on;
         var box = new Box();
-        foreach (var (_, at) in ends) box.Add(at);
+        foreach (var (_, at) in ends)
+            box.Add(at);
         double length = 0;
-        foreach (ref readonly var piece in pieces.All.Slice(from, count)) length += (piece.B - piece.A).Length;
-        var cell = Math.Max(Math.Max(Math.Sqrt(box.Width * box.Height / ends.Length), length / (4.0 * count)), Math.Max(Math.Max(box.Width, box.Height) / 2000, 2 * mm));
+        foreach (ref readonly var piece in pieces.All.Slice(from, count))
+            length += (piece.B - piece.A).Length;
+        var cell = Math.Max(
+            Math.Max(Math.Sqrt(box.Width * box.Height / ends.Length), length / (4.0 * count)),
+            Math.Max(Math.Max(box.Width, box.Height) / 2000, 2 * mm)
+        );
         var (across, down) = ((int)(box.Width / cell) + 1, (int)(box.Height / cell) + 1);
-        // The ends of each cell lie side by side with where they are, those of a column of cells one after another: reaching them takes longer than looking through them.
+        // The ends of each cell lie side by side with where they are, those of a column of cells one after another: reaching them takes
+        // longer than looking through them.
         var (starts, cellOf) = (new int[across * down + 1], new int[ends.Length]);
-        for (var e = 0; e < ends.Length; e++) starts[(cellOf[e] = Column(ends[e].At.X) * down + Row(ends[e].At.Y)) + 1]++;
-        for (var c = 1; c < starts.Length; c++) starts[c] += starts[c - 1];
+        for (var e = 0; e < ends.Length; e++)
+            starts[(cellOf[e] = Column(ends[e].At.X) * down + Row(ends[e].At.Y)) + 1]++;
+        for (var c = 1; c < starts.Length; c++)
+            starts[c] += starts[c - 1];
         var (members, next) = (new (Point At, int End)[ends.Length], starts[..^1]);
-        for (var e = 0; e < ends.Length; e++) members[next[cellOf[e]]++] = (ends[e].At, e);
+        for (var e = 0; e < ends.Length; e++)
+            members[next[cellOf[e]]++] = (ends[e].At, e);
         long tests = 0;
         foreach (var i in FromLeft(pieces.All.Slice(from, count), from, across, Column))
         {
-            if (tests >= MostTests) break;
+            if (tests >= MostTests)
+                break;
             ref readonly var piece = ref pieces.All[i];
             var (a, b) = piece.A.X <= piece.B.X ? (piece.A, piece.B) : (piece.B, piece.A);
-            if (b.X < box.MinX - mm || a.X > box.MaxX + mm || Math.Max(a.Y, b.Y) < box.MinY - mm || Math.Min(a.Y, b.Y) > box.MaxY + mm) continue;
+            if (b.X < box.MinX - mm || a.X > box.MaxX + mm || Math.Max(a.Y, b.Y) < box.MinY - mm || Math.Min(a.Y, b.Y) > box.MaxY + mm)
+                continue;
             for (int c = Column(a.X - mm), last = Column(b.X + mm); c <= last; c++)
             {
                 // Between the heights the piece has over this column.
-                var (y0, y1) = b.X - a.X < 1e-9 ? (a.Y, b.Y) : (HeightAt(a, b, box.MinX + c * cell - mm), HeightAt(a, b, box.MinX + (c + 1) * cell + mm));
+                var (y0, y1) =
+                    b.X - a.X < 1e-9
+                        ? (a.Y, b.Y)
+                        : (HeightAt(a, b, box.MinX + c * cell - mm), HeightAt(a, b, box.MinX + (c + 1) * cell + mm));
                 var (low, high) = (Row(Math.Min(y0, y1) - mm), Row(Math.Max(y0, y1) + mm));
                 var here = members.AsSpan(starts[c * down + low]..starts[c * down + high + 1]);
                 tests += 1 + here.Length;
                 foreach (ref readonly var member in here)
                 {
-                    if (Near(member.At, piece, mm) && !on[member.End]) on[member.End] = !IsOwnEnd(ends[member.End], piece, pieces.Paths[pieces.PathOf[i]].Line, mm);
+                    if (Near(member.At, piece, mm) && !on[member.End])
+                        on[member.End] = !IsOwnEnd(ends[member.End], piece, pieces.Paths[pieces.PathOf[i]].Line, mm);
                 }
             }
         }
@@ -56,9 +72,12 @@ internal static class EndsOnLines
     private static int[] FromLeft(ReadOnlySpan<Piece> pieces, int first, int across, Func<double, int> column)
     {
         var (starts, order) = (new int[across + 1], new int[pieces.Length]);
-        foreach (ref readonly var piece in pieces) starts[column(Math.Min(piece.A.X, piece.B.X)) + 1]++;
-        for (var c = 1; c < starts.Length; c++) starts[c] += starts[c - 1];
-        for (var i = 0; i < pieces.Length; i++) order[starts[column(Math.Min(pieces[i].A.X, pieces[i].B.X))]++] = first + i;
+        foreach (ref readonly var piece in pieces)
+            starts[column(Math.Min(piece.A.X, piece.B.X)) + 1]++;
+        for (var c = 1; c < starts.Length; c++)
+            starts[c] += starts[c - 1];
+        for (var i = 0; i < pieces.Length; i++)
+            order[starts[column(Math.Min(pieces[i].A.X, pieces[i].B.X))]++] = first + i;
         return order;
     }
 

@@ -3,7 +3,17 @@ namespace VelvetGate.Core.Bench.Spacing;
 /// <summary>A part of a piece within one column, in the coordinates of the frame: X along, Y across.</summary>
 /// <param name="Turn">Its angle from the middle of the direction, in ten-thousandths of a degree.</param>
 /// <param name="Up">1 when its line closes round what lies above it, -1 round what lies below; 0 for an open line.</param>
-internal readonly record struct Part(double X0, double X1, double Y0, double Slope, int Piece, int Turn, float PerChord, short Colour, sbyte Up)
+internal readonly record struct Part(
+    double X0,
+    double X1,
+    double Y0,
+    double Slope,
+    int Piece,
+    int Turn,
+    float PerChord,
+    short Colour,
+    sbyte Up
+)
 {
     public double At(double x) => Y0 + (x - X0) * Slope;
 }
@@ -18,7 +28,8 @@ internal sealed class Frame
     private readonly LinePieces _pieces;
     private readonly int[] _chosen;
     private readonly int _middle;
-    private double _width, _least;
+    private double _width,
+        _least;
     private int _columns;
 
     public Frame(LinePieces pieces, ReadOnlySpan<int> chosen, int middle)
@@ -42,8 +53,10 @@ internal sealed class Frame
         var order = GC.AllocateUninitializedArray<int>(count);
         Cut(parts, columns);
         var starts = new int[_columns + 1];
-        for (var i = 0; i < count; i++) starts[columns[i] + 1]++;
-        for (var c = 0; c < _columns; c++) starts[c + 1] += starts[c];
+        for (var i = 0; i < count; i++)
+            starts[columns[i] + 1]++;
+        for (var c = 0; c < _columns; c++)
+            starts[c + 1] += starts[c];
         var next = starts[..^1];
         for (var i = 0; i < count; i++)
         {
@@ -55,7 +68,8 @@ internal sealed class Frame
         for (var c = 0; c < _columns; c++)
         {
             var (from, length) = (starts[c], starts[c + 1] - starts[c]);
-            if (length == 0) continue;
+            if (length == 0)
+                continue;
             keys.AsSpan(from, length).Sort(order.AsSpan(from, length));
             act(parts, order.AsSpan(from, length));
         }
@@ -78,7 +92,8 @@ internal sealed class Frame
         var best = 0;
         for (var c = 1; c < Cells; c++)
         {
-            if (lengths[c] > lengths[best]) best = c;
+            if (lengths[c] > lengths[best])
+                best = c;
         }
         return lengths[best] > 0 ? (int)Math.Round(turned[best] / lengths[best]) : 0;
     }
@@ -86,13 +101,17 @@ internal sealed class Frame
     private int TurnOf(in Piece piece)
     {
         var turn = piece.Angle - _middle;
-        return turn > LinePieces.HalfTurn / 2 ? turn - LinePieces.HalfTurn : turn < -LinePieces.HalfTurn / 2 ? turn + LinePieces.HalfTurn : turn;
+        return turn > LinePieces.HalfTurn / 2 ? turn - LinePieces.HalfTurn
+            : turn < -LinePieces.HalfTurn / 2 ? turn + LinePieces.HalfTurn
+            : turn;
     }
 
     /// <summary>Narrow columns as long as that makes few parts; in large drawings as wide as two pieces are long.</summary>
     private void Measure()
     {
-        double along = 0, least = double.PositiveInfinity, most = double.NegativeInfinity;
+        double along = 0,
+            least = double.PositiveInfinity,
+            most = double.NegativeInfinity;
         foreach (var i in _chosen)
         {
             var flat = Flat(i);
@@ -108,10 +127,14 @@ internal sealed class Frame
     private Part Flat(int i)
     {
         ref readonly var piece = ref _pieces.All[i];
-        double ax = U.X * piece.A.X + U.Y * piece.A.Y, ay = U.X * piece.A.Y - U.Y * piece.A.X;
-        double bx = U.X * piece.B.X + U.Y * piece.B.Y, by = U.X * piece.B.Y - U.Y * piece.B.X;
+        double ax = U.X * piece.A.X + U.Y * piece.A.Y,
+            ay = U.X * piece.A.Y - U.Y * piece.A.X;
+        double bx = U.X * piece.B.X + U.Y * piece.B.Y,
+            by = U.X * piece.B.Y - U.Y * piece.B.X;
         var slope = bx == ax ? 0 : (by - ay) / (bx - ax);
-        return ax <= bx ? new Part(ax, bx, ay, slope, i, TurnOf(piece), piece.PerChord, piece.Colour, piece.Side) : new Part(bx, ax, by, slope, i, TurnOf(piece), piece.PerChord, piece.Colour, (sbyte)-piece.Side);
+        return ax <= bx
+            ? new Part(ax, bx, ay, slope, i, TurnOf(piece), piece.PerChord, piece.Colour, piece.Side)
+            : new Part(bx, ax, by, slope, i, TurnOf(piece), piece.PerChord, piece.Colour, (sbyte)-piece.Side);
     }
 
     /// <param name="parts">Empty only counts them.</param>
@@ -126,7 +149,8 @@ internal sealed class Frame
             for (var c = Column(x); c < _columns && x < flat.X1; c++)
             {
                 var to = c == _columns - 1 ? flat.X1 : Math.Min(flat.X1, _least + (c + 1) * _width);
-                if (to <= x) continue;
+                if (to <= x)
+                    continue;
                 if (parts.Length > 0)
                 {
                     columns[count] = c;

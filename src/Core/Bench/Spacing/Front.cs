@@ -12,7 +12,9 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
 
     private const int MostPieces = 8;
 
-    /// <summary>Where more shows under a part than this, all of it is covered whatever the order: each shows once, and no drawing takes long.</summary>
+    /// <summary>
+    /// Where more shows under a part than this, all of it is covered whatever the order: each shows once, and no drawing takes long.
+    /// </summary>
     private const int MostCovered = 12;
 
     private readonly List<Top> _fresh = [];
@@ -28,10 +30,12 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         _tops.Clear();
         for (var i = 0; i < order.Length; i++)
         {
-            if ((i & 0x3FF) == 0) patience.ThrowIfCancellationRequested();
+            if ((i & 0x3FF) == 0)
+                patience.ThrowIfCancellationRequested();
             Lay(order[i]);
         }
-        for (var i = 0; i < _tops.Count; i++) Retire(_tops[i].Part, _tops[i].X0, _tops[i].X1, _tops[i].Below);
+        for (var i = 0; i < _tops.Count; i++)
+            Retire(_tops[i].Part, _tops[i].X0, _tops[i].X1, _tops[i].Below);
     }
 
     private void Lay(int part)
@@ -40,23 +44,29 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         var first = FirstBeyond(x0);
         var (i, at, rest) = (first, x0, default(Top?));
         _fresh.Clear();
-        if (i < _tops.Count && _tops[i].X0 < x0) _fresh.Add(_tops[i] with { X1 = x0 });
+        if (i < _tops.Count && _tops[i].X0 < x0)
+            _fresh.Add(_tops[i] with { X1 = x0 });
         var crowd = first + MostCovered < _tops.Count && _tops[first + MostCovered].X0 < x1;
         while (i < _tops.Count && _tops[i].X0 < x1)
         {
             // All that is left of one part is met at once, however its own neighbours below it vary.
             var (start, under) = (i, _tops[i].Part);
             var u = Math.Max(_tops[i].X0, x0);
-            while (i + 1 < _tops.Count && _tops[i + 1].Part == under && _tops[i + 1].X0 < x1 && _tops[i + 1].X0 == _tops[i].X1) i++;
+            while (i + 1 < _tops.Count && _tops[i + 1].Part == under && _tops[i + 1].X0 < x1 && _tops[i + 1].X0 == _tops[i].X1)
+                i++;
             var v = Math.Min(_tops[i].X1, x1);
-            if (u > at) Add(new Top(at, u, part, double.PositiveInfinity));
+            if (u > at)
+                Add(new Top(at, u, part, double.PositiveInfinity));
             Meet(start, i, part, u, v, crowd);
             at = v;
-            if (_tops[i].X1 > x1) rest = _tops[i] with { X0 = x1 };
+            if (_tops[i].X1 > x1)
+                rest = _tops[i] with { X0 = x1 };
             i++;
         }
-        if (at < x1) Add(new Top(at, x1, part, double.PositiveInfinity));
-        if (rest is { } right) _fresh.Add(right);
+        if (at < x1)
+            Add(new Top(at, x1, part, double.PositiveInfinity));
+        if (rest is { } right)
+            _fresh.Add(right);
         _tops.Replace(first, i, CollectionsMarshal.AsSpan(_fresh));
     }
 
@@ -66,8 +76,10 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         while (low < high)
         {
             var mid = (low + high) / 2;
-            if (_tops[mid].X1 > x) high = mid;
-            else low = mid + 1;
+            if (_tops[mid].X1 > x)
+                high = mid;
+            else
+                low = mid + 1;
         }
         return low;
     }
@@ -75,8 +87,15 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
     /// <summary>Neighbours on the front that say the same become one, so that it stays short.</summary>
     private void Add(in Top top)
     {
-        if (_fresh.Count > 0 && _fresh[^1] is var last && last.Part == top.Part && (last.Below == top.Below || Math.Abs(last.Below - top.Below) < 0.002)) _fresh[^1] = last with { X1 = top.X1 };
-        else _fresh.Add(top);
+        if (
+            _fresh.Count > 0
+            && _fresh[^1] is var last
+            && last.Part == top.Part
+            && (last.Below == top.Below || Math.Abs(last.Below - top.Below) < 0.002)
+        )
+            _fresh[^1] = last with { X1 = top.X1 };
+        else
+            _fresh.Add(top);
     }
 
     /// <param name="crowd">Covers what is met even where it rises above.</param>
@@ -89,13 +108,17 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
         var (from, to) = (cosine * (over.At(u) - under.At(u)), cosine * (over.At(v) - under.At(v)));
         // Two that cross within the column are in the wrong order in one half of it.
         var turned = from + to < 0;
-        if (turned) (from, to) = (-from, -to);
+        if (turned)
+            (from, to) = (-from, -to);
         // What lies farther below the front than the next line there is not its neighbour.
         var gap = (from + to) / 2;
         var hidden = turned && _tops[first].Below < gap;
         // Where a part shows in very many pieces they become one, with the nearest of their neighbours: the front stays short.
         var nearest = last - first < MostPieces ? double.NaN : NearestBelow(first, last);
-        var apart = hidden ? double.PositiveInfinity : turned ? Side(over, under, u, v, from, to, cosine) : Side(under, over, u, v, from, to, cosine);
+        var apart =
+            hidden ? double.PositiveInfinity
+            : turned ? Side(over, under, u, v, from, to, cosine)
+            : Side(under, over, u, v, from, to, cosine);
         for (var i = first; i <= last; i++)
         {
             var top = _tops[i];
@@ -116,7 +139,8 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
                 Retire(top.Part, x0, x1, Math.Min(top.Below, apart));
             }
         }
-        if (apart != 0 && (!turned || crowd)) Add(new Top(u, v, part, apart));
+        if (apart != 0 && (!turned || crowd))
+            Add(new Top(u, v, part, apart));
 
         double Below(in Top top) => double.IsNaN(nearest) ? top.Below : nearest;
     }
@@ -124,33 +148,42 @@ internal sealed class Front(bool across, double[] crowded, CancellationToken pat
     private double NearestBelow(int first, int last)
     {
         var nearest = double.PositiveInfinity;
-        for (var i = first; i <= last; i++) nearest = Math.Min(nearest, _tops[i].Below);
+        for (var i = first; i <= last; i++)
+            nearest = Math.Min(nearest, _tops[i].Below);
         return nearest;
     }
 
-    /// <returns>How far apart the two are; 0 when they lie on one another; infinite when they do not run alongside, or another direction answers for them.</returns>
+    /// <returns>How far apart the two are; 0 when they lie on one another; infinite when they do not run alongside, or another direction
+    /// answers for them.</returns>
     private double Side(in Part below, in Part above, double u, double v, double from, double to, double cosine)
     {
         var apart = (from + to) / 2;
-        if (apart >= Neighbours.FarthestMm || v - u < 1e-6) return double.PositiveInfinity;
+        if (apart >= Neighbours.FarthestMm || v - u < 1e-6)
+            return double.PositiveInfinity;
         var sum = below.Turn + above.Turn;
-        if (Math.Abs(below.Turn - above.Turn) > Neighbours.Core || sum < -Neighbours.Core || sum >= Neighbours.Core) return double.PositiveInfinity;
-        if (across && below.Colour == above.Colour) return double.PositiveInfinity;
+        if (Math.Abs(below.Turn - above.Turn) > Neighbours.Core || sum < -Neighbours.Core || sum >= Neighbours.Core)
+            return double.PositiveInfinity;
+        if (across && below.Colour == above.Colour)
+            return double.PositiveInfinity;
         // Both ends count: where two lines only cross they lie on one another nowhere.
         var same = Math.Max(Math.Abs(from), Math.Abs(to)) < Neighbours.SameMm;
-        if (same) (from, to) = (0, 0);
+        if (same)
+            (from, to) = (0, 0);
         var mm = (float)((v - u) / cosine * Math.Max(below.PerChord, above.PerChord));
         var (within, withinAbove) = (below.Up > 0 ? 1 : 0, above.Up < 0 ? 1 : 0);
         // The one drawn first comes first, so that a run does not break where two that lie on one another change places.
-        Found.Add(below.Piece < above.Piece
-            ? new Stretch(below.Piece, above.Piece, mm, (float)from, (float)to, (byte)(within | withinAbove << 1))
-            : new Stretch(above.Piece, below.Piece, mm, (float)from, (float)to, (byte)(withinAbove | within << 1)));
+        Found.Add(
+            below.Piece < above.Piece
+                ? new Stretch(below.Piece, above.Piece, mm, (float)from, (float)to, (byte)(within | withinAbove << 1))
+                : new Stretch(above.Piece, below.Piece, mm, (float)from, (float)to, (byte)(withinAbove | within << 1))
+        );
         return same ? 0 : Math.Max(apart, 1e-9);
     }
 
     private void Retire(int part, double u, double v, double nearest)
     {
-        if (across || nearest >= Neighbours.FarthestMm) return;
+        if (across || nearest >= Neighbours.FarthestMm)
+            return;
         ref readonly var own = ref _parts[part];
         var slope = own.Slope;
         crowded[Step(nearest)] += (v - u) * Math.Sqrt(1 + slope * slope) * own.PerChord;

@@ -1,10 +1,14 @@
 namespace VelvetGate.Core.Bench.Spacing;
 
-/// <summary>A list that is changed in the middle, near to where it was changed before: what lies behind is moved only when the place moves (a gap buffer).</summary>
+/// <summary>
+/// A list that is changed in the middle, near to where it was changed before: what lies behind is moved only when the place moves (a gap
+/// buffer).
+/// </summary>
 public sealed class GapList<T>
 {
     private T[] _items = new T[64];
-    private int _gapAt, _gapEnd = 64;
+    private int _gapAt,
+        _gapEnd = 64;
 
     public int Count => _items.Length - (_gapEnd - _gapAt);
 
@@ -22,15 +26,18 @@ public sealed class GapList<T>
         }
         MoveGap(to);
         _gapAt = from;
-        if (with.Length > _gapEnd - _gapAt) Grow(with.Length);
+        if (with.Length > _gapEnd - _gapAt)
+            Grow(with.Length);
         with.CopyTo(_items.AsSpan(_gapAt));
         _gapAt += with.Length;
     }
 
     private void MoveGap(int to)
     {
-        if (to < _gapAt) Array.Copy(_items, to, _items, _gapEnd - (_gapAt - to), _gapAt - to);
-        else if (to > _gapAt) Array.Copy(_items, _gapEnd, _items, _gapAt, to - _gapAt);
+        if (to < _gapAt)
+            Array.Copy(_items, to, _items, _gapEnd - (_gapAt - to), _gapAt - to);
+        else if (to > _gapAt)
+            Array.Copy(_items, _gapEnd, _items, _gapAt, to - _gapAt);
         (_gapAt, _gapEnd) = (to, _gapEnd + to - _gapAt);
     }
 

@@ -3,7 +3,8 @@ using System.Runtime.InteropServices;
 namespace VelvetGate.Core.Bench.Spacing;
 
 /// <summary>A short straight piece of a line; curves are cut into chords.</summary>
-/// <param name="Angle">Direction of the line it lies on, whichever way it is drawn: ten-thousandths of a degree, from 0 to below 180 degrees.</param>
+/// <param name="Angle">Direction of the line it lies on, whichever way it is drawn: ten-thousandths of a degree, from 0 to below 180
+/// degrees.</param>
 /// <param name="PerChord">Length of the curve for each mm of its chords.</param>
 /// <param name="Side">1 when its line is closed and has its inside on the left, -1 on the right; 0 for an open line.</param>
 internal readonly record struct Piece(Point A, Point B, int Angle, float PerChord, short Colour, sbyte Side);
@@ -47,7 +48,8 @@ internal sealed class LinePieces
     /// <param name="traced">Also keeps where on its line each piece lies.</param>
     public LinePieces(Drawing drawing, bool traced = false)
     {
-        if (traced) _origins = [];
+        if (traced)
+            _origins = [];
         var stroked = drawing.Shapes.Where(s => s.Stroke is not null).ToList();
         Colours = [.. stroked.Select(s => s.Stroke!).Distinct().Order(StringComparer.Ordinal)];
         _starts = new int[Colours.Count + 1];
@@ -55,13 +57,19 @@ internal sealed class LinePieces
         var chords = Chords(stroked);
         _pieces = new Piece[(int)Math.Min(chords, MostChords) + stroked.Sum(s => s.Subpaths.Sum(p => p.Count)) + 1];
         _pathOf = new int[_pieces.Length];
-        if (chords > MostChords) _coarser = MostChords / chords;
+        if (chords > MostChords)
+            _coarser = MostChords / chords;
         var order = 0;
-        var byColour = stroked.SelectMany(s => s.Subpaths.Select(p => (Line: p, Colour: Colours.BinarySearch(s.Stroke!, StringComparer.Ordinal), Order: order++))).ToLookup(p => p.Colour);
+        var byColour = stroked
+            .SelectMany(s =>
+                s.Subpaths.Select(p => (Line: p, Colour: Colours.BinarySearch(s.Stroke!, StringComparer.Ordinal), Order: order++))
+            )
+            .ToLookup(p => p.Colour);
         for (var colour = 0; colour < Colours.Count; colour++)
         {
             (_starts[colour], _pathStarts[colour]) = (_count, _paths.Count);
-            foreach (var path in byColour[colour]) Add(path.Line, colour, path.Order);
+            foreach (var path in byColour[colour])
+                Add(path.Line, colour, path.Order);
         }
         (_starts[^1], _pathStarts[^1]) = (_count, _paths.Count);
     }
@@ -110,23 +118,29 @@ internal sealed class LinePieces
                 from = to;
             }
             var per = chords > 0 ? (float)(segment.Length() / chords) : 1;
-            for (var p = start; p < _count; p++) _pieces[p] = _pieces[p] with { PerChord = per };
+            for (var p = start; p < _count; p++)
+                _pieces[p] = _pieces[p] with { PerChord = per };
         }
         if (line.IsClosed)
         {
             var own = _pieces.AsSpan(first, _count - first);
-            foreach (ref readonly var p in own) twice += Cross(p.A - line.Start, p.B - line.Start);
-            foreach (ref var p in own) p = p with { Side = (sbyte)Math.Sign(twice) };
+            foreach (ref readonly var p in own)
+                twice += Cross(p.A - line.Start, p.B - line.Start);
+            foreach (ref var p in own)
+                p = p with { Side = (sbyte)Math.Sign(twice) };
         }
         _paths.Add(new LinePath(line, colour, first, twice / 2, order));
 
         void AddPiece(Point a, Point b, float per, Origin origin)
         {
             var d = b - a;
-            if (d.Length < 1e-6) return;
+            if (d.Length < 1e-6)
+                return;
             var angle = (int)Math.Round(Math.Atan2(d.Y, d.X) * PerRadian);
-            if (angle < 0) angle += HalfTurn;
-            if (angle >= HalfTurn) angle -= HalfTurn;
+            if (angle < 0)
+                angle += HalfTurn;
+            if (angle >= HalfTurn)
+                angle -= HalfTurn;
             if (_count == _pieces.Length)
             {
                 Array.Resize(ref _pieces, 2 * _count);
@@ -145,22 +159,28 @@ internal sealed class LinePieces
         {
             for (var i = 0; i < path.Count; i++)
             {
-                if (path[i] is { Straight: false } curve) chords += ChordsOf(curve, 1);
+                if (path[i] is { Straight: false } curve)
+                    chords += ChordsOf(curve, 1);
             }
         }
         return chords;
     }
 
-    /// <summary>As many that none turns or sags too much, taking the turning of the control polygon, which is never less than that of the curve.</summary>
+    /// <summary>
+    /// As many that none turns or sags too much, taking the turning of the control polygon, which is never less than that of the curve.
+    /// </summary>
     private static int ChordsOf(in Segment s, double coarser)
     {
-        Point a = s.C1 - s.Start, b = s.C2 - s.C1, c = s.End - s.C2;
+        Point a = s.C1 - s.Start,
+            b = s.C2 - s.C1,
+            c = s.End - s.C2;
         var (turn, length) = (Turn(a, b) + Turn(b, c) + (b.Length < 1e-12 ? Turn(a, c) : 0), a.Length + b.Length + c.Length);
         var wanted = Math.Max(turn / MostTurn, Math.Sqrt(turn * length / (8 * SagMm)));
         return (int)Math.Clamp(Math.Ceiling(Math.Min(wanted, length / ShortestChordMm) * coarser), 1, 4096);
     }
 
-    private static double Turn(Point a, Point b) => a.Length < 1e-12 || b.Length < 1e-12 ? 0 : Math.Abs(Math.Atan2(Cross(a, b), a.X * b.X + a.Y * b.Y));
+    private static double Turn(Point a, Point b) =>
+        a.Length < 1e-12 || b.Length < 1e-12 ? 0 : Math.Abs(Math.Atan2(Cross(a, b), a.X * b.X + a.Y * b.Y));
 
     private static double Cross(Point a, Point b) => a.X * b.Y - a.Y * b.X;
 }

@@ -6,15 +6,18 @@ namespace VelvetGate.Core.Bench.Spacing;
 /// <param name="A">The piece drawn first, and <paramref name="B"/> the other.</param>
 /// <param name="Mm">How long.</param>
 /// <param name="From">How far apart at its one end, and <paramref name="To"/> at the other.</param>
-/// <param name="Inside">The strip between them lies within the line of A, and within that of B: bits 1 and 2; nothing for open lines.</param>
+/// <param name="Inside">The strip between them lies within the line of A, and within that of B: bits 1 and 2; nothing for open
+/// lines.</param>
 internal readonly record struct Stretch(int A, int B, float Mm, float From, float To, byte Inside)
 {
     public double Apart => (From + To) / 2;
 }
 
 /// <summary>
-/// Finds for every piece the next one on either side that runs alongside. Never pairs: the pieces are sorted into directions, each direction is
-/// turned flat and cut into columns, and in each column a front is carried upwards over the pieces in their order, so that each is compared with
+/// Finds for every piece the next one on either side that runs alongside. Never pairs: the pieces are sorted into directions, each
+/// direction is
+/// turned flat and cut into columns, and in each column a front is carried upwards over the pieces in their order, so that each is compared
+/// with
 /// what lies next to it.
 /// </summary>
 internal static class Neighbours
@@ -29,7 +32,10 @@ internal static class Neighbours
 
     public const int Steps = (int)(FarthestMm / StepMm);
 
-    /// <summary>A direction takes in what lies within 6 degrees of it, and answers for the pairs within 3: so two pieces within 6 degrees of one another meet in one.</summary>
+    /// <summary>
+    /// A direction takes in what lies within 6 degrees of it, and answers for the pairs within 3: so two pieces within 6 degrees of one
+    /// another meet in one.
+    /// </summary>
     internal const int Core = 60_000;
 
     private const int Few = 4096;
@@ -50,22 +56,27 @@ internal static class Neighbours
         // Few pieces are done before a second thread has begun.
         if (count < Few)
         {
-            for (var d = 0; d < Directions; d++) Look(d, crowded);
+            for (var d = 0; d < Directions; d++)
+                Look(d, crowded);
         }
         else
         {
-            Parallel.For(0, Directions, new ParallelOptions { MaxDegreeOfParallelism = 2, CancellationToken = patience }, d => Look(d, hists[d] = new double[Steps]));
+            Parallel.For(0, Directions, new ParallelOptions { MaxDegreeOfParallelism = 2, CancellationToken = patience }, d =>
+                Look(d, hists[d] = new double[Steps])
+            );
         }
         // In the order of the directions, whichever was done first.
         for (var d = 0; d < Directions; d++)
         {
-            for (var i = 0; hists[d] is { } own && i < Steps; i++) crowded[i] += own[i];
+            for (var i = 0; hists[d] is { } own && i < Steps; i++)
+                crowded[i] += own[i];
         }
         return InOrder(found, from, count);
 
         void Look(int d, double[] hist)
         {
-            if (starts[d + 1] - starts[d] < 2) return;
+            if (starts[d + 1] - starts[d] < 2)
+                return;
             var front = new Front(across, hist, patience);
             new Frame(pieces, order.AsSpan(starts[d], starts[d + 1] - starts[d]), d * Core).EachColumn(front.Sweep);
             found[d] = front.Found;
@@ -76,17 +87,21 @@ internal static class Neighbours
     private static Stretch[] InOrder(List<Stretch>?[] found, int first, int count)
     {
         var total = found.Sum(f => f?.Count ?? 0);
-        if (total < Few) return [.. found.OfType<List<Stretch>>().SelectMany(f => f).OrderBy(s => s.A)];
+        if (total < Few)
+            return [.. found.OfType<List<Stretch>>().SelectMany(f => f).OrderBy(s => s.A)];
         var next = new int[count + 1];
         foreach (var list in found)
         {
-            foreach (ref readonly var s in CollectionsMarshal.AsSpan(list)) next[s.A - first + 1]++;
+            foreach (ref readonly var s in CollectionsMarshal.AsSpan(list))
+                next[s.A - first + 1]++;
         }
-        for (var i = 1; i < next.Length; i++) next[i] += next[i - 1];
+        for (var i = 1; i < next.Length; i++)
+            next[i] += next[i - 1];
         var ordered = GC.AllocateUninitializedArray<Stretch>(total);
         foreach (var list in found)
         {
-            foreach (ref readonly var s in CollectionsMarshal.AsSpan(list)) ordered[next[s.A - first]++] = s;
+            foreach (ref readonly var s in CollectionsMarshal.AsSpan(list))
+                ordered[next[s.A - first]++] = s;
         }
         return ordered;
     }
@@ -101,7 +116,8 @@ internal static class Neighbours
             starts[a + 1]++;
             starts[b + 1]++;
         }
-        for (var d = 0; d < Directions; d++) starts[d + 1] += starts[d];
+        for (var d = 0; d < Directions; d++)
+            starts[d + 1] += starts[d];
         var order = new int[2 * pieces.Length];
         var next = starts[..^1];
         for (var i = 0; i < pieces.Length; i++)

@@ -22,9 +22,12 @@ internal sealed class Nesting
         _pieces = pieces;
         (_parents, _depths) = (new int[pieces.Paths.Length], new int[pieces.Paths.Length]);
         _parents.AsSpan().Fill(None);
-        foreach (ref readonly var path in pieces.Paths) _anyClosed |= path.Area != 0;
-        for (var colour = 0; colour < pieces.Colours.Count && Known; colour++) Look(colour);
-        for (var p = 0; p < _parents.Length; p++) _depths[p] = DepthOf(p);
+        foreach (ref readonly var path in pieces.Paths)
+            _anyClosed |= path.Area != 0;
+        for (var colour = 0; colour < pieces.Colours.Count && Known; colour++)
+            Look(colour);
+        for (var p = 0; p < _parents.Length; p++)
+            _depths[p] = DepthOf(p);
     }
 
     /// <summary>False when there is too much to sort: then every line is taken to stand by itself.</summary>
@@ -40,7 +43,8 @@ internal sealed class Nesting
     /// <returns>Whether the strip between two lines stays: an even number of closed lines round it is waste.</returns>
     public bool IsPart(int a, int b, int inside)
     {
-        if (!_anyClosed) return false;
+        if (!_anyClosed)
+            return false;
         var (withinA, withinB) = ((inside & 1) != 0, (inside & 2) != 0);
         // Within both, of two lines that cross, or of one: the strip lies within the deeper.
         var round = (withinA, withinB) switch
@@ -48,7 +52,9 @@ internal sealed class Nesting
             (true, true) => 1 + Math.Max(Depth(a), Depth(b)),
             (true, false) => 1 + Depth(a),
             (false, true) => 1 + Depth(b),
-            _ => _pieces.Paths[a].Area != 0 ? Depth(a) : _pieces.Paths[b].Area != 0 ? Depth(b) : 0,
+            _ => _pieces.Paths[a].Area != 0 ? Depth(a)
+            : _pieces.Paths[b].Area != 0 ? Depth(b)
+            : 0,
         };
         return round % 2 == 1;
     }
@@ -56,7 +62,8 @@ internal sealed class Nesting
     private int DepthOf(int path)
     {
         var depth = 0;
-        for (var p = _parents[path]; p != None; p = _parents[p]) depth++;
+        for (var p = _parents[path]; p != None; p = _parents[p])
+            depth++;
         return depth;
     }
 
@@ -69,15 +76,18 @@ internal sealed class Nesting
         var (first, end) = _pieces.PathsOf(colour);
         for (var p = first; p < end; p++)
         {
-            if (_pieces.Paths[p].Area != 0) closed.Add(p);
+            if (_pieces.Paths[p].Area != 0)
+                closed.Add(p);
         }
-        if (closed.Count < 2) return;
+        if (closed.Count < 2)
+            return;
         var grid = new PieceGrid(_pieces, from, to, closed.Count);
         var (above, round) = (new Dictionary<int, int>(closed.Count), new Dictionary<int, int>(closed.Count));
         var points = new Dictionary<int, Point>(closed.Count);
         foreach (var p in closed)
         {
-            if (Within(p) is not { } point) continue;
+            if (Within(p) is not { } point)
+                continue;
             points[p] = point;
             var hit = grid.Above(point, p, ref _tests);
             if (_tests > MostTests)
@@ -94,12 +104,14 @@ internal sealed class Nesting
             var path = _pieces.PathOf[hit];
             above[p] = path;
             // A line with a positive area has its inside on the left, which is towards larger y where it runs towards larger x.
-            if (piece.Side > 0 == piece.B.X > piece.A.X) round[p] = path;
+            if (piece.Side > 0 == piece.B.X > piece.A.X)
+                round[p] = path;
         }
         foreach (var p in points.Keys)
         {
             // Only what is larger can lie round it; of two that are alike the one drawn first does.
-            if (Resolve(p) is var q && q != None && (Size(q) > Size(p) || (Size(q) == Size(p) && q < p))) _parents[p] = q;
+            if (Resolve(p) is var q && q != None && (Size(q) > Size(p) || (Size(q) == Size(p) && q < p)))
+                _parents[p] = q;
         }
 
         double Size(int path) => Math.Round(Math.Abs(_pieces.Paths[path].Area), 6);
@@ -113,11 +125,14 @@ internal sealed class Nesting
             {
                 trail.Add(at);
                 at = above[at];
-                if (!points.ContainsKey(at)) break;
+                if (!points.ContainsKey(at))
+                    break;
             }
             // Lines that reach into each other lead round in a circle: then all that lies above is counted.
-            if (!round.TryGetValue(at, out var parent)) parent = grid.Round(points[p], p, ref _tests);
-            foreach (var t in trail) round.TryAdd(t, parent == t ? None : parent);
+            if (!round.TryGetValue(at, out var parent))
+                parent = grid.Round(points[p], p, ref _tests);
+            foreach (var t in trail)
+                round.TryAdd(t, parent == t ? None : parent);
             round.TryAdd(p, parent);
             return parent;
         }
@@ -129,9 +144,11 @@ internal sealed class Nesting
         var (best, longest) = (default(Piece), 0.0);
         foreach (ref readonly var piece in _pieces.PiecesOf(p))
         {
-            if ((piece.B - piece.A).Length is var length && length > longest) (best, longest) = (piece, length);
+            if ((piece.B - piece.A).Length is var length && length > longest)
+                (best, longest) = (piece, length);
         }
-        if (longest <= 0) return null;
+        if (longest <= 0)
+            return null;
         var d = (1 / longest) * (best.B - best.A);
         var side = _pieces.Paths[p].Area > 0 ? 1 : -1;
         return 0.5 * (best.A + best.B) + side * StepMm * new Point(-d.Y, d.X);

@@ -4,9 +4,13 @@ namespace VelvetGate.Core.Bench.Spacing;
 internal sealed class PieceGrid
 {
     private readonly LinePieces _pieces;
-    private readonly double _x, _y, _cell;
-    private readonly int _across, _down;
-    private readonly int[] _starts, _members;
+    private readonly double _x,
+        _y,
+        _cell;
+    private readonly int _across,
+        _down;
+    private readonly int[] _starts,
+        _members;
 
     /// <param name="looks">How often it will be asked: many questions want small squares.</param>
     public PieceGrid(LinePieces pieces, int from, int to, int looks)
@@ -17,7 +21,8 @@ internal sealed class PieceGrid
         for (var i = from; i < to; i++)
         {
             var piece = pieces.All[i];
-            if (piece.Side == 0) continue;
+            if (piece.Side == 0)
+                continue;
             box.Add(piece.A);
             box.Add(piece.B);
             length += (piece.B - piece.A).Length;
@@ -25,12 +30,16 @@ internal sealed class PieceGrid
         (_x, _y) = (box.MinX, box.MinY);
         // Squares small enough for few pieces, and large enough that a long piece does not lie in too many.
         var count = Math.Max(1, to - from);
-        _cell = Math.Max(Math.Sqrt(Math.Max(1e-9, box.Width * box.Height) / Math.Clamp(Math.Max(count, looks), 1, 1 << 20)), length / (4.0 * count + 1000));
+        _cell = Math.Max(
+            Math.Sqrt(Math.Max(1e-9, box.Width * box.Height) / Math.Clamp(Math.Max(count, looks), 1, 1 << 20)),
+            length / (4.0 * count + 1000)
+        );
         _cell = Math.Max(_cell, Math.Max(box.Width, box.Height) / 4000);
         (_across, _down) = ((int)(box.Width / _cell) + 1, (int)(box.Height / _cell) + 1);
         _starts = new int[_across * _down + 1];
         Each(from, to, (cell, _) => _starts[cell + 1]++);
-        for (var c = 1; c < _starts.Length; c++) _starts[c] += _starts[c - 1];
+        for (var c = 1; c < _starts.Length; c++)
+            _starts[c] += _starts[c - 1];
         _members = new int[_starts[^1]];
         var next = _starts[..^1];
         Each(from, to, (cell, i) => _members[next[cell]++] = i);
@@ -49,11 +58,14 @@ internal sealed class PieceGrid
             for (var m = _starts[cell]; m < _starts[cell + 1]; m++)
             {
                 ref readonly var piece = ref _pieces.All[_members[m]];
-                if (_pieces.PathOf[_members[m]] == own || HeightAt(piece, p.X) is not { } y) continue;
-                if (y < p.Y && y > highest) (best, highest) = (_members[m], y);
+                if (_pieces.PathOf[_members[m]] == own || HeightAt(piece, p.X) is not { } y)
+                    continue;
+                if (y < p.Y && y > highest)
+                    (best, highest) = (_members[m], y);
             }
             // What was found may lie in a square farther up, with something nearer before it.
-            if (best >= 0 && highest >= _y + row * _cell) break;
+            if (best >= 0 && highest >= _y + row * _cell)
+                break;
         }
         return best;
     }
@@ -72,7 +84,8 @@ internal sealed class PieceGrid
             for (var m = _starts[cell]; m < _starts[cell + 1]; m++)
             {
                 ref readonly var piece = ref _pieces.All[_members[m]];
-                if (_pieces.PathOf[_members[m]] == own || HeightAt(piece, p.X) is not { } y || y >= p.Y || !seen.Add(_members[m])) continue;
+                if (_pieces.PathOf[_members[m]] == own || HeightAt(piece, p.X) is not { } y || y >= p.Y || !seen.Add(_members[m]))
+                    continue;
                 var (count, nearest) = crossed.GetValueOrDefault(_pieces.PathOf[_members[m]], (0, double.NegativeInfinity));
                 crossed[_pieces.PathOf[_members[m]]] = (count + 1, Math.Max(nearest, y));
             }
@@ -90,14 +103,16 @@ internal sealed class PieceGrid
         for (var i = from; i < to; i++)
         {
             var piece = _pieces.All[i];
-            if (piece.Side == 0) continue;
+            if (piece.Side == 0)
+                continue;
             var (a, b) = piece.A.X <= piece.B.X ? (piece.A, piece.B) : (piece.B, piece.A);
             var (first, last) = (Column(a.X), Column(b.X));
             for (var c = first; c <= last; c++)
             {
                 var (y0, y1) = first == last ? (a.Y, b.Y) : (At(Math.Max(a.X, _x + c * _cell)), At(Math.Min(b.X, _x + (c + 1) * _cell)));
                 var (low, high) = (Row(Math.Min(y0, y1)), Row(Math.Max(y0, y1)));
-                for (var r = low; r <= high; r++) act(r * _across + c, i);
+                for (var r = low; r <= high; r++)
+                    act(r * _across + c, i);
             }
 
             double At(double x) => b.X > a.X ? a.Y + (b.Y - a.Y) * (x - a.X) / (b.X - a.X) : a.Y;

@@ -6,7 +6,8 @@ internal sealed class SpacingHistogram
     /// <summary>More distances than these become tenths, from <see cref="FineBelow"/> hundredths on.</summary>
     private const int Most = 240;
 
-    private const int FineBelow = 100, Coarse = 10;
+    private const int FineBelow = 100,
+        Coarse = 10;
 
     public double[] Along { get; } = new double[Neighbours.Steps];
 
@@ -34,13 +35,18 @@ internal sealed class SpacingHistogram
         var used = 0;
         for (var i = 0; i < Along.Length; i++)
         {
-            if (Along[i] > 0 || Crowded[i] > 0) used++;
+            if (Along[i] > 0 || Crowded[i] > 0)
+                used++;
         }
         var bins = new List<double[]>();
-        for (var i = 0; i < Along.Length;)
+        for (var i = 0; i < Along.Length; )
         {
             var to = Math.Min(Along.Length, i + (used > Most && i >= FineBelow ? Coarse : 1));
-            double along = 0, inside = 0, crowded = 0, runs = 0, runsInside = 0;
+            double along = 0,
+                inside = 0,
+                crowded = 0,
+                runs = 0,
+                runsInside = 0;
             for (var k = i; k < to; k++)
             {
                 along += Along[k];
@@ -49,7 +55,8 @@ internal sealed class SpacingHistogram
                 runs += Runs[k];
                 runsInside += RunsInside[k];
             }
-            if (along > 0 || crowded > 0) bins.Add([i / 100.0, to / 100.0, Tidy(along), Tidy(inside), Tidy(crowded), runs, runsInside]);
+            if (along > 0 || crowded > 0)
+                bins.Add([i / 100.0, to / 100.0, Tidy(along), Tidy(inside), Tidy(crowded), runs, runsInside]);
             i = to;
         }
         return bins;

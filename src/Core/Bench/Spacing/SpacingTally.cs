@@ -1,6 +1,8 @@
 namespace VelvetGate.Core.Bench.Spacing;
 
-/// <summary>Sums the stretches of two colours, or of one, into runs: stretches that follow one another between the same two lines.</summary>
+/// <summary>
+/// Sums the stretches of two colours, or of one, into runs: stretches that follow one another between the same two lines.
+/// </summary>
 internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHistogram histogram)
 {
     /// <summary>A shared stretch shorter than this is a touching corner.</summary>
@@ -8,7 +10,9 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHi
 
     private const double SpreadBelowMm = 1;
 
-    private const int MostPlaces = 50, PlacesPerBand = 12, Bands = 12;
+    private const int MostPlaces = 50,
+        PlacesPerBand = 12,
+        Bands = 12;
 
     private readonly PriorityQueue<double[], float>[] _places = new PriorityQueue<double[], float>[Bands];
     private readonly List<double[]> _doubledAt = [];
@@ -18,8 +22,11 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHi
 
     private struct Run
     {
-        public int PathA, PathB, Last;
-        public bool Doubled, Inside;
+        public int PathA,
+            PathB,
+            Last;
+        public bool Doubled,
+            Inside;
         public double Mm;
         public Stretch Best;
     }
@@ -35,49 +42,78 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHi
             if (!(_run.Mm > 0 && _run.PathA == a && _run.PathB == b && _run.Doubled == doubled && stretch.A - _run.Last <= 1))
             {
                 End();
-                _run = new Run { PathA = a, PathB = b, Doubled = doubled, Best = stretch };
+                _run = new Run
+                {
+                    PathA = a,
+                    PathB = b,
+                    Doubled = doubled,
+                    Best = stretch,
+                };
             }
-            else if (doubled ? stretch.Mm > _run.Best.Mm : stretch.Apart < _run.Best.Apart - 0.005 || (stretch.Apart < _run.Best.Apart + 0.005 && stretch.Mm > _run.Best.Mm))
+            else if (
+                doubled
+                    ? stretch.Mm > _run.Best.Mm
+                    : stretch.Apart < _run.Best.Apart - 0.005 || (stretch.Apart < _run.Best.Apart + 0.005 && stretch.Mm > _run.Best.Mm)
+            )
             {
                 _run.Best = stretch;
             }
             (_run.Last, _run.Mm, _run.Inside) = (stretch.A, _run.Mm + stretch.Mm, _run.Inside || inside);
-            if (!doubled) Spread(stretch, inside);
+            if (!doubled)
+                Spread(stretch, inside);
         }
         End();
         _run = default;
     }
 
-    public Doubled? Doubled(string colourA, string colourB) => _doubledRuns == 0 ? null : new Doubled(colourA, colourB, _doubledRuns, _doubledMm, _doubledAt);
+    public Doubled? Doubled(string colourA, string colourB) =>
+        _doubledRuns == 0 ? null : new Doubled(colourA, colourB, _doubledRuns, _doubledMm, _doubledAt);
 
     /// <returns>Null when nothing runs alongside.</returns>
     public LineSpacing? Done(string colourA, string colourB)
     {
         var bins = histogram.Bins();
-        return bins.Count == 0 ? null : new LineSpacing(colourA, colourB, bins, [.. _places.Where(p => p is not null).SelectMany(p => p.UnorderedItems.OrderByDescending(i => i.Priority).Select(i => i.Element))]);
+        return bins.Count == 0
+            ? null
+            : new LineSpacing(
+                colourA,
+                colourB,
+                bins,
+                [
+                    .. _places
+                        .Where(p => p is not null)
+                        .SelectMany(p => p.UnorderedItems.OrderByDescending(i => i.Priority).Select(i => i.Element)),
+                ]
+            );
     }
 
     private void End()
     {
-        if (_run.Mm <= 0) return;
+        if (_run.Mm <= 0)
+            return;
         ref readonly var best = ref _run.Best;
         if (_run.Doubled)
         {
-            if (_run.Mm < ShortestMm) return;
+            if (_run.Mm < ShortestMm)
+                return;
             _doubledMm += _run.Mm;
             _doubledRuns++;
-            if (_doubledAt.Count < MostPlaces && Place(best) is var at) _doubledAt.Add([at.A.X, at.A.Y]);
+            if (_doubledAt.Count < MostPlaces && Place(best) is var at)
+                _doubledAt.Add([at.A.X, at.A.Y]);
             return;
         }
         var step = Front.Step(best.Apart);
         histogram.Runs[step]++;
-        if (_run.Inside) histogram.RunsInside[step]++;
+        if (_run.Inside)
+            histogram.RunsInside[step]++;
         var band = Math.Clamp((int)Math.Floor(Math.Log2(Math.Max(best.Apart, 0.01) / 0.01)), 0, Bands - 1);
         var places = _places[band] ??= new PriorityQueue<double[], float>();
-        if (places.Count >= PlacesPerBand && places.TryPeek(out _, out var least) && least >= _run.Mm) return;
+        if (places.Count >= PlacesPerBand && places.TryPeek(out _, out var least) && least >= _run.Mm)
+            return;
         var (a, b) = Place(best);
         places.Enqueue([Tidy(a.X), Tidy(a.Y), Tidy(b.X), Tidy(b.Y), _run.Inside ? 1 : 0], (float)_run.Mm);
-        if (places.Count > PlacesPerBand) places.Dequeue();
+        if (places.Count > PlacesPerBand)
+            places.Dequeue();
     }
 
     /// <summary>The middle of what two pieces share, on each of them.</summary>
@@ -107,13 +143,19 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHi
             return;
         }
         // Far apart the middle does: parts of lines are too short to open far.
-        var (first, last) = low > SpreadBelowMm ? (Front.Step(stretch.Apart), Front.Step(stretch.Apart)) : (Front.Step(low), Front.Step(high));
+        var (first, last) =
+            low > SpreadBelowMm ? (Front.Step(stretch.Apart), Front.Step(stretch.Apart)) : (Front.Step(low), Front.Step(high));
         for (var step = first; step <= last; step++)
         {
-            var part = first == last ? 1 : (Math.Min(high, (step + 1) * Neighbours.StepMm) - Math.Max(low, step * Neighbours.StepMm)) / (high - low);
-            if (part <= 0) continue;
+            var part =
+                first == last
+                    ? 1
+                    : (Math.Min(high, (step + 1) * Neighbours.StepMm) - Math.Max(low, step * Neighbours.StepMm)) / (high - low);
+            if (part <= 0)
+                continue;
             histogram.Along[step] += part * stretch.Mm;
-            if (inside) histogram.Inside[step] += part * stretch.Mm;
+            if (inside)
+                histogram.Inside[step] += part * stretch.Mm;
         }
     }
 

@@ -42,9 +42,12 @@ internal ref struct PathScanner(string data, int budget, List<Segment> scratch)
                 HadError = true;
                 break;
             }
-            if (command == 'M') command = 'L';
-            if (command == 'm') command = 'l';
-            if (++count > budget) throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
+            if (command == 'M')
+                command = 'L';
+            if (command == 'm')
+                command = 'l';
+            if (++count > budget)
+                throw new UnreadableDrawingException($"The drawing holds more than {DrawingLimits.Segments} pieces of line. Split it.");
         }
         Finish(closed: false);
         return _done;
@@ -55,51 +58,71 @@ internal ref struct PathScanner(string data, int budget, List<Segment> scratch)
         var relative = char.IsAsciiLetterLower(command);
         var origin = relative ? _here : default;
         var upper = char.ToUpperInvariant(command);
-        Point p, q, r;
+        Point p,
+            q,
+            r;
         switch (upper)
         {
             case 'M':
-                if (!Pair(origin, out p)) return false;
+                if (!Pair(origin, out p))
+                    return false;
                 Finish(closed: false);
                 _start = _here = p;
                 _started = true;
                 break;
             case 'Z':
-                if (_open.Count > 0 && (_here - _start).Length > 0) _open.Add(Segment.Line(_here, _start));
+                if (_open.Count > 0 && (_here - _start).Length > 0)
+                    _open.Add(Segment.Line(_here, _start));
                 Finish(closed: true);
                 _here = _start;
                 break;
             case 'L':
-                if (!Pair(origin, out p)) return false;
+                if (!Pair(origin, out p))
+                    return false;
                 LineTo(p);
                 break;
             case 'H':
-                if (!Number(out var x)) return false;
+                if (!Number(out var x))
+                    return false;
                 LineTo(new Point(origin.X + x, _here.Y));
                 break;
             case 'V':
-                if (!Number(out var y)) return false;
+                if (!Number(out var y))
+                    return false;
                 LineTo(new Point(_here.X, origin.Y + y));
                 break;
             case 'C':
-                if (!Pair(origin, out p) || !Pair(origin, out q) || !Pair(origin, out r)) return false;
+                if (!Pair(origin, out p) || !Pair(origin, out q) || !Pair(origin, out r))
+                    return false;
                 CubicTo(p, q, r);
                 break;
             case 'S':
-                if (!Pair(origin, out q) || !Pair(origin, out r)) return false;
+                if (!Pair(origin, out q) || !Pair(origin, out r))
+                    return false;
                 CubicTo(_lastCommand is 'C' or 'S' ? 2 * _here - _lastControl : _here, q, r);
                 break;
             case 'Q':
-                if (!Pair(origin, out p) || !Pair(origin, out r)) return false;
+                if (!Pair(origin, out p) || !Pair(origin, out r))
+                    return false;
                 QuadraticTo(p, r);
                 break;
             case 'T':
-                if (!Pair(origin, out r)) return false;
+                if (!Pair(origin, out r))
+                    return false;
                 QuadraticTo(_lastCommand is 'Q' or 'T' ? 2 * _here - _lastControl : _here, r);
                 break;
             case 'A':
-                if (!Number(out var rx) || !Number(out var ry) || !Number(out var turn) || !Flag(out var large) || !Flag(out var sweep) || !Pair(origin, out r)) return false;
-                foreach (var piece in Arcs.ToCubics(_here, rx, ry, turn, large, sweep, r)) _open.Add(piece);
+                if (
+                    !Number(out var rx)
+                    || !Number(out var ry)
+                    || !Number(out var turn)
+                    || !Flag(out var large)
+                    || !Flag(out var sweep)
+                    || !Pair(origin, out r)
+                )
+                    return false;
+                foreach (var piece in Arcs.ToCubics(_here, rx, ry, turn, large, sweep, r))
+                    _open.Add(piece);
                 _here = r;
                 break;
             default:
@@ -129,7 +152,8 @@ internal ref struct PathScanner(string data, int budget, List<Segment> scratch)
 
     private void Finish(bool closed)
     {
-        if (_open.Count == 0) return;
+        if (_open.Count == 0)
+            return;
         _done.Add(new Subpath(CollectionsMarshal.AsSpan(_open), closed));
         _open.Clear();
     }
@@ -137,7 +161,8 @@ internal ref struct PathScanner(string data, int budget, List<Segment> scratch)
     private bool Pair(Point origin, out Point p)
     {
         p = default;
-        if (!Number(out var x) || !Number(out var y)) return false;
+        if (!Number(out var x) || !Number(out var y))
+            return false;
         p = new Point(origin.X + x, origin.Y + y);
         return true;
     }
@@ -147,7 +172,8 @@ internal ref struct PathScanner(string data, int budget, List<Segment> scratch)
     {
         SkipSeparators(false);
         flag = _at < _data.Length && _data[_at] == '1';
-        if (_at >= _data.Length || _data[_at] is not ('0' or '1')) return false;
+        if (_at >= _data.Length || _data[_at] is not ('0' or '1'))
+            return false;
         _at++;
         return true;
     }
@@ -163,7 +189,8 @@ internal ref struct PathScanner(string data, int budget, List<Segment> scratch)
     /// <returns>False at the end of the data.</returns>
     private bool SkipSeparators(bool spacesOnly)
     {
-        while (_at < _data.Length && (_data[_at] is ' ' or '\t' or '\n' or '\r' or '\f' || (!spacesOnly && _data[_at] == ','))) _at++;
+        while (_at < _data.Length && (_data[_at] is ' ' or '\t' or '\n' or '\r' or '\f' || (!spacesOnly && _data[_at] == ',')))
+            _at++;
         return _at < _data.Length;
     }
 }

@@ -25,14 +25,16 @@ internal sealed class SvgNode(string name, SvgNode? parent)
     public int Siblings => Parent?.Children.Count ?? 1;
 
     /// <summary>Its classes, each once they are asked for.</summary>
-    public string[] Classes => field ??= Attributes.TryGetValue("class", out var text) ? text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries) : [];
+    public string[] Classes =>
+        field ??= Attributes.TryGetValue("class", out var text) ? text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries) : [];
 
     /// <summary>Its place, from 0, among the elements of the same kind beside it, and how many they are.</summary>
     public (int Index, int Count) OfType
     {
         get
         {
-            if (Parent is null) return (0, 1);
+            if (Parent is null)
+                return (0, 1);
             Parent._kinds ??= CountKinds(Parent.Children);
             return (_ofType, Parent._kinds[Name]);
         }
@@ -80,9 +82,12 @@ internal static partial class SvgTree
         }
         catch (XmlException e)
         {
-            throw new UnreadableDrawingException($"The file is not well-formed SVG (line {e.LineNumber}, place {e.LinePosition}). Save it again from your drawing program.");
+            throw new UnreadableDrawingException(
+                $"The file is not well-formed SVG (line {e.LineNumber}, place {e.LinePosition}). Save it again from your drawing program."
+            );
         }
-        catch (Exception e) when (e is ArgumentException or InvalidOperationException or System.Text.DecoderFallbackException or IndexOutOfRangeException)
+        catch (Exception e)
+            when (e is ArgumentException or InvalidOperationException or System.Text.DecoderFallbackException or IndexOutOfRangeException)
         {
             throw new UnreadableDrawingException("The file is not SVG text. Save it again as SVG from your drawing program.");
         }
@@ -99,19 +104,31 @@ internal static partial class SvgTree
             switch (reader.NodeType)
             {
                 case XmlNodeType.DocumentType when ExternalEntity().IsMatch(reader.Value):
-                    throw new UnreadableDrawingException("The file asks for another file by an external entity, which is never fetched. Save it as plain SVG.");
+                    throw new UnreadableDrawingException(
+                        "The file asks for another file by an external entity, which is never fetched. Save it as plain SVG."
+                    );
                 case XmlNodeType.Element:
-                    if (++count > DrawingLimits.Elements) throw new UnreadableDrawingException($"The file holds more than {DrawingLimits.Elements} elements. Split it.");
-                    if (reader.Depth > DrawingLimits.Depth) throw new UnreadableDrawingException($"The file nests deeper than {DrawingLimits.Depth} levels. Ungroup it in your drawing program.");
+                    if (++count > DrawingLimits.Elements)
+                        throw new UnreadableDrawingException($"The file holds more than {DrawingLimits.Elements} elements. Split it.");
+                    if (reader.Depth > DrawingLimits.Depth)
+                        throw new UnreadableDrawingException(
+                            $"The file nests deeper than {DrawingLimits.Depth} levels. Ungroup it in your drawing program."
+                        );
                     var node = ReadElement(reader, here);
-                    if (root is null && node.Name != "svg") throw new UnreadableDrawingException($"This is XML, but its root is <{Short(node.Name)}>, not <svg>. Export it as SVG.");
+                    if (root is null && node.Name != "svg")
+                        throw new UnreadableDrawingException(
+                            $"This is XML, but its root is <{Short(node.Name)}>, not <svg>. Export it as SVG."
+                        );
                     root ??= node;
-                    if (!reader.IsEmptyElement) here = node;
+                    if (!reader.IsEmptyElement)
+                        here = node;
                     break;
                 case XmlNodeType.EndElement:
                     here = here?.Parent;
                     break;
-                case XmlNodeType.Text or XmlNodeType.CDATA or XmlNodeType.SignificantWhitespace when here is { Name: "style" or "text" or "tspan" }:
+                case XmlNodeType.Text
+                or XmlNodeType.CDATA
+                or XmlNodeType.SignificantWhitespace when here is { Name: "style" or "text" or "tspan" }:
                     (here.Text ??= new StringBuilder()).Append(reader.Value);
                     break;
             }
@@ -126,8 +143,10 @@ internal static partial class SvgTree
         var node = new SvgNode(foreign ? "{foreign}" + reader.LocalName : reader.LocalName, parent) { Index = parent?.Children.Count ?? 0 };
         for (var more = reader.MoveToFirstAttribute(); more; more = reader.MoveToNextAttribute())
         {
-            if (reader.NamespaceURI.Length == 0) node.Attributes[reader.LocalName] = reader.Value;
-            else if (reader.LocalName == "href") node.Attributes.TryAdd("href", reader.Value);
+            if (reader.NamespaceURI.Length == 0)
+                node.Attributes[reader.LocalName] = reader.Value;
+            else if (reader.LocalName == "href")
+                node.Attributes.TryAdd("href", reader.Value);
         }
         reader.MoveToElement();
         parent?.Children.Add(node);

@@ -15,12 +15,19 @@ internal static class SvgValues
     /// <returns>Null when absent or not a length.</returns>
     public static double? Length(string? text, double percentOf, double fontSize = 16)
     {
-        if (string.IsNullOrWhiteSpace(text)) return null;
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
         var span = text.AsSpan().Trim();
         var end = NumberEnd(span);
-        if (end == 0 || !double.TryParse(span[..end], NumberStyles.Float, CultureInfo.InvariantCulture, out var value) || !double.IsFinite(value)) return null;
+        if (
+            end == 0
+            || !double.TryParse(span[..end], NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+            || !double.IsFinite(value)
+        )
+            return null;
         var unit = span[end..].Trim();
-        if (unit.IsEmpty) return value;
+        if (unit.IsEmpty)
+            return value;
         Span<char> lower = stackalloc char[Math.Min(unit.Length, 8)];
         unit[..lower.Length].ToLowerInvariant(lower);
         return lower switch
@@ -45,12 +52,21 @@ internal static class SvgValues
     public static string? Colour(string value, string? current)
     {
         var text = value.Trim();
-        if (text.Length == 0 || text.Equals("none", StringComparison.OrdinalIgnoreCase) || text.Equals("transparent", StringComparison.OrdinalIgnoreCase)) return null;
-        if (text.Equals("currentcolor", StringComparison.OrdinalIgnoreCase)) return current;
-        if (text[0] == '#') return Hex(text.AsSpan(1));
-        if (text.StartsWith("url(", StringComparison.OrdinalIgnoreCase)) return FromUrl(text, current);
+        if (
+            text.Length == 0
+            || text.Equals("none", StringComparison.OrdinalIgnoreCase)
+            || text.Equals("transparent", StringComparison.OrdinalIgnoreCase)
+        )
+            return null;
+        if (text.Equals("currentcolor", StringComparison.OrdinalIgnoreCase))
+            return current;
+        if (text[0] == '#')
+            return Hex(text.AsSpan(1));
+        if (text.StartsWith("url(", StringComparison.OrdinalIgnoreCase))
+            return FromUrl(text, current);
         var open = text.IndexOf('(');
-        if (open > 0) return Function(text[..open].Trim().ToLowerInvariant(), text[(open + 1)..].TrimEnd(')', ' '));
+        if (open > 0)
+            return Function(text[..open].Trim().ToLowerInvariant(), text[(open + 1)..].TrimEnd(')', ' '));
         return ExCSS.Color.FromName(text.ToLowerInvariant()) is { } named ? Rgb(named.R, named.G, named.B) : "#000000";
     }
 
@@ -62,11 +78,14 @@ internal static class SvgValues
         while (!rest.IsEmpty)
         {
             rest = rest.TrimStart(" ,\t\r\n");
-            if (rest.IsEmpty) break;
+            if (rest.IsEmpty)
+                break;
             var open = rest.IndexOf('(');
             var close = rest.IndexOf(')');
-            if (open <= 0 || close < open) return rest.SequenceEqual("none") ? Matrix.Identity : null;
-            if (One(rest[..open].Trim().ToString().ToLowerInvariant(), Numbers(rest[(open + 1)..close])) is not { } step) return null;
+            if (open <= 0 || close < open)
+                return rest.SequenceEqual("none") ? Matrix.Identity : null;
+            if (One(rest[..open].Trim().ToString().ToLowerInvariant(), Numbers(rest[(open + 1)..close])) is not { } step)
+                return null;
             result = result.Times(step);
             rest = rest[(close + 1)..];
         }
@@ -80,63 +99,79 @@ internal static class SvgValues
         while (true)
         {
             text = text.TrimStart(" ,\t\r\n");
-            if (text.IsEmpty) return [.. found];
+            if (text.IsEmpty)
+                return [.. found];
             var end = NumberEnd(text);
-            if (end == 0 || !double.TryParse(text[..end], NumberStyles.Float, CultureInfo.InvariantCulture, out var value) || !double.IsFinite(value)) return [];
+            if (
+                end == 0
+                || !double.TryParse(text[..end], NumberStyles.Float, CultureInfo.InvariantCulture, out var value)
+                || !double.IsFinite(value)
+            )
+                return [];
             text = text[end..];
             var unit = 0;
-            while (unit < text.Length && (char.IsAsciiLetter(text[unit]) || text[unit] == '%')) unit++;
-            found.Add(text[..unit] switch
-            {
-                "rad" => value * 180 / Math.PI,
-                "grad" => value * 0.9,
-                "turn" => value * 360,
-                "mm" => value / MmPerPx,
-                "cm" => value * 10 / MmPerPx,
-                "in" => value * PxPerInch,
-                _ => value,
-            });
+            while (unit < text.Length && (char.IsAsciiLetter(text[unit]) || text[unit] == '%'))
+                unit++;
+            found.Add(
+                text[..unit] switch
+                {
+                    "rad" => value * 180 / Math.PI,
+                    "grad" => value * 0.9,
+                    "turn" => value * 360,
+                    "mm" => value / MmPerPx,
+                    "cm" => value * 10 / MmPerPx,
+                    "in" => value * PxPerInch,
+                    _ => value,
+                }
+            );
             text = text[unit..];
         }
     }
 
-    private static Matrix? One(string name, double[] n) => (name, n.Length) switch
-    {
-        ("matrix", 6) => new Matrix(n[0], n[1], n[2], n[3], n[4], n[5]),
-        ("translate", 1) => Matrix.Translate(n[0], 0),
-        ("translate", 2) => Matrix.Translate(n[0], n[1]),
-        ("translatex", 1) => Matrix.Translate(n[0], 0),
-        ("translatey", 1) => Matrix.Translate(0, n[0]),
-        ("scale", 1) => Matrix.Scale(n[0], n[0]),
-        ("scale", 2) => Matrix.Scale(n[0], n[1]),
-        ("scalex", 1) => Matrix.Scale(n[0], 1),
-        ("scaley", 1) => Matrix.Scale(1, n[0]),
-        ("rotate", 1) => Matrix.Rotate(n[0]),
-        ("rotate", 3) => Matrix.Translate(n[1], n[2]).Times(Matrix.Rotate(n[0])).Times(Matrix.Translate(-n[1], -n[2])),
-        ("skewx", 1) => new Matrix(1, 0, Math.Tan(n[0] * Math.PI / 180), 1, 0, 0),
-        ("skewy", 1) => new Matrix(1, Math.Tan(n[0] * Math.PI / 180), 0, 1, 0, 0),
-        _ => null,
-    };
+    private static Matrix? One(string name, double[] n) =>
+        (name, n.Length) switch
+        {
+            ("matrix", 6) => new Matrix(n[0], n[1], n[2], n[3], n[4], n[5]),
+            ("translate", 1) => Matrix.Translate(n[0], 0),
+            ("translate", 2) => Matrix.Translate(n[0], n[1]),
+            ("translatex", 1) => Matrix.Translate(n[0], 0),
+            ("translatey", 1) => Matrix.Translate(0, n[0]),
+            ("scale", 1) => Matrix.Scale(n[0], n[0]),
+            ("scale", 2) => Matrix.Scale(n[0], n[1]),
+            ("scalex", 1) => Matrix.Scale(n[0], 1),
+            ("scaley", 1) => Matrix.Scale(1, n[0]),
+            ("rotate", 1) => Matrix.Rotate(n[0]),
+            ("rotate", 3) => Matrix.Translate(n[1], n[2]).Times(Matrix.Rotate(n[0])).Times(Matrix.Translate(-n[1], -n[2])),
+            ("skewx", 1) => new Matrix(1, 0, Math.Tan(n[0] * Math.PI / 180), 1, 0, 0),
+            ("skewy", 1) => new Matrix(1, Math.Tan(n[0] * Math.PI / 180), 0, 1, 0, 0),
+            _ => null,
+        };
 
     private static int NumberEnd(ReadOnlySpan<char> s)
     {
         var i = 0;
-        if (i < s.Length && s[i] is '+' or '-') i++;
+        if (i < s.Length && s[i] is '+' or '-')
+            i++;
         var digits = 0;
-        while (i < s.Length && char.IsAsciiDigit(s[i])) (i, digits) = (i + 1, digits + 1);
+        while (i < s.Length && char.IsAsciiDigit(s[i]))
+            (i, digits) = (i + 1, digits + 1);
         if (i < s.Length && s[i] == '.')
         {
             i++;
-            while (i < s.Length && char.IsAsciiDigit(s[i])) (i, digits) = (i + 1, digits + 1);
+            while (i < s.Length && char.IsAsciiDigit(s[i]))
+                (i, digits) = (i + 1, digits + 1);
         }
-        if (digits == 0) return 0;
+        if (digits == 0)
+            return 0;
         if (i < s.Length && s[i] is 'e' or 'E')
         {
             var e = i + 1;
-            if (e < s.Length && s[e] is '+' or '-') e++;
+            if (e < s.Length && s[e] is '+' or '-')
+                e++;
             if (e < s.Length && char.IsAsciiDigit(s[e]))
             {
-                while (e < s.Length && char.IsAsciiDigit(s[e])) e++;
+                while (e < s.Length && char.IsAsciiDigit(s[e]))
+                    e++;
                 i = e;
             }
         }
@@ -147,17 +182,20 @@ internal static class SvgValues
     {
         foreach (var c in hex)
         {
-            if (!char.IsAsciiHexDigit(c)) return "#000000";
+            if (!char.IsAsciiHexDigit(c))
+                return "#000000";
         }
         switch (hex.Length)
         {
             case 3:
             case 4:
-                if (hex.Length == 4 && hex[3] == '0') return null;
+                if (hex.Length == 4 && hex[3] == '0')
+                    return null;
                 return string.Create(7, hex.ToString(), (to, h) =>
                 {
                     to[0] = '#';
-                    for (var i = 0; i < 3; i++) to[2 * i + 1] = to[2 * i + 2] = char.ToLowerInvariant(h[i]);
+                    for (var i = 0; i < 3; i++)
+                        to[2 * i + 1] = to[2 * i + 2] = char.ToLowerInvariant(h[i]);
                 });
             case 6:
                 return "#" + hex.ToString().ToLowerInvariant();
@@ -171,11 +209,14 @@ internal static class SvgValues
     private static string? Function(string name, string arguments)
     {
         var parts = arguments.Split([',', ' ', '/', '\t', '\n'], StringSplitOptions.RemoveEmptyEntries);
-        if (parts.Length < 3) return "#000000";
-        if (parts.Length > 3 && Part(parts[3], 1) == 0) return null;
+        if (parts.Length < 3)
+            return "#000000";
+        if (parts.Length > 3 && Part(parts[3], 1) == 0)
+            return null;
         if (name is "rgb" or "rgba")
             return Rgb((byte)Math.Round(Part(parts[0], 255)), (byte)Math.Round(Part(parts[1], 255)), (byte)Math.Round(Part(parts[2], 255)));
-        if (name is not ("hsl" or "hsla")) return "#000000";
+        if (name is not ("hsl" or "hsla"))
+            return "#000000";
         var hue = Numbers(parts[0]) is [var degrees] ? (float)((degrees % 360 + 360) % 360 / 360) : 0;
         var colour = ExCSS.Color.FromHsl(hue, (float)Part(parts[1], 1), (float)Part(parts[2], 1));
         return Rgb(colour.R, colour.G, colour.B);

@@ -10,19 +10,31 @@ internal static class DrawingPost
         var post = new PostWriter(Post.Drawing, ask.Phase);
         for (var i = 0; i < ask.Items.Count; i++)
             ReadItem(ask, facts, post, i);
-        var named = facts.Drawings.Where(d => d is { Given: true, Drawing: { IsKnown: true, Value: not null } }).Select(d => d.Drawing.Value!.Name).ToList();
+        var named = facts
+            .Drawings.Where(d => d is { Given: true, Drawing: { IsKnown: true, Value: not null } })
+            .Select(d => d.Drawing.Value!.Name)
+            .ToList();
         return post.Done(named.Count > 0 ? string.Join(", ", named) : "No drawing given");
     }
 
     /// <summary>All of the drawing has to lie on the sheet, this way or turned by a quarter.</summary>
     private static void ReadSheetSize(Ask ask, SheetFacts sheet, DrawingSummary drawing, PostWriter post, int i)
     {
-        if (drawing.Reach is not { } reach || sheet.Tag is not { IsKnown: true, Value: { WidthMm: > 0 and var width, HeightMm: > 0 and var height } tag }) return;
+        if (
+            drawing.Reach is not { } reach
+            || sheet.Tag is not { IsKnown: true, Value: { WidthMm: > 0 and var width, HeightMm: > 0 and var height } tag }
+        )
+            return;
         var (w, h) = ((decimal)Math.Round(reach.Width, 3), (decimal)Math.Round(reach.Height, 3));
-        if ((w <= width && h <= height) || (h <= width && w <= height)) return;
+        if ((w <= width && h <= height) || (h <= width && w <= height))
+            return;
         post.Add(
-            Codes.DrawingOffSheet, $"{drawing.Name} reaches over {Say.Size(w, h, ask)}; {tag.Tag} measures {Say.Size(width, height, ask)}.", i,
-            new("sheet.other", "Take a larger sheet, or make the drawing smaller."), "size.offSheet");
+            Codes.DrawingOffSheet,
+            $"{drawing.Name} reaches over {Say.Size(w, h, ask)}; {tag.Tag} measures {Say.Size(width, height, ask)}.",
+            i,
+            new("sheet.other", "Take a larger sheet, or make the drawing smaller."),
+            "size.offSheet"
+        );
     }
 
     private static void ReadItem(Ask ask, GateFacts facts, PostWriter post, int i)
@@ -30,31 +42,70 @@ internal static class DrawingPost
         var given = facts.Drawings[i];
         if (!given.Given)
         {
-            post.Add(Codes.DrawingNone, "No drawing was checked: frame the job, and look for lines drawn twice.", i, new("drawing.check", "Put the drawing on the bench first."));
+            post.Add(
+                Codes.DrawingNone,
+                "No drawing was checked: frame the job, and look for lines drawn twice.",
+                i,
+                new("drawing.check", "Put the drawing on the bench first.")
+            );
             return;
         }
         if (!given.Drawing.IsKnown || given.Drawing.Value is not { } drawing)
         {
-            post.Add(Codes.DrawingUnknown, "That drawing is not known here.", i, new("drawing.check", "Put the drawing on the bench again."));
+            post.Add(
+                Codes.DrawingUnknown,
+                "That drawing is not known here.",
+                i,
+                new("drawing.check", "Put the drawing on the bench again.")
+            );
             return;
         }
-        var findings = DrawingFindings.Of(drawing, facts.Rules.Colours, facts.Machine.Spec, ask.ShowIn, ask.Items[i].ThicknessMm, tolerances: facts.Rules.DrawingTolerances);
+        var findings = DrawingFindings.Of(
+            drawing,
+            facts.Rules.Colours,
+            facts.Machine.Spec,
+            ask.ShowIn,
+            ask.Items[i].ThicknessMm,
+            tolerances: facts.Rules.DrawingTolerances
+        );
         foreach (var finding in findings.Where(f => f.Severity == Severity.Stop && !f.Code.StartsWith("size.", StringComparison.Ordinal)))
-            post.Add(Codes.DrawingStop, $"{drawing.Name}: {finding.Text}", i, new("drawing.mend", "Mend the drawing and put it on the bench again."), finding.Code);
+            post.Add(
+                Codes.DrawingStop,
+                $"{drawing.Name}: {finding.Text}",
+                i,
+                new("drawing.mend", "Mend the drawing and put it on the bench again."),
+                finding.Code
+            );
         foreach (var finding in findings.Where(f => f.Severity == Severity.Warn))
         {
-            if (finding.Asks) post.Add(Codes.DrawingAsks, $"{drawing.Name}: {finding.Text}", i, new("drawing.show", "Show it to a steward, who may let it run as it is, or mend it."), finding.Code);
-            else post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i, finding: finding.Code);
+            if (finding.Asks)
+                post.Add(
+                    Codes.DrawingAsks,
+                    $"{drawing.Name}: {finding.Text}",
+                    i,
+                    new("drawing.show", "Show it to a steward, who may let it run as it is, or mend it."),
+                    finding.Code
+                );
+            else
+                post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i, finding: finding.Code);
         }
         foreach (var finding in findings.Where(f => f.Code.StartsWith("size.", StringComparison.Ordinal)))
-            post.Add(Codes.DrawingOffBed, $"{drawing.Name}: {finding.Text}", i, new("machine.other", "Choose a larger machine, or make the drawing smaller."), finding.Code);
+            post.Add(
+                Codes.DrawingOffBed,
+                $"{drawing.Name}: {finding.Text}",
+                i,
+                new("machine.other", "Choose a larger machine, or make the drawing smaller."),
+                finding.Code
+            );
         ReadSheetSize(ask, facts.Sheets[i], drawing, post, i);
         var extra = drawing.OperationsWith(facts.Rules.Colours).Except(ask.Items[i].Operations).ToList();
         if (extra.Count > 0)
             post.Add(
                 Codes.DrawingOperations,
-                $"{drawing.Name} also holds lines, fills or pictures to {string.Join(" and ", extra.Select(Say.Verb))}; the question does not.",
+                $"{drawing.Name} also holds lines, fills or pictures to {string.Join(" and ", extra.Select(Say.Verb))}; the "
+                    + "question does not.",
                 i,
-                new("ask.operations", $"Ask for {string.Join(" and ", extra.Select(Say.Verb))} too."));
+                new("ask.operations", $"Ask for {string.Join(" and ", extra.Select(Say.Verb))} too.")
+            );
     }
 }

@@ -11,45 +11,74 @@ internal static class MachinePost
         var machine = facts.Machine;
         var name = machine.Spec.Name;
         if (!machine.Stops.IsKnown || !machine.Upkeep.IsKnown)
-            post.Add(Codes.MachineUnknown, $"The standing of {name} is not known.", remedy: new("house.look", "Look again, or ask a steward."));
+            post.Add(
+                Codes.MachineUnknown,
+                $"The standing of {name} is not known.",
+                remedy: new("house.look", "Look again, or ask a steward.")
+            );
         if (machine.Stops.IsKnown && machine.Stops.Value.Any(s => s.Overlaps(ask.Start, ask.End)))
             post.Add(Codes.MachineStopped, $"{name} is stopped.", remedy: new("machine.return", "A steward returns it to service."));
         if (facts.Rules.ClosedMachinesOnly && machine.Spec.BeamCanReachPeople)
-            post.Add(Codes.MachineNotClosed, $"{name} runs as class {machine.Spec.LaserClass}: this house runs closed machines only.", remedy: new("machine.close", "Close it, verify the interlock, and write the class down with its evidence."));
+            post.Add(
+                Codes.MachineNotClosed,
+                $"{name} runs as class {machine.Spec.LaserClass}: this house runs closed machines only.",
+                remedy: new("machine.close", "Close it, verify the interlock, and write the class down with its evidence.")
+            );
         if (machine.Upkeep.IsKnown)
         {
             foreach (var task in machine.Upkeep.Value.Where(u => u.OverdueFrom < ask.End))
-                post.Add(Codes.MachineUpkeepOverdue, $"{task.Task} on {name} is overdue since {Say.Day(task.OverdueFrom, facts.Rules)}.", remedy: new("upkeep.log", "A steward does the upkeep, or has it done, and writes it down."));
+                post.Add(
+                    Codes.MachineUpkeepOverdue,
+                    $"{task.Task} on {name} is overdue since {Say.Day(task.OverdueFrom, facts.Rules)}.",
+                    remedy: new("upkeep.log", "A steward does the upkeep, or has it done, and writes it down.")
+                );
         }
         if (ask.Fixture is { } fixture && !machine.FixturesHere.Contains(fixture))
-            post.Add(Codes.MachineFixture, $"{name} has no {fixture} here.", remedy: new("machine.other", "Choose another machine or fixture."));
+            post.Add(
+                Codes.MachineFixture,
+                $"{name} has no {fixture} here.",
+                remedy: new("machine.other", "Choose another machine or fixture.")
+            );
         ReadDescription(machine.Spec, post);
         ReadReadings(machine, ask.Phase, post);
         var kind = machine.Spec.Kind == LaserKind.Co2 ? "CO2" : machine.Spec.Kind.ToString().ToLowerInvariant();
         return post.Done(
             ($"{machine.Spec.PowerW:0} W {kind}", true),
             ("in service", machine.Stops.IsKnown && !post.Has(Codes.MachineStopped)),
-            ("usual checks at the machine", IsRoutine(machine, ask.Phase)));
+            ("usual checks at the machine", IsRoutine(machine, ask.Phase))
+        );
     }
 
     /// <summary>What nobody wrote down about the machine is never taken for good.</summary>
     private static void ReadDescription(MachineSpec spec, PostWriter post)
     {
         if (spec.AirflowM3PerHour <= 0 || spec.EnclosureM3 <= 0)
-            post.Add(Codes.MachineAirflow, $"The airflow of {spec.Name} was never measured: how long the lid has to stay shut is not known.", remedy: new("machine.measure", $"A keeper writes the measured airflow on the form of {spec.Name}."));
+            post.Add(
+                Codes.MachineAirflow,
+                $"The airflow of {spec.Name} was never measured: how long the lid has to stay shut is not known.",
+                remedy: new("machine.measure", $"A keeper writes the measured airflow on the form of {spec.Name}.")
+            );
         // A beam that counts as open needs no proof of its enclosure.
         if (!spec.BeamCanReachPeople && spec.Station?.EnclosureKind is null)
-            post.Add(Codes.MachineEnclosure, $"Nobody has said how {spec.Name} is enclosed: class {spec.LaserClass} is not shown.", remedy: new("machine.describe", $"A keeper chooses the enclosure on the form of {spec.Name}."));
+            post.Add(
+                Codes.MachineEnclosure,
+                $"Nobody has said how {spec.Name} is enclosed: class {spec.LaserClass} is not shown.",
+                remedy: new("machine.describe", $"A keeper chooses the enclosure on the form of {spec.Name}.")
+            );
     }
 
     /// <summary>Gauges can only be read at the machine: before, that is so for every booking and says nothing.</summary>
-    private static bool IsRoutine(MachineFacts machine, Phase phase) => phase != Phase.AtMachine && machine.Readings.Knowledge == Knowledge.OnlyAtMachine;
+    private static bool IsRoutine(MachineFacts machine, Phase phase) =>
+        phase != Phase.AtMachine && machine.Readings.Knowledge == Knowledge.OnlyAtMachine;
 
     private static void ReadReadings(MachineFacts machine, Phase phase, PostWriter post)
     {
-        if (machine.Readings is { IsKnown: true, Value: true } || IsRoutine(machine, phase)) return;
+        if (machine.Readings is { IsKnown: true, Value: true } || IsRoutine(machine, phase))
+            return;
         var what = machine.Spec.WaterCooled ? "coolant and airflow" : "airflow";
-        var text = machine.Readings.IsKnown ? $"The {what} of {machine.Spec.Name} is out of range." : $"Read {what} at {machine.Spec.Name} before starting.";
+        var text = machine.Readings.IsKnown
+            ? $"The {what} of {machine.Spec.Name} is out of range."
+            : $"Read {what} at {machine.Spec.Name} before starting.";
         post.Add(Codes.MachineReadings, text, remedy: new("machine.read", "Read the gauges at the machine."));
     }
 }

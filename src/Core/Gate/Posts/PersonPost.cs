@@ -11,39 +11,66 @@ internal static class PersonPost
         var post = new PostWriter(Post.Person, ask.Phase);
         var person = facts.Person;
         var name = person.Name;
-        if (!person.Active.IsKnown || !person.Agreement.IsKnown || !person.Pauses.IsKnown || !person.Attending.IsKnown || !person.AgeYears.IsKnown)
-            post.Add(Codes.PersonUnknown, $"Something about {name} is not known.", remedy: new("house.look", "A keeper completes the account."));
+        if (
+            !person.Active.IsKnown
+            || !person.Agreement.IsKnown
+            || !person.Pauses.IsKnown
+            || !person.Attending.IsKnown
+            || !person.AgeYears.IsKnown
+        )
+            post.Add(
+                Codes.PersonUnknown,
+                $"Something about {name} is not known.",
+                remedy: new("house.look", "A keeper completes the account.")
+            );
         if (person.Active.IsKnown && !Span.Cover(person.Active.Value, ask.Start, ask.End))
-            post.Add(Codes.PersonInactive, $"{name}’s account is not open for the whole time.", remedy: new("person.open", "A keeper opens or extends the account."));
+            post.Add(
+                Codes.PersonInactive,
+                $"{name}’s account is not open for the whole time.",
+                remedy: new("person.open", "A keeper opens or extends the account.")
+            );
         if (person.Agreement.IsKnown && !Span.Cover(person.Agreement.Value, ask.Start, ask.End))
-            post.Add(Codes.PersonAgreement, $"{name} has not signed the current house agreement.", remedy: new("person.sign", "Read and sign the house agreement."));
+            post.Add(
+                Codes.PersonAgreement,
+                $"{name} has not signed the current house agreement.",
+                remedy: new("person.sign", "Read and sign the house agreement.")
+            );
         ReadPauses(ask, facts, post);
         ReadAttending(ask, facts, post);
         ReadDuties(ask, facts, post);
-        if (person.AgeYears is { IsKnown: true, Value: { } age }) ReadAge(ask, facts, post, age);
+        if (person.AgeYears is { IsKnown: true, Value: { } age })
+            ReadAge(ask, facts, post, age);
         return post.Done(
             ("account open", person.Active.IsKnown && !post.Has(Codes.PersonInactive)),
-            ("agreement signed", person.Agreement.IsKnown && !post.Has(Codes.PersonAgreement)));
+            ("agreement signed", person.Agreement.IsKnown && !post.Has(Codes.PersonAgreement))
+        );
     }
 
     private static void ReadPauses(Ask ask, GateFacts facts, PostWriter post)
     {
-        if (!facts.Person.Pauses.IsKnown) return;
+        if (!facts.Person.Pauses.IsKnown)
+            return;
         foreach (var pause in facts.Person.Pauses.Value.Where(p => p.Overlaps(ask.Start, ask.End)))
         {
             var until = pause.End is { } end ? $" until {Say.Moment(end, facts.Rules)}" : "";
-            post.Add(Codes.PersonPaused, $"{facts.Person.Name} is paused{until}.", remedy: new("person.release", "Talk to the steward who set the pause."));
+            post.Add(
+                Codes.PersonPaused,
+                $"{facts.Person.Name} is paused{until}.",
+                remedy: new("person.release", "Talk to the steward who set the pause.")
+            );
         }
     }
 
     private static void ReadAttending(Ask ask, GateFacts facts, PostWriter post)
     {
-        if (!facts.Person.Attending.IsKnown) return;
+        if (!facts.Person.Attending.IsKnown)
+            return;
         foreach (var other in facts.Person.Attending.Value.Where(a => a.Overlaps(ask.Start, ask.End)))
             post.Add(
                 Codes.PersonElsewhere,
                 $"{facts.Person.Name} already attends a booking from {Say.Moment(other.Start, facts.Rules)}.",
-                remedy: new("time.other", "Choose another time, or cancel the other booking."));
+                remedy: new("time.other", "Choose another time, or cancel the other booking.")
+            );
     }
 
     private static void ReadDuties(Ask ask, GateFacts facts, PostWriter post)
@@ -52,7 +79,8 @@ internal static class PersonPost
             post.Add(
                 Codes.PersonElsewhere,
                 $"{facts.Person.Name} teaches or supervises from {Say.Moment(duty.Start, facts.Rules)}.",
-                remedy: new("time.other", "Choose another time."));
+                remedy: new("time.other", "Choose another time.")
+            );
     }
 
     private static void ReadAge(Ask ask, GateFacts facts, PostWriter post, int age)
@@ -60,9 +88,15 @@ internal static class PersonPost
         var rules = facts.Rules;
         if (rules.GuardianConsent && age < Ages.Adult)
         {
-            var consents = (facts.Person.Consents ?? []).Where(c => c.MachineIds.Count == 0 || c.MachineIds.Contains(ask.MachineId)).Select(c => c.Held);
+            var consents = (facts.Person.Consents ?? [])
+                .Where(c => c.MachineIds.Count == 0 || c.MachineIds.Contains(ask.MachineId))
+                .Select(c => c.Held);
             if (!Span.Cover(consents, ask.Start, ask.End))
-                post.Add(Codes.PersonNoConsent, $"No guardian’s consent covers {facts.Machine.Spec.Name} for the whole time.", remedy: new("person.consent", "A keeper records the guardian’s dated consent."));
+                post.Add(
+                    Codes.PersonNoConsent,
+                    $"No guardian’s consent covers {facts.Machine.Spec.Name} for the whole time.",
+                    remedy: new("person.consent", "A keeper records the guardian’s dated consent.")
+                );
         }
         if (age < rules.AttendFromAge)
         {
@@ -71,7 +105,11 @@ internal static class PersonPost
         else if (age < rules.AloneFromAge)
         {
             if (ask.SupervisorId is null)
-                post.Add(Codes.PersonUnderAge, $"Under {rules.AloneFromAge} nobody runs a laser alone here.", remedy: new("training.supervisor", "Book a certified adult as supervisor."));
+                post.Add(
+                    Codes.PersonUnderAge,
+                    $"Under {rules.AloneFromAge} nobody runs a laser alone here.",
+                    remedy: new("training.supervisor", "Book a certified adult as supervisor.")
+                );
             else
                 post.Add(Codes.PersonWithAdult, "Runs only with the booked supervisor beside the machine.");
         }

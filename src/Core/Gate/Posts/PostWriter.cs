@@ -10,7 +10,8 @@ internal sealed class PostWriter(Post post, Phase phase)
     /// <param name="finding">Code of the drawing's finding it comes from.</param>
     public void Add(Rule rule, string text, int? item = null, Remedy? remedy = null, string? finding = null)
     {
-        if (rule.Post != post) throw new InvalidOperationException($"{rule.Code} belongs to {rule.Post}, not to {post}.");
+        if (rule.Post != post)
+            throw new InvalidOperationException($"{rule.Code} belongs to {rule.Post}, not to {post}.");
         _reasons.Add(new Reason(rule.Code, rule.At(phase), text, rule.Source, item, remedy, finding));
     }
 
@@ -26,7 +27,12 @@ internal sealed class PostWriter(Post post, Phase phase)
     }
 
     public PostReading Done(string fact) =>
-        new(post, _reasons.Count == 0 ? Standing.Clear : _reasons.Max(r => r.Standing), [.. _reasons.OrderByDescending(r => r.Standing)], fact);
+        new(
+            post,
+            _reasons.Count == 0 ? Standing.Clear : _reasons.Max(r => r.Standing),
+            [.. _reasons.OrderByDescending(r => r.Standing)],
+            fact
+        );
 }
 
 /// <summary>Times as the house writes them: 24 h, weekday and day first.</summary>

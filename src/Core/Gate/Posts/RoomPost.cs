@@ -16,13 +16,27 @@ internal static class RoomPost
             return post.Done("Not known");
         }
         if (room.FireKit.Value.Count == 0)
-            post.Add(Codes.RoomKitOut, "No fire kit is recorded for this room.", remedy: new("house.kit", "A keeper records the fire kit."));
+            post.Add(
+                Codes.RoomKitOut,
+                "No fire kit is recorded for this room.",
+                remedy: new("house.kit", "A keeper records the fire kit.")
+            );
         foreach (var kit in room.FireKit.Value.Where(k => k.InDateUntil is { } until && until < ask.End))
-            post.Add(Codes.RoomKitOut, $"The {kit.Name} goes out of date {Say.Day(kit.InDateUntil!.Value, facts.Rules)}.", remedy: new("house.kit", "Have it serviced, and record the new date."));
+            post.Add(
+                Codes.RoomKitOut,
+                $"The {kit.Name} goes out of date {Say.Day(kit.InDateUntil!.Value, facts.Rules)}.",
+                remedy: new("house.kit", "Have it serviced, and record the new date.")
+            );
         ReadSupervision(ask, facts, post);
         ReadAir(facts, post);
         ReadEyewear(ask, facts, post);
-        return post.Done(("fire kit in date", !post.Has(Codes.RoomKitOut)), ("a steward on duty", facts.Rules.Supervision == Supervision.StewardOnDuty && !post.Has(Codes.RoomNoSupervisor) && !post.Has(Codes.RoomRotaOpen)));
+        return post.Done(
+            ("fire kit in date", !post.Has(Codes.RoomKitOut)),
+            (
+                "a steward on duty",
+                facts.Rules.Supervision == Supervision.StewardOnDuty && !post.Has(Codes.RoomNoSupervisor) && !post.Has(Codes.RoomRotaOpen)
+            )
+        );
     }
 
     private static void ReadSupervision(Ask ask, GateFacts facts, PostWriter post)
@@ -31,12 +45,24 @@ internal static class RoomPost
         {
             case Supervision.StewardOnDuty when !Span.Cover(facts.Room.OnDuty.Value, ask.Start, ask.End):
                 if (ask.End > facts.Room.RotaUntil)
-                    post.Add(Codes.RoomRotaOpen, "The steward rota is not written that far: a steward has to be on duty.", remedy: new("house.rota", "A keeper or steward writes the rota that far."));
+                    post.Add(
+                        Codes.RoomRotaOpen,
+                        "The steward rota is not written that far: a steward has to be on duty.",
+                        remedy: new("house.rota", "A keeper or steward writes the rota that far.")
+                    );
                 else
-                    post.Add(Codes.RoomNoSupervisor, "No steward is on duty for the whole time.", remedy: new("time.other", "Choose a time with a steward on duty."));
+                    post.Add(
+                        Codes.RoomNoSupervisor,
+                        "No steward is on duty for the whole time.",
+                        remedy: new("time.other", "Choose a time with a steward on duty.")
+                    );
                 break;
             case Supervision.AdultInRoom when !Span.Cover(facts.Training.SupervisorCertified, ask.Start, ask.End):
-                post.Add(Codes.RoomNoSupervisor, "A named adult with a certificate has to be in the room throughout.", remedy: new("training.supervisor", "Name a certified adult."));
+                post.Add(
+                    Codes.RoomNoSupervisor,
+                    "A named adult with a certificate has to be in the room throughout.",
+                    remedy: new("training.supervisor", "Name a certified adult.")
+                );
                 break;
             case Supervision.SecondPersonInCall:
                 post.Add(Codes.RoomSecondPerson, "A second person has to be within call throughout.");
@@ -47,8 +73,10 @@ internal static class RoomPost
     /// <summary>Filters blow back into the room, and remove no carbon monoxide.</summary>
     private static void ReadAir(GateFacts facts, PostWriter post)
     {
-        if (facts.Machine.Spec.Extraction != Extraction.Filtered || facts.Room.Air is not { } air) return;
-        var missing = !air.IsKnown ? "nobody has described the room’s fresh air and its carbon-monoxide alarm"
+        if (facts.Machine.Spec.Extraction != Extraction.Filtered || facts.Room.Air is not { } air)
+            return;
+        var missing = !air.IsKnown
+            ? "nobody has described the room’s fresh air and its carbon-monoxide alarm"
             : (air.Value.CoAlarm, air.Value.FreshAir) switch
             {
                 (true, true) => null,
@@ -57,7 +85,11 @@ internal static class RoomPost
                 _ => "the room has no carbon-monoxide alarm, and nothing says how it gets fresh air",
             };
         if (missing is not null)
-            post.Add(Codes.RoomFreshAir, $"{facts.Machine.Spec.Name} blows filtered air back into the room, and {missing}: keep a window or vent open.", remedy: new("house.room", "A keeper hangs an alarm and writes both on the form of the room."));
+            post.Add(
+                Codes.RoomFreshAir,
+                $"{facts.Machine.Spec.Name} blows filtered air back into the room, and {missing}: keep a window or vent open.",
+                remedy: new("house.room", "A keeper hangs an alarm and writes both on the form of the room.")
+            );
     }
 
     private static void ReadEyewear(Ask ask, GateFacts facts, PostWriter post)
@@ -65,20 +97,38 @@ internal static class RoomPost
         var machine = facts.Machine.Spec;
         if (!machine.BeamCanReachPeople)
         {
-            if (facts.Rules.EyewearAlways) post.Add(Codes.RoomWearEyewear, "This house asks for eyewear at every running machine.");
+            if (facts.Rules.EyewearAlways)
+                post.Add(Codes.RoomWearEyewear, "This house asks for eyewear at every running machine.");
             return;
         }
         if (EyewearMath.RequiredOpticalDensity((double)machine.PowerW, machine.WavelengthNm) is not { } density)
         {
-            post.Add(Codes.EyewearNotCovered, $"{machine.Name} runs as class {machine.LaserClass}, and which eyewear covers {machine.WavelengthNm} nm is not worked out here.", remedy: new("machine.close", "Close it and verify the interlock, or leave it off until a laser safety officer has worked it out."));
+            post.Add(
+                Codes.EyewearNotCovered,
+                $"{machine.Name} runs as class {machine.LaserClass}, and which eyewear covers {machine.WavelengthNm} nm is not "
+                    + "worked out here.",
+                remedy: new(
+                    "machine.close",
+                    "Close it and verify the interlock, or leave it off until a laser safety officer has worked it out."
+                )
+            );
             return;
         }
         var needed = (decimal)density;
         var fit = facts.Room.Eyewear.Value.FirstOrDefault(e =>
-            e.Count > 0 && e.DamageRated && e.MinNm <= machine.WavelengthNm && e.MaxNm >= machine.WavelengthNm && e.OpticalDensity >= needed);
+            e.Count > 0 && e.DamageRated && e.MinNm <= machine.WavelengthNm && e.MaxNm >= machine.WavelengthNm && e.OpticalDensity >= needed
+        );
         if (fit is null)
-            post.Add(Codes.RoomEyewear, $"No eyewear here covers {machine.WavelengthNm} nm at OD {needed:0.0} with a damage rating.", remedy: new("house.eyewear", "Get eyewear for this beam, or close the machine."));
+            post.Add(
+                Codes.RoomEyewear,
+                $"No eyewear here covers {machine.WavelengthNm} nm at OD {needed:0.0} with a damage rating.",
+                remedy: new("house.eyewear", "Get eyewear for this beam, or close the machine.")
+            );
         else
-            post.Add(Codes.RoomWearEyewear, $"{machine.Name} runs as class {machine.LaserClass}: everyone in the room wears {fit.Name}.{(machine.Station is { Pulsed: false } ? "" : " Worked out for average power only: not a full check for a pulsed beam.")}");
+            post.Add(
+                Codes.RoomWearEyewear,
+                $"{machine.Name} runs as class {machine.LaserClass}: everyone in the room wears "
+                    + $"{fit.Name}.{(machine.Station is { Pulsed: false } ? "" : " Worked out for average power only: not a full check for a pulsed beam.")}"
+            );
     }
 }

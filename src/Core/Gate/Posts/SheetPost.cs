@@ -17,7 +17,12 @@ internal static class SheetPost
             var sheet = facts.Sheets[i];
             if (!sheet.Rulings.IsKnown || !sheet.Tag.IsKnown)
             {
-                post.Add(Codes.SheetUnknown, "The rulings or the sheet are not known.", i, new("house.look", "Look again, or ask a steward."));
+                post.Add(
+                    Codes.SheetUnknown,
+                    "The rulings or the sheet are not known.",
+                    i,
+                    new("house.look", "Look again, or ask a steward.")
+                );
                 continue;
             }
             var cleared = ReadTag(ask, facts, post, i);
@@ -31,21 +36,42 @@ internal static class SheetPost
     private static bool ReadTag(Ask ask, GateFacts facts, PostWriter post, int i)
     {
         var item = ask.Items[i];
-        if (item.SheetTag is not { } number) return false;
+        if (item.SheetTag is not { } number)
+            return false;
         if (facts.Sheets[i].Tag.Value is not { } tag)
         {
             post.Add(Codes.SheetUnknown, $"There is no sheet {number}.", i, new("sheet.tag", "Check the number on the tag."));
             return false;
         }
         if (tag.Quarantined.Any(q => q.Overlaps(ask.Start, ask.End)))
-            post.Add(Codes.SheetQuarantined, $"{tag.Tag} is in quarantine.", i, new("sheet.other", "Take another sheet and leave this one."));
+            post.Add(
+                Codes.SheetQuarantined,
+                $"{tag.Tag} is in quarantine.",
+                i,
+                new("sheet.other", "Take another sheet and leave this one.")
+            );
         if (tag.MaterialId != item.MaterialId)
-            post.Add(Codes.SheetWrong, $"{tag.Tag} is {tag.MaterialName}, not {facts.Sheets[i].MaterialName}.", i, new("sheet.tag", $"Ask for {tag.MaterialName}, or take the right sheet."));
+            post.Add(
+                Codes.SheetWrong,
+                $"{tag.Tag} is {tag.MaterialName}, not {facts.Sheets[i].MaterialName}.",
+                i,
+                new("sheet.tag", $"Ask for {tag.MaterialName}, or take the right sheet.")
+            );
         else if (Math.Abs(tag.ThicknessMm - item.ThicknessMm) > tag.ThicknessMm * ThicknessTolerance)
-            post.Add(Codes.SheetWrong, $"{tag.Tag} measures {Say.Length(tag.ThicknessMm, ask)}, not {Say.Length(item.ThicknessMm, ask)}.", i, new("sheet.tag", "Measure the sheet again."));
+            post.Add(
+                Codes.SheetWrong,
+                $"{tag.Tag} measures {Say.Length(tag.ThicknessMm, ask)}, not {Say.Length(item.ThicknessMm, ask)}.",
+                i,
+                new("sheet.tag", "Measure the sheet again.")
+            );
         var cleared = Span.Cover(tag.Cleared.Where(c => Serves(c, ask, item)).Select(c => c.Held), ask.Start, ask.End);
         if (!cleared)
-            post.Add(Codes.SheetNotCleared, $"{tag.Tag} is not cleared for this machine and work over the whole time.", i, new("sheet.clear", "A steward clears the sheet on its evidence."));
+            post.Add(
+                Codes.SheetNotCleared,
+                $"{tag.Tag} is not cleared for this machine and work over the whole time.",
+                i,
+                new("sheet.clear", "A steward clears the sheet on its evidence.")
+            );
         return cleared && tag.MaterialId == item.MaterialId;
     }
 
@@ -60,15 +86,28 @@ internal static class SheetPost
         var machine = facts.Machine.Spec;
         var verb = Say.Verb(operation);
         // A ruling that changes during the time asked counts with each of its versions: the strictest governs.
-        var held = facts.Sheets[i].Rulings.Value
-            .Where(r => r.Ruling.Operation == operation && r.Held.Overlaps(ask.Start, ask.End)).ToList();
+        var held = facts
+            .Sheets[i]
+            .Rulings.Value.Where(r => r.Ruling.Operation == operation && r.Held.Overlaps(ask.Start, ask.End))
+            .ToList();
         var covering = held.Where(r => r.Ruling.Covers(item.ThicknessMm)).ToList();
         if (covering.Count == 0 || !Span.Cover(covering.Select(c => c.Held), ask.Start, ask.End))
         {
             if (held.Count == 0 || covering.Count > 0)
-                post.Add(Codes.MaterialNoRuling, $"No ruling says {name} may be {Past(operation)} with this kind of laser.", i, new("material.request", "Ask the stewards for a ruling."));
+                post.Add(
+                    Codes.MaterialNoRuling,
+                    $"No ruling says {name} may be {Past(operation)} with this kind of laser.",
+                    i,
+                    new("material.request", "Ask the stewards for a ruling.")
+                );
             else
-                post.Add(Codes.MaterialTooThick, $"{name} is ruled to {Say.Limit(held.Max(h => h.Ruling.MaxMm ?? 0), ask)}; this is {Say.Length(item.ThicknessMm, ask)}.", i, new("sheet.thinner", "Take a thinner sheet."));
+                post.Add(
+                    Codes.MaterialTooThick,
+                    $"{name} is ruled to {Say.Limit(held.Max(h => h.Ruling.MaxMm ?? 0), ask)}; this is "
+                        + $"{Say.Length(item.ThicknessMm, ask)}.",
+                    i,
+                    new("sheet.thinner", "Take a thinner sheet.")
+                );
         }
         foreach (var ruling in covering.Select(c => c.Ruling).DistinctBy(r => r.Standing))
             ReadStanding(post, i, ruling, name, verb, machine, cleared);
@@ -85,13 +124,28 @@ internal static class SheetPost
                 post.Add(Codes.MaterialNever, $"{name} is never allowed. {ruling.Hazard}", i);
                 break;
             case RulingStanding.Banned:
-                post.Add(Codes.MaterialBanned, $"{name} is banned here. {ruling.Hazard}", i, new("material.other", "Choose another material."));
+                post.Add(
+                    Codes.MaterialBanned,
+                    $"{name} is banned here. {ruling.Hazard}",
+                    i,
+                    new("material.other", "Choose another material.")
+                );
                 break;
             case RulingStanding.Cannot:
-                post.Add(Codes.MaterialCannot, $"{machine.Name} cannot {verb} {name}.", i, new("machine.other", "Choose another machine or operation."));
+                post.Add(
+                    Codes.MaterialCannot,
+                    $"{machine.Name} cannot {verb} {name}.",
+                    i,
+                    new("machine.other", "Choose another machine or operation.")
+                );
                 break;
             case RulingStanding.ByArrangement when !cleared:
-                post.Add(Codes.MaterialByArrangement, $"{name} is by arrangement: a steward clears each sheet. {ruling.Hazard}", i, new("sheet.clear", "Bring the sheet and its papers to a steward."));
+                post.Add(
+                    Codes.MaterialByArrangement,
+                    $"{name} is by arrangement: a steward clears each sheet. {ruling.Hazard}",
+                    i,
+                    new("sheet.clear", "Bring the sheet and its papers to a steward.")
+                );
                 break;
         }
     }
@@ -102,20 +156,49 @@ internal static class SheetPost
         if (operation == Operation.Cut && machine.MaxCutMm <= 0)
             post.Add(Codes.MaterialCannot, $"{machine.Name} marks, it does not cut.", i, new("machine.other", "Choose another machine."));
         else if (operation == Operation.Cut && item.ThicknessMm > machine.MaxCutMm)
-            post.Add(Codes.MaterialTooThick, $"{machine.Name} cuts to {Say.Limit(machine.MaxCutMm, ask)}; this is {Say.Length(item.ThicknessMm, ask)}.", i, new("sheet.thinner", "Take a thinner sheet or a stronger machine."));
+            post.Add(
+                Codes.MaterialTooThick,
+                $"{machine.Name} cuts to {Say.Limit(machine.MaxCutMm, ask)}; this is {Say.Length(item.ThicknessMm, ask)}.",
+                i,
+                new("sheet.thinner", "Take a thinner sheet or a stronger machine.")
+            );
         else if (item.ThicknessMm > machine.MaxHeightMm)
-            post.Add(Codes.MaterialTooThick, $"Only {Say.Limit(machine.MaxHeightMm, ask)} fits under the head of {machine.Name}.", i, new("machine.other", "Choose another machine."));
+            post.Add(
+                Codes.MaterialTooThick,
+                $"Only {Say.Limit(machine.MaxHeightMm, ask)} fits under the head of {machine.Name}.",
+                i,
+                new("machine.other", "Choose another machine.")
+            );
     }
 
-    private static void ReadEvidence(PostWriter post, int i, AskItem item, Ruling ruling, SheetFacts sheet, MachineSpec machine, bool cleared)
+    private static void ReadEvidence(
+        PostWriter post,
+        int i,
+        AskItem item,
+        Ruling ruling,
+        SheetFacts sheet,
+        MachineSpec machine,
+        bool cleared
+    )
     {
         if (ruling.FilteredNeedsArrangement && machine.Extraction == Extraction.Filtered && !cleared)
-            post.Add(Codes.MaterialExtraction, $"{machine.Name} only filters, and {sheet.MaterialName} loads the filter.", i, new("machine.other", "Choose a ducted machine, or have the sheet cleared."));
-        if (item.SheetTag is not null) return;
+            post.Add(
+                Codes.MaterialExtraction,
+                $"{machine.Name} only filters, and {sheet.MaterialName} loads the filter.",
+                i,
+                new("machine.other", "Choose a ducted machine, or have the sheet cleared.")
+            );
+        if (item.SheetTag is not null)
+            return;
         if (ruling.Evidence == Evidence.ClearedTag)
         {
             var twins = sheet.TwinNames.Count > 0 ? $" By eye it could be {string.Join(" or ", sheet.TwinNames.Take(3))}." : "";
-            post.Add(Codes.SheetUntagged, $"{sheet.MaterialName} needs the tag of a cleared sheet.{twins}", i, new("sheet.clear", "Give the tag, or have the sheet cleared."));
+            post.Add(
+                Codes.SheetUntagged,
+                $"{sheet.MaterialName} needs the tag of a cleared sheet.{twins}",
+                i,
+                new("sheet.clear", "Give the tag, or have the sheet cleared.")
+            );
         }
         else if (ruling.Evidence == Evidence.Declared)
         {
@@ -123,12 +206,13 @@ internal static class SheetPost
         }
     }
 
-    private static string Past(Operation operation) => operation switch
-    {
-        Operation.Cut => "cut",
-        Operation.Score => "scored",
-        _ => "engraved",
-    };
+    private static string Past(Operation operation) =>
+        operation switch
+        {
+            Operation.Cut => "cut",
+            Operation.Score => "scored",
+            _ => "engraved",
+        };
 
     private static string FactOf(Ask ask, GateFacts facts)
     {

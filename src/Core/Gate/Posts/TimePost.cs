@@ -20,10 +20,19 @@ internal static class TimePost
         if (ask.Minutes < length.NeededMinutes)
         {
             var parts = string.Join(", ", length.Parts.Select(p => $"{Name(p.Part)} {p.Says ?? Say.Minutes(p.Minutes)}"));
-            post.Add(Codes.TimeTooShort, $"The job needs {length.SlotMinutes} min: {parts}.", remedy: new("time.longer", $"Book {length.SlotMinutes} min."));
+            post.Add(
+                Codes.TimeTooShort,
+                $"The job needs {length.SlotMinutes} min: {parts}.",
+                remedy: new("time.longer", $"Book {length.SlotMinutes} min.")
+            );
         }
         foreach (var i in JobLength.UnknownRuns(ask, facts))
-            post.Add(Codes.TimeUnknownRun, "How long this runs is not known, and so neither is the time it needs.", i, new("ask.run", "Say how long it runs, or add its drawing."));
+            post.Add(
+                Codes.TimeUnknownRun,
+                "How long this runs is not known, and so neither is the time it needs.",
+                i,
+                new("ask.run", "Say how long it runs, or add its drawing.")
+            );
         if (!rules.SameDayBooking && ask.Phase == Phase.Booking && rules.Clock.DateOf(ask.Start) == rules.Clock.DateOf(facts.Now))
             post.Add(Codes.TimeSameDay, "This house takes no bookings for the same day.", remedy: other);
         ReadLimits(ask, facts, post);
@@ -43,7 +52,11 @@ internal static class TimePost
         var lastRunEnds = ask.End - Duration.FromMinutes((double)cleanDown);
         var latest = hours.End - Duration.FromMinutes(rules.LastRunBeforeCloseMinutes);
         if (lastRunEnds > latest)
-            post.Add(Codes.TimeLastRun, $"The last run ends by {rules.Clock.At(latest):HH:mm}, {rules.LastRunBeforeCloseMinutes} min before the room is locked.", remedy: other);
+            post.Add(
+                Codes.TimeLastRun,
+                $"The last run ends by {rules.Clock.At(latest):HH:mm}, {rules.LastRunBeforeCloseMinutes} min before the room is locked.",
+                remedy: other
+            );
     }
 
     private static void ReadCalendar(Ask ask, GateFacts facts, PostWriter post, Remedy other)
@@ -53,9 +66,19 @@ internal static class TimePost
         foreach (var lesson in (facts.Time.Classes ?? []).Where(c => c.During.Overlaps(ask.Start, ask.End)))
         {
             if (!lesson.OnRoster)
-                post.Add(Codes.TimeClass, $"{facts.Machine.Spec.Name} is kept for {lesson.Title} from {Say.Moment(lesson.During.Start, facts.Rules)} to {facts.Rules.Clock.At(lesson.During.End!.Value):HH:mm}.", remedy: other);
+                post.Add(
+                    Codes.TimeClass,
+                    $"{facts.Machine.Spec.Name} is kept for {lesson.Title} from {Say.Moment(lesson.During.Start, facts.Rules)} to "
+                        + $"{facts.Rules.Clock.At(lesson.During.End!.Value):HH:mm}.",
+                    remedy: other
+                );
             else if (Span.MostAtOnce(lesson.Running, ask.Start, ask.End) >= Classes.AtOnce(lesson.AtOnce, facts.Rules))
-                post.Add(Codes.TimeClassFull, $"{Classes.AtOnce(lesson.AtOnce, facts.Rules)} of {lesson.Title} may run at once ({Classes.Because(lesson.AtOnce, facts.Rules)}), and that many do.", remedy: other);
+                post.Add(
+                    Codes.TimeClassFull,
+                    $"{Classes.AtOnce(lesson.AtOnce, facts.Rules)} of {lesson.Title} may run at once "
+                        + $"({Classes.Because(lesson.AtOnce, facts.Rules)}), and that many do.",
+                    remedy: other
+                );
         }
     }
 
@@ -67,7 +90,12 @@ internal static class TimePost
             return;
         }
         foreach (var taken in facts.Time.MachineTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
-            post.Add(Codes.TimeTaken, $"{facts.Machine.Spec.Name} is taken from {Say.Moment(taken.Start, facts.Rules)} to {facts.Rules.Clock.At(taken.End ?? taken.Start):HH:mm}.", remedy: other);
+            post.Add(
+                Codes.TimeTaken,
+                $"{facts.Machine.Spec.Name} is taken from {Say.Moment(taken.Start, facts.Rules)} to "
+                    + $"{facts.Rules.Clock.At(taken.End ?? taken.Start):HH:mm}.",
+                remedy: other
+            );
         foreach (var taken in facts.Time.FixtureTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
             post.Add(Codes.TimeTaken, $"The {ask.Fixture} is taken from {Say.Moment(taken.Start, facts.Rules)}.", remedy: other);
     }
@@ -75,39 +103,65 @@ internal static class TimePost
     private static void ReadLimits(Ask ask, GateFacts facts, PostWriter post)
     {
         var rules = facts.Rules;
-        if (ask.Phase == Phase.Booking && Period.DaysBetween(rules.Clock.DateOf(facts.Now), rules.Clock.DateOf(ask.Start)) > rules.BookAheadDays)
-            post.Add(Codes.TimeLimit, $"Bookings are taken up to {rules.BookAheadDays} days ahead.", remedy: new("time.other", "Choose an earlier day, or ask again nearer to it."));
+        if (
+            ask.Phase == Phase.Booking
+            && Period.DaysBetween(rules.Clock.DateOf(facts.Now), rules.Clock.DateOf(ask.Start)) > rules.BookAheadDays
+        )
+            post.Add(
+                Codes.TimeLimit,
+                $"Bookings are taken up to {rules.BookAheadDays} days ahead.",
+                remedy: new("time.other", "Choose an earlier day, or ask again nearer to it.")
+            );
         if (ask.Minutes > rules.LongestBookingMinutes)
-            post.Add(Codes.TimeLimit, $"A booking is at most {rules.LongestBookingMinutes} min here.", remedy: new("time.shorter", "Split the job."));
-        if (!facts.Time.PersonBooked.IsKnown) return;
+            post.Add(
+                Codes.TimeLimit,
+                $"A booking is at most {rules.LongestBookingMinutes} min here.",
+                remedy: new("time.shorter", "Split the job.")
+            );
+        if (!facts.Time.PersonBooked.IsKnown)
+            return;
         var booked = facts.Time.PersonBooked.Value;
         var day = rules.Clock.DateOf(ask.Start);
         if (booked.Count(b => b.End > facts.Now) >= rules.OpenBookingsPerPerson)
-            post.Add(Codes.TimeLimit, $"{rules.OpenBookingsPerPerson} bookings may be open at once.", remedy: new("booking.cancel", "Cancel one, or wait until one is done."));
+            post.Add(
+                Codes.TimeLimit,
+                $"{rules.OpenBookingsPerPerson} bookings may be open at once.",
+                remedy: new("booking.cancel", "Cancel one, or wait until one is done.")
+            );
         if (HoursWithin(booked, rules.Clock.Day(day)) + ask.Minutes / 60m > rules.HoursPerPersonDay)
-            post.Add(Codes.TimeLimit, $"{rules.HoursPerPersonDay:0.#} hours a day are allowed for one person.", remedy: new("time.other", "Choose another day."));
+            post.Add(
+                Codes.TimeLimit,
+                $"{rules.HoursPerPersonDay:0.#} hours a day are allowed for one person.",
+                remedy: new("time.other", "Choose another day.")
+            );
         var monday = day.With(DateAdjusters.PreviousOrSame(IsoDayOfWeek.Monday));
         var week = new Interval(rules.Clock.Day(monday).Start, rules.Clock.Day(monday.PlusDays(6)).End);
         if (HoursWithin(booked, week) + ask.Minutes / 60m > rules.HoursPerPersonWeek)
-            post.Add(Codes.TimeLimit, $"{rules.HoursPerPersonWeek:0.#} hours a week are allowed for one person.", remedy: new("time.other", "Choose another week."));
+            post.Add(
+                Codes.TimeLimit,
+                $"{rules.HoursPerPersonWeek:0.#} hours a week are allowed for one person.",
+                remedy: new("time.other", "Choose another week.")
+            );
     }
 
-    private static decimal HoursWithin(IEnumerable<Span> spans, Interval window) => spans.Sum(s =>
-    {
-        var start = Instant.Max(s.Start, window.Start);
-        var end = Instant.Min(s.End ?? window.End, window.End);
-        return start < end ? (decimal)(end - start).TotalHours : 0;
-    });
+    private static decimal HoursWithin(IEnumerable<Span> spans, Interval window) =>
+        spans.Sum(s =>
+        {
+            var start = Instant.Max(s.Start, window.Start);
+            var end = Instant.Min(s.End ?? window.End, window.End);
+            return start < end ? (decimal)(end - start).TotalHours : 0;
+        });
 
-    private static string Name(PartKind part) => part switch
-    {
-        PartKind.Checks => "checks",
-        PartKind.ExtractionLead => "extraction lead",
-        PartKind.TestPiece => "test piece",
-        PartKind.Run => "runs",
-        PartKind.Changeover => "changeover",
-        PartKind.Clearing => "air clearing",
-        PartKind.CleanDown => "clean-down",
-        _ => "spare",
-    };
+    private static string Name(PartKind part) =>
+        part switch
+        {
+            PartKind.Checks => "checks",
+            PartKind.ExtractionLead => "extraction lead",
+            PartKind.TestPiece => "test piece",
+            PartKind.Run => "runs",
+            PartKind.Changeover => "changeover",
+            PartKind.Clearing => "air clearing",
+            PartKind.CleanDown => "clean-down",
+            _ => "spare",
+        };
 }

@@ -18,34 +18,60 @@ internal static class TrainingPost
             post.Add(Codes.TrainingUnknown, "The certificates are not known.", remedy: new("house.look", "Look again, or ask a steward."));
             return post.Done("Not known");
         }
-        var supervised = ask.SupervisorId is not null
+        var supervised =
+            ask.SupervisorId is not null
             && Span.Cover(facts.Training.SupervisorTrains, ask.Start, ask.End)
             && !facts.Training.SupervisorBusy.Any(b => b.Overlaps(ask.Start, ask.End))
-            && (InOwnClass(ask, facts) || Span.MostAtOnce(facts.Training.SupervisorRuns ?? [], ask.Start, ask.End) < facts.Rules.MachinesPerAdult)
+            && (
+                InOwnClass(ask, facts)
+                || Span.MostAtOnce(facts.Training.SupervisorRuns ?? [], ask.Start, ask.End) < facts.Rules.MachinesPerAdult
+            )
             && (InOwnClass(ask, facts) || !(facts.Training.SupervisorTeaches ?? []).Any(b => b.Overlaps(ask.Start, ask.End)));
         foreach (var authority in Needed(ask, facts))
         {
             ReadAuthority(ask, facts, post, authority, supervised);
             ReadHolds(ask, facts, post, authority, supervised);
         }
-        if (!supervised) ReadTheory(ask, facts, post);
+        if (!supervised)
+            ReadTheory(ask, facts, post);
         return post.Done(FactOf(ask, facts));
     }
 
     /// <summary>Authorities an ask needs: the machine, and each add-on.</summary>
-    public static IEnumerable<string> Needed(Ask ask, GateFacts facts) => Paths.NeededFor(
-        ask, facts.Training.AddOns is { } addOns ? addOns.Select(a => (a.Authority, a.Need)) : [($"{ask.MachineId}/{RotaryAlone}", new AddOnNeed(RotaryAlone))]);
+    public static IEnumerable<string> Needed(Ask ask, GateFacts facts) =>
+        Paths.NeededFor(
+            ask,
+            facts.Training.AddOns is { } addOns
+                ? addOns.Select(a => (a.Authority, a.Need))
+                : [($"{ask.MachineId}/{RotaryAlone}", new AddOnNeed(RotaryAlone))]
+        );
 
     private static void ReadHolds(Ask ask, GateFacts facts, PostWriter post, string authority, bool supervised)
     {
-        foreach (var hold in (facts.Training.Holds ?? []).Where(h => h.Authority == authority && h.Held.Overlaps(ask.Start, ask.End)).DistinctBy(h => h.Kind))
+        foreach (
+            var hold in (facts.Training.Holds ?? [])
+                .Where(h => h.Authority == authority && h.Held.Overlaps(ask.Start, ask.End))
+                .DistinctBy(h => h.Kind)
+        )
         {
             // Where supervised runs are the condition, they stay possible.
-            if (supervised && hold.Conditions is { SupervisedRuns: > 0 }) post.Add(Codes.TrainingSupervised, $"A supervised run on {What(authority, ask, facts)}, towards its reinstatement: the supervisor stays throughout.");
+            if (supervised && hold.Conditions is { SupervisedRuns: > 0 })
+                post.Add(
+                    Codes.TrainingSupervised,
+                    $"A supervised run on {What(authority, ask, facts)}, towards its reinstatement: the supervisor stays throughout."
+                );
             else if (hold.Kind == CertificateHoldKind.Suspended)
-                post.Add(Codes.TrainingSuspended, $"The certificate for {What(authority, ask, facts)} is suspended.", remedy: new("training.reinstate", "A steward reinstates it when its conditions are met."));
+                post.Add(
+                    Codes.TrainingSuspended,
+                    $"The certificate for {What(authority, ask, facts)} is suspended.",
+                    remedy: new("training.reinstate", "A steward reinstates it when its conditions are met.")
+                );
             else
-                post.Add(Codes.TrainingReview, $"The certificate for {What(authority, ask, facts)} is under review.", remedy: new("training.review", "A steward looks at it, or lets this run go ahead once."));
+                post.Add(
+                    Codes.TrainingReview,
+                    $"The certificate for {What(authority, ask, facts)} is under review.",
+                    remedy: new("training.review", "A steward looks at it, or lets this run go ahead once.")
+                );
         }
     }
 
@@ -57,7 +83,11 @@ internal static class TrainingPost
         var over = owed.Where(o => o.CountsUntil < ask.End).ToList();
         var ahead = owed.Except(over).ToList();
         if (over.Count > 0)
-            post.Add(Codes.TrainingUnread, $"To be done first: {Titles(over)}.", remedy: new("training.read", $"{facts.Person.Name} reads, answers or shows it again."));
+            post.Add(
+                Codes.TrainingUnread,
+                $"To be done first: {Titles(over)}.",
+                remedy: new("training.read", $"{facts.Person.Name} reads, answers or shows it again.")
+            );
         else if (ahead.Count > 0)
             post.Add(Codes.TrainingReadBy, $"{Titles(ahead)}: to be done by {Say.LastDay(ahead.Min(o => o.CountsUntil), facts.Rules)}.");
 
@@ -67,7 +97,8 @@ internal static class TrainingPost
     private static string What(string authority, Ask ask, GateFacts facts)
     {
         var machine = facts.Machine.Spec.Name;
-        if (authority == ask.MachineId) return machine;
+        if (authority == ask.MachineId)
+            return machine;
         var name = facts.Training.AddOns?.FirstOrDefault(a => a.Authority == authority)?.Name ?? authority.Split('/')[1];
         return $"{machine} with {name.ToLowerInvariant()}";
     }
@@ -82,7 +113,11 @@ internal static class TrainingPost
         if (covered && !Idle(ask, facts))
         {
             if (!Span.Cover(held.Where(c => c.Confirmed).Select(c => c.Held), ask.Start, ask.End))
-                post.Add(Codes.TrainingFounding, $"The certificate for {what} is a founding one that nobody has confirmed yet.", remedy: new("training.confirm", "A steward or the countersigner looks at the evidence and confirms it."));
+                post.Add(
+                    Codes.TrainingFounding,
+                    $"The certificate for {what} is a founding one that nobody has confirmed yet.",
+                    remedy: new("training.confirm", "A steward or the countersigner looks at the evidence and confirms it.")
+                );
             return;
         }
         if (supervised)
@@ -97,27 +132,38 @@ internal static class TrainingPost
         else if (!covered)
         {
             var end = held.Max(c => c.Held.End ?? Instant.MaxValue);
-            var when = end == Instant.MaxValue ? "starts later" : end <= ask.Start ? $"ended, its last day was {Say.LastDay(end, facts.Rules)}" : $"ends {Say.Moment(end, facts.Rules)}, within this time";
+            var when =
+                end == Instant.MaxValue ? "starts later"
+                : end <= ask.Start ? $"ended, its last day was {Say.LastDay(end, facts.Rules)}"
+                : $"ends {Say.Moment(end, facts.Rules)}, within this time";
             post.Add(Codes.TrainingLapsed, $"The certificate for {what} {when}.", remedy: sign);
         }
         else
         {
-            post.Add(Codes.TrainingIdle, $"Nothing run on {machine} for more than {facts.Rules.IdleLapseDays} days.", remedy: new("training.supervisor", "One supervised run renews it."));
+            post.Add(
+                Codes.TrainingIdle,
+                $"Nothing run on {machine} for more than {facts.Rules.IdleLapseDays} days.",
+                remedy: new("training.supervisor", "One supervised run renews it.")
+            );
         }
     }
 
     /// <summary>True when the booked supervisor teaches the very class this run is part of.</summary>
     private static bool InOwnClass(Ask ask, GateFacts facts) =>
-        (facts.Time.Classes ?? []).Any(c => c.OnRoster && c.AdultId == ask.SupervisorId && c.During.Start <= ask.Start && c.During.End >= ask.End);
+        (facts.Time.Classes ?? []).Any(c =>
+            c.OnRoster && c.AdultId == ask.SupervisorId && c.During.Start <= ask.Start && c.During.End >= ask.End
+        );
 
     private static bool Idle(Ask ask, GateFacts facts) =>
         facts.Training.LastUse.Value is { } last
-        && Idleness.LapsesAt(last, facts.Machine.Stops.IsKnown ? facts.Machine.Stops.Value : [], facts.Rules.IdleLapseDays) is { } lapses && ask.Start > lapses;
+        && Idleness.LapsesAt(last, facts.Machine.Stops.IsKnown ? facts.Machine.Stops.Value : [], facts.Rules.IdleLapseDays) is { } lapses
+        && ask.Start > lapses;
 
     private static string FactOf(Ask ask, GateFacts facts)
     {
         var own = facts.Training.Certificates.Value.Where(c => c.Authority == ask.MachineId && c.Held.Holds(ask.Start)).ToList();
-        if (own.Count == 0) return "No certificate for this machine";
+        if (own.Count == 0)
+            return "No certificate for this machine";
         return own.Max(c => c.Held.End) is { } end ? $"Certificate to {Say.LastDay(end, facts.Rules)}" : "Certificate without end";
     }
 }

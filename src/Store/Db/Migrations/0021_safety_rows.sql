@@ -1,8 +1,11 @@
--- Roles, clearances, quarantines, consents, holds on certificates, lifts and rulings decide who may do what with which stock. Each version of such a row is
--- told in the record by a hash of what it says, in the entry of the act that wrote it, so that a row set past the record shows when the record is verified.
+-- Roles, clearances, quarantines, consents, holds on certificates, lifts and rulings decide who may do what with which stock. Each
+-- version of such a row is
+-- told in the record by a hash of what it says, in the entry of the act that wrote it, so that a row set past the record shows when the
+-- record is verified.
 
 create function ledger.span_text(span tstzrange) returns text language sql immutable as $$
-    select coalesce((extract(epoch from lower(span)) * 1000000)::bigint::text, '-') || '/' || coalesce((extract(epoch from upper(span)) * 1000000)::bigint::text, '-')
+    select coalesce((extract(epoch from lower(span)) * 1000000)::bigint::text, '-') || '/'
+        || coalesce((extract(epoch from upper(span)) * 1000000)::bigint::text, '-')
 $$;
 
 create function ledger.row_hash(variadic parts text[]) returns text language sql immutable as $$
@@ -12,17 +15,22 @@ $$;
 create function ledger.row_line(r people.role) returns text language sql immutable as $$
     select ledger.row_hash(r.person_id, r.role, r.machine_id, ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
 create function ledger.row_line(r people.consent) returns text language sql immutable as $$
-    select ledger.row_hash(r.id::text, r.person_id, r.machine_ids::text, r.set_by, r.text_id::text, ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
+    select ledger.row_hash(r.id::text, r.person_id, r.machine_ids::text, r.set_by, r.text_id::text, ledger.span_text(r.held),
+        ledger.span_text(r.recorded)) $$;
 create function ledger.row_line(r materials.clearance) returns text language sql immutable as $$
-    select ledger.row_hash(r.tag, r.operations::text, r.machine_ids::text, r.cleared_by, ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
+    select ledger.row_hash(r.tag, r.operations::text, r.machine_ids::text, r.cleared_by, ledger.span_text(r.held),
+        ledger.span_text(r.recorded)) $$;
 create function ledger.row_line(r materials.quarantine) returns text language sql immutable as $$
     select ledger.row_hash(r.tag, r.set_by, ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
 create function ledger.row_line(r gate.lift) returns text language sql immutable as $$
-    select ledger.row_hash(r.id::text, r.person_id, r.machine_id, r.items::text, r.reasons::text, r.decision_id::text, ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
+    select ledger.row_hash(r.id::text, r.person_id, r.machine_id, r.items::text, r.reasons::text, r.decision_id::text,
+        ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
 create function ledger.row_line(r training.certificate_hold) returns text language sql immutable as $$
-    select ledger.row_hash(r.id::text, r.person_id, r.authority, r.kind, r.set_by, r.conditions::text, ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
+    select ledger.row_hash(r.id::text, r.person_id, r.authority, r.kind, r.set_by, r.conditions::text, ledger.span_text(r.held),
+        ledger.span_text(r.recorded)) $$;
 create function ledger.row_line(r materials.ruling) returns text language sql immutable as $$
-    select ledger.row_hash(r.material_id, r.kind, r.operation, r.min_mm::text, r.max_mm::text, r.standing, r.evidence, r.reasons::text, r.hazard, r.handling,
+    select ledger.row_hash(r.material_id, r.kind, r.operation, r.min_mm::text, r.max_mm::text, r.standing, r.evidence, r.reasons::text,
+        r.hazard, r.handling,
         r.filtered_needs_arrangement::text, ledger.span_text(r.held), ledger.span_text(r.recorded)) $$;
 
 create view ledger.safety_row as
@@ -34,7 +42,8 @@ create view ledger.safety_row as
     union all select 'hold ' || r.row_id, ledger.row_line(r) from training.certificate_hold r
     union all select 'ruling ' || r.id, ledger.row_line(r) from materials.ruling r;
 
--- What this transaction has written and no entry has told yet, kept for the length of the transaction: fired once a statement, with the word for a row and
+-- What this transaction has written and no entry has told yet, kept for the length of the transaction: fired once a statement, with the
+-- word for a row and
 -- the name of its number.
 create function ledger.tell_rows() returns trigger language plpgsql as $$
 declare
@@ -58,16 +67,28 @@ declare
     told record;
 begin
     for told in select * from (values
-        ('people.role', 'role', 'row_id'), ('people.consent', 'consent', 'row_id'), ('materials.clearance', 'clearance', 'row_id'), ('materials.quarantine', 'quarantine', 'row_id'),
-        ('gate.lift', 'lift', 'row_id'), ('training.certificate_hold', 'hold', 'row_id'), ('materials.ruling', 'ruling', 'id')) as t (name, word, number)
+        ('people.role', 'role', 'row_id'), ('people.consent', 'consent', 'row_id'), ('materials.clearance', 'clearance', 'row_id'),
+            ('materials.quarantine', 'quarantine', 'row_id'),
+        ('gate.lift', 'lift', 'row_id'), ('training.certificate_hold', 'hold', 'row_id'), ('materials.ruling', 'ruling',
+            'id')) as t (name, word, number)
     loop
-        execute format('create trigger tell_inserted after insert on %s referencing new table as changed for each statement execute function ledger.tell_rows(%L, %L)', told.name, told.word, told.number);
-        execute format('create trigger tell_updated after update on %s referencing new table as changed for each statement execute function ledger.tell_rows(%L, %L)', told.name, told.word, told.number);
-        execute format('create trigger tell_deleted after delete on %s referencing old table as changed for each statement execute function ledger.tell_rows(%L, %L)', told.name, told.word, told.number);
+        execute format(
+            'create trigger tell_inserted after insert on %s'
+                ' referencing new table as changed for each statement execute function ledger.tell_rows(%L, %L)',
+            told.name, told.word, told.number);
+        execute format(
+            'create trigger tell_updated after update on %s'
+                ' referencing new table as changed for each statement execute function ledger.tell_rows(%L, %L)',
+            told.name, told.word, told.number);
+        execute format(
+            'create trigger tell_deleted after delete on %s'
+                ' referencing old table as changed for each statement execute function ledger.tell_rows(%L, %L)',
+            told.name, told.word, told.number);
     end loop;
 end $$;
 
--- As before, and with the rows that this transaction wrote. Their member is "~rows": it sorts last, so that the body stays in its canonical order.
+-- As before, and with the rows that this transaction wrote. Their member is "~rows": it sorts last, so that the body stays in its
+-- canonical order.
 create or replace function ledger.append(p_at text, p_kind text, p_body text) returns bigint
 language plpgsql security definer set search_path = ledger, pg_temp as $$
 declare
@@ -86,7 +107,8 @@ begin
     end if;
     if told is not null then
         p_body := left(p_body, -1) || case when p_body::jsonb = '{}' then '' else ',' end || '"~rows":{'
-            || (select string_agg(to_json(key)::text || ':' || value::text, ',' order by key collate "C") from jsonb_each(told::jsonb)) || '}}';
+            || (select string_agg(to_json(key)::text || ':' || value::text,
+                ',' order by key collate "C") from jsonb_each(told::jsonb)) || '}}';
         perform set_config('vg.rows', '', true);
     end if;
     perform pg_advisory_xact_lock(730001);
@@ -113,5 +135,6 @@ end $$;
 
 grant select on ledger.safety_row to vg_app;
 grant execute on function ledger.span_text(tstzrange), ledger.row_hash(text[]), ledger.tell_rows(),
-    ledger.row_line(people.role), ledger.row_line(people.consent), ledger.row_line(materials.clearance), ledger.row_line(materials.quarantine),
+    ledger.row_line(people.role), ledger.row_line(people.consent), ledger.row_line(materials.clearance),
+        ledger.row_line(materials.quarantine),
     ledger.row_line(gate.lift), ledger.row_line(training.certificate_hold), ledger.row_line(materials.ruling) to vg_app;

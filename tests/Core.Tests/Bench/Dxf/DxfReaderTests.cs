@@ -8,13 +8,18 @@ namespace VelvetGate.Core.Tests.Bench.Dxf;
 /// <summary>Every entity against geometry that can be worked out by hand.</summary>
 public class DxfReaderTests
 {
-    private static StrokeWork Only(string entities, string header = "", string tables = "", string blocks = "") => Summary(entities, header, tables, blocks).Strokes.ShouldHaveSingleItem();
+    private static StrokeWork Only(string entities, string header = "", string tables = "", string blocks = "") =>
+        Summary(entities, header, tables, blocks).Strokes.ShouldHaveSingleItem();
 
     private static void ShouldReach(DrawingSummary drawing, double minX, double minY, double maxX, double maxY)
     {
         var e = drawing.ExtentMm.ShouldNotBeNull();
         (e.MinX, e.MinY, e.MaxX, e.MaxY).ShouldSatisfyAllConditions(
-            x => x.MinX.ShouldBe(minX, 1e-4), x => x.MinY.ShouldBe(minY, 1e-4), x => x.MaxX.ShouldBe(maxX, 1e-4), x => x.MaxY.ShouldBe(maxY, 1e-4));
+            x => x.MinX.ShouldBe(minX, 1e-4),
+            x => x.MinY.ShouldBe(minY, 1e-4),
+            x => x.MaxX.ShouldBe(maxX, 1e-4),
+            x => x.MaxY.ShouldBe(maxY, 1e-4)
+        );
     }
 
     [Theory]
@@ -26,14 +31,20 @@ public class DxfReaderTests
     [InlineData("0 LWPOLYLINE|90 4|70 0|10 0|20 0|10 10|20 0|10 10|20 5|10 0|20 5", 25, 1)]
     [InlineData("0 LWPOLYLINE|90 2|70 0|10 0|20 0|42 1|10 10|20 0", 5 * Math.PI, 1)] // half a circle
     [InlineData("0 LWPOLYLINE|90 2|70 1|10 0|20 0|42 1|10 10|20 0|42 1", 10 * Math.PI, 0)] // a whole one in two halves
-    [InlineData("0 LWPOLYLINE|90 2|70 0|10 0|20 0|42 -0.41421356237309503|10 10|20 0", 11.107207345395915, 1)] // a quarter, of radius 10 / √2
+    // a quarter, of radius 10 / √2
+    [InlineData("0 LWPOLYLINE|90 2|70 0|10 0|20 0|42 -0.41421356237309503|10 10|20 0", 11.107207345395915, 1)]
     [InlineData("0 POLYLINE|66 1|70 1|0 VERTEX|10 0|20 0|0 VERTEX|10 3|20 0|0 VERTEX|10 3|20 4|0 SEQEND", 12, 0)]
     [InlineData("0 POLYLINE|66 1|70 8|0 VERTEX|10 0|20 0|30 7|70 32|0 VERTEX|10 3|20 4|30 1|70 32|0 SEQEND", 5, 1)]
-    [InlineData("0 POLYLINE|66 1|70 4|0 VERTEX|10 0|20 0|70 16|0 VERTEX|10 0|20 0|70 8|0 VERTEX|10 6|20 8|70 8|0 SEQEND", 10, 1)] // the frame of a smoothed one is not drawn
+    // the frame of a smoothed one is not drawn
+    [InlineData("0 POLYLINE|66 1|70 4|0 VERTEX|10 0|20 0|70 16|0 VERTEX|10 0|20 0|70 8|0 VERTEX|10 6|20 8|70 8|0 SEQEND", 10, 1)]
     [InlineData("0 ELLIPSE|10 0|20 0|11 10|21 0|40 1|41 0|42 6.283185307179586", 20 * Math.PI, 0)]
     [InlineData("0 ELLIPSE|10 0|20 0|11 0|21 10|40 0.5|41 0|42 6.283185307179586", 48.44224110273838, 0)] // 4 a E(m), m = 0.75
     [InlineData("0 SPLINE|70 8|71 3|72 8|73 4|40 0|40 0|40 0|40 0|40 1|40 1|40 1|40 1|10 0|20 0|10 1|20 0|10 2|20 0|10 3|20 0", 3, 1)]
-    [InlineData("0 SPLINE|70 12|71 2|72 6|73 3|40 0|40 0|40 0|40 1|40 1|40 1|41 1|41 0.7071067811865476|41 1|10 10|20 0|10 10|20 10|10 0|20 10", 5 * Math.PI, 1)] // a quarter circle, exactly, by weights
+    [InlineData(
+        "0 SPLINE|70 12|71 2|72 6|73 3|40 0|40 0|40 0|40 1|40 1|40 1|41 1|41 0.7071067811865476|41 1|10 10|20 0|10 10|20 10|10 0|20 10",
+        5 * Math.PI,
+        1
+    )] // a quarter circle, exactly, by weights
     [InlineData("0 SPLINE|70 8|71 1|72 5|73 3|40 0|40 0|40 1|40 2|40 2|10 0|20 0|10 3|20 4|10 6|20 0", 10, 1)] // degree one is a polyline
     [InlineData("0 SPLINE|70 8|71 3|74 2|11 0|21 0|11 3|21 4", 5, 1)] // through its points
     [InlineData("0 LEADER|76 3|10 0|20 0|10 3|20 4|10 3|20 10", 11, 1)]
@@ -48,7 +59,12 @@ public class DxfReaderTests
     public void Spline_ThroughPointsOfALine_IsThatLine_AndOfACircleIsNearlyIt()
     {
         Only("0 SPLINE|70 8|71 3|74 3|11 0|21 0|11 3|21 4|11 9|21 12").LengthMm.ShouldBe(15, 1e-9);
-        var around = string.Join('|', Enumerable.Range(0, 13).Select(i => FormattableString.Invariant($"11 {10 * Math.Cos(i * Math.PI / 6)}|21 {10 * Math.Sin(i * Math.PI / 6)}")));
+        var around = string.Join(
+            '|',
+            Enumerable
+                .Range(0, 13)
+                .Select(i => FormattableString.Invariant($"11 {10 * Math.Cos(i * Math.PI / 6)}|21 {10 * Math.Sin(i * Math.PI / 6)}"))
+        );
         Only($"0 SPLINE|70 8|71 3|74 13|{around}|12 0|22 1|13 0|23 1").LengthMm.ShouldBe(20 * Math.PI, 0.02);
     }
 
@@ -101,14 +117,16 @@ public class DxfReaderTests
     public void Colour_ComesFromTheEntity_ItsLayer_OrTheBlockAroundIt()
     {
         var tables = Layer("CUT", 1) + "|" + Layer("true", 7) + "|420 1193046";
-        string Colours(string entities, string blocks = "") => string.Join(' ', Summary(entities, tables: tables, blocks: blocks).Strokes.Select(s => s.Colour));
+        string Colours(string entities, string blocks = "") =>
+            string.Join(' ', Summary(entities, tables: tables, blocks: blocks).Strokes.Select(s => s.Colour));
         Colours(Line(1, 1, "8 CUT")).ShouldBe("#ff0000");
         Colours(Line(1, 1, "8 cut|62 5")).ShouldBe("#0000ff", "names differ in case only");
         Colours(Line(1, 1, "8 CUT|62 5|420 65280")).ShouldBe("#00ff00");
         Colours(Line(1, 1, "8 true")).ShouldBe("#123456");
         Colours(Line(1, 1, "8 nowhere")).ShouldBe("#000000", "white on the screen is black on paper");
         var block = Block("B", Line(1, 1, "8 0|62 0") + "|" + Line(2, 1, "8 0") + "|" + Line(3, 1, "8 true"));
-        Colours("0 INSERT|8 CUT|62 3|2 B|10 0|20 0", block).ShouldBe("#00ff00 #123456 #ff0000", "by block, its own layer, the insert’s layer");
+        Colours("0 INSERT|8 CUT|62 3|2 B|10 0|20 0", block)
+            .ShouldBe("#00ff00 #123456 #ff0000", "by block, its own layer, the insert’s layer");
         Colours("0 INSERT|8 CUT|2 B|10 0|20 0", block).ShouldBe("#123456 #ff0000");
     }
 
@@ -136,18 +154,26 @@ public class DxfReaderTests
     [Fact]
     public void TextHatchAndSolid_AreNotedNotedAndFilled()
     {
-        var drawing = Summary("0 TEXT|10 3|20 4|1 Hi|0 MTEXT|10 1|20 1|1 There|0 HATCH|2 SOLID|70 1|0 HATCH|2 ANSI31|0 MLINE|10 1|20 1|0 IMAGE|10 0|20 0|0 SOLID|10 0|20 0|11 10|21 0|12 0|22 5|13 10|23 5");
+        var drawing = Summary(
+            "0 TEXT|10 3|20 4|1 Hi|0 MTEXT|10 1|20 1|1 There|0 HATCH|2 SOLID|70 1|0 HATCH|2 ANSI31|0 MLINE|10 1|20 1|0 IMAGE|10 "
+                + "0|20 0|0 SOLID|10 0|20 0|11 10|21 0|12 0|22 5|13 10|23 5"
+        );
         (drawing.Texts, drawing.Images).ShouldBe((2, 1));
         drawing.TextAt[0].ShouldBe([3, 4]);
         drawing.Noted!.ShouldBe(new Dictionary<string, int> { ["HATCH"] = 2, ["MLINE"] = 1 });
         drawing.Fills.ShouldHaveSingleItem().AreaMm2.ShouldBe(50, 1e-9);
-        DrawingFindings.Of(drawing, TestColours.Map, null).Single(f => f.Code == "entity.noted").Text.ShouldBe("2 hatches, 1 mline: not drawn here.");
+        DrawingFindings
+            .Of(drawing, TestColours.Map, null)
+            .Single(f => f.Code == "entity.noted")
+            .Text.ShouldBe("2 hatches, 1 mline: not drawn here.");
     }
 
     [Fact]
     public void LineTwice_AndAnArcOverACircle_AreDoubled()
     {
-        var drawing = Summary(Line(3, 4, "62 1") + "|" + Line(3, 4, "62 1") + "|0 CIRCLE|62 1|10 50|20 0|40 10|0 CIRCLE|62 1|10 50|20 0|40 10");
+        var drawing = Summary(
+            Line(3, 4, "62 1") + "|" + Line(3, 4, "62 1") + "|0 CIRCLE|62 1|10 50|20 0|40 10|0 CIRCLE|62 1|10 50|20 0|40 10"
+        );
         drawing.Doubled.ShouldHaveSingleItem().LengthMm.ShouldBe(5 + 20 * Math.PI, 1e-3);
     }
 
@@ -155,8 +181,13 @@ public class DxfReaderTests
     public void CarriageReturnsCommentsAndUnknownSections_DoNotMatter()
     {
         var file = Groups("999 made by hand") + Groups("0 SECTION|2 CLASSES|0 CLASS|1 X|0 ENDSEC") + File(Line(3, 4)) + "\n\n";
-        DrawingReading.Summarise("t", Read(file.Replace("\n", "\r\n", StringComparison.Ordinal))).Strokes.ShouldHaveSingleItem().LengthMm.ShouldBe(5, 1e-9);
-        DrawingReading.Summarise("t", Read(Groups("0 SECTION|2 ENTITIES") + Groups(Line(3, 4)) + Groups("0 ENDSEC|0 EOF"))).Strokes.Count.ShouldBe(1, "R12 files may have entities alone");
+        DrawingReading
+            .Summarise("t", Read(file.Replace("\n", "\r\n", StringComparison.Ordinal)))
+            .Strokes.ShouldHaveSingleItem()
+            .LengthMm.ShouldBe(5, 1e-9);
+        DrawingReading
+            .Summarise("t", Read(Groups("0 SECTION|2 ENTITIES") + Groups(Line(3, 4)) + Groups("0 ENDSEC|0 EOF")))
+            .Strokes.Count.ShouldBe(1, "R12 files may have entities alone");
     }
 
     [Theory]
@@ -190,16 +221,37 @@ public class DxfReaderTests
     [Fact]
     public void Hostile_BlocksThatHoldThemselves_RowsWithoutEnd_AndFarAwayPlaces_AreRefused()
     {
-        Should.Throw<UnreadableDrawingException>(() => Summary("0 INSERT|2 A|10 0|20 0", blocks: Block("A", "0 INSERT|2 B|10 0|20 0") + "|" + Block("B", "0 INSERT|2 A|10 1|20 0"))).Message.ShouldContain("A block places itself");
-        Should.Throw<UnreadableDrawingException>(() => Summary("0 INSERT|2 A|10 0|20 0|70 32767|71 32767|44 1|45 1", blocks: Block("A", Line(1, 1)))).Message.ShouldContain("With every copy counted");
+        Should
+            .Throw<UnreadableDrawingException>(() =>
+                Summary("0 INSERT|2 A|10 0|20 0", blocks: Block("A", "0 INSERT|2 B|10 0|20 0") + "|" + Block("B", "0 INSERT|2 A|10 1|20 0"))
+            )
+            .Message.ShouldContain("A block places itself");
+        Should
+            .Throw<UnreadableDrawingException>(() =>
+                Summary("0 INSERT|2 A|10 0|20 0|70 32767|71 32767|44 1|45 1", blocks: Block("A", Line(1, 1)))
+            )
+            .Message.ShouldContain("With every copy counted");
         // Each block holds the one before ten times: a hundred million lines.
-        var tower = string.Join('|', Enumerable.Range(0, 9).Select(i => Block($"L{i}", i == 0 ? Line(1, 1) : string.Join('|', Enumerable.Repeat($"0 INSERT|2 L{i - 1}|10 0|20 0", 10)))));
-        Should.Throw<UnreadableDrawingException>(() => Summary("0 INSERT|2 L8|10 0|20 0", blocks: tower)).Message.ShouldContain("With every copy counted");
+        var tower = string.Join(
+            '|',
+            Enumerable
+                .Range(0, 9)
+                .Select(i =>
+                    Block($"L{i}", i == 0 ? Line(1, 1) : string.Join('|', Enumerable.Repeat($"0 INSERT|2 L{i - 1}|10 0|20 0", 10)))
+                )
+        );
+        Should
+            .Throw<UnreadableDrawingException>(() => Summary("0 INSERT|2 L8|10 0|20 0", blocks: tower))
+            .Message.ShouldContain("With every copy counted");
         Should.Throw<UnreadableDrawingException>(() => Summary(Line(1e8, 0))).Message.ShouldContain("ten kilometres away");
         Should.Throw<UnreadableDrawingException>(() => Read(new string('x', 200_000))).Message.ShouldContain("characters");
         using var patience = new CancellationTokenSource();
         patience.Cancel();
-        Should.Throw<UnreadableDrawingException>(() => VelvetGate.Core.Bench.Dxf.DxfReader.Read(new MemoryStream("0\n"u8.ToArray()), patience.Token)).Message.ShouldContain("too long");
+        Should
+            .Throw<UnreadableDrawingException>(() =>
+                VelvetGate.Core.Bench.Dxf.DxfReader.Read(new MemoryStream("0\n"u8.ToArray()), patience.Token)
+            )
+            .Message.ShouldContain("too long");
     }
 
     [Theory]

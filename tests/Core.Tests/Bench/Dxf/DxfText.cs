@@ -11,13 +11,16 @@ internal static class DxfText
     public static string File(string entities, string header = "", string tables = "", string blocks = "") =>
         Section("HEADER", header) + Section("TABLES", tables) + Section("BLOCKS", blocks) + Section("ENTITIES", entities) + Groups("0 EOF");
 
-    public static string Line(double x, double y, string more = "") => FormattableString.Invariant($"0 LINE|{more}{(more.Length > 0 ? "|" : "")}10 0|20 0|11 {x}|21 {y}");
+    public static string Line(double x, double y, string more = "") =>
+        FormattableString.Invariant($"0 LINE|{more}{(more.Length > 0 ? "|" : "")}10 0|20 0|11 {x}|21 {y}");
 
     public static string Layer(string name, int colour, int flags = 0) => $"0 LAYER|2 {name}|70 {flags}|62 {colour}";
 
-    public static string Block(string name, string entities, double x = 0, double y = 0) => FormattableString.Invariant($"0 BLOCK|8 0|2 {name}|70 0|10 {x}|20 {y}|{entities}|0 ENDBLK|8 0");
+    public static string Block(string name, string entities, double x = 0, double y = 0) =>
+        FormattableString.Invariant($"0 BLOCK|8 0|2 {name}|70 0|10 {x}|20 {y}|{entities}|0 ENDBLK|8 0");
 
-    public static string Groups(string bars) => bars.Length == 0 ? "" : string.Concat(bars.Split('|').Select(g => $"{g.Split(' ', 2)[0],3}\n{g.Split(' ', 2)[1]}\n"));
+    public static string Groups(string bars) =>
+        bars.Length == 0 ? "" : string.Concat(bars.Split('|').Select(g => $"{g.Split(' ', 2)[0], 3}\n{g.Split(' ', 2)[1]}\n"));
 
     public static Drawing Read(string file) => DxfReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(file)));
 

@@ -18,7 +18,8 @@ public class MenderTests
 
     private static readonly MendAsk Usual = new(Doubled: true, Near: true, CloseMm: 0.1);
 
-    private static Drawing Read(string inner) => SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='200mm' viewBox='0 0 300 200'>{inner}</svg>");
+    private static Drawing Read(string inner) =>
+        SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='200mm' viewBox='0 0 300 200'>{inner}</svg>");
 
     private static Drawing Cuts(string d) => Read($"<path d='{d}' fill='none' stroke='#f00'/>");
 
@@ -37,7 +38,8 @@ public class MenderTests
     [InlineData("M0 0H10M10 0H20M0 0H20M0 0H20", 20)] // three times
     [InlineData("M0 0h20v20h-20zM20 0h20v20h-20z", 140)] // a shared edge
     [InlineData("M0 0h20v20h-20zM0 0h20v20h-20z", 80)]
-    [InlineData("M30 20A10 10 0 0 1 10 20A10 10 0 0 1 30 20M30 20A10 10 0 0 1 20 30A10 10 0 0 1 10 20", 62.832)] // a circle, and half of it split elsewhere
+    // a circle, and half of it split elsewhere
+    [InlineData("M30 20A10 10 0 0 1 10 20A10 10 0 0 1 30 20M30 20A10 10 0 0 1 20 30A10 10 0 0 1 10 20", 62.832)]
     [InlineData("M0 0C10 20 30 20 40 0M40 0C30 20 10 20 0 0", 52.6837)] // the same curve backwards
     public void Doubled_LeavesEachLineOnce(string d, double mm)
     {
@@ -51,11 +53,13 @@ public class MenderTests
     }
 
     [Fact]
-    public void Doubled_ASharedEdge_LeavesNothingOpen() => Codes(Mend(Cuts("M0 0h20v20h-20zM20 0h20v20h-20z"), new MendAsk(Doubled: true)).Drawing).ShouldNotContain("path.open");
+    public void Doubled_ASharedEdge_LeavesNothingOpen() =>
+        Codes(Mend(Cuts("M0 0h20v20h-20zM20 0h20v20h-20z"), new MendAsk(Doubled: true)).Drawing).ShouldNotContain("path.open");
 
     [Fact]
     public void Doubled_OfTwoMeanings_Stays() =>
-        Length(Mend(Read("<path d='M0 0H20' stroke='red'/><path d='M0 0H20' stroke='blue'/>"), new MendAsk(Doubled: true)).Drawing).ShouldBe(40, 1e-6);
+        Length(Mend(Read("<path d='M0 0H20' stroke='red'/><path d='M0 0H20' stroke='blue'/>"), new MendAsk(Doubled: true)).Drawing)
+            .ShouldBe(40, 1e-6);
 
     [Theory]
     [InlineData("M0 0H20M0 .1H20", 20)]
@@ -68,7 +72,8 @@ public class MenderTests
         var mended = Mend(before, new MendAsk(Near: true)).Drawing;
         Length(mended).ShouldBe(mm, 0.6);
         Codes(mended).ShouldNotContain("line.near");
-        if (d.EndsWith('z')) Codes(mended).ShouldNotContain("path.open");
+        if (d.EndsWith('z'))
+            Codes(mended).ShouldNotContain("path.open");
         Apart(before, mended).ShouldBeLessThan(Kerf + 0.01);
         Apart(mended, before).ShouldBeLessThan(Kerf + 0.01);
     }
@@ -88,8 +93,14 @@ public class MenderTests
     [Fact]
     public void Outline_Scale_Recolour_DoWhatTheySay()
     {
-        var drawing = Read("<rect width='20' height='20' fill='#00f'/><path d='M0 50h30' stroke='#0a0'/><circle cx='60' cy='20' r='5' fill='#000' stroke='#000'/>");
-        var mended = Mend(drawing, new MendAsk(Outline: "#FF0000", Scale: 2, Recolour: new Dictionary<string, string> { ["#00aa00"] = "#ff0000" }));
+        var drawing = Read(
+            "<rect width='20' height='20' fill='#00f'/><path d='M0 50h30' stroke='#0a0'/><circle cx='60' cy='20' r='5' fill='#000' "
+                + "stroke='#000'/>"
+        );
+        var mended = Mend(
+            drawing,
+            new MendAsk(Outline: "#FF0000", Scale: 2, Recolour: new Dictionary<string, string> { ["#00aa00"] = "#ff0000" })
+        );
         mended.Steps.Select(s => (s.Kind, s.Count)).ShouldBe([("recolour", 1), ("outline", 1), ("scale", 3)]);
         var after = Measure(mended.Drawing);
         after.Strokes.Single(s => s.Colour == "#ff0000").LengthMm.ShouldBe(2 * (80 + 30), 1e-6);
@@ -99,7 +110,10 @@ public class MenderTests
 
     [Fact]
     public void WhatAMendedFileDoesNotHold_IsSaid() =>
-        Mend(Read("<text>Hi</text><path d='M0 0H9M0 0H9' stroke='red'/><image href='x.png' width='9' height='9'/>"), new MendAsk(Doubled: true))
+        Mend(
+            Read("<text>Hi</text><path d='M0 0H9M0 0H9' stroke='red'/><image href='x.png' width='9' height='9'/>"),
+            new MendAsk(Doubled: true)
+        )
             .LeftOut.ShouldBe(["1 piece of live lettering", "1 pixel picture that is linked or cannot be read"]);
 
     [Theory]
@@ -124,7 +138,10 @@ public class MenderTests
     [Fact]
     public void Words_AreReadInTheirUnit_WithAPointOrAComma()
     {
-        var ask = new MendWords(false, false, "0.004", "#FF0000", "2,5", [("#00AA00", "#0000ff"), ("#ff0000", "#FF0000")]).Read(LengthUnit.In, out var refusals);
+        var ask = new MendWords(false, false, "0.004", "#FF0000", "2,5", [("#00AA00", "#0000ff"), ("#ff0000", "#FF0000")]).Read(
+            LengthUnit.In,
+            out var refusals
+        );
         refusals.ShouldBeEmpty();
         (ask.CloseMm, ask.Scale, ask.Outline).ShouldBe((0.1016, 2.5, "#FF0000"));
         ask.Recolour.ShouldBe(new Dictionary<string, string> { ["#00aa00"] = "#0000ff" });
@@ -135,7 +152,13 @@ public class MenderTests
     /// <summary>Hatching in a colour that scores or engraves is as near as its maker likes.</summary>
     [Fact]
     public void Near_IsForCutsAlone() =>
-        Length(Mend(Read("<path d='M0 0H20M0 .1H20M0 .2H20' stroke='blue'/><path d='M0 9H20M0 9.1H20' stroke='red'/>"), new MendAsk(Near: true)).Drawing).ShouldBe(80, 1e-6);
+        Length(
+                Mend(
+                    Read("<path d='M0 0H20M0 .1H20M0 .2H20' stroke='blue'/><path d='M0 9H20M0 9.1H20' stroke='red'/>"),
+                    new MendAsk(Near: true)
+                ).Drawing
+            )
+            .ShouldBe(80, 1e-6);
 
     /// <summary>Both formats are read again with the same lengths and places; curves of a DXF file are chords.</summary>
     [Theory]
@@ -144,20 +167,31 @@ public class MenderTests
     [InlineData("star")]
     public void Files_AreReadAgainAsTheyWere(string kind)
     {
-        var drawing = Read($"<path transform='translate(150 100)' d='{SoundDrawings.Of(kind)}' fill='none' stroke='#f00'/><path d='M9 9C20 30 30 3 60 12' fill='none' stroke='#123456'/>");
+        var drawing = Read(
+            $"<path transform='translate(150 100)' d='{SoundDrawings.Of(kind)}' fill='none' stroke='#f00'/><path d='M9 9C20 30 30 3 "
+                + "60 12' fill='none' stroke='#123456'/>"
+        );
         foreach (var text in new[] { SvgWriter.Write(drawing), DxfWriter.Write(drawing) })
         {
             var again = DrawingFile.Read(new MemoryStream(Encoding.UTF8.GetBytes(text)));
             var (was, now) = (Measure(drawing), Measure(again));
             now.Strokes.Select(s => (s.Colour, s.Paths, s.OpenPaths)).ShouldBe(was.Strokes.Select(s => (s.Colour, s.Paths, s.OpenPaths)));
-            foreach (var (a, b) in was.Strokes.Zip(now.Strokes)) b.LengthMm.ShouldBe(a.LengthMm, a.LengthMm * 1e-4);
+            foreach (var (a, b) in was.Strokes.Zip(now.Strokes))
+                b.LengthMm.ShouldBe(a.LengthMm, a.LengthMm * 1e-4);
             (now.ExtentMm!.Width, now.ExtentMm.Height).ShouldBe((was.ExtentMm!.Width, was.ExtentMm.Height), new Within(0.01));
             // There and back: upright both times.
-            Apart(drawing, SvgReaderTests.Read(SvgWriter.Write(again)) is var back && again.Format == "dxf" ? Shifted(back, was.ExtentMm) : back).ShouldBeLessThan(0.01);
+            Apart(
+                    drawing,
+                    SvgReaderTests.Read(SvgWriter.Write(again)) is var back && again.Format == "dxf" ? Shifted(back, was.ExtentMm) : back
+                )
+                .ShouldBeLessThan(0.01);
         }
     }
 
-    /// <summary>Random tilings with edges drawn twice, some of them moved by less than the kerf: after mending none is left, and no line is lost or invented.</summary>
+    /// <summary>
+    /// Random tilings with edges drawn twice, some of them moved by less than the kerf: after mending none is left, and no line is lost or
+    /// invented.
+    /// </summary>
     [Fact]
     public void RandomTilings_AreMendedWhole()
     {
@@ -170,9 +204,19 @@ public class MenderTests
                 var (x, y) = (i % 4 * 20 + random.NextDouble() * 0.15, i / 4 * 20 + (random.Next(2) == 0 ? 0 : random.NextDouble() * 0.15));
                 text.Append(CultureInfo.InvariantCulture, $"M{x:0.####} {y:0.####}h20v20h-20z");
             }
-            var before = Read(string.Create(CultureInfo.InvariantCulture, $"<path transform='translate(100 50) rotate({random.NextDouble() * 90:0.##})' d='{text}' fill='none' stroke='#f00'/>"));
+            var before = Read(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<path transform='translate(100 50) rotate({random.NextDouble() * 90:0.##})' d='{text}' fill='none' stroke='#f00'/>"
+                )
+            );
             var mended = Mend(before, Usual).Drawing;
-            Codes(mended).ShouldNotContain(c => c == "line.duplicate" || c == "line.near", $"seed {seed}: {string.Join("; ", DrawingFindings.Of(Measure(mended), TestColours.Map, GateCase.Heron with { KerfMm = 0.2m }).Select(f => $"{f.Code} {f.Count} {f.LengthMm:0.###}"))}");
+            Codes(mended)
+                .ShouldNotContain(
+                    c => c == "line.duplicate" || c == "line.near",
+                    $"seed {seed}: "
+                        + $"{string.Join("; ", DrawingFindings.Of(Measure(mended), TestColours.Map, GateCase.Heron with { KerfMm = 0.2m }).Select(f => $"{f.Code} {f.Count} {f.LengthMm:0.###}"))}"
+                );
             Apart(before, mended).ShouldBeLessThan(Kerf + 0.01, $"seed {seed}");
             Apart(mended, before).ShouldBeLessThan(Kerf + 0.01, $"seed {seed}");
         }
@@ -217,7 +261,8 @@ public class MenderTests
             for (var i = 0; i < path.Count; i++)
             {
                 var pieces = path[i].Straight ? 1 : 60;
-                for (var k = 0; k < pieces; k++) yield return (path[i].At((double)k / pieces), path[i].At((k + 1.0) / pieces));
+                for (var k = 0; k < pieces; k++)
+                    yield return (path[i].At((double)k / pieces), path[i].At((k + 1.0) / pieces));
             }
         }
     }

@@ -5,7 +5,9 @@ using Xunit;
 
 namespace VelvetGate.Core.Tests.Bench.Spacing;
 
-/// <summary>The front against looking at every pair of lines, on drawings of which both are exact: lines of a few directions, in clusters.</summary>
+/// <summary>
+/// The front against looking at every pair of lines, on drawings of which both are exact: lines of a few directions, in clusters.
+/// </summary>
 public class AllPairsTests
 {
     private readonly record struct Stroke(double Along, double Across, double Length, int Direction);
@@ -34,8 +36,21 @@ public class AllPairsTests
         var lines = new List<Stroke>();
         while (lines.Count < count)
         {
-            var line = new Stroke(random.NextDouble() * 100, random.Next(1500) * 0.0371, 0.5 + Math.Pow(random.NextDouble(), 3) * 80, random.Next(3));
-            if (!lines.Any(l => l.Direction == line.Direction && Math.Abs(l.Across - line.Across) < 0.03 && Shared(l, line) is var (from, to) && to > from)) lines.Add(line);
+            var line = new Stroke(
+                random.NextDouble() * 100,
+                random.Next(1500) * 0.0371,
+                0.5 + Math.Pow(random.NextDouble(), 3) * 80,
+                random.Next(3)
+            );
+            if (
+                !lines.Any(l =>
+                    l.Direction == line.Direction
+                    && Math.Abs(l.Across - line.Across) < 0.03
+                    && Shared(l, line) is var (from, to)
+                    && to > from
+                )
+            )
+                lines.Add(line);
         }
         return lines;
     }
@@ -49,14 +64,19 @@ public class AllPairsTests
             Write('M', line.Along);
             Write('L', line.Along + line.Length);
 
-            void Write(char command, double along) => text.Append(CultureInfo.InvariantCulture, $"{command}{along * cos - line.Across * sin:0.#########} {along * sin + line.Across * cos:0.#########}");
+            void Write(char command, double along) =>
+                text.Append(
+                    CultureInfo.InvariantCulture,
+                    $"{command}{along * cos - line.Across * sin:0.#########} {along * sin + line.Across * cos:0.#########}"
+                );
         }
         return text.ToString();
     }
 
     private static (double Along, double Crowded) ByPairs(List<Stroke> lines, double limit)
     {
-        double along = 0, crowded = 0;
+        double along = 0,
+            crowded = 0;
         foreach (var line in lines)
         {
             var near = lines.Where(l => l != line && l.Direction == line.Direction && Math.Abs(l.Across - line.Across) < limit).ToList();
@@ -68,7 +88,8 @@ public class AllPairsTests
 
     private static double Covered(Stroke line, IEnumerable<Stroke> others)
     {
-        double total = 0, reach = double.NegativeInfinity;
+        double total = 0,
+            reach = double.NegativeInfinity;
         foreach (var (from, to) in others.Select(o => Shared(line, o)).Where(s => s.To > s.From).OrderBy(s => s.From))
         {
             total += Math.Max(0, to - Math.Max(from, reach));
@@ -77,7 +98,8 @@ public class AllPairsTests
         return total;
     }
 
-    private static (double From, double To) Shared(Stroke a, Stroke b) => (Math.Max(a.Along, b.Along), Math.Min(a.Along + a.Length, b.Along + b.Length));
+    private static (double From, double To) Shared(Stroke a, Stroke b) =>
+        (Math.Max(a.Along, b.Along), Math.Min(a.Along + a.Length, b.Along + b.Length));
 }
 
 /// <summary>What takes too long is given up in words.</summary>
@@ -87,9 +109,26 @@ public class PatienceTests
     public void Measuring_BeyondPatience_SaysWhatToDo()
     {
         var lines = string.Concat(Enumerable.Range(0, 3000).Select(i => string.Create(CultureInfo.InvariantCulture, $"M0 {i * 0.01}H90")));
-        var drawing = SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><path d='{lines}' stroke='red'/></svg>");
+        var drawing = SvgReaderTests.Read(
+            $"<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='100mm' viewBox='0 0 100 100'><path d='{lines}' "
+                + "stroke='red'/></svg>"
+        );
         var over = new CancellationToken(canceled: true);
-        Should.Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() => VelvetGate.Core.Bench.DrawingReading.Summarise("x", drawing, over)).Message.ShouldEndWith("split it.");
-        Should.Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() => VelvetGate.Core.Bench.Mending.Mender.Mend(drawing, new VelvetGate.Core.Bench.Mending.MendAsk(Doubled: true), TestColours.Map, 0.2, over)).Message.ShouldEndWith("split it.");
+        Should
+            .Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() =>
+                VelvetGate.Core.Bench.DrawingReading.Summarise("x", drawing, over)
+            )
+            .Message.ShouldEndWith("split it.");
+        Should
+            .Throw<VelvetGate.Core.Bench.UnreadableDrawingException>(() =>
+                VelvetGate.Core.Bench.Mending.Mender.Mend(
+                    drawing,
+                    new VelvetGate.Core.Bench.Mending.MendAsk(Doubled: true),
+                    TestColours.Map,
+                    0.2,
+                    over
+                )
+            )
+            .Message.ShouldEndWith("split it.");
     }
 }

@@ -29,7 +29,8 @@ public class GapListTests
             plain.RemoveRange(from, to - from);
             plain.InsertRange(from, with);
             own.Count.ShouldBe(plain.Count);
-            if (step % 97 == 0) Enumerable.Range(0, own.Count).Select(i => own[i]).ShouldBe(plain, $"step {step}");
+            if (step % 97 == 0)
+                Enumerable.Range(0, own.Count).Select(i => own[i]).ShouldBe(plain, $"step {step}");
         }
     }
 

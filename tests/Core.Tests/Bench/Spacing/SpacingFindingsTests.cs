@@ -14,9 +14,11 @@ public class SpacingFindingsTests
 
     private static IReadOnlyList<Finding> Find(string d, decimal thick = 3) => Of($"<path d='{d}' stroke='red'/>", thick);
 
-    private static IReadOnlyList<Finding> Of(string inner, decimal thick = 3) => DrawingFindings.Of(SvgReaderTests.Summary(inner), TestColours.Map, Machine, thicknessMm: thick);
+    private static IReadOnlyList<Finding> Of(string inner, decimal thick = 3) =>
+        DrawingFindings.Of(SvgReaderTests.Summary(inner), TestColours.Map, Machine, thicknessMm: thick);
 
-    private static Finding? Only(IReadOnlyList<Finding> all, string code) => all.Where(f => f.Code == code).ToList() is [var one] ? one : null;
+    private static Finding? Only(IReadOnlyList<Finding> all, string code) =>
+        all.Where(f => f.Code == code).ToList() is [var one] ? one : null;
 
     [Theory]
     [InlineData("M0 0H20M0 .1H20", 20)] // side by side
@@ -47,7 +49,8 @@ public class SpacingFindingsTests
     [InlineData("M0 0H20M0 10L20 -10", null)] // across
     [InlineData("M0 0H20M0 0H20", null)] // that is a doubled line
     [InlineData("M0 0h20v20h-20z", null)]
-    public void LineNear_OtherCases(string d, Severity? severity) => Find(d).Where(f => f.Code == "line.near").Select(f => (Severity?)f.Severity).SingleOrDefault().ShouldBe(severity);
+    public void LineNear_OtherCases(string d, Severity? severity) =>
+        Find(d).Where(f => f.Code == "line.near").Select(f => (Severity?)f.Severity).SingleOrDefault().ShouldBe(severity);
 
     [Theory]
     [InlineData("M0 0H50M0 2H50", 100, true)] // a fifth and more of all there is: asked
@@ -74,7 +77,8 @@ public class SpacingFindingsTests
     [InlineData("M0 0H50M0 3H50", 3)] // as far apart as the sheet is thick is right
     [InlineData("M0 0H50M0 3.2H50", 3)]
     [InlineData("M0 0H50M0 20H50", 12.7)]
-    public void GapTooClose_AsFarAsTheSheetIsThick_IsNot(string d, double thick) => Find(d, (decimal)thick).ShouldNotContain(f => f.Code == "gap.tooClose");
+    public void GapTooClose_AsFarAsTheSheetIsThick_IsNot(string d, double thick) =>
+        Find(d, (decimal)thick).ShouldNotContain(f => f.Code == "gap.tooClose");
 
     [Theory]
     [InlineData("M0 0h60v2h-60z", 60, true)] // a strip of 2 mm
@@ -89,7 +93,8 @@ public class SpacingFindingsTests
         var all = Find(d);
         all.ShouldContain(f => f.Code == "gap.tooClose");
         all.Any(f => f.Code == "detail.thin").ShouldBe(thin);
-        if (mm > 0) Only(all, "detail.thin")!.LengthMm.ShouldBe(mm, 1);
+        if (mm > 0)
+            Only(all, "detail.thin")!.LengthMm.ShouldBe(mm, 1);
     }
 
     [Fact]
@@ -98,7 +103,15 @@ public class SpacingFindingsTests
         const string d = "M0 0h60v4h-60zM0 30h60v4h-60z";
         Find(d, 3).ShouldNotContain(f => f.Code == "detail.thin");
         Find(d, 5).ShouldContain(f => f.Code == "detail.thin");
-        var wide = DrawingFindings.Of(SvgReaderTests.Summary("<path d='M0 0H20M0 .3H20' stroke='red'/>"), TestColours.Map, Machine with { KerfMm = 0.4m }, thicknessMm: 3);
+        var wide = DrawingFindings.Of(
+            SvgReaderTests.Summary("<path d='M0 0H20M0 .3H20' stroke='red'/>"),
+            TestColours.Map,
+            Machine with
+            {
+                KerfMm = 0.4m,
+            },
+            thicknessMm: 3
+        );
         wide.ShouldContain(f => f.Code == "line.near");
     }
 
@@ -108,8 +121,10 @@ public class SpacingFindingsTests
         Of("<path d='M0 0H20M0 .1H20' stroke='blue'/>").ShouldNotContain(f => f.Code == "line.near");
         Of("<path d='M0 0H20' stroke='red'/><path d='M0 .1H20' stroke='blue'/>").ShouldNotContain(f => f.Code == "line.near");
         var two = new ColourMap(new Dictionary<string, StrokeMeaning> { ["#ff0000"] = StrokeMeaning.Cut, ["#00ff00"] = StrokeMeaning.Cut });
-        DrawingFindings.Of(SvgReaderTests.Summary("<path d='M0 0H20' stroke='#f00'/><path d='M0 .1H20' stroke='#0f0'/>"), two, Machine, thicknessMm: 3)
-            .Single(f => f.Code == "line.near").LengthMm.ShouldBe(20, 0.01);
+        DrawingFindings
+            .Of(SvgReaderTests.Summary("<path d='M0 0H20' stroke='#f00'/><path d='M0 .1H20' stroke='#0f0'/>"), two, Machine, thicknessMm: 3)
+            .Single(f => f.Code == "line.near")
+            .LengthMm.ShouldBe(20, 0.01);
     }
 
     /// <summary>What is sound: nothing of it stops, and only the hinge is asked about.</summary>
@@ -122,13 +137,20 @@ public class SpacingFindingsTests
     {
         for (var turn = 0; turn < 360; turn += 7)
         {
-            var all = Of(string.Create(CultureInfo.InvariantCulture, $"<path transform='translate(400 300) rotate({turn}.3)' d='{SoundDrawings.Of(kind)}' stroke='red'/>"));
+            var all = Of(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<path transform='translate(400 300) rotate({turn}.3)' d='{SoundDrawings.Of(kind)}' stroke='red'/>"
+                )
+            );
             all.ShouldNotContain(f => f.Severity == Severity.Stop, $"turned by {turn}");
             all.Any(f => f.Asks).ShouldBe(kind == "hinge", $"turned by {turn}");
         }
     }
 
-    /// <summary>Seeded faults: one line of a sound drawing drawn again, moved by half a kerf. Each is found, with its length, at every angle.</summary>
+    /// <summary>
+    /// Seeded faults: one line of a sound drawing drawn again, moved by half a kerf. Each is found, with its length, at every angle.
+    /// </summary>
     [Theory]
     [InlineData("gear")]
     [InlineData("box")]
@@ -139,9 +161,13 @@ public class SpacingFindingsTests
         for (var i = 0; i < 60; i++)
         {
             var (turn, y, length) = (random.NextDouble() * 360, 100 + random.NextDouble() * 50, 6 + random.NextDouble() * 60);
-            var all = Of(string.Create(
-                CultureInfo.InvariantCulture,
-                $"<path transform='translate(400 300) rotate({turn:0.###})' d='{SoundDrawings.Of(kind)}M0 {y:0.###}h80M3 {y + 0.02 + random.NextDouble() * 0.16:0.###}h{length:0.###}' stroke='red'/>"));
+            var all = Of(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<path transform='translate(400 300) rotate({turn:0.###})' d='{SoundDrawings.Of(kind)}M0 {y:0.###}h80M3 "
+                        + $"{y + 0.02 + random.NextDouble() * 0.16:0.###}h{length:0.###}' stroke='red'/>"
+                )
+            );
             Only(all, "line.near").ShouldNotBeNull($"seed {i}").LengthMm.ShouldBe(length, 0.05, $"seed {i}");
         }
     }
