@@ -6,6 +6,7 @@ using VelvetGate.Core;
 using VelvetGate.Core.Bench;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -186,7 +187,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "drawing.coloured",
+                    RecordEvents.DrawingColoured,
                     new
                     {
                         others,
@@ -236,7 +237,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "drawing.deleted",
+                    RecordEvents.DrawingDeleted,
                     new
                     {
                         person = await HouseStore.Number(connection, transaction, drawing.PersonId),

@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.Ledger;
@@ -334,7 +335,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
                 facts.Rules,
                 now
             );
-        await Append(connection, transaction, "booking.made", entry, now, null);
+        await Append(connection, transaction, RecordEvents.BookingMade, entry, now, null);
         return booking;
     }
 
@@ -388,7 +389,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
     private static async Task Append(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string kind,
+        RecordEvent kind,
         Guid id,
         string by,
         Instant now,
@@ -406,7 +407,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
     private static Task Append(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string kind,
+        RecordEvent kind,
         RecordRow row,
         Instant now,
         TextLink? why
@@ -471,7 +472,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
                     new { id },
                     transaction
                 );
-                await Append(connection, transaction, "booking.cancelled", id, by, now, text);
+                await Append(connection, transaction, RecordEvents.BookingCancelled, id, by, now, text);
                 answer = booking with { CancelledAt = now, Version = booking.Version + 1 };
                 return (answer, true);
             },
@@ -507,7 +508,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "booking.arrived",
+                    RecordEvents.BookingArrived,
                     new
                     {
                         booking = id,
@@ -571,7 +572,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
                     "/bookings",
                     now
                 );
-                await Append(connection, transaction, "booking.cancelled", id, by ?? booking.PersonId, now);
+                await Append(connection, transaction, RecordEvents.BookingCancelled, id, by ?? booking.PersonId, now);
                 answer = booking with { CancelledAt = now, NoShow = true, Version = booking.Version + 1 };
                 return (answer, true);
             },

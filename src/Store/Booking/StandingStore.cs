@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.Ledger;
@@ -222,9 +223,9 @@ public sealed class StandingStore(NpgsqlDataSource db)
             "/bookings"
         );
 
-    private static (string Kind, object Body) Entry(Change change, (Guid Id, string Hash)? decision) =>
+    private static (RecordEvent Kind, object Body) Entry(Change change, (Guid Id, string Hash)? decision) =>
         (
-            $"booking.{What(change)}",
+            change.Open ? RecordEvents.BookingOpenAgain : RecordEvents.BookingAtRisk,
             new
             {
                 booking = change.Booking.Id,

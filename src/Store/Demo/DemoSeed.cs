@@ -4,6 +4,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 
@@ -48,7 +49,7 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
             await WritePeople(connection, transaction);
             await WriteSheets(connection, transaction);
             await WriteConsents(connection, transaction);
-            await LedgerStore.Append(connection, transaction, _founded, "ledger.baseline", new { });
+            await LedgerStore.Append(connection, transaction, _founded, RecordEvents.LedgerBaseline, new { });
             await transaction.CommitAsync(cancel);
         }
         await WriteRota();

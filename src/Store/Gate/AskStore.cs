@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -79,7 +80,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "gate.asked",
+                    RecordEvents.GateAsked,
                     new
                     {
                         ask = id,
@@ -109,7 +110,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                         transaction
                     ) == 1;
                 if (done)
-                    await LedgerStore.Append(connection, transaction, now, "gate.withdrawn", new { ask = id });
+                    await LedgerStore.Append(connection, transaction, now, RecordEvents.GateWithdrawn, new { ask = id });
                 return (done, done);
             },
             cancel
@@ -202,11 +203,11 @@ public sealed class AskStore(NpgsqlDataSource db)
                         ),
                         false
                     );
-                var done = kind switch
+                var (done, told) = kind switch
                 {
-                    AskAnswerKind.Lift => "lifted",
-                    AskAnswerKind.Refuse => "refused",
-                    _ => "takenBack",
+                    AskAnswerKind.Lift => ("lifted", RecordEvents.GateLifted),
+                    AskAnswerKind.Refuse => ("refused", RecordEvents.GateRefused),
+                    _ => ("takenBack", RecordEvents.GateTakenBack),
                 };
                 string? decisionHash = null;
                 if (kind == AskAnswerKind.Lift)
@@ -251,7 +252,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    $"gate.{done}",
+                    told,
                     new
                     {
                         ask = id,
@@ -303,7 +304,13 @@ public sealed class AskStore(NpgsqlDataSource db)
                     );
                 }
                 foreach (var ask in late)
-                    await LedgerStore.Append(connection, transaction, now, "gate.expired", new { ask = ask.Id, person = ask.Number });
+                    await LedgerStore.Append(
+                        connection,
+                        transaction,
+                        now,
+                        RecordEvents.GateExpired,
+                        new { ask = ask.Id, person = ask.Number }
+                    );
                 return (late.Count, late.Count > 0);
             },
             cancel

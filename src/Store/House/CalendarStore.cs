@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 
@@ -175,7 +176,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "house.planned",
+            RecordEvents.HousePlanned,
             new
             {
                 plan = id,
@@ -270,7 +271,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "house.unplanned",
+            RecordEvents.HouseUnplanned,
             new { plan = id, by = await HouseStore.Number(connection, transaction, by) }
         );
         return true;

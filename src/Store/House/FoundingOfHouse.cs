@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
@@ -78,7 +79,7 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "house.founded",
+                    RecordEvents.HouseFounded,
                     new
                     {
                         by = await HouseStore.Number(connection, transaction, id),

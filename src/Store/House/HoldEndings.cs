@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.House;
@@ -16,7 +17,7 @@ internal static class HoldEndings
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid hold,
-        string kind,
+        RecordEvent kind,
         string? concerned,
         string setBy,
         string by,

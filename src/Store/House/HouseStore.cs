@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
@@ -217,7 +218,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "machine.stopped",
+            RecordEvents.MachineStopped,
             new
             {
                 stop = id,
@@ -259,7 +260,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     stopId,
-                    "machine.returnAgreed",
+                    RecordEvents.MachineReturnAgreed,
                     null,
                     stop.SetBy,
                     by,
@@ -296,7 +297,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "machine.returned",
+                    RecordEvents.MachineReturned,
                     new
                     {
                         stop = stopId,

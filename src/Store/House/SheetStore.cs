@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 
@@ -51,7 +52,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                         false
                     );
                 await KeepFixtures(connection, transaction, spec);
-                await Tell(connection, transaction, "machine.added", spec.Id, by, now);
+                await Tell(connection, transaction, RecordEvents.MachineAdded, spec.Id, by, now);
                 return ((Result<string>)spec.Id, true);
             },
             cancel
@@ -92,7 +93,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                     transaction
                 );
                 await KeepFixtures(connection, transaction, spec);
-                await Tell(connection, transaction, "machine.changed", spec.Id, by, now);
+                await Tell(connection, transaction, RecordEvents.MachineChanged, spec.Id, by, now);
                 return (version + 1, true);
             },
             cancel
@@ -139,7 +140,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                     "@body::jsonb",
                     new { body = GateJson.Write(room), now }
                 );
-                await Tell(connection, transaction, "house.roomChanged", null, by, now);
+                await Tell(connection, transaction, RecordEvents.HouseRoomChanged, null, by, now);
                 return (true, true);
             },
             cancel
@@ -181,7 +182,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                         now,
                     }
                 );
-                await Tell(connection, transaction, "house.kitChanged", null, by, now);
+                await Tell(connection, transaction, RecordEvents.HouseKitChanged, null, by, now);
                 return (true, true);
             },
             cancel
@@ -227,7 +228,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                         now,
                     }
                 );
-                await Tell(connection, transaction, "house.eyewearChanged", null, by, now);
+                await Tell(connection, transaction, RecordEvents.HouseEyewearChanged, null, by, now);
                 return (true, true);
             },
             cancel
@@ -297,7 +298,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "house.rulesChanged",
+            RecordEvents.HouseRulesChanged,
             new
             {
                 rules = id,
@@ -364,7 +365,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
     private static async Task Tell(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string kind,
+        RecordEvent kind,
         string? machine,
         string by,
         Instant now

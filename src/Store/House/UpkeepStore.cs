@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 
@@ -65,7 +66,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "machine.upkeepDone",
+                    RecordEvents.MachineUpkeepDone,
                     new
                     {
                         machine = task.MachineId,

@@ -16,9 +16,10 @@ public sealed class LedgerStore(NpgsqlDataSource db)
         """;
 
     /// <summary>Appends one entry.</summary>
+    /// <param name="kind">Of the catalogue: nothing is chained that nobody can read.</param>
     /// <param name="body">Numbers, codes, instants and salted hashes; no names, no free text.</param>
     /// <returns>Its number.</returns>
-    public static Task<long> Append(NpgsqlConnection connection, NpgsqlTransaction transaction, Instant at, string kind, object body)
+    public static Task<long> Append(NpgsqlConnection connection, NpgsqlTransaction transaction, Instant at, RecordEvent kind, object body)
     {
         var canonical = CanonicalJson.Normalise(JsonSerializer.Serialize(body));
         return connection.ExecuteScalarAsync<long>(
@@ -26,7 +27,7 @@ public sealed class LedgerStore(NpgsqlDataSource db)
             new
             {
                 at = Chain.Instant(at),
-                kind,
+                kind = kind.Kind,
                 canonical,
             },
             transaction
@@ -38,14 +39,14 @@ public sealed class LedgerStore(NpgsqlDataSource db)
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Instant at,
-        IReadOnlyList<(string Kind, object Body)> entries
+        IReadOnlyList<(RecordEvent Kind, object Body)> entries
     ) =>
         connection.ExecuteAsync(
             "select ledger.append(@at, e.kind, e.body) from unnest(@kinds, @bodies) with ordinality e (kind, body, n) order by e.n",
             new
             {
                 at = Chain.Instant(at),
-                kinds = entries.Select(e => e.Kind).ToArray(),
+                kinds = entries.Select(e => e.Kind.Kind).ToArray(),
                 bodies = entries.Select(e => CanonicalJson.Normalise(JsonSerializer.Serialize(e.Body))).ToArray(),
             },
             transaction

@@ -1,5 +1,6 @@
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -19,7 +20,7 @@ public sealed class IdentificationStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "identification.flameTested",
+                    RecordEvents.IdentificationFlameTested,
                     new
                     {
                         by = await HouseStore.Number(connection, transaction, by),

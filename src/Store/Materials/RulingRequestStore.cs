@@ -3,6 +3,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -115,7 +116,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "ruling.requested",
+                    RecordEvents.RulingRequested,
                     new { request = id, by = await HouseStore.Number(connection, transaction, personId) }
                 );
                 return (id, true);
@@ -218,7 +219,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        "ruling.answered",
+                        RecordEvents.RulingAnswered,
                         new
                         {
                             request = id,
@@ -310,7 +311,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "ruling.answered",
+                    RecordEvents.RulingAnswered,
                     new
                     {
                         request = id,

@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -205,7 +206,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "ruling.proposed",
+            RecordEvents.RulingProposed,
             new
             {
                 proposal = id,
@@ -353,7 +354,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        $"ruling.{state}",
+                        state == "refused" ? RecordEvents.RulingRefused : RecordEvents.RulingWithdrawn,
                         new
                         {
                             proposal = id,
@@ -576,7 +577,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "ruling.changed",
+            RecordEvents.RulingChanged,
             new
             {
                 material = change.MaterialId,

@@ -4,6 +4,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -127,7 +128,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "sheet.registered",
+            RecordEvents.SheetRegistered,
             new
             {
                 tags = all,
@@ -192,7 +193,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "sheet.evidence",
+                    RecordEvents.SheetEvidence,
                     new
                     {
                         tag,
@@ -324,7 +325,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "sheet.cleared",
+            RecordEvents.SheetCleared,
             new
             {
                 tags,
@@ -375,10 +376,10 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 );
                 var (kind, title) = state switch
                 {
-                    SheetState.MoreWanted => ("sheet.moreWanted", $"More is wanted to clear sheet {tag}"),
-                    SheetState.Refused => ("sheet.refused", $"Sheet {tag} is refused"),
-                    SheetState.Waiting => ("sheet.released", $"The quarantine of sheet {tag} ended"),
-                    _ => ("sheet.retired", ""),
+                    SheetState.MoreWanted => (RecordEvents.SheetMoreWanted, $"More is wanted to clear sheet {tag}"),
+                    SheetState.Refused => (RecordEvents.SheetRefused, $"Sheet {tag} is refused"),
+                    SheetState.Waiting => (RecordEvents.SheetReleased, $"The quarantine of sheet {tag} ended"),
+                    _ => (RecordEvents.SheetRetired, ""),
                 };
                 if (state != SheetState.Retired)
                     await Tell(connection, transaction, sheet, GateWords.Of(state), title, reason, now);
@@ -459,7 +460,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "sheet.offcut",
+                    RecordEvents.SheetOffcut,
                     new
                     {
                         tag = piece,
@@ -542,7 +543,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "sheet.reported",
+                    RecordEvents.SheetReported,
                     new
                     {
                         tag,

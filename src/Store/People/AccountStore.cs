@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -140,7 +141,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        "people.added",
+                        RecordEvents.PeopleAdded,
                         new { by = await HouseStore.Number(connection, transaction, by), people = numbers }
                     );
                     return ((Result<IReadOnlyList<string>>)ids, true);
@@ -258,7 +259,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 await Append(
                     connection,
                     transaction,
-                    "person.accountEnds",
+                    RecordEvents.PersonAccountEnds,
                     personId,
                     by,
                     now,
@@ -297,7 +298,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     new { personId, now },
                     transaction
                 );
-                await Append(connection, transaction, "person.agreed", personId, personId, now, new { wording = wordingDigest });
+                await Append(connection, transaction, RecordEvents.PersonAgreed, personId, personId, now, new { wording = wordingDigest });
                 return (true, true);
             },
             cancel
@@ -356,7 +357,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 await Append(
                     connection,
                     transaction,
-                    "person.consented",
+                    RecordEvents.PersonConsented,
                     personId,
                     by,
                     now,
@@ -393,7 +394,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 );
                 if (person is null)
                     return (false, false);
-                await Append(connection, transaction, "person.consentEnded", person, by, now, new { consent = id });
+                await Append(connection, transaction, RecordEvents.PersonConsentEnded, person, by, now, new { consent = id });
                 return (true, true);
             },
             cancel
@@ -444,7 +445,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     await Append(
                         connection,
                         transaction,
-                        "person.roleGiven",
+                        RecordEvents.PersonRoleGiven,
                         personId,
                         by,
                         now,
@@ -535,7 +536,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "person.roleGiven",
+                    RecordEvents.PersonRoleGiven,
                     new
                     {
                         person = number,
@@ -590,7 +591,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 await Append(
                     connection,
                     transaction,
-                    "person.roleEnded",
+                    RecordEvents.PersonRoleEnded,
                     held.Person,
                     by,
                     now,
@@ -644,7 +645,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 await Append(
                     connection,
                     transaction,
-                    hold ? "person.legalHold" : "person.legalHoldEnded",
+                    hold ? RecordEvents.PersonLegalHold : RecordEvents.PersonLegalHoldEnded,
                     personId,
                     by,
                     now,
@@ -690,7 +691,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     private static async Task Append(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string kind,
+        RecordEvent kind,
         string personId,
         string by,
         Instant now,

@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -177,7 +178,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "conduct.written",
+                    RecordEvents.ConductWritten,
                     new
                     {
                         entry = id,
@@ -234,7 +235,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "conduct.appealed",
+                    RecordEvents.ConductAppealed,
                     new
                     {
                         entry = id,
@@ -290,7 +291,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "conduct.heard",
+                    RecordEvents.ConductHeard,
                     new
                     {
                         entry = id,

@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -87,7 +88,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "person.invited",
+            RecordEvents.PersonInvited,
             new
             {
                 invite = made.Id,
@@ -152,7 +153,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "person.inviteAgreed",
+                    RecordEvents.PersonInviteAgreed,
                     new
                     {
                         invite = id,
@@ -226,7 +227,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "person.passwordSet",
+                    RecordEvents.PersonPasswordSet,
                     new { invite = row.Id, person = await HouseStore.Number(connection, transaction, row.PersonId) }
                 );
                 return (null, true);

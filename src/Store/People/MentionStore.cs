@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -81,7 +82,7 @@ public sealed class MentionStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        "person.textsErased",
+                        RecordEvents.PersonTextsErased,
                         new { texts = new[] { text }, by = await HouseStore.Number(connection, transaction, by) }
                     );
                 return (gone, gone);

@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -270,7 +271,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "person.paused",
+            RecordEvents.PersonPaused,
             new
             {
                 pause = id,
@@ -297,7 +298,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     pauseId,
-                    "person.releaseAgreed",
+                    RecordEvents.PersonReleaseAgreed,
                     pause.Person,
                     pause.SetBy,
                     by,
@@ -360,7 +361,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "person.released",
+            RecordEvents.PersonReleased,
             new
             {
                 pause = pauseId,

@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -187,7 +188,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "person.erased",
+            RecordEvents.PersonErased,
             new
             {
                 person = await HouseStore.Number(connection, transaction, personId),
@@ -219,7 +220,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
                     .Order()
                     .ToArray();
                 if (texts.Length > 0)
-                    await LedgerStore.Append(connection, transaction, now, "person.textsErased", new { texts });
+                    await LedgerStore.Append(connection, transaction, now, RecordEvents.PersonTextsErased, new { texts });
                 return (texts.Length, texts.Length > 0);
             },
             cancel

@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -83,7 +84,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "person.secondFactorSet",
+            RecordEvents.PersonSecondFactorSet,
             new { person = await HouseStore.Number(connection, transaction, personId) }
         );
         await transaction.CommitAsync(cancel);
@@ -150,7 +151,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "person.secondFactorRemoved",
+            RecordEvents.PersonSecondFactorRemoved,
             new
             {
                 person = await HouseStore.Number(connection, transaction, personId),

@@ -5,6 +5,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Run;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
@@ -125,7 +126,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "run.logged",
+                    RecordEvents.RunLogged,
                     new
                     {
                         run = id,
@@ -273,7 +274,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "run.lookedAt",
+                    RecordEvents.RunLookedAt,
                     new
                     {
                         run = id,
@@ -342,7 +343,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "run.confirmed",
+                    RecordEvents.RunConfirmed,
                     new
                     {
                         run = id,

@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
@@ -229,7 +230,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     id,
-                    "training.holdAgreed",
+                    RecordEvents.TrainingHoldAgreed,
                     hold.PersonId,
                     hold.SetBy,
                     by,
@@ -266,7 +267,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "training.reinstated",
+                    RecordEvents.TrainingReinstated,
                     new
                     {
                         hold = id,
@@ -328,7 +329,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            kind == CertificateHoldKind.Review ? "training.review" : "training.suspended",
+            kind == CertificateHoldKind.Review ? RecordEvents.TrainingReview : RecordEvents.TrainingSuspended,
             new
             {
                 hold = id,

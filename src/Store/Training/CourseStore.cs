@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -104,7 +105,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        "training.read",
+                        RecordEvents.TrainingRead,
                         new
                         {
                             person = await HouseStore.Number(connection, transaction, personId),
@@ -199,7 +200,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "training.reworded",
+                    RecordEvents.TrainingReworded,
                     new
                     {
                         module = moduleId,
@@ -329,7 +330,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "training.published",
+            RecordEvents.TrainingPublished,
             new
             {
                 module = module.Id,
@@ -373,7 +374,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "training.pageAdded",
+                    RecordEvents.TrainingPageAdded,
                     new
                     {
                         module = id,

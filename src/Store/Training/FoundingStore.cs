@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
@@ -98,7 +99,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        "training.founded",
+                        RecordEvents.TrainingFounded,
                         new
                         {
                             founding = id,
@@ -153,7 +154,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "training.confirmed",
+                    RecordEvents.TrainingConfirmed,
                     new
                     {
                         founding = id,

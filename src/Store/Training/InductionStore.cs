@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -109,7 +110,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        "induction.planned",
+                        RecordEvents.InductionPlanned,
                         new
                         {
                             induction = id,
@@ -182,7 +183,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "induction.placed",
+                    RecordEvents.InductionPlaced,
                     new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
                 );
                 outcome = true;
@@ -223,7 +224,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "induction.left",
+                    RecordEvents.InductionLeft,
                     new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
                 );
                 outcome = true;
@@ -282,7 +283,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                             connection,
                             transaction,
                             now,
-                            "induction.called",
+                            RecordEvents.InductionCalled,
                             new
                             {
                                 induction = id,
@@ -349,7 +350,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "induction.calledOff",
+                    RecordEvents.InductionCalledOff,
                     new
                     {
                         induction = id,

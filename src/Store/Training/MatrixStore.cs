@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
@@ -214,7 +215,7 @@ public sealed class MatrixStore(NpgsqlDataSource db)
                 if (fresh.Count == 0)
                     return (0, false);
                 await MessageStore.Tell(connection, transaction, fresh, now);
-                await LedgerStore.Append(connection, transaction, now, "training.reminded", new { people = fresh.Count });
+                await LedgerStore.Append(connection, transaction, now, RecordEvents.TrainingReminded, new { people = fresh.Count });
                 return (fresh.Count, true);
             },
             cancel

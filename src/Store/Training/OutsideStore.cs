@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -74,7 +75,7 @@ public sealed class OutsideStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "outside.recorded",
+                    RecordEvents.OutsideRecorded,
                     new
                     {
                         paper = id,

@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
@@ -134,7 +135,7 @@ public sealed class PathStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    from > now ? "training.pathPlanned" : "training.pathSet",
+                    from > now ? RecordEvents.TrainingPathPlanned : RecordEvents.TrainingPathSet,
                     new
                     {
                         authority = path.Authority,

@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -132,7 +133,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    change.RepeatBy is null || present is null ? "practical.reworded" : "practical.published",
+                    change.RepeatBy is null || present is null ? RecordEvents.PracticalReworded : RecordEvents.PracticalPublished,
                     new
                     {
                         practical = sheet,

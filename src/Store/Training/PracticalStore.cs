@@ -4,6 +4,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -116,7 +117,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                         connection,
                         transaction,
                         now,
-                        "practical.begun",
+                        RecordEvents.PracticalBegun,
                         new
                         {
                             observation = open.Id,
@@ -401,7 +402,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            "practical.ended",
+            RecordEvents.PracticalEnded,
             new
             {
                 observation = seen.Id,

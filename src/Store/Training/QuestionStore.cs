@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -88,7 +89,7 @@ public sealed class QuestionStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "training.questionChanged",
+                    RecordEvents.TrainingQuestionChanged,
                     new
                     {
                         question = id,

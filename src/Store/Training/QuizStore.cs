@@ -5,6 +5,7 @@ using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -150,7 +151,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
                     connection,
                     transaction,
                     now,
-                    "quiz.begun",
+                    RecordEvents.QuizBegun,
                     new
                     {
                         attempt = id,
@@ -321,7 +322,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
             connection,
             transaction,
             at,
-            "quiz.ended",
+            RecordEvents.QuizEnded,
             new
             {
                 attempt = attempt.Id,

@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -244,7 +245,7 @@ public sealed class TrainingStore(NpgsqlDataSource db)
             connection,
             transaction,
             now,
-            fromPaper ? "training.paperEntered" : "training.signedOff",
+            fromPaper ? RecordEvents.TrainingPaperEntered : RecordEvents.TrainingSignedOff,
             new
             {
                 certificate = certificate.Id,

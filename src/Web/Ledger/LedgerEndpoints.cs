@@ -4,14 +4,16 @@ using System.Runtime.CompilerServices;
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Ledger;
 
+/// <param name="Words">What people read for the kind.</param>
 /// <param name="Body">Numbers, codes, instants and salted hashes.</param>
-public sealed record EntryAnswer(long Seq, string At, string Kind, JsonElement Body, string Prev, string Hash);
+public sealed record EntryAnswer(long Seq, string At, string Kind, string Words, JsonElement Body, string Prev, string Hash);
 
 /// <param name="Next">Give this as <c>after</c>, or as <c>before</c> when going backwards, for the next page; absent on the last.</param>
 /// <param name="People">Who the person numbers on this page are; the chain itself holds no names. Somebody erased has none.</param>
@@ -52,7 +54,15 @@ public static class LedgerEndpoints
             : await ledger.Entries(Math.Max(0, after ?? 0), Page + 1, cancel);
         var items = found
             .Take(Page)
-            .Select(e => new EntryAnswer(e.Seq, e.At, e.Kind, JsonDocument.Parse(e.Body).RootElement, e.Prev, e.Hash))
+            .Select(e => new EntryAnswer(
+                e.Seq,
+                e.At,
+                e.Kind,
+                RecordEvents.Find(e.Kind)?.Words ?? e.Kind,
+                JsonDocument.Parse(e.Body).RootElement,
+                e.Prev,
+                e.Hash
+            ))
             .ToList();
         var named = await people.Numbered([.. items.SelectMany(i => Numbers(i.Body)).Distinct()], cancel);
         return TypedResults.Ok(

@@ -5,75 +5,6 @@ import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Loading, PageHead } from '../shared/parts'
 import { useMachines, useSession } from '../shared/session'
 
-const words: Record<string, string> = {
-  'booking.made': 'Booking made',
-  'machine.upkeepDone': 'Upkeep done',
-  'drawing.deleted': 'Drawing deleted',
-  'drawing.coloured': 'Colour of a drawing given its operation',
-  'booking.cancelled': 'Booking cancelled',
-  'training.signedOff': 'Signed off',
-  'training.paperEntered': 'Earlier paper entered',
-  'training.suspended': 'Certificate suspended',
-  'training.review': 'Certificate under review',
-  'training.reinstated': 'Certificate counts again',
-  'training.holdAgreed': 'Reinstating agreed to',
-  'training.pathSet': 'Path changed',
-  'training.pathPlanned': 'Path planned',
-  'training.reworded': 'Page reworded',
-  'training.pageAdded': 'Page added',
-  'training.reminded': 'People told of lapses',
-  'training.questionChanged': 'Question changed',
-  'practical.reworded': 'Practical sheet reworded',
-  'practical.published': 'Practical sheet changed',
-  'practical.begun': 'Practical begun',
-  'practical.ended': 'Practical ended',
-  'induction.planned': 'Induction planned',
-  'induction.placed': 'Place taken',
-  'induction.left': 'Place given back',
-  'induction.called': 'Roll called',
-  'induction.calledOff': 'Induction called off',
-  'outside.recorded': 'Certificate from elsewhere recorded',
-  'conduct.written': 'Conduct entry',
-  'conduct.appealed': 'Appeal',
-  'conduct.heard': 'Appeal heard',
-  'person.paused': 'Person paused',
-  'person.released': 'Person released',
-  'person.erased': 'Person erased',
-  'ledger.baseline': 'What stood before it was told here',
-  'person.secondFactorSet': 'Code from a phone set up',
-  'person.secondFactorRemoved': 'Code from a phone taken off',
-  'person.textsErased': 'Texts erased after their time',
-  'machine.stopped': 'Machine stopped',
-  'machine.returned': 'Machine returned',
-  'machine.returnAgreed': 'Return agreed to',
-  'person.releaseAgreed': 'Release agreed to',
-  'gate.asked': 'Ask put',
-  'gate.withdrawn': 'Ask withdrawn',
-  'gate.lifted': 'Ask lifted',
-  'gate.refused': 'Ask refused',
-  'gate.takenBack': 'Lift taken back',
-  'gate.expired': 'Ask not answered in time',
-  'booking.atRisk': 'Booking at risk',
-  'booking.openAgain': 'Booking open again',
-  'booking.arrived': 'Arrived',
-  'run.logged': 'Run logged',
-  'run.confirmed': 'Supervised run confirmed',
-  'run.lookedAt': 'Run looked at',
-  'identification.flameTested': 'Flame test made',
-  'person.invited': 'Link to set a password made',
-  'person.inviteAgreed': 'Link agreed to',
-  'person.passwordSet': 'Password set',
-  'person.roleGiven': 'Role given',
-  'person.roleEnded': 'Role ended',
-  'person.accountEnds': 'End of an account',
-  'people.added': 'People added',
-  'person.agreed': 'Agreement signed',
-  'person.consented': 'Guardian’s consent written down',
-  'person.consentEnded': 'Guardian’s consent ended',
-  'person.legalHold': 'Legal hold set',
-  'person.legalHoldEnded': 'Legal hold ended',
-}
-
 /** The record as it is chained: numbers, codes and instants; the names stand beside it. */
 export function RecordsPage() {
   const { time } = useSession()
@@ -114,7 +45,7 @@ export function RecordsPage() {
                     {time.date(entry.at)} {time.clock(entry.at)}
                   </td>
                   <td className="text-nowrap">
-                    <b>{words[entry.kind] ?? entry.kind}</b>
+                    <b>{entry.words}</b>
                   </td>
                   <td>
                     <Body entry={entry} people={people} />

@@ -1,0 +1,152 @@
+namespace VelvetGate.Core.Ledger;
+
+/// <summary>Whose standing bookings are looked at again after an entry of the record.</summary>
+public enum Impact
+{
+    /// <summary>It opens and shuts nothing for anybody.</summary>
+    Nobody,
+
+    /// <summary>The person it tells of, and the others it names.</summary>
+    People,
+
+    /// <summary>Whoever booked the machine it tells of.</summary>
+    Machine,
+    Everybody,
+}
+
+/// <summary>One kind of entry in the record.</summary>
+/// <param name="Kind">As it is chained: never renamed, since old entries keep it.</param>
+/// <param name="Words">As people read it.</param>
+public sealed record RecordEvent(string Kind, string Words, Impact Impact);
+
+/// <summary>Every kind of entry, once: what is chained, what people read, and whose bookings it may change. There is no default.</summary>
+public static class RecordEvents
+{
+    public static readonly RecordEvent BookingMade = new("booking.made", "Booking made", Impact.Nobody);
+    public static readonly RecordEvent BookingArrived = new("booking.arrived", "Arrived", Impact.Nobody);
+    public static readonly RecordEvent BookingCancelled = new("booking.cancelled", "Booking cancelled", Impact.People);
+    public static readonly RecordEvent BookingAtRisk = new("booking.atRisk", "Booking at risk", Impact.Nobody);
+    public static readonly RecordEvent BookingOpenAgain = new("booking.openAgain", "Booking open again", Impact.Nobody);
+
+    public static readonly RecordEvent GateAsked = new("gate.asked", "Request put to the stewards", Impact.Nobody);
+    public static readonly RecordEvent GateWithdrawn = new("gate.withdrawn", "Request withdrawn", Impact.Nobody);
+    public static readonly RecordEvent GateRefused = new("gate.refused", "Request refused", Impact.Nobody);
+    public static readonly RecordEvent GateExpired = new("gate.expired", "Request not answered in time", Impact.Nobody);
+    public static readonly RecordEvent GateLifted = new("gate.lifted", "Reason lifted", Impact.People);
+    public static readonly RecordEvent GateTakenBack = new("gate.takenBack", "Lift taken back", Impact.People);
+
+    public static readonly RecordEvent PersonPaused = new("person.paused", "Person paused", Impact.People);
+    public static readonly RecordEvent PersonReleased = new("person.released", "Pause ended", Impact.People);
+    public static readonly RecordEvent PersonReleaseAgreed = new("person.releaseAgreed", "End of a pause agreed to", Impact.Nobody);
+    public static readonly RecordEvent PersonRoleGiven = new("person.roleGiven", "Role given", Impact.People);
+    public static readonly RecordEvent PersonRoleEnded = new("person.roleEnded", "Role ended", Impact.People);
+    public static readonly RecordEvent PersonAgreed = new("person.agreed", "House agreement signed", Impact.People);
+    public static readonly RecordEvent PersonConsented = new("person.consented", "Guardian’s consent written down", Impact.People);
+    public static readonly RecordEvent PersonConsentEnded = new("person.consentEnded", "Guardian’s consent ended", Impact.People);
+    public static readonly RecordEvent PersonAccountEnds = new("person.accountEnds", "End of an account", Impact.People);
+    public static readonly RecordEvent PersonLegalHold = new("person.legalHold", "Legal hold set", Impact.Nobody);
+    public static readonly RecordEvent PersonLegalHoldEnded = new("person.legalHoldEnded", "Legal hold ended", Impact.Nobody);
+    public static readonly RecordEvent PersonInvited = new("person.invited", "Link to set a password made", Impact.Nobody);
+    public static readonly RecordEvent PersonInviteAgreed = new("person.inviteAgreed", "Link agreed to", Impact.Nobody);
+    public static readonly RecordEvent PersonPasswordSet = new("person.passwordSet", "Password set", Impact.Nobody);
+    public static readonly RecordEvent PersonSecondFactorSet = new("person.secondFactorSet", "Code from a phone set up", Impact.Nobody);
+    public static readonly RecordEvent PersonSecondFactorRemoved = new(
+        "person.secondFactorRemoved",
+        "Code from a phone taken off",
+        Impact.Nobody
+    );
+    public static readonly RecordEvent PersonErased = new("person.erased", "Person erased", Impact.Nobody);
+    public static readonly RecordEvent PersonTextsErased = new("person.textsErased", "Texts erased", Impact.Nobody);
+
+    public static readonly RecordEvent PeopleAdded = new("people.added", "People added", Impact.Nobody);
+
+    public static readonly RecordEvent ConductWritten = new("conduct.written", "Conduct entry written", Impact.Nobody);
+    public static readonly RecordEvent ConductAppealed = new("conduct.appealed", "Appeal put", Impact.Nobody);
+    public static readonly RecordEvent ConductHeard = new("conduct.heard", "Appeal heard", Impact.Nobody);
+
+    public static readonly RecordEvent TrainingRead = new("training.read", "Page read", Impact.People);
+    public static readonly RecordEvent TrainingPublished = new("training.published", "Page changed", Impact.Everybody);
+    public static readonly RecordEvent TrainingReworded = new("training.reworded", "Page reworded", Impact.Nobody);
+    public static readonly RecordEvent TrainingPageAdded = new("training.pageAdded", "Page added", Impact.Nobody);
+    public static readonly RecordEvent TrainingQuestionChanged = new("training.questionChanged", "Question changed", Impact.Nobody);
+
+    public static readonly RecordEvent QuizBegun = new("quiz.begun", "Quiz begun", Impact.Nobody);
+    public static readonly RecordEvent QuizEnded = new("quiz.ended", "Quiz ended", Impact.People);
+
+    public static readonly RecordEvent PracticalBegun = new("practical.begun", "Practical begun", Impact.Nobody);
+    public static readonly RecordEvent PracticalEnded = new("practical.ended", "Practical ended", Impact.People);
+    public static readonly RecordEvent PracticalPublished = new("practical.published", "Practical form changed", Impact.Everybody);
+    public static readonly RecordEvent PracticalReworded = new("practical.reworded", "Practical form reworded", Impact.Nobody);
+
+    public static readonly RecordEvent InductionPlanned = new("induction.planned", "Induction planned", Impact.Nobody);
+    public static readonly RecordEvent InductionCalledOff = new("induction.calledOff", "Induction called off", Impact.Everybody);
+    public static readonly RecordEvent InductionPlaced = new("induction.placed", "Place taken at an induction", Impact.Nobody);
+    public static readonly RecordEvent InductionLeft = new("induction.left", "Place at an induction given back", Impact.Nobody);
+    public static readonly RecordEvent InductionCalled = new("induction.called", "Roll called", Impact.Nobody);
+
+    public static readonly RecordEvent OutsideRecorded = new("outside.recorded", "Certificate from elsewhere recorded", Impact.Nobody);
+
+    public static readonly RecordEvent TrainingSignedOff = new("training.signedOff", "Signed off", Impact.People);
+    public static readonly RecordEvent TrainingPaperEntered = new("training.paperEntered", "Earlier paper entered", Impact.People);
+    public static readonly RecordEvent TrainingFounded = new("training.founded", "Founding sign-off written down", Impact.People);
+    public static readonly RecordEvent TrainingConfirmed = new("training.confirmed", "Founding sign-off confirmed", Impact.People);
+    public static readonly RecordEvent TrainingReview = new("training.review", "Certificate under review", Impact.People);
+    public static readonly RecordEvent TrainingSuspended = new("training.suspended", "Certificate suspended", Impact.People);
+    public static readonly RecordEvent TrainingReinstated = new("training.reinstated", "Certificate counts again", Impact.People);
+    public static readonly RecordEvent TrainingHoldAgreed = new("training.holdAgreed", "Reinstating agreed to", Impact.Nobody);
+    public static readonly RecordEvent TrainingPathSet = new("training.pathSet", "Path changed", Impact.Everybody);
+    public static readonly RecordEvent TrainingPathPlanned = new("training.pathPlanned", "Path planned", Impact.Nobody);
+    public static readonly RecordEvent TrainingReminded = new("training.reminded", "People told of what lapses", Impact.Nobody);
+
+    public static readonly RecordEvent RunLogged = new("run.logged", "Run logged", Impact.People);
+    public static readonly RecordEvent RunConfirmed = new("run.confirmed", "Supervised run confirmed", Impact.People);
+    public static readonly RecordEvent RunLookedAt = new("run.lookedAt", "Run looked at", Impact.People);
+
+    public static readonly RecordEvent SheetRegistered = new("sheet.registered", "Sheets registered", Impact.Nobody);
+    public static readonly RecordEvent SheetEvidence = new("sheet.evidence", "Evidence added to a sheet", Impact.Nobody);
+    public static readonly RecordEvent SheetMoreWanted = new("sheet.moreWanted", "More evidence wanted for a sheet", Impact.Everybody);
+    public static readonly RecordEvent SheetCleared = new("sheet.cleared", "Sheets cleared", Impact.Everybody);
+    public static readonly RecordEvent SheetRefused = new("sheet.refused", "Sheets refused", Impact.Everybody);
+    public static readonly RecordEvent SheetReported = new("sheet.reported", "Sheet reported", Impact.Everybody);
+    public static readonly RecordEvent SheetReleased = new("sheet.released", "Sheet out of quarantine", Impact.Everybody);
+    public static readonly RecordEvent SheetOffcut = new("sheet.offcut", "Offcut written down", Impact.Everybody);
+    public static readonly RecordEvent SheetRetired = new("sheet.retired", "Sheet used up", Impact.Everybody);
+
+    public static readonly RecordEvent RulingRequested = new("ruling.requested", "Material asked for", Impact.Nobody);
+    public static readonly RecordEvent RulingAnswered = new("ruling.answered", "Request for a material answered", Impact.Nobody);
+    public static readonly RecordEvent RulingProposed = new("ruling.proposed", "Ruling proposed", Impact.Nobody);
+    public static readonly RecordEvent RulingRefused = new("ruling.refused", "Ruling refused", Impact.Nobody);
+    public static readonly RecordEvent RulingWithdrawn = new("ruling.withdrawn", "Proposed ruling withdrawn", Impact.Nobody);
+    public static readonly RecordEvent RulingChanged = new("ruling.changed", "Ruling changed", Impact.Everybody);
+
+    public static readonly RecordEvent IdentificationFlameTested = new("identification.flameTested", "Flame test made", Impact.Nobody);
+
+    public static readonly RecordEvent DrawingColoured = new("drawing.coloured", "Colour of a drawing given its operation", Impact.People);
+    public static readonly RecordEvent DrawingDeleted = new("drawing.deleted", "Drawing deleted", Impact.Nobody);
+
+    public static readonly RecordEvent MachineAdded = new("machine.added", "Machine added", Impact.Machine);
+    public static readonly RecordEvent MachineChanged = new("machine.changed", "Form of a machine changed", Impact.Machine);
+    public static readonly RecordEvent MachineStopped = new("machine.stopped", "Machine stopped", Impact.Machine);
+    public static readonly RecordEvent MachineReturned = new("machine.returned", "Machine returned", Impact.Machine);
+    public static readonly RecordEvent MachineReturnAgreed = new("machine.returnAgreed", "Return agreed to", Impact.Nobody);
+    public static readonly RecordEvent MachineUpkeepDone = new("machine.upkeepDone", "Upkeep done", Impact.Machine);
+
+    public static readonly RecordEvent HouseFounded = new("house.founded", "House founded", Impact.Everybody);
+    public static readonly RecordEvent HouseRulesChanged = new("house.rulesChanged", "House rules changed", Impact.Everybody);
+    public static readonly RecordEvent HouseRoomChanged = new("house.roomChanged", "Form of the workshop room changed", Impact.Everybody);
+    public static readonly RecordEvent HouseKitChanged = new("house.kitChanged", "Fire kit changed", Impact.Everybody);
+    public static readonly RecordEvent HouseEyewearChanged = new("house.eyewearChanged", "Eyewear changed", Impact.Everybody);
+    public static readonly RecordEvent HousePlanned = new("house.planned", "Calendar entry made", Impact.Everybody);
+    public static readonly RecordEvent HouseUnplanned = new("house.unplanned", "Calendar entry taken out", Impact.Everybody);
+
+    public static readonly RecordEvent LedgerBaseline = new("ledger.baseline", "What stood before it was told here", Impact.Nobody);
+
+    /// <summary>All of them, in the order above.</summary>
+    public static IReadOnlyList<RecordEvent> All { get; } =
+    [.. typeof(RecordEvents).GetFields().Where(f => f.FieldType == typeof(RecordEvent)).Select(f => (RecordEvent)f.GetValue(null)!)];
+
+    private static readonly Dictionary<string, RecordEvent> ByKind = All.ToDictionary(e => e.Kind, StringComparer.Ordinal);
+
+    /// <returns>Null for a kind that this version does not know.</returns>
+    public static RecordEvent? Find(string kind) => ByKind.GetValueOrDefault(kind);
+}
