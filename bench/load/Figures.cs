@@ -25,5 +25,5 @@ internal static class Figures
     public static string Spread(IReadOnlyCollection<double> values, string unit) =>
         string.Create(CultureInfo.InvariantCulture, $"{Median(values):0.0} {unit} ({values.Min():0.0} to {values.Max():0.0})");
 
-    public static void Say(FormattableString text) => Console.WriteLine(text.ToString(CultureInfo.InvariantCulture));
+    public static void Say(string text) => Console.WriteLine(text);
 }

@@ -2,9 +2,9 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Text;
 using VelvetGate.Bench.Baseline;
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Svg;
-using VelvetGate.Core.House;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Svg;
+using VelvetGate.Core.Settings;
 using VelvetGate.Store.Demo;
 using static VelvetGate.Bench.Figures;
 
@@ -78,7 +78,7 @@ internal static class LayoutsBench
     private static void Check(byte[] svg) =>
         DrawingReport.Of(
             DrawingReading.Summarise("x", SvgReader.Read(new MemoryStream(svg))),
-            ColourMap.Starting,
+            DemoHouse.Colours,
             DemoHouse.Machines[0],
             1.2m,
             3

@@ -2,9 +2,9 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Text;
 using VelvetGate.Bench.Baseline;
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Svg;
-using VelvetGate.Core.House;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Svg;
+using VelvetGate.Core.Settings;
 using VelvetGate.Store.Demo;
 using static VelvetGate.Bench.Figures;
 
@@ -79,7 +79,7 @@ internal static class SvgBench
     private static int Check(byte[] svg)
     {
         var summary = DrawingReading.Summarise("bench.svg", SvgReader.Read(new MemoryStream(svg)));
-        var report = DrawingReport.Of(summary, ColourMap.Starting, DemoHouse.Machines[0], 1.2m, 3);
+        var report = DrawingReport.Of(summary, DemoHouse.Colours, DemoHouse.Machines[0], 1.2m, 3);
         if (report.Findings.Any(f => f.Code == "line.duplicate"))
             throw new InvalidOperationException("No line is doubled in this drawing.");
         return (int)Math.Round(report.Strokes.Sum(s => s.LengthMm) / 1.5);

@@ -2,12 +2,12 @@ using System.Globalization;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Mending;
-using VelvetGate.Core.Gating;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Mending;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.Units;
+using VelvetGate.Core.Settings;
 using VelvetGate.Store.Demo;
 
 namespace VelvetGate.Cli;

@@ -1,5 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.House;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Demo;
 

@@ -1,8 +1,8 @@
 using System.Globalization;
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Gating;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
+using VelvetGate.Core.Settings;
 
 namespace VelvetGate.Cli;
 

@@ -1,8 +1,8 @@
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Dxf;
-using VelvetGate.Core.Bench.Mending;
-using VelvetGate.Core.Bench.Svg;
-using VelvetGate.Core.Units;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Dxf;
+using VelvetGate.Core.Drawings.Mending;
+using VelvetGate.Core.Drawings.Svg;
+using VelvetGate.Core.Settings;
 
 namespace VelvetGate.Cli;
 

@@ -8,31 +8,22 @@ using Microsoft.AspNetCore.Http.Features;
 using NodaTime;
 using Npgsql;
 using Serilog;
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.People;
-using VelvetGate.Store.Bench;
-using VelvetGate.Store.Booking;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Demo;
-using VelvetGate.Store.Gate;
-using VelvetGate.Store.House;
-using VelvetGate.Store.Ledger;
-using VelvetGate.Store.Materials;
-using VelvetGate.Store.People;
-using VelvetGate.Store.Run;
-using VelvetGate.Store.Training;
-using VelvetGate.Web.Bench;
 using VelvetGate.Web.Booking;
+using VelvetGate.Web.Drawings;
 using VelvetGate.Web.Gate;
 using VelvetGate.Web.House;
 using VelvetGate.Web.Ledger;
+using VelvetGate.Web.Machines;
 using VelvetGate.Web.Materials;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Run;
 using VelvetGate.Web.Shared;
 using VelvetGate.Web.Training;
+using VelvetGate.Web.Upkeep;
 using VelvetGate.Web.Watch;
 
 var builder = WebApplication.CreateBuilder(args);
@@ -64,76 +55,26 @@ else if (config.GetValue("VELVETGATE_DEMO", false))
 else
     builder.Services.AddSingleton<IClock>(SystemClock.Instance);
 builder.Services.AddSingleton(new Mode(config.GetValue("VELVETGATE_DEMO", false)));
+builder.Services.AddSingleton<WorkHealth>().AddSingleton<SchemaGuard>();
+
+// First of all workers: nothing runs on a schema that this version does not know.
+builder.Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>());
 builder
-    .Services.AddSingleton<HouseStore>()
-    .AddSingleton<PeopleStore>()
-    .AddSingleton<TrainingStore>()
-    .AddSingleton<CourseStore>()
-    .AddSingleton<QuizStore>()
-    .AddSingleton<PathStore>()
-    .AddSingleton<PracticalStore>()
-    .AddSingleton<PracticalSheetStore>()
-    .AddSingleton<QuestionStore>()
-    .AddSingleton<InductionStore>()
-    .AddSingleton<OutsideStore>()
-    .AddSingleton<CertificateHoldStore>()
-    .AddSingleton<MatrixStore>()
-    .AddSingleton<ConductStore>()
-    .AddSingleton<MaterialStore>()
-    .AddSingleton<RulingStore>()
-    .AddSingleton<SheetDeskStore>()
-    .AddSingleton<IdentificationStore>()
-    .AddSingleton<RulingRequestStore>()
-    .AddSingleton<DrawingStore>()
-    .AddSingleton<MendRoom>()
-    .AddSingleton<DrawingReader>()
-    .AddSingleton<FactLoader>()
-    .AddSingleton<DecisionStore>()
-    .AddSingleton<AskStore>()
-    .AddSingleton<BookingStore>()
-    .AddSingleton<StandingStore>()
-    .AddSingleton<RunStore>()
-    .AddSingleton<MessageStore>()
-    .AddSingleton<SheetStore>()
-    .AddSingleton<UpkeepStore>()
-    .AddSingleton<CalendarStore>()
-    .AddSingleton<FoundingOfHouse>()
-    .AddSingleton<FoundingCode>()
-    .AddSingleton<AccountStore>()
-    .AddSingleton<InviteStore>()
-    .AddSingleton<PersonalDataStore>()
-    .AddSingleton<MentionStore>()
-    .AddSingleton<FoundingStore>()
-    .AddSingleton<StillMissing>()
-    .AddSingleton<LedgerStore>()
-    .AddSingleton<ParkedWork>()
-    .AddSingleton<OutgoingMail>()
-    .AddSingleton<WorkHealth>()
-    .AddSingleton<SchemaGuard>()
-    .AddSingleton<Needs>()
-    .AddSingleton<SignInGuardStore>()
-    .AddSingleton<SignInGuard>()
-    .AddSingleton<SecondFactorStore>()
-    .AddSingleton<SecondFactors>()
-    .AddSingleton<SessionStore>()
-    .AddSingleton<SecurityLog>()
-    .AddSingleton<EventHub>();
-builder
-    .Services.AddHostedService(services => services.GetRequiredService<SchemaGuard>())
-    .AddHostedService(services => services.GetRequiredService<FoundingCode>())
-    .AddHostedService(services => services.GetRequiredService<EventHub>())
-    .AddHostedService<StandingWorker>()
-    .AddHostedService<HouseWorker>();
+    .Services.AddLedger()
+    .AddHouse()
+    .AddPeople()
+    .AddUpkeep()
+    .AddMaterials()
+    .AddDrawings()
+    .AddTraining()
+    .AddGate()
+    .AddBooking()
+    .AddRun()
+    .AddWatch();
 
 var secure = new HouseAddress(config).IsSecure;
 builder.Services.AddSingleton<HouseAddress>();
-builder
-    .Services.AddHttpContextAccessor()
-    .AddScoped<CurrentUser>()
-    .AddScoped<PathEndpoints.Parts>()
-    .AddScoped<PracticalEndpoints.Answering>()
-    .AddScoped<CertificateEndpoints.Papers>()
-    .AddScoped<IAuthorizationHandler, RoleHandler>();
+builder.Services.AddHttpContextAccessor().AddScoped<CurrentUser>().AddScoped<IAuthorizationHandler, RoleHandler>();
 builder.Services.AddAuthorization(Policy.Add);
 builder
     .Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
@@ -209,52 +150,18 @@ app.UsePlainBodies();
 app.UseOutputCache();
 app.MapOpenApi().AllowAnonymous().CacheOutput(policy => policy.Expire(TimeSpan.FromHours(1)));
 app.MapReadiness();
-app.MapSignIn();
-app.MapSessions();
-app.MapSecondFactor();
-app.MapSetUp();
-app.MapHouse();
-app.MapSheetsOfHouse();
-app.MapRules();
-app.MapUpkeep();
-app.MapCalendar();
-app.MapMonth();
-app.MapEmergency();
-app.MapWatch();
-app.MapGate();
-app.MapMaterials();
-app.MapRulings();
-app.MapSheetDesk();
-app.MapSheetPrints();
-app.MapPublicList();
-app.MapIdentification();
-app.MapRulingRequests();
-app.MapExchange();
-app.MapTraining();
-app.MapCourse();
-app.MapQuizzes();
-app.MapPages();
-app.MapFounding();
-app.MapPaths();
-app.MapMending();
-app.MapPracticals();
-app.MapInductions();
-app.MapPapers();
-app.MapCertificateHolds();
-app.MapMatrix();
-app.MapCertificates();
-app.MapConduct();
-app.MapPeople();
-app.MapAccounts();
-app.MapMine();
-app.MapMessages();
-app.MapBench();
-app.MapMends();
-app.MapClamps();
-app.MapDrawingColours();
-app.MapBookings();
-app.MapRuns();
-app.MapLedger();
+app.MapPeopleRoom();
+app.MapHouseRoom();
+app.MapMachinesRoom();
+app.MapUpkeepRoom();
+app.MapWatchRoom();
+app.MapGateRoom();
+app.MapMaterialsRoom();
+app.MapTrainingRoom();
+app.MapDrawingsRoom();
+app.MapBookingRoom();
+app.MapRunRoom();
+app.MapLedgerRoom();
 app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();
 app.MapFallbackToFile("index.html").AllowAnonymous();
 try

@@ -1,8 +1,8 @@
 using System.Text;
 using System.Text.Json;
 using Shouldly;
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Svg;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Svg;
 using VelvetGate.Tests.Support;
 using Xunit;
 

@@ -1,7 +1,6 @@
 using System.Text.Json.Serialization;
 using NodaTime;
 using VelvetGate.Core.House;
-using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Gating;
 

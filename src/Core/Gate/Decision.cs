@@ -1,5 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.Booking;
 
 namespace VelvetGate.Core.Gating;
 

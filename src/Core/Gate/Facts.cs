@@ -1,6 +1,7 @@
 using NodaTime;
-using VelvetGate.Core.Bench;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Training;
 
@@ -84,8 +85,6 @@ public sealed record AddOnFacts(string Authority, string Name, AddOnNeed Need);
 
 /// <param name="Steps">What is not done before the sign-off, in order; a step that waits for a time says from when.</param>
 public sealed record WayFacts(string Authority, IReadOnlyList<WayStep> Steps);
-
-public sealed record WayStep(string Title, Instant? From);
 
 /// <param name="Rulings">Rulings for this material and kind of laser, with the span each holds.</param>
 /// <param name="TwinNames">Names of banned or never look-alikes.</param>

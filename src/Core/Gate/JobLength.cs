@@ -1,6 +1,4 @@
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Booking;
-using VelvetGate.Core.Run;
+using VelvetGate.Core.Settings;
 
 namespace VelvetGate.Core.Gating;
 

@@ -1,5 +1,3 @@
-using VelvetGate.Core.House;
-
 namespace VelvetGate.Core.Gating;
 
 /// <summary>A steward's leave, once: these reasons, for one person, machine, these items and this window.</summary>

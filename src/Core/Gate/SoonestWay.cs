@@ -1,5 +1,5 @@
 using NodaTime;
-using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Training;
 

@@ -158,14 +158,14 @@ public sealed record HouseRules
     /// </summary>
     public int MinorInjuryUntilAge { get; init; } = 21;
 
-    /// <summary>What is let pass in a drawing: see <see cref="Bench.DrawingTolerances"/>.</summary>
-    public decimal NearLinesStopMm { get; init; } = Bench.DrawingTolerances.Usual.NearStopMm;
-    public decimal CrowdedCutsPercent { get; init; } = Bench.DrawingTolerances.Usual.CrowdedPercent;
-    public int PicturePpi { get; init; } = Bench.DrawingTolerances.Usual.LowestPpi;
-    public decimal PictureGreyPercent { get; init; } = Bench.DrawingTolerances.Usual.GreyPercent;
+    /// <summary>What is let pass in a drawing: see <see cref="DrawingTolerances"/>.</summary>
+    public decimal NearLinesStopMm { get; init; } = DrawingTolerances.Usual.NearStopMm;
+    public decimal CrowdedCutsPercent { get; init; } = DrawingTolerances.Usual.CrowdedPercent;
+    public int PicturePpi { get; init; } = DrawingTolerances.Usual.LowestPpi;
+    public decimal PictureGreyPercent { get; init; } = DrawingTolerances.Usual.GreyPercent;
 
     [System.Text.Json.Serialization.JsonIgnore]
-    public Bench.DrawingTolerances DrawingTolerances => new(NearLinesStopMm, CrowdedCutsPercent, PicturePpi, PictureGreyPercent);
+    public DrawingTolerances DrawingTolerances => new(NearLinesStopMm, CrowdedCutsPercent, PicturePpi, PictureGreyPercent);
 
     /// <summary>What a member signs before using a machine.</summary>
     public string Agreement { get; init; } = HouseAgreement.Starting;

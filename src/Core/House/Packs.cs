@@ -86,7 +86,7 @@ public static class Packs
             AttentionMinutes = 3,
             PauseMinutes = 2,
             // As long as the fire watch: house practice.
-            LastRunBeforeCloseMinutes = EmergencyCard.FireWatchMinutes,
+            LastRunBeforeCloseMinutes = FireWatch.Minutes,
             GuardianConsent = true,
         };
 

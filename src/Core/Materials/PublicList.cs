@@ -1,5 +1,5 @@
 using VelvetGate.Core.House;
-using VelvetGate.Core.Units;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Materials;
 

@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Materials;
 

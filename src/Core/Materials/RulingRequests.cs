@@ -1,5 +1,6 @@
 using System.Text;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Materials;
 

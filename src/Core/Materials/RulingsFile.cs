@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using CsvHelper;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Materials;
 

@@ -1,5 +1,4 @@
 using System.Globalization;
-using VelvetGate.Core.Units;
 
 namespace VelvetGate.Core.Materials;
 

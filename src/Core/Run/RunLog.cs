@@ -1,5 +1,6 @@
 using NodaTime;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Settings;
 
 namespace VelvetGate.Core.Run;
 

@@ -1,4 +1,5 @@
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.Settings;
 
 namespace VelvetGate.Core.Run;
 

@@ -1,5 +1,3 @@
-using VelvetGate.Core.House;
-
 namespace VelvetGate.Core.Training;
 
 public enum CertificateHoldKind

@@ -1,6 +1,5 @@
 using System.Globalization;
 using NodaTime;
-using VelvetGate.Core.Gating.Posts;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Training;
@@ -45,6 +44,10 @@ public sealed record Progress(
     IReadOnlyDictionary<string, string> Names
 );
 
+/// <summary>What is still to do before a sign-off.</summary>
+/// <param name="From">When it can be done first; null where nothing waits for a time.</param>
+public sealed record WayStep(string Title, Instant? From);
+
 /// <summary>Where a person stands on a path.</summary>
 public static class Ladder
 {
@@ -81,7 +84,7 @@ public static class Ladder
                         StepState.Done,
                         own!.At,
                         null,
-                        $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {Say.Day(own.At, rules)}."
+                        $"{(m.Kind == ModuleKind.Quiz ? "Passed" : "Read")} on {HouseDates.Day(own.At, rules)}."
                     );
                 if (m.Kind == ModuleKind.Reading)
                     return Step(
@@ -148,13 +151,7 @@ public static class Ladder
 
     /// <summary>What a person has not done of a path before its sign-off, in order; empty when a trainer may sign.</summary>
     /// <param name="failedAt">When the last quiz attempt failed; null when there is none, or it passed.</param>
-    public static IReadOnlyList<Gating.WayStep> StillToDo(
-        TrainingPath path,
-        Progress progress,
-        Instant? failedAt,
-        HouseRules rules,
-        Instant now
-    )
+    public static IReadOnlyList<WayStep> StillToDo(TrainingPath path, Progress progress, Instant? failedAt, HouseRules rules, Instant now)
     {
         var wanted = (IsRefresher(path, progress, now) ? path.Refresher : path.Steps).Select(s => s.Id).ToHashSet();
         var theory = Safety(progress.Modules, progress.Done, failedAt, 0, rules, now)
@@ -169,10 +166,7 @@ public static class Ladder
                 ? []
                 : new[]
                 {
-                    new Gating.WayStep(
-                        $"{(pages.Count == 1 ? "A page" : $"{pages.Count} pages")} to read: {string.Join(", ", pages)}",
-                        null
-                    ),
+                    new WayStep($"{(pages.Count == 1 ? "A page" : $"{pages.Count} pages")} to read: {string.Join(", ", pages)}", null),
                 };
         return
         [
@@ -181,7 +175,7 @@ public static class Ladder
                 .Where(s => s.Kind != ModuleKind.Reading)
                 .Concat(Of(path, progress, rules, now))
                 .Where(s => s.Kind != ModuleKind.SignOff && s.State != StepState.Done)
-                .Select(s => new Gating.WayStep(s.Title, s.From)),
+                .Select(s => new WayStep(s.Title, s.From)),
         ];
     }
 
@@ -201,7 +195,7 @@ public static class Ladder
             State = StepState.Done,
             At = certificate.Start,
             From = null,
-            Text = $"Covered by the sign-off of {Say.Day(certificate.Start, rules)}.",
+            Text = $"Covered by the sign-off of {HouseDates.Day(certificate.Start, rules)}.",
         };
 
     private static bool IsTheory(ModuleKind kind) => kind is ModuleKind.Reading or ModuleKind.Quiz;
@@ -217,7 +211,7 @@ public static class Ladder
             paper?.Held.Start,
             null,
             paper is null ? "Show the paper to a steward, who records it."
-                : paper.Held.End is { } end ? $"Recorded, valid to {Say.LastDay(end, rules)}."
+                : paper.Held.End is { } end ? $"Recorded, valid to {HouseDates.LastDay(end, rules)}."
                 : "Recorded, without end."
         );
     }
@@ -233,7 +227,7 @@ public static class Ladder
             held is null ? StepState.Waits : StepState.Done,
             held?.Held.Start,
             null,
-            held is null ? $"Waits for your certificate for {name}." : $"Since {Say.Day(held.Held.Start, rules)}."
+            held is null ? $"Waits for your certificate for {name}." : $"Since {HouseDates.Day(held.Held.Start, rules)}."
         );
     }
 
@@ -248,9 +242,9 @@ public static class Ladder
             attended is null ? StepState.Open : StepState.Done,
             attended,
             attended is null ? next?.Start : null,
-            attended is { } at ? $"Attended on {Say.Day(at, rules)}."
+            attended is { } at ? $"Attended on {HouseDates.Day(at, rules)}."
                 : next is null ? "No session with a free place is planned: ask a trainer of this machine."
-                : $"Next with a place: {Say.Moment(next.Start, rules)}, "
+                : $"Next with a place: {HouseDates.Moment(next.Start, rules)}, "
                     + $"{(next.Places == 1 ? "one place left" : $"{next.Places} places left")}."
         );
     }
@@ -281,7 +275,7 @@ public static class Ladder
             null,
             held is { } h
                 ? h.End is { } end
-                    ? $"Certificate to {Say.LastDay(end, rules)}."
+                    ? $"Certificate to {HouseDates.LastDay(end, rules)}."
                     : "Certificate without end."
                 : before
                     ? "A trainer of this machine watches you work and signs."

@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Training;
 
@@ -76,7 +77,7 @@ public static class ModuleRules
         if (failedAt is { } failed && QuizMarking.NextTry(failed, rules) is var next && now < next)
             return new Refusal(
                 "quiz.coolDown",
-                $"The quiz can be tried again from {Gating.Posts.Say.Moment(next, rules)}. Read the explanations meanwhile."
+                $"The quiz can be tried again from {HouseDates.Moment(next, rules)}. Read the explanations meanwhile."
             );
         return null;
     }

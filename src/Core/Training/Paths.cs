@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Training;
 
@@ -88,15 +89,6 @@ public static class Paths
     /// <summary>The paths that hold: the house's own, and the starting ones where it set none.</summary>
     public static IReadOnlyList<TrainingPath> All(IEnumerable<TrainingPath> starting, IReadOnlyList<TrainingPath> own) =>
         [.. starting.Where(s => own.All(o => o.Authority != s.Authority)).Concat(own).OrderBy(p => p.Authority, StringComparer.Ordinal)];
-
-    /// <summary>The authorities a run needs: the machine, and each add-on whose need it meets.</summary>
-    public static IEnumerable<string> NeededFor(Gating.Ask ask, IEnumerable<(string Authority, AddOnNeed Need)> addOns) =>
-        addOns.Where(a => Meets(ask, a.Need)).Select(a => a.Authority).Prepend(ask.MachineId);
-
-    private static bool Meets(Gating.Ask ask, AddOnNeed need) =>
-        (need.Fixture is { } fixture && ask.Fixture == fixture)
-        || (need.ThickerThanMm is { } mm && ask.Items.Any(i => i.ThicknessMm > mm))
-        || (need.MaterialIds is { Count: > 0 } materials && ask.Items.Any(i => materials.Contains(i.MaterialId)));
 
     /// <summary>The authority of a new add-on, from what it is called.</summary>
     public static string NewAddOn(string machineId, string name) => $"{machineId}/{NewPages.IdOf(name, [])}";

@@ -1,5 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.Gating.Posts;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Training;
@@ -37,6 +36,6 @@ public static class Reminders
             string.Join("\n", lines)
         );
 
-        string Day(LapsingCertificate c) => Say.LastDay(c.Lapse.At, rules);
+        string Day(LapsingCertificate c) => HouseDates.LastDay(c.Lapse.At, rules);
     }
 }

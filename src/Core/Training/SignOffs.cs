@@ -110,7 +110,7 @@ public static class SignOffs
         return end <= now
             ? new Refusal(
                 "paper.over",
-                $"A certificate of that day ended on {Gating.Posts.Say.LastDay(end, rules)}. The person is signed off anew.",
+                $"A certificate of that day ended on {HouseDates.LastDay(end, rules)}. The person is signed off anew.",
                 "signedOn"
             )
             : new Span(start, end);

@@ -1,4 +1,4 @@
-using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 
 namespace VelvetGate.Core.Training;

@@ -1,4 +1,4 @@
-using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Training;
 

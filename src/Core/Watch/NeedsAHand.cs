@@ -1,5 +1,5 @@
 using NodaTime;
-using VelvetGate.Core.Bench;
+using VelvetGate.Core.Drawings;
 
 namespace VelvetGate.Core.Watch;
 

@@ -1,6 +1,5 @@
 using Dapper;
 using NodaTime;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Training;
 

@@ -2,7 +2,6 @@ using Dapper;
 using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Ledger;

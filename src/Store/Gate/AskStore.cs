@@ -1,7 +1,6 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;

@@ -1,6 +1,7 @@
 using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Store.Gate;

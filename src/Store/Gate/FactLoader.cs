@@ -2,10 +2,10 @@ using System.Text.Json;
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
-using VelvetGate.Core.Bench;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
@@ -97,8 +97,8 @@ public sealed class FactLoader(NpgsqlDataSource db)
         Instant now
     )
     {
-        var missing = Paths
-            .NeededFor(ask, facts.Training.AddOns!.Select(a => (a.Authority, a.Need)))
+        var missing = NeededAuthorities
+            .Of(ask, facts.Training.AddOns!.Select(a => (a.Authority, a.Need)))
             .Where(a =>
                 !Span.Cover(
                     facts.Training.Certificates.Value.Where(c => c.Authority == a).Select(c => c.Held),

@@ -1,4 +1,4 @@
-using VelvetGate.Store.Bench;
+using VelvetGate.Store.Drawings;
 
 namespace VelvetGate.Store.Gate;
 

@@ -1,10 +1,9 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
+using VelvetGate.Core.Machines;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 

@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 
 namespace VelvetGate.Store.Materials;

@@ -2,7 +2,6 @@ using System.Security.Cryptography;
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.Db;

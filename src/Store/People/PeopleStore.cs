@@ -1,7 +1,6 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;

@@ -2,7 +2,6 @@ using System.Text.Json;
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
@@ -229,7 +228,7 @@ public sealed class RunStore(NpgsqlDataSource db)
             $"run.flame:{id}",
             $"A flame stayed on {machine}",
             "It is out of service until somebody has looked. Look into filter, duct and bin; a named person watches for "
-                + $"{EmergencyCard.FireWatchMinutes} minutes.",
+                + $"{FireWatch.Minutes} minutes.",
             "/watch",
             now
         );

@@ -2,8 +2,6 @@ using System.Security.Cryptography;
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;

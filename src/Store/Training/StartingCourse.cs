@@ -1,6 +1,5 @@
 using Dapper;
 using Npgsql;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Store.Training;

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
-using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
@@ -83,7 +82,7 @@ public static class BookingEndpoints
     {
         var id = Guid.NewGuid();
         if (request.Id is { } text && !Guid.TryParse(text, out id))
-            return Problems.Of(new Core.Refusal("booking.id", "The id has to be a UUID.", "id"));
+            return Problems.Of(new Refusal("booking.id", "The id has to be a UUID.", "id"));
         var errors = new FieldErrors();
         if (AskReading.Read(request, user.Id, clock.GetCurrentInstant(), errors) is not { } ask)
             return errors.Answer();
@@ -97,9 +96,7 @@ public static class BookingEndpoints
             ask = loaded.Asked!.Value.Ask;
         }
         if (request.Companions is < 0 or > MostCompanions)
-            return Problems.Of(
-                new Core.Refusal("booking.companions", $"Between 0 and {MostCompanions} people may come along.", "companions")
-            );
+            return Problems.Of(new Refusal("booking.companions", $"Between 0 and {MostCompanions} people may come along.", "companions"));
         return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel, request.Companions ?? 0) switch
         {
             BookingOutcome.Booked { Again: false } made => TypedResults.Created($"/api/bookings/{id}", Answer(made.Booking, user.Id, true)),

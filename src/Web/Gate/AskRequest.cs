@@ -3,7 +3,6 @@ using NodaTime.Text;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.Units;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Gate;

@@ -1,7 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core;
-using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Gate;

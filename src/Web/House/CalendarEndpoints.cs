@@ -1,8 +1,8 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
-using VelvetGate.Core.Forms;
 using VelvetGate.Core.House;
+using VelvetGate.Core.House.Forms;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;

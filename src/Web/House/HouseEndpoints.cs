@@ -2,8 +2,9 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Run;
+using VelvetGate.Core.Settings;
 using VelvetGate.Store.Demo;
 using VelvetGate.Store.House;
 using VelvetGate.Web.People;
@@ -158,7 +159,7 @@ public static class HouseEndpoints
         {
             var parsed = LocalDatePattern.Iso.Parse(date);
             if (!parsed.Success || Math.Abs(Period.DaysBetween(day, parsed.Value)) > 3660)
-                return Problems.Of(new Core.Refusal("day.bad", "Give the day like 2026-11-24.", "date"));
+                return Problems.Of(new Refusal("day.bad", "Give the day like 2026-11-24.", "date"));
             day = parsed.Value;
         }
         var open = rules.OpenOn(day);
@@ -189,7 +190,7 @@ public static class HouseEndpoints
             return NoRules();
         var parsed = LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm").Parse(local ?? "");
         if (!parsed.Success)
-            return Problems.Of(new Core.Refusal("local.bad", "Give the wall-clock time like 2026-11-24T10:15.", "local"));
+            return Problems.Of(new Refusal("local.bad", "Give the wall-clock time like 2026-11-24T10:15.", "local"));
         return rules.Clock.Read(parsed.Value) switch
         {
             LocalReading.Once once => TypedResults.Ok(

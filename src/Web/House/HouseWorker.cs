@@ -1,7 +1,7 @@
 using NodaTime;
-using VelvetGate.Core.Bench;
-using VelvetGate.Store.Bench;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Store.Booking;
+using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;

@@ -48,7 +48,7 @@ public static class MonthEndpoints
         {
             var read = YearMonthPattern.Iso.Parse(month);
             if (!read.Success || read.Value.Year is < 2000 or > 2200)
-                return Problems.Of(new Core.Refusal("month.bad", "Write the month like 2026-11.", "month"));
+                return Problems.Of(new Refusal("month.bad", "Write the month like 2026-11.", "month"));
             first = read.Value.OnDayOfMonth(1);
         }
         var last = first.With(DateAdjusters.EndOfMonth);

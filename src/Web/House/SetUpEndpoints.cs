@@ -77,7 +77,7 @@ public static class SetUpEndpoints
             errors.Add("zone", "Choose the time zone, such as Europe/London.");
         var colours = request.Colours is { Count: > 0 } given
             ? ColourMap.Parse(string.Join(",", given.Select(p => $"{p.Key}={p.Value}")))
-            : new Core.Refusal(
+            : new Refusal(
                 "colours.missing",
                 "Name at least the colour that cuts: a colour without an operation is refused, never guessed."
             );

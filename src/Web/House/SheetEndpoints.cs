@@ -1,9 +1,9 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core.Forms;
 using VelvetGate.Core.House;
-using VelvetGate.Core.Units;
+using VelvetGate.Core.House.Forms;
+using VelvetGate.Core.Machines;
 using VelvetGate.Store.House;
 using VelvetGate.Web.Shared;
 
@@ -75,7 +75,7 @@ public static class SheetEndpoints
     }
 
     private static Ok<FormsAnswer> Forms() =>
-        TypedResults.Ok(new FormsAnswer(HouseSheets.Machine, HouseSheets.Room, HouseSheets.Rules, PackAnswer.All));
+        TypedResults.Ok(new FormsAnswer(MachineForm.Fields, HouseSheets.Room, HouseSheets.Rules, PackAnswer.All));
 
     private static async Task<Results<Ok<SheetsAnswer>, ProblemHttpResult>> Sheets(
         SheetStore sheets,
@@ -142,7 +142,7 @@ public static class SheetEndpoints
         var unit = Length.ParseChoice(request.Unit);
         if (unit.Refusal is { } bad)
             return Problems.Of(bad);
-        var read = SheetChecks.Machine(request.Fields, unit.Value);
+        var read = MachineReading.Read(request.Fields, unit.Value);
         var errors = new FieldErrors();
         errors.Add(read.Errors);
         if (read.Value is { } value && id is not null && value.Id != id)

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.Units;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Web.House;

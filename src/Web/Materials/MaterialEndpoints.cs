@@ -2,8 +2,8 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.Units;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Web.House;
@@ -95,14 +95,14 @@ public static class MaterialEndpoints
             if (await house.Rules(now, cancel) is not { } rules)
                 return HouseEndpoints.NoRules();
             if (LocalDatePattern.Iso.Parse(on) is not { Success: true } day)
-                return Problems.Of(new Core.Refusal("day.bad", "Give the day like 2026-11-24.", "on"));
+                return Problems.Of(new Refusal("day.bad", "Give the day like 2026-11-24.", "on"));
             // Today reads as it is now, and any other day as it began.
             if (day.Value != rules.Clock.DateOf(now))
                 at = rules.Clock.Day(day.Value).Start;
         }
         var (all, rulings, twins, versions) = await materials.Shelf(at, cancel);
         var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
-        var thick = string.IsNullOrWhiteSpace(thickness) ? (Core.Result<decimal>?)null : Length.Parse(thickness, shown.Value);
+        var thick = string.IsNullOrWhiteSpace(thickness) ? (Result<decimal>?)null : Length.Parse(thickness, shown.Value);
         if (thick?.Refusal is { } badThickness)
             return Problems.Of(badThickness with { Field = "thickness" });
         var wanted = string.IsNullOrWhiteSpace(machine) ? null : machines.FirstOrDefault(m => m.Id == machine);
@@ -110,7 +110,7 @@ public static class MaterialEndpoints
             return Problems.NotFound("machine");
         var does = Operation.Cut;
         if (!string.IsNullOrWhiteSpace(operation) && (!Enum.TryParse(operation, ignoreCase: true, out does) || !Enum.IsDefined(does)))
-            return Problems.Of(new Core.Refusal("operation.bad", "Say cut, score or engrave.", "operation"));
+            return Problems.Of(new Refusal("operation.bad", "Say cut, score or engrave.", "operation"));
         var byMaterial = rulings.ToLookup(r => r.MaterialId);
         var names = all.ToDictionary(m => m.Id, m => m.Name);
         var byId = all.ToDictionary(m => m.Id);

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.Units;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Web.House;
@@ -68,7 +67,7 @@ public static class PublicListEndpoints
     {
         var size = paper?.ToLowerInvariant() ?? "a4";
         if (size is not ("a4" or "a3"))
-            return Problems.Of(new Core.Refusal("paper.bad", "Say a4 or a3.", "paper"));
+            return Problems.Of(new Refusal("paper.bad", "Say a4 or a3.", "paper"));
         var (answer, problem) = await Read(machine, unit, materials, rulings, house, clock, cancel);
         if (problem is not null)
             return problem;

@@ -2,9 +2,9 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Units;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
@@ -232,7 +232,7 @@ public static class RulingEndpoints
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
             return bad;
         if (request.Version is not { } version)
-            return Problems.Of(new Core.Refusal("version.missing", "Send the version that you read.", "version"));
+            return Problems.Of(new Refusal("version.missing", "Send the version that you read.", "version"));
         if (await rulings.Change(change, from, version, request.Reason!.Trim(), user.Id, now, cancel) is not { } made)
             return Problems.NotFound("material");
         if (made.Refusal is { } refusal)

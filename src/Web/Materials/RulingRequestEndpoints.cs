@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core;
-using VelvetGate.Core.Bench.Pictures;
+using VelvetGate.Core.Drawings.Pictures;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;

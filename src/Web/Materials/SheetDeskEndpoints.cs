@@ -4,7 +4,6 @@ using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Units;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;

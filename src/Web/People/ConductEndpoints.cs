@@ -207,7 +207,7 @@ public static class ConductEndpoints
     {
         if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong)
             return Problems.Of(
-                new Core.Refusal(
+                new Refusal(
                     "appeal.text",
                     string.IsNullOrWhiteSpace(request.Text) ? "Write why it should be looked at again." : wrong,
                     "text"
@@ -243,7 +243,7 @@ public static class ConductEndpoints
         return Done(await conduct.Hear(id, request.Outcome == "lifted", day, request.Text!.Trim(), user.Id, now, cancel));
     }
 
-    private static Results<NoContent, ProblemHttpResult> Done(Core.Result<bool>? outcome) =>
+    private static Results<NoContent, ProblemHttpResult> Done(Result<bool>? outcome) =>
         outcome is not { } made ? Problems.NotFound("entry")
         : made.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "appeal.involved" ? 403 : 409)
         : TypedResults.NoContent();

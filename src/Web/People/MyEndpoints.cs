@@ -3,7 +3,6 @@ using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using NodaTime;
-using VelvetGate.Core;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
-using VelvetGate.Core;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;

@@ -3,7 +3,7 @@ using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Run;
-using VelvetGate.Core.Units;
+using VelvetGate.Core.Settings;
 using VelvetGate.Store.Run;
 using VelvetGate.Web.Shared;
 

@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Antiforgery;
 using Npgsql;
-using VelvetGate.Core.Bench;
-using VelvetGate.Web.Bench;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Web.Drawings;
 
 namespace VelvetGate.Web.Shared;
 

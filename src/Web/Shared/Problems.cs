@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using VelvetGate.Core;
 
 namespace VelvetGate.Web.Shared;
 

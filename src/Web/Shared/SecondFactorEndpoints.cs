@@ -1,10 +1,8 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using QRCoder;
-using VelvetGate.Core;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
-using VelvetGate.Web.House;
 
 namespace VelvetGate.Web.Shared;
 

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using NodaTime;
-using VelvetGate.Core;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
 

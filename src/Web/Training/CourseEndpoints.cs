@@ -164,7 +164,7 @@ public static class CourseEndpoints
     )
     {
         if (string.IsNullOrWhiteSpace(request.Answer))
-            return Problems.Of(new Core.Refusal("reading.unanswered", "Answer the question below the page.", "answer"));
+            return Problems.Of(new Refusal("reading.unanswered", "Answer the question below the page.", "answer"));
         if (await course.Acknowledge(user.Id, id, request.Version ?? 0, request.Answer, clock.GetCurrentInstant(), cancel) is not { } done)
             return Problems.NotFound("reading");
         return done.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "reading.stale" ? 409 : 400) : TypedResults.NoContent();

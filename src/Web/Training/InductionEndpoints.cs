@@ -216,7 +216,7 @@ public static class InductionEndpoints
     )
     {
         if (request.There is not { Count: > 0 } there)
-            return Problems.Of(new Core.Refusal("induction.roll", "Say of each person whether they were there.", "there"));
+            return Problems.Of(new Refusal("induction.roll", "Say of each person whether they were there.", "there"));
         return Answer(await sessions.RollCall(id, there, user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel));
     }
 
@@ -234,7 +234,7 @@ public static class InductionEndpoints
                 await sessions.Cancel(id, request.Reason!.Trim(), user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel)
             );
 
-    private static Results<NoContent, ProblemHttpResult> Answer(Core.Result<bool>? outcome) =>
+    private static Results<NoContent, ProblemHttpResult> Answer(Result<bool>? outcome) =>
         outcome is not { } made ? Problems.NotFound("induction")
         : made.Refusal is { } refusal
             ? Problems.Of(

@@ -279,7 +279,7 @@ public static class PracticalEndpoints
     }
 
     private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Answer(
-        Core.Result<Observation>? outcome,
+        Result<Observation>? outcome,
         Answering answering,
         CancellationToken cancel
     )

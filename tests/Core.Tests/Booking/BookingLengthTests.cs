@@ -1,5 +1,5 @@
 using Shouldly;
-using VelvetGate.Core.Booking;
+using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using Xunit;
 

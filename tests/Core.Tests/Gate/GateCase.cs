@@ -1,7 +1,8 @@
 using NodaTime;
-using VelvetGate.Core.Bench;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Training;
 

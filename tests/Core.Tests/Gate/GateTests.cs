@@ -1,8 +1,9 @@
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Bench;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Training;
 using Xunit;
@@ -392,7 +393,7 @@ public class GateTests
                 }
             )
             .Decide();
-        decision.Length.Parts.Any(p => p.Part == Core.Booking.PartKind.TestPiece).ShouldBe(!serves);
+        decision.Length.Parts.Any(p => p.Part == PartKind.TestPiece).ShouldBe(!serves);
     }
 
     /// <summary>A test of before operations were kept proves nothing.</summary>
@@ -401,14 +402,14 @@ public class GateTests
         Open()
             .With(f => f with { Machine = f.Machine with { Tested = [new TestedFacts("birch-ply-laser", 3)] } })
             .Decide()
-            .Length.Parts.ShouldContain(p => p.Part == Core.Booking.PartKind.TestPiece);
+            .Length.Parts.ShouldContain(p => p.Part == PartKind.TestPiece);
 
     /// <summary>Without an airflow the lid stays shut for the long wait, and the length plans for it.</summary>
     [Fact]
     public void Decide_WithoutAirflow_PlansTheLongWait()
     {
         var c = Spoilers["machine.airflow"](Open());
-        c.Decide().Length.Parts.Single(p => p.Part == Core.Booking.PartKind.Clearing).Minutes.ShouldBe(10, "twice five minutes");
+        c.Decide().Length.Parts.Single(p => p.Part == PartKind.Clearing).Minutes.ShouldBe(10, "twice five minutes");
         c.Asking(a => a with { Phase = Phase.AtMachine }).Decide().Verdict.ShouldBe(Verdict.Shut);
     }
 

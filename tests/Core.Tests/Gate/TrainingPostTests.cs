@@ -1,7 +1,6 @@
 using NodaTime;
 using Shouldly;
 using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Training;
 using Xunit;
 using static VelvetGate.Core.Tests.Gating.GateCase;

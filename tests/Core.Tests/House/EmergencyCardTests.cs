@@ -1,6 +1,6 @@
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Tests.Gating;
 using Xunit;
 

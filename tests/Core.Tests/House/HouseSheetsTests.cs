@@ -1,10 +1,9 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Shouldly;
-using VelvetGate.Core.Forms;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
-using VelvetGate.Core.Units;
+using VelvetGate.Core.House.Forms;
+using VelvetGate.Core.Machines;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.House;
@@ -186,7 +185,7 @@ public class HouseSheetsTests
     [Fact]
     public void Machine_AsTyped_IsReadInAnyUnitToTheLastDigit()
     {
-        var read = SheetChecks.Machine(Json(MachineSheet()), LengthUnit.Mm);
+        var read = MachineReading.Read(Json(MachineSheet()), LengthUnit.Mm);
         read.Errors.ShouldBeEmpty();
         var m = read.Value!;
         (m.BedWidthMm, m.BedHeightMm, m.MarginMm, m.MaxCutMm).ShouldBe((508m, 304.8m, 12.7m, 6.35m));
@@ -217,7 +216,7 @@ public class HouseSheetsTests
     {
         var sheet = MachineSheet();
         sheet[key] = JsonNode.Parse(value);
-        SheetChecks.Machine(Json(sheet), LengthUnit.Mm).Errors.Select(e => e.Field).ShouldContain(field);
+        MachineReading.Read(Json(sheet), LengthUnit.Mm).Errors.Select(e => e.Field).ShouldContain(field);
     }
 
     [Fact]
@@ -247,7 +246,7 @@ public class HouseSheetsTests
     [Fact]
     public void Usual_LiesWithinItsOwnLimits()
     {
-        var usual = HouseSheets.Machine.Where(f => f.Usual.Length > 0).ToList();
+        var usual = MachineForm.Fields.Where(f => f.Usual.Length > 0).ToList();
         usual.Count.ShouldBeGreaterThan(8);
         foreach (var field in usual.Where(f => f.Kind is FieldKind.Number or FieldKind.Whole or FieldKind.Length))
             decimal.Parse(field.Usual, System.Globalization.CultureInfo.InvariantCulture).ShouldBeInRange(field.Min, field.Max, field.Key);

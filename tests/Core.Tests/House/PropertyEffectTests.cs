@@ -1,13 +1,15 @@
 using System.Text.Json.Nodes;
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Bench;
-using VelvetGate.Core.Bench.Pictures;
-using VelvetGate.Core.Forms;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Pictures;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.House.Forms;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
+using VelvetGate.Core.Settings;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Training;
 using Xunit;
@@ -53,7 +55,7 @@ public class PropertyEffectTests
 
         public World With(IReadOnlyList<FormField> form, string key, string value) =>
             form == HouseSheets.Rules ? this with { Rules = Changed(Rules, key, value) }
-            : form == HouseSheets.Machine ? this with { Machine = Changed(Machine, key, value) }
+            : form == MachineForm.Fields ? this with { Machine = Changed(Machine, key, value) }
             : this with { Room = Changed(Room, key, value) };
 
         private static T Changed<T>(T of, string key, string value)
@@ -414,7 +416,7 @@ public class PropertyEffectTests
 
     public static TheoryData<string, string> InForce() =>
         [
-            .. new[] { ("rules", HouseSheets.Rules), ("machine", HouseSheets.Machine), ("room", HouseSheets.Room) }.SelectMany(form =>
+            .. new[] { ("rules", HouseSheets.Rules), ("machine", MachineForm.Fields), ("room", HouseSheets.Room) }.SelectMany(form =>
                 form.Item2.Where(f => f.Effect == FieldEffect.InForce).Select(f => (form.Item1, f.Key))
             ),
         ];
@@ -426,7 +428,7 @@ public class PropertyEffectTests
         var (fields, scenarios) = form switch
         {
             "rules" => (HouseSheets.Rules, OfRules),
-            "machine" => (HouseSheets.Machine, OfMachine),
+            "machine" => (MachineForm.Fields, OfMachine),
             _ => (HouseSheets.Room, OfRoom),
         };
         if (Elsewhere.TryGetValue(key, out var test))
@@ -445,7 +447,7 @@ public class PropertyEffectTests
     public void Scenarios_AreOfFieldsInForce()
     {
         OfRules.Keys.Except(HouseSheets.Rules.Where(f => f.Effect == FieldEffect.InForce).Select(f => f.Key)).ShouldBeEmpty();
-        OfMachine.Keys.Except(HouseSheets.Machine.Where(f => f.Effect == FieldEffect.InForce).Select(f => f.Key)).ShouldBeEmpty();
+        OfMachine.Keys.Except(MachineForm.Fields.Where(f => f.Effect == FieldEffect.InForce).Select(f => f.Key)).ShouldBeEmpty();
         OfRoom.Keys.Except(HouseSheets.Room.Where(f => f.Effect == FieldEffect.InForce).Select(f => f.Key)).ShouldBeEmpty();
     }
 }

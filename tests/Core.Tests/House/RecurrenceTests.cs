@@ -1,7 +1,6 @@
 using NodaTime;
 using NodaTime.Text;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using Xunit;
 

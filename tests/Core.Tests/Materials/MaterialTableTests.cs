@@ -1,5 +1,6 @@
 using Shouldly;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using Xunit;
 

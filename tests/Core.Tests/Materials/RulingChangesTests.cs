@@ -1,7 +1,7 @@
 using Shouldly;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.Units;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Materials;

@@ -1,6 +1,5 @@
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Run;

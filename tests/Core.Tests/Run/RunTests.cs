@@ -1,5 +1,5 @@
 using Shouldly;
-using VelvetGate.Core.Run;
+using VelvetGate.Core.Settings;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Run;

@@ -2,6 +2,7 @@ using NodaTime;
 using Shouldly;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Training;
@@ -103,9 +104,9 @@ public class PathsTests
             Paths.Check(addOn, paths, Modules, [], [.. MaterialTable.Materials.Select(m => m.Id)]).ShouldBeEmpty();
         var ask = GateCase.Open().Ask;
         (string, AddOnNeed)[] needs = [.. addOns.Select(a => (a.Authority, a.Need!))];
-        Paths.NeededFor(ask, needs).ShouldBe(["heron"], "no run needs the trainer’s, and 3 mm plywood no other");
-        Paths
-            .NeededFor(ask with { Items = [ask.Items[0] with { MaterialId = "metal-plain" }] }, needs)
+        NeededAuthorities.Of(ask, needs).ShouldBe(["heron"], "no run needs the trainer’s, and 3 mm plywood no other");
+        NeededAuthorities
+            .Of(ask with { Items = [ask.Items[0] with { MaterialId = "metal-plain" }] }, needs)
             .ShouldBe(["heron", "heron/metal-marking"]);
     }
 
@@ -147,13 +148,13 @@ public class PathsTests
             ("heron/thick", new AddOnNeed(ThickerThanMm: 6)),
             ("heron/metal", new AddOnNeed(MaterialIds: ["steel", "brass"])),
         ];
-        Paths.NeededFor(ask, addOns).ShouldBe(["heron"]);
-        Paths.NeededFor(ask with { Fixture = "rotary" }, addOns).ShouldBe(["heron", "heron/rotary"]);
-        Paths.NeededFor(ask with { Items = [ask.Items[0] with { ThicknessMm = 6 }] }, addOns).ShouldBe(["heron"]);
-        Paths
-            .NeededFor(ask with { Items = [ask.Items[0], ask.Items[0] with { ThicknessMm = 6.1m }] }, addOns)
+        NeededAuthorities.Of(ask, addOns).ShouldBe(["heron"]);
+        NeededAuthorities.Of(ask with { Fixture = "rotary" }, addOns).ShouldBe(["heron", "heron/rotary"]);
+        NeededAuthorities.Of(ask with { Items = [ask.Items[0] with { ThicknessMm = 6 }] }, addOns).ShouldBe(["heron"]);
+        NeededAuthorities
+            .Of(ask with { Items = [ask.Items[0], ask.Items[0] with { ThicknessMm = 6.1m }] }, addOns)
             .ShouldBe(["heron", "heron/thick"]);
-        Paths.NeededFor(ask with { Items = [ask.Items[0] with { MaterialId = "brass" }] }, addOns).ShouldBe(["heron", "heron/metal"]);
+        NeededAuthorities.Of(ask with { Items = [ask.Items[0] with { MaterialId = "brass" }] }, addOns).ShouldBe(["heron", "heron/metal"]);
     }
 
     [Fact]

@@ -1,6 +1,7 @@
 using NodaTime;
 using Shouldly;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Training;
 using Xunit;
 

@@ -1,7 +1,6 @@
 using Dapper;
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;

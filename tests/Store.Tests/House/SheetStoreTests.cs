@@ -1,7 +1,6 @@
 using Dapper;
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Store.House;
 using VelvetGate.Tests.Support;

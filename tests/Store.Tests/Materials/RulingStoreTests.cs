@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using Shouldly;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;

@@ -2,7 +2,6 @@ using System.Text.Json;
 using Dapper;
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;

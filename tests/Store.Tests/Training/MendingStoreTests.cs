@@ -264,7 +264,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
                 + "tstzrange('2026-11-01', null), tstzrange('2026-11-01', null) where not exists (select from people.role where "
                 + "person_id = 'm-9' and role = 'trainer' and machine_id = 'swift' and upper_inf(recorded))"
         );
-        Task<VelvetGate.Core.Result<(CertificateNow Certificate, IReadOnlyList<string> Open)>> Sign(
+        Task<Result<(CertificateNow Certificate, IReadOnlyList<string> Open)>> Sign(
             string member,
             Instant at,
             string authority = "swift"

@@ -2,7 +2,6 @@ using System.Net;
 using NodaTime;
 using NodaTime.Text;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.StandIns;
 using VelvetGate.Store.People;
 using VelvetGate.Web.People;

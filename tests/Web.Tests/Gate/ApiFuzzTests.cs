@@ -2,7 +2,6 @@ using System.Diagnostics;
 using System.Net.Http.Headers;
 using System.Text;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Gate;

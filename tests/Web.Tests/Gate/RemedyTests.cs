@@ -1,6 +1,5 @@
 using System.Net;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Tests.Support;
 using Xunit;
 using Asking = System.Collections.Generic.Dictionary<string, object?>;

@@ -3,7 +3,6 @@ using System.Text.Json.Nodes;
 using Dapper;
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.House;

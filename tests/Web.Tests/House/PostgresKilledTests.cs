@@ -2,7 +2,6 @@ using System.Net;
 using Microsoft.AspNetCore.Hosting;
 using Npgsql;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Demo;
 using VelvetGate.Store.Ledger;

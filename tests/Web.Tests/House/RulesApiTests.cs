@@ -1,7 +1,6 @@
 using System.Net;
 using System.Text.Json.Nodes;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.House;

@@ -1,6 +1,5 @@
 using System.Net;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.House;

@@ -2,7 +2,6 @@ using System.Net;
 using System.Text.Json;
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.People;

@@ -71,4 +71,60 @@ public class ArchitectureTests
         foreach (var post in posts)
             post.Dependencies.Select(d => d.Target).OfType<IType>().Where(t => posts.Contains(t) && t != post).ShouldBeEmpty();
     }
+
+    /// <summary>Rooms of Core by tier: a room knows the tiers below its own.</summary>
+    private static readonly string[][] Tiers =
+    [
+        ["Kernel", "Ledger"],
+        ["House", "People", "Machines"],
+        ["Materials", "Drawings", "Training", "Settings"],
+        ["Gating"],
+        ["Run"],
+        ["Watch"],
+    ];
+
+    /// <summary>Arrows within a tier, each with its reason.</summary>
+    private static readonly Dictionary<(string From, string To), string> Within = new()
+    {
+        [("People", "House")] = "retention, conduct and second factors follow house rules",
+        [("Machines", "House")] = "an emergency card is worded from machine, workshop room and house rules",
+        [("Settings", "Drawings")] = "run time is estimated from a drawing's lines",
+        [("Training", "Materials")] = "add-ons are named after stock that wants one",
+    };
+
+    [Fact]
+    public void Rooms_KnowOnlyWhatLiesBelow()
+    {
+        var tier = Tiers.SelectMany((rooms, n) => rooms.Select(r => (Room: r, Tier: n))).ToDictionary(r => r.Room, r => r.Tier);
+        var prefix = typeof(VelvetGate.Core.Gating.Gate).Namespace!.Replace("Gating", "", StringComparison.Ordinal);
+        string? Room(string name) =>
+            name.StartsWith(prefix, StringComparison.Ordinal) ? name[prefix.Length..].Split('.')[0].Split('+', '/')[0] : null;
+        var arrows = Loaded
+            .Types.Where(t =>
+                t.Assembly.Name.StartsWith(Core.GetName().Name!, StringComparison.Ordinal)
+                && Room(t.FullName) is { } r
+                && tier.ContainsKey(r)
+            )
+            .SelectMany(t =>
+                t.Dependencies.Select(d => (From: Room(t.FullName)!, To: Room(d.Target.FullName), Who: $"{t.Name} → {d.Target.Name}"))
+            )
+            .Where(a => a.To is not null && tier.ContainsKey(a.To) && a.From != a.To)
+            .Where(a => tier[a.To!] >= tier[a.From] && !Within.ContainsKey((a.From, a.To!)))
+            .Select(a => $"{a.From} → {a.To}: {a.Who}")
+            .Distinct()
+            .Order(StringComparer.Ordinal)
+            .ToList();
+        arrows.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void EveryRoomOfCore_HasItsTier() =>
+        Core.GetTypes()
+            .Select(t => t.Namespace)
+            .OfType<string>()
+            .Where(n => n.StartsWith("VelvetGate.Core.", StringComparison.Ordinal))
+            .Select(n => n.Split('.')[2])
+            .Distinct()
+            .Except(Tiers.SelectMany(t => t))
+            .ShouldBeEmpty();
 }

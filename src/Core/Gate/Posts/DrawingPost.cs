@@ -1,4 +1,4 @@
-using VelvetGate.Core.Bench;
+using VelvetGate.Core.Drawings;
 
 namespace VelvetGate.Core.Gating.Posts;
 

@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Gating.Posts;
 
@@ -29,7 +30,7 @@ internal static class MachinePost
             foreach (var task in machine.Upkeep.Value.Where(u => u.OverdueFrom < ask.End))
                 post.Add(
                     Codes.MachineUpkeepOverdue,
-                    $"{task.Task} on {name} is overdue since {Say.Day(task.OverdueFrom, facts.Rules)}.",
+                    $"{task.Task} on {name} is overdue since {HouseDates.Day(task.OverdueFrom, facts.Rules)}.",
                     remedy: new("upkeep.log", "A steward does the upkeep, or has it done, and writes it down.")
                 );
         }

@@ -52,7 +52,7 @@ internal static class PersonPost
             return;
         foreach (var pause in facts.Person.Pauses.Value.Where(p => p.Overlaps(ask.Start, ask.End)))
         {
-            var until = pause.End is { } end ? $" until {Say.Moment(end, facts.Rules)}" : "";
+            var until = pause.End is { } end ? $" until {HouseDates.Moment(end, facts.Rules)}" : "";
             post.Add(
                 Codes.PersonPaused,
                 $"{facts.Person.Name} is paused{until}.",
@@ -68,7 +68,7 @@ internal static class PersonPost
         foreach (var other in facts.Person.Attending.Value.Where(a => a.Overlaps(ask.Start, ask.End)))
             post.Add(
                 Codes.PersonElsewhere,
-                $"{facts.Person.Name} already attends a booking from {Say.Moment(other.Start, facts.Rules)}.",
+                $"{facts.Person.Name} already attends a booking from {HouseDates.Moment(other.Start, facts.Rules)}.",
                 remedy: new("time.other", "Choose another time, or cancel the other booking.")
             );
     }
@@ -78,7 +78,7 @@ internal static class PersonPost
         foreach (var duty in (facts.Person.Duties ?? []).Where(d => d.Overlaps(ask.Start, ask.End)))
             post.Add(
                 Codes.PersonElsewhere,
-                $"{facts.Person.Name} teaches or supervises from {Say.Moment(duty.Start, facts.Rules)}.",
+                $"{facts.Person.Name} teaches or supervises from {HouseDates.Moment(duty.Start, facts.Rules)}.",
                 remedy: new("time.other", "Choose another time.")
             );
     }

@@ -34,27 +34,3 @@ internal sealed class PostWriter(Post post, Phase phase)
             fact
         );
 }
-
-/// <summary>Times as the house writes them: 24 h, weekday and day first.</summary>
-internal static class Say
-{
-    public static string Day(NodaTime.Instant at, House.HouseRules rules) =>
-        rules.Clock.At(at).ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture);
-
-    /// <summary>The last day of what ends at an instant that no longer belongs to it, as papers print it.</summary>
-    public static string LastDay(NodaTime.Instant end, House.HouseRules rules) => Day(end - NodaTime.Duration.Epsilon, rules);
-
-    public static string Moment(NodaTime.Instant at, House.HouseRules rules) =>
-        rules.Clock.At(at).ToString("ddd d MMM HH:mm", System.Globalization.CultureInfo.InvariantCulture);
-
-    public static string Length(decimal mm, Ask ask) => Units.Length.Show(mm, ask.ShowIn);
-
-    public static string Size(decimal across, decimal down, Ask ask) => $"{Units.Length.Number(across, ask.ShowIn)} x {Length(down, ask)}";
-
-    public static string Limit(decimal mm, Ask ask) => $"{Units.Length.Limit(mm, ask.ShowIn)} {ask.ShowIn.ToString().ToLowerInvariant()}";
-
-    public static string Minutes(decimal minutes) =>
-        string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{minutes:0.##} min");
-
-    public static string Verb(House.Operation operation) => operation.ToString().ToLowerInvariant();
-}

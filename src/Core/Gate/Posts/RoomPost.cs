@@ -1,5 +1,6 @@
 using VelvetGate.Core.House;
-using VelvetGate.Core.Run;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Settings;
 
 namespace VelvetGate.Core.Gating.Posts;
 
@@ -24,7 +25,7 @@ internal static class RoomPost
         foreach (var kit in room.FireKit.Value.Where(k => k.InDateUntil is { } until && until < ask.End))
             post.Add(
                 Codes.RoomKitOut,
-                $"The {kit.Name} goes out of date {Say.Day(kit.InDateUntil!.Value, facts.Rules)}.",
+                $"The {kit.Name} goes out of date {HouseDates.Day(kit.InDateUntil!.Value, facts.Rules)}.",
                 remedy: new("house.kit", "Have it serviced, and record the new date.")
             );
         ReadSupervision(ask, facts, post);

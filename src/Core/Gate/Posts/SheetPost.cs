@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 
 namespace VelvetGate.Core.Gating.Posts;

@@ -1,5 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.Booking;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Gating.Posts;
@@ -13,7 +12,7 @@ internal static class TimePost
         var rules = facts.Rules;
         var other = new Remedy("time.other", "Choose another time.");
         if (ask.Start < facts.Now)
-            post.Add(Codes.TimePast, $"{Say.Moment(ask.Start, rules)} is past.", remedy: other);
+            post.Add(Codes.TimePast, $"{HouseDates.Moment(ask.Start, rules)} is past.", remedy: other);
         ReadOpening(ask, facts, post, length, other);
         ReadCalendar(ask, facts, post, other);
         ReadTaken(ask, facts, post, other);
@@ -36,7 +35,7 @@ internal static class TimePost
         if (!rules.SameDayBooking && ask.Phase == Phase.Booking && rules.Clock.DateOf(ask.Start) == rules.Clock.DateOf(facts.Now))
             post.Add(Codes.TimeSameDay, "This house takes no bookings for the same day.", remedy: other);
         ReadLimits(ask, facts, post);
-        return post.Done($"{Say.Moment(ask.Start, rules)} to {rules.Clock.At(ask.End):HH:mm}");
+        return post.Done($"{HouseDates.Moment(ask.Start, rules)} to {rules.Clock.At(ask.End):HH:mm}");
     }
 
     private static void ReadOpening(Ask ask, GateFacts facts, PostWriter post, BookingLength length, Remedy other)
@@ -62,13 +61,17 @@ internal static class TimePost
     private static void ReadCalendar(Ask ask, GateFacts facts, PostWriter post, Remedy other)
     {
         foreach (var closure in (facts.Time.Closures ?? []).Where(c => c.During.Overlaps(ask.Start, ask.End)))
-            post.Add(Codes.TimeClosure, $"Closed from {Say.Moment(closure.During.Start, facts.Rules)}: {closure.Title}.", remedy: other);
+            post.Add(
+                Codes.TimeClosure,
+                $"Closed from {HouseDates.Moment(closure.During.Start, facts.Rules)}: {closure.Title}.",
+                remedy: other
+            );
         foreach (var lesson in (facts.Time.Classes ?? []).Where(c => c.During.Overlaps(ask.Start, ask.End)))
         {
             if (!lesson.OnRoster)
                 post.Add(
                     Codes.TimeClass,
-                    $"{facts.Machine.Spec.Name} is kept for {lesson.Title} from {Say.Moment(lesson.During.Start, facts.Rules)} to "
+                    $"{facts.Machine.Spec.Name} is kept for {lesson.Title} from {HouseDates.Moment(lesson.During.Start, facts.Rules)} to "
                         + $"{facts.Rules.Clock.At(lesson.During.End!.Value):HH:mm}.",
                     remedy: other
                 );
@@ -92,12 +95,12 @@ internal static class TimePost
         foreach (var taken in facts.Time.MachineTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
             post.Add(
                 Codes.TimeTaken,
-                $"{facts.Machine.Spec.Name} is taken from {Say.Moment(taken.Start, facts.Rules)} to "
+                $"{facts.Machine.Spec.Name} is taken from {HouseDates.Moment(taken.Start, facts.Rules)} to "
                     + $"{facts.Rules.Clock.At(taken.End ?? taken.Start):HH:mm}.",
                 remedy: other
             );
         foreach (var taken in facts.Time.FixtureTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
-            post.Add(Codes.TimeTaken, $"The {ask.Fixture} is taken from {Say.Moment(taken.Start, facts.Rules)}.", remedy: other);
+            post.Add(Codes.TimeTaken, $"The {ask.Fixture} is taken from {HouseDates.Moment(taken.Start, facts.Rules)}.", remedy: other);
     }
 
     private static void ReadLimits(Ask ask, GateFacts facts, PostWriter post)

@@ -39,7 +39,7 @@ internal static class TrainingPost
 
     /// <summary>Authorities an ask needs: the machine, and each add-on.</summary>
     public static IEnumerable<string> Needed(Ask ask, GateFacts facts) =>
-        Paths.NeededFor(
+        NeededAuthorities.Of(
             ask,
             facts.Training.AddOns is { } addOns
                 ? addOns.Select(a => (a.Authority, a.Need))
@@ -89,7 +89,10 @@ internal static class TrainingPost
                 remedy: new("training.read", $"{facts.Person.Name} reads, answers or shows it again.")
             );
         else if (ahead.Count > 0)
-            post.Add(Codes.TrainingReadBy, $"{Titles(ahead)}: to be done by {Say.LastDay(ahead.Min(o => o.CountsUntil), facts.Rules)}.");
+            post.Add(
+                Codes.TrainingReadBy,
+                $"{Titles(ahead)}: to be done by {HouseDates.LastDay(ahead.Min(o => o.CountsUntil), facts.Rules)}."
+            );
 
         static string Titles(IEnumerable<OwedTheory> owed) => string.Join(", ", owed.Select(o => o.Title));
     }
@@ -134,8 +137,8 @@ internal static class TrainingPost
             var end = held.Max(c => c.Held.End ?? Instant.MaxValue);
             var when =
                 end == Instant.MaxValue ? "starts later"
-                : end <= ask.Start ? $"ended, its last day was {Say.LastDay(end, facts.Rules)}"
-                : $"ends {Say.Moment(end, facts.Rules)}, within this time";
+                : end <= ask.Start ? $"ended, its last day was {HouseDates.LastDay(end, facts.Rules)}"
+                : $"ends {HouseDates.Moment(end, facts.Rules)}, within this time";
             post.Add(Codes.TrainingLapsed, $"The certificate for {what} {when}.", remedy: sign);
         }
         else
@@ -164,6 +167,6 @@ internal static class TrainingPost
         var own = facts.Training.Certificates.Value.Where(c => c.Authority == ask.MachineId && c.Held.Holds(ask.Start)).ToList();
         if (own.Count == 0)
             return "No certificate for this machine";
-        return own.Max(c => c.Held.End) is { } end ? $"Certificate to {Say.LastDay(end, facts.Rules)}" : "Certificate without end";
+        return own.Max(c => c.Held.End) is { } end ? $"Certificate to {HouseDates.LastDay(end, facts.Rules)}" : "Certificate without end";
     }
 }

@@ -1,0 +1,358 @@
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
+
+namespace VelvetGate.Core.Drawings;
+
+/// <summary>How much a finding matters: stop shuts the gate, warn is a condition, note is for information.</summary>
+public enum Severity
+{
+    Stop,
+    Warn,
+    Note,
+}
+
+/// <param name="Code">Such as <c>line.duplicate</c>.</param>
+/// <param name="LengthMm">Length concerned, in mm; 0 where length means nothing.</param>
+/// <param name="At">Places on the drawing, mm.</param>
+/// <param name="Text">One sentence.</param>
+/// <param name="Why">Why it matters.</param>
+public sealed record Finding(
+    string Code,
+    Severity Severity,
+    int Count,
+    double LengthMm,
+    IReadOnlyList<double[]> At,
+    string Text,
+    string Why
+)
+{
+    /// <summary>Somebody who may decide has to be asked: it can be right, and can be a fault.</summary>
+    public bool Asks { get; init; }
+
+    /// <summary>What was measured: [x, y on the one line, x, y on the other, ...]; null where nothing is.</summary>
+    public IReadOnlyList<double[]>? Spans { get; init; }
+}
+
+/// <summary>Judges a drawing against a colour map and a machine. Source of all: faults people look for, common practice.</summary>
+public static class DrawingFindings
+{
+    /// <summary>The faults that are looked for, each with the beginning of its codes.</summary>
+    private static readonly (string Code, string Name)[] LookedFor =
+    [
+        ("line.duplicate", "lines drawn twice"),
+        ("line.near", "nearly doubled lines"),
+        ("gap.tooClose", "cuts nearer than the sheet is thick"),
+        ("detail.thin", "strips thinner than the sheet"),
+        ("colour.unknown", "unknown colours"),
+        ("text.live", "live lettering"),
+        ("size.", "larger than the bed"),
+        ("path.open", "open cut lines"),
+        ("image.lowResolution", "coarse pictures"),
+        ("image.notBlackWhite", "greys"),
+        ("page.outside", "shapes off the page"),
+        ("clip.ignored", "clips and masks"),
+        ("scale.suspicious", "wrong scale"),
+    ];
+
+    /// <summary>What nobody looked at, so that silence about it is not taken for a yes.</summary>
+    public static IReadOnlyList<string> NotLookedAt { get; } =
+    [
+        "whether it fits your sheet: give the sheet’s tag at the gate",
+        "line widths: some machines cut hairlines only",
+        "hidden layers and objects: they are left out here, and your machine may run them",
+        "whether the parts are right: only you know what you meant",
+    ];
+
+    public static IReadOnlyList<string> NotFoundIn(IReadOnlyList<Finding> findings) =>
+        [.. LookedFor.Where(l => !findings.Any(f => f.Code.StartsWith(l.Code, StringComparison.Ordinal))).Select(l => l.Name)];
+
+    /// <param name="machine">Null judges everything but the size.</param>
+    /// <param name="thicknessMm">Of the sheet; null leaves out what is judged by it.</param>
+    /// <param name="tolerances">Of the house; null takes the usual ones.</param>
+    /// <param name="clamps">As marked on the drawing.</param>
+    /// <param name="unit">The unit in which the sentences write lengths.</param>
+    public static IReadOnlyList<Finding> Of(
+        DrawingSummary drawing,
+        ColourMap colours,
+        MachineSpec? machine,
+        LengthUnit unit = LengthUnit.Mm,
+        decimal? thicknessMm = null,
+        IReadOnlyList<Clamp>? clamps = null,
+        DrawingTolerances? tolerances = null
+    )
+    {
+        tolerances ??= DrawingTolerances.Usual;
+        colours = drawing.Meanings(colours);
+        var found = new List<Finding>();
+        if (drawing.Reach is null)
+            found.Add(
+                new(
+                    "file.empty",
+                    Severity.Stop,
+                    1,
+                    0,
+                    [],
+                    "nothing in it is drawn.",
+                    "There is nothing to run: look for hidden layers or linked pictures."
+                )
+            );
+        AddDoubled(found, drawing, colours, unit);
+        if (machine is not null)
+            SpacingFindings.Add(found, drawing, colours, machine, thicknessMm, unit, tolerances);
+        var unknown = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Unknown).ToList();
+        if (unknown.Count > 0)
+        {
+            var names = string.Join(", ", unknown.Select(s => s.Colour).Take(5)) + (unknown.Count > 5 ? " and more" : "");
+            found.Add(
+                new(
+                    "colour.unknown",
+                    Severity.Stop,
+                    unknown.Sum(s => s.Paths),
+                    unknown.Sum(s => s.LengthMm),
+                    [.. unknown.Take(50).Select(s => Corner(s.Box))],
+                    $"{names} {(unknown.Count == 1 ? "has" : "have")} no operation in this house.",
+                    "A colour without an operation is refused, not guessed: choose one on the drawing’s page, for this drawing."
+                )
+            );
+        }
+        var ignored = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Ignore).ToList();
+        if (ignored.Count > 0)
+            found.Add(
+                new(
+                    "colour.ignored",
+                    Severity.Note,
+                    ignored.Sum(s => s.Paths),
+                    ignored.Sum(s => s.LengthMm),
+                    [.. ignored.Take(50).Select(s => Corner(s.Box))],
+                    $"{string.Join(", ", ignored.Select(s => s.Colour).Take(5))}{(ignored.Count > 5 ? " and more" : "")} is left "
+                        + "out, as chosen for it.",
+                    "What should run wants another colour."
+                )
+            );
+        if (drawing.Texts > 0)
+            found.Add(
+                new(
+                    "text.live",
+                    Severity.Stop,
+                    drawing.Texts,
+                    0,
+                    drawing.TextAt,
+                    $"{Count(drawing.Texts, "piece")} of lettering left as live text.",
+                    "Without the font it changes or vanishes: turn lettering into outlines."
+                )
+            );
+        AddSize(found, drawing, machine, unit);
+        if (ScaleFindings.Of(drawing, machine, unit) is { } scale)
+            found.Add(scale);
+        AddOpen(found, drawing, colours, unit);
+        if (drawing.Broken > 0)
+            found.Add(
+                new(
+                    "path.broken",
+                    Severity.Warn,
+                    drawing.Broken,
+                    0,
+                    drawing.Asides?.At("path.broken") ?? [],
+                    $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.",
+                    "What is missing is not cut."
+                )
+            );
+        if (drawing.Noted is { } noted)
+            found.Add(
+                new(
+                    "entity.noted",
+                    Severity.Warn,
+                    noted.Values.Sum(),
+                    0,
+                    [],
+                    $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.",
+                    "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."
+                )
+            );
+        PictureFindings.Add(found, drawing, unit, tolerances);
+        AddAsides(found, drawing, colours);
+        if (clamps is not null && Clamps.Find(drawing, clamps, unit, machine?.Station?.Framing) is { } obstructed)
+            found.Add(obstructed);
+        return found;
+    }
+
+    private static void AddDoubled(List<Finding> found, DrawingSummary drawing, ColourMap colours, LengthUnit unit)
+    {
+        var same = drawing.Doubled.Where(d => colours.Of(d.ColourA) == colours.Of(d.ColourB)).ToLookup(d => colours.Of(d.ColourA));
+        Add(same[StrokeMeaning.Cut], Severity.Stop);
+        Add([.. same[StrokeMeaning.Score], .. same[StrokeMeaning.Engrave]], Severity.Warn);
+
+        void Add(IEnumerable<Doubled> doubled, Severity severity)
+        {
+            var list = doubled.ToList();
+            if (list.Count == 0)
+                return;
+            var length = list.Sum(d => d.LengthMm);
+            found.Add(
+                new(
+                    "line.duplicate",
+                    severity,
+                    list.Sum(d => d.Count),
+                    length,
+                    [.. list.SelectMany(d => d.At).Take(50)],
+                    $"{Length.Show((decimal)Math.Round(length, 3), unit)} of "
+                        + $"{(severity == Severity.Stop ? "cut" : "score or engraved")} line drawn more than once.",
+                    severity == Severity.Stop
+                        ? "The second pass has nothing left to cut: it becomes heat, and fire."
+                        : "The line comes out deeper and darker."
+                )
+            );
+        }
+    }
+
+    private static void AddOpen(List<Finding> found, DrawingSummary drawing, ColourMap colours, LengthUnit unit)
+    {
+        var loose = drawing.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Cut).Select(s => s.Loose).OfType<Loose>().ToList();
+        if (loose.Count == 0)
+            return;
+        var length = loose.Sum(l => l.LengthMm);
+        found.Add(
+            new(
+                "path.open",
+                Severity.Warn,
+                loose.Sum(l => l.Count),
+                length,
+                [.. loose.SelectMany(l => l.At).Take(50)],
+                $"{Count(loose.Sum(l => l.Count), "cut line")} that {(loose.Sum(l => l.Count) == 1 ? "does" : "do")} not close, "
+                    + $"{Length.Show((decimal)Math.Round(length, 3), unit)} in all.",
+                "Where a part should come free, it will not. Slits and hinges are open by design."
+            )
+        );
+    }
+
+    private static void AddAsides(List<Finding> found, DrawingSummary drawing, ColourMap colours)
+    {
+        var asides = drawing.Asides ?? new DrawingAsides();
+        if (asides.Clipped > 0)
+            found.Add(
+                new(
+                    "clip.ignored",
+                    Severity.Warn,
+                    asides.Clipped,
+                    0,
+                    asides.At("clip.ignored"),
+                    $"{Count(asides.Clipped, "clipped or masked shape")}: taken whole here.",
+                    "Most machines cut what a clip hides on the screen: cut the lines off in your drawing program."
+                )
+            );
+        var late = (drawing.Nested ?? []).Where(n => colours.Of(n.Colour) == StrokeMeaning.Cut && n.OuterFirst > 0).ToList();
+        if (late.Sum(n => n.OuterFirst) is > 0 and var outer)
+            found.Add(
+                new(
+                    "order.innerFirst",
+                    Severity.Note,
+                    outer,
+                    0,
+                    [.. late.SelectMany(n => n.At).Take(50)],
+                    $"{Count(outer, "inner cut")} drawn after the outline round {(outer == 1 ? "it" : "them")}.",
+                    "A part that has come free moves: have the inner cuts run first, in the order of the docket."
+                )
+            );
+        if (asides.FilledOnly > 0)
+            found.Add(
+                new(
+                    "shape.filled",
+                    Severity.Note,
+                    asides.FilledOnly,
+                    0,
+                    [.. drawing.Fills.Take(50).Select(f => Corner(f.Box))],
+                    $"{Count(asides.FilledOnly, "filled shape")} without an outline.",
+                    "Filled shapes are engraved, not cut: give an outline to what should come free."
+                )
+            );
+        var cutToo = (asides.FilledToo ?? new Dictionary<string, int>()).Where(f => colours.Of(f.Key) == StrokeMeaning.Cut).ToList();
+        if (cutToo.Count > 0)
+        {
+            var shapes = cutToo.Sum(f => f.Value);
+            found.Add(
+                new(
+                    "shape.filled",
+                    Severity.Warn,
+                    shapes,
+                    0,
+                    [.. drawing.Fills.Where(f => cutToo.Any(c => c.Key == f.Colour)).Take(50).Select(f => Corner(f.Box))],
+                    $"{Count(shapes, "shape")} filled in a colour that cuts.",
+                    "The outline is cut; the fill is engraved as well, or left out by your machine: take the fill away if you only "
+                        + "want the cut."
+                )
+            );
+        }
+        if (asides.StylesUnread > 0)
+            found.Add(
+                new(
+                    "style.unread",
+                    Severity.Warn,
+                    asides.StylesUnread,
+                    0,
+                    [],
+                    $"{Count(asides.StylesUnread, "style rule")} that cannot be read here.",
+                    "Colours and hidden parts may be others than shown: compare with your drawing program, or save as plain SVG."
+                )
+            );
+        if (asides.OffPage > 0)
+            found.Add(
+                new(
+                    "page.outside",
+                    Severity.Note,
+                    asides.OffPage,
+                    0,
+                    asides.At("page.outside"),
+                    $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.",
+                    "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."
+                )
+            );
+        if (asides.Painted > 0)
+            found.Add(
+                new(
+                    "paint.noted",
+                    Severity.Note,
+                    asides.Painted,
+                    0,
+                    asides.At("paint.noted"),
+                    $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.",
+                    "The pattern is not read here: engrave it as a picture, or draw its lines."
+                )
+            );
+    }
+
+    private static void AddSize(List<Finding> found, DrawingSummary drawing, MachineSpec? machine, LengthUnit unit)
+    {
+        if (machine is null || drawing.Reach is not { } extent)
+            return;
+        var (w, h) = (extent.Width, extent.Height);
+        if (Fits(w, h, machine.UsableWidthMm, machine.UsableHeightMm))
+            return;
+        var turned = Fits(h, w, machine.UsableWidthMm, machine.UsableHeightMm) ? " It would fit turned by a quarter." : "";
+        var offBed = !Fits(w, h, machine.BedWidthMm, machine.BedHeightMm);
+        found.Add(
+            new(
+                offBed ? "size.offBed" : "size.overMargin",
+                Severity.Stop,
+                1,
+                0,
+                [
+                    [extent.MaxX, extent.MaxY],
+                ],
+                $"{Size((decimal)w, (decimal)h)} is more than the {Size(machine.UsableWidthMm, machine.UsableHeightMm)} that "
+                    + $"{machine.Name} can use.{turned}",
+                "The head would meet its end stops, or the job is refused."
+            )
+        );
+
+        string Size(decimal across, decimal down) => $"{Length.Number(across, unit)} x {Length.Show(down, unit)}";
+    }
+
+    private static bool Fits(double w, double h, decimal bedW, decimal bedH) => w <= (double)bedW + 1e-6 && h <= (double)bedH + 1e-6;
+
+    private static double[] Corner(Extent box) => [box.MinX, box.MinY];
+
+    internal static string Count(int n, string what) =>
+        n == 1 ? $"1 {what}"
+        : what.EndsWith('h') ? $"{n} {what}es"
+        : $"{n} {what}s";
+}

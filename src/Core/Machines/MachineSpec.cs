@@ -1,0 +1,69 @@
+using System.Text.Json.Serialization;
+
+namespace VelvetGate.Core.Machines;
+
+/// <summary>Kinds of laser by source: about 10.6 µm, 450 nm and 1064 nm.</summary>
+public enum LaserKind
+{
+    [JsonStringEnumMemberName("co2")]
+    Co2,
+    Diode,
+    Fibre,
+}
+
+public enum Extraction
+{
+    /// <summary>Outdoors through a duct.</summary>
+    Ducted,
+
+    /// <summary>Filtered and back into the room: a filter removes no carbon monoxide.</summary>
+    Filtered,
+    Both,
+}
+
+/// <summary>What a machine is. Times in seconds, lengths in mm, power in W, airflow in m3/h, volume in m3.</summary>
+/// <param name="LaserClass">Class in use, read from label and manual: an open frame or an unverified interlock is 4.</param>
+/// <param name="MarginMm">Edge that cannot be used, each side; 0 allowed.</param>
+/// <param name="MaxCutMm">Greatest thickness this machine cuts; 0 for one that never cuts.</param>
+/// <param name="KerfMm">Width the beam takes away; never 0 for a cutter.</param>
+/// <param name="CarriesEyewear">Id of the eyewear set that this machine needs in its present class; null when none is needed.</param>
+/// <param name="Station">The machine as it stands in its place; null in facts of before it was kept.</param>
+public sealed record MachineSpec(
+    string Id,
+    string Name,
+    LaserKind Kind,
+    int WavelengthNm,
+    decimal PowerW,
+    decimal BedWidthMm,
+    decimal BedHeightMm,
+    decimal MarginMm,
+    decimal MaxCutMm,
+    decimal MaxHeightMm,
+    decimal KerfMm,
+    decimal AccelerationMmS2,
+    decimal TopSpeedMmS,
+    Extraction Extraction,
+    int ExtractionLeadSeconds,
+    decimal EnclosureM3,
+    decimal AirflowM3PerHour,
+    bool WaterCooled,
+    string LaserClass,
+    string HomeCorner,
+    string ExtractionPower,
+    string StopCuts,
+    IReadOnlyList<string> Fixtures,
+    string? CarriesEyewear = null,
+    MachineStation? Station = null
+)
+{
+    public decimal UsableWidthMm => BedWidthMm - 2 * MarginMm;
+
+    public decimal UsableHeightMm => BedHeightMm - 2 * MarginMm;
+
+    /// <summary>
+    /// True when class or enclosure lets the beam reach a person: 3B or 4 (IEC 60825-1 classes), or anything but a closed machine.
+    /// </summary>
+    public bool BeamCanReachPeople =>
+        LaserClass is "3B" or "4"
+        || Station?.EnclosureKind is EnclosureKind.PassThrough or EnclosureKind.Unverified or EnclosureKind.OpenFrame;
+}

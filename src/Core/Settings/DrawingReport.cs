@@ -1,0 +1,87 @@
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
+
+namespace VelvetGate.Core.Settings;
+
+/// <summary>A check of one drawing for one machine and sheet, as <c>vg check</c> and the API answer it. Lengths in mm.</summary>
+/// <param name="NotFound">Faults that were looked for and are not there.</param>
+/// <param name="NotLookedAt">What no check here looks at.</param>
+public sealed record DrawingReport(
+    double WidthMm,
+    double HeightMm,
+    Extent? ExtentMm,
+    IReadOnlyList<ReportStroke> Strokes,
+    IReadOnlyList<ReportFill> Fills,
+    IReadOnlyList<Finding> Findings,
+    ReportTime Time,
+    IReadOnlyList<RunStep> Order,
+    IReadOnlyList<string> NotFound,
+    IReadOnlyList<string> NotLookedAt,
+    IReadOnlyList<ReportPicture>? Pictures = null
+)
+{
+    public static DrawingReport Of(
+        DrawingSummary drawing,
+        ColourMap colours,
+        MachineSpec machine,
+        decimal cutEnergyJPerMm2,
+        decimal thicknessMm,
+        LengthUnit unit = LengthUnit.Mm,
+        IReadOnlyList<Clamp>? clamps = null,
+        DrawingTolerances? tolerances = null
+    )
+    {
+        colours = drawing.Meanings(colours);
+        var settings = StartingSettings.For(machine, cutEnergyJPerMm2, thicknessMm);
+        var seconds = RunTime.Seconds(drawing.WorkWith(colours), settings);
+        var findings = DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps, tolerances);
+        return new DrawingReport(
+            Tidy(drawing.WidthMm),
+            Tidy(drawing.HeightMm),
+            drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
+            [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
+            [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
+            // What shuts the gate first, then what asks for a steward.
+            [
+                .. findings
+                    .OrderBy(f => f.Severity)
+                    .ThenByDescending(f => f.Asks)
+                    .Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] }),
+            ],
+            new ReportTime(Math.Round(seconds, 1)),
+            [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
+            DrawingFindings.NotFoundIn(findings),
+            DrawingFindings.NotLookedAt,
+            drawing.Pictures is { } pictures
+                ?
+                [
+                    .. pictures.Select(p => new ReportPicture(
+                        Tidy(p.WidthMm),
+                        Tidy(p.HeightMm),
+                        p.Pixels,
+                        p.Rows,
+                        p.Ppi() is { } ppi ? Math.Round(ppi, 1) : null,
+                        p.Greys
+                    )),
+                ]
+                : null
+        );
+    }
+
+    /// <summary>To the micrometre: finer is noise.</summary>
+    private static double Tidy(double mm) => Math.Round(mm, 4);
+}
+
+public sealed record ReportStroke(string Colour, StrokeMeaning Operation, double LengthMm, int Paths, int OpenPaths);
+
+public sealed record ReportFill(string Colour, double AreaMm2);
+
+/// <param name="WidthMm">As placed, along its own edges.</param>
+/// <param name="Pixels">Across; 0 where the file is not in the drawing or cannot be read.</param>
+/// <param name="Ppi">Pixels to the inch as placed, in the direction that has fewer.</param>
+/// <param name="Greys">Share of its pixels that are neither black nor white; null where they were not looked at.</param>
+public sealed record ReportPicture(double WidthMm, double HeightMm, int Pixels, int Rows, double? Ppi, double? Greys);
+
+/// <param name="RunSeconds">Rough: see <see cref="RunTime"/>.</param>
+public sealed record ReportTime(double RunSeconds);

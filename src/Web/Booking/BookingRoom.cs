@@ -1,0 +1,15 @@
+using VelvetGate.Store.Booking;
+
+namespace VelvetGate.Web.Booking;
+
+/// <summary>What this room needs, and its ways in: machine time.</summary>
+public static class BookingRoom
+{
+    public static IServiceCollection AddBooking(this IServiceCollection services) =>
+        services.AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddHostedService<StandingWorker>();
+
+    public static void MapBookingRoom(this IEndpointRouteBuilder app)
+    {
+        app.MapBookings();
+    }
+}

@@ -1,0 +1,275 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.House;
+using VelvetGate.Core.People;
+using VelvetGate.Core.Settings;
+using VelvetGate.Store.Drawings;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
+using VelvetGate.Web.House;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Drawings;
+
+public sealed record DrawingAnswer(Guid Id, string Name, Instant At, double WidthMm, double HeightMm, IReadOnlyList<Operation> Operations);
+
+public sealed record DrawingList(IReadOnlyList<DrawingAnswer> Items);
+
+/// <summary>A check for one machine and sheet.</summary>
+/// <param name="Colours">What the house's map knows.</param>
+/// <param name="Own">What colours mean in this drawing alone.</param>
+public sealed record CheckAnswer(
+    DrawingAnswer Drawing,
+    DrawingReport Report,
+    decimal ThicknessMm,
+    IReadOnlyList<ColourAnswer> Colours,
+    IReadOnlyList<ColourAnswer> Own,
+    IReadOnlyList<Clamp> Clamps,
+    bool Mine
+);
+
+public sealed record ColourAnswer(string Colour, StrokeMeaning Operation)
+{
+    internal static IReadOnlyList<ColourAnswer> All(ColourMap map) =>
+        [
+            .. map
+                .Strokes.Select(c => new ColourAnswer(c.Key, c.Value))
+                .OrderBy(c => c.Operation)
+                .ThenBy(c => c.Colour, StringComparer.Ordinal),
+        ];
+}
+
+/// <summary>The lines themselves for the screen, in mm, one path for each colour and use.</summary>
+/// <param name="Cut">True when the drawing holds more than is sent; the check still reads all of it.</param>
+/// <param name="Upwards">True when y grows upwards, as in DXF.</param>
+/// <param name="Pictures">Those whose pixels are in the file.</param>
+public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut, bool Upwards, IReadOnlyList<PictureAnswer> Pictures);
+
+public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Filled, string Path);
+
+/// <param name="Number">Of its file, which copies share: the same before and after a mend.</param>
+/// <param name="Place">The six numbers of the matrix that maps the unit square to mm.</param>
+public sealed record PictureAnswer(int Number, IReadOnlyList<double> Place);
+
+public static class BenchEndpoints
+{
+    public static void MapBench(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/drawings").WithTags("Bench").RequireAuthorization(Policy.SignedIn);
+        group
+            .MapPost("/", Add)
+            .WithName("AddDrawing")
+            .DisableAntiforgery()
+            .ProducesProblem(400)
+            .ProducesProblem(413)
+            .ProducesProblem(422)
+            .ProducesProblem(507);
+        group.MapDelete("/{id:guid}", Delete).WithName("DeleteDrawing").ProducesProblem(404).ProducesProblem(409);
+        group.MapGet("/", List).WithName("ListDrawings");
+        group.MapGet("/{id:guid}/check", Check).WithName("CheckDrawing").ProducesProblem(400).ProducesProblem(404);
+        group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
+        group
+            .MapGet("/{id:guid}/pictures/{number:int}", Picture)
+            .WithName("DrawingPicture")
+            .ProducesProblem(404)
+            .Produces<string>(200, "image/png", "image/jpeg");
+    }
+
+    private static async Task<Results<Created<DrawingAnswer>, ProblemHttpResult>> Add(
+        IFormFile? file,
+        CurrentUser user,
+        DrawingStore drawings,
+        DrawingReader reader,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        if (file is null)
+            return Problems.Of(new Refusal("file.missing", "Choose an SVG, DXF, PNG or JPEG file.", "file"));
+        if (file.Length > DrawingLimits.Bytes)
+            return Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
+        if (file.Length == 0)
+            return Problems.Of(
+                422,
+                "file.empty",
+                "The file is empty. Choose another file.",
+                new { errors = One("The file is empty. Choose another file.") }
+            );
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        var bytes = new byte[file.Length];
+        await using (var stream = file.OpenReadStream())
+            await stream.ReadExactlyAsync(bytes, cancel);
+        var name = Tidy(file.FileName);
+        try
+        {
+            var summary = await reader.Read(user.Id, bytes, (d, patience) => DrawingReading.Summarise(name, d, patience), cancel);
+            return Kept(await drawings.Add(user.Id, name, bytes, MediaType(summary.Format), summary, now, cancel), rules);
+        }
+        catch (UnreadableDrawingException e)
+        {
+            return Problems.Of(422, "file.unreadable", e.Message, new { errors = One(e.Message) });
+        }
+    }
+
+    /// <summary>What became of keeping a drawing: made, or no room for it.</summary>
+    internal static Results<Created<DrawingAnswer>, ProblemHttpResult> Kept(Result<KeptDrawing> kept, HouseRules rules) =>
+        kept.Refusal is { } full
+            ? Problems.Of(full, 507)
+            : TypedResults.Created($"/api/drawings/{kept.Value.Id}", Answer(kept.Value, rules));
+
+    private static string MediaType(string format) =>
+        format switch
+        {
+            "dxf" => "image/vnd.dxf",
+            "svg" => "image/svg+xml",
+            _ => "image/" + format,
+        };
+
+    private static Dictionary<string, string[]> One(string text) => new() { ["file"] = [text] };
+
+    /// <summary>The name without path or control characters, and of a length that fits on the page.</summary>
+    private static string Tidy(string fileName)
+    {
+        var name = new string([.. Path.GetFileName(fileName.Replace('\\', '/')).Where(c => !char.IsControl(c))]).Trim();
+        return name.Length == 0 ? "drawing"
+            : name.Length > 120 ? name[..120]
+            : name;
+    }
+
+    private static async Task<Results<Ok<DrawingList>, ProblemHttpResult>> List(
+        CurrentUser user,
+        DrawingStore drawings,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        return TypedResults.Ok(new DrawingList([.. (await drawings.Of(user.Id, 50, cancel)).Select(d => Answer(d, rules))]));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> Delete(
+        Guid id,
+        CurrentUser user,
+        DrawingStore drawings,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        if (await OnlyOwn(id, user, drawings, cancel) is not { } drawing)
+            return Problems.NotFound("drawing of yours");
+        return (await drawings.Delete(drawing, clock.GetCurrentInstant(), cancel)).Refusal is { } refusal
+            ? Problems.Of(refusal, 409)
+            : TypedResults.NoContent();
+    }
+
+    private static async Task<Results<Ok<CheckAnswer>, ProblemHttpResult>> Check(
+        Guid id,
+        string? machineId,
+        string? materialId,
+        string? thickness,
+        string? unit,
+        CurrentUser user,
+        DrawingStore drawings,
+        HouseStore house,
+        MaterialStore materials,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        var now = clock.GetCurrentInstant();
+        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
+            return Problems.NotFound("drawing of yours");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        var errors = new FieldErrors();
+        if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check)
+            return errors.Answer();
+        return TypedResults.Ok(
+            new CheckAnswer(
+                Answer(drawing, rules),
+                check.Report(drawing.Summary, rules, drawing.Clamps),
+                check.ThicknessMm,
+                ColourAnswer.All(rules.Colours),
+                ColourAnswer.All(rules.Colours.Counting(drawing.Summary.Own)),
+                drawing.Clamps,
+                drawing.PersonId == user.Id
+            )
+        );
+    }
+
+    private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(
+        Guid id,
+        CurrentUser user,
+        DrawingStore drawings,
+        DrawingReader reader,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
+            return Problems.NotFound("drawing of yours");
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
+            return HouseEndpoints.NoRules();
+        var lines = await reader.Read(user.Id, drawing, (d, _) => LinePaths.Of(d, drawing.Summary.Meanings(rules.Colours)), cancel);
+        return lines is null ? Problems.NotFound("drawing of yours") : TypedResults.Ok(lines);
+    }
+
+    /// <summary>
+    /// The pixels of one picture of a drawing, as they stand in it: the kind is known from their first bytes, never from what the file
+    /// says.
+    /// </summary>
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(
+        Guid id,
+        int number,
+        CurrentUser user,
+        DrawingStore drawings,
+        DrawingReader reader,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
+            return Problems.NotFound("drawing of yours");
+        if (await reader.Read(user.Id, drawing, (d, _) => d.Files.ElementAtOrDefault(number), cancel) is not { } file)
+            return Problems.NotFound("picture of this drawing");
+        return TypedResults.File(file.Bytes, file.MediaType);
+    }
+
+    /// <summary>
+    /// After a booking its drawing stays before the stewards and trainers for so many days: what went wrong is looked at then.
+    /// </summary>
+    private const int ShownDays = 30;
+
+    /// <summary>A person's own drawings; stewards and trainers see those of a question that waits or of a booking.</summary>
+    internal static async Task<KeptDrawing?> Seen(Guid id, CurrentUser user, DrawingStore drawings, IClock clock, CancellationToken cancel)
+    {
+        if (await drawings.Find(id, cancel) is not { } drawing)
+            return null;
+        if (drawing.PersonId == user.Id)
+            return drawing;
+        return await user.Is(Role.Steward, Role.Trainer) && await drawings.Shown(id, clock.GetCurrentInstant(), ShownDays, cancel)
+            ? drawing
+            : null;
+    }
+
+    /// <summary>What is written on a drawing is its owner's to write.</summary>
+    internal static async Task<KeptDrawing?> OnlyOwn(Guid id, CurrentUser user, DrawingStore drawings, CancellationToken cancel) =>
+        await drawings.Find(id, cancel) is { } drawing && drawing.PersonId == user.Id ? drawing : null;
+
+    internal static DrawingAnswer Answer(KeptDrawing d, HouseRules rules) =>
+        new(
+            d.Id,
+            d.Name,
+            d.At,
+            Math.Round(d.Summary.WidthMm, 2),
+            Math.Round(d.Summary.HeightMm, 2),
+            [.. d.Summary.OperationsWith(rules.Colours)]
+        );
+}

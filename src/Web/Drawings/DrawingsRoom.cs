@@ -1,0 +1,18 @@
+using VelvetGate.Store.Drawings;
+
+namespace VelvetGate.Web.Drawings;
+
+/// <summary>What this room needs, and its ways in: drawings, their findings and mends.</summary>
+public static class DrawingsRoom
+{
+    public static IServiceCollection AddDrawings(this IServiceCollection services) =>
+        services.AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<DrawingReader>();
+
+    public static void MapDrawingsRoom(this IEndpointRouteBuilder app)
+    {
+        app.MapBench();
+        app.MapMends();
+        app.MapClamps();
+        app.MapDrawingColours();
+    }
+}

@@ -1,0 +1,81 @@
+namespace VelvetGate.Web.Drawings;
+
+/// <summary>So much is asked of the bench that more would only wait.</summary>
+public sealed class BenchBusyException() : Exception("Too many drawings are being read. Wait a few seconds and try again.")
+{
+    public const int RetryAfterSeconds = 5;
+}
+
+/// <summary>
+/// A few heavy things at once, and of each person one: whoever asks for many waits behind themselves, not before the others.
+/// </summary>
+/// <param name="atOnce">Of all persons.</param>
+/// <param name="eachInAll">Running and waiting of one person; beyond, the next is refused.</param>
+/// <param name="inAll">Running and waiting of all.</param>
+internal sealed class FairSlots(int atOnce, int eachInAll, int inAll)
+{
+    private readonly Dictionary<string, Line> _lines = new(StringComparer.Ordinal);
+    private readonly SemaphoreSlim _all = new(atOnce);
+    private int _count;
+
+    private sealed class Line
+    {
+        public SemaphoreSlim One { get; } = new(1);
+
+        public int Count { get; set; }
+    }
+
+    /// <exception cref="BenchBusyException">The line is full.</exception>
+    public async Task<T> Do<T>(string person, Func<Task<T>> work, CancellationToken cancel)
+    {
+        var line = Join(person);
+        try
+        {
+            await line.One.WaitAsync(cancel);
+            try
+            {
+                await _all.WaitAsync(cancel);
+                try
+                {
+                    return await work();
+                }
+                finally
+                {
+                    _all.Release();
+                }
+            }
+            finally
+            {
+                line.One.Release();
+            }
+        }
+        finally
+        {
+            Leave(person, line);
+        }
+    }
+
+    private Line Join(string person)
+    {
+        lock (_lines)
+        {
+            var line = _lines.GetValueOrDefault(person) ?? new Line();
+            if (line.Count >= eachInAll || _count >= inAll)
+                throw new BenchBusyException();
+            _lines[person] = line;
+            line.Count++;
+            _count++;
+            return line;
+        }
+    }
+
+    private void Leave(string person, Line line)
+    {
+        lock (_lines)
+        {
+            _count--;
+            if (--line.Count == 0)
+                _lines.Remove(person);
+        }
+    }
+}

@@ -1,0 +1,15 @@
+using VelvetGate.Store.Gate;
+
+namespace VelvetGate.Web.Gate;
+
+/// <summary>What this room needs, and its ways in: the decision, and what stewards are asked.</summary>
+public static class GateRoom
+{
+    public static IServiceCollection AddGate(this IServiceCollection services) =>
+        services.AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>();
+
+    public static void MapGateRoom(this IEndpointRouteBuilder app)
+    {
+        app.MapGate();
+    }
+}

@@ -1,0 +1,28 @@
+using VelvetGate.Store.House;
+
+namespace VelvetGate.Web.House;
+
+/// <summary>What this room needs, and its ways in: the house itself: its forms, rules, calendar and founding.</summary>
+public static class HouseRoom
+{
+    public static IServiceCollection AddHouse(this IServiceCollection services) =>
+        services
+            .AddSingleton<HouseStore>()
+            .AddSingleton<SheetStore>()
+            .AddSingleton<CalendarStore>()
+            .AddSingleton<FoundingOfHouse>()
+            .AddSingleton<FoundingCode>()
+            .AddSingleton<StillMissing>()
+            .AddHostedService(s => s.GetRequiredService<FoundingCode>())
+            .AddHostedService<HouseWorker>();
+
+    public static void MapHouseRoom(this IEndpointRouteBuilder app)
+    {
+        app.MapSetUp();
+        app.MapHouse();
+        app.MapSheetsOfHouse();
+        app.MapRules();
+        app.MapCalendar();
+        app.MapMonth();
+    }
+}
