@@ -11,7 +11,7 @@ const phone = [390, 844]
 
 const settle = `const until = Date.now() + 6000; while (Date.now() < until && document.querySelector('[role=status].quiet, .unasked')) await new Promise((r) => setTimeout(r, 50)); await document.fonts.ready; await new Promise((r) => setTimeout(r, 500))`
 
-/** A drawing for the bench, put in once for the person signed in; gives its id. */
+/** A drawing put in once for the person signed in; gives its id. */
 const drawing = `const token = a[0]; const have = await fetch('/api/drawings').then((r) => r.json());
   const found = have.items.find((d) => d.name === 'lantern-panel.svg'); if (found) return found.id;
   const form = new FormData(); form.append('file', new File([a[1]], 'lantern-panel.svg', { type: 'image/svg+xml' }));
@@ -40,7 +40,7 @@ const views = {
   list: { size: desk, path: () => '/list' },
   training: { who: 'trainer', size: desk, path: () => '/training?person=m-5' },
   ladder: { who: 'newcomer', size: desk, path: () => '/training/ladder' },
-  bench: { who: 'member', size: desk, path: async (b, token) => `/bench/${await b.run(drawing, token, lantern)}` },
+  drawings: { who: 'member', size: desk, path: async (b, token) => `/drawings/${await b.run(drawing, token, lantern)}` },
   bookings: { who: 'member', size: desk, path: () => '/bookings' },
   machines: { who: 'steward', size: desk, path: () => '/machines' },
   records: { who: 'steward', size: desk, path: () => '/records' },

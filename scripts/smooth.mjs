@@ -1,4 +1,4 @@
-// How smoothly a drawing of 100,000 segments moves on the bench of a running demo: node scripts/smooth.mjs [http://127.0.0.1:5080]
+// How smoothly a drawing of 100,000 segments moves of a running demo: node scripts/smooth.mjs [http://127.0.0.1:5080]
 // Five rounds: dragged for 1.5 s, left at rest, zoomed for 1.5 s, left at rest. Milliseconds from frame to frame.
 import { browser, close, signIn } from './browser.mjs'
 
@@ -45,7 +45,7 @@ try {
   const page = await browser(base, [1280, 800])
   await page.go('/')
   const token = await page.run(signIn, 'member')
-  await page.go(`/bench/${await page.run(put, token, gears())}`)
+  await page.go(`/drawings/${await page.run(put, token, gears())}`)
   await page.run(settle)
   for (let round = 1; round <= 5; round++) {
     for (const [what, took] of Object.entries(await page.run(move))) console.log(`round ${round}, ${what}: ${told(took)}`)

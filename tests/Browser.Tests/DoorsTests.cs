@@ -58,7 +58,7 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
             "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><path d='M10 10h50v30h-50z' "
                 + "fill='none' stroke='#12ab34'/></svg>"
         );
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         browser.There("input[type=file]").SendKeys(_file);
         browser.WaitFor("#12ab34 has no operation in this house");
         LookTests.Look(browser, "a drawing with a colour to name");

@@ -129,9 +129,9 @@ public class GateTests(LiveServer server)
             "member",
             Question.Replace("&tag=S-0097", "", StringComparison.Ordinal) + "&start=2026-11-28T12:00:00Z"
         );
-        if (member.Verdict() != "Ask a steward")
+        if (member.Verdict() != "Needs a steward")
             member.Press(member.Find(".path + button").Text);
-        member.Wait(() => member.Verdict() == "Ask a steward", "only a steward is needed");
+        member.Wait(() => member.Verdict() == "Needs a steward", "only a steward is needed");
         member.Type("What should the steward know?", "Offcut from the harbour set, label kept.");
         member.Press("Ask a steward", "[aria-label='Booking']");
         member.WaitFor("Asked.");
@@ -149,7 +149,7 @@ public class GateTests(LiveServer server)
             },
             "pressing See the question"
         );
-        steward.Verdict().ShouldBe("Ask a steward");
+        steward.Verdict().ShouldBe("Needs a steward");
         steward.Find("[data-blank='Person']").Text.ShouldContain("Ines Calloway");
         steward.WaitFor("Ines Calloway asks");
         steward.Press("Lift once");
@@ -159,8 +159,8 @@ public class GateTests(LiveServer server)
         steward.WaitFor("Lifted, once");
         steward.Wait(() => steward.Verdict() == "Open, with conditions", "the gate opens with the lift");
         member.Open("/watch");
-        member.WaitFor("A steward lifted your ask about Heron");
-        member.Press("A steward lifted your ask about Heron: book it");
+        member.WaitFor("A steward let your request through for Heron");
+        member.Press("A steward let your request through for Heron: book it");
         member.WaitFor("I cut from that sheet on Monday.");
         member.Wait(() => member.Verdict() == "Open, with conditions", "open for the member too");
         member.PressStarting("Book ", "[aria-label='Booking']");

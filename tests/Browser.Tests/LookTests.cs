@@ -30,7 +30,7 @@ public class LookTests(LiveServer server)
         "/training/inductions",
         "/training/review",
         "/training/conduct/m-30",
-        "/bench",
+        "/drawings",
         "/bookings",
         "/machines",
         "/records",

@@ -61,7 +61,7 @@ public sealed class MendingTests(LiveServer server)
     public void PracticalSheet_ANewVersion_SaysWhoShowsItAgain_BeforeItIsPublished()
     {
         using var steward = new Browser(server.Address).As("steward", "/training/paths");
-        steward.WaitFor("Practical sheets");
+        steward.WaitFor("Practical forms");
         steward.Unfold("Practical on an enclosed diode cutter, version 1");
         steward.Find("#practical-diode-steps").SendKeys("\n! Shows where the new stop is");
         steward.Press("Publish it");

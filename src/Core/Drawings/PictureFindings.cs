@@ -35,7 +35,13 @@ internal static class PictureFindings
                 drawing.Images,
                 0,
                 At(pictures),
-                $"{DrawingFindings.Count(drawing.Images, "pixel picture")}{(unseen == 0 ? "" : unseen == drawing.Images ? ", not in the file" : $", {unseen} of them not in the file")}.",
+                DrawingFindings.Count(drawing.Images, "pixel picture")
+                    + (
+                        unseen == 0 ? ""
+                        : unseen == drawing.Images ? ", not in the file"
+                        : $", {unseen} of them not in the file"
+                    )
+                    + ".",
                 unseen == 0
                     ? "Pictures can only be engraved."
                     : "Pictures can only be engraved; what is linked or cannot be read is not measured: put it into the file."

@@ -50,7 +50,7 @@ public static class Asks
             if (now < askedAt + SingleHandedWait)
                 return new Refusal(
                     "ask.singleHanded",
-                    $"You are this house’s only steward, and it has no countersigner: the ask waits {SingleHandedWait.TotalHours:0} "
+                    $"You are this house’s only steward, and it has no countersigner: the request waits {SingleHandedWait.TotalHours:0} "
                         + "hours, and the record says you decided alone."
                 );
         }

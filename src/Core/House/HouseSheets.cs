@@ -3,7 +3,8 @@ using VelvetGate.Core.House.Forms;
 namespace VelvetGate.Core.House;
 
 /// <summary>
-/// The forms a keeper fills in for the house: workshop room and rules; that of a machine stands with the machines. Limits keep out slips of the pen; sources stand with the rules themselves.
+/// The forms a keeper fills in for the house: workshop room and rules; that of a machine stands with the machines. Limits keep out
+/// slips of the pen; sources stand with the rules themselves.
 /// </summary>
 public static class HouseSheets
 {
@@ -274,7 +275,7 @@ public static class HouseSheets
         FormField.Whole(
             "drawingMonths",
             "Drawings",
-            "A drawing stays on the bench",
+            "A drawing is kept for",
             "months",
             1,
             120,

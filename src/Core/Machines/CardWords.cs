@@ -51,7 +51,7 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
             CardAct.CutPower,
             strong,
             $"{Start(device.Name)}, {device.Where}. "
-                + $"{(device.CutsExtraction ? "The extraction stops with it: smoke stays in the room from now on." : "The extraction runs on.")}"
+                + (device.CutsExtraction ? "The extraction stops with it: smoke stays in the room from now on." : "The extraction runs on.")
         )
         {
             Needs = new(InRoom: true),

@@ -95,7 +95,9 @@ public sealed record StopDevice(
 
     /// <summary>In words, for a card: what becomes of the job is nobody's care then.</summary>
     public string Does() =>
-        $"{(FinishesStroke ? "finishes the stroke, then stops" : "stops at once")}{(CutsTube ? ", cuts the beam’s power" : ", the machine stays live")}{(CutsExtraction ? ", extraction stops too" : ", extraction runs on")}";
+        (FinishesStroke ? "finishes the stroke, then stops" : "stops at once")
+        + (CutsTube ? ", cuts the beam’s power" : ", the machine stays live")
+        + (CutsExtraction ? ", extraction stops too" : ", extraction runs on");
 }
 
 /// <summary>Where something is that people look for: a switch, a gauge, a cloth.</summary>

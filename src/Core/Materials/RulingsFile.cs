@@ -184,7 +184,8 @@ public static class CsvTable
             if (columns.Take(required).FirstOrDefault(c => !heading.Contains(c)) is { } missing)
                 return new Refusal(
                     "csv.heading",
-                    $"The first line lacks “{missing}”. The columns are {string.Join(",", columns)}, with commas or semicolons between.",
+                    $"The first line lacks “{missing}”. The columns are {string.Join(",", columns)}, with commas or semicolons "
+                        + "between.",
                     "file"
                 );
             if (heading.Except(columns).FirstOrDefault(h => h.Length > 0) is { } unknown)

@@ -33,7 +33,8 @@ public static partial class SheetTags
         if (!match.Success)
             return null;
         var offcut = match.Groups["offcut"].Value;
-        return $"{match.Groups["letters"].Value.ToUpperInvariant()}-{match.Groups["number"].Value.TrimStart('0').PadLeft(Digits, '0')}{(offcut.Length > 0 ? $"-{offcut}" : "")}";
+        var number = match.Groups["number"].Value.TrimStart('0').PadLeft(Digits, '0');
+        return $"{match.Groups["letters"].Value.ToUpperInvariant()}-{number}{(offcut.Length > 0 ? $"-{offcut}" : "")}";
     }
 
     public static string Of(long number) => $"S-{number.ToString(System.Globalization.CultureInfo.InvariantCulture).PadLeft(Digits, '0')}";

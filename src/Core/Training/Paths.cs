@@ -133,7 +133,7 @@ public static class Paths
                 if (step.Kind is ModuleKind.Reading or ModuleKind.Quiz && !modules.Any(m => m.Id == step.Id && m.Kind == step.Kind))
                     Against($"There is no {step.Kind.ToString().ToLowerInvariant()} “{step.Id}”.", field);
                 if (step.Kind == ModuleKind.SignOff && step.Id.Length > 0 && !practicals.Contains(step.Id))
-                    Against($"There is no practical sheet “{step.Id}”.", field);
+                    Against($"There is no practical form “{step.Id}”.", field);
                 if (step.Kind == ModuleKind.Outside && (string.IsNullOrWhiteSpace(step.Id) || step.Id.Length > NameLongest))
                     Against("Say what the outside certificate is called.", field);
                 if (step.Kind == ModuleKind.Authority && step.Id != path.Authority && others.All(o => o.Authority != step.Id))

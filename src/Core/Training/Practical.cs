@@ -136,7 +136,7 @@ public static class Practicals
 
     /// <summary>May this mark be put on the sheet?</summary>
     public static Refusal? MayMark(PracticalSheet sheet, string? stepId, string? note) =>
-        sheet.Steps.All(s => s.Id != stepId) ? new Refusal("practical.step", "There is no such step on this sheet.", "stepId")
+        sheet.Steps.All(s => s.Id != stepId) ? new Refusal("practical.step", "There is no such step on this form.", "stepId")
         : note?.Length > NoteLongest
             ? new Refusal("practical.note", $"The note is longer than {NoteLongest} characters. Shorten it.", "note")
         : null;

@@ -86,7 +86,7 @@ public static class SignOffs
                 "authority"
             )
         : !onSheet && path.Steps[^1].Id.Length > 0
-            ? new Refusal("signOff.sheet", "This is signed on its practical sheet: open it and watch the person work.", "authority")
+            ? new Refusal("signOff.sheet", "This is signed on its practical form: open it and watch the person work.", "authority")
         : null;
 
     /// <summary>

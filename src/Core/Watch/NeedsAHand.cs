@@ -108,7 +108,7 @@ public static class NeedsAHand
             2,
             since,
             "Certificates under review",
-            count == 1 ? "One waits for a look." : $"{count} wait for a look.",
+            count == 1 ? "One is to be looked at." : $"{count} are to be looked at.",
             "review"
         );
 

@@ -198,7 +198,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                             "ask.answered",
                             kind == AskAnswerKind.TakeBack
                                 ? "Only a lift that holds can be taken back."
-                                : $"This ask is {Words(row.State)}."
+                                : $"This request is {Words(row.State)}."
                         ),
                         false
                     );
@@ -373,10 +373,10 @@ public sealed class AskStore(NpgsqlDataSource db)
     private static string Title(string state, string machine) =>
         state switch
         {
-            "lifted" => $"A steward lifted your ask about {machine}: book it",
-            "refused" => $"A steward refused your ask about {machine}",
+            "lifted" => $"A steward let your request through for {machine}: book it",
+            "refused" => $"A steward refused your request about {machine}",
             "takenBack" => $"A steward took the lift for {machine} back",
-            _ => $"Your ask about {machine} was not answered in time",
+            _ => $"Your request about {machine} was not answered in time",
         };
 
     private static string Words(string state) =>

@@ -143,7 +143,11 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
                 return new ChainBreak(
                     seq,
                     $"{key} "
-                        + $"{(have is null ? "stands in the record but not in its table" : line is null ? "was deleted by the record and stands in its table" : "was changed after it was written")}"
+                        + (
+                            have is null ? "stands in the record but not in its table"
+                            : line is null ? "was deleted by the record and stands in its table"
+                            : "was changed after it was written"
+                        )
                 );
         }
         var extra = stored.Keys.Except(told.Keys).Order(StringComparer.Ordinal).FirstOrDefault();

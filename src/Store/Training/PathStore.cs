@@ -74,7 +74,10 @@ public sealed class PathStore(NpgsqlDataSource db)
                 var all = await All(connection, transaction, rules, now);
                 var present = all.FirstOrDefault(p => p.Path.Authority == path.Authority);
                 if (present is null && (!path.IsAddOn || all.All(p => p.Path.Authority != path.MachineId)))
-                    return ((Result<bool>)new Refusal("path.unknown", $"There is no machine for “{path.Authority}”.", "authority"), false);
+                {
+                    var refusal = new Refusal("path.unknown", $"There is no machine for “{path.Authority}”.", "authority");
+                    return ((Result<bool>)refusal, false);
+                }
                 if ((present?.Version ?? 0) != version)
                     return (
                         new Refusal(

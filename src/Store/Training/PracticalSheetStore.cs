@@ -65,7 +65,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
                     return (
                         new Refusal(
                             "practical.changed",
-                            "Somebody changed this sheet meanwhile. Look at what it says now; what you typed is kept.",
+                            "Somebody changed this form meanwhile. Look at what it says now; what you typed is kept.",
                             "version"
                         ),
                         false

@@ -83,7 +83,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                 )
                     return (refusal, false);
                 if (path.Steps[^1].Id is not { Length: > 0 } sheet)
-                    return (new Refusal("practical.none", "This path ends with a note, not with a practical sheet.", "authority"), false);
+                    return (new Refusal("practical.none", "This path ends with a note, not with a practical form.", "authority"), false);
                 var left = await TrainingStore.Open(connection, transaction, path, paths, memberId, rules, now);
                 if (SignOffs.MayPass(path, left, true, rules) is { } wait)
                     return (wait, false);
@@ -168,7 +168,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                 if (fresh.Count == 0)
                     return (seen, false);
                 if (seen.Ended is not null)
-                    return (new Refusal("practical.ended", "This sheet is closed. Begin another one.", null), false);
+                    return (new Refusal("practical.ended", "This form is closed. Begin another one.", null), false);
                 if (
                     SignOffs.MaySign(
                         by,
@@ -184,7 +184,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                     return (
                         new Refusal(
                             "practical.full",
-                            $"A sheet holds up to {Practicals.MostMarks} marks. Close this one, and begin another.",
+                            $"A form holds up to {Practicals.MostMarks} marks. Close this one, and begin another.",
                             "marks"
                         ),
                         false
@@ -248,7 +248,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                     );
                 if (marks != seen.Marks.Count)
                     return (
-                        new Refusal("practical.stale", "Marks were added meanwhile. Look at the sheet as it is now, then agree."),
+                        new Refusal("practical.stale", "Marks were added meanwhile. Look at the form as it is now, then agree."),
                         false
                     );
                 var verdict = Practicals.Judge(seen.Sheet, seen.Marks, rules);

@@ -23,7 +23,7 @@ public static class ClampEndpoints
 {
     public static void MapClamps(this IEndpointRouteBuilder app) =>
         app.MapGroup("/api/drawings")
-            .WithTags("Bench")
+            .WithTags("Drawings")
             .RequireAuthorization(Policy.SignedIn)
             .MapPut("/{id:guid}/clamps", Mark)
             .WithName("MarkClamps")
@@ -39,7 +39,7 @@ public static class ClampEndpoints
         CancellationToken cancel
     )
     {
-        if (await BenchEndpoints.OnlyOwn(id, user, drawings, cancel) is null)
+        if (await DrawingEndpoints.OnlyOwn(id, user, drawings, cancel) is null)
             return Problems.NotFound("drawing of yours");
         var errors = new FieldErrors();
         var unit = Length.ParseChoice(request.Unit);

@@ -20,7 +20,7 @@ public static class ColourEndpoints
 {
     public static void MapDrawingColours(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/drawings/{id:guid}/colours").WithTags("Bench").RequireAuthorization(Policy.SignedIn);
+        var group = app.MapGroup("/api/drawings/{id:guid}/colours").WithTags("Drawings").RequireAuthorization(Policy.SignedIn);
         group.MapPut("/", Put).WithName("ColourDrawing").ProducesProblem(400).ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/file", Text).WithName("DrawingColoursFile").ProducesProblem(404).Produces<string>(200, "text/plain");
     }
@@ -36,7 +36,7 @@ public static class ColourEndpoints
     )
     {
         var now = clock.GetCurrentInstant();
-        if (await BenchEndpoints.OnlyOwn(id, user, drawings, cancel) is not { } drawing)
+        if (await DrawingEndpoints.OnlyOwn(id, user, drawings, cancel) is not { } drawing)
             return Problems.NotFound("drawing of yours");
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
@@ -75,7 +75,7 @@ public static class ColourEndpoints
         CancellationToken cancel
     )
     {
-        if (await BenchEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
+        if (await DrawingEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
             return Problems.NotFound("drawing of yours");
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
             return HouseEndpoints.NoRules();

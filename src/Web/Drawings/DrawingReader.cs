@@ -27,7 +27,7 @@ public sealed class DrawingReader(DrawingStore drawings) : IDisposable
 
     /// <summary>A file that somebody just gave.</summary>
     /// <exception cref="UnreadableDrawingException">It is no drawing, or takes too long.</exception>
-    /// <exception cref="BenchBusyException">The line is full.</exception>
+    /// <exception cref="DrawingsBusyException">The line is full.</exception>
     public Task<T> Read<T>(string person, byte[] bytes, Func<Drawing, CancellationToken, T> then, CancellationToken cancel) =>
         _slots.Do(person, () => Task.Run(() => Patiently(bytes, null, then, cancel), cancel), cancel);
 

@@ -10,7 +10,7 @@ public static class DrawingsRoom
 
     public static void MapDrawingsRoom(this IEndpointRouteBuilder app)
     {
-        app.MapBench();
+        app.MapDrawings();
         app.MapMends();
         app.MapClamps();
         app.MapDrawingColours();

@@ -1,7 +1,7 @@
 namespace VelvetGate.Web.Drawings;
 
 /// <summary>So much is asked of the bench that more would only wait.</summary>
-public sealed class BenchBusyException() : Exception("Too many drawings are being read. Wait a few seconds and try again.")
+public sealed class DrawingsBusyException() : Exception("Too many drawings are being read. Wait a few seconds and try again.")
 {
     public const int RetryAfterSeconds = 5;
 }
@@ -25,7 +25,7 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll)
         public int Count { get; set; }
     }
 
-    /// <exception cref="BenchBusyException">The line is full.</exception>
+    /// <exception cref="DrawingsBusyException">The line is full.</exception>
     public async Task<T> Do<T>(string person, Func<Task<T>> work, CancellationToken cancel)
     {
         var line = Join(person);
@@ -61,7 +61,7 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll)
         {
             var line = _lines.GetValueOrDefault(person) ?? new Line();
             if (line.Count >= eachInAll || _count >= inAll)
-                throw new BenchBusyException();
+                throw new DrawingsBusyException();
             _lines[person] = line;
             line.Count++;
             _count++;

@@ -37,7 +37,7 @@ public static class MendEndpoints
 {
     public static void MapMends(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/drawings/{id:guid}/mend").WithTags("Bench").RequireAuthorization(Policy.SignedIn);
+        var group = app.MapGroup("/api/drawings/{id:guid}/mend").WithTags("Drawings").RequireAuthorization(Policy.SignedIn);
         group.MapPost("/", Show).WithName("MendDrawing").ProducesProblem(400).ProducesProblem(404).ProducesProblem(422);
         group
             .MapPost("/file", Take)
@@ -145,7 +145,7 @@ public static class MendEndpoints
         );
         if (made.Problem is { } problem)
             return problem;
-        return BenchEndpoints.Kept(
+        return DrawingEndpoints.Kept(
             await drawings.Add(
                 user.Id,
                 made.Value.Summary.Name,
@@ -162,6 +162,7 @@ public static class MendEndpoints
     private static string Name(string name, string format)
     {
         var stem = Path.GetFileNameWithoutExtension(name);
-        return $"{(stem.Length > 100 ? stem[..100] : stem)}{(stem.EndsWith(", mended", StringComparison.Ordinal) ? "" : ", mended")}.{format}";
+        var mended = stem.EndsWith(", mended", StringComparison.Ordinal) ? "" : ", mended";
+        return $"{(stem.Length > 100 ? stem[..100] : stem)}{mended}.{format}";
     }
 }

@@ -34,7 +34,7 @@ public sealed class MendRoom(DrawingStore drawings, DrawingReader reader, HouseS
     )
     {
         var now = clock.GetCurrentInstant();
-        if (await BenchEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
+        if (await DrawingEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
             return new(default, Problems.NotFound("drawing of yours"));
         if (await house.Rules(now, cancel) is not { } rules)
             return new(default, HouseEndpoints.NoRules());

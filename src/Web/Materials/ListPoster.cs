@@ -108,7 +108,8 @@ internal sealed class ListPoster : IDisposable
             _list.Overdue.Count == 0
                 ? "Every ruling was looked at in its time."
                 : "To be looked at again: "
-                    + $"{string.Join(", ", _list.Overdue.Take(4))}{(_list.Overdue.Count > 4 ? $" and {_list.Overdue.Count - 4} more" : "")}.";
+                    + string.Join(", ", _list.Overdue.Take(4))
+                    + (_list.Overdue.Count > 4 ? $" and {_list.Overdue.Count - 4} more." : ".");
         foreach (var line in new[] { $"{_list.House}, made {_list.Made}, page {_document.PageCount}. The live list: {_address}", review })
         {
             _graphics.DrawString(line, small, Ink, Margin, y);

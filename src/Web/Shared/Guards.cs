@@ -75,7 +75,11 @@ public static class Guards
             {
                 // What a caller got wrong is no failure of the server: it is answered, and not logged as one.
                 SuppressDiagnosticsCallback = failed =>
-                    failed.Exception is BadHttpRequestException or InvalidDataException or BenchBusyException or OperationCanceledException,
+                    failed.Exception
+                        is BadHttpRequestException
+                            or InvalidDataException
+                            or DrawingsBusyException
+                            or OperationCanceledException,
                 ExceptionHandler = async context =>
                 {
                     var error = context.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>()?.Error;
@@ -105,7 +109,7 @@ public static class Guards
                             "disk.full",
                             "The disk of the house is full. Nothing was changed. Tell the keeper."
                         ),
-                        BenchBusyException busy => Problems.Of(429, "bench.busy", busy.Message),
+                        DrawingsBusyException busy => Problems.Of(429, "bench.busy", busy.Message),
                         PostgresException { SqlState: ['2', '2', ..] } => Problems.Of(
                             400,
                             "request.value",
@@ -120,7 +124,7 @@ public static class Guards
                     if (problem.StatusCode == 503)
                         context.Response.Headers.RetryAfter = "5";
                     if (problem.StatusCode == 429)
-                        context.Response.Headers.RetryAfter = BenchBusyException.RetryAfterSeconds.ToString(
+                        context.Response.Headers.RetryAfter = DrawingsBusyException.RetryAfterSeconds.ToString(
                             System.Globalization.CultureInfo.InvariantCulture
                         );
                     await problem.ExecuteAsync(context);

@@ -191,7 +191,7 @@ public static class MendingEndpoints
             )
             is not { } made
         )
-            return Problems.NotFound("practical sheet");
+            return Problems.NotFound("practical form");
         if (made.Refusal is { } refusal)
             return Problems.Of(refusal, refusal.Code == "practical.changed" ? 409 : 400);
         return TypedResults.Ok(new RenewAnswer(made.Value.Id, store, await Names(made.Value.Again, people, clock, cancel)));

@@ -51,7 +51,7 @@ public static class WatchEndpoints
 
     /// <summary>Somebody has looked at what the server could not do.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> Looked(string subject, ParkedWork parked, CancellationToken cancel) =>
-        await parked.Done(subject, cancel) ? TypedResults.NoContent() : Problems.NotFound("thing that waits for a look");
+        await parked.Done(subject, cancel) ? TypedResults.NoContent() : Problems.NotFound("thing that is to be looked at");
 
     private static async Task<Results<Ok<WatchAnswer>, ProblemHttpResult>> Watch(
         string? unit,

@@ -41,8 +41,8 @@ public class FairSlotsTests
             return 0;
         }
         var standing = new[] { slots.Do("a", Work, default), slots.Do("a", Work, default), slots.Do("b", Work, default) };
-        await Should.ThrowAsync<BenchBusyException>(() => slots.Do("a", Work, default));
-        await Should.ThrowAsync<BenchBusyException>(() => slots.Do("c", Work, default));
+        await Should.ThrowAsync<DrawingsBusyException>(() => slots.Do("a", Work, default));
+        await Should.ThrowAsync<DrawingsBusyException>(() => slots.Do("c", Work, default));
         gate.SetResult();
         await Task.WhenAll(standing);
         (await slots.Do("c", Work, default)).ShouldBe(0);

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { Navigate, Route, Routes, useLocation } from 'react-router'
+import { Navigate, Route, Routes, useLocation, useParams } from 'react-router'
 import { AskPage } from '../gate'
-import { BenchPage } from '../bench'
+import { DrawingsPage } from '../drawings'
 import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
@@ -100,8 +100,10 @@ export function App() {
             <Route path="/training/practical/:id" element={<PracticalPage />} />
             <Route path="/training/review" element={<ReviewPage />} />
             <Route path="/training/conduct/:person" element={<ConductPage />} />
-            <Route path="/bench" element={<BenchPage />} />
-            <Route path="/bench/:id" element={<BenchPage />} />
+            <Route path="/drawings" element={<DrawingsPage />} />
+            <Route path="/drawings/:id" element={<DrawingsPage />} />
+            {/* The room was called Bench; links of then still lead here. */}
+            <Route path="/bench/:id?" element={<OldDrawings />} />
             <Route path="/bookings" element={<BookingsPage />} />
             <Route path="/machines" element={<MachinesPage />} />
             <Route path="/records" element={<RecordsPage />} />
@@ -122,3 +124,8 @@ const Outside = () => (
     <SheetPage />
   </main>
 )
+
+function OldDrawings() {
+  const { id } = useParams()
+  return <Navigate to={id ? `/drawings/${id}` : '/drawings'} replace />
+}

@@ -15,7 +15,7 @@ const rail = [
   ['/ask', 'Ask'],
   ['/materials', 'Materials'],
   ['/training', 'Training'],
-  ['/bench', 'Bench'],
+  ['/drawings', 'Drawings'],
   ['/bookings', 'Bookings'],
   ['/machines', 'Machines'],
   ['/records', 'Records'],

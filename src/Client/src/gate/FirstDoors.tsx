@@ -47,7 +47,7 @@ export function FirstDoors() {
   const tag = () => document.querySelector<HTMLButtonElement>('[data-blank="Sheet tag"]')?.click()
   return (
     <section className="firstdoors" aria-label="Where to start">
-      <Link className="btn btn-outline-primary" to="/bench">
+      <Link className="btn btn-outline-primary" to="/drawings">
         I have a drawing
       </Link>
       <button type="button" className="btn btn-outline-primary" onClick={tag}>

@@ -91,7 +91,7 @@ export function PlanForm() {
   const toggle = (list: string[], id: string) => (list.includes(id) ? list.filter((x) => x !== id) : [...list, id])
   return (
     <section className="sheetgroup">
-      <RunOn title="Write a line" />
+      <RunOn title="Add to the calendar" />
       <Form
         noValidate
         aria-label="A line of the calendar"

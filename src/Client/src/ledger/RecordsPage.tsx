@@ -70,7 +70,10 @@ export function RecordsPage() {
 
 const personKeys = ['person', 'by', 'releasedBy', 'returnedBy', 'trainer']
 
-/** The plain values of an entry; hashes and ids stay out of sight. The chain holds numbers; names stand beside it, while somebody has one. */
+/**
+ * The plain values of an entry; hashes and ids stay out of sight. The chain holds numbers; names stand beside it, while
+ * somebody has one.
+ */
 function Body({ entry, people }: { entry: Schemas['EntryAnswer']; people: Map<number, Schemas['NumberedPerson']> }) {
   const { time } = useSession()
   const machines = useMachines()

@@ -75,7 +75,7 @@ export function History({ id }: { id: string }) {
                 </td>
                 <td>{v.until ? time.date(v.until) : state(v)}</td>
                 <td>
-                  {v.by ? `${v.by}: ${v.why ?? 'reason erased'}` : 'There from the beginning.'}
+                  {v.by ? `${v.by}: ${v.why ?? 'reason erased'}` : 'On the list from the start.'}
                   {v.reviewBy && state(v) === 'holds' && (
                     <div className="small quiet">Looked at again by {time.date(v.reviewBy)}.</div>
                   )}

@@ -62,7 +62,7 @@ function Weigh() {
     ['massOffG', 'Scale off by, g', errors.massOff],
     ['length', 'Length', errors.length],
     ['width', 'Width', errors.width],
-    ['sizeOff', 'Each off by', errors.sizeOff],
+    ['sizeOff', 'Each may be wrong by', errors.sizeOff],
     ['thickness', 'Thickness', errors.thickness],
     ['thicknessOff', 'Off by', errors.thicknessOff],
   ] as const

@@ -113,7 +113,10 @@ function Shown({ sheet, time }: { sheet: Detail; time: HouseTime }) {
               </p>
               <Link
                 className="btn btn-outline-primary btn-sm"
-                to={`/ask?material=${sheet.materialId}&tag=${sheet.tag}&thickness=${encodeURIComponent(`${sheet.thicknessMm} mm`)}&operations=cut`}
+                to={
+                  `/ask?material=${sheet.materialId}&tag=${sheet.tag}` +
+                  `&thickness=${encodeURIComponent(`${sheet.thicknessMm} mm`)}&operations=cut`
+                }
               >
                 Ask the gate about it
               </Link>

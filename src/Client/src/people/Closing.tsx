@@ -28,7 +28,7 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
     <>
       <hr className="dash" />
       <h3>End of the account</h3>
-      <p>{account.ends ? `Its last day is ${time.date(Date.parse(account.ends) - 1)}.` : 'It has no end.'}</p>
+      <p>{account.ends ? `Its last day is ${time.date(Date.parse(account.ends) - 1)}.` : 'No last day is set.'}</p>
       <div className="inlineform">
         <TextField
           id="end-day"

@@ -41,7 +41,9 @@ export function MyPage() {
       <section className="sheetgroup">
         <RunOn title="Account" />
         <ul className="plainlist">
-          <li>{account.ends ? `Its last day is ${time.date(Date.parse(account.ends) - 1)}.` : 'It has no end.'}</li>
+          <li>
+            {account.ends ? `Its last day is ${time.date(Date.parse(account.ends) - 1)}.` : 'No last day is set.'}
+          </li>
           {account.roles.map((r) => (
             <li key={r.rowId}>
               {r.role}
@@ -65,7 +67,7 @@ export function MyPage() {
       <section className="sheetgroup">
         <RunOn title="What the house holds about you" />
         <p className="mt-2">
-          Everything, as one JSON file: account, roles, consents, certificates, bookings, runs, asks, messages and
+          Everything, as one JSON file: account, roles, consents, certificates, bookings, runs, requests, messages and
           texts. To have it erased, ask a keeper; house rules and the law say what has to stay for how long.
         </p>
         <a className="btn btn-outline-primary" href="/api/me/data" download>

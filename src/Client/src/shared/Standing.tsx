@@ -2,15 +2,15 @@ export type StandingWord = 'clear' | 'caution' | 'ask' | 'shut'
 export type VerdictWord = 'open' | 'conditions' | 'ask' | 'shut'
 
 export const standingWords: Record<StandingWord, string> = {
-  clear: 'Clear',
-  caution: 'Clear, if',
-  ask: 'Ask',
+  clear: 'OK',
+  caution: 'Only if',
+  ask: 'Needs a steward',
   shut: 'Shut',
 }
 export const verdictWords: Record<VerdictWord, string> = {
   open: 'Open',
   conditions: 'Open, with conditions',
-  ask: 'Ask a steward',
+  ask: 'Needs a steward',
   shut: 'Shut',
 }
 export const standingOf: Record<VerdictWord, StandingWord> = {

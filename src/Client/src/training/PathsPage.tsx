@@ -68,7 +68,7 @@ export function PathsPage() {
           )}
           {steward && (
             <section>
-              <RunOn title="Practical sheets" after={sheets.data?.items.length} />
+              <RunOn title="Practical forms" after={sheets.data?.items.length} />
               {sheets.data?.items.map((s) => (
                 <Fold key={`${s.id} ${s.version}`} title={`${s.title}, version ${s.version}, ${s.steps.length} steps`}>
                   <PracticalSheetForm sheet={s} />

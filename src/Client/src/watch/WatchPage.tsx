@@ -114,7 +114,7 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
         >
           {mine
             ? 'Your asks and lapsing certificates will stand here.'
-            : 'Stopped machines, waiting asks and lapsing certificates will stand here.'}
+            : 'Stopped machines, waiting requests and lapsing certificates will stand here.'}
         </Empty>
       ) : (
         <ul className="needs">

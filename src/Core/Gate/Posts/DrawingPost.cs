@@ -46,7 +46,7 @@ internal static class DrawingPost
                 Codes.DrawingNone,
                 "No drawing was checked: frame the job, and look for lines drawn twice.",
                 i,
-                new("drawing.check", "Put the drawing on the bench first.")
+                new("drawing.check", "Put the drawing in first, under Drawings.")
             );
             return;
         }
@@ -56,7 +56,7 @@ internal static class DrawingPost
                 Codes.DrawingUnknown,
                 "That drawing is not known here.",
                 i,
-                new("drawing.check", "Put the drawing on the bench again.")
+                new("drawing.check", "Put the drawing in again, under Drawings.")
             );
             return;
         }
@@ -73,7 +73,7 @@ internal static class DrawingPost
                 Codes.DrawingStop,
                 $"{drawing.Name}: {finding.Text}",
                 i,
-                new("drawing.mend", "Mend the drawing and put it on the bench again."),
+                new("drawing.mend", "Mend the drawing, and put it in again."),
                 finding.Code
             );
         foreach (var finding in findings.Where(f => f.Severity == Severity.Warn))

@@ -129,7 +129,12 @@ internal static class RoomPost
             post.Add(
                 Codes.RoomWearEyewear,
                 $"{machine.Name} runs as class {machine.LaserClass}: everyone in the room wears "
-                    + $"{fit.Name}.{(machine.Station is { Pulsed: false } ? "" : " Worked out for average power only: not a full check for a pulsed beam.")}"
+                    + $"{fit.Name}."
+                    + (
+                        machine.Station is { Pulsed: false }
+                            ? ""
+                            : " Worked out for average power only: not a full check for a pulsed beam."
+                    )
             );
     }
 }

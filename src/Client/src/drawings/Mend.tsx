@@ -25,7 +25,7 @@ const did: Record<string, (step: Schemas['MendStep'], mm: string) => string> = {
 const mostColours = 12
 const shownHere = ['doubled', 'close', 'scale', 'width']
 
-/** Chooses what to mend of a drawing, shows what comes of it, and takes it away or puts it on the bench. */
+/** Chooses what to mend of a drawing, shows what comes of it, and takes it away or keeps it. */
 export function Mend({
   id,
   report,
@@ -74,7 +74,7 @@ export function Mend({
     mutationFn: () => answer(client.POST('/api/drawings/{id}/mend/keep', { ...path, body })),
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['drawings'] })
-      void navigate(`/bench/${made.id}`)
+      void navigate(`/drawings/${made.id}`)
     },
   })
   const take = useMutation({
@@ -215,7 +215,7 @@ export function Mend({
           </ul>
           <div className="mendacts">
             <Button onClick={() => keep.mutate()} disabled={busy}>
-              Put it on the bench
+              Keep it
             </Button>
             <Button variant="outline-primary" onClick={() => take.mutate('svg')} disabled={busy}>
               SVG

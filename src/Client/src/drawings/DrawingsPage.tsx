@@ -1,4 +1,4 @@
-import './bench.css'
+import './drawings.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState, type DragEvent } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -10,7 +10,7 @@ import { lengthIn, useUnit } from '../shared/units'
 import { CheckView, type ChosenSheet } from './CheckView'
 
 /** Put in a drawing; see what is in it and what is wrong with it. */
-export function BenchPage() {
+export function DrawingsPage() {
   const { id } = useParams()
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -28,7 +28,7 @@ export function BenchPage() {
     },
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['drawings'] })
-      void navigate(`/bench/${made.id}`)
+      void navigate(`/drawings/${made.id}`)
     },
   })
   const take = (files: FileList | null) => {
@@ -50,7 +50,7 @@ export function BenchPage() {
     mutationFn: (gone: string) => answer(client.DELETE('/api/drawings/{id}', { params: { path: { id: gone } } })),
     onSuccess: async () => {
       setAsking(false)
-      void navigate('/bench')
+      void navigate('/drawings')
       await queries.invalidateQueries({ queryKey: ['drawings'] })
     },
   })
@@ -64,7 +64,7 @@ export function BenchPage() {
       onDragLeave={() => setOver(false)}
       onDrop={drop}
     >
-      <PageHead title="Bench" sub={drawing?.name ?? 'Put in a drawing, and see what is in it.'}>
+      <PageHead title="Drawings" sub={drawing?.name ?? 'Put in a drawing, and see what is in it.'}>
         <input
           ref={input}
           type="file"
@@ -151,7 +151,7 @@ function Drawings({
     return (
       <section className="mt-3">
         <RunOn title="Your drawings" after={0} />
-        <Empty title="No drawing on the bench" action={{ text: 'Choose a file', onClick: choose }}>
+        <Empty title="No drawing yet" action={{ text: 'Choose a file', onClick: choose }}>
           Drop an SVG, DXF, PNG or JPEG file here. Its true size, lengths and faults are read; nothing is changed.
         </Empty>
       </section>
@@ -172,7 +172,7 @@ function Drawings({
           {items.map((d) => (
             <tr key={d.id}>
               <td>
-                <Link to={`/bench/${d.id}`}>{d.name}</Link>
+                <Link to={`/drawings/${d.id}`}>{d.name}</Link>
               </td>
               <td className="r">
                 {lengthIn(unit, d.widthMm)} × {lengthIn(unit, d.heightMm)}

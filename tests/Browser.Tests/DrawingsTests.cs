@@ -6,8 +6,8 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
-/// <summary>Drawings on the bench: read, judged, looked at closely, mended.</summary>
-public sealed class BenchTests(LiveServer server) : IDisposable
+/// <summary>Drawings: read, judged, looked at closely, mended.</summary>
+public sealed class DrawingsTests(LiveServer server) : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("vg-files-").FullName;
 
@@ -23,7 +23,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     [Fact]
     public void RealFile_ShowsSizeLengthsAndNumberedFindings_AndGoesToTheGate()
     {
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         var file = File(
             "panel with a rather long name for a ship's lantern, third try.svg",
             "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='80mm' viewBox='0 0 120 80'><g fill='none' "
@@ -50,7 +50,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     [Fact]
     public void DxfFile_StandsUpright_WithItsFindings()
     {
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         const string line = "0\nLINE\n420\n10235727\n10\n10\n20\n100\n11\n90\n21\n100\n";
         browser
             .There("input[type=file]")
@@ -67,13 +67,13 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         );
         var pin = browser.Number("return document.querySelector('.pinmark circle').getBoundingClientRect().top");
         pin.ShouldBeLessThan(sheet, "the line at y = 100 stands in the upper half, the circle at y = 30 below");
-        LookTests.Look(browser, "a DXF on the bench");
+        LookTests.Look(browser, "a DXF");
     }
 
     [Fact]
     public void NearlyDoubledLine_IsShownAndMeasured_AndTheViewMovesByKeys()
     {
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         browser
             .There("input[type=file]")
             .SendKeys(
@@ -101,13 +101,13 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         browser.Driver.FindElements(By.XPath("//button[.='All of it'][@disabled]")).Count.ShouldBe(1);
         browser.Find("[id='layer-#2e6e8e']").Click();
         browser.Find("[id='layer-#2e6e8e']").Selected.ShouldBeFalse();
-        LookTests.Look(browser, "a nearly doubled line on the bench");
+        LookTests.Look(browser, "a nearly doubled line");
     }
 
     [Fact]
     public void Mend_ShowsBeforeAndAfter_AndPutsTheCopyOnTheBench()
     {
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         browser
             .There("input[type=file]")
             .SendKeys(
@@ -130,27 +130,27 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         browser.Find("[aria-label='Findings']").Text.ShouldNotContain("drawn more than once");
         browser.Press("Before");
         browser.Find("[aria-label='Findings']").Text.ShouldContain("drawn more than once");
-        browser.Press("Put it on the bench");
+        browser.Press("Keep it");
         browser.WaitFor("tiles, mended.svg");
         browser.WaitGone("drawn more than once");
-        LookTests.Look(browser, "a mended drawing on the bench");
+        LookTests.Look(browser, "a mended drawing");
     }
 
     [Fact]
     public void BrokenFile_SaysWhatToDo_AndKeepsThePage()
     {
-        using var browser = new Browser(server.Address).As("trainer", "/bench");
-        browser.WaitFor("No drawing on the bench");
+        using var browser = new Browser(server.Address).As("trainer", "/drawings");
+        browser.WaitFor("No drawing yet");
         browser.There("input[type=file]").SendKeys(File("broken.svg", "<svg xmlns='http://www.w3.org/2000/svg'><path"));
         browser.WaitFor("not well-formed SVG");
-        browser.Text.ShouldContain("No drawing on the bench");
+        browser.Text.ShouldContain("No drawing yet");
     }
 
     /// <summary>While the view moves no line is read or drawn anew, however many there are: the last picture moves.</summary>
     [Fact]
     public void Moving_ReadsNoLineAnew()
     {
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         browser
             .There("input[type=file]")
             .SendKeys(
@@ -190,7 +190,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     [Fact]
     public void Picture_IsSeen_Judged_AndPlacedAsWideAsItIsWanted()
     {
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         browser.There("input[type=file]").SendKeys(Code());
         browser.WaitFor("of only 96 pixels to the inch");
         browser.WaitFor("The file states no size");
@@ -202,11 +202,11 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         browser.Press("Show what it does");
         browser.WaitFor("Left out: 1 pixel picture, where it is taken as DXF");
         browser.Wait(() => Dark(browser) is > 0.2 and < 0.8, "the code as it would be placed");
-        browser.Press("Put it on the bench");
+        browser.Press("Keep it");
         browser.WaitFor("code for the tool wall, mended.svg");
         browser.WaitFor("30 × 30");
         browser.WaitGone("of only 96 pixels to the inch");
-        LookTests.Look(browser, "a picture on the bench");
+        LookTests.Look(browser, "a picture");
         browser.Type("Thickness", "1/8 in");
         browser.Press("Take it to the gate");
         browser.WaitFor("Still to fill in: the material, the machine.");
@@ -216,7 +216,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     [Fact]
     public void Clamp_MarkedByPointingAndByTyping_IsJudged_AndSeenInAnotherWindow()
     {
-        using var browser = new Browser(server.Address).As("member", "/bench");
+        using var browser = new Browser(server.Address).As("member", "/drawings");
         browser
             .There("input[type=file]")
             .SendKeys(
@@ -249,7 +249,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
         browser.WaitFor("1 clamp stands within 15 mm of the frame");
         browser.WaitFor("2 marked");
         browser.Driver.FindElements(By.CssSelector(".clampmark")).Count.ShouldBe(2);
-        LookTests.Look(browser, "clamps on the bench");
+        LookTests.Look(browser, "clamps");
         // The other window still shows one, and is told.
         second.Driver.FindElements(By.CssSelector("[aria-label='Take off clamp 1']")).Single().Click();
         second.WaitFor("changed in another window");
@@ -261,7 +261,7 @@ public sealed class BenchTests(LiveServer server) : IDisposable
     [Fact]
     public void View_ByTouch_MovesByOneFinger_AndZoomsByTwo()
     {
-        using var browser = new Browser(server.Address, phone: true).As("member", "/bench");
+        using var browser = new Browser(server.Address, phone: true).As("member", "/drawings");
         browser
             .There("input[type=file]")
             .SendKeys(

@@ -59,7 +59,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
   if (check.isPending) return <Loading what="the check" />
   if (!report) return <Failure error={check.error} retry={() => void check.refetch()} />
   return (
-    <div className="benchgrid">
+    <div className="drawinggrid">
       <div>
         {lines.data ? (
           <>

@@ -52,11 +52,11 @@ public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Fil
 /// <param name="Place">The six numbers of the matrix that maps the unit square to mm.</param>
 public sealed record PictureAnswer(int Number, IReadOnlyList<double> Place);
 
-public static class BenchEndpoints
+public static class DrawingEndpoints
 {
-    public static void MapBench(this IEndpointRouteBuilder app)
+    public static void MapDrawings(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/drawings").WithTags("Bench").RequireAuthorization(Policy.SignedIn);
+        var group = app.MapGroup("/api/drawings").WithTags("Drawings").RequireAuthorization(Policy.SignedIn);
         group
             .MapPost("/", Add)
             .WithName("AddDrawing")

@@ -34,7 +34,7 @@ export function Findings({
                       <path d="M1 1Q9 12 17 1" fill="none" stroke="currentColor" strokeWidth="2.4" />
                     )}
                   </svg>
-                  {f.asks ? 'Ask a steward' : severity[f.severity]}
+                  {f.asks ? 'Needs a steward' : severity[f.severity]}
                 </span>
                 <b>{f.text}</b>
                 <span className="why">{f.why}</span>
