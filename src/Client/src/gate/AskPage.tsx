@@ -258,7 +258,7 @@ function Reasons({ posts }: { posts: Schemas['PostAnswer'][] }) {
               <th>Post</th>
               <th>Standing</th>
               <th>Reason and rule</th>
-              <th>What clears it</th>
+              <th>What opens it</th>
             </tr>
           </thead>
           <tbody>
