@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, keepToken, type Schemas } from '../shared/api'
@@ -71,7 +71,7 @@ function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
       <h2>Set the house up</h2>
       <Form
         noValidate
-        onSubmit={(event: FormEvent) => {
+        onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
           found.mutate()
         }}

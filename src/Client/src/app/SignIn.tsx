@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
@@ -29,7 +29,7 @@ export function SignIn() {
   const asksCode = refused?.code === 'signIn.secondFactor' ? [refused.detail ?? ''] : undefined
   const [codeAsked, setCodeAsked] = useState(false)
   if (asksCode && !codeAsked) setCodeAsked(true)
-  const submit = (event: FormEvent) => {
+  const submit = (event: SubmitEvent) => {
     event.preventDefault()
     signIn.mutate({ name, password, shared, code: codeAsked ? code : undefined })
   }

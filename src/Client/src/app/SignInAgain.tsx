@@ -1,4 +1,4 @@
-import { useState, useSyncExternalStore, type FormEvent } from 'react'
+import { useState, useSyncExternalStore, type SubmitEvent } from 'react'
 import { useMutation } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
@@ -28,7 +28,7 @@ export function SignInAgain() {
       <Form
         noValidate
         className="p-3"
-        onSubmit={(event: FormEvent) => {
+        onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
           prove.mutate()
         }}

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
@@ -53,7 +53,7 @@ function Found({ run }: { run: Schemas['RunAnswer'] }) {
     <Form
       noValidate
       className="logrun"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         look.mutate()
       }}

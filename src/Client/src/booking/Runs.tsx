@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
@@ -179,7 +179,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
           body: {
             id,
             bookingId: booking.id,
-            memberId: item && booking.mine ? null : booking.memberId,
+            memberId: booking.mine ? null : booking.memberId,
             machineId: booking.machineId,
             materialId: item.materialId,
             thickness: `${item.thicknessMm} mm`,
@@ -226,7 +226,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
     <Form
       noValidate
       className="logrun"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         log.mutate()
       }}

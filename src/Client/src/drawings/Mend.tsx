@@ -84,7 +84,7 @@ export function Mend({
         body,
         parseAs: 'blob',
       })
-      const file = (await answer(call)) as unknown as Blob
+      const file = await answer(call)
       const named = (await call).response.headers.get('Content-Disposition')?.match(/filename\*=UTF-8''([^;]+)/)
       const link = document.createElement('a')
       link.href = URL.createObjectURL(file)

@@ -98,7 +98,10 @@ export function useView(bounds: Bounds) {
       const now = { x: event.clientX, y: event.clientY }
       const other = [...fingers.current].find(([id]) => id !== event.pointerId)?.[1]
       fingers.current.set(event.pointerId, now)
-      if (!other) return pan(now.x - before.x, now.y - before.y)
+      if (!other) {
+        pan(now.x - before.x, now.y - before.y)
+        return
+      }
       const place = event.currentTarget.getBoundingClientRect()
       const apart = (a: typeof now) => Math.max(1, Math.hypot(a.x - other.x, a.y - other.y))
       zoom(apart(now) / apart(before), (now.x + other.x) / 2 - place.left, (now.y + other.y) / 2 - place.top)

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
@@ -90,7 +90,7 @@ function Sheets({
     <Form
       noValidate
       aria-label={machine ? `Sheet of ${machine.spec.name}` : 'A new machine'}
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         save.mutate()
       }}

@@ -1,6 +1,6 @@
 import './machines.css'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
@@ -152,7 +152,7 @@ function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?
   return (
     <Form
       noValidate
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         act.mutate()
       }}

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useSearchParams } from 'react-router'
@@ -104,7 +104,7 @@ function AddPerson() {
       <Form
         noValidate
         aria-label="Add a person"
-        onSubmit={(event: FormEvent) => {
+        onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
           add.mutate()
         }}
@@ -159,9 +159,12 @@ function FromFile() {
           type="file"
           id="csv-file"
           accept=".csv,text/csv"
-          onChange={async (e) => {
-            setCsv((await (e.target as HTMLInputElement).files?.[0]?.text()) ?? '')
-            run.reset()
+          onChange={(e) => {
+            const file = (e.target as HTMLInputElement).files?.[0]
+            void (file?.text() ?? Promise.resolve('')).then((text) => {
+              setCsv(text)
+              run.reset()
+            })
           }}
         />
       </Field>

@@ -1,12 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Empty, Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { SheetForm } from '../shared/SheetForm'
-import { toSheet, type Sheet } from '../shared/sheetValues'
+import { asWritten, toSheet, type Sheet } from '../shared/sheetValues'
 import { formsQuery } from './houseQueries'
 
 type SheetsAnswer = Schemas['SheetsAnswer']
@@ -115,7 +115,7 @@ function KitForm({ item }: { item?: Schemas['KitAnswer'] }) {
     <Form
       noValidate
       className="inlineform"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         save.mutate(undefined)
       }}
@@ -218,7 +218,7 @@ function EyewearForm() {
     <Form
       noValidate
       className="inlineform"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         save.mutate(undefined)
       }}
@@ -276,7 +276,7 @@ function Room({ sheets, fields }: { sheets: SheetsAnswer; fields: Schemas['FormF
                             ? 'yes'
                             : 'no'
                           : (f.choices?.find((c) => c.value === sheet[f.key])?.text ??
-                            `${String(sheet[f.key])}${f.unit ? ` ${f.unit}` : ''}`)}
+                            `${asWritten(sheet[f.key])}${f.unit ? ` ${f.unit}` : ''}`)}
                       </td>
                     </tr>
                   ))}
@@ -290,7 +290,7 @@ function Room({ sheets, fields }: { sheets: SheetsAnswer; fields: Schemas['FormF
     <Form
       noValidate
       aria-label="The room"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         save.mutate(undefined)
       }}

@@ -1,12 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { SheetForm } from '../shared/SheetForm'
-import { toSheet, type Sheet } from '../shared/sheetValues'
+import { asWritten, toSheet, type Sheet } from '../shared/sheetValues'
 import { formsQuery, rulesQuery } from './houseQueries'
 
 type Version = Schemas['RulesVersionAnswer']
@@ -133,7 +133,7 @@ function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Ve
       return Object.entries(version.rules.colours.strokes)
         .map(([colour, meaning]) => `${colour} ${meaning}`)
         .join(' · ')
-    return `${String(value ?? '')}${field.unit ? ` ${field.unit}` : ''}`
+    return `${asWritten(value)}${field.unit ? ` ${field.unit}` : ''}`
   }
   const groups = [...new Set(fields.map((f) => f.group))]
   return (
@@ -197,7 +197,7 @@ function Change({
     <Form
       noValidate
       aria-label="Change the rules"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         save.mutate()
       }}

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
@@ -61,7 +61,7 @@ function Task({ task }: { task: Schemas['UpkeepAnswer'] }) {
       {open && (
         <Form
           noValidate
-          onSubmit={(event: FormEvent) => {
+          onSubmit={(event: SubmitEvent) => {
             event.preventDefault()
             done.mutate()
           }}

@@ -1,7 +1,7 @@
 import './materials.css'
 import './rulings.css'
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
@@ -78,7 +78,7 @@ function Weigh() {
       <Form
         noValidate
         aria-label="Weigh a piece"
-        onSubmit={(event: FormEvent) => {
+        onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
           identify.mutate()
         }}

@@ -1,7 +1,7 @@
 import './materials.css'
 import './rulings.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
@@ -160,7 +160,7 @@ function Ask() {
       noValidate
       className="mt-3"
       aria-label="Ask for a ruling"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         ask.mutate()
       }}

@@ -13,7 +13,7 @@ type Detail = Schemas['SheetDetail']
 /** What may be done with a sheet, by whoever looks at it. */
 export function SheetActs({ sheet }: { sheet: Detail }) {
   const path = { tag: sheet.tag }
-  const may = sheet.mine || sheet.evidence !== undefined
+  const may = sheet.mine || sheet.evidence !== null
   return (
     <section className="mt-3 deskacts">
       {sheet.mayDecide && !sheet.quarantined && sheet.state !== 'retired' && <Clear sheet={sheet} />}

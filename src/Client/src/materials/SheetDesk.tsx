@@ -1,7 +1,7 @@
 import './materials.css'
 import './rulings.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
@@ -34,7 +34,7 @@ export function SheetDesk() {
       <Form
         className="shelfwish"
         aria-label="Find a sheet"
-        onSubmit={(event: FormEvent) => {
+        onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
           if (tag.trim()) void navigate(`/sheets/${encodeURIComponent(tag.trim())}`)
         }}
@@ -211,7 +211,7 @@ function Register({ close }: { close: () => void }) {
       noValidate
       className="rulingform"
       aria-label="Register a sheet"
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         register.mutate()
       }}

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
@@ -109,7 +109,7 @@ function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {
       <Form
         noValidate
         aria-label="Give a role"
-        onSubmit={(event: FormEvent) => {
+        onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
           act.mutate(undefined)
         }}
@@ -202,7 +202,7 @@ function Consents({ account }: { account: AccountAnswer }) {
       <Form
         noValidate
         aria-label="Consent"
-        onSubmit={(event: FormEvent) => {
+        onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
           add.mutate(undefined)
         }}

@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate, useParams } from 'react-router'
@@ -30,7 +30,7 @@ export function InvitePage() {
           <Form
             noValidate
             aria-label="Set a password"
-            onSubmit={(event: FormEvent) => {
+            onSubmit={(event: SubmitEvent) => {
               event.preventDefault()
               set.mutate()
             }}

@@ -3,7 +3,7 @@ import Form from 'react-bootstrap/Form'
 import type { Schemas } from './api'
 import { Field, RunOn } from './parts'
 import { Colours, Hours, Rows } from './SheetLists'
-import type { Sheet, SheetValue } from './sheetValues'
+import { asWritten, type Sheet, type SheetValue } from './sheetValues'
 
 type FormField = Schemas['FormField']
 
@@ -97,7 +97,7 @@ function OneField(props: FieldProps & { locked: boolean }) {
         error={wrong}
       >
         {field.kind === 'choice' && (
-          <Form.Select id={id} value={String(value)} isInvalid={!!wrong} onChange={(e) => set(e.target.value)}>
+          <Form.Select id={id} value={asWritten(value)} isInvalid={!!wrong} onChange={(e) => set(e.target.value)}>
             {value === '' && <option value="">choose</option>}
             {field.choices?.map((c) => (
               <option key={c.value} value={c.value}>
@@ -111,7 +111,7 @@ function OneField(props: FieldProps & { locked: boolean }) {
             as="textarea"
             rows={4}
             id={id}
-            value={String(value)}
+            value={asWritten(value)}
             isInvalid={!!wrong}
             onChange={(e) => set(e.target.value)}
           />
@@ -119,7 +119,7 @@ function OneField(props: FieldProps & { locked: boolean }) {
         {['text', 'number', 'whole', 'length', 'words'].includes(field.kind) && (
           <Form.Control
             id={id}
-            value={String(value)}
+            value={asWritten(value)}
             isInvalid={!!wrong}
             readOnly={locked}
             inputMode={field.kind === 'whole' ? 'numeric' : field.kind === 'number' ? 'decimal' : undefined}

@@ -33,14 +33,18 @@ export const usualRow = (field: FormField): SheetRow =>
 
 const fromText = (field: FormField) => (field.kind === 'flag' ? field.usual === 'true' : field.usual || undefined)
 
+/** A plain value as text; what is none gives nothing. */
+export const asWritten = (value: unknown) =>
+  typeof value === 'string' ? value : typeof value === 'number' || typeof value === 'boolean' ? String(value) : ''
+
 function toValue(field: FormField, found: unknown): SheetValue {
   if (field.kind === 'flag') return found === true
   if (field.kind === 'words') return Array.isArray(found) ? found.join(', ') : ''
   if (field.kind === 'rows') return Array.isArray(found) ? (found as unknown[]).map((row) => toRow(field, row)) : []
   if (field.kind === 'hours') return Array.isArray(found) ? (found as Day[]) : []
   if (field.kind === 'colours') return (found as { strokes?: Record<string, string> } | undefined)?.strokes ?? {}
-  if (found === undefined || found === null) return ''
-  return field.kind === 'length' ? `${String(found)} mm` : String(found)
+  const text = asWritten(found)
+  return field.kind === 'length' && text ? `${text} mm` : text
 }
 
 const toRow = (field: FormField, row: unknown): SheetRow =>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { foundingQuery } from '../house'
@@ -52,7 +52,7 @@ function One({ founding, machine }: { founding: Schemas['FoundingAnswer']; machi
         <Form
           noValidate
           className="inlineform mt-1"
-          onSubmit={(event: FormEvent) => {
+          onSubmit={(event: SubmitEvent) => {
             event.preventDefault()
             confirm.mutate()
           }}

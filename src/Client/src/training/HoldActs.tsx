@@ -32,7 +32,7 @@ export function HoldActs({ hold, steward }: { hold: Hold; steward: boolean }) {
             act={end}
             button={suspended ? 'Reinstate' : 'It counts as before'}
             fields={['reason']}
-            done={(end.data as Schemas['HoldAnswer'] | undefined)?.text}
+            done={end.data?.text}
           >
             <TextField
               id={`end-${hold.id}`}

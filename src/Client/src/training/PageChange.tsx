@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import Markdown from 'react-markdown'
@@ -62,7 +62,7 @@ function Changing({ page, close }: { page: Schemas['PageDraft']; close: () => vo
       noValidate
       className="rulingform mt-4"
       aria-label={`Change ${page.title}`}
-      onSubmit={(event: FormEvent) => {
+      onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         publish.mutate()
       }}

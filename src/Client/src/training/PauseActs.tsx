@@ -33,12 +33,7 @@ export function Release({ pause }: { pause: string }) {
     <>
       <hr className="dash" />
       <h3>Release</h3>
-      <Act
-        act={release}
-        button="Release"
-        fields={['reason']}
-        done={(release.data as Schemas['HoldAnswer'] | undefined)?.text}
-      >
+      <Act act={release} button="Release" fields={['reason']} done={release.data?.text}>
         <TextField
           id="release-reason"
           label="Why it ends"

@@ -17,7 +17,7 @@ const kinds: [Kind, string][] = [
 export function QuestionForm({ item, topics }: { item?: Item; topics: string[] }) {
   const [draft, setDraft] = useState({
     topic: item?.topic ?? topics[0] ?? '',
-    kind: item?.kind ?? ('single' as Kind),
+    kind: item?.kind ?? 'single',
     critical: item?.critical ?? false,
     text: item?.text ?? '',
     options: (item?.options ?? []).join('\n'),

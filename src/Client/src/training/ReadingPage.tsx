@@ -1,6 +1,6 @@
 import './course.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
+import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import Markdown from 'react-markdown'
@@ -65,7 +65,7 @@ function Page({ page }: { page: Schemas['PageAnswer'] }) {
         <Form
           noValidate
           className="readcheck"
-          onSubmit={(event: FormEvent) => {
+          onSubmit={(event: SubmitEvent) => {
             event.preventDefault()
             done.mutate()
           }}
