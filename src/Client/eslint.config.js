@@ -38,8 +38,8 @@ export default tseslint.config(
       'src/drawings/Sheet.tsx',
       'src/gate/Blank.tsx',
       'src/shared/LongTable.tsx',
-      'src/training/PracticalPage.tsx',
-      'src/training/PracticalStep.tsx',
+      'src/training/practical/PracticalPage.tsx',
+      'src/training/practical/PracticalStep.tsx',
     ],
     rules: {
       'jsx-a11y/click-events-have-key-events': 'off',
@@ -57,7 +57,7 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^\\.\\./(watch|gate|house|people|materials|training|drawings|booking|ledger)/.+',
+              regex: '^(\\.\\./)+(watch|gate|house|people|materials|training|drawings|booking|ledger)/.+',
               message: 'Import the room’s index instead.',
             },
           ],

@@ -6,7 +6,7 @@ import { DrawingsPage } from '../drawings'
 import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
-import { InvitePage, MyPage, PhoneCodeFirst } from '../people'
+import { ConductPage, InvitePage, MyPage, PhoneCodeFirst } from '../people'
 import {
   ExchangePage,
   IdentifyPage,
@@ -21,7 +21,6 @@ import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
 import { HouseTime } from '../shared/time'
 import {
-  ConductPage,
   InductionsPage,
   LadderPage,
   PathsPage,

@@ -9,7 +9,7 @@ import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
-import { CellChanges } from './RulingOutcome'
+import { CellChanges } from './rulings/RulingOutcome'
 
 /** Rulings and sheets as files: out for everybody, in for stewards, looked at before anything is stored. */
 export function ExchangePage() {

@@ -9,9 +9,9 @@ import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from
 import { hasRole, useMachines, useMaterials, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
 import { historyQuery, proposalsQuery } from './materialQueries'
-import { History } from './History'
-import { RulingForm } from './RulingForm'
-import { CellChanges } from './RulingOutcome'
+import { History } from './rulings/History'
+import { RulingForm } from './rulings/RulingForm'
+import { CellChanges } from './rulings/RulingOutcome'
 import { ShelfCell } from './ShelfCell'
 import { StandingWord } from './StandingWord'
 

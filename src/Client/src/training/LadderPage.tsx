@@ -1,5 +1,5 @@
 import './training.css'
-import './course.css'
+import './course/course.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import { Link, useNavigate, useSearchParams } from 'react-router'

@@ -7,7 +7,7 @@ import { Standing } from '../shared/Standing'
 import { HoldActs } from './HoldActs'
 import { OutsidePapers } from './OutsidePapers'
 import { PaperForm } from './PaperForm'
-import { Pause, Release } from './PauseActs'
+import { Pause, Release } from '../people'
 import { SignOff } from './SignOff'
 import { holdsQuery, pathsQuery, practicalsQuery } from './trainingQueries'
 

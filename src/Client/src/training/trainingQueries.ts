@@ -46,13 +46,6 @@ export const outsideQuery = (person: string) =>
       (await answer(client.GET('/api/people/{id}/outside', { params: { path: { id: person } }, signal }))).items,
   })
 
-export const conductQuery = (person: string) =>
-  queryOptions({
-    queryKey: ['live', 'conduct', person],
-    queryFn: async ({ signal }) =>
-      (await answer(client.GET('/api/people/{id}/conduct', { params: { path: { id: person } }, signal }))).items,
-  })
-
 export const sheetsQuery = queryOptions({
   queryKey: ['live', 'practical-sheets'],
   queryFn: ({ signal }) => answer(client.GET('/api/training/practical-sheets', { signal })),
