@@ -115,7 +115,7 @@ outside_packages() { npm_packages "$ROOT/tests/outside"; }
 # sources_hash: one hash over everything that goes into the published app.
 sources_hash() {
     (cd "$ROOT" && find src Directory.Build.props Directory.Packages.props global.json \
-        \( -name node_modules -o -name bin -o -name obj -o -name dist -o -name wwwroot \) -prune -o -type f -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+        \( -name node_modules -o -name bin -o -name obj -o -name dist -o -name wwwroot -o -name "*.tsbuildinfo" \) -prune -o -type f -print0 | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
 }
 
 # publish: builds server, command line and front end into .run/app, if the sources changed since.

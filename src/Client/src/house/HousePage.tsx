@@ -13,7 +13,7 @@ const parts = [
   ['rules', 'Rules'],
   ['calendar', 'Calendar'],
   ['room', 'Room and kit'],
-  ['machines', 'Machine sheets'],
+  ['machines', 'Machine forms'],
   ['people', 'People'],
 ] as const
 

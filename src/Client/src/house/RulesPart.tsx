@@ -122,13 +122,7 @@ function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Ve
     const value = rules[field.key]
     if (field.kind === 'flag') return value ? 'yes' : 'no'
     if (field.kind === 'choice') return field.choices?.find((c) => c.value === value)?.text ?? String(value)
-    if (field.kind === 'hours')
-      return version.rules.hours
-        .map(
-          (d) =>
-            `${d.day.slice(0, 3)} ${d.opens === d.closes ? 'closed' : `${d.opens.slice(0, 5)} to ${d.closes.slice(0, 5)}`}`,
-        )
-        .join(' · ')
+    if (field.kind === 'hours') return weekWords(version.rules.hours)
     if (field.kind === 'colours')
       return Object.entries(version.rules.colours.strokes)
         .map(([colour, meaning]) => `${colour} ${meaning}`)
@@ -137,7 +131,7 @@ function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Ve
   }
   const groups = [...new Set(fields.map((f) => f.group))]
   return (
-    <>
+    <div className="rulesread">
       {groups.map((group) => (
         <section key={group} className="sheetgroup">
           <RunOn title={group} />
@@ -155,8 +149,21 @@ function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Ve
           </table>
         </section>
       ))}
-    </>
+    </div>
   )
+}
+
+/** Opening hours in few words: days in a row with the same hours stand together. */
+function weekWords(hours: Version['rules']['hours']) {
+  const runs: { first: string; last: string; open: string }[] = []
+  for (const d of hours) {
+    const open = d.opens === d.closes ? 'closed' : `${d.opens.slice(0, 5)} to ${d.closes.slice(0, 5)}`
+    const day = d.day[0]!.toUpperCase() + d.day.slice(1)
+    const before = runs.at(-1)
+    if (before?.open === open) before.last = day
+    else runs.push({ first: day, last: day, open })
+  }
+  return runs.map((r) => `${r.first}${r.last === r.first ? '' : ` to ${r.last}`} ${r.open}`).join(' · ')
 }
 
 function Change({
