@@ -10,6 +10,8 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
+using VelvetGate.Core.Ledger;
+using VelvetGate.Store.Ledger;
 using VelvetGate.Tests.Support;
 using Xunit;
 
@@ -47,11 +49,16 @@ public class WebHouse : WebApplicationFactory<Program>, IAsyncLifetime
     public async Task MakeSteward(string personId)
     {
         await using var connection = await Db.Owner.OpenConnectionAsync();
+        await using var transaction = await connection.BeginTransactionAsync();
         await connection.ExecuteAsync(
-            "insert into people.role (person_id, role, held, recorded) values (@personId, 'steward', tstzrange(@Now, null), "
-                + "tstzrange(@Now, null))",
-            new { personId, Clock.Now }
+            "insert into people.role (person_id, role, held, recorded) "
+                + "values (@personId, 'steward', tstzrange(@Now, null), tstzrange(@Now, null))",
+            new { personId, Clock.Now },
+            transaction
         );
+        // Told in the record as the server would, so that the whole of it still verifies.
+        await LedgerStore.Append(connection, transaction, Clock.Now, RecordEvents.LedgerBaseline, new { });
+        await transaction.CommitAsync();
     }
 
     /// <summary>An instant of the demo's coming days, on the wall clock of winter London, which is UTC.</summary>

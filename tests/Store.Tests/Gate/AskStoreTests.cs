@@ -53,7 +53,9 @@ public sealed class AskStoreTests : IAsyncLifetime
         (await Asks.Decide(_db, ask)).Lifted.ShouldBe([id]);
         var first = ((BookingOutcome.Booked)await Book(ask with { Minutes = 75 })).Booking;
         (await Asks.Decide(_db, ask)).Lifted.ShouldBeEmpty("it is used");
-        (await new MessageStore(_db.App).Of(ask.MemberId, 10, default)).ShouldHaveSingleItem().Title.ShouldContain("lifted");
+        (await new MessageStore(_db.App).Of(ask.MemberId, 10, default))
+            .ShouldHaveSingleItem()
+            .Title.ShouldContain("let your request through");
         await new BookingStore(_db.App).Cancel(first.Id, ask.MemberId, false, null, Now, default);
         (await Asks.Decide(_db, ask)).Lifted.ShouldBe([id], "a cancelled booking did not use it");
         (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
