@@ -23,7 +23,7 @@ internal static class BackupCommands
         var part = file + ".part";
         try
         {
-            await Run("pg_dump", owner, ["--format=custom", "--no-owner", "--file", part, owner.Database!]);
+            await Run("pg_dump", owner, ["--format=custom", "--no-owner", "--no-unlogged-table-data", "--file", part, owner.Database!]);
             File.Move(part, file);
         }
         finally

@@ -185,7 +185,9 @@ public static partial class Length
     private static partial Regex Times();
 
     [GeneratedRegex(
-        @"^(?:(?<whole>[0-9]{1,9})[ -]+(?<top>[0-9]{1,6})\s*[/⁄]\s*(?<bottom>[0-9]{1,6})|(?<top>[0-9]{1,6})\s*[/⁄]\s*(?<bottom>[0-9]{1,6})|(?<whole>[0-9]{1,9}(?:[.,][0-9]{1,9})?|[.,][0-9]{1,9}))\s*(?<unit>[a-zA-Z""″”']*)$"
+        @"^(?:(?<whole>[0-9]{1,9})[ -]+(?<top>[0-9]{1,6})\s*[/⁄]\s*(?<bottom>[0-9]{1,6})"
+            + @"|(?<top>[0-9]{1,6})\s*[/⁄]\s*(?<bottom>[0-9]{1,6})"
+            + @"|(?<whole>[0-9]{1,9}(?:[.,][0-9]{1,9})?|[.,][0-9]{1,9}))\s*(?<unit>[a-zA-Z""″”']*)$"
     )]
     private static partial Regex Number();
 

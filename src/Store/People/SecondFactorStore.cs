@@ -27,7 +27,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
         );
     }
 
-    /// <summary>A new secret, not confirmed yet. One that is confirmed stays until the new one is.</summary>
+    /// <summary>A new secret, not confirmed yet; it takes the place of another that nobody confirmed.</summary>
     /// <returns>False when there is a confirmed one: that is taken off first.</returns>
     public async Task<bool> Begin(string personId, byte[] secret, Instant real, CancellationToken cancel)
     {

@@ -39,7 +39,7 @@ public static class SecondFactorEndpoints
             .ProducesProblem(404);
     }
 
-    /// <summary>Whoever owes a second factor sets it up first: all else is refused, and says so.</summary>
+    /// <summary>Whoever owes a second factor sets it up first: all but what is urgent is refused, and says so.</summary>
     public static void UseSecondFactor(this WebApplication app) =>
         app.Use(
             async (context, next) =>
@@ -63,11 +63,16 @@ public static class SecondFactorEndpoints
             }
         );
 
-    /// <summary>What setting up takes, signing out, and the emergency card.</summary>
+    /// <summary>
+    /// What setting up takes, signing out, and what nobody may be kept from: the emergency card, stopping a machine, reporting a sheet.
+    /// </summary>
     private static bool Open(HttpRequest request) =>
         request.Path.Value is "/api/me" or "/api/house" or "/api/sign-in" or "/api/sign-out" or "/api/me/password/again"
         || request.Path.StartsWithSegments("/api/me/second-factor")
-        || (HttpMethods.IsGet(request.Method) && request.Path.Value?.EndsWith("/emergency", StringComparison.Ordinal) == true);
+        || (HttpMethods.IsGet(request.Method) && (request.Path.Value == "/api/machines" || EndsWith(request, "/emergency")))
+        || (HttpMethods.IsPost(request.Method) && (EndsWith(request, "/stops") || EndsWith(request, "/report")));
+
+    private static bool EndsWith(HttpRequest request, string end) => request.Path.Value?.EndsWith(end, StringComparison.Ordinal) == true;
 
     private static async Task<Ok<SecondFactorAnswer>> Look(CurrentUser user, SecondFactors factors, CancellationToken cancel) =>
         TypedResults.Ok(

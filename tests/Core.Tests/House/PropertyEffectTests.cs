@@ -307,6 +307,7 @@ public class PropertyEffectTests
 
     private static readonly Dictionary<string, Scenario> OfMachine = new()
     {
+        ["id"] = Of("\"heron\"", "\"robin\"", w => Path(w).Authority),
         ["name"] = Of("\"Heron\"", "\"Robin\"", Card),
         ["kind"] = Of("\"co2\"", "\"diode\"", w => GateJson.Write(Path(w))),
         ["wavelengthNm"] = Of("10600", "1064", w => Gate(w with { Machine = w.Machine with { LaserClass = "4" } })),
@@ -406,8 +407,7 @@ public class PropertyEffectTests
     /// <summary>Fields whose effect lies with the database or a page: the test there, which has to name them.</summary>
     private static readonly Dictionary<string, (string File, string Names)> Elsewhere = new()
     {
-        ["id"] = ("tests/Web.Tests/House/SetUpTests.cs", "robin"),
-        ["agreement"] = ("tests/Web.Tests/Gate/CodesOverHttpTests.cs", "Agreement"),
+        ["agreement"] = ("tests/Web.Tests/House/FieldsInForceTests.cs", "HouseRules.Agreement"),
         ["noShowGraceMinutes"] = ("tests/Web.Tests/House/FieldsInForceTests.cs", "NoShowGraceMinutes"),
         ["releaseNoShows"] = ("tests/Web.Tests/House/FieldsInForceTests.cs", "ReleaseNoShows"),
         ["labelColumns"] = ("tests/Web.Tests/House/FieldsInForceTests.cs", "LabelColumns"),

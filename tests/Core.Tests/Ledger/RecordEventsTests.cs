@@ -55,20 +55,4 @@ public class RecordEventsTests
             File.WriteAllText(file, head + Table() + "\n");
         File.ReadAllText(file).ShouldBe(head + Table() + "\n");
     }
-
-    /// <summary>A message that is acted on names its kind by the catalogue; spelled out it could be of a kind that nobody writes.</summary>
-    [Fact]
-    public void Sources_SpellNoKindOut()
-    {
-        var kinds = RecordEvents.All.Select(e => $"\"{e.Kind}\"").ToList();
-        var spelled = Directory
-            .EnumerateFiles(Repo.Path("src"), "*.cs", SearchOption.AllDirectories)
-            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && !f.EndsWith("RecordEvents.cs", StringComparison.Ordinal))
-            .SelectMany(f =>
-                File.ReadLines(f)
-                    .Where(l => l.Contains("Append(", StringComparison.Ordinal) && kinds.Any(k => l.Contains(k, StringComparison.Ordinal)))
-                    .Select(l => $"{f}: {l.Trim()}")
-            );
-        spelled.ShouldBeEmpty();
-    }
 }

@@ -61,6 +61,14 @@ public sealed class FieldsInForceTests(WebHouse house) : IClassFixture<WebHouse>
         after.Code.ShouldBe(gone ? "noShow.cancelled" : null, after.Body.ToString());
     }
 
+    [Fact]
+    public async Task Agreement_IsWhatTheNextMemberSigns()
+    {
+        using var member = await house.As("newcomer");
+        await Set("rules", nameof(HouseRules.Agreement), "\"I sweep the floor.\"");
+        (await member.Get("/api/me/account")).Body.GetProperty("agreement").GetString().ShouldBe("I sweep the floor.");
+    }
+
     [Theory]
     [InlineData(nameof(RoomSpec.LabelColumns), 1)]
     [InlineData(nameof(RoomSpec.LabelRows), 1)]

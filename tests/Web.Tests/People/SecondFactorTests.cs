@@ -143,7 +143,13 @@ public sealed class SecondFactorWantedTests(WebHouse house) : IClassFixture<WebH
         (await steward.Get("/api/me")).Body.GetProperty("factorOwed").GetBoolean().ShouldBeTrue();
         foreach (var path in new[] { "/api/watch", "/api/people", "/api/ledger", "/api/me/data" })
             (await steward.Get(path)).Code.ShouldBe("secondFactor.setUp", path);
-        (await steward.Post("/api/machines/heron/stop", new { reason = "Smell." })).Code.ShouldBe("secondFactor.setUp");
+        (await steward.Post("/api/bookings", new { })).Code.ShouldBe("secondFactor.setUp");
+        (await steward.Post("/api/machines/swift/stops", new { reason = "Smell." })).Status.ShouldBe(
+            HttpStatusCode.Created,
+            "nobody is kept from stopping a machine"
+        );
+        (await steward.Post("/api/sheets/S-0101/report", new { reason = "It smelled." })).Code.ShouldNotBe("secondFactor.setUp");
+        (await steward.Get("/api/machines")).Status.ShouldBe(HttpStatusCode.OK);
         (await steward.Get("/api/machines/heron/emergency")).Status.ShouldBe(HttpStatusCode.OK, "nobody is kept from the card");
         (await steward.Post("/api/me/second-factor")).Status.ShouldBe(HttpStatusCode.OK);
         // The keeper's, so that somebody can take the other's off.

@@ -6,7 +6,7 @@ import { DrawingsPage } from '../drawings'
 import { BookingsPage } from '../booking'
 import { HousePage, MachinesPage } from '../house'
 import { RecordsPage } from '../ledger'
-import { ConductPage, InvitePage, MyPage, PhoneCodeFirst } from '../people'
+import { ConductPage, InvitePage, MyPage } from '../people'
 import {
   ExchangePage,
   IdentifyPage,
@@ -33,6 +33,7 @@ import {
 } from '../training'
 import { WatchPage } from '../watch'
 import { Frame } from './Frame'
+import { PhoneCodeFirst } from './PhoneCodeFirst'
 import { SetUp } from './SetUp'
 import { SignIn } from './SignIn'
 

@@ -100,7 +100,12 @@ export function SignIn() {
                   key={who}
                   variant="outline-primary"
                   size="sm"
-                  onClick={() => signIn.mutate({ name: who, password: house.data.demoPassword ?? '' })}
+                  onClick={() => {
+                    const known = house.data.demoPassword ?? ''
+                    setName(who)
+                    setPassword(known)
+                    signIn.mutate({ name: who, password: known })
+                  }}
                 >
                   {who}
                 </Button>

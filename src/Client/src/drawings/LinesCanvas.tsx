@@ -69,7 +69,8 @@ function draw(target: CanvasRenderingContext2D, drawn: Drawn, view: View, width:
 }
 
 /**
- * The lines of a drawing. While the view moves, the picture of before is moved with it, which takes the same time however many lines there are;
+ * The lines of a drawing. While the view moves, the picture of before is moved with it, which takes the same time however
+ * many lines there are;
  * once it rests, they are drawn.
  */
 export function LinesCanvas({

@@ -83,7 +83,10 @@ export function Sheet({
         className={`sheetview ${mark ? 'marking' : ''}`}
         role="application"
         aria-roledescription="drawing"
-        aria-label={`The drawing, ${bounds.width.toFixed(0)} by ${bounds.height.toFixed(0)} millimetres, with ${pins.length} marked places. Plus and minus zoom, arrows move, 0 shows all of it.`}
+        aria-label={
+          `The drawing, ${bounds.width.toFixed(0)} by ${bounds.height.toFixed(0)} millimetres, with ${pins.length} marked ` +
+          'places. Plus and minus zoom, arrows move, 0 shows all of it.'
+        }
         tabIndex={0}
         {...handlers}
         onPointerDownCapture={(event) => {

@@ -4,7 +4,7 @@ import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, PageHead } from '../shared/parts'
+import { Failure, Field, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
 import { hasRole, useMachines, useSession } from '../shared/session'
 import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
@@ -110,6 +110,23 @@ function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
         <Upkeep machineId={machine.id} />
       </div>
     </li>
+  )
+}
+
+/** The machines in service, each to be stopped, where nothing else of them is shown. */
+export function StopMachines() {
+  const machines = useMachines()
+  return (
+    <section className="sheetgroup">
+      <RunOn title="Something wrong at a machine" />
+      <ul className="plainlist">
+        {machines.data?.map((m) => (
+          <li key={m.id}>
+            {m.stop ? `${m.name} is stopped. ` : <ReasonAct machine={m} />} <a href={`/emergency/${m.id}`}>Its card</a>
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 

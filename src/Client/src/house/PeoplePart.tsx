@@ -147,6 +147,7 @@ function FromFile() {
     onSuccess: (done) => (done.stored ? queries.invalidateQueries({ queryKey: ['live'] }) : undefined),
   })
   const wrong = run.data?.rows.filter((r) => r.state === 'wrong') ?? []
+  const known = run.data?.rows.filter((r) => r.state === 'known').length ?? 0
   return (
     <section className="sheetgroup">
       <RunOn title="People from a file" />
@@ -184,7 +185,7 @@ function FromFile() {
           <p className="mt-2">
             {run.data.stored
               ? `Added ${run.data.added}.`
-              : `${run.data.added} new, ${run.data.rows.filter((r) => r.state === 'known').length} here already, ${wrong.length} wrong. Nothing is stored yet.`}
+              : `${run.data.added} new, ${known} here already, ${wrong.length} wrong. Nothing is stored yet.`}
           </p>
           <table className="plain">
             <tbody>

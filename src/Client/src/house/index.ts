@@ -1,4 +1,4 @@
 export { EmergencyPage } from './EmergencyPage'
 export { HousePage } from './HousePage'
-export { MachinesPage } from './MachinesPage'
+export { MachinesPage, StopMachines } from './MachinesPage'
 export { foundingQuery } from './houseQueries'

@@ -108,21 +108,3 @@ export function PhoneCode() {
     </section>
   )
 }
-
-/** All that is open to somebody whose role asks for it, until it is set up. */
-export function PhoneCodeFirst() {
-  const signOut = useMutation({
-    mutationFn: () => answer(client.POST('/api/sign-out')),
-    onSuccess: () => window.location.assign('/'),
-  })
-  return (
-    <main className="door">
-      <h1>First, a code from your phone</h1>
-      <p>This house asks it of your role at sign-in. It takes a minute, and then everything is open.</p>
-      <PhoneCode />
-      <Button variant="outline-primary" onClick={() => signOut.mutate()}>
-        Sign out
-      </Button>
-    </main>
-  )
-}

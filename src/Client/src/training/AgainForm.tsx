@@ -2,6 +2,7 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Act, useAct } from '../shared/Act'
 import { answer, client, type Schemas } from '../shared/api'
+import { namesInARow } from '../shared/names'
 import { fieldErrors, TextField } from '../shared/parts'
 
 /** Who does something again, said before it is asked of them. */
@@ -11,7 +12,8 @@ export function Again({ again, what }: { again?: string[]; what: [one: string, m
     <div className="proposal" role="status">
       {again.length === 0
         ? 'It meets nobody.'
-        : `${again.length === 1 ? `One person ${what[0]} by then and is told` : `${again.length} people ${what[1]} by then and are told`}: ${again.slice(0, 12).join(', ')}${again.length > 12 ? ` and ${again.length - 12} more` : ''}.`}
+        : `${again.length === 1 ? `One person ${what[0]} by then and is` : `${again.length} people ${what[1]} by then and are`}` +
+          ` told: ${namesInARow(again)}.`}
     </div>
   )
 }

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import Markdown from 'react-markdown'
 import { answer, client, type Schemas } from '../../shared/api'
+import { namesInARow } from '../../shared/names'
 import { Failure, fieldErrors, TextField } from '../../shared/parts'
 import { PageFields } from './PageFields'
 
@@ -90,7 +91,9 @@ function Changing({ page, close }: { page: Schemas['PageDraft']; close: () => vo
             <b>
               {again.length === 0
                 ? 'Nobody has to read it again.'
-                : `${again.length} ${again.length === 1 ? 'person reads' : 'people read'} it again and ${again.length === 1 ? 'is' : 'are'} told: ${again.slice(0, 12).join(', ')}${again.length > 12 ? ` and ${again.length - 12} more` : ''}.`}
+                : (again.length === 1
+                    ? 'One person reads it again and is'
+                    : `${again.length} people read it again and are`) + ` told: ${namesInARow(again)}.`}
             </b>
           </p>
           <Markdown disallowedElements={['h1']}>{draft.body}</Markdown>

@@ -33,7 +33,8 @@ export function QuestionsPage() {
         title="Questions"
         sub={
           s &&
-          `${s.items.length} in the bank, ${s.attempts} quizzes ended, ${s.passed} passed${s.reliability == null ? '' : `, reliability KR-20 ${s.reliability.toFixed(2)}`}.`
+          `${s.items.length} in the bank, ${s.attempts} quizzes ended, ${s.passed} passed` +
+            (s.reliability == null ? '.' : `, reliability KR-20 ${s.reliability.toFixed(2)}.`)
         }
       >
         <Link to="/training">Certificates</Link>
