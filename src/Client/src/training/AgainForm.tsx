@@ -8,12 +8,13 @@ import { fieldErrors, TextField } from '../shared/parts'
 /** Who does something again, said before it is asked of them. */
 export function Again({ again, what }: { again?: string[]; what: [one: string, more: string] }) {
   if (!again) return null
+  const who =
+    again.length === 1
+      ? `One person ${what[0]} by then and is told`
+      : `${again.length} people ${what[1]} by then and are told`
   return (
     <div className="proposal" role="status">
-      {again.length === 0
-        ? 'It meets nobody.'
-        : `${again.length === 1 ? `One person ${what[0]} by then and is` : `${again.length} people ${what[1]} by then and are`}` +
-          ` told: ${namesInARow(again)}.`}
+      {again.length === 0 ? 'It meets nobody.' : `${who}: ${namesInARow(again)}.`}
     </div>
   )
 }
