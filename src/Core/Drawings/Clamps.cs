@@ -49,13 +49,11 @@ public static class Clamps
     public static Refusal? Refused(IReadOnlyList<Clamp?> clamps)
     {
         if (clamps.Count > Most)
-            return new("clamps.many", $"Up to {Most} clamps can be marked.", "clamps");
+            return DrawingsProblems.ClampsMany.Refuse("clamps", Most);
         // Farther out than any bed, and not a number.
         if (clamps.Any(c => c is null || !(Math.Abs(c.X) <= 10_000 && Math.Abs(c.Y) <= 10_000)))
-            return new("clamps.place", "Mark clamps within 10 m of the drawing's corner.", "clamps");
-        return clamps.Any(c => c!.Across is not (>= 1 and <= 500))
-            ? new("clamps.size", "Write how large the clamp is, from 1 to 500 mm.", "across")
-            : null;
+            return DrawingsProblems.ClampsPlace.Refuse("clamps");
+        return clamps.Any(c => c!.Across is not (>= 1 and <= 500)) ? DrawingsProblems.ClampsSize.Refuse("across") : null;
     }
 
     /// <summary>Reads places as typed in one line, such as <c>120,40; 10,10</c>.</summary>
@@ -78,7 +76,7 @@ public static class Clamps
             : Refused(clamps) is { } refusal ? refusal
             : clamps;
 
-        static Refusal Bad() => new("clamps.typed", "Write their places in mm, such as \"120,40; 10,10\".", "clamps");
+        static Refusal Bad() => DrawingsProblems.ClampsTyped.Refuse("clamps");
     }
 
     /// <summary>The head runs over all of the box round the work, first of all when it is framed.</summary>

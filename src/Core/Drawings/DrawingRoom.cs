@@ -22,17 +22,12 @@ public static class DrawingRoom
     public static Refusal? Refused(long kept, int drawings, long house, long bytes) =>
         kept + bytes > PerPerson
             ? new(
-                "drawings.full",
+                DrawingsProblems.DrawingsFull,
                 $"You keep {Mb(kept)} MB of drawings; there is room for {Mb(PerPerson)} MB. Delete some that you no longer need.",
                 "file"
             )
-        : drawings >= DrawingsPerPerson
-            ? new(
-                "drawings.full",
-                $"You keep {drawings} drawings, as many as there is room for. Delete some that you no longer need.",
-                "file"
-            )
-        : house + bytes > PerHouse ? new("house.full", "The house has no room for more drawings. Tell the keeper.", "file")
+        : drawings >= DrawingsPerPerson ? DrawingsProblems.DrawingsFull.Refuse("file", drawings)
+        : house + bytes > PerHouse ? DrawingsProblems.HouseFull.Refuse("file")
         : null;
 
     /// <summary>

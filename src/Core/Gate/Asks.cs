@@ -13,8 +13,6 @@ public enum AskAnswerKind
 /// <summary>Rules of answering an ask. Source: house practice; a countersigner stands in where a house has no second steward.</summary>
 public static class Asks
 {
-    public const int ReasonLongest = 2000;
-
     /// <summary>An ask not answered this long before its start is refused.</summary>
     public static readonly Duration AnswerBefore = Duration.FromMinutes(30);
 
@@ -46,26 +44,16 @@ public static class Asks
         if (askedBy == by)
         {
             if (!steward || otherStewards > 0 || otherCountersigners > 0)
-                return new Refusal("ask.self", "Nobody lifts or refuses for themselves. Ask another steward, or the countersigner.");
+                return GateProblems.AskSelf.Refuse();
             if (now < askedAt + SingleHandedWait)
-                return new Refusal(
-                    "ask.singleHanded",
-                    $"You are this house’s only steward, and it has no countersigner: the request waits {SingleHandedWait.TotalHours:0} "
-                        + "hours, and the record says you decided alone."
-                );
+                return GateProblems.AskSingleHanded.Refuse(null, SingleHandedWait.TotalHours);
         }
         if (!steward && !(countersigner && otherStewards == 0))
-            return new Refusal("ask.notYours", "A steward answers this. A countersigner does only where the house has no other steward.");
-        if (string.IsNullOrWhiteSpace(reason))
-            return new Refusal("reason.missing", "Write the reason in a sentence.", "reason");
-        if (reason.Length > ReasonLongest)
-            return new Refusal("reason.long", $"The reason is longer than {ReasonLongest} characters. Shorten it.", "reason");
+            return GateProblems.AskNotYours.Refuse();
+        if (WrittenReason.Wrong(reason) is { } wrong)
+            return wrong;
         return kind != AskAnswerKind.TakeBack && now >= Deadline(start)
-            ? new Refusal(
-                "ask.tooLate",
-                $"It starts in less than {AnswerBefore.TotalMinutes:0} minutes, so it counts as refused. The person may ask for "
-                    + "another time."
-            )
+            ? GateProblems.AskTooLate.Refuse(null, AnswerBefore.TotalMinutes)
             : null;
     }
 
@@ -75,13 +63,18 @@ public static class Asks
     {
         var shut = decision.Reasons.FirstOrDefault(r => r.Standing == Standing.Shut);
         if (shut is not null)
-            return new Refusal("ask.shut", $"The gate is shut now, and no steward can lift that: {shut.Text}");
+            return GateProblems.AskShut.Refuse(null, shut.Text);
         var asking = decision.Reasons.Where(r => r.Standing == Standing.Ask).ToList();
         var fixedOnes = asking.FirstOrDefault(r => Codes.Of(r.Code).LiftedBy != LiftedBy.Steward);
         if (fixedOnes is not null)
-            return new Refusal("ask.cannotLift", $"A steward cannot lift this: {fixedOnes.Text}");
+            return GateProblems.AskCannotLift.Refuse(null, fixedOnes.Text);
         if (asking.Count == 0)
-            return new Refusal("ask.notNeeded", "The gate is open without a lift: the person can book.");
+            return new Refusal(GateProblems.AskNotNeeded, "The gate is open without a lift: the person can book.");
         return asking.Select(r => new LiftedReason(r.Code, r.Item)).ToList();
     }
+
+    /// <param name="staff">Stewards and trainers ask for others.</param>
+    /// <returns>Null when this person may put the question.</returns>
+    public static Refusal? MayAskFor(string memberId, string by, bool staff) =>
+        memberId != by && !staff ? GateProblems.AskForOthers.Refuse() : null;
 }

@@ -16,12 +16,7 @@ public static class Classes
     public static Refusal? Refused(int asked, HouseRules rules) =>
         asked <= Most(rules)
             ? null
-            : new Refusal(
-                "class.atOnce",
-                $"In this house {Most(rules)} of a class may run at one time: one adult supervises {rules.MachinesPerAdult}, and "
-                    + $"teaches {rules.LearnersPerTrainer} hands on. A keeper may change the rule.",
-                "atOnce"
-            );
+            : HouseProblems.ClassAtOnce.Refuse("atOnce", Most(rules), rules.MachinesPerAdult, rules.LearnersPerTrainer);
 
     /// <summary>Which of the three numbers decides, in words.</summary>
     public static string Because(int asked, HouseRules rules) =>

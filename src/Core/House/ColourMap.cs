@@ -33,17 +33,21 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
         {
             var halves = pair.Split('=', 2, StringSplitOptions.TrimEntries);
             if (halves.Length != 2 || Tidy(halves[0]) is not { } colour)
-                return new Refusal("colours.bad", $"“{pair}” is not a colour rule. Write it like #8a2252=cut.", "colours");
+                return HouseProblems.ColoursBad.Refuse("colours", pair);
             if (
                 !Enum.TryParse<StrokeMeaning>(halves[1], ignoreCase: true, out var meaning)
                 || meaning == StrokeMeaning.Unknown
                 || int.TryParse(halves[1], out _)
             )
-                return new Refusal("colours.bad", $"“{halves[1]}” is not an operation. Use cut, score, engrave or ignore.", "colours");
+                return new Refusal(
+                    HouseProblems.ColoursBad,
+                    $"“{halves[1]}” is not an operation. Use cut, score, engrave or ignore.",
+                    "colours"
+                );
             map[colour] = meaning;
         }
         return map.Count == 0
-            ? new Refusal("colours.bad", "The colour map is empty. Write it like #8a2252=cut.", "colours")
+            ? new Refusal(HouseProblems.ColoursBad, "The colour map is empty. Write it like #8a2252=cut.", "colours")
             : new ColourMap(map);
     }
 
@@ -82,6 +86,10 @@ public sealed record ColourMap(IReadOnlyDictionary<string, StrokeMeaning> Stroke
         && Strokes.All(p => other.Strokes.TryGetValue(p.Key, out var m) && m == p.Value);
 
     public override int GetHashCode() => Strokes.Count;
+
+    /// <summary>The map a house begins with: it names at least one colour.</summary>
+    public static Result<ColourMap> OfHouse(IReadOnlyDictionary<string, string>? given) =>
+        given is { Count: > 0 } ? Parse(string.Join(",", given.Select(p => $"{p.Key}={p.Value}"))) : HouseProblems.ColoursMissing.Refuse();
 }
 
 internal static class HexText

@@ -29,7 +29,7 @@ public static class Holds
     )
     {
         if (concerned == by)
-            return new Refusal("hold.self", "Nobody releases themselves; ask another steward.");
+            return HouseProblems.HoldSelf.Refuse();
         if (by == setBy || !setterIsSteward)
             return HoldEnding.Ends;
         return agreed.Any(a => a != by) ? HoldEnding.Ends : HoldEnding.NeedsAnother;

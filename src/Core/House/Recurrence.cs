@@ -153,5 +153,12 @@ public sealed record Recurrence(
 
     private static CalDateTime Day(LocalDate day) => new(day.Year, day.Month, day.Day);
 
-    private static Refusal Bad(string text) => new("calendar.rule", text, "rule");
+    /// <returns>Those of the times that are not over; refused when all are.</returns>
+    public static Result<IReadOnlyList<Interval>> Coming(IEnumerable<Interval> times, Instant now)
+    {
+        var coming = times.Where(t => t.End > now).ToList();
+        return coming.Count == 0 ? HouseProblems.CalendarPast.Refuse("firstDay") : coming;
+    }
+
+    private static Refusal Bad(string text) => new(HouseProblems.CalendarRule, text, "rule");
 }

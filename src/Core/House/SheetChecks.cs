@@ -50,6 +50,11 @@ public static class SheetChecks
             yield return Bad("polycarbonateOffered", "A school does not offer polycarbonate.");
     }
 
+    /// <param name="first">There are no rules yet that it could be the same as.</param>
+    /// <returns>Null when a new version would say something else.</returns>
+    public static Refusal? Unchanged(bool first, IReadOnlyList<RuleDifference> changes) =>
+        !first && changes.Count == 0 ? HouseProblems.RulesSame.Refuse("fields") : null;
+
     /// <summary>What changes from one version to another, in the order of the sheet.</summary>
     public static IReadOnlyList<RuleDifference> Compare(HouseRules before, HouseRules after)
     {
@@ -91,5 +96,5 @@ public static class SheetChecks
         return errors.Count > 0 ? new(null, errors) : new(value, []);
     }
 
-    internal static Refusal Bad(string field, string text) => new("form.field", text, field);
+    internal static Refusal Bad(string field, string text) => new(HouseProblems.FormField, text, field);
 }

@@ -15,6 +15,6 @@ public static class Instants
             return short_.Value.ToInstant();
         return OffsetDateTimePattern.Rfc3339.Parse(text) is { Success: true } full
             ? full.Value.ToInstant()
-            : new Refusal("instant.bad", $"“{text}” is not an instant. Write it like 2026-11-24T10:15Z.");
+            : CommonProblems.InstantBad.Refuse(null, text);
     }
 }

@@ -144,7 +144,7 @@ public static partial class Length
         {
             null or "" or "mm" => LengthUnit.Mm,
             "in" => LengthUnit.In,
-            _ => new Refusal("unit.bad", "Lengths are shown in mm or in.", "unit"),
+            _ => CommonProblems.UnitBad.Refuse("unit"),
         };
 
     private static Result<(decimal, LengthUnit?)> ParsePart(string part)
@@ -179,7 +179,7 @@ public static partial class Length
     private static decimal Decimal(string digits) =>
         decimal.Parse(digits.Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture);
 
-    private static Refusal Bad(string text) => new("length.bad", text);
+    private static Refusal Bad(string text) => new(CommonProblems.LengthBad, text);
 
     [GeneratedRegex(@"\s*[x×*]\s*(?=[0-9.])", RegexOptions.IgnoreCase)]
     private static partial Regex Times();

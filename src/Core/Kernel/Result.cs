@@ -1,10 +1,14 @@
 namespace VelvetGate.Core.Kernel;
 
 /// <summary>Why something was refused, in words a person can act on.</summary>
-/// <param name="Code">Stable, dotted, lower camel case: <c>signOff.self</c>.</param>
+/// <param name="Problem">Under which code, and of what kind.</param>
 /// <param name="Text">One plain sentence that says what to do.</param>
 /// <param name="Field">The input field at fault, as the API names it; null when it is not one field.</param>
-public sealed record Refusal(string Code, string Text, string? Field = null);
+public sealed record Refusal(Problem Problem, string Text, string? Field = null)
+{
+    /// <summary>Stable, dotted, lower camel case: <c>signOff.self</c>.</summary>
+    public string Code => Problem.Code;
+}
 
 /// <summary>A value, or the reason there is none. Expected failures are values; exceptions are for bugs.</summary>
 public readonly struct Result<T>

@@ -56,7 +56,7 @@ public static class HydrogenChloride
             }
         )
             if (!(value > 0) || !double.IsFinite(value))
-                return new Refusal("chloride.value", "Give a number above zero.", field);
+                return MaterialsProblems.ChlorideValue.Refuse(field);
         var vinylG = cutMm * thicknessMm * kerfMm / 1000 * DensityGCm3;
         var mol = vinylG / VinylChlorideGMol;
         var litres = mol * MolarVolumeL;

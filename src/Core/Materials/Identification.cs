@@ -93,14 +93,10 @@ public static class Identification
         foreach (var (field, reading) in readings)
         {
             if (!(reading.Value > 0) || !double.IsFinite(reading.Value))
-                return new Refusal("density.reading", "Give a number above zero.", field);
+                return MaterialsProblems.DensityReading.Refuse(field);
             // Without its uncertainty a reading excludes nothing honestly.
             if (!(reading.Uncertainty > 0) || reading.Uncertainty >= reading.Value)
-                return new Refusal(
-                    "density.uncertainty",
-                    "Say how far off it may be: above zero, and less than the reading itself.",
-                    field
-                );
+                return MaterialsProblems.DensityUncertainty.Refuse(field);
         }
         var value = massG.Value / (lengthMm.Value * widthMm.Value * thicknessMm.Value) * 1000;
         var u = value * Math.Sqrt(readings.Sum(r => Math.Pow(r.Reading.Uncertainty / r.Reading.Value, 2)));
@@ -112,11 +108,7 @@ public static class Identification
     public static Result<IdentificationOutcome> Exclude(Density density, bool plain, Observed seen)
     {
         if (!plain)
-            return new Refusal(
-                "density.notPlain",
-                "Foamed, filled, coated or layered stock: its weight says nothing of what it is made of. Only papers can clear it.",
-                "plain"
-            );
+            return MaterialsProblems.DensityNotPlain.Refuse("plain");
         var possible = Table.Where(r => r.High >= density.Low && r.Low <= density.High).ToList();
         var warnings = new List<string>();
         if (seen.Flame == true)

@@ -70,16 +70,16 @@ public static class RulingChanges
     {
         var wrong = new List<Refusal>();
         if (ranges.Count == 0)
-            wrong.Add(new("ruling.empty", "Give at least one range. Without any, the gate is shut for want of a ruling.", "ranges"));
+            wrong.Add(MaterialsProblems.RulingEmpty.Refuse("ranges"));
         for (var i = 0; i < ranges.Count; i++)
         {
             var range = ranges[i];
             if (range.MinMm < 0 || range.MinMm > ThickestMm)
-                wrong.Add(new("ruling.range", $"A range begins between 0 and {ThickestMm:0} mm.", $"ranges[{i}].min"));
+                wrong.Add(MaterialsProblems.RulingRange.Refuse($"ranges[{i}].min", ThickestMm));
             if (range.MaxMm is { } max && (max <= range.MinMm || max > ThickestMm))
                 wrong.Add(
-                    new(
-                        "ruling.range",
+                    new Refusal(
+                        MaterialsProblems.RulingRange,
                         $"A range ends above its beginning and at {ThickestMm:0} mm at most; leave it empty where only the machine "
                             + "limits it.",
                         $"ranges[{i}].max"
@@ -91,23 +91,18 @@ public static class RulingChanges
         {
             if (before.Ruling.MaxMm is null || after.Ruling.MinMm <= before.Ruling.MaxMm)
                 wrong.Add(
-                    new(
-                        "ruling.overlap",
-                        $"Two ranges speak of {Length.Show(after.Ruling.MinMm, LengthUnit.Mm)}. Limits are inclusive: let one end "
-                            + "before the next begins.",
-                        $"ranges[{after.At}].min"
-                    )
+                    MaterialsProblems.RulingOverlap.Refuse($"ranges[{after.At}].min", Length.Show(after.Ruling.MinMm, LengthUnit.Mm))
                 );
         }
         var texts = ranges.Take(1).ToList();
         if (texts.Any(r => string.IsNullOrWhiteSpace(r.Hazard)))
-            wrong.Add(new("ruling.hazard", "Say the hazard in plain words: people read it at the machine.", "hazard"));
+            wrong.Add(MaterialsProblems.RulingHazard.Refuse("hazard"));
         if (texts.Any(r => r.Hazard.Length > LongestText))
-            wrong.Add(new("ruling.long", $"Keep it to {LongestText} characters.", "hazard"));
+            wrong.Add(MaterialsProblems.RulingLong.Refuse("hazard", LongestText));
         if (texts.Any(r => r.Handling.Length > LongestText))
-            wrong.Add(new("ruling.long", $"Keep it to {LongestText} characters.", "handling"));
+            wrong.Add(MaterialsProblems.RulingLong.Refuse("handling", LongestText));
         foreach (var code in texts.SelectMany(r => r.Reasons).Where(c => !Reasons.ContainsKey(c)).Distinct())
-            wrong.Add(new("ruling.reason", $"“{code}” is no reason code. Known are {string.Join(", ", Reasons.Keys)}.", "reasons"));
+            wrong.Add(MaterialsProblems.RulingReason.Refuse("reasons", code, string.Join(", ", Reasons.Keys)));
         return wrong;
     }
 
@@ -115,7 +110,7 @@ public static class RulingChanges
     public static Refusal? Loosened(IReadOnlyList<Ruling> before, IReadOnlyList<Ruling> after) =>
         Thicknesses(before, after)
             .Any(t => At(before, t)?.Standing == RulingStanding.Never && At(after, t)?.Standing != RulingStanding.Never)
-            ? new Refusal("ruling.never", "This is never allowed, and no house can loosen that. Leave it at never.", "ranges")
+            ? MaterialsProblems.RulingNever.Refuse("ranges")
             : null;
 
     /// <summary>Compares two states of one cell at every thickness where they could differ.</summary>
@@ -146,13 +141,13 @@ public static class RulingChanges
         if (materialId != PolycarbonateId || after.All(r => r.Standing >= RulingStanding.Banned))
             return null;
         if (!offered)
-            return new Refusal(
-                "ruling.polycarbonate",
-                "This house does not offer polycarbonate. A keeper changes the rule first, with its reason.",
-                "ranges"
-            );
+            return MaterialsProblems.RulingPolycarbonate.Refuse("ranges");
         return after.Any(r => r.Standing == RulingStanding.Permitted)
-            ? new Refusal("ruling.polycarbonate", "Polycarbonate goes by arrangement at most: a steward clears each sheet.", "ranges")
+            ? new Refusal(
+                MaterialsProblems.RulingPolycarbonate,
+                "Polycarbonate goes by arrangement at most: a steward clears each sheet.",
+                "ranges"
+            )
             : null;
     }
 
@@ -160,8 +155,8 @@ public static class RulingChanges
     public static Refusal? MayAgree(string proposedBy, string by, bool steward, bool countersigner)
     {
         if (by == proposedBy)
-            return new Refusal("ruling.self", "Nobody agrees to their own proposal: another steward or the countersigner does.");
-        return steward || countersigner ? null : new Refusal("ruling.role", "A steward or the countersigner agrees to a milder ruling.");
+            return MaterialsProblems.RulingSelf.Refuse();
+        return steward || countersigner ? null : MaterialsProblems.RulingRole.Refuse();
     }
 
     /// <summary>One cell in words, thinnest first, such as “to 6.35 mm permitted; above it banned”.</summary>

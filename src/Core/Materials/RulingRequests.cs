@@ -30,8 +30,14 @@ public static class RulingRequests
     public const int MostOpen = 10;
 
     /// <summary>Whether this steward may answer.</summary>
-    public static Refusal? MayAnswer(string askedBy, string by) =>
-        askedBy == by ? new Refusal("request.self", "Nobody answers their own request: another steward does.") : null;
+    public static Refusal? MayAnswer(string askedBy, string by) => askedBy == by ? MaterialsProblems.RequestSelf.Refuse() : null;
+
+    /// <param name="open">Requests of this person that wait.</param>
+    /// <returns>Null when they may put up another.</returns>
+    public static Refusal? MayAsk(int open) => open >= MostOpen ? MaterialsProblems.RequestMany.Refuse("name", MostOpen) : null;
+
+    /// <summary>The address of a new material, refused when its name has none.</summary>
+    public static Result<string> Named(string name) => IdOf(name) is { Length: > 0 } id ? id : MaterialsProblems.RequestName.Refuse("name");
 
     /// <summary>The address a new material gets: small letters, digits and hyphens.</summary>
     /// <returns>Empty when the name holds no letter or digit of the alphabet.</returns>

@@ -39,7 +39,7 @@ public static class RulingsFile
             if (RulingChanges.Check([.. cell.Select(r => r.Ruling!)]) is not [{ } wrong, ..])
                 continue;
             var last = rows.FindLastIndex(r => cell.Contains(r));
-            rows[last] = rows[last] with { Errors = [.. rows[last].Errors, new Refusal(wrong.Code, wrong.Text, "min mm")] };
+            rows[last] = rows[last] with { Errors = [.. rows[last].Errors, wrong with { Field = "min mm" }] };
         }
         return rows;
     }
@@ -110,7 +110,7 @@ public static class RulingsFile
         }
     }
 
-    private static Refusal Bad(int column, string text) => new("rulings.cell", text, Columns[column]);
+    private static Refusal Bad(int column, string text) => new(MaterialsProblems.RulingsCell, text, Columns[column]);
 
     private static string Mm(decimal mm) => mm.ToString("0.######", CultureInfo.InvariantCulture);
 
@@ -153,10 +153,10 @@ public static class CsvTable
     )
     {
         if (text.Contains('\uFFFD') || text.Contains('\0'))
-            return new Refusal("csv.encoding", "The file is not UTF-8. Save it as CSV UTF-8.", "file");
+            return CommonProblems.CsvEncoding.Refuse("file");
         var plain = text.TrimStart('\uFEFF').TrimStart();
         if (plain.Length == 0)
-            return new Refusal("csv.empty", $"The file is empty. Its first line reads {string.Join(",", columns)}.", "file");
+            return CommonProblems.CsvEmpty.Refuse("file", string.Join(",", columns));
         return plain[0] is '[' or '{' ? ReadJson(plain, columns, mostRows) : ReadCsv(plain, columns, required, mostRows);
     }
 
@@ -183,13 +183,17 @@ public static class CsvTable
             var heading = reader.Headers.Select(h => h.Trim().ToLowerInvariant()).ToList();
             if (columns.Take(required).FirstOrDefault(c => !heading.Contains(c)) is { } missing)
                 return new Refusal(
-                    "csv.heading",
+                    CommonProblems.CsvHeading,
                     $"The first line lacks “{missing}”. The columns are {string.Join(",", columns)}, with commas or semicolons "
                         + "between.",
                     "file"
                 );
             if (heading.Except(columns).FirstOrDefault(h => h.Length > 0) is { } unknown)
-                return new Refusal("csv.heading", $"There is no column “{unknown}”. The columns are {string.Join(",", columns)}.", "file");
+                return new Refusal(
+                    CommonProblems.CsvHeading,
+                    $"There is no column “{unknown}”. The columns are {string.Join(",", columns)}.",
+                    "file"
+                );
             var places = columns.Select(c => heading.IndexOf(c)).ToList();
             while (reader.Read())
             {
@@ -205,7 +209,7 @@ public static class CsvTable
         }
         catch (CsvFormatException e)
         {
-            return new Refusal("csv.bad", $"Line {e.LineNumber} cannot be read as CSV: look at its quotation marks.", "file");
+            return CommonProblems.CsvBad.Refuse("file", e.LineNumber);
         }
         return rows;
     }
@@ -222,17 +226,21 @@ public static class CsvTable
             if (rows.Count > mostRows)
                 return TooLong(mostRows);
             if (rows.SelectMany(r => r.Keys).FirstOrDefault(k => !columns.Contains(k)) is { } unknown)
-                return new Refusal("csv.heading", $"There is no “{unknown}”. The names are {string.Join(", ", columns)}.", "file");
+                return new Refusal(
+                    CommonProblems.CsvHeading,
+                    $"There is no “{unknown}”. The names are {string.Join(", ", columns)}.",
+                    "file"
+                );
             return rows.Select((r, i) => (i + 1, (IReadOnlyList<string>)[.. columns.Select(c => r.GetValueOrDefault(c)?.Trim() ?? "")]))
                 .ToList();
         }
         catch (JsonException e)
         {
-            return new Refusal("json.bad", $"Line {e.LineNumber + 1} cannot be read as JSON: a list of rows with text values.", "file");
+            return CommonProblems.JsonBad.Refuse("file", e.LineNumber + 1);
         }
     }
 
-    private static Refusal TooLong(int mostRows) => new("csv.long", $"More than {mostRows} rows. Split the file.", "file");
+    private static Refusal TooLong(int mostRows) => CommonProblems.CsvLong.Refuse("file", mostRows);
 
     // What Write put before a formula, Read takes away.
     private static string Unescape(string cell) => cell is ['\'', '=' or '+' or '-' or '@' or '\t' or '\r', ..] ? cell[1..] : cell;

@@ -93,22 +93,15 @@ public static class SheetDesk
     )
     {
         if (broughtBy == by)
-            return new Refusal("sheet.self", "Nobody clears their own sheet: another steward does.");
+            return MaterialsProblems.SheetSelf.Refuse();
         if (quarantined)
-            return new Refusal(
-                "sheet.quarantined",
-                "It is in quarantine. Look into the report first, and end the quarantine with a reason."
-            );
+            return MaterialsProblems.SheetQuarantined.Refuse();
         if (state == SheetState.Retired)
-            return new Refusal("sheet.retired", "It is used up.");
+            return MaterialsProblems.SheetRetired.Refuse();
         if (standings.Contains(RulingStanding.Never))
-            return new Refusal("sheet.never", "This material is never allowed; no clearing can change that. Quarantine the sheet.");
+            return MaterialsProblems.SheetNever.Refuse();
         if (standings.Count > 0 && standings.All(s => s is RulingStanding.Banned or RulingStanding.Cannot))
-            return new Refusal(
-                "sheet.banned",
-                "The house bans it, or these machines cannot do it. Change the ruling first, with its reason.",
-                "operations"
-            );
+            return MaterialsProblems.SheetBanned.Refuse("operations");
         return null;
     }
 
@@ -123,13 +116,26 @@ public static class SheetDesk
     )
     {
         if (quarantined)
-            return new Refusal("sheet.quarantined", "It is in quarantine: leave it where it is.");
+            return new Refusal(MaterialsProblems.SheetQuarantined, "It is in quarantine: leave it where it is.");
         if (state == SheetState.Retired)
-            return new Refusal("sheet.retired", "It is used up.");
+            return MaterialsProblems.SheetRetired.Refuse();
         var (longer, shorter) = (Math.Max(widthMm, heightMm), Math.Min(widthMm, heightMm));
         var fits = Math.Max(newWidthMm, newHeightMm) <= longer && Math.Min(newWidthMm, newHeightMm) <= shorter;
-        return fits && newWidthMm * newHeightMm < widthMm * heightMm
-            ? null
-            : new Refusal("sheet.offcut", "An offcut is smaller than the sheet it comes from. Measure again.", "width");
+        return fits && newWidthMm * newHeightMm < widthMm * heightMm ? null : MaterialsProblems.SheetOffcut.Refuse("width");
     }
+
+    /// <param name="broughtBy">Null for house stock.</param>
+    /// <param name="to">What becomes of it: whoever brought a sheet may say that it is used up, and nothing else.</param>
+    /// <returns>Null when this person may say so.</returns>
+    public static Refusal? MayMove(string? broughtBy, string by, SheetState now, SheetState to) =>
+        now == SheetState.Retired ? MaterialsProblems.SheetRetired.Refuse()
+        : to != SheetState.Retired && broughtBy == by ? MaterialsProblems.SheetSelfDecided.Refuse()
+        : null;
+
+    /// <param name="kept">Files that the sheet has.</param>
+    public static Refusal? MayKeepFile(int kept) => kept >= MostFiles ? MaterialsProblems.SheetFiles.Refuse("file", MostFiles) : null;
+
+    /// <returns>Null when this person may register such a sheet.</returns>
+    public static Refusal? MayRegister(bool houseStock, bool steward) =>
+        houseStock && !steward ? MaterialsProblems.SheetStock.Refuse() : null;
 }

@@ -40,9 +40,7 @@ public static class SheetsFile
         if (table.Refusal is { } refusal)
             return refusal;
         var rows = table.Value.Select(r => Row(r.Line, r.Cells, known)).ToList();
-        return rows.Sum(r => r.Count) > MostSheets
-            ? new Refusal("sheets.many", $"More than {MostSheets} sheets. Split the file.", "file")
-            : rows;
+        return rows.Sum(r => r.Count) > MostSheets ? MaterialsProblems.SheetsMany.Refuse("file", MostSheets) : rows;
     }
 
     private static SheetRow Row(int line, IReadOnlyList<string> cells, IReadOnlySet<string> known)
@@ -82,5 +80,5 @@ public static class SheetsFile
         }
     }
 
-    private static Refusal Bad(int column, string text) => new("sheets.cell", text, Columns[column]);
+    private static Refusal Bad(int column, string text) => new(MaterialsProblems.SheetsCell, text, Columns[column]);
 }

@@ -50,17 +50,11 @@ public static class ConductLadder
     }
 
     /// <summary>Nobody writes about themselves.</summary>
-    public static Refusal? MayWrite(string personId, string by) =>
-        personId == by ? new Refusal("conduct.self", "Nobody writes an entry about themselves. Ask another steward.", "personId") : null;
+    public static Refusal? MayWrite(string personId, string by) => personId == by ? PeopleProblems.ConductSelf.Refuse("personId") : null;
 
     /// <summary>
     /// An appeal is heard by a steward or the countersigner who was not involved: neither whose it is nor who wrote the entry.
     /// </summary>
     public static Refusal? MayHear(string personId, string writtenBy, string by) =>
-        by == personId || by == writtenBy
-            ? new Refusal(
-                "appeal.involved",
-                "An appeal is heard by somebody who was not involved: neither whose it is nor who wrote the entry."
-            )
-            : null;
+        by == personId || by == writtenBy ? PeopleProblems.AppealInvolved.Refuse() : null;
 }

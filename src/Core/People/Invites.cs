@@ -47,17 +47,19 @@ public static class Invites
     )
     {
         if (by == personId)
-            return new Refusal("invite.self", "Nobody agrees to their own link.");
+            return PeopleProblems.InviteSelf.Refuse();
         if (by != madeBy)
             return null;
         if (otherKeepers + countersigners > 0)
-            return new Refusal("invite.self", "You made this link. Another keeper, or the countersigner, agrees to it.");
-        return now < at + SingleHandedWait
-            ? new Refusal(
-                "invite.singleHanded",
-                $"This house has no second keeper and no countersigner: the link waits {SingleHandedWait.TotalHours:0} hours, and "
-                    + "the record says you decided alone."
-            )
-            : null;
+            return new Refusal(PeopleProblems.InviteSelf, "You made this link. Another keeper, or the countersigner, agrees to it.");
+        return now < at + SingleHandedWait ? PeopleProblems.InviteSingleHanded.Refuse(null, SingleHandedWait.TotalHours) : null;
     }
+
+    /// <param name="good">It is there, the newest of its person, unused and in time.</param>
+    /// <param name="waits">A second person has yet to agree.</param>
+    /// <returns>Null when a password may be set by it.</returns>
+    public static Refusal? MayUse(bool good, bool waits) =>
+        !good ? PeopleProblems.InviteOver.Refuse("code")
+        : waits ? PeopleProblems.InviteWaits.Refuse("code")
+        : null;
 }

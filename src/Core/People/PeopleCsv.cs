@@ -44,9 +44,9 @@ public static partial class PeopleCsv
     public static Result<IReadOnlyList<CsvRow>> Read(string text, LocalDate today)
     {
         if (text.Contains('\uFFFD') || text.Contains('\0'))
-            return new Refusal("csv.encoding", "The file is not UTF-8. Save it as CSV UTF-8.", "file");
+            return CommonProblems.CsvEncoding.Refuse("file");
         if (string.IsNullOrWhiteSpace(text))
-            return new Refusal("csv.empty", $"The file is empty. Its first line reads {Heading}.", "file");
+            return CommonProblems.CsvEmpty.Refuse("file", Heading);
         using var reader = CsvReader.FromText(
             text.TrimStart('\uFEFF'),
             new CsvReaderOptions
@@ -62,13 +62,13 @@ public static partial class PeopleCsv
             reader.ReadHeader();
             var heading = reader.Headers.Select(h => h.Trim().ToLowerInvariant()).ToList();
             if (!heading.Contains(Columns[0]) || !heading.Contains(Columns[1]))
-                return new Refusal("csv.heading", $"The first line has to name the columns: {Heading}.", "file");
+                return new Refusal(CommonProblems.CsvHeading, $"The first line has to name the columns: {Heading}.", "file");
             if (heading.Except(Columns).FirstOrDefault(h => h.Length > 0) is { } unknown)
-                return new Refusal("csv.heading", $"There is no column “{unknown}”. The columns are {Heading}.", "file");
+                return new Refusal(CommonProblems.CsvHeading, $"There is no column “{unknown}”. The columns are {Heading}.", "file");
             while (reader.Read())
             {
                 if (rows.Count >= MostRows)
-                    return new Refusal("csv.long", $"More than {MostRows} rows. Split the file.", "file");
+                    return CommonProblems.CsvLong.Refuse("file", MostRows);
                 string? Cell(int column) =>
                     reader.TryGetFieldIndex(Columns[column], out var index)
                     && index < reader.FieldCount
@@ -81,7 +81,7 @@ public static partial class PeopleCsv
         }
         catch (CsvFormatException e)
         {
-            return new Refusal("csv.bad", $"Line {e.LineNumber} cannot be read as CSV: look at its quotation marks.", "file");
+            return CommonProblems.CsvBad.Refuse("file", e.LineNumber);
         }
         return MarkDoubles(rows);
     }
@@ -192,5 +192,5 @@ public static partial class PeopleCsv
         ];
     }
 
-    private static Refusal Bad(string field, string text) => new("person.field", text, field);
+    private static Refusal Bad(string field, string text) => new(PeopleProblems.PersonField, text, field);
 }

@@ -23,20 +23,20 @@ public static class Retention
     )
     {
         if (person == by)
-            return new Refusal("erase.self", "Nobody erases themselves. Ask another keeper.");
+            return PeopleProblems.EraseSelf.Refuse();
         if (legalHold)
-            return new Refusal("erase.legalHold", "A legal hold keeps these details. End the hold first.");
+            return PeopleProblems.EraseLegalHold.Refuse();
         if (accountEnds is null || accountEnds > now)
-            return new Refusal("erase.open", "Close the account first: give it an end date.");
+            return PeopleProblems.EraseOpen.Refuse();
         if (owns.Count > 0)
-            return new Refusal("erase.owns", $"Hand over first: {string.Join(", ", owns)}.");
+            return PeopleProblems.EraseOwns.Refuse(null, string.Join(", ", owns));
         var last = lastTime is { } time ? Instant.Max(accountEnds.Value, time) : accountEnds.Value;
         var from = FreeFrom(last, rules);
         return now < from
-            ? new Refusal(
-                "erase.retention",
-                $"House rules keep these details for {rules.RetentionMonths} months: until "
-                    + $"{rules.Clock.At(from).ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)}."
+            ? PeopleProblems.EraseRetention.Refuse(
+                null,
+                rules.RetentionMonths,
+                rules.Clock.At(from).ToString("d MMM uuuu", System.Globalization.CultureInfo.InvariantCulture)
             )
             : null;
     }

@@ -23,21 +23,15 @@ public static class RoleGrants
     )
     {
         if (to == by)
-            return new Refusal("role.self", "Nobody gives a role to themselves. Ask another keeper.", "personId");
+            return PeopleProblems.RoleSelf.Refuse("personId");
         if (role is Role.Trainer or Role.Repair && machineId is null)
-            return new Refusal("role.machine", "Trainer and repair authority are for one machine: name it.", "machineId");
+            return PeopleProblems.RoleMachine.Refuse("machineId");
         if (role is not (Role.Trainer or Role.Repair) && machineId is not null)
-            return new Refusal("role.machine", "This role is for the whole house: leave the machine out.", "machineId");
+            return new Refusal(PeopleProblems.RoleMachine, "This role is for the whole house: leave the machine out.", "machineId");
         if (until <= now)
-            return new Refusal("role.until", "The end lies in the future. Leave it empty for no end.", "until");
+            return PeopleProblems.RoleUntil.Refuse("until");
         if (role == Role.Trainer)
-            return byTrainerThere
-                ? null
-                : new Refusal(
-                    "role.trainer",
-                    "A trainer for that machine passes the authority on. The first one is a founding sign-off.",
-                    "role"
-                );
-        return byKeeper ? null : new Refusal("role.keeper", "A keeper gives this role.", "role");
+            return byTrainerThere ? null : PeopleProblems.RoleTrainer.Refuse("role");
+        return byKeeper ? null : PeopleProblems.RoleKeeper.Refuse("role");
     }
 }

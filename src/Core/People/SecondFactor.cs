@@ -32,6 +32,5 @@ public static class SecondFactor
         ];
 
     /// <summary>A keeper takes it off somebody whose phone and paper are lost; their own they take off like everybody.</summary>
-    public static Refusal? MayTakeOff(string personId, string by) =>
-        personId == by ? new("secondFactor.self", "Nobody takes their own off here. Use a spare code, or ask another keeper.") : null;
+    public static Refusal? MayTakeOff(string personId, string by) => personId == by ? PeopleProblems.SecondFactorSelf.Refuse() : null;
 }

@@ -50,18 +50,16 @@ public static class RunLog
     public static Refusal? Check(LoggedRun run, string by, bool staff, Instant now)
     {
         if (run.PersonId != by && !staff)
-            return new Refusal("run.notYours", "Members log their own runs. The desk logs for others.", "memberId");
+            return RunProblems.RunNotYours.Refuse("memberId");
         if (run.End <= run.Start)
-            return new Refusal("run.end", "The end lies before the start. Check both times.", "end");
+            return RunProblems.RunEnd.Refuse("end");
         if (run.End > now)
-            return new Refusal("run.future", "A run is logged once it is over. Check the end.", "end");
+            return RunProblems.RunFuture.Refuse("end");
         if (run.End - run.Start > Longest)
-            return new Refusal("run.long", $"That is longer than {Longest.TotalHours:0} hours. Check both times.", "end");
+            return RunProblems.RunLong.Refuse("end", Longest.TotalHours);
         if (run.Operations.Count == 0)
-            return new Refusal("run.operations", "Say what was done: cut, score or engrave.", "operations");
-        return run.Settings?.Length > SettingsLongest
-            ? new Refusal("run.settings", $"The settings are longer than {SettingsLongest} characters. Shorten them.", "settings")
-            : null;
+            return RunProblems.RunOperations.Refuse("operations");
+        return run.Settings?.Length > SettingsLongest ? RunProblems.RunSettings.Refuse("settings", SettingsLongest) : null;
     }
 
     /// <summary>
@@ -84,11 +82,11 @@ public static class RunLog
     public static Refusal? MayConfirm(string personId, string? supervisorId, string loggedBy, string by)
     {
         if (supervisorId is null)
-            return new Refusal("run.notSupervised", "That run had no booked supervisor.");
+            return RunProblems.RunNotSupervised.Refuse();
         return by == Confirmer(personId, supervisorId, loggedBy)
             ? null
             : new Refusal(
-                "run.notYours",
+                RunProblems.RunNotYours,
                 loggedBy == supervisorId ? "The person who ran it confirms it." : "The supervisor who was booked confirms it."
             );
     }
@@ -102,17 +100,16 @@ public static class RunLog
 
     /// <returns>Null when the booking may be released as a no-show.</returns>
     public static Refusal? MayRelease(Instant start, Instant end, bool arrived, bool cancelled, int graceMinutes, Instant now) =>
-        cancelled ? new Refusal("noShow.cancelled", "That booking was given back already.")
-        : arrived ? new Refusal("noShow.arrived", "They arrived.")
-        : now >= end ? new Refusal("noShow.over", "That time is over.")
-        : now < ReleasedFrom(start, graceMinutes) ? new Refusal("noShow.grace", $"House rules wait {graceMinutes} minutes after the start.")
+        cancelled ? RunProblems.NoShowCancelled.Refuse()
+        : arrived ? RunProblems.NoShowArrived.Refuse()
+        : now >= end ? RunProblems.NoShowOver.Refuse()
+        : now < ReleasedFrom(start, graceMinutes) ? RunProblems.NoShowGrace.Refuse(null, graceMinutes)
         : null;
 
     /// <returns>Null when the booking may be marked as arrived.</returns>
     public static Refusal? MayArrive(Instant start, Instant end, bool cancelled, Instant now) =>
-        cancelled ? new Refusal("arrive.cancelled", "That booking was cancelled. Ask the gate for another time.")
-        : now < start - ArriveFrom
-            ? new Refusal("arrive.early", $"Arriving is marked from {ArriveFrom.TotalMinutes:0} minutes before the start.")
-        : now >= end ? new Refusal("arrive.over", "That time is over.")
+        cancelled ? RunProblems.ArriveCancelled.Refuse()
+        : now < start - ArriveFrom ? RunProblems.ArriveEarly.Refuse(null, ArriveFrom.TotalMinutes)
+        : now >= end ? RunProblems.ArriveOver.Refuse()
         : null;
 }

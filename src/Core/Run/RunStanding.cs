@@ -61,17 +61,9 @@ public sealed record RunStanding(IReadOnlyList<string> Codes, Behind? Behind)
     public static Refusal? MayLook(string personId, string by, bool allowed, bool counts, string? reason)
     {
         if (personId == by)
-            return new Refusal("run.self", "Nobody looks at their own run: another steward does.");
-        if (string.IsNullOrWhiteSpace(reason))
-            return new Refusal("reason.missing", "Write what you found in a sentence.", "reason");
-        if (reason.Length > RunLog.SettingsLongest)
-            return new Refusal("reason.long", $"That is longer than {RunLog.SettingsLongest} characters. Shorten it.", "reason");
-        return counts && !allowed
-            ? new Refusal(
-                "run.notAllowed",
-                "No rule allowed that run, so it cannot count as practice. Say what you found without counting it.",
-                "counts"
-            )
-            : null;
+            return RunProblems.RunSelf.Refuse();
+        if (WrittenReason.Wrong(reason, RunLog.SettingsLongest) is { } wrong)
+            return wrong;
+        return counts && !allowed ? RunProblems.RunNotAllowed.Refuse("counts") : null;
     }
 }

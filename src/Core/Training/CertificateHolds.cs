@@ -1,3 +1,5 @@
+using VelvetGate.Core.House;
+
 namespace VelvetGate.Core.Training;
 
 public enum CertificateHoldKind
@@ -27,9 +29,9 @@ public static class CertificateHolds
     {
         var found = new List<Refusal>();
         if (conditions.SupervisedRuns is < 0 or > MostRuns)
-            found.Add(new Refusal("hold.runs", $"Between 0 and {MostRuns} supervised runs.", "supervisedRuns"));
+            found.Add(TrainingProblems.HoldRuns.Refuse("supervisedRuns", MostRuns));
         if (kind == CertificateHoldKind.Review && conditions != new HoldConditions())
-            found.Add(new Refusal("hold.conditions", "A review has no conditions: a steward looks and decides.", "kind"));
+            found.Add(TrainingProblems.HoldConditions.Refuse("kind"));
         return found;
     }
 
@@ -45,4 +47,8 @@ public static class CertificateHolds
             open.Add("the quiz has not been passed since");
         return open;
     }
+
+    /// <returns>Null when this steward may hold or give back the certificate.</returns>
+    public static Refusal? MayDecide(string personId, string by) =>
+        personId == by ? HouseProblems.HoldSelfDecided.Refuse("personId") : null;
 }

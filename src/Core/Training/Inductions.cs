@@ -17,31 +17,29 @@ public static class Inductions
     {
         var found = new List<Refusal>();
         if (start <= now)
-            found.Add(new Refusal("induction.past", "It begins in the past. Choose a time to come.", "start"));
+            found.Add(TrainingProblems.InductionPast.Refuse("start"));
         if (minutes is < ShortestMinutes or > LongestMinutes)
-            found.Add(new Refusal("induction.minutes", $"Between {ShortestMinutes} minutes and {LongestMinutes / 60} hours.", "minutes"));
+            found.Add(TrainingProblems.InductionMinutes.Refuse("minutes", ShortestMinutes, LongestMinutes / 60));
         if (places < 1 || places > rules.LearnersPerTrainer)
-            found.Add(new Refusal("induction.places", $"One trainer takes 1 to {rules.LearnersPerTrainer} learners here.", "places"));
+            found.Add(TrainingProblems.InductionPlaces.Refuse("places", rules.LearnersPerTrainer));
         var day = rules.Clock.DateOf(start);
         if (
             found.Count == 0
             && (rules.OpenOn(day) is not { } open || !open.Contains(start) || start + Duration.FromMinutes(minutes) > open.End)
         )
-            found.Add(new Refusal("induction.closed", "The house is not open for all of that time.", "start"));
+            found.Add(TrainingProblems.InductionClosed.Refuse("start"));
         return found;
     }
 
     /// <summary>Whoever teaches holds trainer authority for the machine over the whole session.</summary>
     public static Refusal? MayTeach(Induction wanted, IReadOnlyList<Span> trains) =>
-        Span.Cover(trains, wanted.During.Start, wanted.During.End)
-            ? null
-            : new Refusal("induction.authority", "Only a trainer of this machine gives an induction on it.", "trainerId");
+        Span.Cover(trains, wanted.During.Start, wanted.During.End) ? null : TrainingProblems.InductionAuthority.Refuse("trainerId");
 
     public static Refusal? MayTake(bool cancelled, Instant start, int free, bool trainer, Instant now) =>
-        cancelled ? new Refusal("induction.off", "This session is called off.")
-        : start <= now ? new Refusal("induction.begun", "This session has begun.")
-        : trainer ? new Refusal("induction.self", "You give this session.")
-        : free <= 0 ? new Refusal("induction.full", "The last place is taken. Look at the next session.")
+        cancelled ? TrainingProblems.InductionOff.Refuse()
+        : start <= now ? TrainingProblems.InductionBegun.Refuse()
+        : trainer ? TrainingProblems.InductionSelf.Refuse()
+        : free <= 0 ? TrainingProblems.InductionFull.Refuse()
         : null;
 
     /// <summary>The roll is called once it has begun, by its trainer or a steward, of those with a place, and never for oneself.</summary>
@@ -54,10 +52,20 @@ public static class Inductions
         string by,
         Instant now
     ) =>
-        !mayCall ? new Refusal("induction.notYours", "This is for its trainer and for stewards.")
-        : cancelled ? new Refusal("induction.off", "This session is called off.")
-        : start > now ? new Refusal("induction.early", "The roll is called once the session has begun.")
-        : called.Contains(by) ? new Refusal("induction.selfCall", "Nobody calls the roll for themselves.")
-        : called.Any(c => !places.Contains(c)) ? new Refusal("induction.noPlace", "Somebody named has no place in this session.")
+        !mayCall ? TrainingProblems.InductionNotYours.Refuse()
+        : cancelled ? TrainingProblems.InductionOff.Refuse()
+        : start > now ? TrainingProblems.InductionEarly.Refuse()
+        : called.Contains(by) ? TrainingProblems.InductionSelfCall.Refuse()
+        : called.Any(c => !places.Contains(c)) ? TrainingProblems.InductionNoPlace.Refuse()
         : null;
+
+    /// <returns>Null when this person may call the session off.</returns>
+    public static Refusal? MayCallOff(bool trainer, bool steward, Instant start, Instant now) =>
+        !trainer && !steward ? TrainingProblems.InductionNotYours.Refuse()
+        : start <= now ? TrainingProblems.InductionBegunToCall.Refuse()
+        : null;
+
+    /// <returns>Null when this person may plan a session that the trainer gives.</returns>
+    public static Refusal? MayPlanFor(string trainerId, string by, bool steward) =>
+        trainerId != by && !steward ? TrainingProblems.InductionForOthers.Refuse() : null;
 }

@@ -73,12 +73,16 @@ public static class ModuleRules
     public static Refusal? MayBegin(IReadOnlyList<TrainingModule> unread, Instant? failedAt, House.HouseRules rules, Instant now)
     {
         if (unread.Count > 0)
-            return new Refusal("quiz.unread", $"Read first: {string.Join(", ", unread.Select(m => m.Title))}.");
+            return TrainingProblems.QuizUnread.Refuse(null, string.Join(", ", unread.Select(m => m.Title)));
         if (failedAt is { } failed && QuizMarking.NextTry(failed, rules) is var next && now < next)
-            return new Refusal(
-                "quiz.coolDown",
-                $"The quiz can be tried again from {HouseDates.Moment(next, rules)}. Read the explanations meanwhile."
-            );
+            return TrainingProblems.QuizCoolDown.Refuse(null, HouseDates.Moment(next, rules));
         return null;
     }
+
+    /// <param name="read">The version that the person read.</param>
+    /// <returns>Null when the page counts as read: as it is now, and its question answered.</returns>
+    public static Refusal? MayTick(int version, int read, string right, string? answer) =>
+        read != version ? TrainingProblems.ReadingStale.Refuse("version")
+        : answer != right ? TrainingProblems.ReadingWrong.Refuse("answer")
+        : null;
 }

@@ -20,7 +20,7 @@ public static class OutsidePapers
     )
     {
         var found = new List<Refusal>();
-        void Against(string field, string text) => found.Add(new Refusal("outside.wrong", text, field));
+        void Against(string field, string text) => found.Add(new Refusal(TrainingProblems.OutsideWrong, text, field));
         if (personId == by)
             Against("personId", "Nobody records their own papers. Ask another steward.");
         if (string.IsNullOrWhiteSpace(title) || title.Length > Paths.NameLongest)

@@ -18,15 +18,15 @@ public sealed record PageChange(string Body, string Check, IReadOnlyList<string>
     {
         var wrong = new List<Refusal>();
         if (string.IsNullOrWhiteSpace(Body))
-            wrong.Add(new("page.body", "A page needs words.", "body"));
+            wrong.Add(TrainingProblems.PageBody.Refuse("body"));
         else if (Body.Length > LongestBody)
-            wrong.Add(new("page.body", $"Keep a page to {LongestBody} characters: make two of it.", "body"));
+            wrong.Add(new Refusal(TrainingProblems.PageBody, $"Keep a page to {LongestBody} characters: make two of it.", "body"));
         if (string.IsNullOrWhiteSpace(Check) || Check.Length > LongestLine)
-            wrong.Add(new("page.check", $"Ask one question on what the page says, in at most {LongestLine} characters.", "check"));
+            wrong.Add(TrainingProblems.PageCheck.Refuse("check", LongestLine));
         if (Options.Count is < 2 or > MostOptions || Options.Any(o => string.IsNullOrWhiteSpace(o) || o.Length > LongestLine))
-            wrong.Add(new("page.options", $"Give two to {MostOptions} answers, one a line, the right one first.", "options"));
+            wrong.Add(TrainingProblems.PageOptions.Refuse("options", MostOptions));
         else if (Options.Distinct(StringComparer.OrdinalIgnoreCase).Count() < Options.Count)
-            wrong.Add(new("page.options", "Two answers are the same.", "options"));
+            wrong.Add(new Refusal(TrainingProblems.PageOptions, "Two answers are the same.", "options"));
         if (Repeats.Wrong(RepeatBy, today) is { } day)
             wrong.Add(day);
         return wrong;
@@ -39,9 +39,8 @@ public static class NewPages
     public const int TitleLongest = 60;
 
     public static Refusal? Wrong(string? title) =>
-        string.IsNullOrWhiteSpace(title) || title.Trim().Length > TitleLongest
-            ? new Refusal("page.title", $"Give the page a title of at most {TitleLongest} characters.", "title")
-        : Slug(title).Length == 0 ? new Refusal("page.title", "Write at least one letter or digit in the title.", "title")
+        string.IsNullOrWhiteSpace(title) || title.Trim().Length > TitleLongest ? TrainingProblems.PageTitle.Refuse("title", TitleLongest)
+        : Slug(title).Length == 0 ? new Refusal(TrainingProblems.PageTitle, "Write at least one letter or digit in the title.", "title")
         : null;
 
     /// <summary>An id from the title, another than those there are.</summary>

@@ -104,7 +104,7 @@ public static class Paths
     )
     {
         var found = new List<Refusal>();
-        void Against(string text, string field) => found.Add(new Refusal("path.step", text, field));
+        void Against(string text, string field) => found.Add(new Refusal(TrainingProblems.PathStep, text, field));
         if (
             path.Authority.Split('/') is { Length: > 2 } or [_, { Length: 0 or > NameLongest }]
             || path.Authority.Any(c => !(char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c is '-' or '/'))

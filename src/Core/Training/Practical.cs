@@ -33,7 +33,7 @@ public sealed record PracticalChange(string Title, IReadOnlyList<PracticalStep> 
     public IReadOnlyList<Refusal> Wrong(LocalDate today)
     {
         var wrong = new List<Refusal>();
-        void Against(string field, string text) => wrong.Add(new Refusal("practical.change", text, field));
+        void Against(string field, string text) => wrong.Add(new Refusal(TrainingProblems.PracticalChange, text, field));
         if (string.IsNullOrWhiteSpace(Title) || Title.Length > NewPages.TitleLongest)
             Against("title", $"Give the sheet a title of at most {NewPages.TitleLongest} characters.");
         if (Steps.Count is 0 or > MostSteps || Steps.Any(s => string.IsNullOrWhiteSpace(s.Text) || s.Text.Length > LongestStep))
@@ -134,10 +134,25 @@ public static class Practicals
             : As(PracticalOutcome.Signed, "Every critical step was done, and no more prompts than the house allows.");
     }
 
+    /// <summary>The form by which the last step of a path is watched.</summary>
+    public static Result<string> FormOf(TrainingPath path) =>
+        path.Steps[^1].Id is { Length: > 0 } form ? form : TrainingProblems.PracticalNone.Refuse("authority");
+
+    public static Refusal? MayAdd(int marks, int more) =>
+        marks + more > MostMarks ? TrainingProblems.PracticalFull.Refuse("marks", MostMarks) : null;
+
+    /// <param name="theirs">It is the trainer who began it, or the person who was watched.</param>
+    /// <param name="seen">How many marks there were when they looked.</param>
+    /// <returns>Null when they may agree to it.</returns>
+    public static Refusal? MayAgree(bool theirs, int marks, int seen, PracticalVerdict verdict) =>
+        !theirs ? TrainingProblems.PracticalNotYours.Refuse()
+        : seen != marks ? TrainingProblems.PracticalStale.Refuse()
+        : verdict.Outcome == PracticalOutcome.Open ? TrainingProblems.PracticalOpen.Refuse(null, verdict.Why)
+        : null;
+
     /// <summary>May this mark be put on the sheet?</summary>
     public static Refusal? MayMark(PracticalSheet sheet, string? stepId, string? note) =>
-        sheet.Steps.All(s => s.Id != stepId) ? new Refusal("practical.step", "There is no such step on this form.", "stepId")
-        : note?.Length > NoteLongest
-            ? new Refusal("practical.note", $"The note is longer than {NoteLongest} characters. Shorten it.", "note")
+        sheet.Steps.All(s => s.Id != stepId) ? TrainingProblems.PracticalStep.Refuse("stepId")
+        : note?.Length > NoteLongest ? TrainingProblems.PracticalNote.Refuse("note", NoteLongest)
         : null;
 }

@@ -24,7 +24,7 @@ public sealed record QuestionDraft(
     public IReadOnlyList<Refusal> Wrong(IReadOnlyCollection<string> topics)
     {
         var wrong = new List<Refusal>();
-        void Against(string field, string text) => wrong.Add(new Refusal("question.wrong", text, field));
+        void Against(string field, string text) => wrong.Add(new Refusal(TrainingProblems.QuestionWrong, text, field));
         if (!topics.Contains(Topic))
             Against("topic", "Choose the page that teaches it.");
         if (string.IsNullOrWhiteSpace(Text) || Text.Length > LongestText)
@@ -77,9 +77,9 @@ public static class QuestionBank
         {
             var own = bank.Where(q => q.Topic == topic).ToList();
             if (own.Count < QuizDraw.PerTopic)
-                return new Refusal("question.few", $"A quiz draws {QuizDraw.PerTopic} questions on “{topic}”: add another one first.");
+                return TrainingProblems.QuestionFew.Refuse(null, QuizDraw.PerTopic, topic);
             if (!own.Any(q => q.Critical))
-                return new Refusal("question.critical", $"One question on “{topic}” has to be critical.");
+                return TrainingProblems.QuestionCritical.Refuse(null, topic);
         }
         return null;
     }

@@ -29,4 +29,18 @@ public static class QuizMarking
         rules.QuizCoolDownHours > 0
             ? failedAt + Duration.FromHours(rules.QuizCoolDownHours)
             : rules.Clock.Day(rules.Clock.DateOf(failedAt)).End;
+
+    /// <param name="question">Null when it was not drawn for this attempt.</param>
+    /// <param name="order">Which answer of the question is shown at which place.</param>
+    /// <param name="shown">The places that the person chose.</param>
+    /// <returns>The answers as the question numbers them.</returns>
+    public static Result<IReadOnlyList<int>> Places(Question? question, IReadOnlyList<int> order, IReadOnlyList<int> shown)
+    {
+        if (question is null)
+            return TrainingProblems.QuizQuestion.Refuse("question");
+        if (shown.Any(s => s < 0 || s >= order.Count))
+            return TrainingProblems.QuizAnswer.Refuse("answer");
+        List<int> places = [.. shown.Select(s => order[s])];
+        return places.Count == 0 || question.CanBe(places) ? places : TrainingProblems.QuizAnswer.Refuse("answer");
+    }
 }

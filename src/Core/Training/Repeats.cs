@@ -11,7 +11,7 @@ public static class Repeats
     /// <param name="today">The house's day.</param>
     /// <param name="asked">True where repeating is what is asked for, so that a day has to be given.</param>
     public static Refusal? Wrong(LocalDate? by, LocalDate today, bool asked = false) =>
-        by is null && asked ? new Refusal("repeat.day", "Give the day until which having passed before still counts.", "repeatBy")
-        : by < today ? new Refusal("repeat.day", "Give a day that is not over.", "repeatBy")
+        by is null && asked ? TrainingProblems.RepeatDay.Refuse("repeatBy")
+        : by < today ? new Refusal(TrainingProblems.RepeatDay, "Give a day that is not over.", "repeatBy")
         : null;
 }

@@ -29,21 +29,16 @@ public static class SignOffs
         if (MaySign(signerId, memberId, authority, signerTrains, now) is { } refusal)
             return refusal;
         if (string.IsNullOrWhiteSpace(note))
-            return new Refusal("signOff.note", "Write what you saw the person do, in a sentence.", "note");
+            return TrainingProblems.SignOffNote.Refuse("note");
         if (note.Length > NoteLongest)
-            return new Refusal("signOff.note", $"The note is longer than {NoteLongest} characters. Shorten it.", "note");
+            return new Refusal(TrainingProblems.SignOffNote, $"The note is longer than {NoteLongest} characters. Shorten it.", "note");
         return new Span(now, EndOf(now, rules));
     }
 
     /// <summary>Nobody signs themselves, and the authority is looked at as of the moment.</summary>
     public static Refusal? MaySign(string signerId, string memberId, string authority, IEnumerable<Span> signerTrains, Instant now) =>
-        signerId == memberId ? new Refusal("signOff.self", "Nobody signs themselves off. Ask another trainer.", "memberId")
-        : !signerTrains.Any(s => s.Holds(now))
-            ? new Refusal(
-                "signOff.authority",
-                $"You do not hold trainer authority for {MachineOf(authority)} now. Ask a trainer who does.",
-                "authority"
-            )
+        signerId == memberId ? TrainingProblems.SignOffSelf.Refuse("memberId")
+        : !signerTrains.Any(s => s.Holds(now)) ? TrainingProblems.SignOffAuthority.Refuse("authority", MachineOf(authority))
         : null;
 
     /// <summary>
@@ -79,14 +74,8 @@ public static class SignOffs
     /// <param name="open">Steps that are not done.</param>
     public static Refusal? MayPass(TrainingPath path, IReadOnlyList<string> open, bool onSheet, HouseRules rules) =>
         !rules.CourseBeforeSignOff ? null
-        : open.Count > 0
-            ? new Refusal(
-                "signOff.path",
-                $"Not done yet: {string.Join("; ", open)}. This house signs when every step before is done.",
-                "authority"
-            )
-        : !onSheet && path.Steps[^1].Id.Length > 0
-            ? new Refusal("signOff.sheet", "This is signed on its practical form: open it and watch the person work.", "authority")
+        : open.Count > 0 ? TrainingProblems.SignOffPath.Refuse("authority", string.Join("; ", open))
+        : !onSheet && path.Steps[^1].Id.Length > 0 ? TrainingProblems.SignOffSheet.Refuse("authority")
         : null;
 
     /// <summary>
@@ -96,24 +85,22 @@ public static class SignOffs
     public static Result<Span> FromPaper(string by, string memberId, LocalDate? signedOn, string? evidence, HouseRules rules, Instant now)
     {
         if (by == memberId)
-            return new Refusal("signOff.self", "Nobody enters their own papers. Ask another steward.", "memberId");
+            return new Refusal(TrainingProblems.SignOffSelf, "Nobody enters their own papers. Ask another steward.", "memberId");
         if (signedOn is not { } day)
-            return new Refusal("paper.day", "Give the day on the paper, such as 2026-03-14.", "signedOn");
+            return TrainingProblems.PaperDay.Refuse("signedOn");
         if (day > rules.Clock.DateOf(now))
-            return new Refusal("paper.day", "The day on the paper is still to come. Look again.", "signedOn");
+            return new Refusal(TrainingProblems.PaperDay, "The day on the paper is still to come. Look again.", "signedOn");
         if (string.IsNullOrWhiteSpace(evidence))
-            return new Refusal("paper.evidence", "Write what the paper is, who signed it, and where it lies.", "evidence");
+            return TrainingProblems.PaperEvidence.Refuse("evidence");
         if (evidence.Length > NoteLongest)
-            return new Refusal("paper.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
+            return new Refusal(
+                TrainingProblems.PaperEvidence,
+                $"The evidence is longer than {NoteLongest} characters. Shorten it.",
+                "evidence"
+            );
         var start = rules.Clock.Day(day).Start;
         var end = EndOf(start, rules);
-        return end <= now
-            ? new Refusal(
-                "paper.over",
-                $"A certificate of that day ended on {HouseDates.LastDay(end, rules)}. The person is signed off anew.",
-                "signedOn"
-            )
-            : new Span(start, end);
+        return end <= now ? TrainingProblems.PaperOver.Refuse("signedOn", HouseDates.LastDay(end, rules)) : new Span(start, end);
     }
 
     public const int FoundingMonths = 12;
@@ -126,23 +113,21 @@ public static class SignOffs
     public static Result<Span> Found(bool hasTrainers, string? evidence, HouseRules rules, Instant now)
     {
         if (hasTrainers)
-            return new Refusal("founding.trainers", "This machine has a trainer: they sign people off.", "machineId");
+            return TrainingProblems.FoundingTrainers.Refuse("machineId");
         if (string.IsNullOrWhiteSpace(evidence))
+            return TrainingProblems.FoundingEvidence.Refuse("evidence");
+        if (evidence.Length > NoteLongest)
             return new Refusal(
-                "founding.evidence",
-                "Write what the authority rests on: the maker’s course, earlier papers, years at such a machine.",
+                TrainingProblems.FoundingEvidence,
+                $"The evidence is longer than {NoteLongest} characters. Shorten it.",
                 "evidence"
             );
-        if (evidence.Length > NoteLongest)
-            return new Refusal("founding.evidence", $"The evidence is longer than {NoteLongest} characters. Shorten it.", "evidence");
         return new Span(now, rules.Clock.Day(rules.Clock.DateOf(now).PlusMonths(FoundingMonths)).End);
     }
 
     /// <summary>Confirming looks at the evidence with another pair of eyes: neither the person's own nor the writer's.</summary>
     public static Refusal? MayConfirm(string personId, string setBy, string by) =>
-        by == personId || by == setBy
-            ? new Refusal("founding.self", "Another person confirms it: neither whose authority it is nor who wrote it down.")
-            : null;
+        by == personId || by == setBy ? TrainingProblems.FoundingSelf.Refuse() : null;
 
     /// <summary>The machine part of an authority: <c>heron</c> of <c>heron/rotary</c>.</summary>
     public static string MachineOf(string authority) => authority.Split('/', 2)[0];

@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
@@ -444,7 +445,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
                 if (booking.CancelledAt is not null)
                     return (booking, false);
                 if (booking.End <= now)
-                    return (new Refusal("booking.over", "That time is over; it cannot be given back."), false);
+                    return (BookingProblems.BookingOver.Refuse(), false);
                 var text = string.IsNullOrWhiteSpace(why) ? null : await LedgerStore.Keep(connection, transaction, why, booking.PersonId);
                 await connection.ExecuteAsync(
                     "update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) "

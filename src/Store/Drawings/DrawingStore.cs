@@ -213,15 +213,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
                         new CommandDefinition(NamedAhead, new { drawing.Id, now }, transaction, cancellationToken: cancel)
                     )
                 )
-                    return (
-                        (Result<bool>)
-                            new Refusal(
-                                "drawing.inUse",
-                                "A booking or a question that waits stands on this drawing. Cancel it first, or keep the drawing "
-                                    + "until it is over."
-                            ),
-                        false
-                    );
+                    return ((Result<bool>)DrawingsProblems.DrawingInUse.Refuse(), false);
                 await connection.ExecuteAsync(
                     new CommandDefinition(
                         "delete from bench.drawing where id = @Id",

@@ -194,12 +194,9 @@ public sealed class AskStore(NpgsqlDataSource db)
                 var wanted = kind == AskAnswerKind.TakeBack ? "lifted" : "waiting";
                 if (row.State != wanted)
                     return (
-                        new Refusal(
-                            "ask.answered",
-                            kind == AskAnswerKind.TakeBack
-                                ? "Only a lift that holds can be taken back."
-                                : $"This request is {Words(row.State)}."
-                        ),
+                        kind == AskAnswerKind.TakeBack
+                            ? GateProblems.AskLiftOver.Refuse()
+                            : GateProblems.AskAnswered.Refuse(null, Words(row.State)),
                         false
                     );
                 var (done, told) = kind switch

@@ -203,11 +203,11 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         var person = (await rows.ReadAsync<PersonRow>()).SingleOrDefault();
         var specText = (await rows.ReadAsync<string>()).SingleOrDefault();
         if (person is null)
-            return Missing("memberId", $"There is no member “{ask.MemberId}”.");
+            return GateProblems.AskUnknownMember.Refuse("memberId", ask.MemberId);
         if (specText is null)
-            return Missing("machineId", $"There is no machine “{ask.MachineId}”.");
+            return GateProblems.AskUnknownMachine.Refuse("machineId", ask.MachineId);
         if (rulesText is null)
-            return new Refusal("house.noRules", "No house rules hold at that time. A keeper sets them first.");
+            return GateProblems.HouseNoRules.Refuse();
         var rules = GateJson.Read<HouseRules>(rulesText);
         var spec = GateJson.Read<MachineSpec>(specText);
         var personFacts = await ReadPerson(person, rules);
@@ -332,7 +332,7 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
         {
             var item = ask.Items[i];
             if (!materials.TryGetValue(item.MaterialId, out var material))
-                return Missing($"items[{i}].materialId", $"There is no material “{item.MaterialId}”.");
+                return GateProblems.AskUnknownMaterial.Refuse($"items[{i}].materialId", item.MaterialId);
             TagFacts? tag =
                 item.SheetTag is { } number && sheets.TryGetValue(number, out var sheet)
                     ? new TagFacts(
@@ -474,8 +474,6 @@ internal sealed class FactReading(SqlMapper.GridReader rows, Ask ask, Instant no
     private async Task<IReadOnlyList<Span>> Spans() => [.. (await rows.ReadAsync<SpanRow>()).Select(r => r.Span)];
 
     private static Fact<IReadOnlyList<Span>> Known(IReadOnlyList<Span> spans) => Fact.Known(spans);
-
-    private static Refusal Missing(string field, string text) => new("ask.unknownId", text, field);
 
     private static T Enum<T>(string word)
         where T : struct, System.Enum => System.Enum.Parse<T>(word, ignoreCase: true);

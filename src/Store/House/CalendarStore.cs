@@ -69,28 +69,20 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         var times = plan.When.Occurrences(clock);
         if (times.Refusal is { } refusal)
             return refusal;
-        var coming = times.Value.Where(t => t.End > now).ToList();
-        if (coming.Count == 0)
-            return new Refusal("calendar.past", "All of it is past. Give a first day that is still to come.", "firstDay");
+        var coming = Recurrence.Coming(times.Value, now);
+        if (coming.Refusal is { } past)
+            return past;
         try
         {
-            return await Work.Do(db, (connection, transaction) => Add(connection, transaction, plan, coming, by, now), cancel);
+            return await Work.Do(db, (connection, transaction) => Add(connection, transaction, plan, coming.Value, by, now), cancel);
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
             return plan.Kind switch
             {
-                PlanKind.Duty => new Refusal(
-                    "calendar.overlap",
-                    "This steward is on duty then already. End that line first, or leave the days out.",
-                    "personId"
-                ),
-                PlanKind.Class => new Refusal(
-                    "calendar.overlap",
-                    "Another class has one of these machines, or this adult, at that time.",
-                    "machineIds"
-                ),
-                _ => new Refusal("calendar.overlap", "Two of its own times overlap.", "rule"),
+                PlanKind.Duty => HouseProblems.CalendarOverlap.Refuse("personId"),
+                PlanKind.Class => HouseProblems.CalendarOverlapOfClass.Refuse("machineIds"),
+                _ => HouseProblems.CalendarOverlapOfItself.Refuse("rule"),
             };
         }
     }
@@ -99,7 +91,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         NewPlan plan,
-        List<Interval> times,
+        IReadOnlyList<Interval> times,
         string by,
         Instant now
     )
@@ -408,16 +400,12 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             transaction
         );
         if (machines != plan.MachineIds.Distinct().Count())
-            return new Refusal("calendar.unknownId", "One of these machines is not in this house.", "machineIds");
+            return HouseProblems.CalendarUnknownMachine.Refuse("machineIds");
         if (people != plan.Roster.Distinct().Count())
-            return new Refusal("calendar.unknownId", "One of these people has no account here.", "roster");
+            return HouseProblems.CalendarUnknownPerson.Refuse("roster");
         return fits
             ? null
-            : new Refusal(
-                "calendar.unknownId",
-                plan.Kind == PlanKind.Duty ? "Only a steward is on duty. Choose one." : "That adult has no account here.",
-                "personId"
-            );
+            : (plan.Kind == PlanKind.Duty ? HouseProblems.CalendarNoSteward : HouseProblems.CalendarUnknownAdult).Refuse("personId");
     }
 
     internal static string Word(PlanKind kind) => kind.ToString().ToLowerInvariant();

@@ -47,11 +47,7 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
                         transaction: transaction
                     )
                 )
-                    return (
-                        (Result<string>)
-                            new Refusal("house.founded", "This house has its first keeper already. Sign in, or ask them for an account."),
-                        false
-                    );
+                    return ((Result<string>)HouseProblems.HouseFounded.Refuse(), false);
                 await connection.ExecuteAsync(
                     "insert into house.rules (id, held, recorded, body, reason) values (gen_random_uuid(), tstzrange(@now, null), "
                         + "tstzrange(@now, null), @body::jsonb, @reason)",

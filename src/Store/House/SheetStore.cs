@@ -46,10 +46,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                         transaction
                     ) == 1;
                 if (!added)
-                    return (
-                        new Refusal("machine.taken", $"There is a machine “{spec.Id}” already. Choose another short name.", "id"),
-                        false
-                    );
+                    return (HouseProblems.MachineTaken.Refuse("id", spec.Id), false);
                 await KeepFixtures(connection, transaction, spec);
                 await Tell(connection, transaction, RecordEvents.MachineAdded, spec.Id, by, now);
                 return ((Result<string>)spec.Id, true);
@@ -72,10 +69,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                 if (held is null)
                     return ((Result<int>?)null, false);
                 if (held != version)
-                    return (
-                        new Refusal("stale", $"{spec.Name} was changed meanwhile. Look at it again; what you typed is kept here."),
-                        false
-                    );
+                    return (CommonProblems.Stale.Refuse(null, spec.Name), false);
                 await connection.ExecuteAsync(
                     "update house.machine set name = @Name, spec = @spec::jsonb, version = version + 1 where id = @Id",
                     new

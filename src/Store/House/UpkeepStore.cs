@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Ledger;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 
@@ -41,8 +42,8 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                 );
                 if (task is null)
                     return ((Result<UpkeepTask>?)null, false);
-                if (next <= now)
-                    return (new Refusal("upkeep.next", "It is due next on a day to come.", "nextDay"), false);
+                if (UpkeepDone.Wrong(next, now) is { } refusal)
+                    return (refusal, false);
                 await connection.ExecuteAsync(
                     """
                     update upkeep.task set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @id

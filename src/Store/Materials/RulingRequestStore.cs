@@ -78,22 +78,13 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
             {
                 // The person's row is the lock under which their open requests are counted.
                 await connection.ExecuteAsync("select 1 from people.person where id = @personId for update", new { personId }, transaction);
-                if (
-                    await connection.ExecuteScalarAsync<int>(
-                        "select count(*)::int from materials.request where person_id = @personId and state = 'waiting'",
-                        new { personId },
-                        transaction
-                    ) >= RulingRequests.MostOpen
-                )
-                    return (
-                        (Result<Guid>)
-                            new Refusal(
-                                "request.many",
-                                $"{RulingRequests.MostOpen} of your requests wait already. Talk to a steward, or withdraw one.",
-                                "name"
-                            ),
-                        false
-                    );
+                var open = await connection.ExecuteScalarAsync<int>(
+                    "select count(*)::int from materials.request where person_id = @personId and state = 'waiting'",
+                    new { personId },
+                    transaction
+                );
+                if (RulingRequests.MayAsk(open) is { } refusal)
+                    return ((Result<Guid>)refusal, false);
                 var id = Guid.NewGuid();
                 var text = string.IsNullOrWhiteSpace(note) ? null : await LedgerStore.Keep(connection, transaction, note, personId);
                 await connection.ExecuteAsync(
@@ -348,7 +339,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                 transaction
             )
         )
-            return new Refusal("request.material", "Choose the material of the list that it is.", "materialId");
+            return MaterialsProblems.RequestMaterial.Refuse("materialId");
         return knownAs;
     }
 
@@ -391,9 +382,10 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
         Instant now
     )
     {
-        var id = RulingRequests.IdOf(added.Name);
-        if (id.Length == 0)
-            return new Refusal("request.name", "Give it a name with letters.", "name");
+        var named = RulingRequests.Named(added.Name);
+        if (named.Refusal is { } nameless)
+            return nameless;
+        var id = named.Value;
         var made = await connection.ExecuteAsync(
             """
             insert into materials.material (id, name, family, synonyms, cut_energy, heavy_residue, position)
@@ -409,11 +401,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
             transaction
         );
         if (made == 0)
-            return new Refusal(
-                "request.name",
-                "A material of that name is on the list already. Say that it is that one, or give another name.",
-                "name"
-            );
+            return MaterialsProblems.RequestNameTaken.Refuse("name");
         var ranges = RulingRequests.Everywhere(id, added.Standing, added.Reasons, added.Hazard);
         var put = await RulingStore.Put(
             connection,

@@ -177,8 +177,8 @@ public sealed class RulingStore(NpgsqlDataSource db)
         var preview = (await Read(connection, transaction, change, from, now))!.Value;
         if (preview.Refusal is { } refusal)
             return refusal;
-        if (preview.Value.Direction == RulingDirection.Same && preview.Value.Cells.All(c => SaysTheSame(c.Before, c.After)))
-            return new Refusal("ruling.same", "That is what holds already; nothing would change.", "ranges");
+        if (SameWords.Unchanged(preview.Value.Direction, preview.Value.Cells.Select(c => (c.Before, c.After))) is { } same)
+            return same;
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
         if (preview.Value.Direction != RulingDirection.Loosens)
         {
@@ -263,12 +263,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
             cancel
         );
 
-    /// <summary>Whether two states of a cell say the same in the same words.</summary>
-    public static bool SaysTheSame(IReadOnlyList<Ruling> before, IReadOnlyList<Ruling> after) =>
-        before.OrderBy(r => r.MinMm).SequenceEqual(after.OrderBy(r => r.MinMm), SameWords.Instance);
-
-    private static Refusal Stale =>
-        new("stale", "Somebody changed this material meanwhile. Look at what holds now; what you typed is kept.", "version");
+    private static Refusal Stale => CommonProblems.StaleMaterial.Refuse("version");
 
     /// <summary>Proposals that wait for another pair of eyes, oldest first.</summary>
     public async Task<IReadOnlyList<RulingProposal>> Waiting(CancellationToken cancel)
@@ -592,17 +587,6 @@ public sealed class RulingStore(NpgsqlDataSource db)
 
     private static IEnumerable<string> Cells(RulingChange change) =>
         change.Cells.Select(c => $"{GateWords.Of(c.Kind)}/{GateWords.Of(c.Operation)}");
-
-    /// <summary>Rulings that say the same in the same words.</summary>
-    private sealed class SameWords : IEqualityComparer<Ruling>
-    {
-        public static readonly SameWords Instance = new();
-
-        public bool Equals(Ruling? x, Ruling? y) =>
-            x is not null && y is not null && x.Reasons.SequenceEqual(y.Reasons) && x with { Reasons = [] } == y with { Reasons = [] };
-
-        public int GetHashCode(Ruling obj) => HashCode.Combine(obj.MaterialId, obj.MinMm);
-    }
 }
 
 /// <summary>Names of enum values as the database and the API write them.</summary>

@@ -88,7 +88,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 transaction
             ) != materials.Length
         )
-            return new Refusal("sheet.material", "Choose the material that it is said to be.", "materialId");
+            return MaterialsProblems.SheetMaterial.Refuse("materialId");
         var all = new List<string>();
         foreach (var sheet in sheets)
         {
@@ -166,8 +166,8 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 ).ToList();
                 if (have.FirstOrDefault(h => h.Sha256 == sha256) is { Sha256: not null } same)
                     return (same.Id, false);
-                if (have.Count >= SheetDesk.MostFiles)
-                    return (new Refusal("sheet.files", $"A sheet keeps at most {SheetDesk.MostFiles} files.", "file"), false);
+                if (SheetDesk.MayKeepFile(have.Count) is { } full)
+                    return (full, false);
                 var id = Guid.NewGuid();
                 await connection.ExecuteAsync(
                     """
@@ -349,10 +349,9 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 Result<bool>? answer = null;
                 if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet)
                     return (answer, false);
-                if (sheet.State == "retired")
-                    return (new Refusal("sheet.retired", "It is used up."), false);
-                if (state != SheetState.Retired && sheet.BroughtBy == by)
-                    return (new Refusal("sheet.self", "Nobody decides on their own sheet: another steward does."), false);
+                var has = sheet.State == "retired" ? SheetState.Retired : SheetState.Waiting;
+                if (SheetDesk.MayMove(sheet.BroughtBy, by, has, state) is { } refusal)
+                    return (refusal, false);
                 var text = await LedgerStore.Keep(connection, transaction, reason, sheet.BroughtBy);
                 string[] tags = [tag];
                 if (state == SheetState.Waiting)

@@ -150,7 +150,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         }
         catch (PostgresException e) when (e is { SqlState: PostgresErrorCodes.UniqueViolation, ConstraintName: "person_sign_in_name_key" })
         {
-            return new Refusal("person.signInTaken", "Somebody has that sign-in name already. Choose another.", "signInName");
+            return PeopleProblems.PersonSignInTaken.Refuse("signInName");
         }
     }
 
@@ -317,15 +317,15 @@ public sealed class AccountStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                if (personId == by)
-                    return ((Result<Guid>)new Refusal("consent.self", "Nobody writes down their own guardian’s consent.", "id"), false);
+                if (Consents.MayWrite(personId, by) is { } refusal)
+                    return ((Result<Guid>)refusal, false);
                 var known = await connection.ExecuteScalarAsync<int>(
                     "select count(*)::int from house.machine where id = any(@ids)",
                     new { ids = machineIds.ToArray() },
                     transaction
                 );
                 if (known != machineIds.Count)
-                    return (new Refusal("consent.machine", "One of these machines is not in this house.", "machineIds"), false);
+                    return (PeopleProblems.ConsentMachine.Refuse("machineIds"), false);
                 if (
                     !await connection.ExecuteScalarAsync<bool>(
                         "select exists (select from people.person where id = @personId and not erased)",
@@ -333,7 +333,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                         transaction
                     )
                 )
-                    return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "id"), false);
+                    return (PeopleProblems.PersonUnknownId.Refuse("id", personId), false);
                 var id = Guid.NewGuid();
                 var kept = await LedgerStore.Keep(connection, transaction, text, personId);
                 await connection.ExecuteAsync(
@@ -437,9 +437,9 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     if (RoleGrants.May(role, machineId, personId, by, keeper, trainer, until, now) is { } refusal)
                         return ((Result<bool>)refusal, false);
                     if (!person)
-                        return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
+                        return (PeopleProblems.PersonUnknownId.Refuse("personId", personId), false);
                     if (!machine)
-                        return (new Refusal("role.machine", $"There is no machine “{machineId}”.", "machineId"), false);
+                        return (PeopleProblems.RoleUnknownMachine.Refuse("machineId", machineId), false);
                     await GiveRole(connection, transaction, personId, role, machineId, until, now);
                     await Append(
                         connection,
@@ -462,7 +462,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
-            return new Refusal("role.held", "They hold that role already.", "role");
+            return PeopleProblems.RoleHeld.Refuse("role");
         }
     }
 
@@ -489,10 +489,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
             transaction
         );
 
-    private static readonly Refusal LastKeeper = new(
-        "role.lastKeeper",
-        "This is the last keeper whose role and account have no end. Give the role to somebody else, without an end, first."
-    );
+    private static readonly Refusal LastKeeper = PeopleProblems.RoleLastKeeper.Refuse();
 
     /// <summary>Two keepers who end each other's role wait for each other here, and the second is refused.</summary>
     private static Task LockKeepers(NpgsqlConnection connection, NpgsqlTransaction transaction) =>

@@ -136,9 +136,9 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (!person)
-                    return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
+                    return (PeopleProblems.PersonUnknownId.Refuse("personId", personId), false);
                 if (!machine)
-                    return (new Refusal("conduct.machine", "There is no such machine.", "machineId"), false);
+                    return (PeopleProblems.ConductMachine.Refuse("machineId"), false);
                 // Two entries at once: the second sees the first.
                 await connection.ExecuteAsync(
                     "select 1 from people.person where id = @personId for no key update",
@@ -215,7 +215,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
                 if (await Locked(connection, transaction, id) is not { } entry || entry.PersonId != by)
                     return (outcome, false);
                 if (entry.AppealAt is not null)
-                    return (new Refusal("appeal.twice", "An appeal against this is on record already."), false);
+                    return (PeopleProblems.AppealTwice.Refuse(), false);
                 var kept = await LedgerStore.Keep(connection, transaction, text, by);
                 await connection.ExecuteAsync(
                     "insert into people.appeal (conduct_id, person_id, written_by, text_id, at) values (@id, @PersonId, "
@@ -267,7 +267,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
                 if (await Locked(connection, transaction, id) is not { AppealAt: not null } entry)
                     return (outcome, false);
                 if (entry.Outcome is not null)
-                    return (new Refusal("appeal.heard", "This appeal has been heard."), false);
+                    return (PeopleProblems.AppealHeard.Refuse(), false);
                 if (ConductLadder.MayHear(entry.PersonId, entry.WrittenBy, by) is { } refusal)
                     return (refusal, false);
                 var kept = await LedgerStore.Keep(connection, transaction, text, entry.PersonId);

@@ -180,21 +180,9 @@ public sealed class InviteStore(NpgsqlDataSource db)
                     new { hash = Invites.Hash(code) },
                     transaction
                 );
-                if (row is null || row.UsedAt is not null || row.Expires <= now || !await IsNewest(connection, transaction, row))
-                    return (
-                        (Refusal?)
-                            new Refusal(
-                                "invite.over",
-                                "This link or code was used, has ended, or was never made. Ask a keeper for a new one.",
-                                "code"
-                            ),
-                        false
-                    );
-                if (row is { NeedsAgreement: true, AgreedAt: null })
-                    return (
-                        new Refusal("invite.waits", "A second keeper, or the countersigner, has to agree first. Ask them.", "code"),
-                        false
-                    );
+                var good = row is not null && row.UsedAt is null && row.Expires > now && await IsNewest(connection, transaction, row);
+                if (Invites.MayUse(good, row is { NeedsAgreement: true, AgreedAt: null }) is { } refusal)
+                    return ((Refusal?)refusal, false);
                 var set = await connection.ExecuteAsync(
                     """
                     update people.person p set password_hash = @passwordHash, security_stamp = gen_random_uuid()::text
@@ -203,15 +191,15 @@ public sealed class InviteStore(NpgsqlDataSource db)
                     """,
                     new
                     {
-                        row.PersonId,
+                        row!.PersonId,
                         passwordHash,
                         now,
                     },
                     transaction
                 );
                 if (set == 0)
-                    return (new Refusal("invite.over", "The account is closed. Ask a keeper.", "code"), false);
-                await connection.ExecuteAsync("update people.invite set used_at = @now where id = @Id", new { row.Id, now }, transaction);
+                    return (PeopleProblems.InviteOfClosedAccount.Refuse("code"), false);
+                await connection.ExecuteAsync("update people.invite set used_at = @now where id = @Id", new { row!.Id, now }, transaction);
                 await MessageStore.Tell(
                     connection,
                     transaction,

@@ -214,17 +214,8 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                if (personId == by)
-                    return ((Result<Guid>)new Refusal("pause.self", "Nobody pauses themselves; ask another steward.", "id"), false);
-                if (until <= now)
-                    return (
-                        new Refusal(
-                            "pause.until",
-                            "The end of a pause lies in the future. Leave it empty to pause until released.",
-                            "until"
-                        ),
-                        false
-                    );
+                if (Pauses.MayPause(personId, by, until, now) is { } refusal)
+                    return ((Result<Guid>)refusal, false);
                 if (
                     !await connection.ExecuteScalarAsync<bool>(
                         "select exists (select from people.person where id = @personId and not erased)",
@@ -232,7 +223,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
                         transaction
                     )
                 )
-                    return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "id"), false);
+                    return (PeopleProblems.PersonUnknownId.Refuse("id", personId), false);
                 return (await Pause(connection, transaction, personId, by, reason, until, now), true);
             },
             cancel

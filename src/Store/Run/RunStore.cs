@@ -253,7 +253,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                 if (RunStanding.MayLook(run.Person, by, run.Allowed, counts, reason) is { } refusal)
                     return (refusal, false);
                 if (run.Looked is not null)
-                    return (new Refusal("run.lookedAt", "Somebody has looked at that run already. Load the page again."), false);
+                    return (RunProblems.RunLookedAt.Refuse(), false);
                 var text = await LedgerStore.Keep(connection, transaction, reason!.Trim(), run.Person);
                 await connection.ExecuteAsync(
                     "update run.log set looked_by = @by, looked_at = @now, look_text_id = @text, behind = case when @counts then "
@@ -400,10 +400,10 @@ public sealed class RunStore(NpgsqlDataSource db)
             },
             transaction
         );
-        return !known.Person ? new Refusal("run.unknownId", $"There is no member “{run.PersonId}”.", "memberId")
-            : !known.Machine ? new Refusal("run.unknownId", $"There is no machine “{run.MachineId}”.", "machineId")
-            : !known.Material ? new Refusal("run.unknownId", $"There is no material “{run.MaterialId}”.", "materialId")
-            : !known.Booking ? new Refusal("run.unknownId", "There is no such booking of this person on this machine.", "bookingId")
+        return !known.Person ? RunProblems.RunUnknownMember.Refuse("memberId", run.PersonId)
+            : !known.Machine ? RunProblems.RunUnknownMachine.Refuse("machineId", run.MachineId)
+            : !known.Material ? RunProblems.RunUnknownMaterial.Refuse("materialId", run.MaterialId)
+            : !known.Booking ? RunProblems.RunUnknownBooking.Refuse("bookingId")
             : null;
     }
 

@@ -125,12 +125,8 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                if (personId == by)
-                    return (
-                        (Result<Guid>)
-                            new Refusal("hold.self", "Nobody decides about their own certificate; ask another steward.", "personId"),
-                        false
-                    );
+                if (CertificateHolds.MayDecide(personId, by) is { } refusal)
+                    return ((Result<Guid>)refusal, false);
                 if (
                     !await connection.ExecuteScalarAsync<bool>(
                         "select exists (select from training.certificate where person_id = @personId and authority = @authority "
@@ -144,7 +140,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
                         transaction
                     )
                 )
-                    return (new Refusal("hold.none", "This person holds no such certificate now.", "authority"), false);
+                    return (TrainingProblems.HoldNone.Refuse("authority"), false);
                 return (await Save(connection, transaction, personId, authority, kind, conditions, reason, by, now), true);
             },
             cancel
@@ -223,7 +219,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
                     return ((Result<HoldEnding>?)null, false);
                 var hold = (await Read(connection, transaction, [row]))[0];
                 if (hold.Unmet.Count > 0)
-                    return (new Refusal("hold.conditions", $"Not yet: {string.Join("; ", hold.Unmet)}."), false);
+                    return (TrainingProblems.HoldConditionsUnmet.Refuse(null, string.Join("; ", hold.Unmet)), false);
                 var ending = await HoldEndings.End(
                     connection,
                     transaction,

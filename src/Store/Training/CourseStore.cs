@@ -76,17 +76,8 @@ public sealed class CourseStore(NpgsqlDataSource db)
                 Result<bool>? outcome = null;
                 if (await Page(connection, transaction, moduleId) is not { } page)
                     return (outcome, false);
-                if (page.Version != version)
-                    return (
-                        new Refusal(
-                            "reading.stale",
-                            "This page was changed while you read. Load it again and read what is new.",
-                            "version"
-                        ),
-                        false
-                    );
-                if (answer != page.Options[0])
-                    return (new Refusal("reading.wrong", "That is not what the page says. Look again, then answer.", "answer"), false);
+                if (ModuleRules.MayTick(page.Version, version, page.Options[0], answer) is { } refusal)
+                    return (refusal, false);
                 var made = await connection.ExecuteAsync(
                     "insert into training.done (person_id, module_id, version, at) values (@personId, @moduleId, @version, @now) "
                         + "on conflict do nothing",
@@ -148,14 +139,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                 )
                     return (outcome, false);
                 if (module.Version != version)
-                    return (
-                        new Refusal(
-                            "page.stale",
-                            "Somebody changed this page meanwhile. Look at what it says now; what you typed is kept.",
-                            "version"
-                        ),
-                        false
-                    );
+                    return (TrainingProblems.PageStale.Refuse("version"), false);
                 List<string> again = change.RepeatBy is null ? [] : await Counting(connection, transaction, module, today);
                 outcome = (Result<IReadOnlyList<string>>)again;
                 if (reason is null)
@@ -243,7 +227,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                 )
                     return (outcome, false);
                 if (module.Version != version)
-                    return (new Refusal("quiz.stale", "Somebody asked for this meanwhile. Look at it again.", "version"), false);
+                    return (TrainingProblems.QuizStale.Refuse("version"), false);
                 var again = await Counting(connection, transaction, module, today);
                 outcome = (Result<IReadOnlyList<string>>)again;
                 if (reason is null)

@@ -65,9 +65,9 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                         transaction
                     );
                     if (!person)
-                        return (new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
+                        return (PeopleProblems.PersonUnknownId.Refuse("personId", personId), false);
                     if (!machine)
-                        return (new Refusal("founding.machine", $"There is no machine “{machineId}”.", "machineId"), false);
+                        return (TrainingProblems.FoundingMachine.Refuse("machineId", machineId), false);
                     var span = SignOffs.Found(trainers, evidence, rules, now);
                     if (span.Refusal is { } refusal)
                         return ((Result<Guid>)refusal, false);
@@ -116,7 +116,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
-            return new Refusal("founding.trainers", "This machine has a founding authority already.", "machineId");
+            return TrainingProblems.FoundingTwice.Refuse("machineId");
         }
     }
 

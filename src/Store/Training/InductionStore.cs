@@ -46,10 +46,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                         transaction
                     );
                     if (machine is null)
-                        return (
-                            (Result<Guid>)new Refusal("induction.machine", $"There is no machine “{wanted.MachineId}”.", "machineId"),
-                            false
-                        );
+                        return ((Result<Guid>)TrainingProblems.InductionMachine.Refuse("machineId", wanted.MachineId), false);
                     if (
                         Inductions.MayTeach(
                             wanted,
@@ -79,10 +76,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                             transaction
                         )
                     )
-                        return (
-                            new Refusal("induction.booked", "The machine is booked for some of that time. Choose another.", "start"),
-                            false
-                        );
+                        return (TrainingProblems.InductionBooked.Refuse("start"), false);
                     var (first, last) = (clock.At(wanted.During.Start), clock.At(wanted.During.End));
                     var when = new Recurrence(first.Date, first.TimeOfDay, last.TimeOfDay);
                     var plan = new NewPlan(PlanKind.Class, $"Induction on {machine}", when, wanted.TrainerId, [wanted.MachineId], [], 1);
@@ -128,7 +122,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
-            return new Refusal("induction.overlap", "The machine or the trainer has a class then already. Choose another time.", "start");
+            return TrainingProblems.InductionOverlap.Refuse("start");
         }
     }
 
@@ -203,7 +197,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                 if (session.Taken.All(t => t.PersonId != personId))
                     return (true, false);
                 if (session.Start <= now)
-                    return (new Refusal("induction.begun", "The session has begun: the roll call says who was there."), false);
+                    return (TrainingProblems.InductionBegunToCall.Refuse(), false);
                 await connection.ExecuteAsync(
                     """
                     delete from training.place where induction_id = @id and person_id = @personId;
@@ -310,10 +304,8 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     return (outcome, false);
                 if (session.Cancelled)
                     return (true, false);
-                if (by != session.TrainerId && !steward)
-                    return (new Refusal("induction.notYours", "This is for its trainer and for stewards."), false);
-                if (session.Start <= now)
-                    return (new Refusal("induction.begun", "The session has begun: the roll call says who was there."), false);
+                if (Inductions.MayCallOff(by == session.TrainerId, steward, session.Start, now) is { } refusal)
+                    return (refusal, false);
                 await connection.ExecuteAsync(
                     "update training.induction set cancelled_at = @now where id = @id",
                     new { id, now },

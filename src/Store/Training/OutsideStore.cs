@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Ledger;
+using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
@@ -48,7 +49,7 @@ public sealed class OutsideStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 if (!await TrainingStore.Known(connection, transaction, personId))
-                    return ((Result<Guid>)new Refusal("person.unknownId", $"There is no member “{personId}”.", "personId"), false);
+                    return ((Result<Guid>)PeopleProblems.PersonUnknownId.Refuse("personId", personId), false);
                 var id = Guid.NewGuid();
                 var text = await LedgerStore.Keep(connection, transaction, evidence, personId);
                 await connection.ExecuteAsync(

@@ -75,27 +75,13 @@ public sealed class PathStore(NpgsqlDataSource db)
                 var present = all.FirstOrDefault(p => p.Path.Authority == path.Authority);
                 if (present is null && (!path.IsAddOn || all.All(p => p.Path.Authority != path.MachineId)))
                 {
-                    var refusal = new Refusal("path.unknown", $"There is no machine for “{path.Authority}”.", "authority");
+                    var refusal = TrainingProblems.PathUnknown.Refuse("authority", path.Authority);
                     return ((Result<bool>)refusal, false);
                 }
                 if ((present?.Version ?? 0) != version)
-                    return (
-                        new Refusal(
-                            "path.stale",
-                            "Somebody changed this path meanwhile. Look at what it says now; what you typed is kept.",
-                            "version"
-                        ),
-                        false
-                    );
+                    return (TrainingProblems.PathStale.Refuse("version"), false);
                 if (present?.Coming is not null)
-                    return (
-                        new Refusal(
-                            "path.planned",
-                            "Another path is planned already, from a later day. Wait for it, or change it then.",
-                            "from"
-                        ),
-                        false
-                    );
+                    return (TrainingProblems.PathPlanned.Refuse("from"), false);
                 var text = await LedgerStore.Keep(connection, transaction, reason, null);
                 // An old version ends where the new one begins; the starting path has no row to end.
                 await connection.ExecuteAsync(

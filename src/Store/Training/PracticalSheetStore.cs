@@ -62,24 +62,10 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
                 if (id is not null && present is null)
                     return (outcome, false);
                 if ((present?.Version ?? 0) != version)
-                    return (
-                        new Refusal(
-                            "practical.changed",
-                            "Somebody changed this form meanwhile. Look at what it says now; what you typed is kept.",
-                            "version"
-                        ),
-                        false
-                    );
+                    return (TrainingProblems.PracticalChanged.Refuse("version"), false);
                 var sheet = id ?? $"practical-{NewPages.IdOf(change.Title, [])}";
                 if (id is null && sheets.Any(s => s.Id == sheet))
-                    return (
-                        new Refusal(
-                            "practical.change",
-                            "There is a sheet of that title. Change that one, or choose another title.",
-                            "title"
-                        ),
-                        false
-                    );
+                    return (TrainingProblems.PracticalTitleTaken.Refuse("title"), false);
                 IReadOnlyList<string> again =
                     change.RepeatBy is null || present is null ? [] : await Holders(connection, transaction, sheet, rules, now);
                 outcome = (sheet, again);

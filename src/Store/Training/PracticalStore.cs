@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
+using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -64,13 +65,10 @@ public sealed class PracticalStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 if (!await TrainingStore.Known(connection, transaction, memberId))
-                    return ((Result<Guid>)new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId"), false);
+                    return ((Result<Guid>)PeopleProblems.PersonUnknownId.Refuse("memberId", memberId), false);
                 var paths = await PathStore.All(connection, transaction, rules, now);
                 if (paths.FirstOrDefault(p => p.Path.Authority == authority)?.Path is not { } path)
-                    return (
-                        new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority"),
-                        false
-                    );
+                    return (TrainingProblems.SignOffUnknownAuthority.Refuse("authority", authority), false);
                 if (
                     SignOffs.MaySign(
                         trainer,
@@ -82,8 +80,10 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                     { } refusal
                 )
                     return (refusal, false);
-                if (path.Steps[^1].Id is not { Length: > 0 } sheet)
-                    return (new Refusal("practical.none", "This path ends with a note, not with a practical form.", "authority"), false);
+                var form = Practicals.FormOf(path);
+                if (form.Refusal is { } none)
+                    return (none, false);
+                var sheet = form.Value;
                 var left = await TrainingStore.Open(connection, transaction, path, paths, memberId, rules, now);
                 if (SignOffs.MayPass(path, left, true, rules) is { } wait)
                     return (wait, false);
@@ -168,7 +168,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                 if (fresh.Count == 0)
                     return (seen, false);
                 if (seen.Ended is not null)
-                    return (new Refusal("practical.ended", "This form is closed. Begin another one.", null), false);
+                    return (TrainingProblems.PracticalEnded.Refuse(), false);
                 if (
                     SignOffs.MaySign(
                         by,
@@ -180,15 +180,8 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                     { } refusal
                 )
                     return (refusal, false);
-                if (seen.Marks.Count + fresh.Count > Practicals.MostMarks)
-                    return (
-                        new Refusal(
-                            "practical.full",
-                            $"A form holds up to {Practicals.MostMarks} marks. Close this one, and begin another.",
-                            "marks"
-                        ),
-                        false
-                    );
+                if (Practicals.MayAdd(seen.Marks.Count, fresh.Count) is { } full)
+                    return (full, false);
                 foreach (var mark in fresh)
                 {
                     if (Practicals.MayMark(seen.Sheet, mark.StepId, mark.Note) is { } wrong)
@@ -241,19 +234,9 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                     return (outcome, false);
                 if (seen.Ended is not null)
                     return (seen, false);
-                if (by != seen.TrainerId && by != seen.PersonId)
-                    return (
-                        new Refusal("practical.notYours", "This is for the trainer who began it and the person who was watched."),
-                        false
-                    );
-                if (marks != seen.Marks.Count)
-                    return (
-                        new Refusal("practical.stale", "Marks were added meanwhile. Look at the form as it is now, then agree."),
-                        false
-                    );
                 var verdict = Practicals.Judge(seen.Sheet, seen.Marks, rules);
-                if (verdict.Outcome == PracticalOutcome.Open)
-                    return (new Refusal("practical.open", verdict.Why), false);
+                if (Practicals.MayAgree(by == seen.TrainerId || by == seen.PersonId, seen.Marks.Count, marks, verdict) is { } against)
+                    return (against, false);
                 if (
                     by == seen.TrainerId
                     && SignOffs.MaySign(

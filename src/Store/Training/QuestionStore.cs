@@ -38,11 +38,7 @@ public sealed class QuestionStore(NpgsqlDataSource db)
                 var bank = all.Where(q => !q.Retired).Select(q => GateJson.Read<Question>(q.Body)).ToList();
                 var old = bank.FirstOrDefault(q => q.Id == replaces);
                 if (replaces is not null && old is null)
-                    return (
-                        (Result<string>)
-                            new Refusal("question.gone", "Somebody changed or took out this question meanwhile. What you typed is kept."),
-                        false
-                    );
+                    return ((Result<string>)TrainingProblems.QuestionGone.Refuse(), false);
                 var topics = (await CourseStore.Modules(connection, transaction))
                     .Where(m => m.Kind == ModuleKind.Reading && m.Topic.Length > 0)
                     .Select(m => m.Topic)

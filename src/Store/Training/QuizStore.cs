@@ -194,16 +194,12 @@ public sealed class QuizStore(NpgsqlDataSource db)
                 if (await Locked(connection, transaction, id, personId) is not { } attempt)
                     return (outcome, false);
                 if (attempt.Ended is not null || now >= attempt.Started + QuizMarking.Longest)
-                    return (new Refusal("quiz.ended", "This attempt has ended. What was answered until then counts."), false);
+                    return (TrainingProblems.QuizEnded.Refuse(), false);
                 var at = attempt.Drawn.ToList().FindIndex(d => d.Id == questionId);
-                if (at < 0)
-                    return (new Refusal("quiz.question", "This question is not in your quiz.", "question"), false);
-                var order = attempt.Drawn[at].Shown;
-                if (shown.Any(s => s < 0 || s >= order.Count))
-                    return (Wrong, false);
-                IReadOnlyList<int> places = [.. shown.Select(s => order[s])];
-                if (places.Count > 0 && !attempt.Questions[at].CanBe(places))
-                    return (Wrong, false);
+                var chosen = QuizMarking.Places(at < 0 ? null : attempt.Questions[at], at < 0 ? [] : attempt.Drawn[at].Shown, shown);
+                if (chosen.Refusal is { } refusal)
+                    return (refusal, false);
+                var places = chosen.Value;
                 await connection.ExecuteAsync(
                     "update training.attempt set answers = jsonb_set(answers, array[@questionId], @places::jsonb) where id = @id",
                     new
@@ -272,8 +268,6 @@ public sealed class QuizStore(NpgsqlDataSource db)
             ).Select(GateJson.Read<Question>),
         ];
     }
-
-    private static Refusal Wrong => new("quiz.answer", "That is no answer to this question. Choose among what is shown.", "answer");
 
     private static async Task<Attempt?> Locked(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, string personId) =>
         (

@@ -3,6 +3,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
+using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -62,10 +63,10 @@ public sealed class TrainingStore(NpgsqlDataSource db)
     )
     {
         if (!await Known(connection, transaction, memberId))
-            return new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId");
+            return PeopleProblems.PersonUnknownId.Refuse("memberId", memberId);
         var paths = await PathStore.All(connection, transaction, rules, now);
         if (paths.FirstOrDefault(p => p.Path.Authority == authority)?.Path is not { } path)
-            return new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority");
+            return TrainingProblems.SignOffUnknownAuthority.Refuse("authority", authority);
         var signed = SignOffs.Sign(
             signer,
             memberId,
@@ -154,15 +155,9 @@ public sealed class TrainingStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 if (!await Known(connection, transaction, memberId))
-                    return (
-                        (Result<CertificateNow>)new Refusal("person.unknownId", $"There is no member “{memberId}”.", "memberId"),
-                        false
-                    );
+                    return ((Result<CertificateNow>)PeopleProblems.PersonUnknownId.Refuse("memberId", memberId), false);
                 if ((await PathStore.All(connection, transaction, rules, now)).All(p => p.Path.Authority != authority))
-                    return (
-                        new Refusal("signOff.unknownAuthority", $"“{authority}” is neither a machine nor an add-on here.", "authority"),
-                        false
-                    );
+                    return (TrainingProblems.SignOffUnknownAuthority.Refuse("authority", authority), false);
                 var held = SignOffs.FromPaper(by, memberId, signedOn, evidence, rules, now);
                 if (held.Refusal is { } refusal)
                     return (refusal, false);

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
+using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
@@ -45,7 +46,6 @@ public sealed record CancelRequest(string? Reason = null);
 
 public static class BookingEndpoints
 {
-    private const int MostCompanions = 20;
     private static readonly Duration LongestList = Duration.FromDays(93);
 
     public static void MapBookings(this IEndpointRouteBuilder app)
@@ -82,12 +82,15 @@ public static class BookingEndpoints
     {
         var id = Guid.NewGuid();
         if (request.Id is { } text && !Guid.TryParse(text, out id))
-            return Problems.Of(new Refusal("booking.id", "The id has to be a UUID.", "id"));
+            return Problems.Of(BookingProblems.BookingId.Refuse("id"));
         var errors = new FieldErrors();
         if (AskReading.Read(request, user.Id, clock.GetCurrentInstant(), errors) is not { } ask)
             return errors.Answer();
-        if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer))
-            return Problems.Of(403, "booking.notYours", "Members book for themselves only.");
+        if (
+            BookingRefusals.MayBook(ask.MemberId, user.Id, await user.Is(Role.Steward, Role.Trainer), request.Companions ?? 0) is
+            { } refusal
+        )
+            return Problems.Of(refusal);
         if (ask.Minutes == 0)
         {
             var loaded = await GateEndpoints.Load(request, user, facts, clock, cancel);
@@ -95,35 +98,24 @@ public static class BookingEndpoints
                 return problem;
             ask = loaded.Asked!.Value.Ask;
         }
-        if (request.Companions is < 0 or > MostCompanions)
-            return Problems.Of(new Refusal("booking.companions", $"Between 0 and {MostCompanions} people may come along.", "companions"));
         return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel, request.Companions ?? 0) switch
         {
             BookingOutcome.Booked { Again: false } made => TypedResults.Created($"/api/bookings/{id}", Answer(made.Booking, user.Id, true)),
             BookingOutcome.Booked again => TypedResults.Ok(Answer(again.Booking, user.Id, true)),
             BookingOutcome.Refused refused => Problems.Of(
-                422,
-                "gate.refused",
-                Refused(refused.Decision),
+                BookingRefusals.Shut(refused.Decision),
                 new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision) }
             ),
             BookingOutcome.Taken { Decision: { } decision } => Problems.Of(
-                409,
-                Reason(decision).Code,
-                Reason(decision).Text + " Choose another time.",
+                BookingRefusals.Taken(decision),
                 new { posts = GateEndpoints.Posts(decision) }
             ),
-            BookingOutcome.Taken => Problems.Of(409, Codes.TimeTaken.Code, "Somebody took that time just now. Choose another time."),
-            BookingOutcome.IdUsed => Problems.Of(409, "booking.idUsed", "That id stands for another booking. Use a new one."),
+            BookingOutcome.Taken => Problems.Of(BookingProblems.TimeTaken.Refuse()),
+            BookingOutcome.IdUsed => Problems.Of(BookingProblems.BookingIdUsed.Refuse()),
             BookingOutcome.Unknown unknown => Problems.Of(unknown.Refusal),
             var other => throw new InvalidOperationException($"An outcome without an answer: {other}."),
         };
     }
-
-    private static Reason Reason(Decision decision) => decision.Reasons.First(r => r.Standing >= Standing.Ask);
-
-    private static string Refused(Decision decision) =>
-        string.Join(" ", decision.Reasons.Where(r => r.Standing >= Standing.Ask).Select(r => r.Text).Take(4));
 
     private static async Task<Results<Ok<BookingList>, ProblemHttpResult>> List(
         string? from,
@@ -162,7 +154,7 @@ public static class BookingEndpoints
         var all = await user.Is(Role.Steward);
         if (await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel) is not { } answer)
             return Problems.NotFound("booking of yours");
-        return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
     private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Release(
@@ -179,7 +171,7 @@ public static class BookingEndpoints
             return HouseEndpoints.NoRules();
         if (await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel) is not { } answer)
             return Problems.NotFound("booking");
-        return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
     private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Arrive(
@@ -193,7 +185,7 @@ public static class BookingEndpoints
         var all = await user.Is(Role.Steward, Role.Trainer);
         if (await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel) is not { } answer)
             return Problems.NotFound("booking of yours");
-        return answer.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
     internal static BookingAnswer Answer(BookedTime b, string asker, bool whole) =>

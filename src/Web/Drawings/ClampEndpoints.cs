@@ -57,11 +57,7 @@ public static class ClampEndpoints
         if (Clamps.Refused(clamps) is { } refusal)
             return Problems.Of(refusal);
         if (!await drawings.Mark(id, request.Before ?? [], clamps, cancel))
-            return Problems.Of(
-                409,
-                "clamps.stale",
-                "The clamps were changed in another window. They are shown as they are now: mark yours again."
-            );
+            return Problems.Of(DrawingsProblems.ClampsStale.Refuse());
         return TypedResults.Ok(new ClampsAnswer(clamps));
     }
 }

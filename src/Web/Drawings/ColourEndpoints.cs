@@ -1,6 +1,7 @@
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
@@ -41,16 +42,9 @@ public static class ColourEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
         if (ColourMap.Tidy(request.Colour ?? "") is not { } colour || drawing.Summary.Strokes.All(s => s.Colour != colour))
-            return Problems.Of(new Refusal("colour.notDrawn", "No line of this drawing has that colour.", "colour"));
+            return Problems.Of(DrawingsProblems.ColourNotDrawn.Refuse("colour"));
         if (rules.Colours.Strokes.ContainsKey(colour))
-            return Problems.Of(
-                new Refusal(
-                    "colour.ofHouse",
-                    $"The house’s rules say what {colour} does. Give the line another colour in your drawing program, or mend it here.",
-                    "colour"
-                ),
-                409
-            );
+            return Problems.Of(DrawingsProblems.ColourOfHouse.Refuse("colour", colour));
         StrokeMeaning? meaning = null;
         if (request.Operation is { } text)
         {

@@ -87,16 +87,11 @@ public static class DrawingEndpoints
     )
     {
         if (file is null)
-            return Problems.Of(new Refusal("file.missing", "Choose an SVG, DXF, PNG or JPEG file.", "file"));
+            return Problems.Of(DrawingsProblems.FileMissing.Refuse("file"));
         if (file.Length > DrawingLimits.Bytes)
-            return Problems.Of(413, "file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Split it.");
+            return Problems.Of(DrawingsProblems.FileTooLarge.Refuse(null, DrawingLimits.Bytes / 1024 / 1024));
         if (file.Length == 0)
-            return Problems.Of(
-                422,
-                "file.empty",
-                "The file is empty. Choose another file.",
-                new { errors = One("The file is empty. Choose another file.") }
-            );
+            return Problems.Of(DrawingsProblems.FileEmpty.Refuse(), new { errors = One("The file is empty. Choose another file.") });
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
@@ -111,15 +106,13 @@ public static class DrawingEndpoints
         }
         catch (UnreadableDrawingException e)
         {
-            return Problems.Of(422, "file.unreadable", e.Message, new { errors = One(e.Message) });
+            return Problems.Of(DrawingsProblems.FileUnreadable.Refuse(null, e.Message), new { errors = One(e.Message) });
         }
     }
 
     /// <summary>What became of keeping a drawing: made, or no room for it.</summary>
     internal static Results<Created<DrawingAnswer>, ProblemHttpResult> Kept(Result<KeptDrawing> kept, HouseRules rules) =>
-        kept.Refusal is { } full
-            ? Problems.Of(full, 507)
-            : TypedResults.Created($"/api/drawings/{kept.Value.Id}", Answer(kept.Value, rules));
+        kept.Refusal is { } full ? Problems.Of(full) : TypedResults.Created($"/api/drawings/{kept.Value.Id}", Answer(kept.Value, rules));
 
     private static string MediaType(string format) =>
         format switch
@@ -164,7 +157,7 @@ public static class DrawingEndpoints
         if (await OnlyOwn(id, user, drawings, cancel) is not { } drawing)
             return Problems.NotFound("drawing of yours");
         return (await drawings.Delete(drawing, clock.GetCurrentInstant(), cancel)).Refusal is { } refusal
-            ? Problems.Of(refusal, 409)
+            ? Problems.Of(refusal)
             : TypedResults.NoContent();
     }
 

@@ -89,7 +89,7 @@ public static class MendEndpoints
     )
     {
         if (format is not ("svg" or "dxf"))
-            return Problems.Of(new Refusal("format.unknown", "Choose svg or dxf.", "format"));
+            return Problems.Of(DrawingsProblems.FormatUnknown.Refuse("format"));
         var made = await room.Do(
             id,
             request,

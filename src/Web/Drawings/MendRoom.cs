@@ -82,7 +82,7 @@ public sealed class MendRoom(DrawingStore drawings, DrawingReader reader, HouseS
         }
         catch (UnreadableDrawingException e)
         {
-            return new(default, Problems.Of(422, "mend.tooMuch", e.Message));
+            return new(default, Problems.Of(DrawingsProblems.MendTooMuch.Refuse(null, e.Message)));
         }
     }
 }

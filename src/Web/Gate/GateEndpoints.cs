@@ -123,20 +123,14 @@ public static class GateEndpoints
     )
     {
         if (request.Note is { Length: > 2000 })
-            return Problems.Of(new Refusal("ask.note", "The note is longer than 2000 characters. Shorten it.", "note"));
+            return Problems.Of(GateProblems.AskNote.Refuse("note"));
         var loaded = await Load(request, user, facts, clock, cancel);
         if (loaded.Problem is { } problem)
             return problem;
         var (ask, known) = loaded.Asked!.Value;
         var verdict = Core.Gating.Gate.Decide(ask, known).Verdict;
         if (verdict != Verdict.Ask)
-            return Problems.Of(
-                409,
-                "ask.notNeeded",
-                verdict == Verdict.Shut
-                    ? "The gate is shut: no steward can lift it. Ask the gate what would open it."
-                    : "The gate is open: book it."
-            );
+            return Problems.Of((verdict == Verdict.Shut ? GateProblems.AskOfAShutGate : GateProblems.AskNotNeeded).Refuse());
         var id = await asks.Add(ask, known, request.Note, clock.GetCurrentInstant(), cancel);
         return TypedResults.Created($"/api/asks/{id}", new AskMade(id));
     }
@@ -203,17 +197,7 @@ public static class GateEndpoints
         );
         if (answered is not { } result)
             return Problems.NotFound("ask");
-        return result.Refusal is { } refusal
-            ? Problems.Of(
-                refusal,
-                refusal.Code switch
-                {
-                    "ask.self" or "ask.notYours" => 403,
-                    "reason.missing" or "reason.long" => 400,
-                    _ => 409,
-                }
-            )
-            : TypedResults.Ok(new AskState(result.Value));
+        return result.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new AskState(result.Value));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(
@@ -241,8 +225,8 @@ public static class GateEndpoints
         var now = clock.GetCurrentInstant();
         if (AskReading.Read(request, user.Id, now, errors) is not { } ask)
             return (null, errors.Answer());
-        if (ask.MemberId != user.Id && !await user.Is(Role.Steward, Role.Trainer))
-            return (null, Problems.Of(403, "ask.notYours", "Members ask for themselves only."));
+        if (Asks.MayAskFor(ask.MemberId, user.Id, await user.Is(Role.Steward, Role.Trainer)) is { } others)
+            return (null, Problems.Of(others));
         var loaded = await facts.Load(ask, now, null, user.Id, cancel, ahead: ahead);
         if (loaded.Refusal is { } refusal)
             return (null, Problems.Of(refusal));

@@ -145,7 +145,7 @@ public static class CalendarEndpoints
             return problem;
         var added = await calendar.Add(plan!, rules.Clock, user.Id, now, cancel);
         if (added.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code == "calendar.overlap" ? 409 : 400);
+            return Problems.Of(refusal);
         var times = plan!.When.Occurrences(rules.Clock).Value;
         return TypedResults.Created(
             $"/api/calendar/{added.Value}",

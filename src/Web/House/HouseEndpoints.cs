@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
+using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
@@ -159,7 +160,7 @@ public static class HouseEndpoints
         {
             var parsed = LocalDatePattern.Iso.Parse(date);
             if (!parsed.Success || Math.Abs(Period.DaysBetween(day, parsed.Value)) > 3660)
-                return Problems.Of(new Refusal("day.bad", "Give the day like 2026-11-24.", "date"));
+                return Problems.Of(CommonProblems.DayBad.Refuse("date"));
             day = parsed.Value;
         }
         var open = rules.OpenOn(day);
@@ -190,7 +191,7 @@ public static class HouseEndpoints
             return NoRules();
         var parsed = LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm").Parse(local ?? "");
         if (!parsed.Success)
-            return Problems.Of(new Refusal("local.bad", "Give the wall-clock time like 2026-11-24T10:15.", "local"));
+            return Problems.Of(HouseProblems.LocalBad.Refuse("local"));
         return rules.Clock.Read(parsed.Value) switch
         {
             LocalReading.Once once => TypedResults.Ok(
@@ -207,10 +208,11 @@ public static class HouseEndpoints
                 ])
             ),
             LocalReading.Missing missing => Problems.Of(
-                422,
-                "local.missing",
-                $"The clocks go forward over that time: there is no {parsed.Value.TimeOfDay:HH:mm}. The next is "
-                    + $"{missing.Next.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)}.",
+                HouseProblems.LocalMissing.Refuse(
+                    null,
+                    parsed.Value.TimeOfDay,
+                    missing.Next.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)
+                ),
                 new { next = missing.Next.ToInstant() }
             ),
             var other => throw new InvalidOperationException($"A reading without an answer: {other}."),
@@ -274,7 +276,7 @@ public static class HouseEndpoints
             return Problems.NotFound($"machine as “{id}”");
         var stop = await house.Stop(id, user.Id, request.Reason!.Trim(), now, cancel);
         return stop.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code == "stop.tooMany" ? 429 : 409)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/stops/{stop.Value}", new StopMade(stop.Value));
     }
 
@@ -300,7 +302,7 @@ public static class HouseEndpoints
             if (await house.Return(stop, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, now, cancel) is not { } ending)
                 continue;
             if (ending.Refusal is { } refusal)
-                return Problems.Of(refusal, 403);
+                return Problems.Of(refusal);
             waits |= ending.Value != HoldEnding.Ends;
         }
         return waits ? TypedResults.Accepted((string?)null, HoldAnswer.Noted) : TypedResults.NoContent();
@@ -324,12 +326,11 @@ public static class HouseEndpoints
         )
             return Problems.NotFound("stop that holds");
         if (ending.Refusal is { } refusal)
-            return Problems.Of(refusal, 403);
+            return Problems.Of(refusal);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 
-    internal static ProblemHttpResult NoRules() =>
-        Problems.Of(409, "house.noRules", "This house has no rules yet. A keeper sets it up first.");
+    internal static ProblemHttpResult NoRules() => Problems.Of(GateProblems.HouseNoRulesYet.Refuse());
 }
 
 /// <param name="Demo">Demo sign-ins are printed and shown.</param>

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
+using VelvetGate.Core.House;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Web.People;
@@ -48,7 +49,7 @@ public static class MonthEndpoints
         {
             var read = YearMonthPattern.Iso.Parse(month);
             if (!read.Success || read.Value.Year is < 2000 or > 2200)
-                return Problems.Of(new Refusal("month.bad", "Write the month like 2026-11.", "month"));
+                return Problems.Of(HouseProblems.MonthBad.Refuse("month"));
             first = read.Value.OnDayOfMonth(1);
         }
         var last = first.With(DateAdjusters.EndOfMonth);

@@ -107,8 +107,8 @@ public static class RulesEndpoints
             return errors.Answer();
         var before = (await sheets.Rules(cancel)).LastOrDefault(v => v.From <= from && (v.Until is null || v.Until > from));
         var changes = before is null ? [] : SheetChecks.Compare(before.Rules, read.Value!);
-        if (before is not null && changes.Count == 0)
-            return Problems.Of(new Refusal("rules.same", "Nothing differs from the rules that hold then.", "fields"));
+        if (SheetChecks.Unchanged(before is null, changes) is { } same)
+            return Problems.Of(same);
         var id = await sheets.ChangeRules(read.Value!, request.Reason!.Trim(), from, user.Id, now, cancel);
         return TypedResults.Created("/api/house/rules", new RulesMade(id, changes));
     }

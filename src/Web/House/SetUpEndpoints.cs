@@ -75,12 +75,7 @@ public static class SetUpEndpoints
             errors.Add("pack", "Choose a pack to start from; every value in it can be changed later.");
         if (request.Zone is null || DateTimeZoneProviders.Tzdb.GetZoneOrNull(request.Zone) is null)
             errors.Add("zone", "Choose the time zone, such as Europe/London.");
-        var colours = request.Colours is { Count: > 0 } given
-            ? ColourMap.Parse(string.Join(",", given.Select(p => $"{p.Key}={p.Value}")))
-            : new Refusal(
-                "colours.missing",
-                "Name at least the colour that cuts: a colour without an operation is refused, never guessed."
-            );
+        var colours = ColourMap.OfHouse(request.Colours);
         if (colours.Refusal is { } badly)
             errors.Add("colours", badly.Text);
         if (string.IsNullOrWhiteSpace(request.SignInName))
@@ -113,7 +108,7 @@ public static class SetUpEndpoints
         var rules = Packs.Start(request.Pack!, request.HouseName!.Trim(), request.Zone!) with { Colours = colours.Value };
         var made = await founding.Found(rules, keeper!, Passwords.Hash(request.Password!), request.AlsoSteward == true, now, cancel);
         return made.Refusal is { } refusal
-            ? Problems.Of(refusal, 409)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/people/{made.Value}", new MadeAnswer(made.Value));
     }
 

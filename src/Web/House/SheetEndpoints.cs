@@ -116,7 +116,7 @@ public static class SheetEndpoints
             return problem;
         var added = await sheets.AddMachine(spec!, user.Id, clock.GetCurrentInstant(), cancel);
         return added.Refusal is { } refusal
-            ? Problems.Of(refusal, 409)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/machines/{added.Value}", new MadeAnswer(added.Value));
     }
 
@@ -133,7 +133,7 @@ public static class SheetEndpoints
             return problem;
         if (await sheets.ChangeMachine(spec!, request.Version ?? 0, user.Id, clock.GetCurrentInstant(), cancel) is not { } changed)
             return Problems.NotFound($"machine as “{id}”");
-        return changed.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(new VersionAnswer(changed.Value));
+        return changed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new VersionAnswer(changed.Value));
     }
 
     private static ProblemHttpResult? Read(SheetRequest request, string? id, out MachineSpec? spec)

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
@@ -147,7 +148,7 @@ public static class ExchangeEndpoints
         var changes = new List<RulingChange>();
         foreach (var material in read.Value.Select(r => r.Ruling).OfType<Ruling>().GroupBy(r => r.MaterialId))
         {
-            var cells = material.GroupBy(RulingCell.Of).Where(c => !RulingStore.SaysTheSame([.. held[c.Key]], [.. c])).ToList();
+            var cells = material.GroupBy(RulingCell.Of).Where(c => !SameWords.InAll([.. held[c.Key]], [.. c])).ToList();
             if (cells.Count > 0)
                 changes.Add(new RulingChange(material.Key, [.. cells.Select(c => c.Key)], [.. cells.SelectMany(c => c)], "", review));
         }
@@ -157,7 +158,7 @@ public static class ExchangeEndpoints
         var names = shelf.Materials.ToDictionary(m => m.Id, m => m.Name);
         var made = await store.Import(changes, shelf.Versions, dry ? null : request.Reason!.Trim(), user.Id, now, cancel);
         if (made.Refusal is { } no)
-            return Problems.Of(no, no.Code == "stale" ? 409 : 400);
+            return Problems.Of(no);
         return TypedResults.Ok(
             new RulingImport(
                 read.Value.Count,
@@ -228,10 +229,9 @@ public static class ExchangeEndpoints
             _ => null,
         };
 
-    private static ProblemHttpResult BadFormat() => Problems.Of(new Refusal("format.bad", "Say csv or json.", "format"));
+    private static ProblemHttpResult BadFormat() => Problems.Of(MaterialsProblems.FormatBad.Refuse("format"));
 
-    private static ProblemHttpResult TooLong() =>
-        Problems.Of(413, "file.tooLarge", $"The file is larger than {LongestFile / 1024 / 1024} MB. Split it.");
+    private static ProblemHttpResult TooLong() => Problems.Of(DrawingsProblems.FileTooLarge.Refuse(null, LongestFile / 1024 / 1024));
 
     private static FileContentHttpResult Send(string text, string name, bool json) =>
         TypedResults.File(

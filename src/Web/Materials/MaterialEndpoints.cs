@@ -95,7 +95,7 @@ public static class MaterialEndpoints
             if (await house.Rules(now, cancel) is not { } rules)
                 return HouseEndpoints.NoRules();
             if (LocalDatePattern.Iso.Parse(on) is not { Success: true } day)
-                return Problems.Of(new Refusal("day.bad", "Give the day like 2026-11-24.", "on"));
+                return Problems.Of(CommonProblems.DayBad.Refuse("on"));
             // Today reads as it is now, and any other day as it began.
             if (day.Value != rules.Clock.DateOf(now))
                 at = rules.Clock.Day(day.Value).Start;
@@ -110,7 +110,7 @@ public static class MaterialEndpoints
             return Problems.NotFound("machine");
         var does = Operation.Cut;
         if (!string.IsNullOrWhiteSpace(operation) && (!Enum.TryParse(operation, ignoreCase: true, out does) || !Enum.IsDefined(does)))
-            return Problems.Of(new Refusal("operation.bad", "Say cut, score or engrave.", "operation"));
+            return Problems.Of(MaterialsProblems.OperationBad.Refuse("operation"));
         var byMaterial = rulings.ToLookup(r => r.MaterialId);
         var names = all.ToDictionary(m => m.Id, m => m.Name);
         var byId = all.ToDictionary(m => m.Id);

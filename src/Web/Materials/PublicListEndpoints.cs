@@ -67,7 +67,7 @@ public static class PublicListEndpoints
     {
         var size = paper?.ToLowerInvariant() ?? "a4";
         if (size is not ("a4" or "a3"))
-            return Problems.Of(new Refusal("paper.bad", "Say a4 or a3.", "paper"));
+            return Problems.Of(MaterialsProblems.PaperBad.Refuse("paper"));
         var (answer, problem) = await Read(machine, unit, materials, rulings, house, clock, cancel);
         if (problem is not null)
             return problem;

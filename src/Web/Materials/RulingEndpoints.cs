@@ -232,11 +232,11 @@ public static class RulingEndpoints
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
             return bad;
         if (request.Version is not { } version)
-            return Problems.Of(new Refusal("version.missing", "Send the version that you read.", "version"));
+            return Problems.Of(MaterialsProblems.VersionMissing.Refuse("version"));
         if (await rulings.Change(change, from, version, request.Reason!.Trim(), user.Id, now, cancel) is not { } made)
             return Problems.NotFound("material");
         if (made.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code == "stale" ? 409 : 400);
+            return Problems.Of(refusal);
         return TypedResults.Ok(await Answer(made.Value.Preview, made.Value.Proposal, unit, bookings, user, cancel));
     }
 
@@ -322,9 +322,7 @@ public static class RulingEndpoints
         );
         if (state is not { } answered)
             return Problems.NotFound("proposal that waits");
-        return answered.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code is "ruling.self" or "ruling.role" ? 403 : 400)
-            : TypedResults.Ok(new StateAnswer(answered.Value));
+        return answered.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new StateAnswer(answered.Value));
     }
 
     private static ProblemHttpResult? Read(

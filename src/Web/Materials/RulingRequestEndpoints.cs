@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Drawings.Pictures;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
@@ -192,7 +193,7 @@ public static class RulingRequestEndpoints
         if (await requests.Find(id, cancel) is not { } request)
             return Problems.NotFound("request");
         if (request.PersonId != user.Id && !await user.Is(Role.Steward))
-            return Problems.Of(403, "request.notYours", "This is for the person who asked, and for stewards.");
+            return Problems.Of(MaterialsProblems.RequestNotYours.Refuse());
         return await requests.File(id, cancel) is { } file
             ? EvidenceUpload.Send(http, file.Name, file.MediaType, file.Bytes)
             : Problems.NotFound("file");
@@ -239,7 +240,7 @@ public static class RulingRequestEndpoints
         if (await requests.Answer(id, reply, user.Id, now, cancel) is not { } answered)
             return Problems.NotFound("request that waits");
         return answered.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code == "request.self" ? 403 : 400)
+            ? Problems.Of(refusal)
             : TypedResults.Ok(new StateAnswer(answer.ToString().ToLowerInvariant()));
     }
 
@@ -308,44 +309,20 @@ internal static class EvidenceUpload
     )
     {
         if (file is null || file.Length == 0)
-            return Wrong(Problems.Of(new Refusal("file.missing", "Choose a PDF, PNG or JPEG file that is not empty.", "file")));
+            return Wrong(Problems.Of(DrawingsProblems.EvidenceMissing.Refuse("file")));
         if (file.Length > SheetDesk.LargestFile)
-            return Wrong(
-                Problems.Of(
-                    413,
-                    "file.tooLarge",
-                    $"The file is larger than {SheetDesk.LargestFile / 1024 / 1024} MB. Choose a smaller one."
-                )
-            );
+            return Wrong(Problems.Of(DrawingsProblems.EvidenceTooLarge.Refuse(null, SheetDesk.LargestFile / 1024 / 1024)));
         var bytes = new byte[file.Length];
         await using (var stream = file.OpenReadStream())
             await stream.ReadExactlyAsync(bytes, cancel);
         if (SheetDesk.FileType(bytes) is not { } type)
-            return Wrong(
-                Problems.Of(
-                    new Refusal(
-                        "file.kind",
-                        "Evidence is a PDF, PNG or JPEG file, whatever its name says. Photograph or print it to one of these.",
-                        "file"
-                    ),
-                    415
-                )
-            );
+            return Wrong(Problems.Of(MaterialsProblems.FileKind.Refuse("file")));
         // A head alone is no picture: it would open nowhere, and may claim more pixels than there are.
         if (
             type != "application/pdf"
             && (PictureFile.Of(bytes) is not { } picture || PictureTones.Between(picture, SheetDesk.MostPixels, cancel) is null)
         )
-            return Wrong(
-                Problems.Of(
-                    new Refusal(
-                        "file.picture",
-                        "This picture cannot be read to its end, or has more pixels than are taken. Take it again, or send it as PDF.",
-                        "file"
-                    ),
-                    415
-                )
-            );
+            return Wrong(Problems.Of(MaterialsProblems.FilePicture.Refuse("file")));
         var name = new string([.. Path.GetFileName(file.FileName).Where(c => !char.IsControl(c)).Take(LongestName)]);
         return (name.Length > 0 ? name : "evidence", type, bytes, null);
 

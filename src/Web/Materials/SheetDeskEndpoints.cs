@@ -262,8 +262,8 @@ public static class SheetDeskEndpoints
             errors.Add("batch", $"Keep it to {LongestWord} characters.");
         if (errors.Any)
             return errors.Answer();
-        if (request.HouseStock == true && !await user.Is(Role.Steward))
-            return Problems.Of(403, "sheet.stock", "Stewards register the house’s own stock.");
+        if (SheetDesk.MayRegister(request.HouseStock == true, await user.Is(Role.Steward)) is { } stock)
+            return Problems.Of(stock);
         var made = await sheets.Register(
             [
                 new NewSheet(
@@ -387,14 +387,7 @@ public static class SheetDeskEndpoints
             is not { } cleared
         )
             return Problems.NotFound("sheet");
-        return cleared.Refusal is { } refusal
-            ? Problems.Of(
-                refusal,
-                refusal.Code == "sheet.self" ? 403
-                    : refusal.Field is null ? 409
-                    : 400
-            )
-            : TypedResults.Ok(new TagsAnswer(cleared.Value));
+        return cleared.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new TagsAnswer(cleared.Value));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Retire(
@@ -429,7 +422,7 @@ public static class SheetDeskEndpoints
             || await sheets.Move(number, state, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } moved
         )
             return Problems.NotFound("sheet");
-        return moved.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "sheet.self" ? 403 : 409) : TypedResults.NoContent();
+        return moved.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     private static async Task<Results<Created<TagsAnswer>, ProblemHttpResult>> CutOff(
@@ -479,7 +472,7 @@ public static class SheetDeskEndpoints
         )
             return Problems.NotFound("sheet");
         if (reported.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code == "report.tooMany" ? 429 : 409);
+            return Problems.Of(refusal);
         var hits = reported.Value;
         var whole = await user.SeesNames();
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
@@ -501,8 +494,7 @@ public static class SheetDeskEndpoints
     private static async Task<bool> MayTouch(SheetCard sheet, CurrentUser user) =>
         sheet.BroughtBy == user.Id || await user.Is(Role.Steward, Role.Trainer);
 
-    private static ProblemHttpResult NotYours() =>
-        Problems.Of(403, "sheet.notYours", "This is for the person who brought the sheet, and for staff.");
+    private static ProblemHttpResult NotYours() => Problems.Of(MaterialsProblems.SheetNotYours.Refuse());
 
     internal static LengthUnit Unit(string? text, FieldErrors errors)
     {

@@ -70,7 +70,7 @@ public static class SheetPrintEndpoints
             .Distinct()
             .ToList();
         if (wanted.Count is 0 or > MostLabels)
-            return Problems.Of(new Refusal("labels.tags", $"Give between 1 and {MostLabels} tags, with commas between.", "tags"));
+            return Problems.Of(MaterialsProblems.LabelsTags.Refuse("tags", MostLabels));
         var all = (await sheets.All(now, cancel)).ToDictionary(s => s.Tag);
         if (wanted.FirstOrDefault(t => !all.ContainsKey(t)) is { } missing)
             return Problems.NotFound($"sheet as {missing}");
@@ -80,7 +80,7 @@ public static class SheetPrintEndpoints
             room?.LabelRows ?? Core.House.RoomSpec.UsualLabelRows
         );
         if (skip is < 0 || skip >= columns * rows)
-            return Problems.Of(new Refusal("labels.skip", $"Between 0 and {columns * rows - 1} labels are used already.", "skip"));
+            return Problems.Of(MaterialsProblems.LabelsSkip.Refuse("skip", columns * rows - 1));
         var labels = wanted
             .Select(t => new TagLabel(
                 t,

@@ -178,13 +178,7 @@ public static class AccountEndpoints
         if (errors.Any)
             return errors.Answer();
         if (!string.IsNullOrEmpty(request.Password))
-            return Problems.Of(
-                new Refusal(
-                    "password.invite",
-                    "Nobody sets somebody else’s password. Leave it out: the answer has a link by which they set their own.",
-                    "password"
-                )
-            );
+            return Problems.Of(PeopleProblems.PasswordInvite.Refuse("password"));
         var added = await accounts.Add([person!], _ => null, rules, user.Id, now, cancel);
         if (added.Refusal is { } refusal)
             return Problems.Of(refusal);
@@ -256,12 +250,12 @@ public static class AccountEndpoints
         var end = Days.LastDay(request.LastDay, "lastDay", rules, errors);
         if (errors.Any)
             return errors.Answer();
-        if (end is not null && id == user.Id)
-            return Problems.Of(new Refusal("account.self", "Nobody ends their own account. Ask another keeper.", "lastDay"));
+        if (Accounts.MayEnd(id, user.Id, end is not null) is { } own)
+            return Problems.Of(own);
         // A last day of yesterday or before closes it now: nothing is backdated.
         if (await accounts.SetEnd(id, end is { } e ? Instant.Max(e, now) : null, user.Id, now, cancel) is not { } ended)
             return Problems.NotFound("account");
-        return ended.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
+        return ended.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     /// <summary>A new link; whoever it is for is told, and links of before no longer serve.</summary>
@@ -306,7 +300,7 @@ public static class AccountEndpoints
     {
         if (await invites.Agree(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } agreed)
             return Problems.NotFound("link that waits");
-        return agreed.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
+        return agreed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     /// <summary>For whoever has the link: no sign-in. Guessing is slowed down as at sign-in.</summary>
@@ -322,7 +316,7 @@ public static class AccountEndpoints
     {
         var names = await invites.Names(code, cancel);
         if (Passwords.Check(request.Password, names) is { } weak)
-            return Problems.Of(new Refusal("password.weak", weak, "password"));
+            return Problems.Of(PeopleProblems.PasswordWeak.Refuse("password", weak));
         if (await guard.AddressClosedUntil(http, cancel) is { } until)
             return SignInEndpoints.TooMany(http, until);
         if (await invites.Use(code, Passwords.Hash(request.Password!), clock.GetCurrentInstant(), cancel) is not { } refusal)
@@ -370,9 +364,7 @@ public static class AccountEndpoints
         if (errors.Any)
             return errors.Answer();
         var given = await accounts.Grant(id, role, SetUpEndpoints.Blank(request.MachineId), until, user.Id, now, cancel);
-        return given.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code is "role.self" or "role.keeper" or "role.trainer" ? 403 : 400)
-            : TypedResults.NoContent();
+        return given.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> EndRole(
@@ -385,7 +377,7 @@ public static class AccountEndpoints
     {
         if (await accounts.EndRole(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } ended)
             return Problems.NotFound("role that holds");
-        return ended.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
+        return ended.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     private static async Task<Results<Created<PauseMade>, ProblemHttpResult>> Consent(
@@ -419,7 +411,7 @@ public static class AccountEndpoints
             cancel
         );
         return made.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code == "person.unknownId" ? 404 : 400)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/consents/{made.Value}", new PauseMade(made.Value));
     }
 
@@ -482,6 +474,6 @@ public static class AccountEndpoints
             return HouseEndpoints.NoRules();
         if (await data.Erase(id, user.Id, rules, now, cancel) is not { } erased)
             return Problems.NotFound("account");
-        return erased.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
+        return erased.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 }

@@ -86,7 +86,7 @@ public static class ConductEndpoints
         CancellationToken cancel
     ) =>
         id != user.Id && !await user.Is(Role.Steward, Role.Countersigner)
-            ? Problems.Of(403, "conduct.notYours", "This is for the person themselves and for stewards.")
+            ? Problems.Of(PeopleProblems.ConductNotYours.Refuse())
             : TypedResults.Ok(await Answer(await conduct.Of(id, cancel), people, user, clock, cancel));
 
     private static async Task<Ok<ConductList>> Waiting(
@@ -192,7 +192,7 @@ public static class ConductEndpoints
             cancel
         );
         return written.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code is "person.unknownId" or "conduct.machine" ? 404 : 400)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/conduct/{written.Value}", new PauseMade(written.Value));
     }
 
@@ -205,13 +205,11 @@ public static class ConductEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong)
+        if (WrittenReason.Wrong(request.Text) is not null)
             return Problems.Of(
-                new Refusal(
-                    "appeal.text",
-                    string.IsNullOrWhiteSpace(request.Text) ? "Write why it should be looked at again." : wrong,
-                    "text"
-                )
+                string.IsNullOrWhiteSpace(request.Text)
+                    ? PeopleProblems.AppealText.Refuse("text")
+                    : PeopleProblems.AppealLong.Refuse("text", WrittenReason.Longest)
             );
         return Done(await conduct.Appeal(id, request.Text!.Trim(), user.Id, clock.GetCurrentInstant(), cancel));
     }
@@ -245,6 +243,6 @@ public static class ConductEndpoints
 
     private static Results<NoContent, ProblemHttpResult> Done(Result<bool>? outcome) =>
         outcome is not { } made ? Problems.NotFound("entry")
-        : made.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "appeal.involved" ? 403 : 409)
+        : made.Refusal is { } refusal ? Problems.Of(refusal)
         : TypedResults.NoContent();
 }

@@ -73,12 +73,12 @@ public static class MyEndpoints
     {
         var person = await user.Person();
         if (Passwords.Check(request.Password, person?.GivenName, person?.FamilyName) is { } weak)
-            return Problems.Of(new Refusal("password.weak", weak, "password"));
+            return Problems.Of(PeopleProblems.PasswordWeak.Refuse("password", weak));
         if (request.Current is { Length: > SignInLimits.LongestPassword })
-            return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
+            return Problems.Of(PeopleProblems.PasswordWrong.Refuse("current"));
         var now = clock.GetCurrentInstant();
         if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name })
-            return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "current"));
+            return Problems.Of(PeopleProblems.PasswordOfNoAccount.Refuse("current"));
         if (await guard.ClosedUntil(http, name, cancel) is { } until)
             return SignInEndpoints.TooMany(http, until);
         var found = await people.FindSignIn(name, now, cancel);
@@ -86,7 +86,7 @@ public static class MyEndpoints
         {
             await guard.Failed(http, name, cancel);
             log.SignInFailed(name, http);
-            return Problems.Of(new Refusal("password.wrong", "That is not your password now.", "current"));
+            return Problems.Of(PeopleProblems.PasswordWrong.Refuse("current"));
         }
         log.PasswordChanged(user.Id);
         await accounts.SetPassword(user.Id, Passwords.Hash(request.Password!), cancel);

@@ -39,8 +39,6 @@ public sealed record TrainerList(IReadOnlyList<TrainerAnswer> Items);
 
 public static class PeopleEndpoints
 {
-    private const int LongestReason = 2000;
-
     public static void MapPeople(this IEndpointRouteBuilder app)
     {
         var people = app.MapGroup("/api").WithTags("People");
@@ -132,14 +130,12 @@ public static class PeopleEndpoints
         {
             var parsed = OffsetDateTimePattern.Rfc3339.Parse(request.Until);
             if (!parsed.Success)
-                return Problems.Of(
-                    new Refusal("pause.until", "Give the end with its offset, such as 2026-12-01T10:00:00Z, or leave it empty.", "until")
-                );
+                return Problems.Of(PeopleProblems.PauseUntilUnread.Refuse("until"));
             until = parsed.Value.ToInstant();
         }
         var answer = await people.Pause(id, user.Id, request.Reason!.Trim(), until, clock.GetCurrentInstant(), cancel);
         if (answer.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code == "person.unknownId" ? 404 : 400);
+            return Problems.Of(refusal);
         return TypedResults.Created($"/api/pauses/{answer.Value}", new PauseMade(answer.Value));
     }
 
@@ -157,22 +153,16 @@ public static class PeopleEndpoints
         if (await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } ending)
             return Problems.NotFound("pause that holds");
         if (ending.Refusal is { } refusal)
-            return Problems.Of(refusal, 403);
+            return Problems.Of(refusal);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 
     /// <summary>The written reason that every such act needs.</summary>
     internal static class Reasons
     {
-        public static ProblemHttpResult? Check(string? reason) =>
-            Wrong(reason) is { } text
-                ? Problems.Of(new Refusal(string.IsNullOrWhiteSpace(reason) ? "reason.missing" : "reason.long", text, "reason"))
-                : null;
+        public static ProblemHttpResult? Check(string? reason) => WrittenReason.Wrong(reason) is { } wrong ? Problems.Of(wrong) : null;
 
         /// <returns>What is wrong with it; null when it serves.</returns>
-        public static string? Wrong(string? reason) =>
-            string.IsNullOrWhiteSpace(reason) ? "Write the reason in a sentence."
-            : reason.Length > LongestReason ? $"The reason is longer than {LongestReason} characters. Shorten it."
-            : null;
+        public static string? Wrong(string? reason) => WrittenReason.Wrong(reason)?.Text;
     }
 }

@@ -106,7 +106,7 @@ public static class RunEndpoints
         var staff = await user.Is(Role.Steward, Role.Trainer);
         var logged = await runs.Log(id, booking, run, user.Id, staff, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel);
         if (logged.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code == "run.notYours" ? 403 : 400);
+            return Problems.Of(refusal);
         var made = logged.Value;
         return TypedResults.Created(
             $"/api/runs/{made.Id}",
@@ -132,17 +132,7 @@ public static class RunEndpoints
     {
         if (await runs.Look(id, user.Id, request.Reason, request.Counts, clock.GetCurrentInstant(), cancel) is not { } answer)
             return Problems.NotFound("run");
-        return answer.Refusal is { } refusal
-            ? Problems.Of(
-                refusal,
-                refusal.Code switch
-                {
-                    "run.self" => 403,
-                    "run.lookedAt" => 409,
-                    _ => 400,
-                }
-            )
-            : TypedResults.NoContent();
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     private static async Task<Ok<RunList>> List(bool? mine, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
@@ -189,7 +179,7 @@ public static class RunEndpoints
     {
         if (await runs.Confirm(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } answer)
             return Problems.NotFound("run");
-        return answer.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     private static LoggedRun Read(RunRequest request, string asker, FieldErrors errors)

@@ -68,7 +68,7 @@ public static class Recently
             async (context, next) =>
                 context.HttpContext.RequestServices.GetRequiredService<CurrentUser>().ProvedRecently
                     ? await next(context)
-                    : Problems.Of(403, "signIn.again", "Give your password once more: this gives or takes power, or cannot be undone.")
+                    : Problems.Of(RequestProblems.SignInAgain.Refuse())
         );
 }
 

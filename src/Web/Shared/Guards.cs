@@ -25,9 +25,7 @@ public static class Guards
             context.Request.Path.Value?.Contains('\0') == true
             || context.Request.QueryString.Value?.Contains("%00", StringComparison.Ordinal) == true
         )
-            return Problems
-                .Of(StatusCodes.Status400BadRequest, "request.value", "The address holds a character that no text can hold.")
-                .ExecuteAsync(context);
+            return Problems.Of(RequestProblems.AddressNul.Refuse()).ExecuteAsync(context);
         // As the answer starts: one that failed halfway has lost what was set before.
         context.Response.OnStarting(() =>
         {
@@ -58,9 +56,7 @@ public static class Guards
                     context.Request.Path.StartsWithSegments("/api/sign-in") || context.User.Identity is not { IsAuthenticated: true };
                 if (changes && !open && !await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context))
                 {
-                    await Problems
-                        .Of(400, "antiforgery", "The page is older than your sign-in. Load it again; what you typed is kept.")
-                        .ExecuteAsync(context);
+                    await Problems.Of(RequestProblems.Antiforgery.Refuse()).ExecuteAsync(context);
                     return;
                 }
                 await next(context);
@@ -86,40 +82,20 @@ public static class Guards
                     var problem = error switch
                     {
                         _ when IsTooLarge(error) => TooLarge(),
-                        BadHttpRequestException bad => Problems.Of(bad.StatusCode, "request.malformed", Malformed(bad)),
-                        InvalidDataException => Problems.Of(400, "request.malformed", "The form data cannot be read. Send it again."),
-                        NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(
-                            503,
-                            "database.away",
-                            "The database does not answer. Nothing was changed; try again in a moment."
-                        ),
+                        BadHttpRequestException bad => Problems.Of(RequestProblems.RequestMalformed.Refuse(null, Malformed(bad))),
+                        InvalidDataException => Problems.Of(RequestProblems.RequestFormMalformed.Refuse()),
+                        NpgsqlException or TimeoutException when IsAway(error) => Problems.Of(RequestProblems.DatabaseAway.Refuse()),
                         PostgresException
                         {
                             SqlState: PostgresErrorCodes.ExclusionViolation
                                 or PostgresErrorCodes.UniqueViolation
                                 or PostgresErrorCodes.DeadlockDetected
                                 or PostgresErrorCodes.SerializationFailure
-                        } => Problems.Of(
-                            409,
-                            "stale",
-                            "Somebody changed the same thing at the same moment. Nothing was changed by you; look again and try once more."
-                        ),
-                        PostgresException { SqlState: PostgresErrorCodes.DiskFull } => Problems.Of(
-                            507,
-                            "disk.full",
-                            "The disk of the house is full. Nothing was changed. Tell the keeper."
-                        ),
-                        DrawingsBusyException busy => Problems.Of(429, "bench.busy", busy.Message),
-                        PostgresException { SqlState: ['2', '2', ..] } => Problems.Of(
-                            400,
-                            "request.value",
-                            "A value holds a character or a size that cannot be kept. Write it otherwise."
-                        ),
-                        _ => Problems.Of(
-                            500,
-                            "unexpected",
-                            $"Something went wrong. Nothing was changed. Tell a keeper this number: {context.TraceIdentifier}."
-                        ),
+                        } => Problems.Of(CommonProblems.StaleAtOnce.Refuse()),
+                        PostgresException { SqlState: PostgresErrorCodes.DiskFull } => Problems.Of(RequestProblems.DiskFull.Refuse()),
+                        DrawingsBusyException busy => Problems.Of(RequestProblems.BenchBusy.Refuse(null, busy.Message)),
+                        PostgresException { SqlState: ['2', '2', ..] } => Problems.Of(RequestProblems.RequestValue.Refuse()),
+                        _ => Problems.Of(RequestProblems.Unexpected.Refuse(null, context.TraceIdentifier)),
                     };
                     if (problem.StatusCode == 503)
                         context.Response.Headers.RetryAfter = "5";
@@ -136,15 +112,15 @@ public static class Guards
             var status = pages.HttpContext.Response.StatusCode;
             if (!pages.HttpContext.Request.Path.StartsWithSegments("/api"))
                 return;
-            var (code, text) = status switch
+            var refusal = status switch
             {
-                401 => ("signIn.needed", "Sign in first."),
-                403 => ("forbidden", "You do not hold the role for this."),
-                404 => ("notFound", "There is nothing here."),
-                405 => ("method", "This address does not take that method."),
-                413 => ("file.tooLarge", $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB."),
-                415 => ("contentType", "Send JSON, or multipart form data for files."),
-                _ => ("error", "The request was refused."),
+                401 => RequestProblems.SignInNeeded.Refuse(),
+                403 => RequestProblems.Forbidden.Refuse(),
+                404 => RequestProblems.NothingHere.Refuse(),
+                405 => RequestProblems.Method.Refuse(),
+                413 => DrawingsProblems.UploadTooLarge.Refuse(null, DrawingLimits.Bytes / 1024 / 1024),
+                415 => RequestProblems.ContentType.Refuse(),
+                _ => RequestProblems.Error.Refuse(),
             };
             if (status == 403)
                 pages
@@ -153,16 +129,12 @@ public static class Guards
                         pages.HttpContext.User.FindFirst(System.Security.Claims.ClaimTypes.NameIdentifier)?.Value,
                         pages.HttpContext
                     );
-            await Problems.Of(status, code, text).ExecuteAsync(pages.HttpContext);
+            await Problems.Of(refusal, status: status).ExecuteAsync(pages.HttpContext);
         });
     }
 
     private static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult TooLarge() =>
-        Problems.Of(
-            413,
-            "file.tooLarge",
-            $"The file is larger than {DrawingLimits.Bytes / 1024 / 1024} MB. Choose a smaller one, or split it."
-        );
+        Problems.Of(DrawingsProblems.UploadTooLarge.Refuse(null, DrawingLimits.Bytes / 1024 / 1024));
 
     /// <summary>Kestrel's own limit, or the form reader's, which comes wrapped in a 400.</summary>
     private static bool IsTooLarge(Exception? error) =>

@@ -45,13 +45,7 @@ public static class PlainBodies
                     context.Request.Body.Position = 0;
                     if (found)
                     {
-                        await Problems
-                            .Of(
-                                StatusCodes.Status400BadRequest,
-                                "request.value",
-                                "A text holds a character that no text can hold (U+0000). Type it again."
-                            )
-                            .ExecuteAsync(context);
+                        await Problems.Of(RequestProblems.RequestNul.Refuse()).ExecuteAsync(context);
                         return;
                     }
                 }
@@ -60,11 +54,7 @@ public static class PlainBodies
         );
 
     private static Microsoft.AspNetCore.Http.HttpResults.ProblemHttpResult TooLarge(long most) =>
-        Problems.Of(
-            StatusCodes.Status413PayloadTooLarge,
-            "request.tooLarge",
-            $"That is more than {most / 1024} kB. Shorten it, or send it in parts."
-        );
+        Problems.Of(RequestProblems.RequestTooLarge.Refuse(null, most / 1024));
 
     /// <summary>Looks for U+0000, as itself or escaped as JSON escapes it, and for the end of what is taken.</summary>
     private static async Task<(bool Nul, bool TooLong)> Look(Stream body, long most, CancellationToken cancel)

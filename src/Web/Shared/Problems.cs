@@ -5,27 +5,44 @@ namespace VelvetGate.Web.Shared;
 /// <summary>Problem details (RFC 9457) with a stable code.</summary>
 public static class Problems
 {
-    public static ProblemHttpResult Of(int status, string code, string text, object? extra = null)
+    /// <param name="extra">What a client needs beside the words; each property stands in the answer by its name.</param>
+    /// <param name="status">The status that the server has chosen already, if it has.</param>
+    public static ProblemHttpResult Of(Refusal refusal, object? extra = null, int? status = null)
     {
-        var extensions = new Dictionary<string, object?> { ["code"] = code };
-        if (extra is not null)
-        {
-            foreach (var property in extra.GetType().GetProperties())
-                extensions[char.ToLowerInvariant(property.Name[0]) + property.Name[1..]] = property.GetValue(extra);
-        }
-        return TypedResults.Problem(detail: text, statusCode: status, title: Title(status), extensions: extensions);
+        var extensions = new Dictionary<string, object?> { ["code"] = refusal.Code };
+        if (refusal.Field is { } field)
+            extensions["errors"] = new Dictionary<string, string[]> { [field] = [refusal.Text] };
+        foreach (var property in extra?.GetType().GetProperties() ?? [])
+            extensions[char.ToLowerInvariant(property.Name[0]) + property.Name[1..]] = property.GetValue(extra);
+        var code = status ?? Status(refusal.Problem.Kind);
+        return TypedResults.Problem(detail: refusal.Text, statusCode: code, title: Title(code), extensions: extensions);
     }
 
-    /// <summary>A field at fault: <c>errors</c> names it.</summary>
-    public static ProblemHttpResult Field(string code, IReadOnlyDictionary<string, string[]> errors) =>
-        Of(StatusCodes.Status400BadRequest, code, string.Join(" ", errors.SelectMany(e => e.Value)), new { errors });
+    /// <summary>Fields at fault: <c>errors</c> names them.</summary>
+    public static ProblemHttpResult Fields(IReadOnlyDictionary<string, string[]> errors) =>
+        Of(new Refusal(RequestProblems.RequestInvalid, string.Join(" ", errors.SelectMany(e => e.Value))), new { errors });
 
-    public static ProblemHttpResult Of(Refusal refusal, int status = StatusCodes.Status400BadRequest) =>
-        refusal.Field is { } field
-            ? Of(status, refusal.Code, refusal.Text, new { errors = new Dictionary<string, string[]> { [field] = [refusal.Text] } })
-            : Of(status, refusal.Code, refusal.Text);
+    public static ProblemHttpResult NotFound(string what) => Of(CommonProblems.NotFound.Refuse(null, what));
 
-    public static ProblemHttpResult NotFound(string what) => Of(StatusCodes.Status404NotFound, "notFound", $"There is no such {what}.");
+    /// <summary>The one mapping from what sort of refusal it is to a status of HTTP (RFC 9110; 429 RFC 6585, 507 RFC 4918).</summary>
+    public static int Status(ProblemKind kind) =>
+        kind switch
+        {
+            ProblemKind.Invalid => 400,
+            ProblemKind.Unauthenticated => 401,
+            ProblemKind.Forbidden => 403,
+            ProblemKind.NotFound => 404,
+            ProblemKind.Method => 405,
+            ProblemKind.Conflict or ProblemKind.Stale => 409,
+            ProblemKind.TooLarge => 413,
+            ProblemKind.Unsupported => 415,
+            ProblemKind.Unprocessable => 422,
+            ProblemKind.TooMany => 429,
+            ProblemKind.Away => 503,
+            ProblemKind.Full => 507,
+            ProblemKind.Unexpected => 500,
+            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, "Not a kind of refusal."),
+        };
 
     public static string Title(int status) =>
         status switch
@@ -66,6 +83,5 @@ public sealed class FieldErrors
             Add(refusal.Field ?? "form", refusal.Text);
     }
 
-    public ProblemHttpResult Answer(string code = "request.invalid") =>
-        Problems.Field(code, _errors.ToDictionary(e => e.Key, e => e.Value.ToArray()));
+    public ProblemHttpResult Answer() => Problems.Fields(_errors.ToDictionary(e => e.Key, e => e.Value.ToArray()));
 }

@@ -115,7 +115,7 @@ public static class SchemaGuarding
                     context.Request.Path.StartsWithSegments("/api")
                     && await context.RequestServices.GetRequiredService<SchemaGuard>().Wrong(context.RequestAborted) is { } wrong
                 )
-                    await Problems.Of(StatusCodes.Status503ServiceUnavailable, "schema.unknown", wrong).ExecuteAsync(context);
+                    await Problems.Of(RequestProblems.SchemaUnknown.Refuse(null, wrong)).ExecuteAsync(context);
                 else
                     await next(context);
             }

@@ -50,13 +50,7 @@ public static class SecondFactorEndpoints
                     && context.RequestServices.GetRequiredService<CurrentUser>().FactorOwed;
                 if (owed && !Open(context.Request))
                 {
-                    await Problems
-                        .Of(
-                            403,
-                            "secondFactor.setUp",
-                            "This house asks a code from a phone of your role. Set it up first: it takes a minute."
-                        )
-                        .ExecuteAsync(context);
+                    await Problems.Of(RequestProblems.SecondFactorSetUp.Refuse()).ExecuteAsync(context);
                     return;
                 }
                 await next(context);
@@ -90,7 +84,7 @@ public static class SecondFactorEndpoints
     )
     {
         if (await factors.Begin(user.Id, cancel) is not { } secret)
-            return Problems.Of(new Refusal("secondFactor.set", "You have one already. Take it off first, then set up the new phone."));
+            return Problems.Of(RequestProblems.SecondFactorSet.Refuse());
         var name = (await house.Rules(clock.GetCurrentInstant(), cancel))?.HouseName ?? "Velvet Gate";
         var uri = $"otpauth://totp/{Uri.EscapeDataString(name)}?secret={secret}&issuer={Uri.EscapeDataString("Velvet Gate")}";
         using var data = QRCodeGenerator.GenerateQrCode(uri, QRCodeGenerator.ECCLevel.M);
@@ -118,13 +112,7 @@ public static class SecondFactorEndpoints
         )
         {
             await guard.AddressFailed(http, cancel);
-            return Problems.Of(
-                new Refusal(
-                    "secondFactor.code",
-                    "That is not the code the phone shows now. Wait for the next one and type it; check the phone’s clock.",
-                    "code"
-                )
-            );
+            return Problems.Of(RequestProblems.SecondFactorCode.Refuse("code"));
         }
         log.SecondFactor(user.Id, "set up");
         return TypedResults.Ok(new SpareCodes(spare));

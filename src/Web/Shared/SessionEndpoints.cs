@@ -78,9 +78,9 @@ public static class SessionEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (string.IsNullOrEmpty(request.Password) || request.Password.Length > SignInLimits.LongestPassword)
-            return Problems.Of(new Refusal("password.wrong", "That is not your password.", "password"));
+            return Problems.Of(PeopleProblems.PasswordWrong.Refuse("password"));
         if (await accounts.Find(user.Id, now, cancel) is not { SignInName: { } name })
-            return Problems.Of(new Refusal("password.wrong", "This account has no sign-in name.", "password"));
+            return Problems.Of(PeopleProblems.PasswordOfNoAccount.Refuse("password"));
         if (await guard.ClosedUntil(http, name, cancel) is { } until)
             return SignInEndpoints.TooMany(http, until);
         var found = await people.FindSignIn(name, now, cancel);
@@ -90,7 +90,7 @@ public static class SessionEndpoints
         {
             await guard.Failed(http, name, cancel);
             log.SignInFailed(name, http);
-            return Problems.Of(new Refusal("password.wrong", "That is not your password.", "password"));
+            return Problems.Of(PeopleProblems.PasswordWrong.Refuse("password"));
         }
         await guard.Succeeded(http, name, cancel);
         await sessions.Prove(user.Session, Real, cancel);

@@ -92,20 +92,16 @@ public static class SignInEndpoints
         {
             await guard.Failed(http, name, cancel);
             log.SignInFailed(name, http);
-            return Problems.Of(401, "signIn.wrong", "Name or password is not right, or the account is closed. Try again, or ask a keeper.");
+            return Problems.Of(RequestProblems.SignInWrong.Refuse());
         }
         var factor = await factors.Check(found.PersonId, request.Code, cancel);
         if (factor is FactorCheck.Missing)
-            return Problems.Of(401, "signIn.secondFactor", "Type the six digits that your phone shows now, or a spare code from paper.");
+            return Problems.Of(RequestProblems.SignInSecondFactor.Refuse());
         if (factor is FactorCheck.Wrong)
         {
             await guard.Failed(http, name, cancel);
             log.SignInFailed(name, http);
-            return Problems.Of(
-                401,
-                "signIn.secondFactor",
-                "That code is not right, or was used before. Wait for the next one and type it."
-            );
+            return Problems.Of(RequestProblems.SignInSecondFactorWrong.Refuse());
         }
         await guard.Succeeded(http, name, cancel);
         // Kept with fewer rounds than now: kept anew. The demo's password is public, and gains nothing by it.
@@ -141,10 +137,7 @@ public static class SignInEndpoints
         var seconds = Math.Max(1, (int)Math.Ceiling((until - NodaTime.SystemClock.Instance.GetCurrentInstant()).TotalSeconds));
         http.Response.Headers.RetryAfter = seconds.ToString(System.Globalization.CultureInfo.InvariantCulture);
         return Problems.Of(
-            429,
-            "signIn.tooMany",
-            $"Too many failed tries. Wait {(seconds < 90 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes")}, or ask a "
-                + "keeper to unlock the account."
+            RequestProblems.SignInTooMany.Refuse(null, (seconds < 90 ? $"{seconds} seconds" : $"{(seconds + 59) / 60} minutes"))
         );
     }
 
@@ -167,7 +160,7 @@ public static class SignInEndpoints
     private static async Task<Results<Ok<MeAnswer>, ProblemHttpResult>> Me(CurrentUser user, HttpContext http, IAntiforgery antiforgery)
     {
         if (await user.Person() is not { } person)
-            return Problems.Of(401, "signIn.gone", "This account is closed. Ask a keeper.");
+            return Problems.Of(RequestProblems.SignInGone.Refuse());
         var tokens = antiforgery.GetAndStoreTokens(http);
         var roles = person
             .Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : ""))

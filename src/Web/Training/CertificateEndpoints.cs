@@ -102,7 +102,7 @@ public static class CertificateEndpoints
         if (await papers.Certificates.Standing(id, rules, now, cancel) is not { } standing)
             return Problems.NotFound("certificate");
         if (standing.PersonId != papers.User.Id && !await papers.User.SeesNames())
-            return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
+            return Problems.Of(TrainingProblems.CertificateNotYours.Refuse());
         if (standing.Now is null)
             return Problems.NotFound("certificate that still holds");
         var address = house.Of($"/verify/{id}");

@@ -87,7 +87,7 @@ public static class CertificateHoldEndpoints
     )
     {
         if (person != user.Id && !await user.SeesNames())
-            return Problems.Of(403, "certificate.notYours", "This is for the person themselves and for staff.");
+            return Problems.Of(TrainingProblems.CertificateNotYours.Refuse());
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
@@ -146,7 +146,7 @@ public static class CertificateHoldEndpoints
             cancel
         );
         return set.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code == "hold.none" ? 404 : 400)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/certificate-holds/{set.Value}", new PauseMade(set.Value));
     }
 
@@ -221,7 +221,7 @@ public static class CertificateHoldEndpoints
         if (await holds.End(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } ended)
             return Problems.NotFound("hold that is still on");
         if (ended.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code == "hold.conditions" ? 409 : 400);
+            return Problems.Of(refusal);
         return ended.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
 }

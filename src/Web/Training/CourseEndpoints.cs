@@ -79,7 +79,7 @@ public static class CourseEndpoints
         var id = string.IsNullOrWhiteSpace(person) ? user.Id : person.Trim();
         var now = clock.GetCurrentInstant();
         if (id != user.Id && !await user.Is(Role.Steward, Role.Trainer))
-            return Problems.Of(403, "ladder.notYours", "This is for the person themselves, for trainers and stewards.");
+            return Problems.Of(TrainingProblems.LadderNotYours.Refuse());
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
         if (await people.Find(id, now, cancel) is not { } who)
@@ -164,9 +164,9 @@ public static class CourseEndpoints
     )
     {
         if (string.IsNullOrWhiteSpace(request.Answer))
-            return Problems.Of(new Refusal("reading.unanswered", "Answer the question below the page.", "answer"));
+            return Problems.Of(TrainingProblems.ReadingUnanswered.Refuse("answer"));
         if (await course.Acknowledge(user.Id, id, request.Version ?? 0, request.Answer, clock.GetCurrentInstant(), cancel) is not { } done)
             return Problems.NotFound("reading");
-        return done.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "reading.stale" ? 409 : 400) : TypedResults.NoContent();
+        return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 }

@@ -86,7 +86,7 @@ public static class FoundingEndpoints
             return errors.Answer();
         var made = await founding.Found(request.PersonId!.Trim(), request.MachineId!.Trim(), request.Evidence, rules, user.Id, now, cancel);
         return made.Refusal is { } refusal
-            ? Problems.Of(refusal, refusal.Code == "founding.trainers" ? 409 : 400)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/founding-sign-offs/{made.Value}", new PauseMade(made.Value));
     }
 
@@ -103,6 +103,6 @@ public static class FoundingEndpoints
             return bad;
         if (await founding.Confirm(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } confirmed)
             return Problems.NotFound("founding sign-off that waits");
-        return confirmed.Refusal is { } refusal ? Problems.Of(refusal, 403) : TypedResults.NoContent();
+        return confirmed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 }

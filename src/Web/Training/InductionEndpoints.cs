@@ -170,8 +170,8 @@ public static class InductionEndpoints
         if (errors.Any)
             return errors.Answer();
         var trainer = string.IsNullOrWhiteSpace(request.TrainerId) ? user.Id : request.TrainerId.Trim();
-        if (trainer != user.Id && !await user.Is(Role.Steward))
-            return Problems.Of(403, "induction.notYours", "Only a steward plans a session for another trainer.");
+        if (Inductions.MayPlanFor(trainer, user.Id, await user.Is(Role.Steward)) is { } others)
+            return Problems.Of(others);
         var planned = await sessions.Plan(
             new Induction(request.MachineId!.Trim(), trainer, new Interval(start, start + Duration.FromMinutes(minutes)), places),
             rules.Clock,
@@ -180,13 +180,7 @@ public static class InductionEndpoints
             cancel
         );
         return planned.Refusal is { } refusal
-            ? Problems.Of(
-                refusal with
-                {
-                    Field = refusal.Field == "start" ? "time" : refusal.Field,
-                },
-                refusal.Code is "induction.overlap" or "induction.booked" ? 409 : 400
-            )
+            ? Problems.Of(refusal with { Field = refusal.Field == "start" ? "time" : refusal.Field })
             : TypedResults.Created($"/api/inductions/{planned.Value}", new InductionMade(planned.Value));
     }
 
@@ -216,7 +210,7 @@ public static class InductionEndpoints
     )
     {
         if (request.There is not { Count: > 0 } there)
-            return Problems.Of(new Refusal("induction.roll", "Say of each person whether they were there.", "there"));
+            return Problems.Of(TrainingProblems.InductionRoll.Refuse("there"));
         return Answer(await sessions.RollCall(id, there, user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel));
     }
 
@@ -236,15 +230,6 @@ public static class InductionEndpoints
 
     private static Results<NoContent, ProblemHttpResult> Answer(Result<bool>? outcome) =>
         outcome is not { } made ? Problems.NotFound("induction")
-        : made.Refusal is { } refusal
-            ? Problems.Of(
-                refusal,
-                refusal.Code switch
-                {
-                    "induction.notYours" or "induction.selfCall" => 403,
-                    "induction.noPlace" => 400,
-                    _ => 409,
-                }
-            )
+        : made.Refusal is { } refusal ? Problems.Of(refusal)
         : TypedResults.NoContent();
 }

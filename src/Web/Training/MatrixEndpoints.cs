@@ -89,7 +89,7 @@ public static class MatrixEndpoints
     )
     {
         if (format is not (null or "" or "csv" or "json"))
-            return Problems.Of(new Refusal("file.format", "Say csv or json.", "format"));
+            return Problems.Of(TrainingProblems.FileFormat.Refuse("format"));
         var read = await Read(find, authority, show, matrix, paths, house, clock, cancel);
         if (read.Problem is { } problem)
             return problem;
@@ -140,16 +140,13 @@ public static class MatrixEndpoints
             return (null, HouseEndpoints.NoRules());
         var wanted = string.IsNullOrWhiteSpace(show) ? "all" : show;
         if (!Shows.Contains(wanted))
-            return (null, Problems.Of(new Refusal("matrix.show", $"Say one of {string.Join(", ", Shows)}.", "show")));
+            return (null, Problems.Of(TrainingProblems.MatrixShow.Refuse("show", string.Join(", ", Shows))));
         var all = await paths.All(rules, now, cancel);
         var names = await paths.Names(all, cancel);
         var columns = all.Select(p => new MatrixColumn(p.Path.Authority, names[p.Path.Authority])).ToList();
         var index = columns.Select((c, i) => (c.Authority, i)).ToDictionary(c => c.Authority, c => c.i);
         if (!string.IsNullOrWhiteSpace(authority) && !index.ContainsKey(authority))
-            return (
-                null,
-                Problems.Of(new Refusal("matrix.authority", $"“{authority}” is neither a machine nor an add-on here.", "authority"))
-            );
+            return (null, Problems.Of(TrainingProblems.MatrixAuthority.Refuse("authority", authority)));
         var people = await matrix.All(rules, now, cancel);
         var letters = PlainLetters.Of(find ?? "");
         var soon = now + Duration.FromDays(rules.RemindDays);

@@ -125,7 +125,7 @@ public static class MendingEndpoints
             cancel
         );
         return made.Refusal is { } refusal
-            ? Problems.Of(refusal, 409)
+            ? Problems.Of(refusal)
             : TypedResults.Created("/api/training/quizzes/laser-safety/statistics", new QuestionMade(made.Value));
     }
 
@@ -141,7 +141,7 @@ public static class MendingEndpoints
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
             return problem;
         var made = await questions.Change(id, null, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
-        return made.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.NoContent();
+        return made.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     private static async Task<Ok<PracticalSheets>> Sheets(PracticalSheetStore sheets, CourseStore course, CancellationToken cancel) =>
@@ -193,7 +193,7 @@ public static class MendingEndpoints
         )
             return Problems.NotFound("practical form");
         if (made.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code == "practical.changed" ? 409 : 400);
+            return Problems.Of(refusal);
         return TypedResults.Ok(new RenewAnswer(made.Value.Id, store, await Names(made.Value.Again, people, clock, cancel)));
     }
 
@@ -226,7 +226,7 @@ public static class MendingEndpoints
         )
             return Problems.NotFound("quiz");
         return made.Refusal is { } refusal
-            ? Problems.Of(refusal, 409)
+            ? Problems.Of(refusal)
             : TypedResults.Ok(new RenewAnswer(id, store, await Names(made.Value, people, clock, cancel)));
     }
 

@@ -164,7 +164,7 @@ public static class PageEndpoints
         )
             return Problems.NotFound("reading");
         if (published.Refusal is { } refusal)
-            return Problems.Of(refusal, 409);
+            return Problems.Of(refusal);
         var names = await PeopleNames.All(people, true, clock, cancel);
         return TypedResults.Ok(
             new PublishAnswer(

@@ -81,7 +81,7 @@ public static class PaperEndpoints
             cancel
         );
         if (entered.Refusal is { } refusal)
-            return Problems.Of(refusal, refusal.Code is "person.unknownId" or "signOff.unknownAuthority" ? 404 : 400);
+            return Problems.Of(refusal);
         var c = entered.Value;
         return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until, []));
     }
@@ -93,7 +93,7 @@ public static class PaperEndpoints
         CancellationToken cancel
     ) =>
         id != user.Id && !await user.SeesNames()
-            ? Problems.Of(403, "outside.notYours", "This is for the person themselves and for staff.")
+            ? Problems.Of(TrainingProblems.OutsideNotYours.Refuse())
             : TypedResults.Ok(
                 new OutsideList([
                     .. (await outside.Of(id, cancel)).Select(o => new OutsideAnswer(o.Id, o.Title, o.Issuer, o.Since, o.Until, o.Evidence)),
@@ -133,7 +133,7 @@ public static class PaperEndpoints
             cancel
         );
         return made.Refusal is { } refusal
-            ? Problems.Of(refusal, 404)
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/people/{id}/outside", new PauseMade(made.Value));
     }
 }

@@ -211,7 +211,7 @@ public static class PathEndpoints
             ).Refusal
                 is { } refusal
         )
-            return Problems.Of(refusal, refusal.Code is "path.stale" or "path.planned" ? 409 : 400);
+            return Problems.Of(refusal);
         var names = await PeopleNames.All(parts.People, true, parts.Clock, cancel);
         var holders = (await parts.Training.Held(now, null, cancel))
             .Where(c => c.Authority == path.Authority && names.ContainsKey(c.PersonId))

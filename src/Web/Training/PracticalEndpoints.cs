@@ -135,7 +135,7 @@ public static class PracticalEndpoints
             return HouseEndpoints.NoRules();
         var begun = await practicals.Begin(request.MemberId!.Trim(), request.Authority!.Trim(), user.Id, rules, now, cancel);
         return begun.Refusal is { } refusal
-            ? Problems.Of(refusal, Status(refusal.Code))
+            ? Problems.Of(refusal)
             : TypedResults.Created($"/api/practicals/{begun.Value}", new PracticalMade(begun.Value));
     }
 
@@ -287,7 +287,7 @@ public static class PracticalEndpoints
         if (outcome is not { } made)
             return Problems.NotFound("practical");
         if (made.Refusal is { } refusal)
-            return Problems.Of(refusal, Status(refusal.Code));
+            return Problems.Of(refusal);
         return await answering.Answer(made.Value, cancel) is { } answer ? TypedResults.Ok(answer) : NotYours();
     }
 
@@ -300,8 +300,7 @@ public static class PracticalEndpoints
             _ => 400,
         };
 
-    private static ProblemHttpResult NotYours() =>
-        Problems.Of(403, "practical.notYours", "This is for the person themselves, for trainers and stewards.");
+    private static ProblemHttpResult NotYours() => Problems.Of(TrainingProblems.PracticalOfOthers.Refuse());
 
     /// <summary>A sheet as the one who asks may see it.</summary>
     public sealed class Answering(PathStore paths, HouseStore house, PeopleStore people, CurrentUser user, IClock clock)

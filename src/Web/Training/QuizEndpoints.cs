@@ -113,7 +113,7 @@ public static class QuizEndpoints
             return HouseEndpoints.NoRules();
         if (await quizzes.Begin(user.Id, id, rules, now, cancel) is not { } begun)
             return Problems.NotFound("quiz");
-        return begun.Refusal is { } refusal ? Problems.Of(refusal, 409) : TypedResults.Ok(new AttemptBegun(begun.Value));
+        return begun.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new AttemptBegun(begun.Value));
     }
 
     /// <summary>The person's own attempt; staff may look at one that has ended.</summary>
@@ -151,7 +151,7 @@ public static class QuizEndpoints
     {
         if (await quizzes.Answer(id, user.Id, question, request.Answer ?? [], clock.GetCurrentInstant(), cancel) is not { } kept)
             return Problems.NotFound("attempt of yours");
-        return kept.Refusal is { } refusal ? Problems.Of(refusal, refusal.Code == "quiz.ended" ? 409 : 400) : TypedResults.NoContent();
+        return kept.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
     private static async Task<Results<Ok<AttemptAnswer>, ProblemHttpResult>> End(

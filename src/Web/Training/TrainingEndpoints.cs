@@ -46,15 +46,7 @@ public static class TrainingEndpoints
         var signed = await training.SignOff(request.MemberId!.Trim(), request.Authority!.Trim(), request.Note, user.Id, rules, now, cancel);
         if (signed.Refusal is { } refusal)
         {
-            return Problems.Of(
-                refusal,
-                refusal.Code switch
-                {
-                    "signOff.self" or "signOff.authority" => 403,
-                    "person.unknownId" or "signOff.unknownAuthority" => 404,
-                    _ => 400,
-                }
-            );
+            return Problems.Of(refusal);
         }
         var (c, open) = signed.Value;
         return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until, open));

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.House;
 using VelvetGate.Web.House;
 using VelvetGate.Web.People;
@@ -58,7 +59,7 @@ public static class UpkeepEndpoints
         {
             var read = LocalDatePattern.Iso.Parse(request.NextDay.Trim());
             if (!read.Success)
-                return Problems.Of(new Refusal("upkeep.next", "Write the day like 2027-01-15.", "nextDay"));
+                return Problems.Of(UpkeepProblems.UpkeepNextUnread.Refuse("nextDay"));
             day = read.Value;
         }
         if (await upkeep.Done(id, user.Id, request.Reason!.Trim(), rules.Clock.Day(day).End, now, cancel) is not { } done)

@@ -79,7 +79,7 @@ public class ArchitectureTests
         ["House", "People", "Machines"],
         ["Materials", "Drawings", "Training", "Settings"],
         ["Gating"],
-        ["Run"],
+        ["Booking", "Run", "Upkeep"],
         ["Watch"],
     ];
 

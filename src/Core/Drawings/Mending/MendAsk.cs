@@ -51,25 +51,25 @@ public sealed record MendAsk(
     {
         if (CloseMm is { } gap && gap is not (> 0 and <= MostCloseMm))
             return new(
-                "mend.close",
+                DrawingsProblems.MendClose,
                 string.Create(CultureInfo.InvariantCulture, $"Gaps can be closed up to {MostCloseMm} mm: write a length above 0."),
                 "close"
             );
         if (Scale is not (>= LeastScale and <= MostScale))
             return new(
-                "mend.scale",
+                DrawingsProblems.MendScale,
                 string.Create(CultureInfo.InvariantCulture, $"Write a factor from {LeastScale} to {MostScale}, such as 25.4."),
                 "scale"
             );
         if (WidthMm is { } width && width is not (>= 0.1 and <= 100_000))
-            return new("mend.width", "Write a width from 0.1 mm to 100 m.", "width");
+            return DrawingsProblems.MendWidth.Refuse("width");
         if (WidthMm is not null && Scale is not 1)
-            return new("mend.width", "Give a width or a factor, not both.", "width");
+            return new(DrawingsProblems.MendWidth, "Give a width or a factor, not both.", "width");
         if (Outline is { } outline && ColourMap.Tidy(outline) is null)
-            return new("mend.outline", "Write the colour of the outline as #rrggbb.", "outline");
+            return DrawingsProblems.MendOutline.Refuse("outline");
         return
             this is { Doubled: false, Near: false, CloseMm: null, Outline: null, Scale: 1, Recolour: null or { Count: 0 }, WidthMm: null }
-            ? new("mend.nothing", "Choose at least one thing to mend.", "doubled")
+            ? DrawingsProblems.MendNothing.Refuse("doubled")
             : null;
     }
 }

@@ -41,7 +41,7 @@ public sealed record MendWords(
             }
             else if (wrong.All(w => w.Field != "recolour"))
             {
-                wrong.Add(new("mend.recolour", $"“{from}={to}” is not a pair of colours. Write it like #3a7d44=#8a2252.", "recolour"));
+                wrong.Add(DrawingsProblems.MendRecolour.Refuse("recolour", from, to));
             }
         }
         var ask = new MendAsk(Doubled, Near, close, string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(), scale, colours, width);

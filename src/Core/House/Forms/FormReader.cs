@@ -24,9 +24,9 @@ public static class FormReader
         var values = new JsonObject();
         var errors = new List<Refusal>();
         if (input.ValueKind != JsonValueKind.Object)
-            return (values, [new Refusal("form.missing", "Fill in the form.", "fields")]);
+            return (values, [HouseProblems.FormMissing.Refuse("fields")]);
         if (prefix.Length == 0 && !IsText(input))
-            return (values, [new Refusal("form.text", "A value holds half a character. Type it again.", "fields")]);
+            return (values, [HouseProblems.FormText.Refuse("fields")]);
         foreach (var field in fields)
         {
             var given = Find(input, field.Key);
@@ -118,11 +118,11 @@ public static class FormReader
         return null;
     }
 
-    private static Refusal Bad(string name, string text) => new("form.field", text, name);
+    private static Refusal Bad(string name, string text) => new(HouseProblems.FormField, text, name);
 
     private static Result<JsonNode> Ok(JsonNode node) => node;
 
-    private static Result<JsonNode> No(string text) => new Refusal("form.field", text);
+    private static Result<JsonNode> No(string text) => new Refusal(HouseProblems.FormField, text);
 
     private static Result<JsonNode> Text(JsonElement value, int longest)
     {
