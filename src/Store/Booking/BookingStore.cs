@@ -433,15 +433,14 @@ public sealed class BookingStore(NpgsqlDataSource db)
 
     /// <summary>Gives the time back. The booking stays on record.</summary>
     /// <returns>The booking; null when there is none; or why it cannot be cancelled.</returns>
-    public Task<Result<BookedTime>?> Cancel(Guid id, string by, bool maySeeAll, string? why, Instant now, CancellationToken cancel) =>
+    public Task<Result<BookedTime>> Cancel(Guid id, string by, bool maySeeAll, string? why, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<BookedTime>? answer = null;
                 var booking = await FindIn(connection, transaction, id, lockIt: true);
                 if (booking is null || (!maySeeAll && booking.PersonId != by))
-                    return (answer, false);
+                    return ((Result<BookedTime>)CommonProblems.NotFound.Refuse(null, "booking of yours"), false);
                 if (booking.CancelledAt is not null)
                     return (booking, false);
                 if (booking.End <= now)
@@ -472,23 +471,21 @@ public sealed class BookingStore(NpgsqlDataSource db)
                     transaction
                 );
                 await Append(connection, transaction, RecordEvents.BookingCancelled, id, by, now, text);
-                answer = booking with { CancelledAt = now, Version = booking.Version + 1 };
-                return (answer, true);
+                return (booking with { CancelledAt = now, Version = booking.Version + 1 }, true);
             },
             cancel
         );
 
     /// <summary>Marks a booking as arrived.</summary>
     /// <returns>The booking; null when there is none of this person's; or why it cannot be marked.</returns>
-    public Task<Result<BookedTime>?> Arrive(Guid id, string by, bool maySeeAll, Instant now, CancellationToken cancel) =>
+    public Task<Result<BookedTime>> Arrive(Guid id, string by, bool maySeeAll, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<BookedTime>? answer = null;
                 var booking = await FindIn(connection, transaction, id, lockIt: true);
                 if (booking is null || (!maySeeAll && booking.PersonId != by))
-                    return (answer, false);
+                    return ((Result<BookedTime>)CommonProblems.NotFound.Refuse(null, "booking of yours"), false);
                 if (booking.ArrivedAt is not null)
                     return (booking, false);
                 if (Core.Run.RunLog.MayArrive(booking.Start, booking.End, booking.CancelledAt is not null, now) is { } refusal)
@@ -516,8 +513,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
                         machine = booking.MachineId,
                     }
                 );
-                answer = booking with { ArrivedAt = now, Version = booking.Version + 1 };
-                return (answer, true);
+                return (booking with { ArrivedAt = now, Version = booking.Version + 1 }, true);
             },
             cancel
         );
@@ -525,15 +521,14 @@ public sealed class BookingStore(NpgsqlDataSource db)
     /// <summary>Gives back what is left of the time of a booking that nobody came to, and tells the person.</summary>
     /// <param name="by">The steward; null when the house releases by itself.</param>
     /// <returns>The booking; null when there is none; or why it stays.</returns>
-    public Task<Result<BookedTime>?> ReleaseNoShow(Guid id, string? by, int graceMinutes, Instant now, CancellationToken cancel) =>
+    public Task<Result<BookedTime>> ReleaseNoShow(Guid id, string? by, int graceMinutes, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<BookedTime>? answer = null;
                 var booking = await FindIn(connection, transaction, id, lockIt: true);
                 if (booking is null)
-                    return (answer, false);
+                    return ((Result<BookedTime>)CommonProblems.NotFound.Refuse(null, "booking"), false);
                 if (
                     Core.Run.RunLog.MayRelease(
                         booking.Start,
@@ -572,8 +567,7 @@ public sealed class BookingStore(NpgsqlDataSource db)
                     now
                 );
                 await Append(connection, transaction, RecordEvents.BookingCancelled, id, by ?? booking.PersonId, now);
-                answer = booking with { CancelledAt = now, NoShow = true, Version = booking.Version + 1 };
-                return (answer, true);
+                return (booking with { CancelledAt = now, NoShow = true, Version = booking.Version + 1 }, true);
             },
             cancel
         );

@@ -36,8 +36,10 @@ public sealed partial class DemoSeed
         var (course, quizzes) = (new CourseStore(db), new QuizStore(db));
         foreach (var reading in StartingTraining.Readings)
             await course.Acknowledge(person, reading.Id, 1, reading.Options[0], at, default);
-        if ((await quizzes.Begin(person, ModuleRules.SafetyQuiz, _rules, at, default))?.Value is not { } id)
+        var begun = await quizzes.Begin(person, ModuleRules.SafetyQuiz, _rules, at, default);
+        if (!begun.IsOk)
             return;
+        var id = begun.Value;
         var attempt = (await quizzes.Find(id, default))!;
         var answers = attempt.Questions.ToDictionary(q => q.Id, q => Answer(q, skill));
         await using (var connection = await db.OpenConnectionAsync())

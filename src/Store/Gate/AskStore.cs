@@ -142,7 +142,7 @@ public sealed class AskStore(NpgsqlDataSource db)
 
     /// <summary>Lifts, refuses or takes a lift back, with a written reason, and tells the person.</summary>
     /// <returns>The new state; null when there is no such ask; or why it stays as it was.</returns>
-    public Task<Result<string>?> Answer(
+    public Task<Result<string>> Answer(
         Guid id,
         AskAnswerKind kind,
         string by,
@@ -173,7 +173,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (row is null)
-                    return ((Result<string>?)null, false);
+                    return ((Result<string>)CommonProblems.NotFound.Refuse(null, "request"), false);
                 if (
                     Asks.MayAnswer(
                         kind,

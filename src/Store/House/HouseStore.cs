@@ -234,8 +234,8 @@ public sealed class HouseStore(NpgsqlDataSource db)
     /// <summary>Returns a machine to service, or notes the first of the two words that it needs.</summary>
     /// <param name="opticsTouched">Lens, mirrors, tube or alignment: what was tested on this machine before then proves nothing any
     /// more.</param>
-    /// <returns>Null when there is no such stop, or it has been returned already.</returns>
-    public Task<Result<HoldEnding>?> Return(
+    /// <returns>Refused when there is no such stop, or it has been returned already.</returns>
+    public Task<Result<HoldEnding>> Return(
         Guid stopId,
         string by,
         string reason,
@@ -254,7 +254,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (row is not { } stop)
-                    return ((Result<HoldEnding>?)null, false);
+                    return ((Result<HoldEnding>)CommonProblems.NotFound.Refuse(null, "stop that holds"), false);
                 var ending = await HoldEndings.End(
                     connection,
                     transaction,

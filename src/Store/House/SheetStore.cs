@@ -56,7 +56,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
 
     /// <summary>Writes a machine's sheet over the version that was read.</summary>
     /// <returns>The new version; null when there is no such machine; or that it was changed meanwhile.</returns>
-    public Task<Result<int>?> ChangeMachine(MachineSpec spec, int version, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<int>> ChangeMachine(MachineSpec spec, int version, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -67,7 +67,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (held is null)
-                    return ((Result<int>?)null, false);
+                    return ((Result<int>)CommonProblems.NotFound.Refuse(null, $"machine as “{spec.Id}”"), false);
                 if (held != version)
                     return (CommonProblems.Stale.Refuse(null, spec.Name), false);
                 await connection.ExecuteAsync(

@@ -29,8 +29,8 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
     }
 
     /// <summary>Writes down that a task was done: it is due again at <paramref name="next"/>.</summary>
-    /// <returns>Null when there is no such task.</returns>
-    public Task<Result<UpkeepTask>?> Done(string id, string by, string what, Instant next, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such task.</returns>
+    public Task<Result<UpkeepTask>> Done(string id, string by, string what, Instant next, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -41,7 +41,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (task is null)
-                    return ((Result<UpkeepTask>?)null, false);
+                    return ((Result<UpkeepTask>)CommonProblems.NotFound.Refuse(null, "task of upkeep"), false);
                 if (UpkeepDone.Wrong(next, now) is { } refusal)
                     return (refusal, false);
                 await connection.ExecuteAsync(
@@ -76,7 +76,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                         next = Core.Ledger.Chain.Instant(next),
                     }
                 );
-                return ((Result<UpkeepTask>?)(Result<UpkeepTask>)(task with { OverdueFrom = next }), true);
+                return ((Result<UpkeepTask>)(task with { OverdueFrom = next }), true);
             },
             cancel
         );

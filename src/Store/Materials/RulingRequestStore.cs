@@ -224,19 +224,18 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
 
     /// <summary>Answers a request: it is a known material, it comes on the list, this one sheet may be used, or it stays out.</summary>
     /// <returns>The material, if any; null when nothing waits under that id; or why not.</returns>
-    public Task<Result<string?>?> Answer(Guid id, AnswerToRequest answer, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<string?>> Answer(Guid id, AnswerToRequest answer, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<string?>? outcome = null;
                 var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Name)?>(
                     "select person_id, name from materials.request where id = @id and state = 'waiting' for update",
                     new { id },
                     transaction
                 );
                 if (row is not { } request)
-                    return (outcome, false);
+                    return ((Result<string?>)CommonProblems.NotFound.Refuse(null, "request that waits"), false);
                 if (RulingRequests.MayAnswer(request.Person, by) is { } self)
                     return (self, false);
                 string? tag = null;
@@ -312,8 +311,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                         why = text.InChain,
                     }
                 );
-                outcome = material;
-                return (outcome, true);
+                return (material, true);
             },
             cancel
         );

@@ -124,8 +124,8 @@ public sealed class RulingStore(NpgsqlDataSource db)
     }
 
     /// <summary>What a change would do, without doing it.</summary>
-    /// <returns>Null when there is no such material; or why it cannot be.</returns>
-    public async Task<Result<RulingPreview>?> Preview(RulingChange change, Instant from, Instant now, CancellationToken cancel)
+    /// <returns>Refused when there is no such material; or why it cannot be.</returns>
+    public async Task<Result<RulingPreview>> Preview(RulingChange change, Instant from, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await Read(connection, null, change, from, now);
@@ -134,7 +134,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
     /// <summary>Puts a change in place where it tightens, and before another pair of eyes where it loosens.</summary>
     /// <param name="version">The material's version that the change was written against.</param>
     /// <returns>The preview, and the proposal's id where one waits; null when there is no such material.</returns>
-    public Task<Result<(RulingPreview Preview, Guid? Proposal)>?> Change(
+    public Task<Result<(RulingPreview Preview, Guid? Proposal)>> Change(
         RulingChange change,
         Instant from,
         int version,
@@ -147,18 +147,17 @@ public sealed class RulingStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<(RulingPreview, Guid?)>? none = null;
                 var at = await connection.QuerySingleOrDefaultAsync<int?>(
                     "select version from materials.material where id = @MaterialId for update",
                     new { change.MaterialId },
                     transaction
                 );
                 if (at is null)
-                    return (none, false);
+                    return ((Result<(RulingPreview Preview, Guid? Proposal)>)CommonProblems.NotFound.Refuse(null, "material"), false);
                 if (at != version)
                     return (Stale, false);
                 var made = await Put(connection, transaction, change, from, reason, by, now);
-                return ((Result<(RulingPreview, Guid?)>?)made, made.IsOk);
+                return (made, made.IsOk);
             },
             cancel
         );
@@ -174,7 +173,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         Instant now
     )
     {
-        var preview = (await Read(connection, transaction, change, from, now))!.Value;
+        var preview = await Read(connection, transaction, change, from, now);
         if (preview.Refusal is { } refusal)
             return refusal;
         if (SameWords.Unchanged(preview.Value.Direction, preview.Value.Cells.Select(c => (c.Before, c.After))) is { } same)
@@ -249,7 +248,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 foreach (var change in changes)
                 {
                     var preview = reason is null
-                        ? (await Read(connection, transaction, change, now, now))!.Value
+                        ? await Read(connection, transaction, change, now, now)
                         : Shown(await Put(connection, transaction, change, now, reason, by, now));
                     if (preview.Refusal is { } refusal)
                         return (Refused(refusal with { Text = $"{change.MaterialId}: {refusal.Text}", Field = "file" }), false);
@@ -286,7 +285,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
 
     /// <summary>Agrees to, refuses or withdraws a proposal.</summary>
     /// <returns>The new state; null when nothing waits under that id; or why not.</returns>
-    public Task<Result<string>?> Answer(
+    public Task<Result<string>> Answer(
         Guid id,
         bool agree,
         string reason,
@@ -306,7 +305,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (row is not { } waiting)
-                    return ((Result<string>?)null, false);
+                    return ((Result<string>)CommonProblems.NotFound.Refuse(null, "proposal that waits"), false);
                 if (agree && RulingChanges.MayAgree(waiting.By, by, steward, countersigner) is { } refusal)
                     return (refusal, false);
                 var change = GateJson.Read<RulingChange>(waiting.Change);
@@ -337,7 +336,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                     );
                     // It holds from the day proposed, but never from before it was agreed to.
                     var from = Instant.Max(waiting.From, now);
-                    var preview = (await Read(connection, transaction, change, from, now))!.Value;
+                    var preview = await Read(connection, transaction, change, from, now);
                     if (preview.Refusal is { } no)
                         return (no, false);
                     await Apply(connection, transaction, change, preview.Value, from, waiting.By, text, id, now);
@@ -397,7 +396,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         ];
     }
 
-    private static async Task<Result<RulingPreview>?> Read(
+    private static async Task<Result<RulingPreview>> Read(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
         RulingChange change,
@@ -412,7 +411,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 transaction
             )
         )
-            return null;
+            return CommonProblems.NotFound.Refuse(null, "material");
         var before = (
             await connection.QueryAsync<Row>(
                 $"{Columns} where r.material_id = @MaterialId and r.held @> @from and upper_inf(r.recorded)",

@@ -141,7 +141,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Adds a file of evidence; the same file twice is one.</summary>
     /// <returns>Its id; null when there is no such sheet; or why not.</returns>
-    public Task<Result<Guid>?> AddEvidence(
+    public Task<Result<Guid>> AddEvidence(
         string tag,
         string name,
         string mediaType,
@@ -155,7 +155,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 if (await Find(connection, transaction, tag, now, lockIt: true) is null)
-                    return ((Result<Guid>?)null, false);
+                    return ((Result<Guid>)CommonProblems.NotFound.Refuse(null, "sheet"), false);
                 var sha256 = Convert.ToHexStringLower(SHA256.HashData(bytes));
                 var have = (
                     await connection.QueryAsync<(Guid Id, string Sha256)>(
@@ -238,7 +238,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Clears a sheet, or all of its batch that wait, on what a steward saw.</summary>
     /// <returns>Tags cleared; null when there is no such sheet; or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>?> Clear(
+    public Task<Result<IReadOnlyList<string>>> Clear(
         string tag,
         Clearing clearing,
         bool wholeBatch,
@@ -256,7 +256,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             cancel
         );
 
-    internal static async Task<Result<IReadOnlyList<string>>?> Clear(
+    internal static async Task<Result<IReadOnlyList<string>>> Clear(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         string tag,
@@ -274,7 +274,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 transaction
             );
         if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet)
-            return null;
+            return CommonProblems.NotFound.Refuse(null, "sheet");
         var (operations, machineIds, until, seen) = clearing;
         var standings = await Standings(connection, transaction, sheet, operations, machineIds, now);
         if (SheetDesk.MayClear(sheet.BroughtBy, by, Enum.Parse<SheetState>(sheet.State, true), sheet.Quarantined, standings) is { } refusal)
@@ -340,15 +340,14 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     }
 
     /// <summary>Asks for more, refuses into quarantine, ends a quarantine, or retires a sheet that is used up.</summary>
-    /// <returns>Null when there is no such sheet; or why not.</returns>
-    public Task<Result<bool>?> Move(string tag, SheetState state, string reason, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such sheet; or why not.</returns>
+    public Task<Result<bool>> Move(string tag, SheetState state, string reason, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet)
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "sheet"), false);
                 var has = sheet.State == "retired" ? SheetState.Retired : SheetState.Waiting;
                 if (SheetDesk.MayMove(sheet.BroughtBy, by, has, state) is { } refusal)
                     return (refusal, false);
@@ -394,22 +393,20 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                         why = text.InChain,
                     }
                 );
-                answer = true;
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );
 
     /// <summary>An offcut inherits tag, material and clearance, with its own size.</summary>
     /// <returns>Its tag; null when there is no such sheet; or why not.</returns>
-    public Task<Result<string>?> CutOff(string tag, decimal widthMm, decimal heightMm, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<string>> CutOff(string tag, decimal widthMm, decimal heightMm, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<string>? answer = null;
                 if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet)
-                    return (answer, false);
+                    return ((Result<string>)CommonProblems.NotFound.Refuse(null, "sheet"), false);
                 if (
                     SheetDesk.MayCutOff(
                         Enum.Parse<SheetState>(sheet.State, true),
@@ -467,21 +464,20 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                         by = await HouseStore.Number(connection, transaction, by),
                     }
                 );
-                answer = piece;
-                return (answer, true);
+                return (piece, true);
             },
             cancel
         );
 
     /// <summary>Anyone may report a sheet: all that may be the same stuff is put away at once.</summary>
-    /// <returns>Null when there is no such sheet.</returns>
-    public Task<Result<ReportHits>?> Report(string tag, string reason, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such sheet.</returns>
+    public Task<Result<ReportHits>> Report(string tag, string reason, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
                 if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet)
-                    return ((Result<ReportHits>?)null, false);
+                    return ((Result<ReportHits>)CommonProblems.NotFound.Refuse(null, "sheet"), false);
                 await connection.ExecuteAsync("select pg_advisory_xact_lock(730022, hashtext(@by))", new { by }, transaction);
                 var (standing, today) = await connection.QuerySingleAsync<(bool Standing, int Today)>(
                     """
@@ -499,7 +495,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (StopLimits.MayReport(standing, today) is { } refusal)
-                    return ((Result<ReportHits>?)(Result<ReportHits>)refusal, false);
+                    return ((Result<ReportHits>)refusal, false);
                 var family = (await connection.QueryAsync<string>(FamilySql, new { tag }, transaction)).ToArray();
                 await connection.ExecuteAsync(
                     "select 1 from materials.sheet where tag = any(@family) order by tag for update",
@@ -562,7 +558,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     $"/sheets/{tag}",
                     now
                 );
-                return ((Result<ReportHits>?)(Result<ReportHits>)hits, true);
+                return ((Result<ReportHits>)hits, true);
             },
             cancel
         );

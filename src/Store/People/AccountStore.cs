@@ -210,13 +210,12 @@ public sealed class AccountStore(NpgsqlDataSource db)
     }
 
     /// <summary>Sets the end of an account, earlier or later, or takes it away.</summary>
-    /// <returns>Null when there is no such account; true; or why not.</returns>
-    public Task<Result<bool>?> SetEnd(string personId, Instant? ends, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such account; true; or why not.</returns>
+    public Task<Result<bool>> SetEnd(string personId, Instant? ends, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 await LockKeepers(connection, transaction);
                 var row = await connection.QuerySingleOrDefaultAsync<(long Row, Instant Since)?>(
                     "select row_id, lower(held) from people.account where person_id = @personId and upper_inf(recorded) order by "
@@ -225,7 +224,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (row is not { } held)
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "account"), false);
                 if (
                     ends is not null
                     && await IsKeeper(connection, transaction, personId, now)
@@ -264,8 +263,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     now,
                     new { end = end is { } at ? Core.Ledger.Chain.Instant(at) : null }
                 );
-                answer = true;
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );
@@ -549,13 +547,12 @@ public sealed class AccountStore(NpgsqlDataSource db)
         );
 
     /// <summary>Ends a role now. A house keeps at least one keeper.</summary>
-    /// <returns>Null when no such role holds.</returns>
-    public Task<Result<bool>?> EndRole(long rowId, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when no such role holds.</returns>
+    public Task<Result<bool>> EndRole(long rowId, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 await LockKeepers(connection, transaction);
                 var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Role, string? Machine, Instant Since)?>(
                     "select person_id, role, machine_id, lower(held) from people.role where row_id = @rowId and "
@@ -564,7 +561,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (row is not { } held)
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "role that holds"), false);
                 if (held.Role == "keeper" && await IsLastKeeper(connection, transaction, held.Person, now))
                     return (LastKeeper, false);
                 await connection.ExecuteAsync(
@@ -593,8 +590,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     now,
                     new { role = held.Role, machine = held.Machine }
                 );
-                answer = true;
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );

@@ -205,15 +205,14 @@ public sealed class ConductStore(NpgsqlDataSource db)
         );
 
     /// <summary>The person asks for it to be heard again.</summary>
-    /// <returns>Null when there is no such entry.</returns>
-    public Task<Result<bool>?> Appeal(Guid id, string text, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such entry.</returns>
+    public Task<Result<bool>> Appeal(Guid id, string text, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } entry || entry.PersonId != by)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "entry"), false);
                 if (entry.AppealAt is not null)
                     return (PeopleProblems.AppealTwice.Refuse(), false);
                 var kept = await LedgerStore.Keep(connection, transaction, text, by);
@@ -242,15 +241,14 @@ public sealed class ConductStore(NpgsqlDataSource db)
                         what = kept.InChain,
                     }
                 );
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );
 
     /// <summary>Somebody who was not involved says what comes of it. Lifted, the entry no longer counts, and its pause ends.</summary>
-    /// <returns>Null when there is no such appeal.</returns>
-    public Task<Result<bool>?> Hear(
+    /// <returns>Refused when there is no such appeal.</returns>
+    public Task<Result<bool>> Hear(
         Guid id,
         bool lifted,
         LocalDate heardOn,
@@ -263,9 +261,8 @@ public sealed class ConductStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { AppealAt: not null } entry)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "entry"), false);
                 if (entry.Outcome is not null)
                     return (PeopleProblems.AppealHeard.Refuse(), false);
                 if (ConductLadder.MayHear(entry.PersonId, entry.WrittenBy, by) is { } refusal)
@@ -312,8 +309,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     "/me",
                     now
                 );
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );

@@ -100,13 +100,12 @@ public sealed class InviteStore(NpgsqlDataSource db)
     }
 
     /// <summary>A second pair of eyes agrees that a keeper's or steward's password may be set anew.</summary>
-    /// <returns>Null when there is no such link that waits; or why not.</returns>
-    public Task<Result<bool>?> Agree(Guid id, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such link that waits; or why not.</returns>
+    public Task<Result<bool>> Agree(Guid id, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 var row = await connection.QuerySingleOrDefaultAsync<Row>(
                     "select id, number, person_id, made_by, at, expires, needs_agreement, agreed_at, used_at from people.invite "
                         + "where id = @id for update",
@@ -120,7 +119,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
                     || row.Expires <= now
                     || !await IsNewest(connection, transaction, row)
                 )
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "link that waits"), false);
                 var (keepers, countersigners) = await connection.QuerySingleAsync<(int, int)>(
                     """
                     select (select count(distinct person_id)::int from people.acting where role = 'keeper'
@@ -161,8 +160,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
                         singleHanded = by == row.MadeBy,
                     }
                 );
-                answer = true;
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );

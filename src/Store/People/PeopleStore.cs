@@ -276,14 +276,14 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     }
 
     /// <summary>Ends a pause now, or notes the first of the two words that it needs.</summary>
-    /// <returns>Null when it has ended already or never was.</returns>
-    public Task<Result<HoldEnding>?> Release(Guid pauseId, string by, string reason, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when it has ended already or never was.</returns>
+    public Task<Result<HoldEnding>> Release(Guid pauseId, string by, string reason, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
                 if (await Pausing(connection, transaction, pauseId, now) is not { } pause)
-                    return ((Result<HoldEnding>?)null, false);
+                    return ((Result<HoldEnding>)CommonProblems.NotFound.Refuse(null, "pause that holds"), false);
                 var ending = await HoldEndings.End(
                     connection,
                     transaction,

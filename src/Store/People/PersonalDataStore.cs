@@ -97,13 +97,12 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
     /// <summary>
     /// Removes what names a person, if retention, legal holds and what they own allow it. Rows, record and chain stay whole.
     /// </summary>
-    /// <returns>Null when there is no such person; else true, or why not yet.</returns>
-    public Task<Result<bool>?> Erase(string personId, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such person; else true, or why not yet.</returns>
+    public Task<Result<bool>> Erase(string personId, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 var row = await connection.QuerySingleOrDefaultAsync<(Instant? Ends, Instant? Last, bool Hold)?>(
                     """
                     select (select upper(held) from people.account where person_id = p.id and upper_inf(recorded)
@@ -118,13 +117,12 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (row is not { } facts)
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "account"), false);
                 var owns = await Owns(connection, transaction, personId, now);
                 if (Retention.MayErase(personId, by, facts.Ends, facts.Last, facts.Hold, owns, rules, now) is { } refusal)
                     return (refusal, false);
                 await Remove(connection, transaction, personId, by, now);
-                answer = true;
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );

@@ -236,20 +236,19 @@ public sealed class RunStore(NpgsqlDataSource db)
 
     /// <summary>A steward has looked at a run that no rule allowed, that nobody stood behind, or at which a flame stayed.</summary>
     /// <param name="counts">The steward stands behind it, so that it counts as practice.</param>
-    /// <returns>Null when there is no such run; or why not.</returns>
-    public Task<Result<bool>?> Look(Guid id, string by, string? reason, bool counts, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such run; or why not.</returns>
+    public Task<Result<bool>> Look(Guid id, string by, string? reason, bool counts, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Machine, bool Allowed, Instant? Looked)?>(
                     "select person_id, machine_id, allowed, looked_at from run.log where id = @id for update",
                     new { id },
                     transaction
                 );
                 if (row is not { } run)
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "run"), false);
                 if (RunStanding.MayLook(run.Person, by, run.Allowed, counts, reason) is { } refusal)
                     return (refusal, false);
                 if (run.Looked is not null)
@@ -284,8 +283,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                         why = text.InChain,
                     }
                 );
-                answer = true;
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );
@@ -312,13 +310,12 @@ public sealed class RunStore(NpgsqlDataSource db)
     }
 
     /// <summary>The second word on a supervised run: from now on it counts.</summary>
-    /// <returns>Null when there is no such run; true, again too; or why not.</returns>
-    public Task<Result<bool>?> Confirm(Guid id, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such run; true, again too; or why not.</returns>
+    public Task<Result<bool>> Confirm(Guid id, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 var row = await connection.QuerySingleOrDefaultAsync<(
                     string Person,
                     string? Supervisor,
@@ -330,12 +327,11 @@ public sealed class RunStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (row is not { } run)
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "run"), false);
                 if (RunLog.MayConfirm(run.Person, run.Supervisor, run.LoggedBy, by) is { } refusal)
                     return (refusal, false);
-                answer = true;
                 if (run.Confirmed is not null)
-                    return (answer, false);
+                    return (true, false);
                 await connection.ExecuteAsync("update run.log set confirmed_at = @now where id = @id", new { id, now }, transaction);
                 await KeepTest(connection, transaction, id);
                 await LedgerStore.Append(
@@ -350,7 +346,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                         by = await HouseStore.Number(connection, transaction, by),
                     }
                 );
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );

@@ -205,8 +205,8 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
         );
 
     /// <summary>Ends a hold now, or notes the first of the two words that it needs.</summary>
-    /// <returns>Null when it has ended already or never was.</returns>
-    public Task<Result<HoldEnding>?> End(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when it has ended already or never was.</returns>
+    public Task<Result<HoldEnding>> End(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -216,7 +216,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
                     await connection.QuerySingleOrDefaultAsync<Row>($"{Columns} and h.id = @id", new { id, now }, transaction)
                     is not { } row
                 )
-                    return ((Result<HoldEnding>?)null, false);
+                    return ((Result<HoldEnding>)CommonProblems.NotFound.Refuse(null, "hold that is still on"), false);
                 var hold = (await Read(connection, transaction, [row]))[0];
                 if (hold.Unmet.Count > 0)
                     return (TrainingProblems.HoldConditionsUnmet.Refuse(null, string.Join("; ", hold.Unmet)), false);

@@ -60,8 +60,8 @@ public sealed class CourseStore(NpgsqlDataSource db)
     /// <summary>Notes that a person read a page and answered its question.</summary>
     /// <param name="version">The version that was read.</param>
     /// <param name="answer">The answer's words.</param>
-    /// <returns>Null when there is no such reading; or why it does not count yet.</returns>
-    public Task<Result<bool>?> Acknowledge(
+    /// <returns>Refused when there is no such reading; or why it does not count yet.</returns>
+    public Task<Result<bool>> Acknowledge(
         string personId,
         string moduleId,
         int version,
@@ -73,9 +73,8 @@ public sealed class CourseStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Page(connection, transaction, moduleId) is not { } page)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "reading"), false);
                 if (ModuleRules.MayTick(page.Version, version, page.Options[0], answer) is { } refusal)
                     return (refusal, false);
                 var made = await connection.ExecuteAsync(
@@ -103,8 +102,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                             version,
                         }
                     );
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );
@@ -113,7 +111,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
     /// <param name="version">The version it was written against.</param>
     /// <param name="reason">Null looks only.</param>
     /// <returns>Who has to read it again; null when there is no such reading; or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>?> Publish(
+    public Task<Result<IReadOnlyList<string>>> Publish(
         string moduleId,
         int version,
         PageChange change,
@@ -127,7 +125,6 @@ public sealed class CourseStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<IReadOnlyList<string>>? outcome = null;
                 await connection.ExecuteAsync(
                     "select 1 from training.module where id = @moduleId for update",
                     new { moduleId },
@@ -137,13 +134,12 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     (await Modules(connection, transaction)).FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Reading)
                     is not { } module
                 )
-                    return (outcome, false);
+                    return ((Result<IReadOnlyList<string>>)CommonProblems.NotFound.Refuse(null, "reading"), false);
                 if (module.Version != version)
                     return (TrainingProblems.PageStale.Refuse("version"), false);
                 List<string> again = change.RepeatBy is null ? [] : await Counting(connection, transaction, module, today);
-                outcome = (Result<IReadOnlyList<string>>)again;
                 if (reason is null)
-                    return (outcome, false);
+                    return (again, false);
                 var next = version + 1;
                 await connection.ExecuteAsync(
                     """
@@ -176,7 +172,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                         by,
                         now
                     );
-                    return (outcome, true);
+                    return (again, true);
                 }
                 var text = await LedgerStore.Keep(connection, transaction, reason, null);
                 await LedgerStore.Append(
@@ -192,7 +188,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                         why = text.InChain,
                     }
                 );
-                return (outcome, true);
+                return (again, true);
             },
             cancel
         );
@@ -201,7 +197,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
     /// <param name="version">The version it was written against.</param>
     /// <param name="reason">Null looks only.</param>
     /// <returns>Who has to; null when there is no such quiz; or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>?> Renew(
+    public Task<Result<IReadOnlyList<string>>> Renew(
         string moduleId,
         int version,
         LocalDate by,
@@ -215,7 +211,6 @@ public sealed class CourseStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<IReadOnlyList<string>>? outcome = null;
                 await connection.ExecuteAsync(
                     "select 1 from training.module where id = @moduleId for update",
                     new { moduleId },
@@ -225,13 +220,12 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     (await Modules(connection, transaction)).FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Quiz)
                     is not { } module
                 )
-                    return (outcome, false);
+                    return ((Result<IReadOnlyList<string>>)CommonProblems.NotFound.Refuse(null, "quiz"), false);
                 if (module.Version != version)
                     return (TrainingProblems.QuizStale.Refuse("version"), false);
                 var again = await Counting(connection, transaction, module, today);
-                outcome = (Result<IReadOnlyList<string>>)again;
                 if (reason is null)
-                    return (outcome, false);
+                    return (again, false);
                 var next = version + 1;
                 await connection.ExecuteAsync(
                     "update training.module set version = @next where id = @moduleId",
@@ -251,7 +245,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     who,
                     now
                 );
-                return (outcome, true);
+                return (again, true);
             },
             cancel
         );

@@ -121,20 +121,19 @@ public sealed class FoundingStore(NpgsqlDataSource db)
     }
 
     /// <summary>Confirms it with another pair of eyes.</summary>
-    /// <returns>Null when none waits for confirming.</returns>
-    public Task<Result<bool>?> Confirm(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when none waits for confirming.</returns>
+    public Task<Result<bool>> Confirm(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? answer = null;
                 var row = await connection.QuerySingleOrDefaultAsync<(string Person, string SetBy)?>(
                     "select person_id, set_by from people.founding where id = @id and confirmed_at is null and ends > @now for update",
                     new { id, now },
                     transaction
                 );
                 if (row is not { } founding)
-                    return (answer, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "founding sign-off that waits"), false);
                 if (SignOffs.MayConfirm(founding.Person, founding.SetBy, by) is { } refusal)
                     return (refusal, false);
                 var text = await LedgerStore.Keep(connection, transaction, reason, founding.Person);
@@ -162,8 +161,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                         why = text.InChain,
                     }
                 );
-                answer = true;
-                return (answer, true);
+                return (true, true);
             },
             cancel
         );

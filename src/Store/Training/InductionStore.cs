@@ -133,15 +133,14 @@ public sealed class InductionStore(NpgsqlDataSource db)
         return await Read(connection, null, "i.during && tstzrange(@from, null)", new { from });
     }
 
-    /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> Take(Guid id, string personId, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such session.</returns>
+    public Task<Result<bool>> Take(Guid id, string personId, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } session)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "induction"), false);
                 if (!session.Cancelled && session.Taken.Any(t => t.PersonId == personId))
                     return (true, false);
                 if (
@@ -179,21 +178,19 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     RecordEvents.InductionPlaced,
                     new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
                 );
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );
 
-    /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> Leave(Guid id, string personId, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such session.</returns>
+    public Task<Result<bool>> Leave(Guid id, string personId, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } session)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "induction"), false);
                 if (session.Taken.All(t => t.PersonId != personId))
                     return (true, false);
                 if (session.Start <= now)
@@ -220,15 +217,14 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     RecordEvents.InductionLeft,
                     new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
                 );
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );
 
     /// <summary>Says who was there. Said again, the later word counts.</summary>
-    /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> RollCall(
+    /// <returns>Refused when there is no such session.</returns>
+    public Task<Result<bool>> RollCall(
         Guid id,
         IReadOnlyDictionary<string, bool> there,
         string by,
@@ -240,9 +236,8 @@ public sealed class InductionStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } session)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "induction"), false);
                 if (
                     Inductions.MayCall(
                         session.Cancelled,
@@ -286,22 +281,20 @@ public sealed class InductionStore(NpgsqlDataSource db)
                             }
                         );
                 }
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );
 
     /// <summary>Calls a session off, and tells those with a place.</summary>
-    /// <returns>Null when there is no such session.</returns>
-    public Task<Result<bool>?> Cancel(Guid id, string reason, string by, bool steward, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such session.</returns>
+    public Task<Result<bool>> Cancel(Guid id, string reason, string by, bool steward, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } session)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "induction"), false);
                 if (session.Cancelled)
                     return (true, false);
                 if (Inductions.MayCallOff(by == session.TrainerId, steward, session.Start, now) is { } refusal)
@@ -350,8 +343,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                         why = text.InChain,
                     }
                 );
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );

@@ -41,7 +41,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
     /// <param name="version">The version it was written against; 0 for a first one.</param>
     /// <param name="reason">Null looks only.</param>
     /// <returns>Its id and who shows it again; null when there is no such sheet; or why not.</returns>
-    public Task<Result<(string Id, IReadOnlyList<string> Again)>?> Publish(
+    public Task<Result<(string Id, IReadOnlyList<string> Again)>> Publish(
         string? id,
         int version,
         PracticalChange change,
@@ -55,12 +55,14 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<(string, IReadOnlyList<string>)>? outcome = null;
                 await connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('training.practical'))", transaction: transaction);
                 var sheets = await All(connection, transaction);
                 var present = sheets.FirstOrDefault(s => s.Id == id);
                 if (id is not null && present is null)
-                    return (outcome, false);
+                    return (
+                        (Result<(string Id, IReadOnlyList<string> Again)>)CommonProblems.NotFound.Refuse(null, "practical form"),
+                        false
+                    );
                 if ((present?.Version ?? 0) != version)
                     return (TrainingProblems.PracticalChanged.Refuse("version"), false);
                 var sheet = id ?? $"practical-{NewPages.IdOf(change.Title, [])}";
@@ -68,9 +70,8 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
                     return (TrainingProblems.PracticalTitleTaken.Refuse("title"), false);
                 IReadOnlyList<string> again =
                     change.RepeatBy is null || present is null ? [] : await Holders(connection, transaction, sheet, rules, now);
-                outcome = (sheet, again);
                 if (reason is null)
-                    return (outcome, false);
+                    return ((sheet, again), false);
                 var next = version + 1;
                 await connection.ExecuteAsync(
                     "insert into training.practical (id, version, title, steps) values (@sheet, @next, @Title, @steps::jsonb)",
@@ -127,7 +128,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
                         why = text.InChain,
                     }
                 );
-                return (outcome, true);
+                return ((sheet, again), true);
             },
             cancel
         );

@@ -155,15 +155,14 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     }
 
     /// <summary>Puts marks on a sheet. Sent twice they are one; whoever had agreed before agrees again.</summary>
-    /// <returns>Null when there is no such sheet.</returns>
-    public Task<Result<Observation>?> Mark(Guid id, IReadOnlyList<PracticalMark> marks, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such sheet.</returns>
+    public Task<Result<Observation>> Mark(Guid id, IReadOnlyList<PracticalMark> marks, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<Observation>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } seen)
-                    return (outcome, false);
+                    return ((Result<Observation>)CommonProblems.NotFound.Refuse(null, "practical"), false);
                 var fresh = marks.Where(m => seen.Marks.All(k => k.Id != m.Id)).DistinctBy(m => m.Id).ToList();
                 if (fresh.Count == 0)
                     return (seen, false);
@@ -213,8 +212,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                     new { id },
                     transaction
                 );
-                outcome = (await Find(connection, transaction, id))!;
-                return (outcome, true);
+                return ((await Find(connection, transaction, id))!, true);
             },
             cancel
         );
@@ -223,15 +221,14 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     /// One of the two agrees to what stands there. When both have, the rule speaks: signed, to be repeated, or not signed.
     /// </summary>
     /// <param name="marks">How many marks the one who agrees saw: others may have come meanwhile.</param>
-    /// <returns>Null when there is no such sheet.</returns>
-    public Task<Result<Observation>?> Agree(Guid id, int marks, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such sheet.</returns>
+    public Task<Result<Observation>> Agree(Guid id, int marks, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<Observation>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } seen)
-                    return (outcome, false);
+                    return ((Result<Observation>)CommonProblems.NotFound.Refuse(null, "practical"), false);
                 if (seen.Ended is not null)
                     return (seen, false);
                 var verdict = Practicals.Judge(seen.Sheet, seen.Marks, rules);
@@ -280,22 +277,20 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                 }
                 else if (await End(connection, transaction, seen, verdict, rules, now) is { } late)
                     return (late, false);
-                outcome = (await Find(connection, transaction, id))!;
-                return (outcome, true);
+                return ((await Find(connection, transaction, id))!, true);
             },
             cancel
         );
 
     /// <summary>Leaves a sheet without a verdict: the machine broke, the day was over.</summary>
-    /// <returns>Null when there is no such sheet.</returns>
-    public Task<Result<Observation>?> Drop(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such sheet.</returns>
+    public Task<Result<Observation>> Drop(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<Observation>? outcome = null;
                 if (await Locked(connection, transaction, id) is not { } seen)
-                    return (outcome, false);
+                    return ((Result<Observation>)CommonProblems.NotFound.Refuse(null, "practical"), false);
                 if (seen.Ended is not null)
                     return (seen, false);
                 if (
@@ -315,8 +310,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                     transaction
                 );
                 await Record(connection, transaction, seen, "dropped", by, reason, now);
-                outcome = (await Find(connection, transaction, id))!;
-                return (outcome, true);
+                return ((await Find(connection, transaction, id))!, true);
             },
             cancel
         );

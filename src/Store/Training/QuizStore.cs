@@ -82,16 +82,15 @@ public sealed class QuizStore(NpgsqlDataSource db)
     }
 
     /// <summary>Begins an attempt, or gives the one that is open: two windows share it.</summary>
-    /// <returns>Null when there is no such quiz; or why it may not begin.</returns>
-    public Task<Result<Guid>?> Begin(string personId, string moduleId, HouseRules rules, Instant now, CancellationToken cancel) =>
+    /// <returns>Refused when there is no such quiz; or why it may not begin.</returns>
+    public Task<Result<Guid>> Begin(string personId, string moduleId, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                Result<Guid>? outcome = null;
                 var modules = await CourseStore.Modules(connection, transaction);
                 if (modules.FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Quiz) is not { } quiz)
-                    return (outcome, false);
+                    return ((Result<Guid>)CommonProblems.NotFound.Refuse(null, "quiz"), false);
                 // The person's row is the lock: of two windows the second finds what the first began.
                 await connection.ExecuteAsync("select 1 from people.person where id = @personId for update", new { personId }, transaction);
                 var standing = await Standing(connection, transaction, personId, moduleId);
@@ -99,10 +98,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
                 {
                     var row = await connection.QuerySingleAsync<Row>($"{Columns} where id = @open", new { open }, transaction);
                     if (now < row.Started + QuizMarking.Longest)
-                    {
-                        outcome = open;
-                        return (outcome, false);
-                    }
+                        return (open, false);
                     await End(connection, transaction, row.Attempt, rules, row.Started + QuizMarking.Longest);
                     standing = await Standing(connection, transaction, personId, moduleId);
                 }
@@ -112,10 +108,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
                     rules.Clock.DateOf(now)
                 );
                 if (ModuleRules.MayBegin(unread, standing.Failed, rules, now) is { } refusal)
-                {
-                    outcome = refusal;
-                    return (outcome, standing.Open is null);
-                }
+                    return (refusal, standing.Open is null);
                 var bank = (
                     await connection.QueryAsync<string>(
                         "select body::text from training.question where not retired order by position",
@@ -158,8 +151,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
                         seed = seed.ToString(System.Globalization.CultureInfo.InvariantCulture),
                     }
                 );
-                outcome = id;
-                return (outcome, true);
+                return (id, true);
             },
             cancel
         );
@@ -177,8 +169,8 @@ public sealed class QuizStore(NpgsqlDataSource db)
 
     /// <summary>Keeps the answer to one question; the last one counts, whichever window it came from.</summary>
     /// <param name="shown">Places as the person saw them; empty takes an answer back.</param>
-    /// <returns>Null when this person has no such attempt; or why it is not taken.</returns>
-    public Task<Result<bool>?> Answer(
+    /// <returns>Refused when this person has no such attempt; or why it is not taken.</returns>
+    public Task<Result<bool>> Answer(
         Guid id,
         string personId,
         string questionId,
@@ -190,9 +182,8 @@ public sealed class QuizStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<bool>? outcome = null;
                 if (await Locked(connection, transaction, id, personId) is not { } attempt)
-                    return (outcome, false);
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "attempt of yours"), false);
                 if (attempt.Ended is not null || now >= attempt.Started + QuizMarking.Longest)
                     return (TrainingProblems.QuizEnded.Refuse(), false);
                 var at = attempt.Drawn.ToList().FindIndex(d => d.Id == questionId);
@@ -210,8 +201,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
                     },
                     transaction
                 );
-                outcome = true;
-                return (outcome, true);
+                return (true, true);
             },
             cancel
         );

@@ -152,8 +152,7 @@ public static class BookingEndpoints
     )
     {
         var all = await user.Is(Role.Steward);
-        if (await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel) is not { } answer)
-            return Problems.NotFound("booking of yours");
+        var answer = await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel);
         return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
@@ -169,8 +168,7 @@ public static class BookingEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
-        if (await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel) is not { } answer)
-            return Problems.NotFound("booking");
+        var answer = await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel);
         return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 
@@ -183,8 +181,7 @@ public static class BookingEndpoints
     )
     {
         var all = await user.Is(Role.Steward, Role.Trainer);
-        if (await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel) is not { } answer)
-            return Problems.NotFound("booking of yours");
+        var answer = await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel);
         return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
     }
 

@@ -195,8 +195,7 @@ public static class GateEndpoints
             clock.GetCurrentInstant(),
             cancel
         );
-        if (answered is not { } result)
-            return Problems.NotFound("ask");
+        var result = answered;
         return result.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new AskState(result.Value));
     }
 

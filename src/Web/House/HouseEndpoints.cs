@@ -299,7 +299,9 @@ public static class HouseEndpoints
         var waits = false;
         foreach (var stop in stops)
         {
-            if (await house.Return(stop, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, now, cancel) is not { } ending)
+            var ending = await house.Return(stop, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, now, cancel);
+            // Somebody returned this one at the same moment.
+            if (ending.Refusal is { Problem.Kind: ProblemKind.NotFound })
                 continue;
             if (ending.Refusal is { } refusal)
                 return Problems.Of(refusal);
@@ -320,11 +322,14 @@ public static class HouseEndpoints
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
             return bad;
         // Who does not say whether the optics were touched has not ruled it out.
-        if (
-            await house.Return(id, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, clock.GetCurrentInstant(), cancel)
-            is not { } ending
-        )
-            return Problems.NotFound("stop that holds");
+        var ending = await house.Return(
+            id,
+            user.Id,
+            request.Reason!.Trim(),
+            request.OpticsTouched ?? true,
+            clock.GetCurrentInstant(),
+            cancel
+        );
         if (ending.Refusal is { } refusal)
             return Problems.Of(refusal);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);

@@ -131,8 +131,7 @@ public static class SheetEndpoints
     {
         if (Read(request, id, out var spec) is { } problem)
             return problem;
-        if (await sheets.ChangeMachine(spec!, request.Version ?? 0, user.Id, clock.GetCurrentInstant(), cancel) is not { } changed)
-            return Problems.NotFound($"machine as “{id}”");
+        var changed = await sheets.ChangeMachine(spec!, request.Version ?? 0, user.Id, clock.GetCurrentInstant(), cancel);
         return changed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new VersionAnswer(changed.Value));
     }
 

@@ -206,8 +206,7 @@ public static class RulingEndpoints
             return HouseEndpoints.NoRules();
         if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem)
             return problem;
-        if (await rulings.Preview(change, from, now, cancel) is not { } preview)
-            return Problems.NotFound("material");
+        var preview = await rulings.Preview(change, from, now, cancel);
         if (preview.Refusal is { } refusal)
             return Problems.Of(refusal);
         return TypedResults.Ok(await Answer(preview.Value, null, unit, bookings, user, cancel));
@@ -233,8 +232,7 @@ public static class RulingEndpoints
             return bad;
         if (request.Version is not { } version)
             return Problems.Of(MaterialsProblems.VersionMissing.Refuse("version"));
-        if (await rulings.Change(change, from, version, request.Reason!.Trim(), user.Id, now, cancel) is not { } made)
-            return Problems.NotFound("material");
+        var made = await rulings.Change(change, from, version, request.Reason!.Trim(), user.Id, now, cancel);
         if (made.Refusal is { } refusal)
             return Problems.Of(refusal);
         return TypedResults.Ok(await Answer(made.Value.Preview, made.Value.Proposal, unit, bookings, user, cancel));
@@ -261,7 +259,7 @@ public static class RulingEndpoints
         foreach (var p in await rulings.Waiting(cancel))
         {
             var preview = await rulings.Preview(p.Change, Instant.Max(p.HoldsFrom, now), now, cancel);
-            var cells = preview?.Value is { } value ? value.Cells.Select(c => Cell(c, shown.Value)).ToList() : [];
+            var cells = preview.IsOk ? preview.Value.Cells.Select(c => Cell(c, shown.Value)).ToList() : [];
             items.Add(
                 new ProposalAnswer(
                     p.Id,
@@ -320,8 +318,7 @@ public static class RulingEndpoints
             clock.GetCurrentInstant(),
             cancel
         );
-        if (state is not { } answered)
-            return Problems.NotFound("proposal that waits");
+        var answered = state;
         return answered.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new StateAnswer(answered.Value));
     }
 

@@ -237,8 +237,7 @@ public static class RulingRequestEndpoints
         if (errors.Any)
             return errors.Answer();
         var reply = new AnswerToRequest(answer, request.Reason!.Trim(), request.MaterialId, added, sheet);
-        if (await requests.Answer(id, reply, user.Id, now, cancel) is not { } answered)
-            return Problems.NotFound("request that waits");
+        var answered = await requests.Answer(id, reply, user.Id, now, cancel);
         return answered.Refusal is { } refusal
             ? Problems.Of(refusal)
             : TypedResults.Ok(new StateAnswer(answer.ToString().ToLowerInvariant()));

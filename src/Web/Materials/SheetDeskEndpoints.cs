@@ -303,8 +303,7 @@ public static class SheetDeskEndpoints
         var read = await EvidenceUpload.Read(file, cancel);
         if (read.Problem is { } problem)
             return problem;
-        if (await sheets.AddEvidence(sheet.Tag, read.Name, read.MediaType, read.Bytes, user.Id, now, cancel) is not { } added)
-            return Problems.NotFound("sheet");
+        var added = await sheets.AddEvidence(sheet.Tag, read.Name, read.MediaType, read.Bytes, user.Id, now, cancel);
         return added.Refusal is { } refusal
             ? Problems.Of(refusal)
             : TypedResults.Created(
@@ -375,18 +374,14 @@ public static class SheetDeskEndpoints
             );
         if (errors.Any)
             return errors.Answer();
-        if (
-            await sheets.Clear(
-                sheet.Tag,
-                new Clearing(operations, machines, rules.Clock.Day(day).End, request.Seen!.Trim()),
-                request.WholeBatch == true,
-                user.Id,
-                now,
-                cancel
-            )
-            is not { } cleared
-        )
-            return Problems.NotFound("sheet");
+        var cleared = await sheets.Clear(
+            sheet.Tag,
+            new Clearing(operations, machines, rules.Clock.Day(day).End, request.Seen!.Trim()),
+            request.WholeBatch == true,
+            user.Id,
+            now,
+            cancel
+        );
         return cleared.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new TagsAnswer(cleared.Value));
     }
 
@@ -417,11 +412,9 @@ public static class SheetDeskEndpoints
     {
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
             return bad;
-        if (
-            SheetTags.Read(tag) is not { } number
-            || await sheets.Move(number, state, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } moved
-        )
+        if (SheetTags.Read(tag) is not { } number)
             return Problems.NotFound("sheet");
+        var moved = await sheets.Move(number, state, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         return moved.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
@@ -445,8 +438,7 @@ public static class SheetDeskEndpoints
             return Problems.NotFound("sheet");
         if (sheet.BroughtBy is not null && !await MayTouch(sheet, user))
             return NotYours();
-        if (await sheets.CutOff(sheet.Tag, width, height, user.Id, now, cancel) is not { } piece)
-            return Problems.NotFound("sheet");
+        var piece = await sheets.CutOff(sheet.Tag, width, height, user.Id, now, cancel);
         return piece.Refusal is { } refusal
             ? Problems.Of(refusal)
             : TypedResults.Created($"/api/sheets/{piece.Value}", new TagsAnswer([piece.Value]));
@@ -466,11 +458,9 @@ public static class SheetDeskEndpoints
         var now = clock.GetCurrentInstant();
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
             return bad;
-        if (
-            SheetTags.Read(tag) is not { } number
-            || await sheets.Report(number, request.Reason!.Trim(), user.Id, now, cancel) is not { } reported
-        )
+        if (SheetTags.Read(tag) is not { } number)
             return Problems.NotFound("sheet");
+        var reported = await sheets.Report(number, request.Reason!.Trim(), user.Id, now, cancel);
         if (reported.Refusal is { } refusal)
             return Problems.Of(refusal);
         var hits = reported.Value;

@@ -253,8 +253,7 @@ public static class AccountEndpoints
         if (Accounts.MayEnd(id, user.Id, end is not null) is { } own)
             return Problems.Of(own);
         // A last day of yesterday or before closes it now: nothing is backdated.
-        if (await accounts.SetEnd(id, end is { } e ? Instant.Max(e, now) : null, user.Id, now, cancel) is not { } ended)
-            return Problems.NotFound("account");
+        var ended = await accounts.SetEnd(id, end is { } e ? Instant.Max(e, now) : null, user.Id, now, cancel);
         return ended.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
@@ -298,8 +297,7 @@ public static class AccountEndpoints
         CancellationToken cancel
     )
     {
-        if (await invites.Agree(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } agreed)
-            return Problems.NotFound("link that waits");
+        var agreed = await invites.Agree(id, user.Id, clock.GetCurrentInstant(), cancel);
         return agreed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
@@ -375,8 +373,7 @@ public static class AccountEndpoints
         CancellationToken cancel
     )
     {
-        if (await accounts.EndRole(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } ended)
-            return Problems.NotFound("role that holds");
+        var ended = await accounts.EndRole(id, user.Id, clock.GetCurrentInstant(), cancel);
         return ended.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
@@ -472,8 +469,7 @@ public static class AccountEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
-        if (await data.Erase(id, user.Id, rules, now, cancel) is not { } erased)
-            return Problems.NotFound("account");
+        var erased = await data.Erase(id, user.Id, rules, now, cancel);
         return erased.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 }

@@ -241,8 +241,6 @@ public static class ConductEndpoints
         return Done(await conduct.Hear(id, request.Outcome == "lifted", day, request.Text!.Trim(), user.Id, now, cancel));
     }
 
-    private static Results<NoContent, ProblemHttpResult> Done(Result<bool>? outcome) =>
-        outcome is not { } made ? Problems.NotFound("entry")
-        : made.Refusal is { } refusal ? Problems.Of(refusal)
-        : TypedResults.NoContent();
+    private static Results<NoContent, ProblemHttpResult> Done(Result<bool> outcome) =>
+        outcome.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
 }

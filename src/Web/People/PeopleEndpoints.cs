@@ -150,8 +150,7 @@ public static class PeopleEndpoints
     {
         if (Reasons.Check(request.Reason) is { } bad)
             return bad;
-        if (await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel) is not { } ending)
-            return Problems.NotFound("pause that holds");
+        var ending = await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel);
         if (ending.Refusal is { } refusal)
             return Problems.Of(refusal);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);

@@ -130,8 +130,7 @@ public static class RunEndpoints
         CancellationToken cancel
     )
     {
-        if (await runs.Look(id, user.Id, request.Reason, request.Counts, clock.GetCurrentInstant(), cancel) is not { } answer)
-            return Problems.NotFound("run");
+        var answer = await runs.Look(id, user.Id, request.Reason, request.Counts, clock.GetCurrentInstant(), cancel);
         return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
@@ -177,8 +176,7 @@ public static class RunEndpoints
         CancellationToken cancel
     )
     {
-        if (await runs.Confirm(id, user.Id, clock.GetCurrentInstant(), cancel) is not { } answer)
-            return Problems.NotFound("run");
+        var answer = await runs.Confirm(id, user.Id, clock.GetCurrentInstant(), cancel);
         return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 

@@ -218,8 +218,7 @@ public static class CertificateHoldEndpoints
     {
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
             return problem;
-        if (await holds.End(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } ended)
-            return Problems.NotFound("hold that is still on");
+        var ended = await holds.End(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         if (ended.Refusal is { } refusal)
             return Problems.Of(refusal);
         return ended.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);

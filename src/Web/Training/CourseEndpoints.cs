@@ -165,8 +165,7 @@ public static class CourseEndpoints
     {
         if (string.IsNullOrWhiteSpace(request.Answer))
             return Problems.Of(TrainingProblems.ReadingUnanswered.Refuse("answer"));
-        if (await course.Acknowledge(user.Id, id, request.Version ?? 0, request.Answer, clock.GetCurrentInstant(), cancel) is not { } done)
-            return Problems.NotFound("reading");
+        var done = await course.Acknowledge(user.Id, id, request.Version ?? 0, request.Answer, clock.GetCurrentInstant(), cancel);
         return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 }

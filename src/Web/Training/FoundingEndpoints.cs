@@ -101,8 +101,7 @@ public static class FoundingEndpoints
     {
         if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
             return bad;
-        if (await founding.Confirm(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel) is not { } confirmed)
-            return Problems.NotFound("founding sign-off that waits");
+        var confirmed = await founding.Confirm(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         return confirmed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 }

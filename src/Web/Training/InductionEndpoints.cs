@@ -228,8 +228,6 @@ public static class InductionEndpoints
                 await sessions.Cancel(id, request.Reason!.Trim(), user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel)
             );
 
-    private static Results<NoContent, ProblemHttpResult> Answer(Result<bool>? outcome) =>
-        outcome is not { } made ? Problems.NotFound("induction")
-        : made.Refusal is { } refusal ? Problems.Of(refusal)
-        : TypedResults.NoContent();
+    private static Results<NoContent, ProblemHttpResult> Answer(Result<bool> outcome) =>
+        outcome.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
 }

@@ -178,20 +178,16 @@ public static class MendingEndpoints
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();
-        if (
-            await sheets.Publish(
-                SetUpEndpoints.Blank(request.Id),
-                request.Version ?? 0,
-                change,
-                store ? request.Reason!.Trim() : null,
-                user.Id,
-                rules,
-                now,
-                cancel
-            )
-            is not { } made
-        )
-            return Problems.NotFound("practical form");
+        var made = await sheets.Publish(
+            SetUpEndpoints.Blank(request.Id),
+            request.Version ?? 0,
+            change,
+            store ? request.Reason!.Trim() : null,
+            user.Id,
+            rules,
+            now,
+            cancel
+        );
         if (made.Refusal is { } refusal)
             return Problems.Of(refusal);
         return TypedResults.Ok(new RenewAnswer(made.Value.Id, store, await Names(made.Value.Again, people, clock, cancel)));
@@ -220,11 +216,16 @@ public static class MendingEndpoints
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();
-        if (
-            await course.Renew(id, request.Version ?? 0, day!.Value, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel)
-            is not { } made
-        )
-            return Problems.NotFound("quiz");
+        var made = await course.Renew(
+            id,
+            request.Version ?? 0,
+            day!.Value,
+            store ? request.Reason!.Trim() : null,
+            user.Id,
+            today,
+            now,
+            cancel
+        );
         return made.Refusal is { } refusal
             ? Problems.Of(refusal)
             : TypedResults.Ok(new RenewAnswer(id, store, await Names(made.Value, people, clock, cancel)));

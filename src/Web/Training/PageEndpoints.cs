@@ -158,11 +158,7 @@ public static class PageEndpoints
         if (errors.Any)
             return errors.Answer();
         var version = request.Version ?? 0;
-        if (
-            await course.Publish(id, version, change, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel)
-            is not { } published
-        )
-            return Problems.NotFound("reading");
+        var published = await course.Publish(id, version, change, store ? request.Reason!.Trim() : null, user.Id, today, now, cancel);
         if (published.Refusal is { } refusal)
             return Problems.Of(refusal);
         var names = await PeopleNames.All(people, true, clock, cancel);

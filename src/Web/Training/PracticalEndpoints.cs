@@ -279,26 +279,15 @@ public static class PracticalEndpoints
     }
 
     private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Answer(
-        Result<Observation>? outcome,
+        Result<Observation> made,
         Answering answering,
         CancellationToken cancel
     )
     {
-        if (outcome is not { } made)
-            return Problems.NotFound("practical");
         if (made.Refusal is { } refusal)
             return Problems.Of(refusal);
         return await answering.Answer(made.Value, cancel) is { } answer ? TypedResults.Ok(answer) : NotYours();
     }
-
-    private static int Status(string code) =>
-        code switch
-        {
-            "signOff.self" or "signOff.authority" or "practical.notYours" => 403,
-            "person.unknownId" or "signOff.unknownAuthority" => 404,
-            "practical.stale" or "practical.ended" => 409,
-            _ => 400,
-        };
 
     private static ProblemHttpResult NotYours() => Problems.Of(TrainingProblems.PracticalOfOthers.Refuse());
 

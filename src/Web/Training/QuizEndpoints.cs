@@ -111,8 +111,7 @@ public static class QuizEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return HouseEndpoints.NoRules();
-        if (await quizzes.Begin(user.Id, id, rules, now, cancel) is not { } begun)
-            return Problems.NotFound("quiz");
+        var begun = await quizzes.Begin(user.Id, id, rules, now, cancel);
         return begun.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new AttemptBegun(begun.Value));
     }
 
@@ -149,8 +148,7 @@ public static class QuizEndpoints
         CancellationToken cancel
     )
     {
-        if (await quizzes.Answer(id, user.Id, question, request.Answer ?? [], clock.GetCurrentInstant(), cancel) is not { } kept)
-            return Problems.NotFound("attempt of yours");
+        var kept = await quizzes.Answer(id, user.Id, question, request.Answer ?? [], clock.GetCurrentInstant(), cancel);
         return kept.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 

@@ -62,8 +62,7 @@ public static class UpkeepEndpoints
                 return Problems.Of(UpkeepProblems.UpkeepNextUnread.Refuse("nextDay"));
             day = read.Value;
         }
-        if (await upkeep.Done(id, user.Id, request.Reason!.Trim(), rules.Clock.Day(day).End, now, cancel) is not { } done)
-            return Problems.NotFound("task of upkeep");
+        var done = await upkeep.Done(id, user.Id, request.Reason!.Trim(), rules.Clock.Day(day).End, now, cancel);
         return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(done.Value, now));
     }
 }

@@ -74,8 +74,8 @@ public sealed class ClaimTests : IAsyncLifetime
         var store = new BookingStore(_db.App);
         var ask = await Asks.FreeOnHeron(_db);
         var id = ((BookingOutcome.Booked)await Book(ask)).Booking.Id;
-        (await store.Cancel(id, "m-5", false, null, TestDatabase.Now, default)).ShouldBeNull();
-        (await store.Cancel(id, Asks.Member, false, "Rain", TestDatabase.Now, default))!.Value.IsOk.ShouldBeTrue();
+        (await store.Cancel(id, "m-5", false, null, TestDatabase.Now, default)).Refusal!.Code.ShouldBe("notFound");
+        (await store.Cancel(id, Asks.Member, false, "Rain", TestDatabase.Now, default)).IsOk.ShouldBeTrue();
         (await Book(ask)).ShouldBeOfType<BookingOutcome.Booked>().Again.ShouldBeFalse();
         (await store.Between(ask.Start, ask.End, null, default)).Count(b => b.MachineId == "heron").ShouldBe(1);
     }

@@ -29,10 +29,10 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     public async Task Return_OfAStewardsStop_NeedsItsSetterOrTwoOthers()
     {
         var stop = (await Machines.Stop("swift", "m-2", "Lens mount loose.", Now, default)).Value;
-        (await Machines.Return(stop, "m-6", "Looks fine.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
-        (await Machines.Return(stop, "m-6", "Really.", false, Now, default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
+        (await Machines.Return(stop, "m-6", "Looks fine.", false, Now, default)).Value.ShouldBe(HoldEnding.NeedsAnother);
+        (await Machines.Return(stop, "m-6", "Really.", false, Now, default)).Value.ShouldBe(HoldEnding.NeedsAnother);
         (await Stopped("swift")).ShouldBeTrue();
-        (await Machines.Return(stop, "m-7", "I tightened it.", false, Now + Duration.FromMinutes(1), default))!.Value.Value.ShouldBe(
+        (await Machines.Return(stop, "m-7", "I tightened it.", false, Now + Duration.FromMinutes(1), default)).Value.ShouldBe(
             HoldEnding.Ends
         );
         (await Stopped("swift")).ShouldBeFalse();
@@ -55,13 +55,13 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     public async Task Release_TwoOthersAtOnce_EndsItOnce_AndNeverByThePersonConcerned()
     {
         var pause = (await People.Pause("m-6", "m-2", "Left the beam on.", null, Now, default)).Value;
-        (await People.Release(pause, "m-6", "Me.", Now, default))!.Value.Refusal!.Code.ShouldBe("hold.self");
+        (await People.Release(pause, "m-6", "Me.", Now, default)).Refusal!.Code.ShouldBe("hold.self");
         var at = Now + Duration.FromMinutes(1);
         var words = await Task.WhenAll(
             People.Release(pause, "m-7", "We talked.", at, default),
             People.Release(pause, "m-8", "We talked.", at, default)
         );
-        words.Select(w => w!.Value.Value).Order().ShouldBe([HoldEnding.Ends, HoldEnding.NeedsAnother]);
+        words.Select(w => w.Value).Order().ShouldBe([HoldEnding.Ends, HoldEnding.NeedsAnother]);
         (await People.Find("m-6", at + Duration.FromMinutes(1), default))!.Pause.ShouldBeNull();
     }
 }

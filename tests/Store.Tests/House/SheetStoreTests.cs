@@ -86,15 +86,15 @@ public sealed class SheetStoreTests : IAsyncLifetime
         var heron = (await _sheets.Machines(default)).Single(m => m.Spec.Id == "heron");
         (
             await _sheets.ChangeMachine(heron.Spec with { PowerW = 90, Fixtures = ["pins"] }, heron.Version, "m-1", Now, default)
-        )!.Value.Value.ShouldBe(heron.Version + 1);
-        (await _sheets.ChangeMachine(heron.Spec with { PowerW = 10 }, heron.Version, "m-1", Now, default))!.Value.Refusal!.Code.ShouldBe(
+        ).Value.ShouldBe(heron.Version + 1);
+        (await _sheets.ChangeMachine(heron.Spec with { PowerW = 10 }, heron.Version, "m-1", Now, default)).Refusal!.Code.ShouldBe(
             "stale"
         );
         var now = (await _sheets.Machines(default)).Single(m => m.Spec.Id == "heron");
         (now.Spec.PowerW, now.Version).ShouldBe((90m, heron.Version + 1));
         await using var connection = await _db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);
         (await connection.QueryAsync<string>("select id from house.fixture where machine_id = 'heron'")).ShouldBe(["pins"]);
-        (await _sheets.ChangeMachine(heron.Spec with { Id = "gull" }, 1, "m-1", Now, default)).ShouldBeNull();
+        (await _sheets.ChangeMachine(heron.Spec with { Id = "gull" }, 1, "m-1", Now, default)).Refusal!.Code.ShouldBe("notFound");
     }
 
     /// <summary>Ten people press at once: one house, one keeper.</summary>

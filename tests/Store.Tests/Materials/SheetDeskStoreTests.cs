@@ -57,7 +57,7 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
         var tag = (await Register(1, ""))[0];
         await _store.Clear(tag, ForCutting, false, Steward, Now, default);
         var pieces = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => _store.CutOff(tag, 200, 100, Bringer, Now, default)));
-        pieces.Select(p => p!.Value.Value).Order(StringComparer.Ordinal).ShouldBe(Enumerable.Range(1, 6).Select(i => $"{tag}-{i}"));
+        pieces.Select(p => p.Value).Order(StringComparer.Ordinal).ShouldBe(Enumerable.Range(1, 6).Select(i => $"{tag}-{i}"));
         (await _store.Find($"{tag}-3", Now, default))!.ClearedUntil.ShouldBe(ForCutting.Until, "an offcut inherits the clearance");
     }
 
@@ -88,7 +88,7 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
             await _store.Register([new NewSheet("poplar-ply-laser", 3, 600, 400, "", "spring", Other, 1)], Other, Now, default)
         ).Value;
         await _store.Move(tags[2], SheetState.Refused, "Glue not stated.", Steward, Now, default);
-        (await _store.Clear(tags[0], ForCutting, wholeBatch: true, Steward, Now, default))!.Value.Value.ShouldBe(tags.Take(2));
+        (await _store.Clear(tags[0], ForCutting, wholeBatch: true, Steward, Now, default)).Value.ShouldBe(tags.Take(2));
         (await _store.Find(others[0], Now, default))!.State.ShouldBe("waiting");
     }
 
@@ -96,8 +96,8 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
     public async Task OwnSheet_IsDecidedByAnother_AndNothingChanges()
     {
         var tag = (await _store.Register([new NewSheet("cork", 3, 300, 200, "", "", Steward, 1)], Steward, Now, default)).Value[0];
-        (await _store.Clear(tag, ForCutting, false, Steward, Now, default))!.Value.Refusal!.Code.ShouldBe("sheet.self");
-        (await _store.Move(tag, SheetState.Refused, "No.", Steward, Now, default))!.Value.Refusal!.Code.ShouldBe("sheet.self");
+        (await _store.Clear(tag, ForCutting, false, Steward, Now, default)).Refusal!.Code.ShouldBe("sheet.self");
+        (await _store.Move(tag, SheetState.Refused, "No.", Steward, Now, default)).Refusal!.Code.ShouldBe("sheet.self");
         var sheet = (await _store.Find(tag, Now, default))!;
         (sheet.State, sheet.Version).ShouldBe(("waiting", 1));
     }
@@ -113,8 +113,8 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
             await _store.Clear(tag, ForCutting, false, Steward, Now, default);
         }
         await _store.Clear(first[0], ForCutting, false, Steward, Now, default);
-        var piece = (await _store.CutOff(first[0], 200, 100, Bringer, Now, default))!.Value.Value;
-        var hits = (await _store.Report(piece, "Green flame on copper.", Other, Now + Duration.FromMinutes(1), default))!.Value.Value;
+        var piece = (await _store.CutOff(first[0], 200, 100, Bringer, Now, default)).Value;
+        var hits = (await _store.Report(piece, "Green flame on copper.", Other, Now + Duration.FromMinutes(1), default)).Value;
         hits.Quarantined.ShouldBe([first[0], piece, first[1]], ignoreOrder: true);
         hits.Recheck.ShouldBe([second[0]]);
         var again = (await _store.Find(second[0], Now + Duration.FromMinutes(2), default))!;

@@ -101,11 +101,11 @@ public sealed class PersonalDataTests : IAsyncLifetime
         var accounts = new AccountStore(_db.App);
         await accounts.SetEnd("m-34", Now, "m-1", Now, default);
         var rules = (await new HouseStore(_db.App).Rules(Now, default))!;
-        (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(30), default))!.Value.Refusal!.Code.ShouldBe("erase.retention");
+        (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(30), default)).Refusal!.Code.ShouldBe("erase.retention");
         await accounts.LegalHold("m-34", true, "A claim is open.", "m-1", Now, default);
-        (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(800), default))!.Value.Refusal!.Code.ShouldBe("erase.legalHold");
+        (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(800), default)).Refusal!.Code.ShouldBe("erase.legalHold");
         await accounts.LegalHold("m-34", false, "Settled.", "m-1", Now, default);
-        (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(800), default))!.Value.IsOk.ShouldBeTrue();
+        (await _data.Erase("m-34", "m-1", rules, Now + Duration.FromDays(800), default)).IsOk.ShouldBeTrue();
         (await Texts()).ShouldBe(["Burned a finger on a hot part."], "the texts of the legal hold go too");
         (await _data.EraseOverdue(Now + Duration.FromDays(2999), default)).ShouldBe(0);
         (await _data.EraseOverdue(Now + Duration.FromDays(3000), default)).ShouldBe(1);
@@ -139,7 +139,7 @@ public sealed class PersonalDataTests : IAsyncLifetime
     {
         var rules = (await new HouseStore(_db.App).Rules(Now, default))!;
         await new AccountStore(_db.App).SetEnd("m-6", Now, "m-1", Now, default);
-        var refusal = (await _data.Erase("m-6", "m-1", rules, Now + Duration.FromDays(900), default))!.Value.Refusal!;
+        var refusal = (await _data.Erase("m-6", "m-1", rules, Now + Duration.FromDays(900), default)).Refusal!;
         refusal.Code.ShouldBe("erase.owns");
         refusal.Text.ShouldContain("the role steward");
         refusal.Text.ShouldContain("duty in the calendar");

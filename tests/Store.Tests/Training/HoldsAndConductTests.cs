@@ -57,12 +57,12 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
     public async Task End_ByWhoSetIt_OrTwoOthers_NeverByThePersonThemselves()
     {
         var id = await Suspended();
-        (await _holds.End(id, "I say so.", Member, Now + Duration.FromMinutes(1), default))!.Value.Refusal!.Code.ShouldBe("hold.self");
-        (await _holds.End(id, "First word.", Other, Now + Duration.FromMinutes(2), default))!.Value.Value.ShouldBe(HoldEnding.NeedsAnother);
+        (await _holds.End(id, "I say so.", Member, Now + Duration.FromMinutes(1), default)).Refusal!.Code.ShouldBe("hold.self");
+        (await _holds.End(id, "First word.", Other, Now + Duration.FromMinutes(2), default)).Value.ShouldBe(HoldEnding.NeedsAnother);
         (await _holds.Now(Member, Now + Duration.FromMinutes(2), default)).ShouldHaveSingleItem();
-        (await _holds.End(id, "Second word.", "m-7", Now + Duration.FromMinutes(3), default))!.Value.Value.ShouldBe(HoldEnding.Ends);
+        (await _holds.End(id, "Second word.", "m-7", Now + Duration.FromMinutes(3), default)).Value.ShouldBe(HoldEnding.Ends);
         (await _holds.Now(Member, Now + Duration.FromMinutes(4), default)).ShouldBeEmpty();
-        (await _holds.End(id, "Again.", Steward, Now + Duration.FromMinutes(5), default)).ShouldBeNull();
+        (await _holds.End(id, "Again.", Steward, Now + Duration.FromMinutes(5), default)).Refusal!.Code.ShouldBe("notFound");
         (await Ask<int>("select count(*)::int from training.certificate_hold where id = @id", new { id })).ShouldBe(
             2,
             "the row of before stays"
@@ -76,7 +76,7 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
         var ended = await Task.WhenAll(
             Enumerable.Range(0, 8).Select(_ => _holds.End(id, "At once.", Steward, Now + Duration.FromMinutes(1), default))
         );
-        ended.Count(e => e is not null && e.Value.IsOk).ShouldBe(1);
+        ended.Count(e => e.IsOk).ShouldBe(1);
         (await Ask<int>("select count(*)::int from ledger.entry where kind = 'training.reinstated'")).ShouldBe(1);
         (await new LedgerVerifier(_db.Owner).Verify(null, default)).Whole.ShouldBeTrue();
     }
@@ -85,14 +85,14 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
     public async Task Conditions_CountSupervisedRunsSinceThen_ThatTheSupervisorConfirmed()
     {
         var id = await Suspended(new HoldConditions(1));
-        (await _holds.End(id, "Done?", Steward, Now + Duration.FromMinutes(1), default))!.Value.Refusal!.Text.ShouldBe(
+        (await _holds.End(id, "Done?", Steward, Now + Duration.FromMinutes(1), default)).Refusal!.Text.ShouldBe(
             "Not yet: 0 of 1 supervised runs are logged."
         );
         await Run(Now - Duration.FromHours(3), confirmed: true);
         await Run(Now + Duration.FromMinutes(5), confirmed: false);
         (await _holds.Now(Member, Now + Duration.FromHours(2), default)).Single().Unmet.ShouldHaveSingleItem();
         await Run(Now + Duration.FromMinutes(40), confirmed: true);
-        (await _holds.End(id, "Ran well.", Steward, Now + Duration.FromHours(2), default))!.Value.Value.ShouldBe(HoldEnding.Ends);
+        (await _holds.End(id, "Ran well.", Steward, Now + Duration.FromHours(2), default)).Value.ShouldBe(HoldEnding.Ends);
 
         Task Run(Instant start, bool confirmed) =>
             _db.Tamper(
@@ -144,9 +144,9 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
         var id = (
             await _conduct.Write(Member, "heron", ConductMatter.LeftRunning, ConductStep.Pause, "Left it.", Steward, Rules, Now, default)
         ).Value;
-        (await _conduct.Appeal(id, "Not mine.", Other, Now, default)).ShouldBeNull("only the person themselves");
+        (await _conduct.Appeal(id, "Not mine.", Other, Now, default)).Refusal!.Code.ShouldBe("notFound", "only the person themselves");
         var appeals = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => _conduct.Appeal(id, "I was there.", Member, Now, default)));
-        appeals.Count(a => a!.Value.IsOk).ShouldBe(1);
+        appeals.Count(a => a.IsOk).ShouldBe(1);
         (
             await Should.ThrowAsync<PostgresException>(() =>
                 _db.Tamper(
@@ -162,7 +162,7 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
                     _conduct.Hear(id, true, new LocalDate(2026, 11, 24), "They were there.", Other, Now + Duration.FromMinutes(1), default)
                 )
         );
-        heard.Count(h => h!.Value.IsOk).ShouldBe(1);
+        heard.Count(h => h.IsOk).ShouldBe(1);
         (
             await Ask<int>(
                 "select count(*)::int from people.pause where person_id = @Member and upper_inf(recorded) and held @> @at",

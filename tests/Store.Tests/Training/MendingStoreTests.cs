@@ -32,7 +32,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
         var (course, quizzes) = (new CourseStore(_db.App), new QuizStore(_db.App));
         foreach (var reading in StartingTraining.Readings)
             await course.Acknowledge(Person, reading.Id, 1, reading.Options[0], Now, default);
-        return (await quizzes.Find((await quizzes.Begin(Person, Quiz, Rules, Now, default))!.Value.Value, default))!;
+        return (await quizzes.Find((await quizzes.Begin(Person, Quiz, Rules, Now, default)).Value, default))!;
     }
 
     [Fact]
@@ -51,7 +51,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
             var order = shown.Shown.ToList();
             (
                 await quizzes.Answer(attempt.Id, Person, question.Id, [.. question.Correct.Select(c => order.IndexOf(c))], Now, default)
-            )!.Value.IsOk.ShouldBeTrue(question.Id);
+            ).IsOk.ShouldBeTrue(question.Id);
         }
         (await quizzes.End(attempt.Id, Person, Rules, Now, default))!.Mark!.ShouldBe(new QuizMark(18, 18, 100, 0, true));
         (await quizzes.Bank(default)).Select(q => q.Id).ShouldNotContain(old.Id);
@@ -125,19 +125,19 @@ public sealed class MendingStoreTests : IAsyncLifetime
         );
         (
             await sheets.Publish(seen.Sheet.Id, 1, change, "A new stop.", "m-2", Rules, Now + Duration.FromMinutes(1), default)
-        )!.Value.IsOk.ShouldBeTrue();
+        ).IsOk.ShouldBeTrue();
 
         PracticalMark Mark(string step) => new(Guid.NewGuid(), step, StepMark.Unprompted, null, Now + Duration.FromMinutes(2), "m-3");
-        (await practicals.Mark(id, [Mark("new-stop")], "m-3", Now + Duration.FromMinutes(2), default))!.Value.IsOk.ShouldBeFalse(
+        (await practicals.Mark(id, [Mark("new-stop")], "m-3", Now + Duration.FromMinutes(2), default)).IsOk.ShouldBeFalse(
             "it is not on this sheet"
         );
         var marked = (
             await practicals.Mark(id, [.. seen.Sheet.Steps.Select(s => Mark(s.Id))], "m-3", Now + Duration.FromMinutes(2), default)
-        )!
-            .Value
+        )
+            
             .Value;
         foreach (var who in new[] { "m-3", Person })
-            (await practicals.Agree(id, marked.Marks.Count, who, Rules, Now + Duration.FromMinutes(3), default))!.Value.IsOk.ShouldBeTrue(
+            (await practicals.Agree(id, marked.Marks.Count, who, Rules, Now + Duration.FromMinutes(3), default)).IsOk.ShouldBeTrue(
                 who
             );
         var ended = (await practicals.Find(id, default))!;
@@ -173,13 +173,13 @@ public sealed class MendingStoreTests : IAsyncLifetime
                     )
                 )
         );
-        published.Count(p => p!.Value.IsOk).ShouldBe(1);
-        published.Where(p => !p!.Value.IsOk).ShouldAllBe(p => p!.Value.Refusal!.Code == "practical.changed");
+        published.Count(p => p.IsOk).ShouldBe(1);
+        published.Where(p => !p.IsOk).ShouldAllBe(p => p.Refusal!.Code == "practical.changed");
         (await sheets.All(default)).Single(s => s.Id == sheet.Id).Version.ShouldBe(sheet.Version + 1);
         (await sheets.Repeats(default)).ShouldHaveSingleItem().PracticalId.ShouldBe(sheet.Id);
         (
             await sheets.Publish(null, 0, new PracticalChange("Rotary", sheet.Steps, null), null, "m-2", Rules, Now, default)
-        )!.Value.Value.Again.ShouldBeEmpty("a first sheet meets nobody");
+        ).Value.Again.ShouldBeEmpty("a first sheet meets nobody");
         (await sheets.All(default)).Select(s => s.Title).ShouldNotContain("Rotary", "looking stores nothing");
     }
 
@@ -188,7 +188,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
     {
         var course = new CourseStore(_db.App);
         var version = (await course.Modules(default)).Single(m => m.Id == Quiz).Version;
-        var passed = (await course.Renew(Quiz, version, Today.PlusDays(3), null, "m-2", Today, Now, default))!.Value.Value;
+        var passed = (await course.Renew(Quiz, version, Today.PlusDays(3), null, "m-2", Today, Now, default)).Value;
         passed.ShouldNotBeEmpty();
         (await course.Modules(default)).Single(m => m.Id == Quiz).Version.ShouldBe(version, "looking changes nothing");
         var asked = await Task.WhenAll(
@@ -196,7 +196,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
                 .Range(0, 4)
                 .Select(_ => course.Renew(Quiz, version, Today.PlusDays(3), "Half of it is new.", "m-2", Today, Now, default))
         );
-        asked.Count(a => a!.Value.IsOk).ShouldBe(1);
+        asked.Count(a => a.IsOk).ShouldBe(1);
         await using var connection = await _db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
         (
             await connection.ExecuteScalarAsync<int>(
@@ -223,7 +223,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
                 earlier,
                 default
             )
-        )!.Value.IsOk.ShouldBeTrue();
+        ).IsOk.ShouldBeTrue();
         var ended = (await quizzes.End(attempt.Id, Person, Rules, earlier, default))!;
         ended.Ended.ShouldBe(Now, "no attempt ends before it began");
 
@@ -237,12 +237,12 @@ public sealed class MendingStoreTests : IAsyncLifetime
                 earlier,
                 default
             )
-        )!
-            .Value
+        )
+            
             .Value;
         marked.Marks.ShouldAllBe(m => m.At == Now);
         foreach (var who in new[] { "m-3", "m-6" })
-            (await practicals.Agree(id, marked.Marks.Count, who, Rules, earlier, default))!.Value.IsOk.ShouldBeTrue(who);
+            (await practicals.Agree(id, marked.Marks.Count, who, Rules, earlier, default)).IsOk.ShouldBeTrue(who);
         (await practicals.Find(id, default))!.Outcome.ShouldBe("signed");
     }
 

@@ -32,12 +32,12 @@ public sealed class QuizStoreTests : IAsyncLifetime
     {
         var course = new CourseStore(_db.App);
         foreach (var reading in StartingTraining.Readings)
-            (await course.Acknowledge(Person, reading.Id, 1, reading.Options[0], Now, default))!.Value.IsOk.ShouldBeTrue(reading.Id);
+            (await course.Acknowledge(Person, reading.Id, 1, reading.Options[0], Now, default)).IsOk.ShouldBeTrue(reading.Id);
     }
 
     private async Task<Attempt> Begun(Instant at)
     {
-        var id = (await _quizzes.Begin(Person, Quiz, Rules, at, default))!.Value.Value;
+        var id = (await _quizzes.Begin(Person, Quiz, Rules, at, default)).Value;
         return (await _quizzes.Find(id, default))!;
     }
 
@@ -51,15 +51,15 @@ public sealed class QuizStoreTests : IAsyncLifetime
                 right(question) ? question.Correct.Select(c => shown.IndexOf(c)).ToList()
                 : question.Kind == QuestionKind.Order ? [.. question.Correct.Reverse().Select(c => shown.IndexOf(c))]
                 : [shown.IndexOf(Enumerable.Range(0, question.Options.Count).First(o => !question.Correct.Contains(o)))];
-            (await _quizzes.Answer(attempt.Id, Person, question.Id, answer, at, default))!.Value.IsOk.ShouldBeTrue(question.Id);
+            (await _quizzes.Answer(attempt.Id, Person, question.Id, answer, at, default)).IsOk.ShouldBeTrue(question.Id);
         }
     }
 
     [Fact]
     public async Task Begin_BeforeEverythingIsRead_SaysWhatIsMissing()
     {
-        (await _quizzes.Begin(Person, Quiz, Rules, Now, default))!.Value.Refusal!.Text.ShouldStartWith("Read first: Fire, Fumes");
-        (await _quizzes.Begin(Person, "nothing", Rules, Now, default)).ShouldBeNull();
+        (await _quizzes.Begin(Person, Quiz, Rules, Now, default)).Refusal!.Text.ShouldStartWith("Read first: Fire, Fumes");
+        (await _quizzes.Begin(Person, "nothing", Rules, Now, default)).Refusal!.Code.ShouldBe("notFound");
     }
 
     [Fact]
@@ -67,7 +67,7 @@ public sealed class QuizStoreTests : IAsyncLifetime
     {
         await ReadAll();
         var begun = await Task.WhenAll(Enumerable.Range(0, 12).Select(_ => _quizzes.Begin(Person, Quiz, Rules, Now, default)));
-        begun.Select(b => b!.Value.Value).Distinct().Count().ShouldBe(1);
+        begun.Select(b => b.Value).Distinct().Count().ShouldBe(1);
         await using var connection = await _db.App.OpenConnectionAsync();
         (
             await connection.ExecuteScalarAsync<int>("select count(*)::int from training.attempt where person_id = @Person", new { Person })
@@ -110,8 +110,8 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var missed = attempt.Questions.First(q => q.Critical).Id;
         await AnswerAll(attempt, q => q.Id != missed, Now);
         (await _quizzes.End(attempt.Id, Person, Rules, Now, default))!.Mark!.ShouldBe(new QuizMark(17, 18, 100m * 17 / 18, 1, false));
-        (await _quizzes.Begin(Person, Quiz, Rules, Now + Duration.FromHours(23), default))!.Value.Refusal!.Code.ShouldBe("quiz.coolDown");
-        (await _quizzes.Begin(Person, Quiz, Rules, Now + Duration.FromHours(24), default))!.Value.IsOk.ShouldBeTrue();
+        (await _quizzes.Begin(Person, Quiz, Rules, Now + Duration.FromHours(23), default)).Refusal!.Code.ShouldBe("quiz.coolDown");
+        (await _quizzes.Begin(Person, Quiz, Rules, Now + Duration.FromHours(24), default)).IsOk.ShouldBeTrue();
     }
 
     [Fact]
@@ -143,9 +143,9 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var attempt = await Begun(Now);
         var question = attempt.Questions.First(q => q.Kind == QuestionKind.Single);
         foreach (var bad in new int[][] { [99], [-1], [0, 1] })
-            (await _quizzes.Answer(attempt.Id, Person, question.Id, bad, Now, default))!.Value.Refusal!.Code.ShouldBe("quiz.answer");
-        (await _quizzes.Answer(attempt.Id, Person, "not-drawn", [0], Now, default))!.Value.Refusal!.Code.ShouldBe("quiz.question");
-        (await _quizzes.Answer(attempt.Id, "m-6", question.Id, [0], Now, default)).ShouldBeNull("it is somebody else’s");
+            (await _quizzes.Answer(attempt.Id, Person, question.Id, bad, Now, default)).Refusal!.Code.ShouldBe("quiz.answer");
+        (await _quizzes.Answer(attempt.Id, Person, "not-drawn", [0], Now, default)).Refusal!.Code.ShouldBe("quiz.question");
+        (await _quizzes.Answer(attempt.Id, "m-6", question.Id, [0], Now, default)).Refusal!.Code.ShouldBe("notFound", "it is somebody else’s");
         (await _quizzes.Find(attempt.Id, default))!.Answers.ShouldBeEmpty();
     }
 
@@ -163,7 +163,7 @@ public sealed class QuizStoreTests : IAsyncLifetime
                 new { id = attempt.Id.ToString() }
             )
         ).ShouldBe(1);
-        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], Now, default))!.Value.Refusal!.Code.ShouldBe("quiz.ended");
+        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], Now, default)).Refusal!.Code.ShouldBe("quiz.ended");
     }
 
     [Fact]
@@ -173,7 +173,7 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var attempt = await Begun(Now);
         await AnswerAll(attempt, _ => true, Now);
         var later = Now + QuizMarking.Longest + Duration.FromHours(3);
-        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], later, default))!.Value.Refusal!.Code.ShouldBe(
+        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], later, default)).Refusal!.Code.ShouldBe(
             "quiz.ended"
         );
         await _quizzes.Begin(Person, Quiz, Rules, later, default);
@@ -189,14 +189,14 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var course = new CourseStore(_db.App);
         var (today, page) = (new LocalDate(2026, 11, 24), (await new CourseStore(_db.App).Page("fire", default))!);
         var change = new PageChange(page.Body + " New.", page.Check, page.Options, today);
-        (await course.Publish("fire", 1, change, null, "m-2", today, Now, default))!.Value.Value.ShouldContain(Person);
+        (await course.Publish("fire", 1, change, null, "m-2", today, Now, default)).Value.ShouldContain(Person);
         (await course.Page("fire", default))!.Version.ShouldBe(1, "looking changes nothing");
         var both = await Task.WhenAll(
             Enumerable.Range(0, 2).Select(_ => course.Publish("fire", 1, change, "The new extinguisher.", "m-2", today, Now, default))
         );
-        both.Count(b => b!.Value.IsOk).ShouldBe(1);
-        both.Single(b => !b!.Value.IsOk)!.Value.Refusal!.Code.ShouldBe("page.stale");
-        (await _quizzes.Begin(Person, Quiz, Rules, Now, default))!.Value.IsOk.ShouldBeTrue("today it still counts");
+        both.Count(b => b.IsOk).ShouldBe(1);
+        both.Single(b => !b.IsOk).Refusal!.Code.ShouldBe("page.stale");
+        (await _quizzes.Begin(Person, Quiz, Rules, Now, default)).IsOk.ShouldBeTrue("today it still counts");
         (
             await _quizzes.End((await _quizzes.Standing(Person, Quiz, default)).Open!.Value, Person, Rules, Now, default)
         )!.Mark!.Passed.ShouldBeFalse();
@@ -208,11 +208,11 @@ public sealed class QuizStoreTests : IAsyncLifetime
                 )
             ).ShouldBe(1);
         var tomorrow = Now + Duration.FromHours(26);
-        (await _quizzes.Begin(Person, Quiz, Rules, tomorrow, default))!.Value.Refusal!.Text.ShouldBe("Read first: Fire.");
+        (await _quizzes.Begin(Person, Quiz, Rules, tomorrow, default)).Refusal!.Text.ShouldBe("Read first: Fire.");
         var right = StartingTraining.Readings[0].Options[0];
-        (await course.Acknowledge(Person, "fire", 1, right, tomorrow, default))!.Value.Refusal!.Code.ShouldBe("reading.stale");
-        (await course.Acknowledge(Person, "fire", 2, "something else", tomorrow, default))!.Value.Refusal!.Code.ShouldBe("reading.wrong");
-        (await course.Acknowledge(Person, "fire", 2, right, tomorrow, default))!.Value.IsOk.ShouldBeTrue();
-        (await _quizzes.Begin(Person, Quiz, Rules, tomorrow, default))!.Value.IsOk.ShouldBeTrue();
+        (await course.Acknowledge(Person, "fire", 1, right, tomorrow, default)).Refusal!.Code.ShouldBe("reading.stale");
+        (await course.Acknowledge(Person, "fire", 2, "something else", tomorrow, default)).Refusal!.Code.ShouldBe("reading.wrong");
+        (await course.Acknowledge(Person, "fire", 2, right, tomorrow, default)).IsOk.ShouldBeTrue();
+        (await _quizzes.Begin(Person, Quiz, Rules, tomorrow, default)).IsOk.ShouldBeTrue();
     }
 }
