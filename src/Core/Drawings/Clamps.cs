@@ -90,7 +90,7 @@ public static class Clamps
             return null;
         var (one, head) = (inTheWay.Count == 1, Length.Show((decimal)HeadMm, unit));
         return new(
-            "frame.obstructed",
+            FindingKinds.FrameObstructed,
             Severity.Note,
             inTheWay.Count,
             0,

@@ -26,6 +26,12 @@ public sealed record Finding(
     string Why
 )
 {
+    public Finding(FindingKind kind, Severity severity, int count, double lengthMm, IReadOnlyList<double[]> at, string text, string why)
+        : this(kind.Code, severity, count, lengthMm, at, text, why) { }
+
+    [System.Text.Json.Serialization.JsonIgnore]
+    public FindingKind Kind => FindingKinds.Of(Code);
+
     /// <summary>Somebody who may decide has to be asked: it can be right, and can be a fault.</summary>
     public bool Asks { get; init; }
 
@@ -37,23 +43,6 @@ public sealed record Finding(
 public static class DrawingFindings
 {
     /// <summary>The faults that are looked for, each with the beginning of its codes.</summary>
-    private static readonly (string Code, string Name)[] LookedFor =
-    [
-        ("line.duplicate", "lines drawn twice"),
-        ("line.near", "nearly doubled lines"),
-        ("gap.tooClose", "cuts nearer than the sheet is thick"),
-        ("detail.thin", "strips thinner than the sheet"),
-        ("colour.unknown", "unknown colours"),
-        ("text.live", "live lettering"),
-        ("size.", "larger than the bed"),
-        ("path.open", "open cut lines"),
-        ("image.lowResolution", "coarse pictures"),
-        ("image.notBlackWhite", "greys"),
-        ("page.outside", "shapes off the page"),
-        ("clip.ignored", "clips and masks"),
-        ("scale.suspicious", "wrong scale"),
-    ];
-
     /// <summary>What nobody looked at, so that silence about it is not taken for a yes.</summary>
     public static IReadOnlyList<string> NotLookedAt { get; } =
     [
@@ -64,7 +53,13 @@ public static class DrawingFindings
     ];
 
     public static IReadOnlyList<string> NotFoundIn(IReadOnlyList<Finding> findings) =>
-        [.. LookedFor.Where(l => !findings.Any(f => f.Code.StartsWith(l.Code, StringComparison.Ordinal))).Select(l => l.Name)];
+        [
+            .. FindingKinds
+                .All.Where(k => k.LookedFor is not null)
+                .GroupBy(k => k.LookedFor!)
+                .Where(same => !findings.Any(f => same.Contains(f.Kind)))
+                .Select(same => same.Key),
+        ];
 
     /// <param name="machine">Null judges everything but the size.</param>
     /// <param name="thicknessMm">Of the sheet; null leaves out what is judged by it.</param>
@@ -87,7 +82,7 @@ public static class DrawingFindings
         if (drawing.Reach is null)
             found.Add(
                 new(
-                    "file.empty",
+                    FindingKinds.FileEmpty,
                     Severity.Stop,
                     1,
                     0,
@@ -105,7 +100,7 @@ public static class DrawingFindings
             var names = string.Join(", ", unknown.Select(s => s.Colour).Take(5)) + (unknown.Count > 5 ? " and more" : "");
             found.Add(
                 new(
-                    "colour.unknown",
+                    FindingKinds.ColourUnknown,
                     Severity.Stop,
                     unknown.Sum(s => s.Paths),
                     unknown.Sum(s => s.LengthMm),
@@ -119,7 +114,7 @@ public static class DrawingFindings
         if (ignored.Count > 0)
             found.Add(
                 new(
-                    "colour.ignored",
+                    FindingKinds.ColourIgnored,
                     Severity.Note,
                     ignored.Sum(s => s.Paths),
                     ignored.Sum(s => s.LengthMm),
@@ -132,7 +127,7 @@ public static class DrawingFindings
         if (drawing.Texts > 0)
             found.Add(
                 new(
-                    "text.live",
+                    FindingKinds.TextLive,
                     Severity.Stop,
                     drawing.Texts,
                     0,
@@ -148,11 +143,11 @@ public static class DrawingFindings
         if (drawing.Broken > 0)
             found.Add(
                 new(
-                    "path.broken",
+                    FindingKinds.PathBroken,
                     Severity.Warn,
                     drawing.Broken,
                     0,
-                    drawing.Asides?.At("path.broken") ?? [],
+                    drawing.Asides?.At(FindingKinds.PathBroken.Code) ?? [],
                     $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.",
                     "What is missing is not cut."
                 )
@@ -160,7 +155,7 @@ public static class DrawingFindings
         if (drawing.Noted is { } noted)
             found.Add(
                 new(
-                    "entity.noted",
+                    FindingKinds.EntityNoted,
                     Severity.Warn,
                     noted.Values.Sum(),
                     0,
@@ -190,7 +185,7 @@ public static class DrawingFindings
             var length = list.Sum(d => d.LengthMm);
             found.Add(
                 new(
-                    "line.duplicate",
+                    FindingKinds.LineDuplicate,
                     severity,
                     list.Sum(d => d.Count),
                     length,
@@ -213,7 +208,7 @@ public static class DrawingFindings
         var length = loose.Sum(l => l.LengthMm);
         found.Add(
             new(
-                "path.open",
+                FindingKinds.PathOpen,
                 Severity.Warn,
                 loose.Sum(l => l.Count),
                 length,
@@ -231,11 +226,11 @@ public static class DrawingFindings
         if (asides.Clipped > 0)
             found.Add(
                 new(
-                    "clip.ignored",
+                    FindingKinds.ClipIgnored,
                     Severity.Warn,
                     asides.Clipped,
                     0,
-                    asides.At("clip.ignored"),
+                    asides.At(FindingKinds.ClipIgnored.Code),
                     $"{Count(asides.Clipped, "clipped or masked shape")}: taken whole here.",
                     "Most machines cut what a clip hides on the screen: cut the lines off in your drawing program."
                 )
@@ -244,7 +239,7 @@ public static class DrawingFindings
         if (late.Sum(n => n.OuterFirst) is > 0 and var outer)
             found.Add(
                 new(
-                    "order.innerFirst",
+                    FindingKinds.OrderInnerFirst,
                     Severity.Note,
                     outer,
                     0,
@@ -256,7 +251,7 @@ public static class DrawingFindings
         if (asides.FilledOnly > 0)
             found.Add(
                 new(
-                    "shape.filled",
+                    FindingKinds.ShapeFilled,
                     Severity.Note,
                     asides.FilledOnly,
                     0,
@@ -271,7 +266,7 @@ public static class DrawingFindings
             var shapes = cutToo.Sum(f => f.Value);
             found.Add(
                 new(
-                    "shape.filled",
+                    FindingKinds.ShapeFilled,
                     Severity.Warn,
                     shapes,
                     0,
@@ -285,7 +280,7 @@ public static class DrawingFindings
         if (asides.StylesUnread > 0)
             found.Add(
                 new(
-                    "style.unread",
+                    FindingKinds.StyleUnread,
                     Severity.Warn,
                     asides.StylesUnread,
                     0,
@@ -297,11 +292,11 @@ public static class DrawingFindings
         if (asides.OffPage > 0)
             found.Add(
                 new(
-                    "page.outside",
+                    FindingKinds.PageOutside,
                     Severity.Note,
                     asides.OffPage,
                     0,
-                    asides.At("page.outside"),
+                    asides.At(FindingKinds.PageOutside.Code),
                     $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.",
                     "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."
                 )
@@ -309,11 +304,11 @@ public static class DrawingFindings
         if (asides.Painted > 0)
             found.Add(
                 new(
-                    "paint.noted",
+                    FindingKinds.PaintNoted,
                     Severity.Note,
                     asides.Painted,
                     0,
-                    asides.At("paint.noted"),
+                    asides.At(FindingKinds.PaintNoted.Code),
                     $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.",
                     "The pattern is not read here: engrave it as a picture, or draw its lines."
                 )
@@ -331,7 +326,7 @@ public static class DrawingFindings
         var offBed = !Fits(w, h, machine.BedWidthMm, machine.BedHeightMm);
         found.Add(
             new(
-                offBed ? "size.offBed" : "size.overMargin",
+                offBed ? FindingKinds.SizeOffBed : FindingKinds.SizeOverMargin,
                 Severity.Stop,
                 1,
                 0,

@@ -88,7 +88,7 @@ public static class DrawingReading
             return asides;
         var places = new Dictionary<string, IReadOnlyList<double[]>>(asides.Places ?? new Dictionary<string, IReadOnlyList<double[]>>())
         {
-            ["page.outside"] = [.. off.Take(DrawingAsides.MostPlaces).Select(s => s.Corner())],
+            [FindingKinds.PageOutside.Code] = [.. off.Take(DrawingAsides.MostPlaces).Select(s => s.Corner())],
         };
         return asides with { OffPage = off.Count, Places = places };
     }

@@ -16,7 +16,7 @@ internal static class PictureFindings
         if (drawing.Format is "png" or "jpeg" && drawing.Asides is { SizeAssumed: true })
             found.Add(
                 new(
-                    "image.noSize",
+                    FindingKinds.ImageNoSize,
                     Severity.Warn,
                     1,
                     0,
@@ -30,7 +30,7 @@ internal static class PictureFindings
         var unseen = drawing.Images - pictures.Count(p => p.Ppi() is not null);
         found.Add(
             new(
-                "image.placed",
+                FindingKinds.ImagePlaced,
                 Severity.Note,
                 drawing.Images,
                 0,
@@ -52,7 +52,7 @@ internal static class PictureFindings
         if (unread.Count > 0)
             found.Add(
                 new(
-                    "image.unread",
+                    FindingKinds.ImageUnread,
                     Severity.Stop,
                     unread.Count,
                     0,
@@ -70,7 +70,7 @@ internal static class PictureFindings
         var lowest = coarse.Min(p => Whole(p.Ppi()!.Value));
         found.Add(
             new(
-                "image.lowResolution",
+                FindingKinds.ImageLowResolution,
                 Severity.Warn,
                 coarse.Count,
                 0,
@@ -89,7 +89,7 @@ internal static class PictureFindings
         var most = (int)Math.Round(100 * grey.Max(p => p.Greys!.Value));
         found.Add(
             new(
-                "image.notBlackWhite",
+                FindingKinds.ImageNotBlackWhite,
                 Severity.Warn,
                 grey.Count,
                 0,

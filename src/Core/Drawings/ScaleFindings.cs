@@ -66,7 +66,7 @@ internal static class ScaleFindings
 
         Finding Say(string text) =>
             new(
-                "scale.suspicious",
+                FindingKinds.ScaleSuspicious,
                 Severity.Warn,
                 1,
                 0,

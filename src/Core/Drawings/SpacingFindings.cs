@@ -59,7 +59,7 @@ internal static class SpacingFindings
             return;
         found.Add(
             new(
-                "line.near",
+                FindingKinds.LineNear,
                 near.AlongMm > stopsAboveMm ? Severity.Stop : Severity.Warn,
                 Math.Max(1, near.Runs),
                 near.AlongMm,
@@ -83,7 +83,7 @@ internal static class SpacingFindings
         var share = cutMm > 0 ? crowded / cutMm : 0;
         found.Add(
             new(
-                "gap.tooClose",
+                FindingKinds.GapTooClose,
                 Severity.Warn,
                 Math.Max(1, close.Runs),
                 crowded,
@@ -106,7 +106,7 @@ internal static class SpacingFindings
         var places = close.Places.Where(p => p[4] > 0).Take(50).ToList();
         found.Add(
             new(
-                "detail.thin",
+                FindingKinds.DetailThin,
                 Severity.Warn,
                 Math.Max(1, close.RunsInside),
                 close.InsideMm,

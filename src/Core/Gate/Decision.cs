@@ -50,7 +50,12 @@ public sealed record Reason(
     int? Item = null,
     Remedy? Remedy = null,
     string? Finding = null
-);
+)
+{
+    /// <summary>Names of the house rules that say so. Said with the answer; a stored decision has the rules themselves.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public IReadOnlyList<string> Settings { get; init; } = [];
+}
 
 /// <param name="Fact">One short line of what was found, shown under a post.</param>
 public sealed record PostReading(Post Post, Standing Standing, IReadOnlyList<Reason> Reasons, string Fact);

@@ -1,6 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.Machines;
-using VelvetGate.Core.Materials;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Core.Gating;
@@ -29,7 +27,7 @@ public static class SoonestWay
                 steps.Add(new SoonestStep("run", "The run, as asked", run.Ask.Start, null));
                 return new Soonest(steps, run.Ask.Start, minutes, run.Verdict);
             }
-            if (blocked is not { } against || Assumption.Of(against.Reason, against.Ask, facts) is not { } assumed)
+            if (blocked is not { } against || Assume(against.Reason, against.Ask, facts) is not { } assumed)
                 return null;
             var toLearn = StillToLearn(against.Reason, against.Ask, facts);
             if (StillThere(against.Ask, against.Reason, toLearn, assumed))
@@ -130,88 +128,8 @@ public static class SoonestWay
                 };
         }
     }
-}
 
-/// <summary>The facts as they would be once a remedy is carried out; null when no remedy is in anyone's hands.</summary>
-internal static class Assumption
-{
-    public static GateFacts? Of(Reason reason, Ask ask, GateFacts facts)
-    {
-        if (reason.Remedy is null)
-            return null;
-        var always = new Span(Instant.FromUnixTimeSeconds(0));
-        if (reason.Code == Codes.TrainingNone.Code || reason.Code == Codes.TrainingLapsed.Code || reason.Code == Codes.TrainingAddOn.Code)
-            return SignedOff(
-                ask,
-                facts,
-                SoonestWay.StillToLearn(reason, ask, facts).Max(s => s.From) is { } from ? new Span(from) : always
-            );
-        if (reason.Code == Codes.TrainingUnread.Code)
-            return facts with { Training = facts.Training with { Owed = [] } };
-        if (reason.Code == Codes.TrainingSuspended.Code || reason.Code == Codes.TrainingReview.Code)
-            return facts with { Training = facts.Training with { Holds = [] } };
-        if (reason.Code == Codes.TrainingIdle.Code)
-            return facts with { Training = facts.Training with { LastUse = Fact.Known<Instant?>(facts.Now) } };
-        if (reason.Code == Codes.PersonAgreement.Code)
-            return facts with { Person = facts.Person with { Agreement = Fact.Known<IReadOnlyList<Span>>([always]) } };
-        if (reason.Code == Codes.PersonPaused.Code)
-            return facts with { Person = facts.Person with { Pauses = Fact.Known<IReadOnlyList<Span>>([]) } };
-        if (reason.Code == Codes.MachineStopped.Code)
-            return facts with { Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]) } };
-        if (reason.Code == Codes.MachineUpkeepOverdue.Code)
-            return facts with { Machine = facts.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([]) } };
-        if (reason.Code == Codes.MachineEnclosure.Code && facts.Machine.Spec.Station is { } station)
-            return WithSpec(facts, facts.Machine.Spec with { Station = station with { EnclosureKind = EnclosureKind.Closed } });
-        if (reason.Code == Codes.MachineAirflow.Code)
-            return WithSpec(
-                facts,
-                facts.Machine.Spec with
-                {
-                    AirflowM3PerHour = 100,
-                    EnclosureM3 = Math.Max(facts.Machine.Spec.EnclosureM3, 0.1m),
-                }
-            );
-        if (reason.Code == Codes.RoomKitOut.Code)
-            return facts with
-            {
-                Room = facts.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("fire kit", null)]) },
-            };
-        return reason.Code is "sheet.untagged" or "sheet.notCleared" or "material.byArrangement" or "material.extraction"
-            ? Cleared(reason.Item!.Value, ask, facts, always)
-            : null;
-    }
-
-    private static GateFacts WithSpec(GateFacts facts, MachineSpec spec) => facts with { Machine = facts.Machine with { Spec = spec } };
-
-    private static GateFacts SignedOff(Ask ask, GateFacts facts, Span held)
-    {
-        var certificates = Posts.TrainingPost.Needed(ask, facts).Select(a => new Certificate(a, held));
-        return facts with
-        {
-            Training = facts.Training with
-            {
-                Certificates = Fact.Known<IReadOnlyList<Certificate>>([.. facts.Training.Certificates.Value, .. certificates]),
-            },
-        };
-    }
-
-    private static GateFacts Cleared(int item, Ask ask, GateFacts facts, Span always)
-    {
-        var sheet = facts.Sheets[item];
-        var asked = ask.Items[item];
-        var rulings = sheet.Rulings.Value.Select(h =>
-            h with
-            {
-                Ruling = h.Ruling with
-                {
-                    Evidence = Evidence.None,
-                    FilteredNeedsArrangement = false,
-                    Standing = h.Ruling.Standing == RulingStanding.ByArrangement ? RulingStanding.Permitted : h.Ruling.Standing,
-                },
-            }
-        );
-        var tag = sheet.Tag.Value is { } known ? known with { Cleared = [new ClearanceFacts(always, asked.Operations, [])] } : null;
-        var cleared = sheet with { Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings]), Tag = Fact.Known(tag) };
-        return facts with { Sheets = [.. facts.Sheets.Select((s, i) => i == item ? cleared : s)] };
-    }
+    /// <summary>The facts as they would be once the remedy of a reason is carried out; null when none is in anyone's hands.</summary>
+    private static GateFacts? Assume(Reason reason, Ask ask, GateFacts facts) =>
+        reason.Remedy is null ? null : Codes.Of(reason.Code).Assumed?.Invoke(reason, ask, facts);
 }

@@ -9,6 +9,9 @@ namespace VelvetGate.Core.House;
 public sealed record SheetReading<T>(T? Value, IReadOnlyList<Refusal> Errors)
     where T : class;
 
+/// <summary>One house rule and what it says; an empty value where that is a long text.</summary>
+public sealed record RuleSays(string Key, string Label, string Value, string? Unit);
+
 /// <summary>One rule that differs between two versions.</summary>
 public sealed record RuleDifference(string Key, string Label, string Unit, string Before, string After);
 
@@ -65,6 +68,14 @@ public static class SheetChecks
                 .Rules.Where(f => Show(f, a) != Show(f, b))
                 .Select(f => new RuleDifference(f.Key, f.Label, f.Unit, Show(f, a), Show(f, b))),
         ];
+    }
+
+    /// <summary>What a house rule is called and says, by its name in <see cref="HouseRules"/>.</summary>
+    /// <exception cref="InvalidOperationException">No form has it.</exception>
+    public static RuleSays Says(string setting, HouseRules rules)
+    {
+        var field = HouseSheets.Rules.Single(f => string.Equals(f.Key, setting, StringComparison.OrdinalIgnoreCase));
+        return new RuleSays(field.Key, field.Label, field.Kind is FieldKind.LongText ? "" : Show(field, Flat(rules)), field.Unit);
     }
 
     private static JsonNode Flat(HouseRules rules) => JsonNode.Parse(GateJson.Write(rules))!;

@@ -3,6 +3,7 @@ using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
@@ -76,6 +77,7 @@ public static class BookingEndpoints
         CurrentUser user,
         FactLoader facts,
         BookingStore bookings,
+        HouseStore house,
         IClock clock,
         CancellationToken cancel
     )
@@ -104,17 +106,19 @@ public static class BookingEndpoints
             BookingOutcome.Booked again => TypedResults.Ok(Answer(again.Booking, user.Id, true)),
             BookingOutcome.Refused refused => Problems.Of(
                 BookingRefusals.Shut(refused.Decision),
-                new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision) }
+                new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision, await Rules()) }
             ),
             BookingOutcome.Taken { Decision: { } decision } => Problems.Of(
                 BookingRefusals.Taken(decision),
-                new { posts = GateEndpoints.Posts(decision) }
+                new { posts = GateEndpoints.Posts(decision, await Rules()) }
             ),
             BookingOutcome.Taken => Problems.Of(BookingProblems.TimeTaken.Refuse()),
             BookingOutcome.IdUsed => Problems.Of(BookingProblems.BookingIdUsed.Refuse()),
             BookingOutcome.Unknown unknown => Problems.Of(unknown.Refusal),
             var other => throw new InvalidOperationException($"An outcome without an answer: {other}."),
         };
+
+        async Task<HouseRules> Rules() => (await house.Rules(clock.GetCurrentInstant(), cancel))!;
     }
 
     private static async Task<Results<Ok<BookingList>, ProblemHttpResult>> List(

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Gate;
 using VelvetGate.Web.People;
@@ -25,9 +26,28 @@ public sealed record HandlingAnswer(int Item, string Material, string Text);
 
 public sealed record PostAnswer(Post Post, Standing Standing, IReadOnlyList<ReasonAnswer> Reasons, string Fact);
 
-public sealed record ReasonAnswer(string Code, Standing Standing, string Text, string Source, int? Item, RemedyAnswer? Remedy);
+/// <param name="Settings">The house rules that say so, with what they say.</param>
+public sealed record ReasonAnswer(
+    string Code,
+    Standing Standing,
+    string Text,
+    string Source,
+    int? Item,
+    RemedyAnswer? Remedy,
+    IReadOnlyList<RuleSays> Settings
+);
 
-public sealed record RemedyAnswer(string Action, string Text);
+/// <param name="By">Who does it.</param>
+/// <param name="Page">Where it is done or seen, with <c>{person}</c> and <c>{drawing}</c> of the question.</param>
+public sealed record RemedyAnswer(string Action, string Text, RemedyBy? By, string? Page, string? PageWords)
+{
+    /// <summary>A decision of an earlier version may name what there is no more.</summary>
+    internal static RemedyAnswer Of(Remedy remedy)
+    {
+        var action = Remedies.Find(remedy.Action);
+        return new RemedyAnswer(remedy.Action, remedy.Text, action?.By, action?.Page, action?.PageWords);
+    }
+}
 
 public sealed record AskedAnswer(string MemberId, string MachineId, Instant Start, int Minutes);
 
@@ -237,7 +257,7 @@ public static class GateEndpoints
     internal static AskAnswer Answer(Ask ask, GateFacts facts, Decision decision, Soonest? way) =>
         new(
             decision.Verdict,
-            Posts(decision),
+            Posts(decision, facts.Rules),
             new AskedAnswer(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
             new LengthAnswer(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
             way is null
@@ -251,7 +271,7 @@ public static class GateEndpoints
             [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingAnswer(h.Item, h.Material, h.Text))]
         );
 
-    internal static IReadOnlyList<PostAnswer> Posts(Decision decision) =>
+    internal static IReadOnlyList<PostAnswer> Posts(Decision decision, HouseRules rules) =>
         [
             .. decision.Posts.Select(p => new PostAnswer(
                 p.Post,
@@ -263,7 +283,8 @@ public static class GateEndpoints
                         r.Text,
                         r.Source,
                         r.Item,
-                        r.Remedy is { } m ? new RemedyAnswer(m.Action, m.Text) : null
+                        r.Remedy is { } m ? RemedyAnswer.Of(m) : null,
+                        [.. r.Settings.Select(s => SheetChecks.Says(s, rules))]
                     )),
                 ],
                 p.Fact

@@ -45,6 +45,8 @@ public class DrawingRoomTests
     {
         DrawingFindings.NotLookedAt.ShouldContain(n => n.StartsWith("whether it fits your sheet", StringComparison.Ordinal));
         DrawingFindings.NotFoundIn([]).ShouldContain("lines drawn twice");
-        DrawingFindings.NotFoundIn([new("line.duplicate", Severity.Stop, 1, 1, [], "", "")]).ShouldNotContain("lines drawn twice");
+        DrawingFindings
+            .NotFoundIn([new(FindingKinds.LineDuplicate, Severity.Stop, 1, 1, [], "", "")])
+            .ShouldNotContain("lines drawn twice");
     }
 }

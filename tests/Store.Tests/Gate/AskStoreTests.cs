@@ -39,7 +39,7 @@ public sealed class AskStoreTests : IAsyncLifetime
         Instant? at = null,
         bool steward = true,
         bool countersigner = false
-    ) => (await Store.Answer(id, kind, by, steward, countersigner, "Seen the sheet and its invoice.", at ?? Now, default))!.Value;
+    ) => await Store.Answer(id, kind, by, steward, countersigner, "Seen the sheet and its invoice.", at ?? Now, default);
 
     private async Task<BookingOutcome> Book(Ask ask) =>
         await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, ask.MemberId, Now, default);

@@ -87,9 +87,7 @@ public sealed class SheetStoreTests : IAsyncLifetime
         (
             await _sheets.ChangeMachine(heron.Spec with { PowerW = 90, Fixtures = ["pins"] }, heron.Version, "m-1", Now, default)
         ).Value.ShouldBe(heron.Version + 1);
-        (await _sheets.ChangeMachine(heron.Spec with { PowerW = 10 }, heron.Version, "m-1", Now, default)).Refusal!.Code.ShouldBe(
-            "stale"
-        );
+        (await _sheets.ChangeMachine(heron.Spec with { PowerW = 10 }, heron.Version, "m-1", Now, default)).Refusal!.Code.ShouldBe("stale");
         var now = (await _sheets.Machines(default)).Single(m => m.Spec.Id == "heron");
         (now.Spec.PowerW, now.Version).ShouldBe((90m, heron.Version + 1));
         await using var connection = await _db.App.OpenConnectionAsync(TestContext.Current.CancellationToken);

@@ -93,7 +93,6 @@ public sealed class RulingStoreTests : IAsyncLifetime
     {
         await _store.Change(Cork(RulingStanding.Banned), Now, await Version(), "Binder unknown.", One, Now, default);
         var id = (await _store.Change(Cork(RulingStanding.Permitted), Now, await Version(), "Binder is known now.", One, Now, default))
-            
             .Value
             .Proposal!
             .Value;

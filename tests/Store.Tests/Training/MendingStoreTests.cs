@@ -133,13 +133,9 @@ public sealed class MendingStoreTests : IAsyncLifetime
         );
         var marked = (
             await practicals.Mark(id, [.. seen.Sheet.Steps.Select(s => Mark(s.Id))], "m-3", Now + Duration.FromMinutes(2), default)
-        )
-            
-            .Value;
+        ).Value;
         foreach (var who in new[] { "m-3", Person })
-            (await practicals.Agree(id, marked.Marks.Count, who, Rules, Now + Duration.FromMinutes(3), default)).IsOk.ShouldBeTrue(
-                who
-            );
+            (await practicals.Agree(id, marked.Marks.Count, who, Rules, Now + Duration.FromMinutes(3), default)).IsOk.ShouldBeTrue(who);
         var ended = (await practicals.Find(id, default))!;
         (ended.Outcome, ended.Sheet.Version).ShouldBe(("signed", 1));
         (
@@ -237,9 +233,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
                 earlier,
                 default
             )
-        )
-            
-            .Value;
+        ).Value;
         marked.Marks.ShouldAllBe(m => m.At == Now);
         foreach (var who in new[] { "m-3", "m-6" })
             (await practicals.Agree(id, marked.Marks.Count, who, Rules, earlier, default)).IsOk.ShouldBeTrue(who);

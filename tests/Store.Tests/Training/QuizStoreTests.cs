@@ -145,7 +145,10 @@ public sealed class QuizStoreTests : IAsyncLifetime
         foreach (var bad in new int[][] { [99], [-1], [0, 1] })
             (await _quizzes.Answer(attempt.Id, Person, question.Id, bad, Now, default)).Refusal!.Code.ShouldBe("quiz.answer");
         (await _quizzes.Answer(attempt.Id, Person, "not-drawn", [0], Now, default)).Refusal!.Code.ShouldBe("quiz.question");
-        (await _quizzes.Answer(attempt.Id, "m-6", question.Id, [0], Now, default)).Refusal!.Code.ShouldBe("notFound", "it is somebody else’s");
+        (await _quizzes.Answer(attempt.Id, "m-6", question.Id, [0], Now, default)).Refusal!.Code.ShouldBe(
+            "notFound",
+            "it is somebody else’s"
+        );
         (await _quizzes.Find(attempt.Id, default))!.Answers.ShouldBeEmpty();
     }
 
@@ -173,9 +176,7 @@ public sealed class QuizStoreTests : IAsyncLifetime
         var attempt = await Begun(Now);
         await AnswerAll(attempt, _ => true, Now);
         var later = Now + QuizMarking.Longest + Duration.FromHours(3);
-        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], later, default)).Refusal!.Code.ShouldBe(
-            "quiz.ended"
-        );
+        (await _quizzes.Answer(attempt.Id, Person, attempt.Questions[0].Id, [0], later, default)).Refusal!.Code.ShouldBe("quiz.ended");
         await _quizzes.Begin(Person, Quiz, Rules, later, default);
         var closed = (await _quizzes.Find(attempt.Id, default))!;
         closed.Ended.ShouldBe(Now + QuizMarking.Longest);

@@ -110,9 +110,7 @@ public sealed class TrainingRoomTests : IAsyncLifetime
                 Now + Duration.FromSeconds(3),
                 default
             )
-        )
-            
-            .Value;
+        ).Value;
         await Task.WhenAll(
             new[] { "m-3", "m-5", "m-3", "m-5" }.Select(who =>
                 practicals.Agree(id, good.Marks.Count, who, Rules, Now + Duration.FromSeconds(4), default)
@@ -140,9 +138,7 @@ public sealed class TrainingRoomTests : IAsyncLifetime
                 default
             )
         ).IsOk.ShouldBeTrue();
-        (await practicals.Mark(id, [Mark(step)], "m-3", Now + Duration.FromSeconds(2), default)).Refusal!.Code.ShouldBe(
-            "practical.full"
-        );
+        (await practicals.Mark(id, [Mark(step)], "m-3", Now + Duration.FromSeconds(2), default)).Refusal!.Code.ShouldBe("practical.full");
     }
 
     [Fact]
@@ -156,9 +152,10 @@ public sealed class TrainingRoomTests : IAsyncLifetime
         await _db.Tamper(
             "update people.role set recorded = tstzrange(lower(recorded), '2026-11-24 10:00Z') where person_id = 'm-3' and role = 'trainer'"
         );
-        (
-            await practicals.Agree(id, marked.Marks.Count, "m-5", Rules, Now + Duration.FromMinutes(1), default)
-        ).Refusal!.Code.ShouldBe("signOff.authority", "as of the moment it would be signed");
+        (await practicals.Agree(id, marked.Marks.Count, "m-5", Rules, Now + Duration.FromMinutes(1), default)).Refusal!.Code.ShouldBe(
+            "signOff.authority",
+            "as of the moment it would be signed"
+        );
         (await practicals.Find(id, default))!.Outcome.ShouldBeNull();
         (await practicals.Mark(id, [Mark(seen.Sheet.Steps[0].Id)], "m-3", Now, default)).Refusal!.Code.ShouldBe("signOff.authority");
     }

@@ -135,10 +135,7 @@ public partial class ProblemCatalogueTests
     /// <summary>What is not there is refused as such; nobody has to guess it from a result that is missing.</summary>
     [Fact]
     public void Results_AreNeverMissing() =>
-        Sources()
-            .Where(s => Regex.IsMatch(s.Text, @"Task<Result<.*>\?>"))
-            .Select(s => s.File)
-            .ShouldBeEmpty();
+        Sources().Where(s => Regex.IsMatch(s.Text, @"Task<Result<.*>\?>")).Select(s => s.File).ShouldBeEmpty();
 
     private static IEnumerable<(string File, string Text)> Sources() =>
         new[] { "Core", "Store", "Web", "Cli" }

@@ -3,7 +3,7 @@ import './gate.css'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { useLocation, useNavigate } from 'react-router'
+import { Link, useLocation, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, PageHead, RunOn } from '../shared/parts'
 import { dayQuery, useSession } from '../shared/session'
@@ -174,8 +174,6 @@ function Remedy({
     document.querySelector<HTMLButtonElement>(`[data-blank="${blank}${nth}"]`)?.click()
   }
   const soonest = gate?.soonest
-  const ladder =
-    state.member && state.member !== me.memberId ? `/training/ladder?person=${state.member}` : '/training/ladder'
   const acts: Record<string, [string, () => void] | undefined> = {
     'time.other': soonest
       ? [`Take ${time.moment(soonest.start)}`, () => change({ start: soonest.start, date: time.iso(soonest.start) })]
@@ -187,28 +185,33 @@ function Remedy({
     'sheet.thinner': ['Change the thickness', () => open('Thickness')],
     'material.other': ['Choose another material', () => open('Material')],
     'machine.other': ['Choose another machine', () => open('Machine')],
-    'machine.return': ['See the machine', () => void navigate('/machines')],
-    'drawing.check': ['Go to Drawings', () => void navigate('/drawings')],
-    'drawing.mend': state.drawing ? ['See the drawing', () => void navigate(`/drawings/${state.drawing}`)] : undefined,
     'ask.operations': ['Change what to do', () => open('Operation')],
     'ask.run': ['Say how long it runs', () => open('Run time')],
     'training.supervisor': state.machine ? ['Name a supervisor', () => open('Supervisor')] : undefined,
-    'training.read': ['See what to read', () => void navigate(ladder)],
-    'training.signOff': ['See the way there', () => void navigate(ladder)],
-    'training.reinstate': [
-      'See the certificate',
-      () => void navigate(`/training?person=${state.member ?? me.memberId}`),
-    ],
-    'person.release': ['See the pause', () => void navigate(`/training?person=${state.member ?? me.memberId}`)],
-    'booking.cancel': ['See the bookings', () => void navigate('/bookings')],
   }
   const act = acts[action]
+  const way = wayOf(reason.remedy, me, state)
+  if (!act && way)
+    return (
+      <Button size="sm" onClick={() => void navigate(way.to)} title={text}>
+        {way.words}
+      </Button>
+    )
   if (!act) return <p className="small quiet mb-0">{text}</p>
   return (
     <Button size="sm" onClick={act[1]} title={text}>
       {act[0]}
     </Button>
   )
+}
+
+/** The page on which a remedy is carried out or seen; none where it wants a drawing and the question has none. */
+function wayOf(remedy: Schemas['RemedyAnswer'], me: Schemas['MeAnswer'], state: AskState) {
+  if (!remedy.page || !remedy.pageWords || (remedy.page.includes('{drawing}') && !state.drawing)) return undefined
+  const to = remedy.page
+    .replace('{person}', encodeURIComponent(state.member ?? me.memberId))
+    .replace('{drawing}', encodeURIComponent(state.drawing ?? ''))
+  return { to, words: remedy.pageWords }
 }
 
 function Soonest({ way, change }: { way: Schemas['SoonestAnswer']; change: (to: Partial<AskState>) => void }) {
@@ -276,6 +279,12 @@ function Reasons({ posts }: { posts: Schemas['PostAnswer'][] }) {
                   <span className="source">
                     {reason.code}, {reason.source}
                   </span>
+                  {reason.settings.map((s) => (
+                    <span className="source" key={s.key}>
+                      House rule: <Link to={`/house/rules#rule-${s.key}`}>{s.label}</Link>
+                      {s.value && `, ${s.value}${s.unit ? ` ${s.unit}` : ''}`}
+                    </span>
+                  ))}
                 </td>
                 <td>
                   {reason.remedy?.text ??

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type SubmitEvent } from 'react'
+import { useEffect, useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
+import { useLocation } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, Field, fieldErrors, Loading, RunOn, TextField } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
@@ -118,6 +119,11 @@ function Differences({ items }: { items: Schemas['RuleDifference'][] }) {
 
 function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Version }) {
   const rules = version.rules as unknown as Record<string, unknown>
+  const { hash } = useLocation()
+  // A reason of the gate leads to the rule that says so.
+  useEffect(() => {
+    if (hash) document.getElementById(hash.slice(1))?.scrollIntoView({ block: 'center' })
+  }, [hash])
   const say = (field: Schemas['FormField']) => {
     const value = rules[field.key]
     if (field.kind === 'flag') return value ? 'yes' : 'no'
@@ -140,7 +146,7 @@ function Read({ fields, version }: { fields: Schemas['FormField'][]; version: Ve
               {fields
                 .filter((f) => f.group === group)
                 .map((f) => (
-                  <tr key={f.key}>
+                  <tr key={f.key} id={`rule-${f.key}`} className={hash === `#rule-${f.key}` ? 'meant' : undefined}>
                     <td className="rulename">{f.label}</td>
                     <td>{say(f)}</td>
                   </tr>

@@ -3196,7 +3196,7 @@ export interface components {
             unit?: null | string;
         };
         Finding: {
-            code: string;
+            code?: null | string;
             severity: components["schemas"]["Severity"];
             /** Format: int32 */
             count: number;
@@ -4349,6 +4349,7 @@ export interface components {
             /** Format: int32 */
             item: null | number;
             remedy: null | components["schemas"]["RemedyAnswer"];
+            settings: components["schemas"]["RuleSays"][];
         };
         ReasonCode: {
             code: string;
@@ -4375,7 +4376,12 @@ export interface components {
         RemedyAnswer: {
             action: string;
             text: string;
+            by: null | components["schemas"]["RemedyBy"];
+            page: null | string;
+            pageWords: null | string;
         };
+        /** @enum {unknown} */
+        RemedyBy: "asker" | "trainer" | "steward" | "keeper" | null;
         RenewAnswer: {
             id: string;
             stored: boolean;
@@ -4542,6 +4548,12 @@ export interface components {
         RuleOfThumb: {
             claim: string;
             answer: string;
+        };
+        RuleSays: {
+            key: string;
+            label: string;
+            value: string;
+            unit: null | string;
         };
         RulesAnswer: {
             versions: components["schemas"]["RulesVersionAnswer"][];

@@ -195,7 +195,7 @@ internal sealed class SvgWalk
         if (properties.GetValueOrDefault("display") == "none")
             return;
         if (IsSet(properties, "clip-path") || IsSet(properties, "mask"))
-            Mark("clip.ignored", ref _clipped);
+            Mark(FindingKinds.ClipIgnored.Code, ref _clipped);
         var style = Inherit(frame.Style, properties);
         var matrix =
             node == _root
@@ -366,13 +366,13 @@ internal sealed class SvgWalk
         if (stroke is not null && SvgValues.Length(style.StrokeWidth, 1, style.FontSize) is 0)
             stroke = null;
         if (style.Fill.StartsWith("url(", StringComparison.Ordinal) || style.Stroke.StartsWith("url(", StringComparison.Ordinal))
-            Mark("paint.noted", ref _painted);
+            Mark(FindingKinds.PaintNoted.Code, ref _painted);
         if (stroke is null && fill is null)
             return;
         var shapes = new SvgShapes(properties, style, DrawingLimits.Segments - _segments, _scratch);
         var subpaths = shapes.Of(node.Name);
         if (shapes.HadError)
-            Mark("path.broken", ref _broken);
+            Mark(FindingKinds.PathBroken.Code, ref _broken);
         if (subpaths.Count == 0)
             return;
         var mapped = new List<Subpath>(subpaths.Count);

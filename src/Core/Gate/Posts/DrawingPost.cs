@@ -32,8 +32,8 @@ internal static class DrawingPost
             Codes.DrawingOffSheet,
             $"{drawing.Name} reaches over {Say.Size(w, h, ask)}; {tag.Tag} measures {Say.Size(width, height, ask)}.",
             i,
-            new("sheet.other", "Take a larger sheet, or make the drawing smaller."),
-            "size.offSheet"
+            Remedies.SheetOther.Says("Take a larger sheet, or make the drawing smaller."),
+            FindingKinds.SizeOffSheet
         );
     }
 
@@ -46,7 +46,7 @@ internal static class DrawingPost
                 Codes.DrawingNone,
                 "No drawing was checked: frame the job, and look for lines drawn twice.",
                 i,
-                new("drawing.check", "Put the drawing in first, under Drawings.")
+                Remedies.DrawingCheck.Says("Put the drawing in first, under Drawings.")
             );
             return;
         }
@@ -56,7 +56,7 @@ internal static class DrawingPost
                 Codes.DrawingUnknown,
                 "That drawing is not known here.",
                 i,
-                new("drawing.check", "Put the drawing in again, under Drawings.")
+                Remedies.DrawingCheck.Says("Put the drawing in again, under Drawings.")
             );
             return;
         }
@@ -68,13 +68,13 @@ internal static class DrawingPost
             ask.Items[i].ThicknessMm,
             tolerances: facts.Rules.DrawingTolerances
         );
-        foreach (var finding in findings.Where(f => f.Severity == Severity.Stop && !f.Code.StartsWith("size.", StringComparison.Ordinal)))
+        foreach (var finding in findings.Where(f => f.Severity == Severity.Stop && !f.Kind.OfSize))
             post.Add(
                 Codes.DrawingStop,
                 $"{drawing.Name}: {finding.Text}",
                 i,
-                new("drawing.mend", "Mend the drawing, and put it in again."),
-                finding.Code
+                Remedies.DrawingMend.Says("Mend the drawing, and put it in again."),
+                finding.Kind
             );
         foreach (var finding in findings.Where(f => f.Severity == Severity.Warn))
         {
@@ -83,19 +83,19 @@ internal static class DrawingPost
                     Codes.DrawingAsks,
                     $"{drawing.Name}: {finding.Text}",
                     i,
-                    new("drawing.show", "Show it to a steward, who may let it run as it is, or mend it."),
-                    finding.Code
+                    Remedies.DrawingShow.Says("Show it to a steward, who may let it run as it is, or mend it."),
+                    finding.Kind
                 );
             else
-                post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i, finding: finding.Code);
+                post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i, finding: finding.Kind);
         }
-        foreach (var finding in findings.Where(f => f.Code.StartsWith("size.", StringComparison.Ordinal)))
+        foreach (var finding in findings.Where(f => f.Kind.OfSize))
             post.Add(
                 Codes.DrawingOffBed,
                 $"{drawing.Name}: {finding.Text}",
                 i,
-                new("machine.other", "Choose a larger machine, or make the drawing smaller."),
-                finding.Code
+                Remedies.MachineOther.Says("Choose a larger machine, or make the drawing smaller."),
+                finding.Kind
             );
         ReadSheetSize(ask, facts.Sheets[i], drawing, post, i);
         var extra = drawing.OperationsWith(facts.Rules.Colours).Except(ask.Items[i].Operations).ToList();
@@ -105,7 +105,7 @@ internal static class DrawingPost
                 $"{drawing.Name} also holds lines, fills or pictures to {string.Join(" and ", extra.Select(Say.Verb))}; the "
                     + "question does not.",
                 i,
-                new("ask.operations", $"Ask for {string.Join(" and ", extra.Select(Say.Verb))} too.")
+                Remedies.AskOperations.Says($"Ask for {string.Join(" and ", extra.Select(Say.Verb))} too.")
             );
     }
 }

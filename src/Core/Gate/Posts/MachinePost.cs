@@ -15,15 +15,15 @@ internal static class MachinePost
             post.Add(
                 Codes.MachineUnknown,
                 $"The standing of {name} is not known.",
-                remedy: new("house.look", "Look again, or ask a steward.")
+                remedy: Remedies.HouseLook.Says("Look again, or ask a steward.")
             );
         if (machine.Stops.IsKnown && machine.Stops.Value.Any(s => s.Overlaps(ask.Start, ask.End)))
-            post.Add(Codes.MachineStopped, $"{name} is stopped.", remedy: new("machine.return", "A steward returns it to service."));
+            post.Add(Codes.MachineStopped, $"{name} is stopped.", remedy: Remedies.MachineReturn.Says("A steward returns it to service."));
         if (facts.Rules.ClosedMachinesOnly && machine.Spec.BeamCanReachPeople)
             post.Add(
                 Codes.MachineNotClosed,
                 $"{name} runs as class {machine.Spec.LaserClass}: this house runs closed machines only.",
-                remedy: new("machine.close", "Close it, verify the interlock, and write the class down with its evidence.")
+                remedy: Remedies.MachineClose.Says("Close it, verify the interlock, and write the class down with its evidence.")
             );
         if (machine.Upkeep.IsKnown)
         {
@@ -31,14 +31,14 @@ internal static class MachinePost
                 post.Add(
                     Codes.MachineUpkeepOverdue,
                     $"{task.Task} on {name} is overdue since {HouseDates.Day(task.OverdueFrom, facts.Rules)}.",
-                    remedy: new("upkeep.log", "A steward does the upkeep, or has it done, and writes it down.")
+                    remedy: Remedies.UpkeepLog.Says("A steward does the upkeep, or has it done, and writes it down.")
                 );
         }
         if (ask.Fixture is { } fixture && !machine.FixturesHere.Contains(fixture))
             post.Add(
                 Codes.MachineFixture,
                 $"{name} has no {fixture} here.",
-                remedy: new("machine.other", "Choose another machine or fixture.")
+                remedy: Remedies.MachineOther.Says("Choose another machine or fixture.")
             );
         ReadDescription(machine.Spec, post);
         ReadReadings(machine, ask.Phase, post);
@@ -57,14 +57,14 @@ internal static class MachinePost
             post.Add(
                 Codes.MachineAirflow,
                 $"The airflow of {spec.Name} was never measured: how long the lid has to stay shut is not known.",
-                remedy: new("machine.measure", $"A keeper writes the measured airflow on the form of {spec.Name}.")
+                remedy: Remedies.MachineMeasure.Says($"A keeper writes the measured airflow on the form of {spec.Name}.")
             );
         // A beam that counts as open needs no proof of its enclosure.
         if (!spec.BeamCanReachPeople && spec.Station?.EnclosureKind is null)
             post.Add(
                 Codes.MachineEnclosure,
                 $"Nobody has said how {spec.Name} is enclosed: class {spec.LaserClass} is not shown.",
-                remedy: new("machine.describe", $"A keeper chooses the enclosure on the form of {spec.Name}.")
+                remedy: Remedies.MachineDescribe.Says($"A keeper chooses the enclosure on the form of {spec.Name}.")
             );
     }
 
@@ -80,6 +80,6 @@ internal static class MachinePost
         var text = machine.Readings.IsKnown
             ? $"The {what} of {machine.Spec.Name} is out of range."
             : $"Read {what} at {machine.Spec.Name} before starting.";
-        post.Add(Codes.MachineReadings, text, remedy: new("machine.read", "Read the gauges at the machine."));
+        post.Add(Codes.MachineReadings, text, remedy: Remedies.MachineRead.Says("Read the gauges at the machine."));
     }
 }

@@ -21,19 +21,19 @@ internal static class PersonPost
             post.Add(
                 Codes.PersonUnknown,
                 $"Something about {name} is not known.",
-                remedy: new("house.look", "A keeper completes the account.")
+                remedy: Remedies.HouseLook.Says("A keeper completes the account.")
             );
         if (person.Active.IsKnown && !Span.Cover(person.Active.Value, ask.Start, ask.End))
             post.Add(
                 Codes.PersonInactive,
                 $"{name}’s account is not open for the whole time.",
-                remedy: new("person.open", "A keeper opens or extends the account.")
+                remedy: Remedies.PersonOpen.Says("A keeper opens or extends the account.")
             );
         if (person.Agreement.IsKnown && !Span.Cover(person.Agreement.Value, ask.Start, ask.End))
             post.Add(
                 Codes.PersonAgreement,
                 $"{name} has not signed the current house agreement.",
-                remedy: new("person.sign", "Read and sign the house agreement.")
+                remedy: Remedies.PersonSign.Says("Read and sign the house agreement.")
             );
         ReadPauses(ask, facts, post);
         ReadAttending(ask, facts, post);
@@ -56,7 +56,7 @@ internal static class PersonPost
             post.Add(
                 Codes.PersonPaused,
                 $"{facts.Person.Name} is paused{until}.",
-                remedy: new("person.release", "Talk to the steward who set the pause.")
+                remedy: Remedies.PersonRelease.Says("Talk to the steward who set the pause.")
             );
         }
     }
@@ -69,7 +69,7 @@ internal static class PersonPost
             post.Add(
                 Codes.PersonElsewhere,
                 $"{facts.Person.Name} already attends a booking from {HouseDates.Moment(other.Start, facts.Rules)}.",
-                remedy: new("time.other", "Choose another time, or cancel the other booking.")
+                remedy: Remedies.TimeOther.Says("Choose another time, or cancel the other booking.")
             );
     }
 
@@ -79,7 +79,7 @@ internal static class PersonPost
             post.Add(
                 Codes.PersonElsewhere,
                 $"{facts.Person.Name} teaches or supervises from {HouseDates.Moment(duty.Start, facts.Rules)}.",
-                remedy: new("time.other", "Choose another time.")
+                remedy: Remedies.TimeOther.Says("Choose another time.")
             );
     }
 
@@ -95,7 +95,7 @@ internal static class PersonPost
                 post.Add(
                     Codes.PersonNoConsent,
                     $"No guardian’s consent covers {facts.Machine.Spec.Name} for the whole time.",
-                    remedy: new("person.consent", "A keeper records the guardian’s dated consent.")
+                    remedy: Remedies.PersonConsent.Says("A keeper records the guardian’s dated consent.")
                 );
         }
         if (age < rules.AttendFromAge)
@@ -108,7 +108,7 @@ internal static class PersonPost
                 post.Add(
                     Codes.PersonUnderAge,
                     $"Under {rules.AloneFromAge} nobody runs a laser alone here.",
-                    remedy: new("training.supervisor", "Book a certified adult as supervisor.")
+                    remedy: Remedies.TrainingSupervisor.Says("Book a certified adult as supervisor.")
                 );
             else
                 post.Add(Codes.PersonWithAdult, "Runs only with the booked supervisor beside the machine.");

@@ -1,3 +1,5 @@
+using VelvetGate.Core.Drawings;
+
 namespace VelvetGate.Core.Gating.Posts;
 
 /// <summary>Collects the reasons of one post; its standing is the worst of them.</summary>
@@ -7,12 +9,26 @@ internal sealed class PostWriter(Post post, Phase phase)
 
     public bool Any => _reasons.Count > 0;
 
-    /// <param name="finding">Code of the drawing's finding it comes from.</param>
-    public void Add(Rule rule, string text, int? item = null, Remedy? remedy = null, string? finding = null)
+    /// <param name="finding">Of the drawing, from which it comes.</param>
+    /// <param name="setting">The house rule that says no, where the rule reads several.</param>
+    /// <exception cref="InvalidOperationException">The catalogue has it otherwise: a bug.</exception>
+    public void Add(Rule rule, string text, int? item = null, Remedy? remedy = null, FindingKind? finding = null, string? setting = null)
     {
         if (rule.Post != post)
             throw new InvalidOperationException($"{rule.Code} belongs to {rule.Post}, not to {post}.");
-        _reasons.Add(new Reason(rule.Code, rule.At(phase), text, rule.Source, item, remedy, finding));
+        if (remedy is not null && rule.Remedies.All(a => a.Name != remedy.Action))
+            throw new InvalidOperationException($"{rule.Code} is not opened by {remedy.Action}.");
+        if (setting is not null && !rule.Settings.Contains(setting))
+            throw new InvalidOperationException($"{rule.Code} does not read {setting}.");
+        if (rule.At(phase) == Standing.Clear)
+            return;
+        var read = finding?.Settings ?? (rule.Settings.Count == 1 ? rule.Settings : []);
+        _reasons.Add(
+            new Reason(rule.Code, rule.At(phase), text, rule.Source, item, remedy, finding?.Code)
+            {
+                Settings = setting is null ? read : [setting],
+            }
+        );
     }
 
     /// <summary>Was this reason given?</summary>

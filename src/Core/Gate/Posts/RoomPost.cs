@@ -13,20 +13,24 @@ internal static class RoomPost
         var room = facts.Room;
         if (!room.FireKit.IsKnown || !room.OnDuty.IsKnown || !room.Eyewear.IsKnown)
         {
-            post.Add(Codes.RoomUnknown, "The state of the room is not known.", remedy: new("house.look", "Look again, or ask a steward."));
+            post.Add(
+                Codes.RoomUnknown,
+                "The state of the room is not known.",
+                remedy: Remedies.HouseLook.Says("Look again, or ask a steward.")
+            );
             return post.Done("Not known");
         }
         if (room.FireKit.Value.Count == 0)
             post.Add(
                 Codes.RoomKitOut,
                 "No fire kit is recorded for this room.",
-                remedy: new("house.kit", "A keeper records the fire kit.")
+                remedy: Remedies.HouseKit.Says("A keeper records the fire kit.")
             );
         foreach (var kit in room.FireKit.Value.Where(k => k.InDateUntil is { } until && until < ask.End))
             post.Add(
                 Codes.RoomKitOut,
                 $"The {kit.Name} goes out of date {HouseDates.Day(kit.InDateUntil!.Value, facts.Rules)}.",
-                remedy: new("house.kit", "Have it serviced, and record the new date.")
+                remedy: Remedies.HouseKit.Says("Have it serviced, and record the new date.")
             );
         ReadSupervision(ask, facts, post);
         ReadAir(facts, post);
@@ -49,20 +53,20 @@ internal static class RoomPost
                     post.Add(
                         Codes.RoomRotaOpen,
                         "The steward rota is not written that far: a steward has to be on duty.",
-                        remedy: new("house.rota", "A keeper or steward writes the rota that far.")
+                        remedy: Remedies.HouseRota.Says("A keeper or steward writes the rota that far.")
                     );
                 else
                     post.Add(
                         Codes.RoomNoSupervisor,
                         "No steward is on duty for the whole time.",
-                        remedy: new("time.other", "Choose a time with a steward on duty.")
+                        remedy: Remedies.TimeOther.Says("Choose a time with a steward on duty.")
                     );
                 break;
             case Supervision.AdultInRoom when !Span.Cover(facts.Training.SupervisorCertified, ask.Start, ask.End):
                 post.Add(
                     Codes.RoomNoSupervisor,
                     "A named adult with a certificate has to be in the room throughout.",
-                    remedy: new("training.supervisor", "Name a certified adult.")
+                    remedy: Remedies.TrainingSupervisor.Says("Name a certified adult.")
                 );
                 break;
             case Supervision.SecondPersonInCall:
@@ -89,7 +93,7 @@ internal static class RoomPost
             post.Add(
                 Codes.RoomFreshAir,
                 $"{facts.Machine.Spec.Name} blows filtered air back into the room, and {missing}: keep a window or vent open.",
-                remedy: new("house.room", "A keeper hangs an alarm and writes both on the form of the room.")
+                remedy: Remedies.HouseRoom.Says("A keeper hangs an alarm and writes both on the form of the room.")
             );
     }
 
@@ -108,8 +112,7 @@ internal static class RoomPost
                 Codes.EyewearNotCovered,
                 $"{machine.Name} runs as class {machine.LaserClass}, and which eyewear covers {machine.WavelengthNm} nm is not "
                     + "worked out here.",
-                remedy: new(
-                    "machine.close",
+                remedy: Remedies.MachineClose.Says(
                     "Close it and verify the interlock, or leave it off until a laser safety officer has worked it out."
                 )
             );
@@ -123,7 +126,7 @@ internal static class RoomPost
             post.Add(
                 Codes.RoomEyewear,
                 $"No eyewear here covers {machine.WavelengthNm} nm at OD {needed:0.0} with a damage rating.",
-                remedy: new("house.eyewear", "Get eyewear for this beam, or close the machine.")
+                remedy: Remedies.HouseEyewear.Says("Get eyewear for this beam, or close the machine.")
             );
         else
             post.Add(

@@ -22,7 +22,7 @@ internal static class SheetPost
                     Codes.SheetUnknown,
                     "The rulings or the sheet are not known.",
                     i,
-                    new("house.look", "Look again, or ask a steward.")
+                    Remedies.HouseLook.Says("Look again, or ask a steward.")
                 );
                 continue;
             }
@@ -41,7 +41,7 @@ internal static class SheetPost
             return false;
         if (facts.Sheets[i].Tag.Value is not { } tag)
         {
-            post.Add(Codes.SheetUnknown, $"There is no sheet {number}.", i, new("sheet.tag", "Check the number on the tag."));
+            post.Add(Codes.SheetUnknown, $"There is no sheet {number}.", i, Remedies.SheetTag.Says("Check the number on the tag."));
             return false;
         }
         if (tag.Quarantined.Any(q => q.Overlaps(ask.Start, ask.End)))
@@ -49,21 +49,21 @@ internal static class SheetPost
                 Codes.SheetQuarantined,
                 $"{tag.Tag} is in quarantine.",
                 i,
-                new("sheet.other", "Take another sheet and leave this one.")
+                Remedies.SheetOther.Says("Take another sheet and leave this one.")
             );
         if (tag.MaterialId != item.MaterialId)
             post.Add(
                 Codes.SheetWrong,
                 $"{tag.Tag} is {tag.MaterialName}, not {facts.Sheets[i].MaterialName}.",
                 i,
-                new("sheet.tag", $"Ask for {tag.MaterialName}, or take the right sheet.")
+                Remedies.SheetTag.Says($"Ask for {tag.MaterialName}, or take the right sheet.")
             );
         else if (Math.Abs(tag.ThicknessMm - item.ThicknessMm) > tag.ThicknessMm * ThicknessTolerance)
             post.Add(
                 Codes.SheetWrong,
                 $"{tag.Tag} measures {Say.Length(tag.ThicknessMm, ask)}, not {Say.Length(item.ThicknessMm, ask)}.",
                 i,
-                new("sheet.tag", "Measure the sheet again.")
+                Remedies.SheetTag.Says("Measure the sheet again.")
             );
         var cleared = Span.Cover(tag.Cleared.Where(c => Serves(c, ask, item)).Select(c => c.Held), ask.Start, ask.End);
         if (!cleared)
@@ -71,7 +71,7 @@ internal static class SheetPost
                 Codes.SheetNotCleared,
                 $"{tag.Tag} is not cleared for this machine and work over the whole time.",
                 i,
-                new("sheet.clear", "A steward clears the sheet on its evidence.")
+                Remedies.SheetClear.Says("A steward clears the sheet on its evidence.")
             );
         return cleared && tag.MaterialId == item.MaterialId;
     }
@@ -99,7 +99,7 @@ internal static class SheetPost
                     Codes.MaterialNoRuling,
                     $"No ruling says {name} may be {Past(operation)} with this kind of laser.",
                     i,
-                    new("material.request", "Ask the stewards for a ruling.")
+                    Remedies.MaterialRequest.Says("Ask the stewards for a ruling.")
                 );
             else
                 post.Add(
@@ -107,7 +107,7 @@ internal static class SheetPost
                     $"{name} is ruled to {Say.Limit(held.Max(h => h.Ruling.MaxMm ?? 0), ask)}; this is "
                         + $"{Say.Length(item.ThicknessMm, ask)}.",
                     i,
-                    new("sheet.thinner", "Take a thinner sheet.")
+                    Remedies.SheetThinner.Says("Take a thinner sheet.")
                 );
         }
         foreach (var ruling in covering.Select(c => c.Ruling).DistinctBy(r => r.Standing))
@@ -129,7 +129,7 @@ internal static class SheetPost
                     Codes.MaterialBanned,
                     $"{name} is banned here. {ruling.Hazard}",
                     i,
-                    new("material.other", "Choose another material.")
+                    Remedies.MaterialOther.Says("Choose another material.")
                 );
                 break;
             case RulingStanding.Cannot:
@@ -137,7 +137,7 @@ internal static class SheetPost
                     Codes.MaterialCannot,
                     $"{machine.Name} cannot {verb} {name}.",
                     i,
-                    new("machine.other", "Choose another machine or operation.")
+                    Remedies.MachineOther.Says("Choose another machine or operation.")
                 );
                 break;
             case RulingStanding.ByArrangement when !cleared:
@@ -145,7 +145,7 @@ internal static class SheetPost
                     Codes.MaterialByArrangement,
                     $"{name} is by arrangement: a steward clears each sheet. {ruling.Hazard}",
                     i,
-                    new("sheet.clear", "Bring the sheet and its papers to a steward.")
+                    Remedies.SheetClear.Says("Bring the sheet and its papers to a steward.")
                 );
                 break;
         }
@@ -155,20 +155,25 @@ internal static class SheetPost
     {
         var item = ask.Items[i];
         if (operation == Operation.Cut && machine.MaxCutMm <= 0)
-            post.Add(Codes.MaterialCannot, $"{machine.Name} marks, it does not cut.", i, new("machine.other", "Choose another machine."));
+            post.Add(
+                Codes.MaterialCannot,
+                $"{machine.Name} marks, it does not cut.",
+                i,
+                Remedies.MachineOther.Says("Choose another machine.")
+            );
         else if (operation == Operation.Cut && item.ThicknessMm > machine.MaxCutMm)
             post.Add(
                 Codes.MaterialTooThick,
                 $"{machine.Name} cuts to {Say.Limit(machine.MaxCutMm, ask)}; this is {Say.Length(item.ThicknessMm, ask)}.",
                 i,
-                new("sheet.thinner", "Take a thinner sheet or a stronger machine.")
+                Remedies.SheetThinner.Says("Take a thinner sheet or a stronger machine.")
             );
         else if (item.ThicknessMm > machine.MaxHeightMm)
             post.Add(
                 Codes.MaterialTooThick,
                 $"Only {Say.Limit(machine.MaxHeightMm, ask)} fits under the head of {machine.Name}.",
                 i,
-                new("machine.other", "Choose another machine.")
+                Remedies.MachineOther.Says("Choose another machine.")
             );
     }
 
@@ -187,7 +192,7 @@ internal static class SheetPost
                 Codes.MaterialExtraction,
                 $"{machine.Name} only filters, and {sheet.MaterialName} loads the filter.",
                 i,
-                new("machine.other", "Choose a ducted machine, or have the sheet cleared.")
+                Remedies.MachineOther.Says("Choose a ducted machine, or have the sheet cleared.")
             );
         if (item.SheetTag is not null)
             return;
@@ -198,7 +203,7 @@ internal static class SheetPost
                 Codes.SheetUntagged,
                 $"{sheet.MaterialName} needs the tag of a cleared sheet.{twins}",
                 i,
-                new("sheet.clear", "Give the tag, or have the sheet cleared.")
+                Remedies.SheetClear.Says("Give the tag, or have the sheet cleared.")
             );
         }
         else if (ruling.Evidence == Evidence.Declared)

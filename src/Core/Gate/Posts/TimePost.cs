@@ -10,7 +10,7 @@ internal static class TimePost
     {
         var post = new PostWriter(Post.Time, ask.Phase);
         var rules = facts.Rules;
-        var other = new Remedy("time.other", "Choose another time.");
+        var other = Remedies.TimeOther.Says("Choose another time.");
         if (ask.Start < facts.Now)
             post.Add(Codes.TimePast, $"{HouseDates.Moment(ask.Start, rules)} is past.", remedy: other);
         ReadOpening(ask, facts, post, length, other);
@@ -22,7 +22,7 @@ internal static class TimePost
             post.Add(
                 Codes.TimeTooShort,
                 $"The job needs {length.SlotMinutes} min: {parts}.",
-                remedy: new("time.longer", $"Book {length.SlotMinutes} min.")
+                remedy: Remedies.TimeLonger.Says($"Book {length.SlotMinutes} min.")
             );
         }
         foreach (var i in JobLength.UnknownRuns(ask, facts))
@@ -30,9 +30,9 @@ internal static class TimePost
                 Codes.TimeUnknownRun,
                 "How long this runs is not known, and so neither is the time it needs.",
                 i,
-                new("ask.run", "Say how long it runs, or add its drawing.")
+                Remedies.AskRun.Says("Say how long it runs, or add its drawing.")
             );
-        if (!rules.SameDayBooking && ask.Phase == Phase.Booking && rules.Clock.DateOf(ask.Start) == rules.Clock.DateOf(facts.Now))
+        if (!rules.SameDayBooking && rules.Clock.DateOf(ask.Start) == rules.Clock.DateOf(facts.Now))
             post.Add(Codes.TimeSameDay, "This house takes no bookings for the same day.", remedy: other);
         ReadLimits(ask, facts, post);
         return post.Done($"{HouseDates.Moment(ask.Start, rules)} to {rules.Clock.At(ask.End):HH:mm}");
@@ -89,7 +89,7 @@ internal static class TimePost
     {
         if (!facts.Time.MachineTaken.IsKnown || !facts.Time.FixtureTaken.IsKnown || !facts.Time.PersonBooked.IsKnown)
         {
-            post.Add(Codes.TimeUnknown, "The bookings are not known.", remedy: new("house.look", "Look again, or ask a steward."));
+            post.Add(Codes.TimeUnknown, "The bookings are not known.", remedy: Remedies.HouseLook.Says("Look again, or ask a steward."));
             return;
         }
         foreach (var taken in facts.Time.MachineTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
@@ -113,13 +113,15 @@ internal static class TimePost
             post.Add(
                 Codes.TimeLimit,
                 $"Bookings are taken up to {rules.BookAheadDays} days ahead.",
-                remedy: new("time.other", "Choose an earlier day, or ask again nearer to it.")
+                remedy: Remedies.TimeOther.Says("Choose an earlier day, or ask again nearer to it."),
+                setting: nameof(HouseRules.BookAheadDays)
             );
         if (ask.Minutes > rules.LongestBookingMinutes)
             post.Add(
                 Codes.TimeLimit,
                 $"A booking is at most {rules.LongestBookingMinutes} min here.",
-                remedy: new("time.shorter", "Split the job.")
+                remedy: Remedies.TimeShorter.Says("Split the job."),
+                setting: nameof(HouseRules.LongestBookingMinutes)
             );
         if (!facts.Time.PersonBooked.IsKnown)
             return;
@@ -129,13 +131,15 @@ internal static class TimePost
             post.Add(
                 Codes.TimeLimit,
                 $"{rules.OpenBookingsPerPerson} bookings may be open at once.",
-                remedy: new("booking.cancel", "Cancel one, or wait until one is done.")
+                remedy: Remedies.BookingCancel.Says("Cancel one, or wait until one is done."),
+                setting: nameof(HouseRules.OpenBookingsPerPerson)
             );
         if (HoursWithin(booked, rules.Clock.Day(day)) + ask.Minutes / 60m > rules.HoursPerPersonDay)
             post.Add(
                 Codes.TimeLimit,
                 $"{rules.HoursPerPersonDay:0.#} hours a day are allowed for one person.",
-                remedy: new("time.other", "Choose another day.")
+                remedy: Remedies.TimeOther.Says("Choose another day."),
+                setting: nameof(HouseRules.HoursPerPersonDay)
             );
         var monday = day.With(DateAdjusters.PreviousOrSame(IsoDayOfWeek.Monday));
         var week = new Interval(rules.Clock.Day(monday).Start, rules.Clock.Day(monday.PlusDays(6)).End);
@@ -143,7 +147,8 @@ internal static class TimePost
             post.Add(
                 Codes.TimeLimit,
                 $"{rules.HoursPerPersonWeek:0.#} hours a week are allowed for one person.",
-                remedy: new("time.other", "Choose another week.")
+                remedy: Remedies.TimeOther.Says("Choose another week."),
+                setting: nameof(HouseRules.HoursPerPersonWeek)
             );
     }
 

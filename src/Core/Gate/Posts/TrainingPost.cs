@@ -15,7 +15,11 @@ internal static class TrainingPost
         var post = new PostWriter(Post.Training, ask.Phase);
         if (!facts.Training.Certificates.IsKnown || !facts.Training.LastUse.IsKnown)
         {
-            post.Add(Codes.TrainingUnknown, "The certificates are not known.", remedy: new("house.look", "Look again, or ask a steward."));
+            post.Add(
+                Codes.TrainingUnknown,
+                "The certificates are not known.",
+                remedy: Remedies.HouseLook.Says("Look again, or ask a steward.")
+            );
             return post.Done("Not known");
         }
         var supervised =
@@ -64,13 +68,13 @@ internal static class TrainingPost
                 post.Add(
                     Codes.TrainingSuspended,
                     $"The certificate for {What(authority, ask, facts)} is suspended.",
-                    remedy: new("training.reinstate", "A steward reinstates it when its conditions are met.")
+                    remedy: Remedies.TrainingReinstate.Says("A steward reinstates it when its conditions are met.")
                 );
             else
                 post.Add(
                     Codes.TrainingReview,
                     $"The certificate for {What(authority, ask, facts)} is under review.",
-                    remedy: new("training.review", "A steward looks at it, or lets this run go ahead once.")
+                    remedy: Remedies.TrainingReview.Says("A steward looks at it, or lets this run go ahead once.")
                 );
         }
     }
@@ -86,7 +90,7 @@ internal static class TrainingPost
             post.Add(
                 Codes.TrainingUnread,
                 $"To be done first: {Titles(over)}.",
-                remedy: new("training.read", $"{facts.Person.Name} reads, answers or shows it again.")
+                remedy: Remedies.TrainingRead.Says($"{facts.Person.Name} reads, answers or shows it again.")
             );
         else if (ahead.Count > 0)
             post.Add(
@@ -111,7 +115,7 @@ internal static class TrainingPost
         var held = facts.Training.Certificates.Value.Where(c => c.Authority == authority).ToList();
         var machine = facts.Machine.Spec.Name;
         var what = What(authority, ask, facts);
-        var sign = new Remedy("training.signOff", $"A trainer for {machine} signs {facts.Person.Name} off for {what}.");
+        var sign = Remedies.TrainingSignOff.Says($"A trainer for {machine} signs {facts.Person.Name} off for {what}.");
         var covered = Span.Cover(held.Select(c => c.Held), ask.Start, ask.End);
         if (covered && !Idle(ask, facts))
         {
@@ -119,7 +123,7 @@ internal static class TrainingPost
                 post.Add(
                     Codes.TrainingFounding,
                     $"The certificate for {what} is a founding one that nobody has confirmed yet.",
-                    remedy: new("training.confirm", "A steward or the countersigner looks at the evidence and confirms it.")
+                    remedy: Remedies.TrainingConfirm.Says("A steward or the countersigner looks at the evidence and confirms it.")
                 );
             return;
         }
@@ -146,7 +150,7 @@ internal static class TrainingPost
             post.Add(
                 Codes.TrainingIdle,
                 $"Nothing run on {machine} for more than {facts.Rules.IdleLapseDays} days.",
-                remedy: new("training.supervisor", "One supervised run renews it.")
+                remedy: Remedies.TrainingSupervisor.Says("One supervised run renews it.")
             );
         }
     }

@@ -1,0 +1,105 @@
+using NodaTime;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.Training;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>The facts as they would be once a remedy is carried out; each rule names the one that is its own.</summary>
+internal static class Assumption
+{
+    private static readonly Span Always = new(Instant.FromUnixTimeSeconds(0));
+
+    /// <summary>From when the last step of the path can be done.</summary>
+    public static GateFacts? SignedOff(Reason reason, Ask ask, GateFacts facts)
+    {
+        var held = SoonestWay.StillToLearn(reason, ask, facts).Max(s => s.From) is { } from ? new Span(from) : Always;
+        var certificates = Posts.TrainingPost.Needed(ask, facts).Select(a => new Certificate(a, held));
+        return facts with
+        {
+            Training = facts.Training with
+            {
+                Certificates = Fact.Known<IReadOnlyList<Certificate>>([.. facts.Training.Certificates.Value, .. certificates]),
+            },
+        };
+    }
+
+    public static GateFacts? Read(Reason reason, Ask ask, GateFacts facts) => facts with { Training = facts.Training with { Owed = [] } };
+
+    public static GateFacts? Reinstated(Reason reason, Ask ask, GateFacts facts) =>
+        facts with
+        {
+            Training = facts.Training with { Holds = [] },
+        };
+
+    /// <summary>One supervised run.</summary>
+    public static GateFacts? Practised(Reason reason, Ask ask, GateFacts facts) =>
+        facts with
+        {
+            Training = facts.Training with { LastUse = Fact.Known<Instant?>(facts.Now) },
+        };
+
+    public static GateFacts? Signed(Reason reason, Ask ask, GateFacts facts) =>
+        facts with
+        {
+            Person = facts.Person with { Agreement = Fact.Known<IReadOnlyList<Span>>([Always]) },
+        };
+
+    public static GateFacts? Released(Reason reason, Ask ask, GateFacts facts) =>
+        facts with
+        {
+            Person = facts.Person with { Pauses = Fact.Known<IReadOnlyList<Span>>([]) },
+        };
+
+    public static GateFacts? Returned(Reason reason, Ask ask, GateFacts facts) =>
+        facts with
+        {
+            Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]) },
+        };
+
+    public static GateFacts? Upkept(Reason reason, Ask ask, GateFacts facts) =>
+        facts with
+        {
+            Machine = facts.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([]) },
+        };
+
+    /// <summary>Null for a machine whose form nobody has filled in: what closing it would take is not known.</summary>
+    public static GateFacts? Enclosed(Reason reason, Ask ask, GateFacts facts) =>
+        facts.Machine.Spec.Station is { } station
+            ? WithSpec(facts, facts.Machine.Spec with { Station = station with { EnclosureKind = EnclosureKind.Closed } })
+            : null;
+
+    /// <summary>Any airflow will do here: what it is comes from the measuring.</summary>
+    public static GateFacts? Measured(Reason reason, Ask ask, GateFacts facts) =>
+        WithSpec(facts, facts.Machine.Spec with { AirflowM3PerHour = 100, EnclosureM3 = Math.Max(facts.Machine.Spec.EnclosureM3, 0.1m) });
+
+    public static GateFacts? KitThere(Reason reason, Ask ask, GateFacts facts) =>
+        facts with
+        {
+            Room = facts.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("fire kit", null)]) },
+        };
+
+    /// <summary>The sheet of the item is cleared for what is asked.</summary>
+    public static GateFacts? Cleared(Reason reason, Ask ask, GateFacts facts)
+    {
+        var item = reason.Item!.Value;
+        var sheet = facts.Sheets[item];
+        var asked = ask.Items[item];
+        var rulings = sheet.Rulings.Value.Select(h =>
+            h with
+            {
+                Ruling = h.Ruling with
+                {
+                    Evidence = Evidence.None,
+                    FilteredNeedsArrangement = false,
+                    Standing = h.Ruling.Standing == RulingStanding.ByArrangement ? RulingStanding.Permitted : h.Ruling.Standing,
+                },
+            }
+        );
+        var tag = sheet.Tag.Value is { } known ? known with { Cleared = [new ClearanceFacts(Always, asked.Operations, [])] } : null;
+        var cleared = sheet with { Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings]), Tag = Fact.Known(tag) };
+        return facts with { Sheets = [.. facts.Sheets.Select((s, i) => i == item ? cleared : s)] };
+    }
+
+    private static GateFacts WithSpec(GateFacts facts, MachineSpec spec) => facts with { Machine = facts.Machine with { Spec = spec } };
+}

@@ -1,0 +1,308 @@
+using VelvetGate.Core.House;
+
+namespace VelvetGate.Core.Gating;
+
+/// <summary>What the posts sheet, drawing and machine can say.</summary>
+public static partial class Codes
+{
+    public static readonly Rule MaterialNever = Shut("material.never", Post.Sheet, "A material that is never allowed.", NoLoosening);
+
+    public static readonly Rule MaterialBanned = Shut("material.banned", Post.Sheet, "The house bans the material.", "house ruling") with
+    {
+        Remedies = [Remedies.MaterialOther],
+    };
+
+    public static readonly Rule MaterialByArrangement = Ask(
+        "material.byArrangement",
+        Post.Sheet,
+        "A steward clears each sheet of this material.",
+        "house ruling"
+    ) with
+    {
+        Remedies = [Remedies.SheetClear],
+        Assumed = Assumption.Cleared,
+    };
+
+    public static readonly Rule MaterialNoRuling = Shut(
+        "material.noRuling",
+        Post.Sheet,
+        "No ruling speaks of this material, thickness, laser and operation.",
+        "what is not known is not cut (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.MaterialRequest],
+    };
+
+    public static readonly Rule MaterialCannot = Shut(
+        "material.cannot",
+        Post.Sheet,
+        "The machine cannot do this to the material.",
+        "what this kind of laser can do (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.MachineOther],
+    };
+
+    public static readonly Rule MaterialTooThick = Shut(
+        "material.tooThick",
+        Post.Sheet,
+        "Thicker than the ruling or the machine allows.",
+        "ruling and the machine's limit"
+    ) with
+    {
+        Remedies = [Remedies.SheetThinner, Remedies.MachineOther],
+    };
+
+    public static readonly Rule MaterialExtraction = Ask(
+        "material.extraction",
+        Post.Sheet,
+        "The machine only filters, and the material loads the filter.",
+        "a filter removes no carbon monoxide (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.MachineOther],
+        Assumed = Assumption.Cleared,
+    };
+
+    public static readonly Rule MaterialDeclared = Caution(
+        "material.declared",
+        Post.Sheet,
+        "The person states where the material comes from.",
+        "house ruling"
+    );
+
+    public static readonly Rule SheetUntagged = Ask(
+        "sheet.untagged",
+        Post.Sheet,
+        "The material needs the tag of a cleared sheet, and none is given.",
+        "each brought-in sheet is cleared (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.SheetClear],
+        Assumed = Assumption.Cleared,
+    };
+
+    public static readonly Rule SheetNotCleared = Ask(
+        "sheet.notCleared",
+        Post.Sheet,
+        "The sheet is not cleared for this machine, work and time.",
+        "each brought-in sheet is cleared (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.SheetClear],
+        Assumed = Assumption.Cleared,
+    };
+
+    public static readonly Rule SheetWrong = Shut(
+        "sheet.wrong",
+        Post.Sheet,
+        "The tag says another material or thickness.",
+        "material and measured thickness have to match (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.SheetTag],
+    };
+
+    public static readonly Rule SheetQuarantined = Shut(
+        "sheet.quarantined",
+        Post.Sheet,
+        "The sheet is in quarantine.",
+        "a reported sheet stays out (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.SheetOther],
+    };
+
+    public static readonly Rule SheetUnknown = Shut(
+        "sheet.unknown",
+        Post.Sheet,
+        "The sheet or its rulings could not be loaded, or the tag is unknown.",
+        "unknown is never clear"
+    ) with
+    {
+        Remedies = [Remedies.HouseLook, Remedies.SheetTag],
+    };
+
+    public static readonly Rule DrawingNone = Caution(
+        "drawing.none",
+        Post.Drawing,
+        "No drawing was given.",
+        "frame the job first (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.DrawingCheck],
+    };
+
+    public static readonly Rule DrawingUnknown = Shut(
+        "drawing.unknown",
+        Post.Drawing,
+        "The drawing is not here.",
+        "unknown is never clear"
+    ) with
+    {
+        Remedies = [Remedies.DrawingCheck],
+    };
+
+    public static readonly Rule DrawingStop = Shut(
+        "drawing.stop",
+        Post.Drawing,
+        "A finding of the drawing stops it.",
+        "faults people look for (common practice)",
+        changedIn: 2
+    ) with
+    {
+        Remedies = [Remedies.DrawingMend],
+        Settings = [nameof(HouseRules.NearLinesStopMm), nameof(HouseRules.Colours)],
+    };
+
+    public static readonly Rule DrawingWarn = Caution(
+        "drawing.warn",
+        Post.Drawing,
+        "A finding of the drawing is to be looked at.",
+        "faults people look for (common practice)",
+        changedIn: 2
+    ) with
+    {
+        Settings = [nameof(HouseRules.PicturePpi), nameof(HouseRules.PictureGreyPercent)],
+    };
+
+    public static readonly Rule DrawingAsks = Ask(
+        "drawing.asks",
+        Post.Drawing,
+        "A finding that can be meant so, or be a fault.",
+        "meant so by design, or a fault (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.DrawingShow],
+        Settings = [nameof(HouseRules.CrowdedCutsPercent)],
+    };
+
+    public static readonly Rule DrawingOffBed = Shut(
+        "drawing.offBed",
+        Post.Drawing,
+        "The drawing is larger than the usable bed.",
+        "the machine's usable bed"
+    ) with
+    {
+        Remedies = [Remedies.MachineOther],
+    };
+
+    public static readonly Rule DrawingOffSheet = Shut(
+        "size.offSheet",
+        Post.Drawing,
+        "The drawing is larger than the sheet.",
+        "the size on the sheet's tag",
+        changedIn: 2
+    ) with
+    {
+        Remedies = [Remedies.SheetOther],
+    };
+
+    public static readonly Rule DrawingOperations = Shut(
+        "drawing.operations",
+        Post.Drawing,
+        "The drawing holds operations that the question does not.",
+        "the sheet is judged for what is asked"
+    ) with
+    {
+        Remedies = [Remedies.AskOperations],
+        Settings = [nameof(HouseRules.Colours)],
+    };
+
+    public static readonly Rule MachineStopped = Shut(
+        "machine.stopped",
+        Post.Machine,
+        "Somebody stopped the machine.",
+        "stopping is everyone's, restarting is few's"
+    ) with
+    {
+        Remedies = [Remedies.MachineReturn],
+        Assumed = Assumption.Returned,
+    };
+
+    public static readonly Rule MachineUpkeepOverdue = Ask(
+        "machine.upkeepOverdue",
+        Post.Machine,
+        "Upkeep of the machine is overdue.",
+        HouseRule
+    ) with
+    {
+        Remedies = [Remedies.UpkeepLog],
+        Assumed = Assumption.Upkept,
+    };
+
+    public static readonly Rule MachineFixture = Shut(
+        "machine.fixture",
+        Post.Machine,
+        "The machine has no such fixture.",
+        "fixtures are single items (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.MachineOther],
+    };
+
+    public static readonly Rule MachineNotClosed = Shut(
+        "machine.notClosed",
+        Post.Machine,
+        "The machine is not class 1 as used, and the house runs closed machines only.",
+        "closed machines only (house rule; schools must)"
+    ) with
+    {
+        Remedies = [Remedies.MachineClose],
+        Settings = [nameof(HouseRules.ClosedMachinesOnly)],
+    };
+
+    public static readonly Rule MachineReadings = new Rule(
+        "machine.readings",
+        Post.Machine,
+        "The gauges are read at the machine.",
+        Standing.Caution,
+        Standing.Shut,
+        LiftedBy.Nobody,
+        "coolant and airflow are read at the machine (common practice)",
+        ChangedIn: 2
+    ) with
+    {
+        Remedies = [Remedies.MachineRead],
+    };
+
+    public static readonly Rule MachineAirflow = new Rule(
+        "machine.airflow",
+        Post.Machine,
+        "Nobody measured the airflow of the machine.",
+        Standing.Ask,
+        Standing.Shut,
+        LiftedBy.Steward,
+        "unknown is never clear: airflow says how long the lid stays shut",
+        ChangedIn: 2
+    ) with
+    {
+        Remedies = [Remedies.MachineMeasure],
+        Assumed = Assumption.Measured,
+    };
+
+    public static readonly Rule MachineEnclosure = new Rule(
+        "machine.enclosure",
+        Post.Machine,
+        "Nobody said how the machine is enclosed.",
+        Standing.Ask,
+        Standing.Shut,
+        LiftedBy.Steward,
+        "unknown is never clear: an open or unproven enclosure is class 4",
+        ChangedIn: 2
+    ) with
+    {
+        Remedies = [Remedies.MachineDescribe],
+        Assumed = Assumption.Enclosed,
+    };
+
+    public static readonly Rule MachineUnknown = Shut(
+        "machine.unknown",
+        Post.Machine,
+        "Something about the machine could not be loaded.",
+        "unknown is never clear"
+    ) with
+    {
+        Remedies = [Remedies.HouseLook],
+    };
+}

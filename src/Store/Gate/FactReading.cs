@@ -1,0 +1,286 @@
+using System.Text.Json;
+using NodaTime;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.People;
+using VelvetGate.Core.Training;
+
+namespace VelvetGate.Store.Gate;
+
+/// <summary>Rows as facts.</summary>
+internal sealed class FactReading(FactSet rows, Ask ask, Instant now)
+{
+    public Result<GateFacts> Build()
+    {
+        var rulesText = rows.Of(FactQueries.Rules).SingleOrDefault();
+        var person = rows.Of(FactQueries.Person).SingleOrDefault();
+        var specText = rows.Of(FactQueries.Machine).SingleOrDefault();
+        if (person is null)
+            return GateProblems.AskUnknownMember.Refuse("memberId", ask.MemberId);
+        if (specText is null)
+            return GateProblems.AskUnknownMachine.Refuse("machineId", ask.MachineId);
+        if (rulesText is null)
+            return GateProblems.HouseNoRules.Refuse();
+        var rules = GateJson.Read<HouseRules>(rulesText);
+        var spec = GateJson.Read<MachineSpec>(specText);
+        var personFacts = ReadPerson(person, rules);
+        var lifts = rows.Of(FactQueries.Lifts)
+            .Select(l => new LiftFacts(
+                l.AskId,
+                ask.MemberId,
+                ask.MachineId,
+                new Span(l.From, l.Until),
+                GateJson.Read<List<AskItem>>(l.Items),
+                GateJson.Read<List<LiftedReason>>(l.Reasons)
+            ))
+            .ToList();
+        var training = ReadTraining();
+        var course = ReadCourse();
+        var sheets = ReadSheets(spec);
+        if (sheets.Refusal is { } refusal)
+            return refusal;
+        var drawings = ReadDrawings();
+        var machine = ReadMachine(spec);
+        var time = ReadTime(personFacts);
+        var room = ReadRoom();
+        training = course.Into(training, spec, machine.FixturesHere, rules, ask.Start);
+        return new GateFacts(
+            GateFacts.CurrentVersion,
+            now,
+            rules,
+            personFacts,
+            training,
+            sheets.Value,
+            drawings,
+            machine,
+            time,
+            room,
+            lifts
+        );
+    }
+
+    private PersonFacts ReadPerson(PersonRow person, HouseRules rules)
+    {
+        var active = Spans(FactQueries.Accounts);
+        var agreement = Spans(FactQueries.Agreements);
+        var pauses = Spans(FactQueries.Pauses);
+        var attending = Spans(FactQueries.Attending);
+        var duties = Spans(FactQueries.Duties);
+        var consents = rows.Of(FactQueries.Consents).Select(c => new ConsentFacts(new Span(c.From, c.Until), c.MachineIds)).ToList();
+        var age = Ages.On(person.BirthDate, rules.Clock.DateOf(ask.Start));
+        return new PersonFacts(
+            person.GivenName,
+            Known(active),
+            Known(agreement),
+            Known(pauses),
+            Known(attending),
+            Fact.Known(age),
+            duties,
+            consents
+        );
+    }
+
+    private TrainingFacts ReadTraining()
+    {
+        var held = rows.Of(FactQueries.Certificates)
+            .Select(c => new Certificate(c.Authority, new Span(c.From, c.Until), c.Founding, c.Confirmed))
+            .ToList();
+        var lastUse = rows.Of(FactQueries.LastUse).Single().At;
+        var trains = Spans(FactQueries.SupervisorTrains);
+        var certified = Spans(FactQueries.SupervisorCertified);
+        var busy = Spans(FactQueries.SupervisorAttends);
+        var teaches = Spans(FactQueries.SupervisorTeaches);
+        var supervises = Spans(FactQueries.SupervisorSupervises);
+        return new TrainingFacts(
+            Fact.Known<IReadOnlyList<Certificate>>(held),
+            Fact.Known(lastUse),
+            trains,
+            certified,
+            busy,
+            teaches,
+            supervises
+        );
+    }
+
+    private CourseRows ReadCourse()
+    {
+        var modules = rows.Of(FactQueries.Modules);
+        var repeats = rows.Of(FactQueries.Repeats).ToLookup(r => r.ModuleId, r => new Repeat(r.Version, r.ByDay));
+        return new CourseRows(
+            [.. modules.Select(m => new TrainingModule(m.Id, Enum<ModuleKind>(m.Kind), m.Title, m.Topic, m.Version, [.. repeats[m.Id]]))],
+            [.. modules.Where(m => m.Done > 0).Select(m => new ModuleDone(m.Id, m.Done, now))],
+            [.. rows.Of(FactQueries.Paths).Select(p => (GateJson.Read<TrainingPath>(p.Body), p.From))],
+            [
+                .. rows.Of(FactQueries.Holds)
+                    .Select(h => new CertificateHold(
+                        h.Authority,
+                        Enum<CertificateHoldKind>(h.Kind),
+                        new Span(h.From, h.Until),
+                        GateJson.Read<HoldConditions>(h.Conditions)
+                    )),
+            ],
+            [.. rows.Of(FactQueries.PracticalRepeats).Select(r => new PracticalRepeat(r.PracticalId, r.Title, r.At, r.ByDay))]
+        );
+    }
+
+    private Result<IReadOnlyList<SheetFacts>> ReadSheets(MachineSpec spec)
+    {
+        var materials = rows.Of(FactQueries.Materials).ToDictionary(m => m.Id);
+        var twins = rows.Of(FactQueries.LookAlikes).ToLookup(t => t.MaterialId, t => t.Name);
+        var kind = JsonNamingPolicy.CamelCase.ConvertName(spec.Kind.ToString());
+        var rulings = rows.Of(FactQueries.Rulings).Where(r => r.Kind == kind).ToLookup(r => r.MaterialId);
+        var sheets = rows.Of(FactQueries.Sheets).ToDictionary(s => s.Tag);
+        var cleared = rows.Of(FactQueries.Clearances).ToLookup(c => c.Tag);
+        var quarantined = rows.Of(FactQueries.Quarantines).ToLookup(q => q.Tag);
+        var facts = new List<SheetFacts>();
+        for (var i = 0; i < ask.Items.Count; i++)
+        {
+            var item = ask.Items[i];
+            if (!materials.TryGetValue(item.MaterialId, out var material))
+                return GateProblems.AskUnknownMaterial.Refuse($"items[{i}].materialId", item.MaterialId);
+            TagFacts? tag =
+                item.SheetTag is { } number && sheets.TryGetValue(number, out var sheet)
+                    ? new TagFacts(
+                        sheet.Tag,
+                        sheet.MaterialId,
+                        sheet.MaterialName,
+                        sheet.ThicknessMm,
+                        [
+                            .. cleared[number]
+                                .Select(c => new ClearanceFacts(
+                                    new Span(c.From, c.Until),
+                                    [.. c.Operations.Select(Enum<Operation>)],
+                                    c.MachineIds
+                                )),
+                        ],
+                        [.. quarantined[number].Select(q => new Span(q.From, q.Until))],
+                        sheet.WidthMm,
+                        sheet.HeightMm
+                    )
+                    : null;
+            facts.Add(
+                new SheetFacts(
+                    material.Name,
+                    material.HeavyResidue,
+                    material.CutEnergy,
+                    Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings[item.MaterialId].Select(r => Held(r, spec.Kind))]),
+                    [.. twins[item.MaterialId]],
+                    Fact.Known(tag)
+                )
+            );
+        }
+        return facts;
+    }
+
+    private static HeldRuling Held(RulingRow r, LaserKind kind) =>
+        new(
+            new Ruling(
+                r.MaterialId,
+                kind,
+                Enum<Operation>(r.Operation),
+                r.MinMm,
+                r.MaxMm,
+                Enum<RulingStanding>(r.Standing),
+                Enum<Evidence>(r.Evidence),
+                r.Reasons,
+                r.Hazard,
+                r.Handling,
+                r.FilteredNeedsArrangement
+            ),
+            new Span(r.From, r.Until)
+        );
+
+    private IReadOnlyList<DrawingFacts> ReadDrawings()
+    {
+        var drawings = rows.Of(FactQueries.Drawings).ToDictionary(d => d.Id);
+        return
+        [
+            .. ask.Items.Select(i => new DrawingFacts(
+                i.DrawingId is not null,
+                Fact.Known(
+                    i.DrawingId is { } id && drawings.TryGetValue(id, out var d)
+                        ? GateJson.Read<DrawingSummary>(d.Summary) with
+                        {
+                            Name = d.Name,
+                        }
+                        : null
+                )
+            )),
+        ];
+    }
+
+    private MachineFacts ReadMachine(MachineSpec spec)
+    {
+        var stops = Spans(FactQueries.Stops);
+        var upkeep = rows.Of(FactQueries.Upkeep);
+        var fixtures = rows.Of(FactQueries.Fixtures);
+        var tested = rows.Of(FactQueries.Tested)
+            .Select(t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At))
+            .ToList();
+        return new MachineFacts(
+            spec,
+            Known(stops),
+            Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep),
+            fixtures,
+            Fact.OnlyAtMachine<bool>(),
+            tested
+        );
+    }
+
+    private TimeFacts ReadTime(PersonFacts person)
+    {
+        var taken = Spans(FactQueries.MachineTaken);
+        var fixture = Spans(FactQueries.FixtureTaken);
+        var closures = rows.Of(FactQueries.Closures).Select(c => new ClosureFacts(c.Plan, c.Title, new Span(c.From, c.Until))).ToList();
+        var classes = rows.Of(FactQueries.Classes).ToList();
+        var running = rows.Of(FactQueries.ClassesRunning).ToLookup(r => r.Plan, r => new Span(r.From, r.Until));
+        return new TimeFacts(
+            Known(taken),
+            Known(fixture),
+            person.Attending,
+            closures,
+            [
+                .. classes.Select(c => new ClassFacts(
+                    c.Plan,
+                    c.Title,
+                    new Span(c.From, c.Until),
+                    c.AdultId,
+                    c.OnRoster,
+                    c.AtOnce,
+                    [.. running[c.Plan]]
+                )),
+            ]
+        );
+    }
+
+    private RoomFacts ReadRoom()
+    {
+        var kit = rows.Of(FactQueries.FireKit);
+        var duty = Spans(FactQueries.OnDuty);
+        var rotaUntil = rows.Of(FactQueries.RotaUntil).Single().At ?? now;
+        var described = rows.Of(FactQueries.Room).SingleOrDefault();
+        var eyewear = rows.Of(FactQueries.Eyewear)
+            .Select(e => new EyewearFacts(e.Name, e.MinNm, e.MaxNm, e.OpticalDensity, e.DamageRated, e.Count))
+            .ToList();
+        return new RoomFacts(
+            Fact.Known<IReadOnlyList<KitFacts>>(kit),
+            Known(duty),
+            rotaUntil,
+            Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear),
+            Air(described)
+        );
+    }
+
+    private static Fact<RoomAirFacts> Air(string? body) =>
+        body is null ? Fact.Unknown<RoomAirFacts>() : Fact.Known(RoomAirFacts.Of(GateJson.Read<RoomSpec>(body)));
+
+    private IReadOnlyList<Span> Spans(FactQuery<SpanRow> query) => [.. rows.Of(query).Select(r => r.Span)];
+
+    private static Fact<IReadOnlyList<Span>> Known(IReadOnlyList<Span> spans) => Fact.Known(spans);
+
+    private static T Enum<T>(string word)
+        where T : struct, System.Enum => System.Enum.Parse<T>(word, ignoreCase: true);
+}
