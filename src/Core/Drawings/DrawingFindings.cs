@@ -16,6 +16,7 @@ public enum Severity
 /// <param name="At">Places on the drawing, mm.</param>
 /// <param name="Text">One sentence.</param>
 /// <param name="Why">Why it matters.</param>
+[method: System.Text.Json.Serialization.JsonConstructor]
 public sealed record Finding(
     string Code,
     Severity Severity,

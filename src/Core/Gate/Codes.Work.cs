@@ -209,6 +209,17 @@ public static partial class Codes
         Settings = [nameof(HouseRules.Colours)],
     };
 
+    public static readonly Rule MachineNotHere = Shut(
+        "machine.notHere",
+        Post.Machine,
+        "The machine is not in this house for the whole time.",
+        "its first and last day, on its form",
+        changedIn: 2
+    ) with
+    {
+        Remedies = [Remedies.MachineOther],
+    };
+
     public static readonly Rule MachineStopped = Shut(
         "machine.stopped",
         Post.Machine,

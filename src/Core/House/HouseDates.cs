@@ -6,10 +6,12 @@ namespace VelvetGate.Core.House;
 /// <summary>Times as the house writes them: 24 h, weekday and day first.</summary>
 internal static class HouseDates
 {
+    public static string Day(LocalDate day) => day.ToString("d MMM uuuu", CultureInfo.InvariantCulture);
+
     public static string Day(Instant at, HouseRules rules) => rules.Clock.At(at).ToString("d MMM uuuu", CultureInfo.InvariantCulture);
 
     /// <summary>The last day of what ends at an instant that no longer belongs to it, as papers print it.</summary>
-    public static string LastDay(Instant end, HouseRules rules) => Day(end - Duration.Epsilon, rules);
+    public static string LastDay(Instant end, HouseRules rules) => Kernel.LastDay.Before(end, rules.Clock).ToString();
 
     public static string Moment(Instant at, HouseRules rules) =>
         rules.Clock.At(at).ToString("ddd d MMM HH:mm", CultureInfo.InvariantCulture);

@@ -15,7 +15,7 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
 
     private bool HasLid => _station?.EnclosureKind is not EnclosureKind.OpenFrame;
 
-    public CardStep Stop(StopDevice? first) =>
+    public static CardStep Stop(StopDevice? first) =>
         new(
             CardAct.Stop,
             "STOP",
@@ -46,7 +46,7 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
         };
     }
 
-    public CardStep CutPower(StopDevice device, string strong) =>
+    public static CardStep CutPower(StopDevice device, string strong) =>
         new(
             CardAct.CutPower,
             strong,
@@ -156,16 +156,16 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
                 + $"Tell {Or(room?.WhoToTell, "a steward")}, however small it was."
         );
 
-    public CardStep StopForSmoke(StopDevice? first) =>
+    public static CardStep StopForSmoke(StopDevice? first) =>
         Stop(first) with
         {
             Text = first is null ? "Press the stop of the machine." : $"{Start(first.Name)}, {first.Where}.",
         };
 
-    public CardStep LeaveAsAbove() =>
+    public static CardStep LeaveAsAbove() =>
         new(CardAct.Leave, "EVERYBODY OUT", "Alarm, way out, call, meet and count: as for a fire.") { Brings = new(InRoom: false) };
 
-    public CardStep StopForFume(StopDevice? first)
+    public static CardStep StopForFume(StopDevice? first)
     {
         var how = first is null ? "Stop." : $"Stop: {first.Name}, {first.Where}.";
         return first?.CutsExtraction == true

@@ -36,11 +36,11 @@ public static class EmergencyCard
 
     private static IEnumerable<CardStep> Fire(MachineSpec machine, RoomSpec? room, CardVariant variant, Stops stops, CardWords words)
     {
-        yield return words.Stop(stops.First);
+        yield return CardWords.Stop(stops.First);
         var extractionRuns = stops.First?.CutsExtraction != true;
         yield return words.KeepShut(extractionRuns);
         if (stops.ThenCut is { } cut)
-            yield return words.CutPower(cut, "BEAM STILL ON, OR STILL BURNING: CUT THE POWER");
+            yield return CardWords.CutPower(cut, "BEAM STILL ON, OR STILL BURNING: CUT THE POWER");
         // Nobody opens a lid over a beam that may be live.
         if (variant == CardVariant.StopAndLeave || !stops.BeamGoesOff)
         {
@@ -68,14 +68,14 @@ public static class EmergencyCard
     /// <summary>The fan may feed a fire in filter or duct, and stopping it is worth no second in the smoke.</summary>
     private static IEnumerable<CardStep> Smoke(Stops stops, CardWords words)
     {
-        yield return words.StopForSmoke(stops.First);
+        yield return CardWords.StopForSmoke(stops.First);
         yield return words.FanOff();
-        yield return words.LeaveAsAbove();
+        yield return CardWords.LeaveAsAbove();
     }
 
     private static IEnumerable<CardStep> Fume(Stops stops, CardWords words)
     {
-        yield return words.StopForFume(stops.First);
+        yield return CardWords.StopForFume(stops.First);
         yield return words.OutOfFume();
         yield return words.Tell();
     }

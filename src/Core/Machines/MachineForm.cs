@@ -9,6 +9,8 @@ public static class MachineForm
     [
         FormField.Text("id", "What it is", "Short name for addresses", "Small letters, such as heron. It stays for good."),
         FormField.Text("name", "What it is", "Name"),
+        FormField.Day("hereFrom", "What it is", "First day in this house", "Nothing is booked on it before."),
+        FormField.Day("hereUntil", "What it is", "Last day in this house", "Sold, scrapped or lent away: nothing is booked on it after."),
         FormField.Choice(
             "kind",
             "What it is",

@@ -34,6 +34,8 @@ public static partial class MachineReading
     {
         if (!IdForm().IsMatch(spec.Id))
             yield return SheetChecks.Bad("id", "Small letters, digits and hyphens, up to 40.");
+        if (spec.HereUntil < spec.HereFrom)
+            yield return SheetChecks.Bad("hereUntil", "The last day lies before the first.");
         if (spec.UsableWidthMm <= 0 || spec.UsableHeightMm <= 0)
             yield return SheetChecks.Bad("marginMm", "The margins leave nothing of the bed.");
         var range = spec.Kind switch

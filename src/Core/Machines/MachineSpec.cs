@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using NodaTime;
 
 namespace VelvetGate.Core.Machines;
 
@@ -27,6 +28,8 @@ public enum Extraction
 /// <param name="MaxCutMm">Greatest thickness this machine cuts; 0 for one that never cuts.</param>
 /// <param name="KerfMm">Width the beam takes away; never 0 for a cutter.</param>
 /// <param name="CarriesEyewear">Id of the eyewear set that this machine needs in its present class; null when none is needed.</param>
+/// <param name="HereFrom">First day in this house; null where nobody wrote it down.</param>
+/// <param name="HereUntil">Last day in this house: sold, scrapped or lent away; null while it stays.</param>
 /// <param name="Station">The machine as it stands in its place; null in facts of before it was kept.</param>
 public sealed record MachineSpec(
     string Id,
@@ -53,9 +56,18 @@ public sealed record MachineSpec(
     string StopCuts,
     IReadOnlyList<string> Fixtures,
     string? CarriesEyewear = null,
-    MachineStation? Station = null
+    MachineStation? Station = null,
+    LocalDate? HereFrom = null,
+    LocalDate? HereUntil = null
 )
 {
+    /// <summary>Whether the machine stands in this house for the whole time: not before it came, nor after its last day here.</summary>
+    public bool IsHere(Instant start, Instant end, HouseClock clock) =>
+        (HereFrom is not { } from || start >= clock.Day(from).Start) && (HereUntil is not { } last || end <= new LastDay(last).End(clock));
+
+    /// <summary>Whether its last day in this house is over.</summary>
+    public bool IsGone(Instant now, HouseClock clock) => HereUntil is { } last && now >= new LastDay(last).End(clock);
+
     public decimal UsableWidthMm => BedWidthMm - 2 * MarginMm;
 
     public decimal UsableHeightMm => BedHeightMm - 2 * MarginMm;

@@ -76,10 +76,12 @@ public static class SheetDesk
     /// The last day a clearance may reach: house stock and brought-in sheets by a rule each. For one project means as long as its time may
     /// be booked ahead: shorter would never be clear where nobody books for the same day.
     /// </summary>
-    public static LocalDate LastDay(LocalDate today, bool houseStock, HouseRules rules) =>
-        houseStock ? today.PlusMonths(rules.HouseStockMonths)
-        : rules.BroughtInMonths > 0 ? today.PlusMonths(rules.BroughtInMonths)
-        : today.PlusDays(rules.BookAheadDays);
+    public static LastDay LastDay(LocalDate today, bool houseStock, HouseRules rules) =>
+        new(
+            houseStock ? today.PlusMonths(rules.HouseStockMonths)
+            : rules.BroughtInMonths > 0 ? today.PlusMonths(rules.BroughtInMonths)
+            : today.PlusDays(rules.BookAheadDays)
+        );
 
     /// <summary>Whether this steward may say that the sheet is what it claims to be.</summary>
     /// <param name="broughtBy">Null for house stock.</param>

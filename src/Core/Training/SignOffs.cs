@@ -122,7 +122,7 @@ public static class SignOffs
                 $"The evidence is longer than {NoteLongest} characters. Shorten it.",
                 "evidence"
             );
-        return new Span(now, rules.Clock.Day(rules.Clock.DateOf(now).PlusMonths(FoundingMonths)).End);
+        return new Span(now, new LastDay(rules.Clock.DateOf(now).PlusMonths(FoundingMonths)).End(rules.Clock));
     }
 
     /// <summary>Confirming looks at the evidence with another pair of eyes: neither the person's own nor the writer's.</summary>
@@ -137,7 +137,7 @@ public static class SignOffs
     {
         var today = rules.Clock.DateOf(now);
         var last = rules.CertificateMonths > 0 ? today.PlusMonths(rules.CertificateMonths) : SchoolYearEnd(today);
-        return rules.Clock.Day(last).End;
+        return new LastDay(last).End(rules.Clock);
     }
 
     private static LocalDate SchoolYearEnd(LocalDate today)

@@ -36,13 +36,13 @@ public static class Theory
                 continue;
             var by =
                 versions.Count > 0 ? ahead.Min() : rules.Clock.DateOf(Instant.Max(since, pathSince ?? since)).PlusDays(rules.TheoryDays);
-            owed.Add(new OwedTheory(path.Authority, module.Id, module.Title, rules.Clock.Day(by).End));
+            owed.Add(new OwedTheory(path.Authority, module.Id, module.Title, new LastDay(by).End(rules.Clock)));
         }
         // A certificate signed before a sheet changed rests on the older one; signed since, whichever way, on this one.
         var sheet = path.Steps[^1].Id;
         var again = repeats.Where(r => r.PracticalId == sheet && sheet.Length > 0 && r.At > since).MinBy(r => r.By);
         if (again is not null)
-            owed.Add(new OwedTheory(path.Authority, sheet, again.Title, rules.Clock.Day(again.By).End));
+            owed.Add(new OwedTheory(path.Authority, sheet, again.Title, new LastDay(again.By).End(rules.Clock)));
         return owed;
     }
 }

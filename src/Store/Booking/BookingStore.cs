@@ -55,7 +55,7 @@ public abstract record BookingOutcome
 }
 
 /// <summary>Bookings in PostgreSQL. That nothing is held twice is the database's constraint; this class only asks nicely first.</summary>
-public sealed class BookingStore(NpgsqlDataSource db)
+public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
 {
     private const string Columns = """
         select b.id, b.number, b.person_id, p.given_name, p.family_name, p.birth_date, b.machine_id, lower(b.during) as start,
@@ -149,7 +149,9 @@ public sealed class BookingStore(NpgsqlDataSource db)
         }
     }
 
-    private async Task<(BookingOutcome, bool)> Book(
+    public void Dispose() => _door.Dispose();
+
+    private static async Task<(BookingOutcome, bool)> Book(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,

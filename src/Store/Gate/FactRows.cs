@@ -1,5 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.Kernel;
 
 // Rows of the fact queries, as the database gives them.
 namespace VelvetGate.Store.Gate;

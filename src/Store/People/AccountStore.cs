@@ -164,7 +164,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     )
     {
         var id = $"p-{Guid.NewGuid():N}"[..14];
-        Instant? ends = person.AccountEnds is { } last ? rules.Clock.Day(last).End : null;
+        Instant? ends = person.AccountEnds is { } last ? new LastDay(last).End(rules.Clock) : null;
         await connection.ExecuteAsync(
             """
             insert into people.person (id, given_name, family_name, birth_date, age_band, email, sign_in_name, password_hash)

@@ -27,7 +27,7 @@ internal sealed record CheckFor(MachineSpec Machine, Material Material, decimal 
     )
     {
         var machines = await house.Machines(now, cancel);
-        var machine = machineId is null ? machines.FirstOrDefault() : machines.FirstOrDefault(m => m.Spec.Id == machineId);
+        var machine = machines.FirstOrDefault(m => machineId is null || m.Spec.Id == machineId);
         if (machine is null)
             errors.Add("machineId", "Choose a machine of this house.");
         var shelf = await materials.Shelf(now, cancel);

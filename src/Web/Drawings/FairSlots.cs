@@ -12,7 +12,7 @@ public sealed class DrawingsBusyException() : Exception("Too many drawings are b
 /// <param name="atOnce">Of all persons.</param>
 /// <param name="eachInAll">Running and waiting of one person; beyond, the next is refused.</param>
 /// <param name="inAll">Running and waiting of all.</param>
-internal sealed class FairSlots(int atOnce, int eachInAll, int inAll)
+internal sealed class FairSlots(int atOnce, int eachInAll, int inAll) : IDisposable
 {
     private readonly Dictionary<string, Line> _lines = new(StringComparer.Ordinal);
     private readonly SemaphoreSlim _all = new(atOnce);
@@ -24,6 +24,8 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll)
 
         public int Count { get; set; }
     }
+
+    public void Dispose() => _all.Dispose();
 
     /// <exception cref="DrawingsBusyException">The line is full.</exception>
     public async Task<T> Do<T>(string person, Func<Task<T>> work, CancellationToken cancel)

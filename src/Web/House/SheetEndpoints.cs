@@ -245,7 +245,7 @@ internal static class Days
 {
     /// <summary>The end of a last day on the house's calendar.</summary>
     public static Instant? LastDay(string? text, string field, HouseRules rules, FieldErrors errors) =>
-        Day(text, field, errors) is { } day ? rules.Clock.Day(day).End : null;
+        Day(text, field, errors) is { } day ? new LastDay(day).End(rules.Clock) : null;
 
     public static LocalDate? Day(string? text, string field, FieldErrors errors)
     {

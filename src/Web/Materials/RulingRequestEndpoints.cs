@@ -254,7 +254,7 @@ public static class RulingRequestEndpoints
             errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
         if (string.IsNullOrWhiteSpace(request.MaterialId))
             errors.Add("materialId", "Choose the material whose rulings hold for it.");
-        var until = rules.Clock.Day(SheetDesk.LastDay(rules.Clock.DateOf(now), houseStock: false, rules)).End;
+        var until = SheetDesk.LastDay(rules.Clock.DateOf(now), houseStock: false, rules).End(rules.Clock);
         return (
             new NewSheet(request.MaterialId?.Trim() ?? "", thickness, width, height, "", "", null, 1),
             new Clearing(operations, [], until, request.Reason?.Trim() ?? "")

@@ -218,7 +218,7 @@ public static class SheetDeskEndpoints
                 sheet.BroughtBy is null,
                 asker is not null && sheet.BroughtBy == asker,
                 await user.Is(Role.Steward) && sheet.BroughtBy != asker,
-                staff ? SheetDesk.LastDay(rules.Clock.DateOf(now), sheet.BroughtBy is null, rules) : null,
+                staff ? SheetDesk.LastDay(rules.Clock.DateOf(now), sheet.BroughtBy is null, rules).Date : null,
                 inside && sheet.BroughtBy is { } by ? names.GetValueOrDefault(by, "somebody") : null,
                 inside ? sheet.Note ?? (sheet.Source.Length > 0 ? sheet.Source : null) : null,
                 inside
@@ -357,7 +357,7 @@ public static class SheetDeskEndpoints
         if (PeopleEndpoints.Reasons.Wrong(request.Seen) is { } wrong)
             errors.Add("seen", string.IsNullOrWhiteSpace(request.Seen) ? "Write what you saw: label, order page, data sheet." : wrong);
         var today = rules.Clock.DateOf(now);
-        var last = SheetDesk.LastDay(today, sheet.BroughtBy is null, rules);
+        var last = SheetDesk.LastDay(today, sheet.BroughtBy is null, rules).Date;
         var day = last;
         if (!string.IsNullOrWhiteSpace(request.Until))
         {
@@ -376,7 +376,7 @@ public static class SheetDeskEndpoints
             return errors.Answer();
         var cleared = await sheets.Clear(
             sheet.Tag,
-            new Clearing(operations, machines, rules.Clock.Day(day).End, request.Seen!.Trim()),
+            new Clearing(operations, machines, new LastDay(day).End(rules.Clock), request.Seen!.Trim()),
             request.WholeBatch == true,
             user.Id,
             now,

@@ -13,7 +13,7 @@ namespace VelvetGate.Web.Shared;
 /// so that a
 /// stranger who guesses locks nobody out of their own device. Hashing takes a few cores' time at most.
 /// </summary>
-public sealed class SignInGuard(SignInGuardStore store, IDataProtectionProvider protection)
+public sealed class SignInGuard(SignInGuardStore store, IDataProtectionProvider protection) : IDisposable
 {
     private const string DeviceCookie = "velvetgate-device";
     private static readonly TimeSpan DeviceKept = TimeSpan.FromDays(180);
@@ -23,6 +23,8 @@ public sealed class SignInGuard(SignInGuardStore store, IDataProtectionProvider 
     private readonly SemaphoreSlim _hashing = new(Math.Max(1, Environment.ProcessorCount));
 
     private static Instant Now => SystemClock.Instance.GetCurrentInstant();
+
+    public void Dispose() => _hashing.Dispose();
 
     /// <returns>Null when a try is allowed; else until when it is not.</returns>
     public Task<Instant?> ClosedUntil(HttpContext http, string name, CancellationToken cancel) =>

@@ -183,7 +183,7 @@ public static class CertificateHoldEndpoints
         var hit = await holds.Review(
             request.Signer!.Trim(),
             rules.Clock.Day(from!.Value).Start,
-            rules.Clock.Day(to!.Value).End,
+            new LastDay(to!.Value).End(rules.Clock),
             request.Reason?.Trim() ?? "",
             store,
             user.Id,

@@ -126,7 +126,7 @@ public static class PaperEndpoints
             request.Title!.Trim(),
             request.Issuer!.Trim(),
             rules.Clock.Day(from!.Value).Start,
-            to is { } last ? rules.Clock.Day(last).End : null,
+            to is { } last ? new LastDay(last).End(rules.Clock) : null,
             request.Evidence!.Trim(),
             user.Id,
             now,

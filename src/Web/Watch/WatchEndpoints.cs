@@ -73,7 +73,7 @@ public static class WatchEndpoints
         var date = rules.Clock.DateOf(now);
         var open = rules.OpenOn(date);
         var day = rules.Clock.Day(date);
-        var machines = await house.Machines(now, cancel);
+        var machines = (await house.Machines(now, cancel)).Where(m => !m.Spec.IsGone(now, rules.Clock));
         var booked = (await bookings.Between(day.Start, day.End, null, cancel)).ToLookup(b => b.MachineId);
         var duty = await house.OnDuty(now, cancel);
         return TypedResults.Ok(
@@ -132,7 +132,7 @@ public sealed class Needs(
         var found = new List<Need>();
         if (onlyFor is null)
         {
-            foreach (var machine in machines.Values.Where(m => m.Stop is not null))
+            foreach (var machine in machines.Values.Where(m => m.Stop is not null && !m.Spec.IsGone(now, rules.Clock)))
                 found.Add(NeedsAHand.Stopped(machine.Spec.Name, machine.Stop!.Reason ?? "reason erased", machine.Stop.Id.ToString()));
         }
         var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
@@ -222,7 +222,7 @@ public sealed class Needs(
             );
         found.AddRange(
             (await upkeep.All(now, cancel))
-                .Where(t => t.OverdueFrom <= now)
+                .Where(t => t.OverdueFrom <= now && !machines[t.MachineId].Spec.IsGone(now, rules.Clock))
                 .Select(t => NeedsAHand.Upkeep(machines[t.MachineId].Spec.Name, t.Name, t.OverdueFrom, t.Id))
         );
         foreach (var kit in (await sheets.Kit(now, cancel)).Where(k => k.InDateUntil < now + Duration.FromDays(NeedsAHand.LapseDays)))

@@ -189,6 +189,8 @@ public class GateTests
                     },
                 }
             ),
+        ["machine.notHere"] = c =>
+            c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { HereUntil = new LocalDate(2026, 11, 1) } } }),
         ["machine.fixture"] = c => c.Asking(a => a with { Fixture = "pins" }),
         ["machine.notClosed"] = c =>
             c.Rules(r => r with { ClosedMachinesOnly = true })

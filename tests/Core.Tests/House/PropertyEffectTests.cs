@@ -312,6 +312,8 @@ public class PropertyEffectTests
         ["kind"] = Of("\"co2\"", "\"diode\"", w => GateJson.Write(Path(w))),
         ["wavelengthNm"] = Of("10600", "1064", w => Gate(w with { Machine = w.Machine with { LaserClass = "4" } })),
         ["powerW"] = Of("80", "40", Run),
+        ["hereFrom"] = Of("\"2026-01-01\"", "\"2027-01-01\"", Gate),
+        ["hereUntil"] = Of("\"2027-01-01\"", "\"2026-01-01\"", Gate),
         ["laserClass"] = Of("\"1\"", "\"4\"", Gate),
         ["station.enclosureKind"] = Of("\"closed\"", "\"openFrame\"", Gate),
         ["bedWidthMm"] = Of("900", "30", Drawing),

@@ -75,11 +75,11 @@ public class SheetDeskTests
     {
         var day = new LocalDate(2026, 11, 30);
         var staffed = Packs.Start(Packs.StaffedWorkshop, "The Shed", "Europe/Lisbon");
-        SheetDesk.LastDay(day, false, staffed).ShouldBe(new LocalDate(2027, 2, 28), "three months from a 30th, into a short month");
+        SheetDesk.LastDay(day, false, staffed).Date.ShouldBe(new LocalDate(2027, 2, 28), "three months from a 30th, into a short month");
         SheetDesk
             .LastDay(day, false, Packs.Start(Packs.School, "The Shed", "Europe/Lisbon"))
-            .ShouldBe(day.PlusDays(21), "for one project: until the last day it can be booked for");
-        SheetDesk.LastDay(day, true, staffed).ShouldBe(new LocalDate(2027, 11, 30));
+            .Date.ShouldBe(day.PlusDays(21), "for one project: until the last day it can be booked for");
+        SheetDesk.LastDay(day, true, staffed).Date.ShouldBe(new LocalDate(2027, 11, 30));
     }
 }
 

@@ -152,7 +152,7 @@ public sealed class MendingStoreTests : IAsyncLifetime
     public async Task Sheet_PublishedFromTwoTabs_OneWins_AndTheOtherIsTold()
     {
         var sheets = new PracticalSheetStore(_db.App);
-        var sheet = (await sheets.All(default)).First();
+        var sheet = (await sheets.All(default))[0];
         var published = await Task.WhenAll(
             Enumerable
                 .Range(0, 5)

@@ -1,6 +1,7 @@
 using System.Net;
 using Shouldly;
 using VelvetGate.Tests.Support;
+using VelvetGate.Web.Tests.House;
 using Xunit;
 using Asking = System.Collections.Generic.Dictionary<string, object?>;
 
@@ -490,6 +491,11 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             After("update upkeep.task set overdue_from = @now - interval '1 day' where id = 'wren-coolant'", Wren),
             Then("steward", "POST", "/api/upkeep/wren-coolant/done", new { reason = "Changed, five litres." })
         ),
+        ["machine.notHere"] = new(
+            "member",
+            After("update house.machine set spec = jsonb_set(spec, '{hereUntil}', '\"2026-11-01\"') where id = 'heron'"),
+            Then(Wren)
+        ),
         ["machine.fixture"] = Else(q => q.With("fixture", "lathe"), q => q.With("fixture", null)),
         ["machine.notClosed"] = new(
             "member",
@@ -504,7 +510,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             After("update house.machine set spec = spec - 'airflowM3PerHour' where id = 'heron'"),
             async (s, q) =>
             {
-                await Write(s, "heron", "airflowM3PerHour", "650");
+                await MachineSheets.Write(s.House, "heron", "airflowM3PerHour", "650");
                 return q;
             }
         ),
@@ -513,7 +519,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             After("update house.machine set spec = spec #- '{station,enclosureKind}' where id = 'heron'"),
             async (s, q) =>
             {
-                await Write(s, "heron", "station.enclosureKind", "closed");
+                await MachineSheets.Write(s.House, "heron", "station.enclosureKind", "closed");
                 return q;
             }
         ),
@@ -658,7 +664,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             async (s, q) =>
             {
                 await s.Sql("update house.machine set spec = jsonb_set(spec, '{wavelengthNm}', '10600') where id = 'heron'");
-                await Write(s, "heron", "laserClass", "1");
+                await MachineSheets.Write(s.House, "heron", "laserClass", "1");
                 return q;
             }
         ),
@@ -680,43 +686,6 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         await s.House.MakeSteward("m-1");
         await s.Do("keeper", "POST", $"/api/certificate-holds/{hold}/end", new { reason = "I agree." });
         return question;
-    }
-
-    /// <summary>One field of a machine's form, the rest as it stands.</summary>
-    private static async Task Write(Scene s, string machine, string field, string value)
-    {
-        using var keeper = await s.As("keeper");
-        var sheet = (await keeper.Get("/api/house/sheets"))
-            .Body.GetProperty("machines")
-            .EnumerateArray()
-            .Single(m => m.GetProperty("spec").GetProperty("id").GetString() == machine);
-        var fields = new Dictionary<string, object>();
-        foreach (
-            var property in sheet
-                .GetProperty("spec")
-                .EnumerateObject()
-                .Where(p => p.Value.ValueKind != System.Text.Json.JsonValueKind.Object)
-        )
-            fields[property.Name] = property.Value;
-        foreach (var property in sheet.GetProperty("spec").GetProperty("station").EnumerateObject())
-            fields[$"station.{property.Name}"] = property.Value;
-        foreach (var own in new[] { "enclosureKind", "framing" })
-        {
-            if (fields.Remove(own, out var at))
-                fields[$"station.{own}"] = at;
-        }
-        fields[field] = value;
-        await s.Do(
-            "keeper",
-            "PUT",
-            $"/api/machines/{machine}",
-            new
-            {
-                fields,
-                unit = "mm",
-                version = sheet.GetProperty("version").GetInt32(),
-            }
-        );
     }
 
     public static TheoryData<string> Codes => [.. Ways.Keys];

@@ -38,13 +38,13 @@ public class RulingApiTests(WebHouse house) : IClassFixture<WebHouse>
             unit = "mm",
         };
 
-    private async Task<JsonElement> Material(Api api, string id, string query = "") =>
+    private static async Task<JsonElement> Material(Api api, string id, string query = "") =>
         (await api.Get($"/api/materials{query}"))
             .Body.GetProperty("items")
             .EnumerateArray()
             .Single(m => m.GetProperty("id").GetString() == id);
 
-    private async Task<int> Version(Api api, string id) => (await Material(api, id)).GetProperty("version").GetInt32();
+    private static async Task<int> Version(Api api, string id) => (await Material(api, id)).GetProperty("version").GetInt32();
 
     [Fact]
     public async Task Tightening_HoldsAtOnce_AndTheGateShuts_AndYesterdayReadsAsItWas()

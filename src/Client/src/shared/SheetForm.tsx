@@ -116,9 +116,10 @@ function OneField(props: FieldProps & { locked: boolean }) {
             onChange={(e) => set(e.target.value)}
           />
         )}
-        {['text', 'number', 'whole', 'length', 'words'].includes(field.kind) && (
+        {['text', 'number', 'whole', 'length', 'words', 'day'].includes(field.kind) && (
           <Form.Control
             id={id}
+            type={field.kind === 'day' ? 'date' : undefined}
             value={asWritten(value)}
             isInvalid={!!wrong}
             readOnly={locked}

@@ -3188,7 +3188,7 @@ export interface components {
         /** @enum {unknown} */
         FieldEffect: "inForce" | "information" | "comesWithStation" | "comesWithIncidents";
         /** @enum {unknown} */
-        FieldKind: "text" | "longText" | "number" | "whole" | "length" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
+        FieldKind: "text" | "longText" | "number" | "whole" | "length" | "day" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
         FileRequest: {
             text?: null | string;
             dryRun?: null | boolean;
@@ -3196,7 +3196,7 @@ export interface components {
             unit?: null | string;
         };
         Finding: {
-            code?: null | string;
+            code: string;
             severity: components["schemas"]["Severity"];
             /** Format: int32 */
             count: number;
@@ -3693,6 +3693,10 @@ export interface components {
             fixtures: string[];
             carriesEyewear?: null | string;
             station?: null | components["schemas"]["MachineStation"];
+            /** Format: date */
+            hereFrom?: null | string;
+            /** Format: date */
+            hereUntil?: null | string;
             /** Format: double */
             usableWidthMm?: number;
             /** Format: double */

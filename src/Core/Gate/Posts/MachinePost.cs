@@ -17,6 +17,12 @@ internal static class MachinePost
                 $"The standing of {name} is not known.",
                 remedy: Remedies.HouseLook.Says("Look again, or ask a steward.")
             );
+        if (!machine.Spec.IsHere(ask.Start, ask.End, facts.Rules.Clock))
+            post.Add(
+                Codes.MachineNotHere,
+                $"{name} is in this house {Stay(machine.Spec)} only.",
+                remedy: Remedies.MachineOther.Says("Choose another machine, or a time when it is here.")
+            );
         if (machine.Stops.IsKnown && machine.Stops.Value.Any(s => s.Overlaps(ask.Start, ask.End)))
             post.Add(Codes.MachineStopped, $"{name} is stopped.", remedy: Remedies.MachineReturn.Says("A steward returns it to service."));
         if (facts.Rules.ClosedMachinesOnly && machine.Spec.BeamCanReachPeople)
@@ -45,12 +51,21 @@ internal static class MachinePost
         var kind = machine.Spec.Kind == LaserKind.Co2 ? "CO2" : machine.Spec.Kind.ToString().ToLowerInvariant();
         return post.Done(
             ($"{machine.Spec.PowerW:0} W {kind}", true),
-            ("in service", machine.Stops.IsKnown && !post.Has(Codes.MachineStopped)),
+            ("in service", machine.Stops.IsKnown && !post.Has(Codes.MachineStopped) && !post.Has(Codes.MachineNotHere)),
             ("usual checks at the machine", IsRoutine(machine, ask.Phase))
         );
     }
 
     /// <summary>What nobody wrote down about the machine is never taken for good.</summary>
+    private static string Stay(MachineSpec spec) =>
+        (spec.HereFrom, spec.HereUntil) switch
+        {
+            ({ } from, { } last) => $"from {HouseDates.Day(from)} to {new LastDay(last)}",
+            ({ } from, null) => $"from {HouseDates.Day(from)}",
+            (null, { } last) => $"to {new LastDay(last)}",
+            _ => "always",
+        };
+
     private static void ReadDescription(MachineSpec spec, PostWriter post)
     {
         if (spec.AirflowM3PerHour <= 0 || spec.EnclosureM3 <= 0)

@@ -47,7 +47,7 @@ internal static class TimePost
             post.Add(Codes.TimeClosed, "The house is not open for the whole time.", remedy: other);
             return;
         }
-        var cleanDown = length.Parts.Last().Minutes;
+        var cleanDown = length.Parts[^1].Minutes;
         var lastRunEnds = ask.End - Duration.FromMinutes((double)cleanDown);
         var latest = hours.End - Duration.FromMinutes(rules.LastRunBeforeCloseMinutes);
         if (lastRunEnds > latest)

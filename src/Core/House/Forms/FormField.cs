@@ -15,6 +15,9 @@ public enum FieldKind
     /// <summary>Kept in millimetres, typed in any unit.</summary>
     Length,
 
+    /// <summary>A day of the calendar, such as 2027-05-31.</summary>
+    Day,
+
     /// <summary>One of the choices.</summary>
     Choice,
 
@@ -124,6 +127,10 @@ public sealed record FormField(
         string hint = "",
         string usual = ""
     ) => new(key, group, label, FieldKind.Length, "", minMm, maxMm, Hint: hint, Usual: usual);
+
+    /// <summary>Always optional: no day is known of every thing.</summary>
+    public static FormField Day(string key, string group, string label, string hint = "") =>
+        new(key, group, label, FieldKind.Day, Optional: true, Hint: hint);
 
     public static FormField Flag(string key, string group, string label, string hint = "") =>
         new(key, group, label, FieldKind.Flag, Hint: hint);

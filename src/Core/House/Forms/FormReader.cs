@@ -101,6 +101,7 @@ public static class FormReader
             FieldKind.Number => Number(field, value),
             FieldKind.Whole => Number(field, value),
             FieldKind.Length => LengthOf(field, value, unit),
+            FieldKind.Day => Day(value),
             FieldKind.Choice => Choice(field, value),
             FieldKind.Choices => Choices(field, value),
             FieldKind.Flag => value.ValueKind is JsonValueKind.True or JsonValueKind.False
@@ -117,6 +118,12 @@ public static class FormReader
         errors.Add(Bad(name, $"{field.Label}: {refusal.Text}"));
         return null;
     }
+
+    private static Result<JsonNode> Day(JsonElement value) =>
+        value.ValueKind == JsonValueKind.String
+        && NodaTime.Text.LocalDatePattern.Iso.Parse(value.GetString()!.Trim()) is { Success: true, Value.Year: > 1900 and < 2200 } day
+            ? Ok(JsonValue.Create(NodaTime.Text.LocalDatePattern.Iso.Format(day.Value)))
+            : No("Write the day like 2027-05-31.");
 
     private static Refusal Bad(string name, string text) => new(HouseProblems.FormField, text, name);
 
