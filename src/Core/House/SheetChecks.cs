@@ -80,6 +80,23 @@ public static class SheetChecks
 
     private static JsonNode Flat(HouseRules rules) => JsonNode.Parse(GateJson.Write(rules))!;
 
+    /// <summary>Opening hours in few words: days in a row with the same hours stand together.</summary>
+    private static string Week(JsonArray days)
+    {
+        var runs = new List<(string First, string Last, string Open)>();
+        foreach (var day in days)
+        {
+            var name = char.ToUpperInvariant(day!["day"]!.ToString()[0]) + day["day"]!.ToString()[1..3];
+            var (opens, closes) = (day["opens"]!.ToString()[..5], day["closes"]!.ToString()[..5]);
+            var open = opens == closes ? "closed" : $"{opens} to {closes}";
+            if (runs.Count > 0 && runs[^1].Open == open)
+                runs[^1] = runs[^1] with { Last = name };
+            else
+                runs.Add((name, name, open));
+        }
+        return string.Join("; ", runs.Select(r => r.First == r.Last ? $"{r.First} {r.Open}" : $"{r.First} to {r.Last} {r.Open}"));
+    }
+
     private static string Show(FormField field, JsonNode rules) =>
         (field.Kind, rules[field.Key]) switch
         {
@@ -87,10 +104,7 @@ public static class SheetChecks
             (FieldKind.Flag, var flag) => flag!.GetValue<bool>() ? "yes" : "no",
             (FieldKind.Choice, var word) => field.Choices!.FirstOrDefault(c => c.Value == word!.GetValue<string>())?.Text
                 ?? word!.ToString(),
-            (FieldKind.Hours, var days) => string.Join(
-                "; ",
-                days!.AsArray().Select(d => $"{d!["day"]!.ToString()[..3]} {d["opens"]!.ToString()[..5]} to {d["closes"]!.ToString()[..5]}")
-            ),
+            (FieldKind.Hours, var days) => Week(days!.AsArray()),
             (FieldKind.Colours, var map) => string.Join(", ", map!["strokes"]!.AsObject().Select(p => $"{p.Key} {p.Value}")),
             (FieldKind.Number or FieldKind.Whole, var number) => decimal.Parse(
                     number!.ToJsonString(),

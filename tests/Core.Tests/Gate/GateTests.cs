@@ -457,6 +457,18 @@ public class GateTests
         Handling.Of(c.Ask, c.WithSheet(s => s with { Rulings = default }).Facts).ShouldBeEmpty();
     }
 
+    /// <summary>A house rule that says no is named: of a code with several, the one that it was.</summary>
+    [Fact]
+    public void Reasons_NameTheHouseRuleThatSaysSo()
+    {
+        string[] Named(string code, Func<GateCase, GateCase> spoil) =>
+            [.. spoil(Open()).Decide().Reasons.Where(r => r.Code == code).SelectMany(r => r.Settings)];
+        Named("time.limit", c => c.Rules(r => r with { LongestBookingMinutes = 30 })).ShouldBe([nameof(HouseRules.LongestBookingMinutes)]);
+        Named("time.limit", c => c.Rules(r => r with { BookAheadDays = 0 })).ShouldBe([nameof(HouseRules.BookAheadDays)]);
+        Named("person.underAge", Spoilers["person.underAge"]).ShouldBe([nameof(HouseRules.AloneFromAge)]);
+        Named("machine.stopped", Spoilers["machine.stopped"]).ShouldBeEmpty("no house rule stopped it");
+    }
+
     [Fact]
     public void Decide_SeveralAgainstIt_GivesEveryReasonAndTheWorstVerdict()
     {

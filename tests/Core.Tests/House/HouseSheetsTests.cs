@@ -253,4 +253,21 @@ public class HouseSheetsTests
         foreach (var field in usual.Where(f => f.Kind == FieldKind.Choice))
             field.Choices!.Select(c => c.Value).ShouldContain(field.Usual, field.Key);
     }
+
+    /// <summary>A reason of the gate names the house rule and what it says, in few words.</summary>
+    [Fact]
+    public void Says_GivesLabelAndValue()
+    {
+        var rules = Started(Packs.StaffedWorkshop) with { LongestBookingMinutes = 480 };
+        SheetChecks
+            .Says(nameof(HouseRules.LongestBookingMinutes), rules)
+            .ShouldBe(new RuleSays("longestBookingMinutes", "Longest booking", "480", "min"));
+        OpeningDay Open(NodaTime.IsoDayOfWeek day, int closes) =>
+            new(day, new NodaTime.LocalTime(10, 0), new NodaTime.LocalTime(closes, 0));
+        var week = Enumerable.Range(1, 7).Select(d => Open((NodaTime.IsoDayOfWeek)d, d == 6 ? 10 : 21)).ToList();
+        SheetChecks
+            .Says(nameof(HouseRules.Hours), rules with { Hours = week })
+            .Value.ShouldBe("Mon to Fri 10:00 to 21:00; Sat closed; Sun 10:00 to 21:00");
+        SheetChecks.Says(nameof(HouseRules.Agreement), rules).Value.ShouldBe("", "a long text stands on its own page");
+    }
 }

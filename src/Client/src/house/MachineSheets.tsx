@@ -25,17 +25,19 @@ export function MachineSheets({ sheets }: { sheets: Schemas['SheetsAnswer'] }) {
           title="No machine yet"
           action={keeper ? { text: 'Write one down', onClick: () => setOpen('new') } : undefined}
         >
-          Label, manual and a walk round the machine give all that the sheet asks for.
+          Label, manual and a walk round the machine give all that the form asks for.
         </Empty>
       )}
       <ul className="plainlist">
         {sheets.machines.map((m) => (
           <li key={m.spec.id}>
             <b>{m.spec.name}</b>, class {m.spec.laserClass}, {m.spec.powerW} W
-            {m.spec.station?.place ? `, ${m.spec.station.place}` : ''}.{' '}
+            {m.spec.station?.place ? `, ${m.spec.station.place}` : ''}
+            {m.spec.hereFrom ? `, here from ${m.spec.hereFrom}` : ''}
+            {m.spec.hereUntil ? `, here to ${m.spec.hereUntil}` : ''}.{' '}
             {keeper && (
               <button type="button" className="quietlink" onClick={() => setOpen(m.spec.id)}>
-                Open the sheet
+                Open the form
               </button>
             )}{' '}
             <Link to={`/emergency/${m.spec.id}`}>Emergency card</Link>
