@@ -4,6 +4,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
 using VelvetGate.Store.Demo;
+using VelvetGate.Store.Founding;
 using VelvetGate.Store.House;
 
 namespace VelvetGate.Bench;

@@ -510,8 +510,8 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                     new
                     {
                         booking = id,
-                        person = await House.HouseStore.Number(connection, transaction, booking.PersonId),
-                        by = await House.HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, booking.PersonId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         machine = booking.MachineId,
                     }
                 );

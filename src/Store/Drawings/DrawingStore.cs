@@ -6,7 +6,6 @@ using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Drawings;
@@ -189,8 +188,8 @@ public sealed class DrawingStore(NpgsqlDataSource db)
                     new
                     {
                         others,
-                        person = await HouseStore.Number(connection, transaction, drawing.PersonId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, drawing.PersonId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         drawing = drawing.Id,
                         colour,
                         operation = meaning?.ToString().ToLowerInvariant(),
@@ -230,7 +229,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
                     RecordEvents.DrawingDeleted,
                     new
                     {
-                        person = await HouseStore.Number(connection, transaction, drawing.PersonId),
+                        person = await LedgerStore.Number(connection, transaction, drawing.PersonId),
                         drawing = drawing.Id,
                         sha256 = drawing.Sha256,
                     }

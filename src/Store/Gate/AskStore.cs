@@ -4,7 +4,6 @@ using Npgsql;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -252,8 +251,8 @@ public sealed class AskStore(NpgsqlDataSource db)
                     new
                     {
                         ask = id,
-                        person = await HouseStore.Number(connection, transaction, row.PersonId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, row.PersonId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         machine = row.MachineId,
                         booking = row.BookingId,
                         decisionHash,

@@ -172,7 +172,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             {
                 plan = id,
                 kind = Word(plan.Kind),
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
                 machines = plan.MachineIds,
                 times = times.Count,
                 first = Core.Ledger.Chain.Instant(times[0].Start),
@@ -263,7 +263,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             transaction,
             now,
             RecordEvents.HouseUnplanned,
-            new { plan = id, by = await HouseStore.Number(connection, transaction, by) }
+            new { plan = id, by = await LedgerStore.Number(connection, transaction, by) }
         );
         return true;
     }

@@ -212,7 +212,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
             },
             transaction
         );
-        var number = await Number(connection, transaction, by);
+        var number = await LedgerStore.Number(connection, transaction, by);
         await LedgerStore.Append(
             connection,
             transaction,
@@ -301,8 +301,8 @@ public sealed class HouseStore(NpgsqlDataSource db)
                     {
                         stop = stopId,
                         machine = stop.Machine,
-                        by = await Number(connection, transaction, stop.SetBy),
-                        returnedBy = await Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, stop.SetBy),
+                        returnedBy = await LedgerStore.Number(connection, transaction, by),
                         opticsTouched,
                         start = Core.Ledger.Chain.Instant(stop.Since),
                         end = Core.Ledger.Chain.Instant(end),
@@ -313,7 +313,4 @@ public sealed class HouseStore(NpgsqlDataSource db)
             },
             cancel
         );
-
-    internal static Task<int> Number(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId) =>
-        connection.QuerySingleAsync<int>("select number from people.person where id = @personId", new { personId }, transaction);
 }

@@ -295,7 +295,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
             new
             {
                 rules = id,
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
                 start = Core.Ledger.Chain.Instant(start),
                 end = end is { } e ? Core.Ledger.Chain.Instant(e) : null,
                 digest = Convert.ToHexStringLower(
@@ -368,6 +368,6 @@ public sealed class SheetStore(NpgsqlDataSource db)
             transaction,
             now,
             kind,
-            new { machine, by = await HouseStore.Number(connection, transaction, by) }
+            new { machine, by = await LedgerStore.Number(connection, transaction, by) }
         );
 }

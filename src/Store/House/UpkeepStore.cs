@@ -71,7 +71,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                     {
                         machine = task.MachineId,
                         task = id,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         what = text.InChain,
                         next = Core.Ledger.Chain.Instant(next),
                     }

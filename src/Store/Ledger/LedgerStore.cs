@@ -128,6 +128,9 @@ public sealed class LedgerStore(NpgsqlDataSource db)
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.ExecuteScalarAsync<long>(new CommandDefinition("select seq from ledger.head", cancellationToken: cancel));
     }
+
+    internal static Task<int> Number(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId) =>
+        connection.QuerySingleAsync<int>("select number from people.person where id = @personId", new { personId }, transaction);
 }
 
 /// <summary>A text kept beside the chain.</summary>

@@ -2,7 +2,6 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Materials;
@@ -23,7 +22,7 @@ public sealed class IdentificationStore(NpgsqlDataSource db)
                     RecordEvents.IdentificationFlameTested,
                     new
                     {
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         green,
                         why = text.InChain,
                     }

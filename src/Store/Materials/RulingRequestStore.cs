@@ -5,7 +5,6 @@ using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -107,7 +106,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                     transaction,
                     now,
                     RecordEvents.RulingRequested,
-                    new { request = id, by = await HouseStore.Number(connection, transaction, personId) }
+                    new { request = id, by = await LedgerStore.Number(connection, transaction, personId) }
                 );
                 return (id, true);
             },
@@ -214,7 +213,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                         {
                             request = id,
                             state = "withdrawn",
-                            by = await HouseStore.Number(connection, transaction, personId),
+                            by = await LedgerStore.Number(connection, transaction, personId),
                         }
                     );
                 return (done, done);
@@ -307,7 +306,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
                         state,
                         material,
                         tag,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );

@@ -6,7 +6,6 @@ using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -211,7 +210,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 material = change.MaterialId,
                 cells = Cells(change),
                 start = Core.Ledger.Chain.Instant(from),
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
                 why = text.InChain,
             }
         );
@@ -352,7 +351,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                         {
                             proposal = id,
                             material = change.MaterialId,
-                            by = await HouseStore.Number(connection, transaction, by),
+                            by = await LedgerStore.Number(connection, transaction, by),
                             why = text.InChain,
                         }
                     );
@@ -578,7 +577,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 direction = GateWords.Of(preview.Direction),
                 proposal,
                 start = Core.Ledger.Chain.Instant(from),
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
                 why = text.InChain,
             }
         );

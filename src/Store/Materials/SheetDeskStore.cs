@@ -133,7 +133,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             {
                 tags = all,
                 materials,
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
             }
         );
         return all;
@@ -198,7 +198,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     {
                         tag,
                         sha256,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                     }
                 );
                 return (id, true);
@@ -332,7 +332,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 operations = operations.Select(GateWords.Of),
                 machines = machineIds,
                 until = Core.Ledger.Chain.Instant(until),
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
                 seen = text.InChain,
             }
         );
@@ -389,7 +389,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     new
                     {
                         tags,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );
@@ -461,7 +461,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     {
                         tag = piece,
                         parent = tag,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                     }
                 );
                 return (piece, true);
@@ -544,7 +544,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                         tag,
                         tags = family,
                         recheck,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );

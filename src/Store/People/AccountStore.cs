@@ -5,7 +5,6 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.People;
@@ -141,7 +140,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                         transaction,
                         now,
                         RecordEvents.PeopleAdded,
-                        new { by = await HouseStore.Number(connection, transaction, by), people = numbers }
+                        new { by = await LedgerStore.Number(connection, transaction, by), people = numbers }
                     );
                     return ((Result<IReadOnlyList<string>>)ids, true);
                 },
@@ -525,7 +524,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 if (keeps)
                     return (true, false);
                 await GiveRole(connection, transaction, personId, Role.Keeper, null, null, now);
-                var number = await HouseStore.Number(connection, transaction, personId);
+                var number = await LedgerStore.Number(connection, transaction, personId);
                 await LedgerStore.Append(
                     connection,
                     transaction,
@@ -692,8 +691,8 @@ public sealed class AccountStore(NpgsqlDataSource db)
     {
         var body = new Dictionary<string, object?>
         {
-            ["person"] = await HouseStore.Number(connection, transaction, personId),
-            ["by"] = await HouseStore.Number(connection, transaction, by),
+            ["person"] = await LedgerStore.Number(connection, transaction, personId),
+            ["by"] = await LedgerStore.Number(connection, transaction, by),
         };
         foreach (var property in more.GetType().GetProperties())
             body[property.Name] = property.GetValue(more);

@@ -5,7 +5,6 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.People;
@@ -181,8 +180,8 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     new
                     {
                         entry = id,
-                        person = await HouseStore.Number(connection, transaction, personId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, personId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         matter = Word(matter),
                         step = Word(step),
                         byRule = Word(rule),
@@ -237,7 +236,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     new
                     {
                         entry = id,
-                        person = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, by),
                         what = kept.InChain,
                     }
                 );
@@ -291,8 +290,8 @@ public sealed class ConductStore(NpgsqlDataSource db)
                     new
                     {
                         entry = id,
-                        person = await HouseStore.Number(connection, transaction, entry.PersonId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, entry.PersonId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         outcome = word,
                         what = kept.InChain,
                     }

@@ -4,7 +4,6 @@ using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.People;
@@ -91,8 +90,8 @@ public sealed class InviteStore(NpgsqlDataSource db)
             new
             {
                 invite = made.Id,
-                person = await HouseStore.Number(connection, transaction, personId),
-                by = await HouseStore.Number(connection, transaction, by),
+                person = await LedgerStore.Number(connection, transaction, personId),
+                by = await LedgerStore.Number(connection, transaction, by),
                 agreementNeeded = made.Waits,
             }
         );
@@ -155,8 +154,8 @@ public sealed class InviteStore(NpgsqlDataSource db)
                     new
                     {
                         invite = id,
-                        person = await HouseStore.Number(connection, transaction, row.PersonId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, row.PersonId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         singleHanded = by == row.MadeBy,
                     }
                 );
@@ -213,7 +212,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
                     transaction,
                     now,
                     RecordEvents.PersonPasswordSet,
-                    new { invite = row.Id, person = await HouseStore.Number(connection, transaction, row.PersonId) }
+                    new { invite = row.Id, person = await LedgerStore.Number(connection, transaction, row.PersonId) }
                 );
                 return (null, true);
             },

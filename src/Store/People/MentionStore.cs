@@ -3,7 +3,6 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.People;
@@ -83,7 +82,7 @@ public sealed class MentionStore(NpgsqlDataSource db)
                         transaction,
                         now,
                         RecordEvents.PersonTextsErased,
-                        new { texts = new[] { text }, by = await HouseStore.Number(connection, transaction, by) }
+                        new { texts = new[] { text }, by = await LedgerStore.Number(connection, transaction, by) }
                     );
                 return (gone, gone);
             },

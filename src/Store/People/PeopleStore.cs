@@ -5,7 +5,6 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.People;
@@ -265,8 +264,8 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             new
             {
                 pause = id,
-                person = await HouseStore.Number(connection, transaction, personId),
-                by = await HouseStore.Number(connection, transaction, by),
+                person = await LedgerStore.Number(connection, transaction, personId),
+                by = await LedgerStore.Number(connection, transaction, by),
                 start = Core.Ledger.Chain.Instant(now),
                 end = until is { } u ? Core.Ledger.Chain.Instant(u) : null,
                 why = text.InChain,
@@ -355,9 +354,9 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             new
             {
                 pause = pauseId,
-                person = await HouseStore.Number(connection, transaction, pause.Person),
-                by = await HouseStore.Number(connection, transaction, pause.SetBy),
-                releasedBy = await HouseStore.Number(connection, transaction, by),
+                person = await LedgerStore.Number(connection, transaction, pause.Person),
+                by = await LedgerStore.Number(connection, transaction, pause.SetBy),
+                releasedBy = await LedgerStore.Number(connection, transaction, by),
                 start = Core.Ledger.Chain.Instant(pause.Since),
                 end = Core.Ledger.Chain.Instant(end),
                 why = text.InChain,

@@ -5,7 +5,6 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.People;
@@ -188,8 +187,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             RecordEvents.PersonErased,
             new
             {
-                person = await HouseStore.Number(connection, transaction, personId),
-                by = by is null ? (int?)null : await HouseStore.Number(connection, transaction, by),
+                person = await LedgerStore.Number(connection, transaction, personId),
+                by = by is null ? (int?)null : await LedgerStore.Number(connection, transaction, by),
                 // What the record points at and is gone: named, so that nothing else can go unseen.
                 texts,
             }

@@ -3,7 +3,6 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.People;
@@ -85,7 +84,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
             transaction,
             now,
             RecordEvents.PersonSecondFactorSet,
-            new { person = await HouseStore.Number(connection, transaction, personId) }
+            new { person = await LedgerStore.Number(connection, transaction, personId) }
         );
         await transaction.CommitAsync(cancel);
         return true;
@@ -154,8 +153,8 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
             RecordEvents.PersonSecondFactorRemoved,
             new
             {
-                person = await HouseStore.Number(connection, transaction, personId),
-                by = await HouseStore.Number(connection, transaction, by),
+                person = await LedgerStore.Number(connection, transaction, personId),
+                by = await LedgerStore.Number(connection, transaction, by),
             }
         );
         await transaction.CommitAsync(cancel);

@@ -129,8 +129,8 @@ public sealed class RunStore(NpgsqlDataSource db)
                     new
                     {
                         run = id,
-                        person = await HouseStore.Number(connection, transaction, run.PersonId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, run.PersonId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         machine = run.MachineId,
                         booking = bookingId,
                         material = run.MaterialId,
@@ -276,8 +276,8 @@ public sealed class RunStore(NpgsqlDataSource db)
                     new
                     {
                         run = id,
-                        person = await HouseStore.Number(connection, transaction, run.Person),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, run.Person),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         machine = run.Machine,
                         counts,
                         why = text.InChain,
@@ -342,8 +342,8 @@ public sealed class RunStore(NpgsqlDataSource db)
                     new
                     {
                         run = id,
-                        person = await HouseStore.Number(connection, transaction, run.Person),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, run.Person),
+                        by = await LedgerStore.Number(connection, transaction, by),
                     }
                 );
                 return (true, true);

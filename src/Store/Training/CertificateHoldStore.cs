@@ -6,7 +6,6 @@ using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -265,8 +264,8 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
                     new
                     {
                         hold = id,
-                        person = await HouseStore.Number(connection, transaction, hold.PersonId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, hold.PersonId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         authority = hold.Authority,
                         why = text.InChain,
                     }
@@ -327,8 +326,8 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
             new
             {
                 hold = id,
-                person = await HouseStore.Number(connection, transaction, personId),
-                by = await HouseStore.Number(connection, transaction, by),
+                person = await LedgerStore.Number(connection, transaction, personId),
+                by = await LedgerStore.Number(connection, transaction, by),
                 authority,
                 why = text.InChain,
             }

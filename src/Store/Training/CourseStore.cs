@@ -4,7 +4,6 @@ using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -97,7 +96,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                         RecordEvents.TrainingRead,
                         new
                         {
-                            person = await HouseStore.Number(connection, transaction, personId),
+                            person = await LedgerStore.Number(connection, transaction, personId),
                             module = moduleId,
                             version,
                         }
@@ -184,7 +183,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     {
                         module = moduleId,
                         version = next,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );
@@ -314,7 +313,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                 version,
                 repeatBy = day.ToString("uuuu-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
                 again = again.Count,
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
                 why = text.InChain,
             }
         );
@@ -355,7 +354,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     new
                     {
                         module = id,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );

@@ -6,7 +6,6 @@ using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -102,8 +101,8 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                         new
                         {
                             founding = id,
-                            person = await HouseStore.Number(connection, transaction, personId),
-                            by = await HouseStore.Number(connection, transaction, by),
+                            person = await LedgerStore.Number(connection, transaction, personId),
+                            by = await LedgerStore.Number(connection, transaction, by),
                             machine = machineId,
                             end = Core.Ledger.Chain.Instant(span.Value.End!.Value),
                             why = text.InChain,
@@ -156,8 +155,8 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                     new
                     {
                         founding = id,
-                        person = await HouseStore.Number(connection, transaction, founding.Person),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, founding.Person),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );

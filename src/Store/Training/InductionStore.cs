@@ -108,8 +108,8 @@ public sealed class InductionStore(NpgsqlDataSource db)
                         {
                             induction = id,
                             machine = wanted.MachineId,
-                            trainer = await HouseStore.Number(connection, transaction, wanted.TrainerId),
-                            by = await HouseStore.Number(connection, transaction, by),
+                            trainer = await LedgerStore.Number(connection, transaction, wanted.TrainerId),
+                            by = await LedgerStore.Number(connection, transaction, by),
                             start = Core.Ledger.Chain.Instant(wanted.During.Start),
                             end = Core.Ledger.Chain.Instant(wanted.During.End),
                             places = wanted.Places,
@@ -176,7 +176,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     transaction,
                     now,
                     RecordEvents.InductionPlaced,
-                    new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
+                    new { induction = id, person = await LedgerStore.Number(connection, transaction, personId) }
                 );
                 return (true, true);
             },
@@ -215,7 +215,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     transaction,
                     now,
                     RecordEvents.InductionLeft,
-                    new { induction = id, person = await HouseStore.Number(connection, transaction, personId) }
+                    new { induction = id, person = await LedgerStore.Number(connection, transaction, personId) }
                 );
                 return (true, true);
             },
@@ -275,8 +275,8 @@ public sealed class InductionStore(NpgsqlDataSource db)
                             new
                             {
                                 induction = id,
-                                person = await HouseStore.Number(connection, transaction, person),
-                                by = await HouseStore.Number(connection, transaction, by),
+                                person = await LedgerStore.Number(connection, transaction, person),
+                                by = await LedgerStore.Number(connection, transaction, by),
                                 attended,
                             }
                         );
@@ -339,7 +339,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     {
                         induction = id,
                         machine = session.MachineId,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );

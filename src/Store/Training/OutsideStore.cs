@@ -4,7 +4,6 @@ using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Training;
@@ -79,8 +78,8 @@ public sealed class OutsideStore(NpgsqlDataSource db)
                     new
                     {
                         paper = id,
-                        person = await HouseStore.Number(connection, transaction, personId),
-                        by = await HouseStore.Number(connection, transaction, by),
+                        person = await LedgerStore.Number(connection, transaction, personId),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         start = Core.Ledger.Chain.Instant(from),
                         end = until is { } u ? Core.Ledger.Chain.Instant(u) : null,
                         what = text.InChain,

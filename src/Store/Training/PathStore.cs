@@ -7,7 +7,6 @@ using VelvetGate.Core.Machines;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Training;
@@ -129,7 +128,7 @@ public sealed class PathStore(NpgsqlDataSource db)
                         authority = path.Authority,
                         from = Core.Ledger.Chain.Instant(from),
                         steps = path.Steps.Count,
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );

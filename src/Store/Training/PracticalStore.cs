@@ -6,7 +6,6 @@ using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -119,8 +118,8 @@ public sealed class PracticalStore(NpgsqlDataSource db)
                         new
                         {
                             observation = open.Id,
-                            person = await HouseStore.Number(connection, transaction, memberId),
-                            by = await HouseStore.Number(connection, transaction, trainer),
+                            person = await LedgerStore.Number(connection, transaction, memberId),
+                            by = await LedgerStore.Number(connection, transaction, trainer),
                             authority,
                         }
                     );
@@ -381,8 +380,8 @@ public sealed class PracticalStore(NpgsqlDataSource db)
             new
             {
                 observation = seen.Id,
-                person = await HouseStore.Number(connection, transaction, seen.PersonId),
-                by = await HouseStore.Number(connection, transaction, by),
+                person = await LedgerStore.Number(connection, transaction, seen.PersonId),
+                by = await LedgerStore.Number(connection, transaction, by),
                 authority = seen.Authority,
                 outcome,
                 marks = Practicals

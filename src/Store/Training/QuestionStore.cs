@@ -4,7 +4,6 @@ using Npgsql;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Training;
@@ -88,7 +87,7 @@ public sealed class QuestionStore(NpgsqlDataSource db)
                     {
                         question = id,
                         replaces = replaces ?? "",
-                        by = await HouseStore.Number(connection, transaction, by),
+                        by = await LedgerStore.Number(connection, transaction, by),
                         why = text.InChain,
                     }
                 );

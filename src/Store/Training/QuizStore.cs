@@ -6,7 +6,6 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Training;
@@ -146,7 +145,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
                     new
                     {
                         attempt = id,
-                        person = await HouseStore.Number(connection, transaction, personId),
+                        person = await LedgerStore.Number(connection, transaction, personId),
                         module = moduleId,
                         seed = seed.ToString(System.Globalization.CultureInfo.InvariantCulture),
                     }
@@ -308,7 +307,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
             new
             {
                 attempt = attempt.Id,
-                person = await HouseStore.Number(connection, transaction, attempt.PersonId),
+                person = await LedgerStore.Number(connection, transaction, attempt.PersonId),
                 module = attempt.ModuleId,
                 right = mark.Right,
                 of = mark.Of,

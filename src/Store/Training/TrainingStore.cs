@@ -6,7 +6,6 @@ using VelvetGate.Core.Ledger;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Training;
@@ -243,8 +242,8 @@ public sealed class TrainingStore(NpgsqlDataSource db)
             new
             {
                 certificate = certificate.Id,
-                person = await HouseStore.Number(connection, transaction, certificate.PersonId),
-                by = await HouseStore.Number(connection, transaction, certificate.SignedBy),
+                person = await LedgerStore.Number(connection, transaction, certificate.PersonId),
+                by = await LedgerStore.Number(connection, transaction, certificate.SignedBy),
                 authority = certificate.Authority,
                 start = Core.Ledger.Chain.Instant(certificate.Since),
                 end = certificate.Until is { } u ? Core.Ledger.Chain.Instant(u) : null,

@@ -2,44 +2,15 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.Booking;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
 using VelvetGate.Web.Gate;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Booking;
-
-/// <param name="Parts">What each stretch is for; they add up to <paramref name="Minutes"/>.</param>
-/// <param name="MemberId">Staff and the person only.</param>
-/// <param name="Item">The first sheet that was asked for, so that its run can be logged: the person and staff only.</param>
-/// <param name="Companions">Come along and watch; they attend nothing.</param>
-/// <param name="NoShow">Released because nobody came.</param>
-/// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
-public sealed record BookingAnswer(
-    Guid Id,
-    int Number,
-    string MachineId,
-    string Name,
-    bool Mine,
-    Instant Start,
-    Instant End,
-    int Minutes,
-    IReadOnlyList<BookingPart> Parts,
-    bool Cancelled,
-    RiskAnswer? AtRisk,
-    Instant? ArrivedAt,
-    AskItem? Item,
-    string? MemberId,
-    int Companions,
-    bool NoShow
-);
-
-public sealed record RiskAnswer(Instant Since, IReadOnlyList<RiskReason> Reasons);
 
 public sealed record BookingList(IReadOnlyList<BookingAnswer> Items);
 
@@ -102,8 +73,11 @@ public static class BookingEndpoints
         }
         return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel, request.Companions ?? 0) switch
         {
-            BookingOutcome.Booked { Again: false } made => TypedResults.Created($"/api/bookings/{id}", Answer(made.Booking, user.Id, true)),
-            BookingOutcome.Booked again => TypedResults.Ok(Answer(again.Booking, user.Id, true)),
+            BookingOutcome.Booked { Again: false } made => TypedResults.Created(
+                $"/api/bookings/{id}",
+                BookingAnswers.Of(made.Booking, user.Id, true)
+            ),
+            BookingOutcome.Booked again => TypedResults.Ok(BookingAnswers.Of(again.Booking, user.Id, true)),
             BookingOutcome.Refused refused => Problems.Of(
                 BookingRefusals.Shut(refused.Decision),
                 new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision, await Rules()) }
@@ -143,7 +117,7 @@ public static class BookingEndpoints
             return errors.Answer();
         var whole = await user.SeesNames();
         var found = await bookings.Between(first, last, mine == true ? user.Id : null, cancel);
-        return TypedResults.Ok(new BookingList([.. found.Select(b => Answer(b, user.Id, whole))]));
+        return TypedResults.Ok(new BookingList([.. found.Select(b => BookingAnswers.Of(b, user.Id, whole))]));
     }
 
     private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Cancel(
@@ -157,7 +131,7 @@ public static class BookingEndpoints
     {
         var all = await user.Is(Role.Steward);
         var answer = await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel);
-        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingAnswers.Of(answer.Value, user.Id, true));
     }
 
     private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Release(
@@ -171,9 +145,9 @@ public static class BookingEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var answer = await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel);
-        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingAnswers.Of(answer.Value, user.Id, true));
     }
 
     private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Arrive(
@@ -186,30 +160,8 @@ public static class BookingEndpoints
     {
         var all = await user.Is(Role.Steward, Role.Trainer);
         var answer = await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel);
-        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingAnswers.Of(answer.Value, user.Id, true));
     }
-
-    internal static BookingAnswer Answer(BookedTime b, string asker, bool whole) =>
-        new(
-            b.Id,
-            b.Number,
-            b.MachineId,
-            PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker),
-            b.PersonId == asker,
-            b.Start,
-            b.End,
-            b.Minutes,
-            b.Parts,
-            b.CancelledAt is not null,
-            b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskAnswer(since, b.AtRisk) : null,
-            b.ArrivedAt,
-            whole || b.PersonId == asker ? b.Ask.Items[0] : null,
-            whole || b.PersonId == asker ? b.PersonId : null,
-            b.Companions,
-            b.NoShow
-        );
-
-    private static int? Age(BookedTime b) => Ages.On(b.BirthDate, b.Start);
 
     private static Instant ReadInstant(string? text, string field, Instant otherwise, FieldErrors errors)
     {

@@ -5,7 +5,6 @@ using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Drawings;
@@ -40,7 +39,7 @@ public static class ColourEndpoints
         if (await DrawingEndpoints.OnlyOwn(id, user, drawings, cancel) is not { } drawing)
             return Problems.NotFound("drawing of yours");
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (ColourMap.Tidy(request.Colour ?? "") is not { } colour || drawing.Summary.Strokes.All(s => s.Colour != colour))
             return Problems.Of(DrawingsProblems.ColourNotDrawn.Refuse("colour"));
         if (rules.Colours.Strokes.ContainsKey(colour))
@@ -72,7 +71,7 @@ public static class ColourEndpoints
         if (await DrawingEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
             return Problems.NotFound("drawing of yours");
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         return TypedResults.File(
             Encoding.UTF8.GetBytes(drawing.Summary.Meanings(rules.Colours).ToText()),
             "text/plain",

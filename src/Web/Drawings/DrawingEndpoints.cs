@@ -7,7 +7,6 @@ using VelvetGate.Core.Settings;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Drawings;
@@ -94,7 +93,7 @@ public static class DrawingEndpoints
             return Problems.Of(DrawingsProblems.FileEmpty.Refuse(), new { errors = One("The file is empty. Choose another file.") });
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var bytes = new byte[file.Length];
         await using (var stream = file.OpenReadStream())
             await stream.ReadExactlyAsync(bytes, cancel);
@@ -142,7 +141,7 @@ public static class DrawingEndpoints
     )
     {
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         return TypedResults.Ok(new DrawingList([.. (await drawings.Of(user.Id, 50, cancel)).Select(d => Answer(d, rules))]));
     }
 
@@ -179,7 +178,7 @@ public static class DrawingEndpoints
         if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
             return Problems.NotFound("drawing of yours");
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check)
             return errors.Answer();
@@ -209,7 +208,7 @@ public static class DrawingEndpoints
         if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
             return Problems.NotFound("drawing of yours");
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var lines = await reader.Read(user.Id, drawing, (d, _) => LinePaths.Of(d, drawing.Summary.Meanings(rules.Colours)), cancel);
         return lines is null ? Problems.NotFound("drawing of yours") : TypedResults.Ok(lines);
     }

@@ -1,6 +1,7 @@
 using Microsoft.Extensions.Caching.Memory;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Store.Drawings;
+using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Drawings;
 

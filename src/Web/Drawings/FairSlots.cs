@@ -1,10 +1,6 @@
-namespace VelvetGate.Web.Drawings;
+using VelvetGate.Web.Shared;
 
-/// <summary>So much is asked of the bench that more would only wait.</summary>
-public sealed class DrawingsBusyException() : Exception("Too many drawings are being read. Wait a few seconds and try again.")
-{
-    public const int RetryAfterSeconds = 5;
-}
+namespace VelvetGate.Web.Drawings;
 
 /// <summary>
 /// A few heavy things at once, and of each person one: whoever asks for many waits behind themselves, not before the others.

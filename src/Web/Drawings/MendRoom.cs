@@ -6,7 +6,6 @@ using VelvetGate.Core.House;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Drawings;
@@ -37,7 +36,7 @@ public sealed class MendRoom(DrawingStore drawings, DrawingReader reader, HouseS
         if (await DrawingEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
             return new(default, Problems.NotFound("drawing of yours"));
         if (await house.Rules(now, cancel) is not { } rules)
-            return new(default, HouseEndpoints.NoRules());
+            return new(default, Problems.NoRules());
         var errors = new FieldErrors();
         var check = await CheckFor.Read(
             request.MachineId,

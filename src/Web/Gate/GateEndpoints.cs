@@ -4,7 +4,6 @@ using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Gate;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Gate;

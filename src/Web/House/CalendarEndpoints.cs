@@ -7,7 +7,6 @@ using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
-using VelvetGate.Web.Booking;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
@@ -83,7 +82,7 @@ public static class CalendarEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var whole = await user.SeesNames();
         var names = (await people.All(now, cancel)).ToDictionary(
             p => p.Id,
@@ -119,7 +118,7 @@ public static class CalendarEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (Read(request, rules, out var plan) is { } problem)
             return problem;
         var times = plan!.When.Occurrences(rules.Clock);
@@ -140,7 +139,7 @@ public static class CalendarEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (Read(request, rules, out var plan) is { } problem)
             return problem;
         var added = await calendar.Add(plan!, rules.Clock, user.Id, now, cancel);
@@ -170,7 +169,7 @@ public static class CalendarEndpoints
         [
             .. (await bookings.Of(ids, cancel))
                 .Where(b => plan.Kind != PlanKind.Class || !plan.Roster.Contains(b.PersonId))
-                .Select(b => BookingEndpoints.Answer(b, user.Id, true)),
+                .Select(b => BookingAnswers.Of(b, user.Id, true)),
         ];
     }
 
@@ -218,7 +217,7 @@ public static class CalendarEndpoints
         plan = new NewPlan(
             kind,
             string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(),
-            new Recurrence(first!.Value, starts!.Value, ends!.Value, SetUpEndpoints.Blank(request.Rule), except),
+            new Recurrence(first!.Value, starts!.Value, ends!.Value, Texts.Blank(request.Rule), except),
             kind == PlanKind.Closure ? null : request.PersonId!.Trim(),
             kind == PlanKind.Duty ? [] : machines,
             kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [],

@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
-using VelvetGate.Store.House;
+using VelvetGate.Store.Founding;
 
 namespace VelvetGate.Web.House;
 

@@ -1,14 +1,12 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using NodaTime.Text;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
 using VelvetGate.Store.Demo;
 using VelvetGate.Store.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
@@ -75,12 +73,6 @@ public sealed record SlotAnswer(Instant At, string Label);
 
 public sealed record StopMade(Guid Id);
 
-/// <summary>A steward's word to end a hold was noted; it still holds.</summary>
-public sealed record HoldAnswer(string Text)
-{
-    public static readonly HoldAnswer Noted = new("Noted. A steward set this: it holds until they, or one more steward, say so too.");
-}
-
 /// <param name="OpticsTouched">Lens, mirrors, tube or alignment: then settings are tested again. Not said counts as touched.</param>
 public sealed record ReturnRequest(string? Reason = null, bool? OpticsTouched = null);
 
@@ -130,7 +122,7 @@ public static class HouseEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return NoRules();
+            return Problems.NoRules();
         return TypedResults.Ok(
             new HouseAnswer(
                 rules.HouseName,
@@ -154,7 +146,7 @@ public static class HouseEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return NoRules();
+            return Problems.NoRules();
         var day = rules.Clock.DateOf(now);
         if (!string.IsNullOrWhiteSpace(date))
         {
@@ -188,7 +180,7 @@ public static class HouseEndpoints
     )
     {
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return NoRules();
+            return Problems.NoRules();
         var parsed = LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-dd'T'HH:mm").Parse(local ?? "");
         if (!parsed.Success)
             return Problems.Of(HouseProblems.LocalBad.Refuse("local"));
@@ -275,7 +267,7 @@ public static class HouseEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         var now = clock.GetCurrentInstant();
         if ((await house.Machines(now, cancel)).All(m => m.Spec.Id != id))
@@ -296,7 +288,7 @@ public static class HouseEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         var now = clock.GetCurrentInstant();
         var stops = await house.Stops(id, now, cancel);
@@ -325,7 +317,7 @@ public static class HouseEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         // Who does not say whether the optics were touched has not ruled it out.
         var ending = await house.Return(
@@ -340,9 +332,4 @@ public static class HouseEndpoints
             return Problems.Of(refusal);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
     }
-
-    internal static ProblemHttpResult NoRules() => Problems.Of(GateProblems.HouseNoRulesYet.Refuse());
 }
-
-/// <param name="Demo">Demo sign-ins are printed and shown.</param>
-public sealed record Mode(bool Demo);

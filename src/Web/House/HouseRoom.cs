@@ -1,3 +1,4 @@
+using VelvetGate.Store.Founding;
 using VelvetGate.Store.House;
 
 namespace VelvetGate.Web.House;

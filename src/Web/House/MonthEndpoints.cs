@@ -5,7 +5,6 @@ using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
@@ -42,7 +41,7 @@ public static class MonthEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var today = rules.Clock.DateOf(now);
         var first = today.With(DateAdjusters.StartOfMonth);
         if (!string.IsNullOrWhiteSpace(month))

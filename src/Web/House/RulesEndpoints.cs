@@ -4,7 +4,6 @@ using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Store.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
@@ -92,7 +91,7 @@ public static class RulesEndpoints
         var errors = new FieldErrors();
         var read = SheetChecks.Rules(request.Fields);
         errors.Add(read.Errors);
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         var from = now;
         if (!string.IsNullOrWhiteSpace(request.From))
@@ -121,7 +120,7 @@ public static class RulesEndpoints
     )
     {
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         return Packs.All.Any(p => p.Id == pack)
             ? TypedResults.Ok(Packs.Start(pack, rules.HouseName, rules.ZoneId) with { Colours = rules.Colours })
             : Problems.NotFound("pack");

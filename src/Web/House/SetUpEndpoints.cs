@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
-using VelvetGate.Store.House;
+using VelvetGate.Store.Founding;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
@@ -97,8 +97,8 @@ public static class SetUpEndpoints
             request.FamilyName,
             null,
             "adult",
-            Blank(request.Email),
-            Blank(request.SignInName),
+            Texts.Blank(request.Email),
+            Texts.Blank(request.SignInName),
             null,
             now.InUtc().Date
         );
@@ -111,6 +111,4 @@ public static class SetUpEndpoints
             ? Problems.Of(refusal)
             : TypedResults.Created($"/api/people/{made.Value}", new MadeAnswer(made.Value));
     }
-
-    internal static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

@@ -87,7 +87,7 @@ public static class SheetEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var machines = await sheets.Machines(cancel);
         var room = await sheets.Room(now, cancel);
         var kit = (await sheets.Kit(now, cancel))
@@ -181,7 +181,7 @@ public static class SheetEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         CheckId(id, errors);
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > FormField.LongestText)
@@ -237,24 +237,5 @@ public static class SheetEndpoints
     {
         if (id.Length > 40 || id.Any(c => !char.IsAsciiLetterLower(c) && !char.IsAsciiDigit(c) && c != '-'))
             errors.Add("id", "The short name has small letters, digits and hyphens, up to 40.");
-    }
-}
-
-/// <summary>Days that people type, as the instants they mean.</summary>
-internal static class Days
-{
-    /// <summary>The end of a last day on the house's calendar.</summary>
-    public static Instant? LastDay(string? text, string field, HouseRules rules, FieldErrors errors) =>
-        Day(text, field, errors) is { } day ? new LastDay(day).End(rules.Clock) : null;
-
-    public static LocalDate? Day(string? text, string field, FieldErrors errors)
-    {
-        if (string.IsNullOrWhiteSpace(text))
-            return null;
-        var parsed = NodaTime.Text.LocalDatePattern.Iso.Parse(text.Trim());
-        if (parsed is { Success: true, Value.Year: > 1900 and < 2200 })
-            return parsed.Value;
-        errors.Add(field, $"“{text}” is not a date. Write it like 2027-05-31.");
-        return null;
     }
 }

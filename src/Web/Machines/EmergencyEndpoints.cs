@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Machines;
 using VelvetGate.Store.House;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Machines;
@@ -28,7 +27,7 @@ public static class EmergencyEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var machines = await sheets.Machines(cancel);
         var machine = machines.FirstOrDefault(m => m.Spec.Id == id);
         if (machine is null)

@@ -6,8 +6,6 @@ using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
@@ -99,7 +97,7 @@ public static class ExchangeEndpoints
             return BadFormat();
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var rows = (await sheets.All(now, cancel)).Select(s =>
             new[]
             {
@@ -132,7 +130,7 @@ public static class ExchangeEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var unit = Length.ParseChoice(request.Unit);
         if (unit.Refusal is { } badUnit)
             return Problems.Of(badUnit);
@@ -153,7 +151,7 @@ public static class ExchangeEndpoints
                 changes.Add(new RulingChange(material.Key, [.. cells.Select(c => c.Key)], [.. cells.SelectMany(c => c)], "", review));
         }
         var dry = request.DryRun != false || bad.Count > 0;
-        if (!dry && PeopleEndpoints.Reasons.Check(request.Reason) is { } noReason)
+        if (!dry && Reasons.Check(request.Reason) is { } noReason)
             return noReason;
         var names = shelf.Materials.ToDictionary(m => m.Id, m => m.Name);
         var made = await store.Import(changes, shelf.Versions, dry ? null : request.Reason!.Trim(), user.Id, now, cancel);

@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
@@ -52,7 +51,7 @@ public static class IdentificationEndpoints
     private static async Task<Results<Ok<IdentifyForm>, ProblemHttpResult>> Form(HouseStore house, IClock clock, CancellationToken cancel)
     {
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         return TypedResults.Ok(
             new IdentifyForm(rules.FlameTestOffered, Identification.Cautions(rules.FlameTestOffered), MaterialTable.RulesOfThumb)
         );
@@ -69,7 +68,7 @@ public static class IdentificationEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var shown = Length.ParseChoice(request.Unit);
         if (shown.Refusal is { } bad)

@@ -6,7 +6,6 @@ using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
@@ -93,7 +92,7 @@ public static class MaterialEndpoints
         if (!string.IsNullOrWhiteSpace(on))
         {
             if (await house.Rules(now, cancel) is not { } rules)
-                return HouseEndpoints.NoRules();
+                return Problems.NoRules();
             if (LocalDatePattern.Iso.Parse(on) is not { Success: true } day)
                 return Problems.Of(CommonProblems.DayBad.Refuse("on"));
             // Today reads as it is now, and any other day as it began.

@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.Materials;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
@@ -94,7 +93,7 @@ public static class PublicListEndpoints
             return (null, Problems.Of(refusal));
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return (null, HouseEndpoints.NoRules());
+            return (null, Problems.NoRules());
         var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
         var one = string.IsNullOrWhiteSpace(machine) ? null : machines.FirstOrDefault(m => m.Id == machine);
         if (one is null && !string.IsNullOrWhiteSpace(machine))

@@ -9,9 +9,6 @@ using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
-using VelvetGate.Web.Booking;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
@@ -203,7 +200,7 @@ public static class RulingEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem)
             return problem;
         var preview = await rulings.Preview(change, from, now, cancel);
@@ -225,10 +222,10 @@ public static class RulingEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (Read(id, request, rules, now, out var change, out var from, out var unit) is { } problem)
             return problem;
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         if (request.Version is not { } version)
             return Problems.Of(MaterialsProblems.VersionMissing.Refuse("version"));
@@ -306,7 +303,7 @@ public static class RulingEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         var state = await rulings.Answer(
             id,
@@ -428,7 +425,7 @@ public static class RulingEndpoints
         new(
             [.. preview.Cells.Select(c => Cell(c, unit))],
             preview.Direction,
-            [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, true))],
+            [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingAnswers.Of(b, user.Id, true))],
             preview.Hits.Sheets,
             preview.Hits.Settings,
             proposal

@@ -8,8 +8,6 @@ using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
@@ -151,7 +149,7 @@ public static class RulingRequestEndpoints
         foreach (var (field, text) in new[] { ("name", request.Name), ("supplier", request.Supplier), ("link", request.Link) })
             if (text?.Length > RulingRequests.LongestWord)
                 errors.Add(field, $"Keep it to {RulingRequests.LongestWord} characters.");
-        if (request.Note is { Length: > 0 } note && PeopleEndpoints.Reasons.Wrong(note) is { } wrong && !string.IsNullOrWhiteSpace(note))
+        if (request.Note is { Length: > 0 } note && Reasons.Wrong(note) is { } wrong && !string.IsNullOrWhiteSpace(note))
             errors.Add("note", wrong);
         if (errors.Any)
             return errors.Answer();
@@ -222,11 +220,11 @@ public static class RulingRequestEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (!Enum.TryParse<RequestAnswer>(request.Answer, ignoreCase: true, out var answer) || int.TryParse(request.Answer, out _))
             errors.Add("answer", "Say known, added, cleared or refused.");
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         NewMaterial? added = null;
         if (!errors.Any && answer == RequestAnswer.Known && string.IsNullOrWhiteSpace(request.MaterialId))

@@ -8,9 +8,6 @@ using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
-using VelvetGate.Web.Booking;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
@@ -187,7 +184,7 @@ public static class SheetDeskEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await Find(tag, sheets, now, cancel) is not { } sheet)
             return Problems.NotFound("sheet");
         var asker = (await user.Person())?.Id;
@@ -343,7 +340,7 @@ public static class SheetDeskEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await Find(tag, sheets, now, cancel) is not { } sheet)
             return Problems.NotFound("sheet");
         var errors = new FieldErrors();
@@ -354,7 +351,7 @@ public static class SheetDeskEndpoints
         var machines = request.MachineIds?.OfType<string>().Distinct().ToList() ?? [];
         if (machines.Any(m => !known.Contains(m)))
             errors.Add("machineIds", "One of these machines does not exist.");
-        if (PeopleEndpoints.Reasons.Wrong(request.Seen) is { } wrong)
+        if (Reasons.Wrong(request.Seen) is { } wrong)
             errors.Add("seen", string.IsNullOrWhiteSpace(request.Seen) ? "Write what you saw: label, order page, data sheet." : wrong);
         var today = rules.Clock.DateOf(now);
         var last = SheetDesk.LastDay(today, sheet.BroughtBy is null, rules).Date;
@@ -410,7 +407,7 @@ public static class SheetDeskEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         if (SheetTags.Read(tag) is not { } number)
             return Problems.NotFound("sheet");
@@ -456,7 +453,7 @@ public static class SheetDeskEndpoints
     )
     {
         var now = clock.GetCurrentInstant();
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         if (SheetTags.Read(tag) is not { } number)
             return Problems.NotFound("sheet");
@@ -470,7 +467,7 @@ public static class SheetDeskEndpoints
             new ReportAnswer(
                 hits.Quarantined,
                 hits.Recheck,
-                [.. (await bookings.Of(hits.Bookings, cancel)).Select(b => BookingEndpoints.Answer(b, user.Id, whole))],
+                [.. (await bookings.Of(hits.Bookings, cancel)).Select(b => BookingAnswers.Of(b, user.Id, whole))],
                 hits.Runs,
                 [.. hits.Machines.Select(m => machines.GetValueOrDefault(m, m))]
             )

@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.People;
@@ -162,16 +161,16 @@ public static class AccountEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var (person, wrong) = PeopleCsv.Check(
-            SetUpEndpoints.Blank(request.GivenName),
-            SetUpEndpoints.Blank(request.FamilyName),
-            SetUpEndpoints.Blank(request.BirthDate),
-            SetUpEndpoints.Blank(request.AgeBand),
-            SetUpEndpoints.Blank(request.Email),
-            SetUpEndpoints.Blank(request.SignInName),
-            SetUpEndpoints.Blank(request.AccountEnds),
+            Texts.Blank(request.GivenName),
+            Texts.Blank(request.FamilyName),
+            Texts.Blank(request.BirthDate),
+            Texts.Blank(request.AgeBand),
+            Texts.Blank(request.Email),
+            Texts.Blank(request.SignInName),
+            Texts.Blank(request.AccountEnds),
             rules.Clock.DateOf(now)
         );
         errors.Add(wrong);
@@ -199,7 +198,7 @@ public static class AccountEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var read = PeopleCsv.Read(request.Csv ?? "", rules.Clock.DateOf(now));
         if (read.Refusal is { } refusal)
             return Problems.Of(refusal);
@@ -245,7 +244,7 @@ public static class AccountEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var end = Days.LastDay(request.LastDay, "lastDay", rules, errors);
         if (errors.Any)
@@ -354,14 +353,14 @@ public static class AccountEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (!Enum.TryParse<Role>(request.Role, ignoreCase: true, out var role) || int.TryParse(request.Role, out _))
             errors.Add("role", "Choose member, trainer, steward, keeper, countersigner or repair.");
         var until = Days.LastDay(request.LastDay, "lastDay", rules, errors);
         if (errors.Any)
             return errors.Answer();
-        var given = await accounts.Grant(id, role, SetUpEndpoints.Blank(request.MachineId), until, user.Id, now, cancel);
+        var given = await accounts.Grant(id, role, Texts.Blank(request.MachineId), until, user.Id, now, cancel);
         return given.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
@@ -389,9 +388,9 @@ public static class AccountEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
-        if (PeopleEndpoints.Reasons.Wrong(request.Text) is not null)
+        if (Reasons.Wrong(request.Text) is not null)
             errors.Add("text", "Write who gave the consent and how, such as “mother, signed form of 3 May”.");
         var until = Days.LastDay(request.LastDay, "lastDay", rules, errors);
         if (until <= now)
@@ -432,7 +431,7 @@ public static class AccountEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         return await accounts.LegalHold(id, request.Hold != false, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel)
             ? TypedResults.NoContent()
@@ -468,7 +467,7 @@ public static class AccountEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var erased = await data.Erase(id, user.Id, rules, now, cancel);
         return erased.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }

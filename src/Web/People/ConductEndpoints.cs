@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.People;
@@ -139,7 +138,7 @@ public static class ConductEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         async Task<ConductStep> Of(ConductMatter matter) => await conduct.Next(id, matter, rules, now, cancel);
         return TypedResults.Ok(
             new ConductNext(
@@ -163,7 +162,7 @@ public static class ConductEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (!Enum.TryParse<ConductMatter>(request.Matter, true, out var matter) || int.TryParse(request.Matter, out _))
             errors.Add("matter", "Choose what happened.");
@@ -175,14 +174,14 @@ public static class ConductEndpoints
             else
                 errors.Add("step", "Choose what follows, or leave it to the ladder.");
         }
-        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong)
+        if (Reasons.Wrong(request.Text) is { } wrong)
             errors.Add("text", string.IsNullOrWhiteSpace(request.Text) ? "Write what happened, in a sentence or two." : wrong);
         if (errors.Any)
             return errors.Answer();
         var follows = step ?? await conduct.Next(id, matter, rules, now, cancel);
         var written = await conduct.Write(
             id,
-            SetUpEndpoints.Blank(request.MachineId),
+            Texts.Blank(request.MachineId),
             matter,
             follows,
             request.Text!.Trim(),
@@ -226,7 +225,7 @@ public static class ConductEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var today = rules.Clock.DateOf(now);
         var day = Days.Day(request.HeardOn, "heardOn", errors) ?? today;
@@ -234,7 +233,7 @@ public static class ConductEndpoints
             errors.Add("heardOn", "The hearing is still to come. Write its outcome when it is over.");
         if (request.Outcome is not ("upheld" or "lifted"))
             errors.Add("outcome", "Say upheld or lifted.");
-        if (PeopleEndpoints.Reasons.Wrong(request.Text) is { } wrong)
+        if (Reasons.Wrong(request.Text) is { } wrong)
             errors.Add("text", wrong);
         if (errors.Any)
             return errors.Answer();

@@ -6,7 +6,6 @@ using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.People;
@@ -37,7 +36,7 @@ public static class MyEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         return await accounts.Find(user.Id, now, cancel) is { } account
             ? TypedResults.Ok(new MyAnswer(account, rules.Agreement, account.AgreementSince))
             : Problems.NotFound("account");
@@ -53,7 +52,7 @@ public static class MyEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         await accounts.Sign(user.Id, Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(rules.Agreement))), now, cancel);
         return TypedResults.NoContent();
     }

@@ -5,7 +5,6 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.People;
@@ -27,8 +26,6 @@ public sealed record HeldCertificate(Guid Id, string Authority, Instant? Until);
 public sealed record PeopleList(IReadOnlyList<PersonAnswer> Items);
 
 public sealed record PauseRequest(string? Reason = null, string? Until = null);
-
-public sealed record ReasonRequest(string? Reason = null);
 
 public sealed record PauseMade(Guid Id);
 
@@ -154,14 +151,5 @@ public static class PeopleEndpoints
         if (ending.Refusal is { } refusal)
             return Problems.Of(refusal);
         return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
-    }
-
-    /// <summary>The written reason that every such act needs.</summary>
-    internal static class Reasons
-    {
-        public static ProblemHttpResult? Check(string? reason) => WrittenReason.Wrong(reason) is { } wrong ? Problems.Of(wrong) : null;
-
-        /// <returns>What is wrong with it; null when it serves.</returns>
-        public static string? Wrong(string? reason) => WrittenReason.Wrong(reason)?.Text;
     }
 }

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Antiforgery;
 using Npgsql;
 using VelvetGate.Core.Drawings;
-using VelvetGate.Web.Drawings;
 
 namespace VelvetGate.Web.Shared;
 

@@ -47,3 +47,6 @@ public static class BehindProxy
         app.UseForwardedHeaders(options);
     }
 }
+
+/// <param name="Demo">Demo sign-ins are printed and shown.</param>
+public sealed record Mode(bool Demo);

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using VelvetGate.Core.Gating;
 
 namespace VelvetGate.Web.Shared;
 
@@ -23,6 +24,9 @@ public static class Problems
         Of(new Refusal(RequestProblems.RequestInvalid, string.Join(" ", errors.SelectMany(e => e.Value))), new { errors });
 
     public static ProblemHttpResult NotFound(string what) => Of(CommonProblems.NotFound.Refuse(null, what));
+
+    /// <summary>Nobody has founded the house yet.</summary>
+    public static ProblemHttpResult NoRules() => Of(GateProblems.HouseNoRulesYet.Refuse());
 
     /// <summary>The one mapping from what sort of refusal it is to a status of HTTP (RFC 9110; 429 RFC 6585, 507 RFC 4918).</summary>
     public static int Status(ProblemKind kind) =>

@@ -7,7 +7,6 @@ using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
-using VelvetGate.Web.House;
 
 namespace VelvetGate.Web.Shared;
 

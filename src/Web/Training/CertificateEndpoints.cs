@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -66,7 +65,7 @@ public static class CertificateEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await certificates.Standing(id, rules, now, cancel) is not { } standing)
             return Problems.NotFound("certificate");
         var state = StateOf(standing, now);
@@ -98,7 +97,7 @@ public static class CertificateEndpoints
     {
         var now = papers.Clock.GetCurrentInstant();
         if (await papers.House.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await papers.Certificates.Standing(id, rules, now, cancel) is not { } standing)
             return Problems.NotFound("certificate");
         if (standing.PersonId != papers.User.Id && !await papers.User.SeesNames())

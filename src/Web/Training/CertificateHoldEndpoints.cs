@@ -5,7 +5,6 @@ using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -90,12 +89,12 @@ public static class CertificateHoldEndpoints
             return Problems.Of(TrainingProblems.CertificateNotYours.Refuse());
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         return TypedResults.Ok(
             new CertificateHoldList([
-                .. (await holds.Now(SetUpEndpoints.Blank(person), now, cancel)).Select(h => new CertificateHoldAnswer(
+                .. (await holds.Now(Texts.Blank(person), now, cancel)).Select(h => new CertificateHoldAnswer(
                     h.Id,
                     h.PersonId,
                     names.GetValueOrDefault(h.PersonId, "somebody"),
@@ -131,7 +130,7 @@ public static class CertificateHoldEndpoints
         var conditions = new HoldConditions(request.SupervisedRuns ?? 0, request.Quiz ?? false);
         if (known)
             errors.Add(CertificateHolds.Wrong(kind, conditions));
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();
@@ -163,7 +162,7 @@ public static class CertificateHoldEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (string.IsNullOrWhiteSpace(request.Signer))
             errors.Add("signer", "Choose whose signatures.");
@@ -176,7 +175,7 @@ public static class CertificateHoldEndpoints
         if (to < from)
             errors.Add("to", "The last day lies before the first.");
         var store = request.DryRun == false;
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (store && Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();
@@ -216,7 +215,7 @@ public static class CertificateHoldEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
+        if (Reasons.Check(request.Reason) is { } problem)
             return problem;
         var ended = await holds.End(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         if (ended.Refusal is { } refusal)

@@ -5,7 +5,6 @@ using PdfSharp.Drawing.Layout;
 using PdfSharp.Pdf;
 using VelvetGate.Core.House;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.Materials;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;

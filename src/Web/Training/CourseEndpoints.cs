@@ -5,7 +5,6 @@ using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -81,7 +80,7 @@ public static class CourseEndpoints
         if (id != user.Id && !await user.Is(Role.Steward, Role.Trainer))
             return Problems.Of(TrainingProblems.LadderNotYours.Refuse());
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await people.Find(id, now, cancel) is not { } who)
             return Problems.NotFound("person");
         var all = await paths.All(rules, now, cancel);
@@ -128,7 +127,7 @@ public static class CourseEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await course.Page(id, cancel) is not { } page)
             return Problems.NotFound("reading");
         var done = await course.Done(user.Id, cancel);

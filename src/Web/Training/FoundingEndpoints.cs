@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -76,7 +75,7 @@ public static class FoundingEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (string.IsNullOrWhiteSpace(request.PersonId))
             errors.Add("personId", "Choose the person.");
@@ -99,7 +98,7 @@ public static class FoundingEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         var confirmed = await founding.Confirm(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         return confirmed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();

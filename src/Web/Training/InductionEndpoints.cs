@@ -5,8 +5,6 @@ using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -151,7 +149,7 @@ public static class InductionEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (string.IsNullOrWhiteSpace(request.MachineId))
             errors.Add("machineId", "Choose the machine.");
@@ -222,7 +220,7 @@ public static class InductionEndpoints
         IClock clock,
         CancellationToken cancel
     ) =>
-        PeopleEndpoints.Reasons.Check(request.Reason) is { } problem
+        Reasons.Check(request.Reason) is { } problem
             ? problem
             : Answer(
                 await sessions.Cancel(id, request.Reason!.Trim(), user.Id, await user.Is(Role.Steward), clock.GetCurrentInstant(), cancel)

@@ -7,7 +7,6 @@ using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -137,7 +136,7 @@ public static class MatrixEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return (null, HouseEndpoints.NoRules());
+            return (null, Problems.NoRules());
         var wanted = string.IsNullOrWhiteSpace(show) ? "all" : show;
         if (!Shows.Contains(wanted))
             return (null, Problems.Of(TrainingProblems.MatrixShow.Refuse("show", string.Join(", ", Shows))));

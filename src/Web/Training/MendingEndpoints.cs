@@ -4,8 +4,6 @@ using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -112,12 +110,12 @@ public static class MendingEndpoints
             old?.Alt
         );
         errors.Add(draft.Wrong([.. (await course.Modules(cancel)).Where(m => m.Topic.Length > 0).Select(m => m.Topic)]));
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();
         var made = await questions.Change(
-            SetUpEndpoints.Blank(request.Replaces),
+            Texts.Blank(request.Replaces),
             draft,
             request.Reason!.Trim(),
             user.Id,
@@ -138,7 +136,7 @@ public static class MendingEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
+        if (Reasons.Check(request.Reason) is { } problem)
             return problem;
         var made = await questions.Change(id, null, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         return made.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
@@ -164,7 +162,7 @@ public static class MendingEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var store = request.DryRun == false;
         var present = (await sheets.All(cancel)).FirstOrDefault(s => s.Id == request.Id);
@@ -174,12 +172,12 @@ public static class MendingEndpoints
             Days.Day(request.RepeatBy, "repeatBy", errors)
         );
         errors.Add(change.Wrong(rules.Clock.DateOf(now)));
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (store && Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();
         var made = await sheets.Publish(
-            SetUpEndpoints.Blank(request.Id),
+            Texts.Blank(request.Id),
             request.Version ?? 0,
             change,
             store ? request.Reason!.Trim() : null,
@@ -206,13 +204,13 @@ public static class MendingEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var (store, today) = (request.DryRun == false, rules.Clock.DateOf(now));
         var day = Days.Day(request.RepeatBy, "repeatBy", errors);
         if (!errors.Any && Repeats.Wrong(day, today, asked: true) is { } late)
             errors.Add([late]);
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (store && Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();

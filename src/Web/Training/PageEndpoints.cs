@@ -5,8 +5,6 @@ using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -109,13 +107,13 @@ public static class PageEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         if (NewPages.Wrong(request.Title) is { } title)
             errors.Add("title", title.Text);
         var page = Written(request.Body, request.Check, request.Options, null);
         errors.Add(page.Wrong(rules.Clock.DateOf(now)));
-        if (PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();
@@ -140,7 +138,7 @@ public static class PageEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         LocalDate? by = null;
         if (!string.IsNullOrWhiteSpace(request.RepeatBy))
@@ -153,7 +151,7 @@ public static class PageEndpoints
         var today = rules.Clock.DateOf(now);
         var change = Written(request.Body, request.Check, request.Options, by);
         errors.Add(change.Wrong(today));
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (store && Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         if (errors.Any)
             return errors.Answer();

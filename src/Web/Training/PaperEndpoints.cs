@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
@@ -69,7 +68,7 @@ public static class PaperEndpoints
             return errors.Answer();
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var entered = await training.EnterPaper(
             request.MemberId!.Trim(),
             request.Authority!.Trim(),
@@ -112,7 +111,7 @@ public static class PaperEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var (from, to) = (Days.Day(request.From, "from", errors), Days.Day(request.To, "to", errors));
         if (!errors.Any)

@@ -5,8 +5,6 @@ using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -113,7 +111,7 @@ public static class PathEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var all = await paths.All(rules, now, cancel);
         var modules = await course.Modules(cancel);
         var sheets = await practicals.All(cancel);
@@ -169,7 +167,7 @@ public static class PathEndpoints
     {
         var now = parts.Clock.GetCurrentInstant();
         if (await parts.House.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var today = rules.Clock.DateOf(now);
         var day = Days.Day(request.From, "from", errors);
@@ -177,7 +175,7 @@ public static class PathEndpoints
             errors.Add("from", "A path begins today or later. Leave it empty to begin now.");
         var from = day is { } d && d > today ? rules.Clock.Day(d).Start : now;
         var need = Need(request.Need, errors);
-        if (store && PeopleEndpoints.Reasons.Wrong(request.Reason) is { } wrong)
+        if (store && Reasons.Wrong(request.Reason) is { } wrong)
             errors.Add("reason", wrong);
         var authority = request.Version is null
             ? Paths.NewAddOn(request.Authority?.Trim() ?? "", request.AddOn?.Trim() ?? "")
@@ -255,7 +253,7 @@ public static class PathEndpoints
                 thicker = read.Value;
         }
         List<string> ids = [.. (request.MaterialIds ?? []).OfType<string>().Distinct()];
-        var need = new AddOnNeed(SetUpEndpoints.Blank(request.Fixture), thicker, ids.Count > 0 ? ids : null, request.ForSigning ?? false);
+        var need = new AddOnNeed(Texts.Blank(request.Fixture), thicker, ids.Count > 0 ? ids : null, request.ForSigning ?? false);
         return need == new AddOnNeed() ? null : need;
     }
 }

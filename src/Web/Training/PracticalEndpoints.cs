@@ -6,8 +6,6 @@ using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -132,7 +130,7 @@ public static class PracticalEndpoints
             return errors.Answer();
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var begun = await practicals.Begin(request.MemberId!.Trim(), request.Authority!.Trim(), user.Id, rules, now, cancel);
         return begun.Refusal is { } refusal
             ? Problems.Of(refusal)
@@ -156,7 +154,7 @@ public static class PracticalEndpoints
             return NotYours();
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         var names = await PeopleNames.All(people, await user.SeesNames(), clock, cancel);
         return TypedResults.Ok(
@@ -198,7 +196,7 @@ public static class PracticalEndpoints
         if (await practicals.Find(id, cancel) is not { } seen)
             return Problems.NotFound("practical");
         if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await answering.Answer(seen, cancel) is not { } answer)
             return NotYours();
         return TypedResults.File(PracticalPrint.Pdf(answer, rules), "application/pdf", "practical.pdf");
@@ -255,7 +253,7 @@ public static class PracticalEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         return await Answer(await practicals.Agree(id, request.Marks ?? -1, user.Id, rules, now, cancel), answering, cancel);
     }
 
@@ -269,7 +267,7 @@ public static class PracticalEndpoints
         CancellationToken cancel
     )
     {
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } problem)
+        if (Reasons.Check(request.Reason) is { } problem)
             return problem;
         return await Answer(
             await practicals.Drop(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel),

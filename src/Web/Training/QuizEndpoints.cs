@@ -5,7 +5,6 @@ using VelvetGate.Core.People;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -110,7 +109,7 @@ public static class QuizEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var begun = await quizzes.Begin(user.Id, id, rules, now, cancel);
         return begun.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new AttemptBegun(begun.Value));
     }
@@ -128,7 +127,7 @@ public static class QuizEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         if (await quizzes.Find(id, cancel) is not { } attempt)
             return Problems.NotFound("attempt");
         if (attempt.PersonId != user.Id && !(attempt.Ended is not null && await user.Is(Role.Trainer, Role.Steward)))
@@ -164,7 +163,7 @@ public static class QuizEndpoints
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         return await quizzes.End(id, user.Id, rules, now, cancel) is { } ended
             ? TypedResults.Ok(await Shown(ended, course, rules, cancel))
             : Problems.NotFound("attempt of yours");

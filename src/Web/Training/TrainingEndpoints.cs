@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Training;
@@ -42,7 +41,7 @@ public static class TrainingEndpoints
             return errors.Answer();
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var signed = await training.SignOff(request.MemberId!.Trim(), request.Authority!.Trim(), request.Note, user.Id, rules, now, cancel);
         if (signed.Refusal is { } refusal)
         {

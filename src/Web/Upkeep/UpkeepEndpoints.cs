@@ -3,8 +3,6 @@ using NodaTime;
 using NodaTime.Text;
 using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.House;
-using VelvetGate.Web.House;
-using VelvetGate.Web.People;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Upkeep;
@@ -50,10 +48,10 @@ public static class UpkeepEndpoints
     )
     {
         var now = clock.GetCurrentInstant();
-        if (PeopleEndpoints.Reasons.Check(request.Reason) is { } bad)
+        if (Reasons.Check(request.Reason) is { } bad)
             return bad;
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var day = rules.Clock.DateOf(now).PlusMonths(1);
         if (!string.IsNullOrWhiteSpace(request.NextDay))
         {

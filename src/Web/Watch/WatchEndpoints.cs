@@ -14,7 +14,6 @@ using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Run;
 using VelvetGate.Store.Training;
-using VelvetGate.Web.Booking;
 using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
 
@@ -68,7 +67,7 @@ public static class WatchEndpoints
         if (shown.Refusal is { } refusal)
             return Problems.Of(refusal);
         if (await house.Rules(now, cancel) is not { } rules)
-            return HouseEndpoints.NoRules();
+            return Problems.NoRules();
         var whole = await user.SeesNames();
         var date = rules.Clock.DateOf(now);
         var open = rules.OpenOn(date);
@@ -89,7 +88,7 @@ public static class WatchEndpoints
                 [
                     .. machines.Select(m => new WatchMachine(
                         HouseEndpoints.Answer(m, rules, whole, now),
-                        [.. booked[m.Spec.Id].Select(b => BookingEndpoints.Answer(b, user.Id, whole))]
+                        [.. booked[m.Spec.Id].Select(b => BookingAnswers.Of(b, user.Id, whole))]
                     )),
                 ],
                 await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, shown.Value, now, cancel)

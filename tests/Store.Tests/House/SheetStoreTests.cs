@@ -2,6 +2,7 @@ using Dapper;
 using NodaTime;
 using Shouldly;
 using VelvetGate.Core.House;
+using VelvetGate.Store.Founding;
 using VelvetGate.Store.House;
 using VelvetGate.Tests.Support;
 using Xunit;

@@ -1,5 +1,6 @@
 using Shouldly;
 using VelvetGate.Web.Drawings;
+using VelvetGate.Web.Shared;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Drawings;

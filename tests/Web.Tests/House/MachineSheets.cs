@@ -5,7 +5,14 @@ namespace VelvetGate.Web.Tests.House;
 /// <summary>The form of a machine, as a keeper changes one field of it.</summary>
 internal static class MachineSheets
 {
+    /// <summary>Changes it, and it is taken.</summary>
     public static async Task Write(WebHouse house, string machine, string field, string value)
+    {
+        var answer = await Put(house, machine, field, value);
+        ((int)answer.Status).ShouldBeInRange(200, 204, answer.Body.ToString());
+    }
+
+    public static async Task<Answer> Put(WebHouse house, string machine, string field, string value)
     {
         using var keeper = await house.As("keeper");
         var sheet = (await keeper.Get("/api/house/sheets"))
@@ -28,7 +35,7 @@ internal static class MachineSheets
                 fields[$"station.{own}"] = at;
         }
         fields[field] = value;
-        var answer = await keeper.Put(
+        return await keeper.Put(
             $"/api/machines/{machine}",
             new
             {
@@ -37,6 +44,5 @@ internal static class MachineSheets
                 version = sheet.GetProperty("version").GetInt32(),
             }
         );
-        ((int)answer.Status).ShouldBeInRange(200, 204, answer.Body.ToString());
     }
 }

@@ -92,16 +92,59 @@ public class ArchitectureTests
         [("Training", "Materials")] = "add-ons are named after stock that wants one",
     };
 
-    [Fact]
-    public void Rooms_KnowOnlyWhatLiesBelow()
+    /// <summary>Rooms of Store by tier.</summary>
+    private static readonly string[][] StoreTiers =
+    [
+        ["Db", "Ledger"],
+        ["House", "People"],
+        ["Materials", "Drawings", "Training"],
+        ["Gate"],
+        ["Booking", "Run", "Founding"],
+        ["Demo"],
+    ];
+
+    private static readonly Dictionary<(string From, string To), string> WithinStore = new()
     {
-        var tier = Tiers.SelectMany((rooms, n) => rooms.Select(r => (Room: r, Tier: n))).ToDictionary(r => r.Room, r => r.Tier);
-        var prefix = typeof(VelvetGate.Core.Gating.Gate).Namespace!.Replace("Gating", "", StringComparison.Ordinal);
+        [("House", "People")] = "who stops a machine is told of it, and stewards are",
+        [("Db", "Training")] = "a database that is brought up gets the course that ships",
+    };
+
+    /// <summary>Rooms of Web by tier.</summary>
+    private static readonly string[][] WebTiers =
+    [
+        ["Shared"],
+        ["Ledger"],
+        ["House", "People", "Machines", "Upkeep"],
+        ["Materials", "Drawings", "Training"],
+        ["Gate"],
+        ["Booking", "Run"],
+        ["Watch"],
+    ];
+
+    private static readonly Dictionary<(string From, string To), string> WithinWeb = new();
+
+    [Fact]
+    public void Rooms_OfCore_KnowOnlyWhatLiesBelow() => Arrows(Core, Tiers, Within).ShouldBeEmpty();
+
+    [Fact]
+    public void Rooms_OfStore_KnowOnlyWhatLiesBelow() => Arrows(Store, StoreTiers, WithinStore).ShouldBeEmpty();
+
+    [Fact]
+    public void Rooms_OfWeb_KnowOnlyWhatLiesBelow() => Arrows(Web, WebTiers, WithinWeb).ShouldBeEmpty();
+
+    private static List<string> Arrows(
+        System.Reflection.Assembly floor,
+        string[][] tiers,
+        Dictionary<(string From, string To), string> within
+    )
+    {
+        var tier = tiers.SelectMany((rooms, n) => rooms.Select(r => (Room: r, Tier: n))).ToDictionary(r => r.Room, r => r.Tier);
+        var prefix = floor.GetName().Name + ".";
         string? Room(string name) =>
             name.StartsWith(prefix, StringComparison.Ordinal) ? name[prefix.Length..].Split('.')[0].Split('+', '/')[0] : null;
-        var arrows = Loaded
+        return Loaded
             .Types.Where(t =>
-                t.Assembly.Name.StartsWith(Core.GetName().Name!, StringComparison.Ordinal)
+                t.Assembly.Name.StartsWith(floor.GetName().Name!, StringComparison.Ordinal)
                 && Room(t.FullName) is { } r
                 && tier.ContainsKey(r)
             )
@@ -109,22 +152,25 @@ public class ArchitectureTests
                 t.Dependencies.Select(d => (From: Room(t.FullName)!, To: Room(d.Target.FullName), Who: $"{t.Name} → {d.Target.Name}"))
             )
             .Where(a => a.To is not null && tier.ContainsKey(a.To) && a.From != a.To)
-            .Where(a => tier[a.To!] >= tier[a.From] && !Within.ContainsKey((a.From, a.To!)))
+            .Where(a => tier[a.To!] >= tier[a.From] && !within.ContainsKey((a.From, a.To!)))
             .Select(a => $"{a.From} → {a.To}: {a.Who}")
             .Distinct()
             .Order(StringComparer.Ordinal)
             .ToList();
-        arrows.ShouldBeEmpty();
     }
 
     [Fact]
-    public void EveryRoomOfCore_HasItsTier() =>
-        Core.GetTypes()
-            .Select(t => t.Namespace)
-            .OfType<string>()
-            .Where(n => n.StartsWith("VelvetGate.Core.", StringComparison.Ordinal))
-            .Select(n => n.Split('.')[2])
-            .Distinct()
-            .Except(Tiers.SelectMany(t => t))
-            .ShouldBeEmpty();
+    public void EveryRoom_HasItsTier()
+    {
+        foreach (var (floor, tiers) in new[] { (Core, Tiers), (Store, StoreTiers), (Web, WebTiers) })
+            floor
+                .GetTypes()
+                .Select(t => t.Namespace)
+                .OfType<string>()
+                .Where(n => n.StartsWith(floor.GetName().Name + ".", StringComparison.Ordinal))
+                .Select(n => n.Split('.')[2])
+                .Distinct()
+                .Except(tiers.SelectMany(t => t))
+                .ShouldBeEmpty(floor.GetName().Name);
+    }
 }

@@ -2,7 +2,7 @@ using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
 
-namespace VelvetGate.Web.People;
+namespace VelvetGate.Web.Shared;
 
 /// <summary>What people are called for the one who looks.</summary>
 internal static class PeopleNames

@@ -9,7 +9,7 @@ using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 
-namespace VelvetGate.Store.House;
+namespace VelvetGate.Store.Founding;
 
 /// <summary>The first step of a new house: its rules from a pack, the starting material list, and the first keeper.</summary>
 public sealed class FoundingOfHouse(NpgsqlDataSource db)
@@ -76,7 +76,7 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
                     RecordEvents.HouseFounded,
                     new
                     {
-                        by = await HouseStore.Number(connection, transaction, id),
+                        by = await LedgerStore.Number(connection, transaction, id),
                         pack = rules.Pack,
                         steward = alsoSteward,
                     }

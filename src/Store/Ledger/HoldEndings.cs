@@ -3,9 +3,8 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
-using VelvetGate.Store.Ledger;
 
-namespace VelvetGate.Store.House;
+namespace VelvetGate.Store.Ledger;
 
 /// <summary>Ending what somebody set: at once, or with a second steward's word.</summary>
 internal static class HoldEndings
@@ -56,7 +55,7 @@ internal static class HoldEndings
             new
             {
                 hold,
-                by = await HouseStore.Number(connection, transaction, by),
+                by = await LedgerStore.Number(connection, transaction, by),
                 why = text.InChain,
             }
         );

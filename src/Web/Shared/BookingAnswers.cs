@@ -1,0 +1,59 @@
+using NodaTime;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.People;
+using VelvetGate.Store.Booking;
+
+namespace VelvetGate.Web.Shared;
+
+/// <param name="Parts">What each stretch is for; they add up to <paramref name="Minutes"/>.</param>
+/// <param name="MemberId">Staff and the person only.</param>
+/// <param name="Item">The first sheet that was asked for, so that its run can be logged: the person and staff only.</param>
+/// <param name="Companions">Come along and watch; they attend nothing.</param>
+/// <param name="NoShow">Released because nobody came.</param>
+/// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
+public sealed record BookingAnswer(
+    Guid Id,
+    int Number,
+    string MachineId,
+    string Name,
+    bool Mine,
+    Instant Start,
+    Instant End,
+    int Minutes,
+    IReadOnlyList<BookingPart> Parts,
+    bool Cancelled,
+    RiskAnswer? AtRisk,
+    Instant? ArrivedAt,
+    AskItem? Item,
+    string? MemberId,
+    int Companions,
+    bool NoShow
+);
+
+public sealed record RiskAnswer(Instant Since, IReadOnlyList<RiskReason> Reasons);
+
+/// <summary>A booking as the one who looks may see it: many rooms show some.</summary>
+internal static class BookingAnswers
+{
+    public static BookingAnswer Of(BookedTime b, string asker, bool whole) =>
+        new(
+            b.Id,
+            b.Number,
+            b.MachineId,
+            PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker),
+            b.PersonId == asker,
+            b.Start,
+            b.End,
+            b.Minutes,
+            b.Parts,
+            b.CancelledAt is not null,
+            b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskAnswer(since, b.AtRisk) : null,
+            b.ArrivedAt,
+            whole || b.PersonId == asker ? b.Ask.Items[0] : null,
+            whole || b.PersonId == asker ? b.PersonId : null,
+            b.Companions,
+            b.NoShow
+        );
+
+    private static int? Age(BookedTime b) => Ages.On(b.BirthDate, b.Start);
+}
