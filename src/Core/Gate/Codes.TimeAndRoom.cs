@@ -123,6 +123,7 @@ public static partial class Codes
         Remedies = [Remedies.TimeOther],
         Settings = [nameof(HouseRules.SameDayBooking)],
         AtStanding = Standing.Clear,
+        AtMachine = Standing.Clear,
     };
 
     public static readonly Rule TimeLimit = Ask(

@@ -72,10 +72,21 @@ public static class SheetChecks
 
     /// <summary>What a house rule is called and says, by its name in <see cref="HouseRules"/>.</summary>
     /// <exception cref="InvalidOperationException">No form has it.</exception>
-    public static RuleSays Says(string setting, HouseRules rules)
+    public static RuleSays Says(string setting, HouseRules rules) => Says([setting], rules)[0];
+
+    /// <summary>The same of several, in their order.</summary>
+    public static IReadOnlyList<RuleSays> Says(IReadOnlyCollection<string> settings, HouseRules rules)
+    {
+        if (settings.Count == 0)
+            return [];
+        var flat = Flat(rules);
+        return [.. settings.Select(s => Says(s, flat))];
+    }
+
+    private static RuleSays Says(string setting, JsonNode flat)
     {
         var field = HouseSheets.Rules.Single(f => string.Equals(f.Key, setting, StringComparison.OrdinalIgnoreCase));
-        return new RuleSays(field.Key, field.Label, field.Kind is FieldKind.LongText ? "" : Show(field, Flat(rules)), field.Unit);
+        return new RuleSays(field.Key, field.Label, field.Kind is FieldKind.LongText ? "" : Show(field, flat), field.Unit);
     }
 
     private static JsonNode Flat(HouseRules rules) => JsonNode.Parse(GateJson.Write(rules))!;

@@ -66,6 +66,13 @@ public sealed class HouseStore(NpgsqlDataSource db)
         return [.. specs.Select(s => new MachineNow(s, stops[s.Id].FirstOrDefault()))];
     }
 
+    /// <summary>Those whose last day in the house is not over: what people choose from.</summary>
+    public async Task<IReadOnlyList<MachineNow>> MachinesHere(Instant now, CancellationToken cancel)
+    {
+        var rules = await Rules(now, cancel);
+        return [.. (await Machines(now, cancel)).Where(m => rules is null || !m.Spec.IsGone(now, rules.Clock))];
+    }
+
     /// <summary>Who is on duty and until when; null when nobody is.</summary>
     public async Task<(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until)?> OnDuty(
         Instant now,

@@ -26,7 +26,7 @@ internal sealed record CheckFor(MachineSpec Machine, Material Material, decimal 
         CancellationToken cancel
     )
     {
-        var machines = await house.Machines(now, cancel);
+        var machines = await house.MachinesHere(now, cancel);
         var machine = machines.FirstOrDefault(m => machineId is null || m.Spec.Id == machineId);
         if (machine is null)
             errors.Add("machineId", "Choose a machine of this house.");

@@ -270,7 +270,12 @@ public static class GateEndpoints
             [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingAnswer(h.Item, h.Material, h.Text))]
         );
 
-    internal static IReadOnlyList<PostAnswer> Posts(Decision decision, HouseRules rules) =>
+    internal static IReadOnlyList<PostAnswer> Posts(Decision decision, HouseRules rules)
+    {
+        var says = SheetChecks
+            .Says([.. decision.Reasons.SelectMany(r => r.Settings).Distinct()], rules)
+            .ToDictionary(r => r.Key, StringComparer.OrdinalIgnoreCase);
+        return
         [
             .. decision.Posts.Select(p => new PostAnswer(
                 p.Post,
@@ -283,10 +288,11 @@ public static class GateEndpoints
                         r.Source,
                         r.Item,
                         r.Remedy is { } m ? RemedyAnswer.Of(m) : null,
-                        [.. r.Settings.Select(s => SheetChecks.Says(s, rules))]
+                        [.. r.Settings.Select(s => says[s])]
                     )),
                 ],
                 p.Fact
             )),
         ];
+    }
 }

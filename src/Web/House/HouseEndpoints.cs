@@ -226,13 +226,7 @@ public static class HouseEndpoints
         var whole = await user.SeesNames();
         var now = clock.GetCurrentInstant();
         var rules = await house.Rules(now, cancel);
-        return TypedResults.Ok(
-            new MachineList([
-                .. (await house.Machines(now, cancel))
-                    .Where(m => rules is null || !m.Spec.IsGone(now, rules.Clock))
-                    .Select(m => Answer(m, rules, whole, now)),
-            ])
-        );
+        return TypedResults.Ok(new MachineList([.. (await house.MachinesHere(now, cancel)).Select(m => Answer(m, rules, whole, now))]));
     }
 
     internal static MachineAnswer Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) =>

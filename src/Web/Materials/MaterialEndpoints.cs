@@ -100,7 +100,7 @@ public static class MaterialEndpoints
                 at = rules.Clock.Day(day.Value).Start;
         }
         var (all, rulings, twins, versions) = await materials.Shelf(at, cancel);
-        var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
+        var machines = (await house.MachinesHere(now, cancel)).Select(m => m.Spec).ToList();
         var thick = string.IsNullOrWhiteSpace(thickness) ? (Result<decimal>?)null : Length.Parse(thickness, shown.Value);
         if (thick?.Refusal is { } badThickness)
             return Problems.Of(badThickness with { Field = "thickness" });

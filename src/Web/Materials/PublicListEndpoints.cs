@@ -94,7 +94,7 @@ public static class PublicListEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return (null, Problems.NoRules());
-        var machines = (await house.Machines(now, cancel)).Select(m => m.Spec).ToList();
+        var machines = (await house.MachinesHere(now, cancel)).Select(m => m.Spec).ToList();
         var one = string.IsNullOrWhiteSpace(machine) ? null : machines.FirstOrDefault(m => m.Id == machine);
         if (one is null && !string.IsNullOrWhiteSpace(machine))
             return (null, Problems.NotFound("machine"));

@@ -72,7 +72,7 @@ public static class WatchEndpoints
         var date = rules.Clock.DateOf(now);
         var open = rules.OpenOn(date);
         var day = rules.Clock.Day(date);
-        var machines = (await house.Machines(now, cancel)).Where(m => !m.Spec.IsGone(now, rules.Clock));
+        var machines = await house.MachinesHere(now, cancel);
         var booked = (await bookings.Between(day.Start, day.End, null, cancel)).ToLookup(b => b.MachineId);
         var duty = await house.OnDuty(now, cancel);
         return TypedResults.Ok(

@@ -457,6 +457,19 @@ public class GateTests
         Handling.Of(c.Ask, c.WithSheet(s => s with { Rulings = default }).Facts).ShouldBeEmpty();
     }
 
+    /// <summary>A house that takes no bookings for the same day lets those run that were booked before.</summary>
+    [Theory]
+    [InlineData(Phase.Booking, true)]
+    [InlineData(Phase.Standing, false)]
+    [InlineData(Phase.AtMachine, false)]
+    public void SameDay_IsAskedOfBookingAlone(Phase phase, bool said) =>
+        Spoilers["time.sameDay"]
+            (Open())
+            .Asking(a => a with { Phase = phase })
+            .Decide()
+            .Reasons.Any(r => r.Code == "time.sameDay")
+            .ShouldBe(said);
+
     /// <summary>A house rule that says no is named: of a code with several, the one that it was.</summary>
     [Fact]
     public void Reasons_NameTheHouseRuleThatSaysSo()

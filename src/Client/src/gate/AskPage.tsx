@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button'
 import { Link, useLocation, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, PageHead, RunOn } from '../shared/parts'
-import { dayQuery, useSession } from '../shared/session'
+import { dayQuery, hasRole, useSession } from '../shared/session'
 import { useUnit } from '../shared/units'
 import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '../shared/Standing'
 import { askBody, missing, useAskState, type AskState } from './askState'
@@ -205,8 +205,10 @@ function Remedy({
   )
 }
 
-/** The page on which a remedy is carried out or seen; none where it wants a drawing and the question has none. */
+/** The page on which a remedy is carried out or seen; none where it leads nowhere for the one who looks. */
 function wayOf(remedy: Schemas['RemedyAnswer'], me: Schemas['MeAnswer'], state: AskState) {
+  // What only a keeper does lies on a keeper's page.
+  if (remedy.by === 'keeper' && !hasRole(me, 'keeper')) return undefined
   if (!remedy.page || !remedy.pageWords || (remedy.page.includes('{drawing}') && !state.drawing)) return undefined
   const to = remedy.page
     .replace('{person}', encodeURIComponent(state.member ?? me.memberId))
