@@ -70,10 +70,10 @@ internal static class GateBench
             var answer = await (
                 await server.Http.PostAsJsonAsync("/api/gate/ask?soonest=false", question)
             ).Content.ReadFromJsonAsync<JsonElement>();
-            var ask = new Ask(
+            var ask = new GateQuestion(
                 sent.GetProperty("memberId").GetString()!,
                 sent.GetProperty("machineId").GetString()!,
-                [new AskItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 10)],
+                [new GateItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 10)],
                 null,
                 null,
                 NodaTime.Text.InstantPattern.ExtendedIso.Parse(sent.GetProperty("start").GetString()!).Value,

@@ -19,7 +19,7 @@ internal static class MendOptions
     private const string UsualClose = "0.1 mm";
 
     /// <returns>Doubled and nearly doubled lines out and small gaps closed, when only <c>--mend</c> is given.</returns>
-    public static MendAsk Read(Options options)
+    public static MendingQuestion Read(Options options)
     {
         var words = new MendWords(
             Doubled: true,

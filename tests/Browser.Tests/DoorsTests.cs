@@ -80,13 +80,13 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
         await server.Db.Tamper("update people.session set proved = now() - interval '20 minutes' where person_id = 'm-1'");
         browser.WaitFor("Give the role");
         browser.Press("Give the role");
-        browser.WaitFor("Your password once more");
+        browser.WaitFor("Give your password again");
         browser.Type("Password", "guess");
         browser.Press("Go on");
         browser.WaitFor("That is not your password");
         browser.Type("Password", "ropewalk");
         browser.Press("Go on");
-        browser.WaitGone("Your password once more");
+        browser.WaitGone("Give your password again");
     }
 
     [Fact]

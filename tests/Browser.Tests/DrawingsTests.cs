@@ -195,10 +195,10 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
         browser.WaitFor("of only 96 pixels to the inch");
         browser.WaitFor("The file states no size");
         browser.Wait(() => Dark(browser) is > 0.2 and < 0.8, "the code itself, half dark and half light");
-        browser.Type("Or how wide in all", "wide");
+        browser.Type("Or set the whole width", "wide");
         browser.Press("Show what it does");
         browser.WaitFor("is not a length");
-        browser.Type("Or how wide in all", "30 mm");
+        browser.Type("Or set the whole width", "30 mm");
         browser.Press("Show what it does");
         browser.WaitFor("Left out: 1 pixel picture, where it is taken as DXF");
         browser.Wait(() => Dark(browser) is > 0.2 and < 0.8, "the code as it would be placed");

@@ -37,7 +37,7 @@ public class HouseTests(LiveServer server)
         var clock = Stopwatch.StartNew();
         browser.Open("/");
         browser.WaitFor("Set the house up");
-        browser.Press("Found the house");
+        browser.Press("Set up this house");
         browser.WaitFor("Name the house");
         browser.WaitFor("Name at least the colour that cuts");
         browser.Type("The code from the server’s console", empty.Console.Split("The code that founds it: ")[1][..9]);
@@ -48,11 +48,11 @@ public class HouseTests(LiveServer server)
         browser.Type("Your family name", "Quarry");
         browser.Type("The name you sign in with", "ada");
         browser.Type("Password, at least 10 characters", "a long quiet river");
-        Tick(browser, "I am the steward too. A keeper has no safety powers by that alone.");
-        browser.Press("Found the house");
-        browser.WaitFor("No machine is written down yet.");
+        Tick(browser, "I am also the steward. Being keeper gives no safety powers by itself.");
+        browser.Press("Set up this house");
+        browser.WaitFor("No machine is listed yet.");
 
-        browser.Press("Write one down");
+        browser.Press("Add one");
         browser.Press("Add the machine");
         browser.WaitFor("Fill in “Name”.");
         foreach (
@@ -111,7 +111,7 @@ public class HouseTests(LiveServer server)
         )
             browser.Type(label, text);
         Choose(browser, "Extinguisher chosen near the machines", "CO₂");
-        browser.Press("Write the room down");
+        browser.Press("Save the room");
         browser.WaitGone("The room is not described");
 
         browser.Press("Calendar");
@@ -123,7 +123,7 @@ public class HouseTests(LiveServer server)
         foreach (var day in new[] { "Mon", "Tue", "Wed", "Thu", "Fri" })
             Tick(browser, day);
         Date(browser, "Last day", "2027-03-31");
-        browser.Press("Write it down");
+        browser.Press("Save");
         browser.WaitFor("every Monday and Tuesday and Wednesday and Thursday and Friday, 10:00 to 21:00, until 31 Mar 2027");
 
         browser.Press("People");
@@ -136,7 +136,7 @@ public class HouseTests(LiveServer server)
         browser.WaitFor("founding sign-off on a machine without trainers");
         Choose(browser, "On", "Robin");
         browser.Type("What it rests on", "Maker’s two-day course; the paper is in the binder.");
-        browser.Press("Write the founding sign-off down");
+        browser.Press("Save the founding sign-off");
         browser.WaitGone("Still missing");
 
         browser.Open("/training");
@@ -162,11 +162,11 @@ public class HouseTests(LiveServer server)
         Date(browser, "First day", "2026-11-25");
         browser.Type("From, such as 09:30", "10:00");
         browser.Type("To", "20:00");
-        browser.Press("What does it hit?");
-        browser.WaitFor("Not written yet. 1 time, and");
+        browser.Press("See what it affects");
+        browser.WaitFor("Not saved yet. 1 time, and");
         browser.WaitFor("standing bookings fall into them");
-        browser.Press("Write it down");
-        browser.WaitFor("Written down.");
+        browser.Press("Save");
+        browser.WaitFor("Saved.");
         browser.WaitFor("Chimney sweep, 25 Nov 2026, 10:00 to 20:00");
         var line = browser
             .Driver.FindElements(By.CssSelector("[data-plan]"))
@@ -176,7 +176,7 @@ public class HouseTests(LiveServer server)
         browser.Press("End it from now", $"[data-plan='{line}']");
         browser.WaitGone("Chimney sweep, 25 Nov");
         browser.Type("In a few words", "No day given");
-        browser.Press("Write it down");
+        browser.Press("Save");
         browser.WaitFor("Give the first day");
         browser.Field("In a few words").GetAttribute("value").ShouldBe("No day given", "what was typed is kept");
     }
@@ -190,7 +190,7 @@ public class HouseTests(LiveServer server)
         browser.Press("Change the rules now");
         browser.WaitFor("Write the reason in a sentence.");
         browser.Type("Why", "Trains are late in winter.");
-        Date(browser, "Holds from (empty: now)", "2027-01-01");
+        Date(browser, "In force from (empty: now)", "2027-01-01");
         browser.Press("Schedule the change");
         browser.WaitFor("From Fri 1 Jan 00:00, to come");
         browser.WaitFor("Grace before a no-show’s time is released: 15 to 25 min");
@@ -211,11 +211,11 @@ public class HouseTests(LiveServer server)
         browser.Open("/invite");
         browser.Type("Code from your keeper", code.ToLowerInvariant());
         browser.Type("Your password, at least 10 characters", "short");
-        browser.Press("Set it");
+        browser.Press("Set the password");
         browser.WaitFor("At least 10 characters");
         browser.Field("Code from your keeper").GetAttribute("value").ShouldBe(code.ToLowerInvariant(), "what was typed is kept");
         browser.Type("Your password, at least 10 characters", "a long quiet river");
-        browser.Press("Set it");
+        browser.Press("Set the password");
         browser.WaitFor("It is set.");
         browser.Press("Sign in");
         browser.Type("Name", "wilhelmina");
@@ -224,7 +224,7 @@ public class HouseTests(LiveServer server)
         browser.WaitFor("Wilhelmina Featherstonehaugh-Okonkwo");
         browser.Open($"/invite/{code}");
         browser.Type("Your password, at least 10 characters", "another long river");
-        browser.Press("Set it");
+        browser.Press("Set the password");
         browser.WaitFor("was used, has ended");
     }
 

@@ -30,7 +30,7 @@ public sealed class MendingTests(LiveServer server)
         OpenRow(trainer, "What does the lidded bin take?");
         trainer.Find("details[open] textarea[id$='-text']", "table.questions").SendKeys(" Say why.");
         trainer.Find("details[open] input[id$='-reason']", "table.questions").SendKeys("Clearer.");
-        trainer.Press("Put it in place of the old one", "table.questions");
+        trainer.Press("Replace the old one", "table.questions");
         trainer.WaitFor("What does the lidded bin take? Say why.");
         OpenRow(trainer, "What does the lidded bin take? Say why.");
         trainer.Find("details[open] input[id$='-reason']", "table.questions").SendKeys("No longer asked.");
@@ -71,7 +71,7 @@ public sealed class MendingTests(LiveServer server)
             "const e = document.getElementById('practical-diode-by'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "
                 + "'value').set.call(e, '2026-12-20'); e.dispatchEvent(new Event('input', { bubbles: true }))"
         );
-        steward.Press("Look whom it meets", "details[open]");
+        steward.Press("See who it affects", "details[open]");
         steward.WaitFor("show it again by then and are told");
         LookTests.Look(steward, "a practical sheet before it is published");
         steward.Press("Publish it");
@@ -84,7 +84,7 @@ public sealed class MendingTests(LiveServer server)
         using var steward = new Browser(server.Address).As("steward", "/training/paths");
         steward.WaitFor("Everybody passes the quiz anew");
         steward.Unfold("Everybody passes the quiz anew");
-        steward.Press("Look whom it meets", "details[open]");
+        steward.Press("See who it affects", "details[open]");
         steward.WaitFor("Give the day until which");
         steward.Text.ShouldNotContain("Asked, and told.");
     }
@@ -103,10 +103,10 @@ public sealed class MendingTests(LiveServer server)
         LookTests.Look(steward, "an add-on being made");
         steward.Type("Stock thicker than", "a finger");
         steward.Type("Why", "Long cuts burn.");
-        steward.Press("Put it in place");
+        steward.Press("Save the path");
         steward.WaitFor("Could not read", "is not a length", "cannot be read");
         steward.Type("Stock thicker than", "1/4 in");
-        steward.Press("Put it in place");
-        steward.WaitFor("Asked for stock above 6.35 mm");
+        steward.Press("Save the path");
+        steward.WaitFor("Needed for stock above 6.35 mm");
     }
 }

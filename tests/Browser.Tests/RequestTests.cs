@@ -72,21 +72,21 @@ public sealed class RequestTests(LiveServer server) : IDisposable
         using var steward = new Browser(server.Address).As("steward", "/materials/files");
         Choose("bad.csv", heading + "felt-wool,co2,saw,0,3,permitted,declared,,Smoke.,,no\n");
         steward.Press("See what the rulings would do");
-        steward.WaitFor("Nothing is stored while a row is wrong.");
+        steward.WaitFor("Nothing is saved while a row is wrong.");
         steward.WaitFor("Line 2, operation");
-        steward.Button("Take them over").Enabled.ShouldBeFalse();
+        steward.Button("Bring them in").Enabled.ShouldBeFalse();
 
         Choose("good.csv", heading + "felt-wool,co2,cut,0,2,permitted,clearedTag,fire-melt,Smells of burnt hair.,,no\n");
-        steward.WaitGone("Nothing is stored while a row is wrong.");
+        steward.WaitGone("Nothing is saved while a row is wrong.");
         steward.Press("See what the rulings would do");
         steward.WaitFor("Changes 1 material");
-        steward.Press("Take them over");
+        steward.Press("Bring them in");
         steward.WaitFor("Write the reason in a sentence");
         steward.Type("Why they change", "Thick felt smoulders inside.");
         steward.Press("See what the rulings would do");
         steward.WaitFor("stricter");
-        steward.Press("Take them over");
-        steward.WaitFor("Taken over.");
+        steward.Press("Bring them in");
+        steward.WaitFor("Brought in.");
 
         steward.Open("/materials/felt-wool");
         steward.WaitFor("Thick felt smoulders inside.");
@@ -96,7 +96,7 @@ public sealed class RequestTests(LiveServer server) : IDisposable
             box.Click();
         var side = steward.Find("[aria-label='Side by side']").Text;
         side.ShouldContain("Smells of burnt hair.");
-        side.ShouldContain("there from the beginning");
+        side.ShouldContain("on the list from the start");
 
         void Choose(string name, string text)
         {

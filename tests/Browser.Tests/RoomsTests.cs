@@ -47,7 +47,7 @@ public sealed class RoomsTests(LiveServer server)
         browser.Type("Find a material by any name", "leatherette");
         browser.WaitGone("Birch plywood, laser grade\n");
         browser.Press("Imitation leather or cloth, vinyl-coated");
-        browser.WaitFor("no house can loosen it");
+        browser.WaitFor("no house can relax it");
         browser.WaitFor("hydrogen chloride");
         browser.WaitFor("The eye cannot tell");
         browser.Type("Find a material by any name", "unobtainium");
@@ -84,7 +84,7 @@ public sealed class RoomsTests(LiveServer server)
             """
         );
         using var browser = new Browser(server.Address).As("steward", "/watch");
-        browser.WaitFor("Ines Calloway on Wren: no booking and no steward stands behind it");
+        browser.WaitFor("Ines Calloway on Wren: there was no booking, and no steward has vouched for it");
         browser.Open("/bookings");
         browser.WaitFor("Runs to look at");
         browser
@@ -94,7 +94,7 @@ public sealed class RoomsTests(LiveServer server)
             .Click();
         browser.Type("What you found", "I was beside it the whole time.");
         browser.Driver.FindElement(By.CssSelector("[id^='counts-']")).Click();
-        browser.Press("Write it down");
+        browser.Press("Save");
         browser.Wait(
             () =>
                 !browser

@@ -18,7 +18,7 @@ public sealed class SheetTests(LiveServer server) : IDisposable
         member.Press("Register a sheet you bring");
         member.Press("Give it a tag");
         member.WaitFor("Choose the material that it is said to be");
-        new SelectElement(member.Field("Said to be")).SelectByText("Acrylic, opaque");
+        new SelectElement(member.Field("Sold as")).SelectByText("Acrylic, opaque");
         member.Type("Measured thickness", "1/8 in");
         member.Type("Width", "30 cm");
         member.Type("Height", "200");
@@ -69,18 +69,18 @@ public sealed class SheetTests(LiveServer server) : IDisposable
         new SelectElement(steward.Find("[aria-label='Range 1 standing']")).SelectByText("banned");
         steward.Press("See what it does");
         steward.WaitFor("stricter");
-        steward.Press("Write the ruling");
+        steward.Press("Save the ruling");
         steward.WaitFor("Write the reason in a sentence");
         steward.Type("Why it changes", "White dust in the extraction.");
-        steward.Press("Write the ruling");
-        steward.WaitFor("Written down.");
+        steward.Press("Save the ruling");
+        steward.WaitFor("Saved.");
         steward.Press("Close");
         steward.WaitFor("White dust in the extraction.");
 
         steward.Press("Change a ruling");
         new SelectElement(steward.Find("[aria-label='Range 1 standing']")).SelectByText("permitted");
         steward.Type("Why it changes", "The filter was changed.");
-        steward.Press("Write the ruling");
+        steward.Press("Save the ruling");
         steward.WaitFor("so it waits");
         steward.WaitFor("A milder ruling waits");
         steward.Driver.FindElements(By.XPath("//button[.='Agree']")).ShouldBeEmpty("nobody agrees to their own");

@@ -111,12 +111,12 @@ public sealed class TrainingRoomTests(LiveServer server)
         LookTests.Look(steward, "paths");
         steward.Press("Change this path", "[data-path='swift']");
         new SelectElement(steward.Find("[aria-label='Steps: add a step']")).SelectByText("Signed off for Wren first");
-        steward.Press("Put it in place");
+        steward.Press("Save the path");
         steward.WaitFor("Write the reason in a sentence");
         steward.Type("Why", "Whoever runs Swift has run Wren.");
-        steward.Press("Look whom it meets");
+        steward.Press("See who it affects");
         steward.WaitFor("Nobody who holds it would have anything to read", "to do; the gate warns");
-        steward.Press("Put it in place");
+        steward.Press("Save the path");
         steward.WaitFor("as changed on");
         steward.Find("[data-path='swift']").Text.ShouldContain("Signed off for Wren first");
         steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Write a page of your own").Click();
@@ -150,7 +150,7 @@ public sealed class TrainingRoomTests(LiveServer server)
         using var trainer = new Browser(server.Address).As("trainer", "/training/inductions");
         trainer.WaitFor("Who was there?");
         trainer.Press("Call the roll");
-        trainer.WaitFor("Written down.");
+        trainer.WaitFor("Saved.");
     }
 
     [Fact]
@@ -187,7 +187,7 @@ public sealed class TrainingRoomTests(LiveServer server)
         steward.Open("/training/review");
         steward.WaitFor("By signer and days");
         LookTests.Look(steward, "review");
-        steward.Press("Look whose they are");
+        steward.Press("See whose they are");
         steward.WaitFor("Give the first day");
     }
 
@@ -202,7 +202,7 @@ public sealed class TrainingRoomTests(LiveServer server)
         trainer.Driver.FindElements(By.CssSelector(".matrix tbody th")).Count.ShouldBe(1);
         trainer.Driver.FindElement(By.LinkText("CSV")).GetAttribute("href")!.ShouldContain("find=calloway");
         trainer.Type("Find a person", "nobody at all");
-        trainer.WaitFor("Nobody is like that");
+        trainer.WaitFor("Nobody matches");
 
         using var visitor = new Browser(server.Address, phone: true);
         visitor.Open($"/verify/{paper.Split('/')[^2]}");
@@ -218,9 +218,9 @@ public sealed class TrainingRoomTests(LiveServer server)
     {
         using var steward = new Browser(server.Address).As("steward", "/training/conduct/m-5");
         steward.WaitFor("Nothing is written");
-        steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Write an entry").Click();
+        steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Add an entry").Click();
         steward.Type("What was seen, and by whom", "Left offcuts under the bed; seen by two.");
-        steward.Press("Write it");
+        steward.Press("Save it");
         steward.WaitFor("A note: something else");
         using var newcomer = new Browser(server.Address).As("newcomer", "/training/conduct/m-5");
         newcomer.WaitFor("Your conduct");

@@ -85,7 +85,7 @@ public class WatchTests(LiveServer server)
         browser.Find("[data-machine='heron'] .lane");
         browser.Driver.FindElements(By.CssSelector(".tx-run")).Count.ShouldBeGreaterThan(3);
         browser.Driver.FindElements(By.CssSelector(".tx-checks")).Count.ShouldBeGreaterThan(3);
-        browser.Text.ShouldContain("Reading the strips");
+        browser.Text.ShouldContain("How to read the strips");
     }
 
     [Fact]

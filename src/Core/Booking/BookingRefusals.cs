@@ -12,7 +12,7 @@ public static class BookingRefusals
 
     /// <param name="staff">Stewards and trainers book for others.</param>
     /// <returns>Null when this person may book for that member.</returns>
-    public static Refusal? MayBook(string memberId, string by, bool staff, int companions) =>
+    public static Refusal? MayBook(PersonId memberId, PersonId by, bool staff, int companions) =>
         memberId != by && !staff ? BookingProblems.BookingNotYours.Refuse()
         : companions is < 0 or > MostCompanions ? BookingProblems.BookingCompanions.Refuse("companions", MostCompanions)
         : null;

@@ -94,7 +94,7 @@ public static class Clamps
             Severity.Note,
             inTheWay.Count,
             0,
-            [.. inTheWay.Select(c => new[] { c.X, c.Y })],
+            [.. inTheWay.Select(c => new Place(c.X, c.Y))],
             $"{(one ? "1 clamp stands" : $"{inTheWay.Count} clamps stand")} within {head} of the frame, in the head’s way.",
             $"The head would hit it: move the clamp or the drawing, and frame the job before you start{How(framing)}."
         );

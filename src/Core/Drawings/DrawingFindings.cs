@@ -17,17 +17,9 @@ public enum Severity
 /// <param name="Text">One sentence.</param>
 /// <param name="Why">Why it matters.</param>
 [method: System.Text.Json.Serialization.JsonConstructor]
-public sealed record Finding(
-    string Code,
-    Severity Severity,
-    int Count,
-    double LengthMm,
-    IReadOnlyList<double[]> At,
-    string Text,
-    string Why
-)
+public sealed record Finding(string Code, Severity Severity, int Count, double LengthMm, IReadOnlyList<Place> At, string Text, string Why)
 {
-    public Finding(FindingKind kind, Severity severity, int count, double lengthMm, IReadOnlyList<double[]> at, string text, string why)
+    public Finding(FindingKind kind, Severity severity, int count, double lengthMm, IReadOnlyList<Place> at, string text, string why)
         : this(kind.Code, severity, count, lengthMm, at, text, why) { }
 
     [System.Text.Json.Serialization.JsonIgnore]
@@ -36,8 +28,8 @@ public sealed record Finding(
     /// <summary>Somebody who may decide has to be asked: it can be right, and can be a fault.</summary>
     public bool Asks { get; init; }
 
-    /// <summary>What was measured: [x, y on the one line, x, y on the other, ...]; null where nothing is.</summary>
-    public IReadOnlyList<double[]>? Spans { get; init; }
+    /// <summary>What was measured; null where nothing is.</summary>
+    public IReadOnlyList<Gap>? Spans { get; init; }
 }
 
 /// <summary>Judges a drawing against a colour map and a machine. Source of all: faults people look for, common practice.</summary>
@@ -331,9 +323,7 @@ public static class DrawingFindings
                 Severity.Stop,
                 1,
                 0,
-                [
-                    [extent.MaxX, extent.MaxY],
-                ],
+                [new Place(extent.MaxX, extent.MaxY)],
                 $"{Size((decimal)w, (decimal)h)} is more than the {Size(machine.UsableWidthMm, machine.UsableHeightMm)} that "
                     + $"{machine.Name} can use.{turned}",
                 "The head would meet its end stops, or the job is refused."
@@ -345,7 +335,7 @@ public static class DrawingFindings
 
     private static bool Fits(double w, double h, decimal bedW, decimal bedH) => w <= (double)bedW + 1e-6 && h <= (double)bedH + 1e-6;
 
-    private static double[] Corner(Extent box) => [box.MinX, box.MinY];
+    private static Place Corner(Extent box) => new(box.MinX, box.MinY);
 
     internal static string Count(int n, string what) =>
         n == 1 ? $"1 {what}"

@@ -58,7 +58,7 @@ public static class DrawingReading
             fills,
             doubled,
             drawing.TextAt.Count,
-            [.. drawing.TextAt.Take(50).Select(p => new[] { p.X, p.Y })],
+            [.. drawing.TextAt.Take(50).Select(p => new Place(p.X, p.Y))],
             drawing.Images,
             drawing.Broken,
             drawing.Noted is { Count: > 0 } noted ? noted : null,
@@ -86,7 +86,7 @@ public static class DrawingReading
         var off = drawing.Shapes.Where(s => IsOff(s, drawing.WidthMm, drawing.HeightMm)).ToList();
         if (off.Count == 0)
             return asides;
-        var places = new Dictionary<string, IReadOnlyList<double[]>>(asides.Places ?? new Dictionary<string, IReadOnlyList<double[]>>())
+        var places = new Dictionary<string, IReadOnlyList<Place>>(asides.Places ?? new Dictionary<string, IReadOnlyList<Place>>())
         {
             [FindingKinds.PageOutside.Code] = [.. off.Take(DrawingAsides.MostPlaces).Select(s => s.Corner())],
         };
@@ -198,19 +198,17 @@ public static class DrawingReading
     /// <summary>Runs gathered in quarter-octaves, so that a million of them stay a short list.</summary>
     private sealed class MoveBins
     {
-        private readonly Dictionary<int, double[]> _bins = [];
+        private readonly Dictionary<int, MoveBin> _bins = [];
 
         public void Add(double mm)
         {
             if (mm <= 0)
                 return;
             var key = (int)Math.Floor(Math.Log2(mm) * 4);
-            if (!_bins.TryGetValue(key, out var bin))
-                _bins[key] = bin = [0, 0];
-            bin[0]++;
-            bin[1] += mm;
+            var bin = _bins.GetValueOrDefault(key);
+            _bins[key] = new MoveBin(bin.Count + 1, bin.TotalMm + mm);
         }
 
-        public IReadOnlyList<double[]> Done() => [.. _bins.OrderBy(b => b.Key).Select(b => b.Value)];
+        public IReadOnlyList<MoveBin> Done() => [.. _bins.OrderBy(b => b.Key).Select(b => b.Value)];
     }
 }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Text.Json.Serialization;
 using VelvetGate.Core.Drawings.Pictures;
 using VelvetGate.Core.Drawings.Spacing;
@@ -25,7 +26,7 @@ public sealed record DrawingSummary(
     IReadOnlyList<FillWork> Fills,
     IReadOnlyList<Doubled> Doubled,
     int Texts,
-    IReadOnlyList<double[]> TextAt,
+    IReadOnlyList<Place> TextAt,
     int Images,
     int Broken,
     IReadOnlyDictionary<string, int>? Noted = null,
@@ -82,8 +83,21 @@ public sealed record Extent(double MinX, double MinY, double MaxX, double MaxY)
     public static Extent? Of(in Box box) => box.IsEmpty ? null : new(box.MinX, box.MinY, box.MaxX, box.MaxY);
 }
 
+/// <summary>Runs of about one length. Stored as [count, mm in all].</summary>
+[JsonConverter(typeof(NumbersJson<MoveBin>))]
+public readonly record struct MoveBin(int Count, double TotalMm) : INumbers<MoveBin>
+{
+    void INumbers<MoveBin>.Write(Utf8JsonWriter writer)
+    {
+        writer.WriteNumberValue(Count);
+        writer.WriteNumberValue(TotalMm);
+    }
+
+    static MoveBin INumbers<MoveBin>.Read(IReadOnlyList<double> n) => new((int)n[0], n[1]);
+}
+
 /// <param name="Paths">Subpaths.</param>
-/// <param name="Moves">Runs between sharp corners, grouped by length: [count, mm in all].</param>
+/// <param name="Moves">Runs between sharp corners, grouped by length.</param>
 /// <param name="TravelMm">Head travel between its paths in drawing order.</param>
 /// <param name="Loose">Lines that do not close; null for none, and in drawings read before this was looked for.</param>
 public sealed record StrokeWork(
@@ -91,7 +105,7 @@ public sealed record StrokeWork(
     double LengthMm,
     int Paths,
     int OpenPaths,
-    IReadOnlyList<double[]> Moves,
+    IReadOnlyList<MoveBin> Moves,
     double TravelMm,
     Extent Box,
     Loose? Loose = null
@@ -102,7 +116,7 @@ public sealed record FillWork(string Colour, double AreaMm2, Extent Box);
 /// <summary>Stretches drawn more than once by strokes of two colours, or of one with itself.</summary>
 /// <param name="LengthMm">Redundant length: drawn three times counts twice.</param>
 /// <param name="At">Middle of up to fifty stretches.</param>
-public sealed record Doubled(string ColourA, string ColourB, int Count, double LengthMm, IReadOnlyList<double[]> At);
+public sealed record Doubled(string ColourA, string ColourB, int Count, double LengthMm, IReadOnlyList<Place> At);
 
 /// <summary>What an estimate is made from.</summary>
 /// <param name="Engraved">Boxes of all that is engraved line by line: filled shapes and pictures.</param>

@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Drawings;
 /// <param name="Count">Chains of touching lines that have a loose end.</param>
 /// <param name="LengthMm">Length of those chains, in mm.</param>
 /// <param name="At">Up to fifty loose ends.</param>
-public sealed record Loose(int Count, double LengthMm, IReadOnlyList<double[]> At);
+public sealed record Loose(int Count, double LengthMm, IReadOnlyList<Place> At);
 
 /// <summary>
 /// Finds the ends that touch no other line: four lines may make a square as well as one path does, and three against the side of another.
@@ -135,14 +135,14 @@ internal sealed class LooseEnds
     private Loose? Count(int[] parents, bool[] touched)
     {
         var open = new HashSet<int>();
-        var at = new List<double[]>();
+        var at = new List<Place>();
         for (var end = 0; end < touched.Length; end++)
         {
             if (touched[end])
                 continue;
             open.Add(Root(parents, end / 2));
             if (at.Count < 50)
-                at.Add([At(end).X, At(end).Y]);
+                at.Add(new Place(At(end).X, At(end).Y));
         }
         if (open.Count == 0)
             return null;

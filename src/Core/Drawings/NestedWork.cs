@@ -1,3 +1,5 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
 using VelvetGate.Core.Drawings.Spacing;
 
 namespace VelvetGate.Core.Drawings;
@@ -20,7 +22,7 @@ public sealed record DrawingAsides(
     int FilledOnly = 0,
     int OffPage = 0,
     bool PageStated = false,
-    IReadOnlyDictionary<string, IReadOnlyList<double[]>>? Places = null,
+    IReadOnlyDictionary<string, IReadOnlyList<Place>>? Places = null,
     IReadOnlyDictionary<string, int>? FilledToo = null,
     int StylesUnread = 0
 )
@@ -28,14 +30,29 @@ public sealed record DrawingAsides(
     /// <summary>Places that are kept of each kind.</summary>
     public const int MostPlaces = 50;
 
-    public IReadOnlyList<double[]> At(string code) => Places?.GetValueOrDefault(code) ?? [];
+    public IReadOnlyList<Place> At(string code) => Places?.GetValueOrDefault(code) ?? [];
+}
+
+/// <summary>Closed lines with as many others round them. Stored as [lines round them, lines, length in mm].</summary>
+/// <param name="Round">How many lines of the colour lie round each of them.</param>
+[JsonConverter(typeof(NumbersJson<NestingLevel>))]
+public readonly record struct NestingLevel(int Round, int Lines, double LengthMm) : INumbers<NestingLevel>
+{
+    void INumbers<NestingLevel>.Write(Utf8JsonWriter writer)
+    {
+        writer.WriteNumberValue(Round);
+        writer.WriteNumberValue(Lines);
+        writer.WriteNumberValue(LengthMm);
+    }
+
+    static NestingLevel INumbers<NestingLevel>.Read(IReadOnlyList<double> n) => new((int)n[0], (int)n[1], n[2]);
 }
 
 /// <summary>The closed lines of a colour by how many others of it lie round them.</summary>
-/// <param name="Levels">[lines round them, lines, length in mm], the outermost first.</param>
+/// <param name="Levels">The outermost first.</param>
 /// <param name="OuterFirst">Lines drawn after one that lies round them.</param>
 /// <param name="At">Up to fifty of those.</param>
-public sealed record NestedWork(string Colour, IReadOnlyList<double[]> Levels, int OuterFirst, IReadOnlyList<double[]> At)
+public sealed record NestedWork(string Colour, IReadOnlyList<NestingLevel> Levels, int OuterFirst, IReadOnlyList<Place> At)
 {
     private const int MostColours = 24;
 
@@ -46,7 +63,7 @@ public sealed record NestedWork(string Colour, IReadOnlyList<double[]> Levels, i
         var found = new List<NestedWork>();
         for (var colour = 0; colour < Math.Min(MostColours, pieces.Colours.Count); colour++)
         {
-            var (levels, at, late) = (new SortedDictionary<int, double[]>(), new List<double[]>(), 0);
+            var (levels, at, late) = (new SortedDictionary<int, NestingLevel>(), new List<Place>(), 0);
             var (first, end) = pieces.PathsOf(colour);
             for (var p = first; p < end; p++)
             {
@@ -54,15 +71,13 @@ public sealed record NestedWork(string Colour, IReadOnlyList<double[]> Levels, i
                 if (path.Area == 0)
                     continue;
                 var depth = nesting.Depth(p);
-                if (!levels.TryGetValue(depth, out var level))
-                    levels[depth] = level = [depth, 0, 0];
-                level[1]++;
-                level[2] += Length(pieces, p);
+                var level = levels.GetValueOrDefault(depth, new NestingLevel(depth, 0, 0));
+                levels[depth] = level with { Lines = level.Lines + 1, LengthMm = level.LengthMm + Length(pieces, p) };
                 if (nesting.Parent(p) is var parent && (parent < 0 || pieces.Paths[parent].Order > path.Order))
                     continue;
                 late++;
                 if (at.Count < 50)
-                    at.Add([path.Line.Start.X, path.Line.Start.Y]);
+                    at.Add(new Place(path.Line.Start.X, path.Line.Start.Y));
             }
             if (levels.Count > 0)
                 found.Add(new NestedWork(pieces.Colours[colour], [.. levels.Values], late, at));

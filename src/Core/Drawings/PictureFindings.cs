@@ -106,5 +106,5 @@ internal static class PictureFindings
     /// <summary>A PNG states its density in whole pixels to the metre: 300 to the inch are 299.9994 there.</summary>
     private static int Whole(double ppi) => (int)Math.Floor(ppi + 0.02);
 
-    private static List<double[]> At(IEnumerable<PlacedPicture> pictures) => [.. pictures.Take(50).Select(p => new[] { p.X, p.Y })];
+    private static List<Place> At(IEnumerable<PlacedPicture> pictures) => [.. pictures.Take(50).Select(p => new Place(p.X, p.Y))];
 }

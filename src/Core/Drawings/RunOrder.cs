@@ -32,8 +32,8 @@ public static class RunOrder
         var levels = (drawing.Nested ?? [])
             .Where(n => colours.Of(n.Colour) == StrokeMeaning.Cut)
             .SelectMany(n => n.Levels)
-            .GroupBy(l => (int)l[0])
-            .Select(g => (Depth: g.Key, Lines: (int)g.Sum(l => l[1]), Mm: g.Sum(l => l[2])))
+            .GroupBy(l => l.Round)
+            .Select(g => (Depth: g.Key, Lines: g.Sum(l => l.Lines), Mm: g.Sum(l => l.LengthMm)))
             .OrderByDescending(l => l.Depth)
             .ToList();
         var (open, openMm) = (cuts.Sum(s => s.Paths) - levels.Sum(l => l.Lines), cuts.Sum(s => s.LengthMm) - levels.Sum(l => l.Mm));

@@ -70,9 +70,7 @@ internal static class ScaleFindings
                 Severity.Warn,
                 1,
                 0,
-                [
-                    [extent.MinX, extent.MinY],
-                ],
+                [new Place(extent.MinX, extent.MinY)],
                 text,
                 "A wrong scale spoils the sheet, and small details become too thin: measure one side before it runs."
             )

@@ -188,11 +188,11 @@ public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, stri
     }
 
     /// <summary>The corner of its box with the smallest x and y.</summary>
-    public double[] Corner()
+    public Place Corner()
     {
         var box = new Box();
         Extend(ref box);
-        return [box.MinX, box.MinY];
+        return new Place(box.MinX, box.MinY);
     }
 }
 

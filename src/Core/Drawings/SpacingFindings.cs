@@ -103,7 +103,7 @@ internal static class SpacingFindings
     {
         if (close.InsideMm < 0.05)
             return;
-        var places = close.Places.Where(p => p[4] > 0).Take(50).ToList();
+        var places = close.Places.Where(p => p.WithinPart).Take(50).ToList();
         found.Add(
             new(
                 FindingKinds.DetailThin,
@@ -120,8 +120,7 @@ internal static class SpacingFindings
         );
     }
 
-    private static List<double[]> Middles(IReadOnlyList<double[]> places) =>
-        [.. places.Take(50).Select(p => new[] { (p[0] + p[2]) / 2, (p[1] + p[3]) / 2 })];
+    private static List<Place> Middles(IReadOnlyList<Gap> places) => [.. places.Take(50).Select(p => p.Middle)];
 
     private static string Show(double mm, LengthUnit unit) => Length.Show((decimal)Math.Round(mm, 3), unit);
 }

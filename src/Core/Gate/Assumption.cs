@@ -11,7 +11,7 @@ internal static class Assumption
     private static readonly Span Always = new(Instant.FromUnixTimeSeconds(0));
 
     /// <summary>From when the last step of the path can be done.</summary>
-    public static GateFacts? SignedOff(Reason reason, Ask ask, GateFacts facts)
+    public static GateFacts? SignedOff(Reason reason, GateQuestion ask, GateFacts facts)
     {
         var held = SoonestWay.StillToLearn(reason, ask, facts).Max(s => s.From) is { } from ? new Span(from) : Always;
         var certificates = Posts.TrainingPost.Needed(ask, facts).Select(a => new Certificate(a, held));
@@ -24,63 +24,67 @@ internal static class Assumption
         };
     }
 
-    public static GateFacts? Read(Reason reason, Ask ask, GateFacts facts) => facts with { Training = facts.Training with { Owed = [] } };
+    public static GateFacts? Read(Reason reason, GateQuestion ask, GateFacts facts) =>
+        facts with
+        {
+            Training = facts.Training with { Owed = [] },
+        };
 
-    public static GateFacts? Reinstated(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Reinstated(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
             Training = facts.Training with { Holds = [] },
         };
 
     /// <summary>One supervised run.</summary>
-    public static GateFacts? Practised(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Practised(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
             Training = facts.Training with { LastUse = Fact.Known<Instant?>(facts.Now) },
         };
 
-    public static GateFacts? Signed(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Signed(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
             Person = facts.Person with { Agreement = Fact.Known<IReadOnlyList<Span>>([Always]) },
         };
 
-    public static GateFacts? Released(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Released(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
             Person = facts.Person with { Pauses = Fact.Known<IReadOnlyList<Span>>([]) },
         };
 
-    public static GateFacts? Returned(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Returned(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
             Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]) },
         };
 
-    public static GateFacts? Upkept(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Upkept(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
             Machine = facts.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([]) },
         };
 
     /// <summary>Null for a machine whose form nobody has filled in: what closing it would take is not known.</summary>
-    public static GateFacts? Enclosed(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Enclosed(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts.Machine.Spec.Station is { } station
             ? WithSpec(facts, facts.Machine.Spec with { Station = station with { EnclosureKind = EnclosureKind.Closed } })
             : null;
 
     /// <summary>Any airflow will do here: what it is comes from the measuring.</summary>
-    public static GateFacts? Measured(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? Measured(Reason reason, GateQuestion ask, GateFacts facts) =>
         WithSpec(facts, facts.Machine.Spec with { AirflowM3PerHour = 100, EnclosureM3 = Math.Max(facts.Machine.Spec.EnclosureM3, 0.1m) });
 
-    public static GateFacts? KitThere(Reason reason, Ask ask, GateFacts facts) =>
+    public static GateFacts? KitThere(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
             Room = facts.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("fire kit", null)]) },
         };
 
     /// <summary>The sheet of the item is cleared for what is asked.</summary>
-    public static GateFacts? Cleared(Reason reason, Ask ask, GateFacts facts)
+    public static GateFacts? Cleared(Reason reason, GateQuestion ask, GateFacts facts)
     {
         var item = reason.Item!.Value;
         var sheet = facts.Sheets[item];
@@ -92,7 +96,7 @@ internal static class Assumption
                 {
                     Evidence = Evidence.None,
                     FilteredNeedsArrangement = false,
-                    Standing = h.Ruling.Standing == RulingStanding.ByArrangement ? RulingStanding.Permitted : h.Ruling.Standing,
+                    Standing = h.Ruling.Standing == RulingStatus.ByArrangement ? RulingStatus.Permitted : h.Ruling.Standing,
                 },
             }
         );

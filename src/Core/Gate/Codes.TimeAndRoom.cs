@@ -175,7 +175,7 @@ public static partial class Codes
     public static readonly Rule RoomRotaOpen = new Rule(
         "room.rotaOpen",
         Post.Room,
-        "The rota of stewards is not written that far.",
+        "The rota of stewards does not reach that far.",
         Standing.Caution,
         Standing.Shut,
         LiftedBy.Nobody,

@@ -10,7 +10,7 @@ public static partial class Codes
 {
     private const string HouseRule = "house rule";
     private const string Common = "common practice";
-    private const string NoLoosening = "common practice; no house can loosen it";
+    private const string NoLoosening = "common practice; no house can relax it";
 
     // The parts of this class are initialised in no order that could be relied on.
     private static readonly Lazy<IReadOnlyList<Rule>> Found = new(() =>

@@ -52,7 +52,7 @@ public sealed record PersonFacts(
 );
 
 /// <param name="MachineIds">Empty means every machine.</param>
-public sealed record ConsentFacts(Span Held, IReadOnlyList<string> MachineIds);
+public sealed record ConsentFacts(Span Held, IReadOnlyList<MachineId> MachineIds);
 
 /// <param name="Certificates">All the person has held for this machine.</param>
 /// <param name="LastUse">Last time at this machine: sign-off or end of a logged run.</param>
@@ -103,8 +103,8 @@ public sealed record HeldRuling(Ruling Ruling, Span Held);
 /// <param name="Cleared">Clearances with the machines and operations they serve.</param>
 /// <param name="WidthMm">Size on the tag; null in facts of before version 5. So too <paramref name="HeightMm"/>.</param>
 public sealed record TagFacts(
-    string Tag,
-    string MaterialId,
+    SheetTag Tag,
+    MaterialId MaterialId,
     string MaterialName,
     decimal ThicknessMm,
     IReadOnlyList<ClearanceFacts> Cleared,
@@ -114,7 +114,7 @@ public sealed record TagFacts(
 );
 
 /// <param name="MachineIds">Empty means every machine.</param>
-public sealed record ClearanceFacts(Span Held, IReadOnlyList<Operation> Operations, IReadOnlyList<string> MachineIds);
+public sealed record ClearanceFacts(Span Held, IReadOnlyList<Operation> Operations, IReadOnlyList<MachineId> MachineIds);
 
 /// <param name="Drawing">The drawing as read; known null means there is no such drawing, or it belongs to somebody else.</param>
 public sealed record DrawingFacts(bool Given, Fact<DrawingSummary?> Drawing);
@@ -137,7 +137,7 @@ public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
 
 /// <param name="Operation">What was tested; null in facts of before version 5, which then prove nothing.</param>
 /// <param name="At">When it came out clean.</param>
-public sealed record TestedFacts(string MaterialId, decimal ThicknessMm, Operation? Operation = null, Instant? At = null);
+public sealed record TestedFacts(MaterialId MaterialId, decimal ThicknessMm, Operation? Operation = null, Instant? At = null);
 
 /// <param name="MachineTaken">Spans for which the machine is held by others.</param>
 /// <param name="FixtureTaken">Spans for which the fixture is held.</param>
@@ -163,7 +163,7 @@ public sealed record ClassFacts(
     Guid Plan,
     string Title,
     Span During,
-    string AdultId,
+    PersonId AdultId,
     bool OnRoster,
     int AtOnce,
     IReadOnlyList<Span> Running

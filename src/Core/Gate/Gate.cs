@@ -14,7 +14,7 @@ public static class Gate
     public const int RulesVersion = 2;
 
     /// <summary>Reads the seven posts in order. Pure: the same ask and facts always give the same answer.</summary>
-    public static Decision Decide(Ask ask, GateFacts facts)
+    public static Decision Decide(GateQuestion ask, GateFacts facts)
     {
         var length = JobLength.Of(ask, facts);
         PostReading[] posts =

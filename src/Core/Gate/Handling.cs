@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Gating;
 public static class Handling
 {
     /// <returns>Each note once for each item, in the order of the items.</returns>
-    public static IEnumerable<(int Item, string Material, string Text)> Of(Ask ask, GateFacts facts) =>
+    public static IEnumerable<(int Item, string Material, string Text)> Of(GateQuestion ask, GateFacts facts) =>
         ask.Items.SelectMany(
             (item, i) =>
                 facts.Sheets[i].Rulings.IsKnown

@@ -5,7 +5,7 @@ namespace VelvetGate.Core.Gating;
 /// <summary>The booking length an ask needs, from its items, its machine and the house rules.</summary>
 public static class JobLength
 {
-    public static BookingLength Of(Ask ask, GateFacts facts)
+    public static BookingLength Of(GateQuestion ask, GateFacts facts)
     {
         var runs = ask.Items.Select((item, i) => RunMinutes(item, i, facts)).ToList();
         var untested = ask
@@ -26,11 +26,11 @@ public static class JobLength
     /// <summary>
     /// Items of which nobody knows how long they run: neither a figure of the person's own nor a drawing that can be estimated.
     /// </summary>
-    public static IEnumerable<int> UnknownRuns(Ask ask, GateFacts facts) =>
+    public static IEnumerable<int> UnknownRuns(GateQuestion ask, GateFacts facts) =>
         Enumerable.Range(0, ask.Items.Count).Where(i => RunMinutes(ask.Items[i], i, facts) is null);
 
     /// <summary>The person's own figure, else the drawing's estimate on this machine; null when there is neither.</summary>
-    private static decimal? RunMinutes(AskItem item, int index, GateFacts facts)
+    private static decimal? RunMinutes(GateItem item, int index, GateFacts facts)
     {
         if (item.RunMinutes is { } given)
             return given;
@@ -42,7 +42,7 @@ public static class JobLength
     }
 
     /// <summary>Every operation asked about came out clean on this machine, on stock of about this thickness, not too long ago.</summary>
-    private static bool IsTested(Ask ask, AskItem item, GateFacts facts) =>
+    private static bool IsTested(GateQuestion ask, GateItem item, GateFacts facts) =>
         item.Operations.All(operation =>
             facts.Machine.Tested.Any(t =>
                 t.MaterialId == item.MaterialId

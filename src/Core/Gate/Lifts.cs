@@ -4,10 +4,10 @@ namespace VelvetGate.Core.Gating;
 /// <param name="AskId">The ask it answers.</param>
 public sealed record LiftFacts(
     Guid AskId,
-    string MemberId,
-    string MachineId,
+    PersonId MemberId,
+    MachineId MachineId,
     Span Window,
-    IReadOnlyList<AskItem> Items,
+    IReadOnlyList<GateItem> Items,
     IReadOnlyList<LiftedReason> Reasons
 );
 
@@ -20,7 +20,7 @@ internal static class Lifts
     /// <summary>
     /// The lifts that serve this ask: same person and machine, every item among theirs, the whole time within their window.
     /// </summary>
-    public static IReadOnlyList<LiftFacts> Serving(Ask ask, GateFacts facts) =>
+    public static IReadOnlyList<LiftFacts> Serving(GateQuestion ask, GateFacts facts) =>
         [
             .. (facts.Lifts ?? []).Where(l =>
                 l.MemberId == ask.MemberId
@@ -31,7 +31,7 @@ internal static class Lifts
         ];
 
     /// <returns>The post as it reads with the lifts, and the asks whose lift it rests on.</returns>
-    public static (PostReading Post, IEnumerable<Guid> Used) Apply(PostReading post, Ask ask, IReadOnlyList<LiftFacts> serving)
+    public static (PostReading Post, IEnumerable<Guid> Used) Apply(PostReading post, GateQuestion ask, IReadOnlyList<LiftFacts> serving)
     {
         if (serving.Count == 0 || post.Standing != Standing.Ask)
             return (post, []);
@@ -49,12 +49,12 @@ internal static class Lifts
         }
     }
 
-    private static bool Covers(LiftFacts lift, Reason reason, Ask ask) =>
+    private static bool Covers(LiftFacts lift, Reason reason, GateQuestion ask) =>
         reason.Standing == Standing.Ask
         && Codes.Of(reason.Code).LiftedBy == LiftedBy.Steward
         && lift.Reasons.Any(r => r.Code == reason.Code && r.Item == (reason.Item is { } i ? IndexOf(lift, ask.Items[i]) : null));
 
-    private static int IndexOf(LiftFacts lift, AskItem item)
+    private static int IndexOf(LiftFacts lift, GateItem item)
     {
         for (var i = 0; i < lift.Items.Count; i++)
         {

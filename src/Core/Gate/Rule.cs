@@ -8,7 +8,7 @@ public enum LiftedBy
 }
 
 /// <summary>The facts as they would be once a remedy is carried out; null when it is in nobody's hands for this question.</summary>
-public delegate GateFacts? Assumed(Reason reason, Ask ask, GateFacts facts);
+public delegate GateFacts? Assumed(Reason reason, GateQuestion ask, GateFacts facts);
 
 /// <summary>One rule of the gate.</summary>
 /// <param name="Means">One sentence: when it speaks.</param>

@@ -13,7 +13,7 @@ public static class SoonestWay
     public const int HorizonDays = 14;
 
     /// <returns>Null when nothing a person can do opens it, such as a material that is never allowed.</returns>
-    public static Soonest? Find(Ask ask, GateFacts facts)
+    public static Soonest? Find(GateQuestion ask, GateFacts facts)
     {
         var steps = new List<SoonestStep>();
         ask = WithRuns(ask, facts, steps);
@@ -52,7 +52,7 @@ public static class SoonestWay
     }
 
     /// <summary>What nobody knows the length of is asked for first, and looked at with the fixed parts alone.</summary>
-    private static Ask WithRuns(Ask ask, GateFacts facts, List<SoonestStep> steps)
+    private static GateQuestion WithRuns(GateQuestion ask, GateFacts facts, List<SoonestStep> steps)
     {
         var unknown = JobLength.UnknownRuns(ask, facts).ToHashSet();
         if (unknown.Count == 0)
@@ -62,14 +62,14 @@ public static class SoonestWay
     }
 
     /// <summary>True when the remedy would change nothing, looked at from when its steps can be done.</summary>
-    private static bool StillThere(Ask ask, Reason reason, IReadOnlyList<WayStep> toLearn, GateFacts assumed)
+    private static bool StillThere(GateQuestion ask, Reason reason, IReadOnlyList<WayStep> toLearn, GateFacts assumed)
     {
         var then = toLearn.Max(s => s.From) is { } from && from > ask.Start ? ask with { Start = from } : ask;
         return Gate.Decide(then, assumed).Reasons.Any(r => r.Code == reason.Code && r.Item == reason.Item);
     }
 
     /// <summary>What the path to a missing certificate still asks before its sign-off.</summary>
-    internal static IReadOnlyList<WayStep> StillToLearn(Reason reason, Ask ask, GateFacts facts) =>
+    internal static IReadOnlyList<WayStep> StillToLearn(Reason reason, GateQuestion ask, GateFacts facts) =>
         reason.Code == Codes.TrainingNone.Code || reason.Code == Codes.TrainingLapsed.Code || reason.Code == Codes.TrainingAddOn.Code
             ?
             [
@@ -81,7 +81,7 @@ public static class SoonestWay
             ]
             : [];
 
-    private static Instant FirstSlot(Ask ask, GateFacts facts)
+    private static Instant FirstSlot(GateQuestion ask, GateFacts facts)
     {
         var from = Instant.Max(ask.Start, facts.Now);
         var slot = facts.Rules.SlotMinutes * 60;
@@ -90,9 +90,12 @@ public static class SoonestWay
     }
 
     /// <summary>The first time at which the gate opens; else the time with the fewest reasons against it, and the first of those.</summary>
-    private static ((Ask Ask, Verdict Verdict)? Opening, (Ask Ask, Reason Reason)? Blocked) Look(Ask wanted, GateFacts facts)
+    private static ((GateQuestion Ask, Verdict Verdict)? Opening, (GateQuestion Ask, Reason Reason)? Blocked) Look(
+        GateQuestion wanted,
+        GateFacts facts
+    )
     {
-        (Ask, Reason)? blocked = null;
+        (GateQuestion, Reason)? blocked = null;
         var fewest = int.MaxValue;
         foreach (var ask in Candidates(wanted, facts))
         {
@@ -108,7 +111,7 @@ public static class SoonestWay
         return (null, blocked);
     }
 
-    private static IEnumerable<Ask> Candidates(Ask wanted, GateFacts facts)
+    private static IEnumerable<GateQuestion> Candidates(GateQuestion wanted, GateFacts facts)
     {
         var rules = facts.Rules;
         var end = wanted.Start + Duration.FromDays(HorizonDays);
@@ -130,6 +133,6 @@ public static class SoonestWay
     }
 
     /// <summary>The facts as they would be once the remedy of a reason is carried out; null when none is in anyone's hands.</summary>
-    private static GateFacts? Assume(Reason reason, Ask ask, GateFacts facts) =>
+    private static GateFacts? Assume(Reason reason, GateQuestion ask, GateFacts facts) =>
         reason.Remedy is null ? null : Codes.Of(reason.Code).Assumed?.Invoke(reason, ask, facts);
 }

@@ -19,7 +19,7 @@ public sealed record StoredDecision(int RulesVersion, string Ask, string Facts, 
     }
 
     /// <summary>Decides again on facts without names, and keeps all of it.</summary>
-    public static StoredDecision Of(Ask ask, GateFacts facts)
+    public static StoredDecision Of(GateQuestion ask, GateFacts facts)
     {
         var nameless = facts with
         {
@@ -28,7 +28,7 @@ public sealed record StoredDecision(int RulesVersion, string Ask, string Facts, 
             {
                 Agreement = "",
             },
-            Person = facts.Person with { Name = ask.MemberId },
+            Person = facts.Person with { Name = ask.MemberId.Value },
             Drawings =
             [
                 .. facts.Drawings.Select(
@@ -63,7 +63,7 @@ public sealed record StoredDecision(int RulesVersion, string Ask, string Facts, 
             GateJson.Read<StoredOutcome>(Outcome),
             Words is null ? null : GateJson.Read<StoredWords>(Words),
             RulesVersion,
-            Gate.Decide(GateJson.Read<Ask>(Ask), GateJson.Read<GateFacts>(Facts))
+            Gate.Decide(GateJson.Read<GateQuestion>(Ask), GateJson.Read<GateFacts>(Facts))
         );
 }
 

@@ -21,11 +21,11 @@ public static class Holds
     /// <param name="setterIsSteward">True when the setter holds that role now: nobody overrules a steward alone.</param>
     /// <param name="agreed">Others than the setter who said so before.</param>
     public static Result<HoldEnding> End(
-        string? concerned,
-        string setBy,
+        PersonId? concerned,
+        PersonId setBy,
         bool setterIsSteward,
-        string by,
-        IReadOnlyCollection<string> agreed
+        PersonId by,
+        IReadOnlyCollection<PersonId> agreed
     )
     {
         if (concerned == by)

@@ -41,7 +41,7 @@ public static class RecordEvents
     public static readonly RecordEvent PersonRoleGiven = new("person.roleGiven", "Role given", Impact.People);
     public static readonly RecordEvent PersonRoleEnded = new("person.roleEnded", "Role ended", Impact.People);
     public static readonly RecordEvent PersonAgreed = new("person.agreed", "House agreement signed", Impact.People);
-    public static readonly RecordEvent PersonConsented = new("person.consented", "Guardian’s consent written down", Impact.People);
+    public static readonly RecordEvent PersonConsented = new("person.consented", "Guardian’s consent saved", Impact.People);
     public static readonly RecordEvent PersonConsentEnded = new("person.consentEnded", "Guardian’s consent ended", Impact.People);
     public static readonly RecordEvent PersonAccountEnds = new("person.accountEnds", "End of an account", Impact.People);
     public static readonly RecordEvent PersonLegalHold = new("person.legalHold", "Legal hold set", Impact.Nobody);
@@ -88,7 +88,7 @@ public static class RecordEvents
 
     public static readonly RecordEvent TrainingSignedOff = new("training.signedOff", "Signed off", Impact.People);
     public static readonly RecordEvent TrainingPaperEntered = new("training.paperEntered", "Earlier paper entered", Impact.People);
-    public static readonly RecordEvent TrainingFounded = new("training.founded", "Founding sign-off written down", Impact.People);
+    public static readonly RecordEvent TrainingFounded = new("training.founded", "Founding sign-off saved", Impact.People);
     public static readonly RecordEvent TrainingConfirmed = new("training.confirmed", "Founding sign-off confirmed", Impact.People);
     public static readonly RecordEvent TrainingReview = new("training.review", "Certificate under review", Impact.People);
     public static readonly RecordEvent TrainingSuspended = new("training.suspended", "Certificate suspended", Impact.People);
@@ -109,7 +109,7 @@ public static class RecordEvents
     public static readonly RecordEvent SheetRefused = new("sheet.refused", "Sheets refused", Impact.Everybody);
     public static readonly RecordEvent SheetReported = new("sheet.reported", "Sheet reported", Impact.Everybody);
     public static readonly RecordEvent SheetReleased = new("sheet.released", "Sheet out of quarantine", Impact.Everybody);
-    public static readonly RecordEvent SheetOffcut = new("sheet.offcut", "Offcut written down", Impact.Everybody);
+    public static readonly RecordEvent SheetOffcut = new("sheet.offcut", "Offcut given a tag", Impact.Everybody);
     public static readonly RecordEvent SheetRetired = new("sheet.retired", "Sheet used up", Impact.Everybody);
 
     public static readonly RecordEvent RulingRequested = new("ruling.requested", "Material asked for", Impact.Nobody);

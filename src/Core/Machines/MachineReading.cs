@@ -32,7 +32,7 @@ public static partial class MachineReading
 
     private static IEnumerable<Refusal> Wrong(MachineSpec spec)
     {
-        if (!IdForm().IsMatch(spec.Id))
+        if (!IdForm().IsMatch(spec.Id.Value))
             yield return SheetChecks.Bad("id", "Small letters, digits and hyphens, up to 40.");
         if (spec.HereUntil < spec.HereFrom)
             yield return SheetChecks.Bad("hereUntil", "The last day lies before the first.");

@@ -32,7 +32,7 @@ public enum Extraction
 /// <param name="HereUntil">Last day in this house: sold, scrapped or lent away; null while it stays.</param>
 /// <param name="Station">The machine as it stands in its place; null in facts of before it was kept.</param>
 public sealed record MachineSpec(
-    string Id,
+    MachineId Id,
     string Name,
     LaserKind Kind,
     int WavelengthNm,

@@ -16,7 +16,7 @@ public sealed record Density(double Value, double StandardUncertainty, double Lo
 /// <param name="MaterialId">Of the list; null for a stuff the list keeps under a wider name.</param>
 /// <param name="Low">g/cm³.</param>
 /// <param name="High">g/cm³.</param>
-public sealed record DensityRange(string Name, string? MaterialId, double Low, double High);
+public sealed record DensityRange(string Name, MaterialId? MaterialId, double Low, double High);
 
 /// <summary>What a steward saw besides the weight.</summary>
 /// <param name="Flame">Copper-wire test, where a house offers it: true for a green flame, false for none, null when not made.</param>

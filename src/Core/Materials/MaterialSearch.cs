@@ -8,7 +8,7 @@ public static class MaterialSearch
     /// <summary>
     /// Best first: a word as written, then the beginning of one, then inside one, then one slip off. Empty text finds all.
     /// </summary>
-    public static IReadOnlyList<string> Find(IReadOnlyList<Material> materials, string text)
+    public static IReadOnlyList<MaterialId> Find(IReadOnlyList<Material> materials, string text)
     {
         var wanted = Words(text);
         if (wanted.Count == 0)
@@ -30,7 +30,7 @@ public static class MaterialSearch
         var names = material.Synonyms.Prepend(material.Name).Select(n => string.Join(' ', Words(n))).ToList();
         if (names.Contains(string.Join(' ', wanted)))
             return 0;
-        var words = names.Append(material.Family).Concat(material.Id.Split('-')).SelectMany(Words).Distinct().ToList();
+        var words = names.Append(material.Family).Concat(material.Id.Value.Split('-')).SelectMany(Words).Distinct().ToList();
         var worst = 0;
         foreach (var word in wanted)
         {

@@ -11,8 +11,8 @@ public static partial class MaterialTable
     /// Where houses that work well differ about a material, and which side the starting list takes. Source: common practice, as told by
     /// practitioners.
     /// </summary>
-    public static IReadOnlyDictionary<string, string> Practice { get; } =
-        new Dictionary<string, string>
+    public static IReadOnlyDictionary<MaterialId, string> Practice { get; } =
+        new Dictionary<MaterialId, string>
         {
             ["polycarbonate"] =
                 "Some houses cut it and find it only smoky; others see charring, yellow edges and bad fumes; many ban it outright. "

@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Materials;
 
 /// <summary>
 /// The default list a new house starts from. Source: common practice in shared workshops (no published table);
-/// standings are house rulings, except <see cref="RulingStanding.Never"/>, which no house can loosen.
+/// standings are house rulings, except <see cref="RulingStatus.Never"/>, which no house can loosen.
 /// </summary>
 /// <remarks>
 /// A cell reads cut/score/engrave: P permitted, A by arrangement, B banned, N never, X this kind cannot; a number is the greatest mm.
@@ -21,10 +21,10 @@ public static partial class MaterialTable
 
     public static IReadOnlyList<Ruling> Rulings { get; } = [.. Table.Rows.SelectMany(Expand)];
 
-    public static Material? Find(string id) => Materials.FirstOrDefault(m => m.Id == id);
+    public static Material? Find(MaterialId id) => Materials.FirstOrDefault(m => m.Id == id);
 
     /// <summary>Twins of a material with the group that joins them.</summary>
-    public static IEnumerable<LookAlikes> TwinsOf(string materialId) => LookAlikeGroups.Where(g => g.MaterialIds.Contains(materialId));
+    public static IEnumerable<LookAlikes> TwinsOf(MaterialId materialId) => LookAlikeGroups.Where(g => g.MaterialIds.Contains(materialId));
 
     private sealed record Row(
         Material Material,
@@ -82,11 +82,11 @@ public static partial class MaterialTable
     {
         var standing = cell[0] switch
         {
-            'P' => RulingStanding.Permitted,
-            'A' => RulingStanding.ByArrangement,
-            'B' => RulingStanding.Banned,
-            'N' => RulingStanding.Never,
-            'X' => RulingStanding.Cannot,
+            'P' => RulingStatus.Permitted,
+            'A' => RulingStatus.ByArrangement,
+            'B' => RulingStatus.Banned,
+            'N' => RulingStatus.Never,
+            'X' => RulingStatus.Cannot,
             _ => throw new FormatException($"{row.Material.Id}: “{cell}” is no ruling."),
         };
         decimal? max = cell.Length > 1 ? decimal.Parse(cell.AsSpan(1), CultureInfo.InvariantCulture) : null;

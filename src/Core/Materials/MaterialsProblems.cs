@@ -18,7 +18,7 @@ public static class MaterialsProblems
     public static readonly Problem RulingNever = new(
         "ruling.never",
         ProblemKind.Invalid,
-        "This is never allowed, and no house can loosen that. Leave it at never."
+        "This is never allowed, and no house can relax that. Leave it at never."
     );
     public static readonly Problem RulingPolycarbonate = new(
         "ruling.polycarbonate",

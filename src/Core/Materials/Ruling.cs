@@ -4,7 +4,7 @@ using VelvetGate.Core.Machines;
 namespace VelvetGate.Core.Materials;
 
 /// <summary>What a house says of a material. In rising strictness; <see cref="Cannot"/> is physics, not policy.</summary>
-public enum RulingStanding
+public enum RulingStatus
 {
     Permitted,
 
@@ -38,12 +38,12 @@ public enum Evidence
 /// <param name="Reasons">Reason codes such as <c>chlorine</c>.</param>
 /// <param name="FilteredNeedsArrangement">True where a machine that only filters asks for a steward.</param>
 public sealed record Ruling(
-    string MaterialId,
+    MaterialId MaterialId,
     LaserKind Kind,
     Operation Operation,
     decimal MinMm,
     decimal? MaxMm,
-    RulingStanding Standing,
+    RulingStatus Standing,
     Evidence Evidence,
     IReadOnlyList<string> Reasons,
     string Hazard,
@@ -60,7 +60,7 @@ public sealed record Ruling(
 /// <param name="CutEnergyJPerMm2">Rough energy to cut, J per mm of path and mm of thickness: a first guess only, from memory.</param>
 /// <param name="HeavyResidue">True when the machine needs the longer clean-down after it.</param>
 public sealed record Material(
-    string Id,
+    MaterialId Id,
     string Name,
     string Family,
     IReadOnlyList<string> Synonyms,
@@ -70,4 +70,4 @@ public sealed record Material(
 
 /// <summary>Materials that cannot be told apart by eye.</summary>
 /// <param name="FreshEdgeTells">True where a look at a fresh or torn edge tells.</param>
-public sealed record LookAlikes(IReadOnlyList<string> MaterialIds, bool FreshEdgeTells, string TellsApart);
+public sealed record LookAlikes(IReadOnlyList<MaterialId> MaterialIds, bool FreshEdgeTells, string TellsApart);

@@ -16,13 +16,13 @@ public enum RulingDirection
 }
 
 /// <summary>One cell of the shelf: a material under one kind of laser by one operation. Its ranges of thickness change together.</summary>
-public sealed record RulingCell(string MaterialId, LaserKind Kind, Operation Operation)
+public sealed record RulingCell(MaterialId MaterialId, LaserKind Kind, Operation Operation)
 {
     public static RulingCell Of(Ruling ruling) => new(ruling.MaterialId, ruling.Kind, ruling.Operation);
 }
 
 /// <summary>
-/// How a house may change what it says of a material. Tightening is immediate, loosening takes two, and <see cref="RulingStanding.Never"/>
+/// How a house may change what it says of a material. Tightening is immediate, loosening takes two, and <see cref="RulingStatus.Never"/>
 /// is
 /// loosened by nobody. Source: house practice; what is never allowed gives acid, fibres or an explosion.
 /// </summary>
@@ -108,8 +108,7 @@ public static class RulingChanges
 
     /// <summary>Refuses what would loosen a ruling that no house can loosen.</summary>
     public static Refusal? Loosened(IReadOnlyList<Ruling> before, IReadOnlyList<Ruling> after) =>
-        Thicknesses(before, after)
-            .Any(t => At(before, t)?.Standing == RulingStanding.Never && At(after, t)?.Standing != RulingStanding.Never)
+        Thicknesses(before, after).Any(t => At(before, t)?.Standing == RulingStatus.Never && At(after, t)?.Standing != RulingStatus.Never)
             ? MaterialsProblems.RulingNever.Refuse("ranges")
             : null;
 
@@ -136,13 +135,13 @@ public static class RulingChanges
     /// </summary>
     /// <param name="offered">House rule.</param>
     /// <returns>Null for any other material, and where this is allowed.</returns>
-    public static Refusal? Polycarbonate(string materialId, IReadOnlyList<Ruling> after, bool offered)
+    public static Refusal? Polycarbonate(MaterialId materialId, IReadOnlyList<Ruling> after, bool offered)
     {
-        if (materialId != PolycarbonateId || after.All(r => r.Standing >= RulingStanding.Banned))
+        if (materialId != PolycarbonateId || after.All(r => r.Standing >= RulingStatus.Banned))
             return null;
         if (!offered)
             return MaterialsProblems.RulingPolycarbonate.Refuse("ranges");
-        return after.Any(r => r.Standing == RulingStanding.Permitted)
+        return after.Any(r => r.Standing == RulingStatus.Permitted)
             ? new Refusal(
                 MaterialsProblems.RulingPolycarbonate,
                 "Polycarbonate goes by arrangement at most: a steward clears each sheet.",
@@ -152,7 +151,7 @@ public static class RulingChanges
     }
 
     /// <summary>Whether this person may agree to a loosening that another proposed.</summary>
-    public static Refusal? MayAgree(string proposedBy, string by, bool steward, bool countersigner)
+    public static Refusal? MayAgree(PersonId proposedBy, PersonId by, bool steward, bool countersigner)
     {
         if (by == proposedBy)
             return MaterialsProblems.RulingSelf.Refuse();
@@ -174,18 +173,18 @@ public static class RulingChanges
             ({ } min, { } max) => $"{Length.Limit(min, unit)} to {Length.Limit(max, unit)} ",
         };
 
-    private static string Words(RulingStanding standing) =>
+    private static string Words(RulingStatus standing) =>
         standing switch
         {
-            RulingStanding.Permitted => "permitted",
-            RulingStanding.ByArrangement => "by arrangement",
-            RulingStanding.Banned => "banned",
-            RulingStanding.Never => "never",
+            RulingStatus.Permitted => "permitted",
+            RulingStatus.ByArrangement => "by arrangement",
+            RulingStatus.Banned => "banned",
+            RulingStatus.Never => "never",
             _ => "cannot",
         };
 
     private static string Asks(Ruling r) =>
-        r.Standing > RulingStanding.ByArrangement
+        r.Standing > RulingStatus.ByArrangement
             ? ""
             : r.Evidence switch
             {
@@ -222,9 +221,9 @@ public static class RulingChanges
     private static int Strictness(Ruling? ruling) =>
         ruling?.Standing switch
         {
-            RulingStanding.Permitted => 0,
-            RulingStanding.ByArrangement => 1,
-            RulingStanding.Never => 3,
+            RulingStatus.Permitted => 0,
+            RulingStatus.ByArrangement => 1,
+            RulingStatus.Never => 3,
             _ => 2,
         };
 }

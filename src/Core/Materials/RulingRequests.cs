@@ -30,14 +30,15 @@ public static class RulingRequests
     public const int MostOpen = 10;
 
     /// <summary>Whether this steward may answer.</summary>
-    public static Refusal? MayAnswer(string askedBy, string by) => askedBy == by ? MaterialsProblems.RequestSelf.Refuse() : null;
+    public static Refusal? MayAnswer(PersonId askedBy, PersonId by) => askedBy == by ? MaterialsProblems.RequestSelf.Refuse() : null;
 
     /// <param name="open">Requests of this person that wait.</param>
     /// <returns>Null when they may put up another.</returns>
     public static Refusal? MayAsk(int open) => open >= MostOpen ? MaterialsProblems.RequestMany.Refuse("name", MostOpen) : null;
 
     /// <summary>The address of a new material, refused when its name has none.</summary>
-    public static Result<string> Named(string name) => IdOf(name) is { Length: > 0 } id ? id : MaterialsProblems.RequestName.Refuse("name");
+    public static Result<MaterialId> Named(string name) =>
+        IdOf(name) is { Length: > 0 } id ? new MaterialId(id) : MaterialsProblems.RequestName.Refuse("name");
 
     /// <summary>The address a new material gets: small letters, digits and hyphens.</summary>
     /// <returns>Empty when the name holds no letter or digit of the alphabet.</returns>
@@ -60,8 +61,8 @@ public static class RulingRequests
     /// </summary>
     /// <param name="standing">Never, banned or by arrangement; what is permitted is ruled cell by cell afterwards.</param>
     public static IReadOnlyList<Ruling> Everywhere(
-        string materialId,
-        RulingStanding standing,
+        MaterialId materialId,
+        RulingStatus standing,
         IReadOnlyList<string> reasons,
         string hazard
     ) =>

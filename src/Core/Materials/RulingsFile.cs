@@ -28,7 +28,7 @@ public static class RulingsFile
     /// <summary>Every row with what is wrong with it, overlaps within a cell included. Nothing is stored here.</summary>
     /// <param name="known">Ids of the materials of the house.</param>
     /// <returns>Or why the file as a whole cannot be read.</returns>
-    public static Result<IReadOnlyList<RulingRow>> Read(string text, IReadOnlySet<string> known)
+    public static Result<IReadOnlyList<RulingRow>> Read(string text, IReadOnlySet<MaterialId> known)
     {
         var table = CsvTable.Read(text, Columns, required: 3, MostRows);
         if (table.Refusal is { } refusal)
@@ -46,7 +46,7 @@ public static class RulingsFile
 
     private static string[] Cells(Ruling r) =>
         [
-            r.MaterialId,
+            r.MaterialId.Value,
             Word(r.Kind),
             Word(r.Operation),
             Mm(r.MinMm),
@@ -59,7 +59,7 @@ public static class RulingsFile
             r.FilteredNeedsArrangement ? "yes" : "no",
         ];
 
-    private static RulingRow Row(int line, IReadOnlyList<string> cells, IReadOnlySet<string> known)
+    private static RulingRow Row(int line, IReadOnlyList<string> cells, IReadOnlySet<MaterialId> known)
     {
         var errors = new List<Refusal>();
         if (!known.Contains(cells[0]))
@@ -68,7 +68,7 @@ public static class RulingsFile
         var operation = Choice<Operation>(2);
         var min = Number(3) ?? 0;
         var max = Number(4);
-        var standing = Choice<RulingStanding>(5);
+        var standing = Choice<RulingStatus>(5);
         var evidence = Choice<Evidence>(6);
         var filtered = cells[10].ToLowerInvariant() is "yes" or "true" or "1";
         if (!filtered && cells[10].ToLowerInvariant() is not ("" or "no" or "false" or "0"))

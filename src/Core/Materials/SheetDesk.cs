@@ -27,7 +27,7 @@ public static partial class SheetTags
 
     /// <summary>Reads what a person types or a camera reads: “s97”, “S-0097-2” or the address in a QR code.</summary>
     /// <returns>Null when it is no tag.</returns>
-    public static string? Read(string? text)
+    public static SheetTag? Read(string? text)
     {
         var match = Pattern().Match(text ?? "");
         if (!match.Success)
@@ -37,10 +37,11 @@ public static partial class SheetTags
         return $"{match.Groups["letters"].Value.ToUpperInvariant()}-{number}{(offcut.Length > 0 ? $"-{offcut}" : "")}";
     }
 
-    public static string Of(long number) => $"S-{number.ToString(System.Globalization.CultureInfo.InvariantCulture).PadLeft(Digits, '0')}";
+    public static SheetTag Of(long number) =>
+        $"S-{number.ToString(System.Globalization.CultureInfo.InvariantCulture).PadLeft(Digits, '0')}";
 
     /// <summary>The tag of the whole sheet that a piece came from; its own for a whole sheet.</summary>
-    public static string Root(string tag) => string.Join('-', tag.Split('-').Take(2));
+    public static SheetTag Root(SheetTag tag) => string.Join('-', tag.Value.Split('-').Take(2));
 
     [GeneratedRegex(@"(?:^|/)\s*(?<letters>[A-Za-z]{1,3})[-\s]?(?<number>[0-9]{1,7})(?:-(?<offcut>[0-9]{1,4}))?\s*$")]
     private static partial Regex Pattern();
@@ -87,11 +88,11 @@ public static class SheetDesk
     /// <param name="broughtBy">Null for house stock.</param>
     /// <param name="standings">What the house says of the material for each operation on each kind of laser asked for.</param>
     public static Refusal? MayClear(
-        string? broughtBy,
-        string by,
+        PersonId? broughtBy,
+        PersonId by,
         SheetState state,
         bool quarantined,
-        IReadOnlyCollection<RulingStanding> standings
+        IReadOnlyCollection<RulingStatus> standings
     )
     {
         if (broughtBy == by)
@@ -100,9 +101,9 @@ public static class SheetDesk
             return MaterialsProblems.SheetQuarantined.Refuse();
         if (state == SheetState.Retired)
             return MaterialsProblems.SheetRetired.Refuse();
-        if (standings.Contains(RulingStanding.Never))
+        if (standings.Contains(RulingStatus.Never))
             return MaterialsProblems.SheetNever.Refuse();
-        if (standings.Count > 0 && standings.All(s => s is RulingStanding.Banned or RulingStanding.Cannot))
+        if (standings.Count > 0 && standings.All(s => s is RulingStatus.Banned or RulingStatus.Cannot))
             return MaterialsProblems.SheetBanned.Refuse("operations");
         return null;
     }
@@ -129,7 +130,7 @@ public static class SheetDesk
     /// <param name="broughtBy">Null for house stock.</param>
     /// <param name="to">What becomes of it: whoever brought a sheet may say that it is used up, and nothing else.</param>
     /// <returns>Null when this person may say so.</returns>
-    public static Refusal? MayMove(string? broughtBy, string by, SheetState now, SheetState to) =>
+    public static Refusal? MayMove(PersonId? broughtBy, PersonId by, SheetState now, SheetState to) =>
         now == SheetState.Retired ? MaterialsProblems.SheetRetired.Refuse()
         : to != SheetState.Retired && broughtBy == by ? MaterialsProblems.SheetSelfDecided.Refuse()
         : null;

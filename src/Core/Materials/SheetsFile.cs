@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Materials;
 /// <param name="Line">Line of the file, the heading being 1.</param>
 public sealed record SheetRow(
     int Line,
-    string MaterialId,
+    MaterialId MaterialId,
     decimal ThicknessMm,
     decimal WidthMm,
     decimal HeightMm,
@@ -34,7 +34,7 @@ public static class SheetsFile
 
     /// <summary>Every row with what is wrong with it. Nothing is stored here.</summary>
     /// <returns>Or why the file as a whole cannot be read.</returns>
-    public static Result<IReadOnlyList<SheetRow>> Read(string text, IReadOnlySet<string> known)
+    public static Result<IReadOnlyList<SheetRow>> Read(string text, IReadOnlySet<MaterialId> known)
     {
         var table = CsvTable.Read(text, Columns, required: 4, MostSheets);
         if (table.Refusal is { } refusal)
@@ -43,7 +43,7 @@ public static class SheetsFile
         return rows.Sum(r => r.Count) > MostSheets ? MaterialsProblems.SheetsMany.Refuse("file", MostSheets) : rows;
     }
 
-    private static SheetRow Row(int line, IReadOnlyList<string> cells, IReadOnlySet<string> known)
+    private static SheetRow Row(int line, IReadOnlyList<string> cells, IReadOnlySet<MaterialId> known)
     {
         var errors = new List<Refusal>();
         if (!known.Contains(cells[0]))

@@ -50,11 +50,12 @@ public static class ConductLadder
     }
 
     /// <summary>Nobody writes about themselves.</summary>
-    public static Refusal? MayWrite(string personId, string by) => personId == by ? PeopleProblems.ConductSelf.Refuse("personId") : null;
+    public static Refusal? MayWrite(PersonId personId, PersonId by) =>
+        personId == by ? PeopleProblems.ConductSelf.Refuse("personId") : null;
 
     /// <summary>
     /// An appeal is heard by a steward or the countersigner who was not involved: neither whose it is nor who wrote the entry.
     /// </summary>
-    public static Refusal? MayHear(string personId, string writtenBy, string by) =>
+    public static Refusal? MayHear(PersonId personId, PersonId writtenBy, PersonId by) =>
         by == personId || by == writtenBy ? PeopleProblems.AppealInvolved.Refuse() : null;
 }

@@ -4,5 +4,5 @@ namespace VelvetGate.Core.People;
 public static class Consents
 {
     /// <returns>Null when this person may write it down.</returns>
-    public static Refusal? MayWrite(string personId, string by) => personId == by ? PeopleProblems.ConsentSelf.Refuse("id") : null;
+    public static Refusal? MayWrite(PersonId personId, PersonId by) => personId == by ? PeopleProblems.ConsentSelf.Refuse("id") : null;
 }

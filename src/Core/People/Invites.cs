@@ -37,9 +37,9 @@ public static class Invites
     /// <param name="countersigners">Countersigners besides those two.</param>
     /// <returns>Null when this person may agree.</returns>
     public static Refusal? MayAgree(
-        string personId,
-        string madeBy,
-        string by,
+        PersonId personId,
+        PersonId madeBy,
+        PersonId by,
         int otherKeepers,
         int countersigners,
         Instant at,

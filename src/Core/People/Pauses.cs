@@ -7,7 +7,7 @@ public static class Pauses
 {
     /// <param name="until">Null until somebody releases them.</param>
     /// <returns>Null when this person may be paused so.</returns>
-    public static Refusal? MayPause(string personId, string by, Instant? until, Instant now) =>
+    public static Refusal? MayPause(PersonId personId, PersonId by, Instant? until, Instant now) =>
         personId == by ? PeopleProblems.PauseSelf.Refuse("id")
         : until <= now ? PeopleProblems.PauseUntil.Refuse("until")
         : null;

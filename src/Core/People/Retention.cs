@@ -12,8 +12,8 @@ public static class Retention
     /// <param name="owns">Roles or holds that nobody has taken over yet, in words.</param>
     /// <returns>Null when the person may be erased now.</returns>
     public static Refusal? MayErase(
-        string person,
-        string by,
+        PersonId person,
+        PersonId by,
         Instant? accountEnds,
         Instant? lastTime,
         bool legalHold,

@@ -13,9 +13,9 @@ public static class RoleGrants
     /// <returns>Null when the role may be given.</returns>
     public static Refusal? May(
         Role role,
-        string? machineId,
-        string to,
-        string by,
+        MachineId? machineId,
+        PersonId to,
+        PersonId by,
         bool byKeeper,
         bool byTrainerThere,
         Instant? until,

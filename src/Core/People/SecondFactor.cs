@@ -32,5 +32,5 @@ public static class SecondFactor
         ];
 
     /// <summary>A keeper takes it off somebody whose phone and paper are lost; their own they take off like everybody.</summary>
-    public static Refusal? MayTakeOff(string personId, string by) => personId == by ? PeopleProblems.SecondFactorSelf.Refuse() : null;
+    public static Refusal? MayTakeOff(PersonId personId, PersonId by) => personId == by ? PeopleProblems.SecondFactorSelf.Refuse() : null;
 }

@@ -19,9 +19,9 @@ public enum Outcome
 /// <summary>One run as it was logged.</summary>
 /// <param name="Settings">Power, speed, passes and remarks, in free text.</param>
 public sealed record LoggedRun(
-    string PersonId,
-    string MachineId,
-    string MaterialId,
+    PersonId PersonId,
+    MachineId MachineId,
+    MaterialId MaterialId,
     decimal ThicknessMm,
     IReadOnlyList<Operation> Operations,
     Instant Start,
@@ -47,7 +47,7 @@ public static class RunLog
     public static readonly Duration ArriveFrom = Duration.FromMinutes(30);
 
     /// <returns>Null when the run may be logged.</returns>
-    public static Refusal? Check(LoggedRun run, string by, bool staff, Instant now)
+    public static Refusal? Check(LoggedRun run, PersonId by, bool staff, Instant now)
     {
         if (run.PersonId != by && !staff)
             return RunProblems.RunNotYours.Refuse("memberId");
@@ -79,11 +79,11 @@ public static class RunLog
 
     /// <summary>A supervised run counts once both have said so: one by logging it, the other by this.</summary>
     /// <returns>Null when this person may confirm it.</returns>
-    public static Refusal? MayConfirm(string personId, string? supervisorId, string loggedBy, string by)
+    public static Refusal? MayConfirm(PersonId personId, PersonId? supervisorId, PersonId loggedBy, PersonId by)
     {
-        if (supervisorId is null)
+        if (supervisorId is not { } supervisor)
             return RunProblems.RunNotSupervised.Refuse();
-        return by == Confirmer(personId, supervisorId, loggedBy)
+        return by == Confirmer(personId, supervisor, loggedBy)
             ? null
             : new Refusal(
                 RunProblems.RunNotYours,
@@ -92,7 +92,7 @@ public static class RunLog
     }
 
     /// <summary>Who has to confirm a supervised run: the supervisor, or the learner where the supervisor logged it.</summary>
-    public static string Confirmer(string personId, string supervisorId, string loggedBy) =>
+    public static PersonId Confirmer(PersonId personId, PersonId supervisorId, PersonId loggedBy) =>
         loggedBy == supervisorId ? personId : supervisorId;
 
     /// <summary>When a booking that nobody came to may be released.</summary>

@@ -47,7 +47,7 @@ public sealed record DrawingReport(
                 .. findings
                     .OrderBy(f => f.Severity)
                     .ThenByDescending(f => f.Asks)
-                    .Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new[] { Tidy(p[0]), Tidy(p[1]) })] }),
+                    .Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new Place(Tidy(p.X), Tidy(p.Y)))] }),
             ],
             new ReportTime(Math.Round(seconds, 1)),
             [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],

@@ -68,7 +68,7 @@ public static class RunTime
 
     private static double Trace(StrokeWork stroke, double speed, StartingSettings settings)
     {
-        var along = stroke.Moves.Sum(m => m[0] * Move(m[1] / m[0], speed, settings.AccelerationMmS2));
+        var along = stroke.Moves.Sum(m => m.Count * Move(m.TotalMm / m.Count, speed, settings.AccelerationMmS2));
         var hops = Math.Max(0, stroke.Paths - 1);
         return along + (hops == 0 ? 0 : hops * Move(stroke.TravelMm / hops, settings.TravelMmS, settings.AccelerationMmS2));
     }

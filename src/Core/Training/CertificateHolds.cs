@@ -49,6 +49,6 @@ public static class CertificateHolds
     }
 
     /// <returns>Null when this steward may hold or give back the certificate.</returns>
-    public static Refusal? MayDecide(string personId, string by) =>
+    public static Refusal? MayDecide(PersonId personId, PersonId by) =>
         personId == by ? HouseProblems.HoldSelfDecided.Refuse("personId") : null;
 }

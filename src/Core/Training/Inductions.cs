@@ -4,7 +4,7 @@ using VelvetGate.Core.House;
 namespace VelvetGate.Core.Training;
 
 /// <summary>A session as it is planned.</summary>
-public sealed record Induction(string MachineId, string TrainerId, Interval During, int Places);
+public sealed record Induction(MachineId MachineId, PersonId TrainerId, Interval During, int Places);
 
 /// <summary>Induction sessions: small groups with a trainer of the machine (common practice); how many learners is a house rule.</summary>
 public static class Inductions
@@ -47,9 +47,9 @@ public static class Inductions
         bool cancelled,
         Instant start,
         bool mayCall,
-        IEnumerable<string> called,
-        IReadOnlyCollection<string> places,
-        string by,
+        IEnumerable<PersonId> called,
+        IReadOnlyCollection<PersonId> places,
+        PersonId by,
         Instant now
     ) =>
         !mayCall ? TrainingProblems.InductionNotYours.Refuse()
@@ -66,6 +66,6 @@ public static class Inductions
         : null;
 
     /// <returns>Null when this person may plan a session that the trainer gives.</returns>
-    public static Refusal? MayPlanFor(string trainerId, string by, bool steward) =>
+    public static Refusal? MayPlanFor(PersonId trainerId, PersonId by, bool steward) =>
         trainerId != by && !steward ? TrainingProblems.InductionForOthers.Refuse() : null;
 }

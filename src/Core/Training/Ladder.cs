@@ -22,13 +22,13 @@ public enum StepState
 public sealed record LadderStep(string Id, ModuleKind Kind, string Title, StepState State, Instant? At, Instant? From, string Text);
 
 /// <summary>A supervised run, or an induction that was attended.</summary>
-public sealed record Practised(string MachineId, Instant At);
+public sealed record Practised(MachineId MachineId, Instant At);
 
 /// <summary>A certificate of another house or an institution.</summary>
 public sealed record OutsidePaper(string Title, Span Held);
 
 /// <summary>An induction session to come that has a place.</summary>
-public sealed record SessionAhead(string MachineId, Instant Start, int Places);
+public sealed record SessionAhead(MachineId MachineId, Instant Start, int Places);
 
 /// <summary>Everything a person has done towards any authority.</summary>
 /// <param name="Held">Certificates, past and present.</param>

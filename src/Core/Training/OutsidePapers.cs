@@ -9,8 +9,8 @@ public static class OutsidePapers
     /// <param name="from">First day on the paper.</param>
     /// <param name="to">Last day; null without end.</param>
     public static IReadOnlyList<Refusal> Wrong(
-        string personId,
-        string by,
+        PersonId personId,
+        PersonId by,
         string? title,
         string? issuer,
         LocalDate? from,

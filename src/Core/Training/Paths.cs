@@ -15,7 +15,7 @@ public sealed record PathStep(ModuleKind Kind, string Id = "", int Count = 0);
 public sealed record AddOnNeed(
     string? Fixture = null,
     decimal? ThickerThanMm = null,
-    IReadOnlyList<string>? MaterialIds = null,
+    IReadOnlyList<MaterialId>? MaterialIds = null,
     bool ForSigning = false
 );
 
@@ -64,7 +64,7 @@ public static class Paths
         List<TrainingPath> paths =
         [
             new(
-                machine.Id,
+                machine.Id.Value,
                 "",
                 [
                     .. modules.Where(m => m.Kind == ModuleKind.Quiz || m.Topic.Length > 0).Select(m => new PathStep(m.Kind, m.Id)),
@@ -78,7 +78,7 @@ public static class Paths
                 new(
                     $"{machine.Id}/rotary",
                     "Rotary",
-                    [new(ModuleKind.Authority, machine.Id), new(ModuleKind.SupervisedRuns, Count: 1), new(ModuleKind.SignOff)],
+                    [new(ModuleKind.Authority, machine.Id.Value), new(ModuleKind.SupervisedRuns, Count: 1), new(ModuleKind.SignOff)],
                     [new(ModuleKind.SignOff)],
                     new AddOnNeed("rotary")
                 )
@@ -91,7 +91,7 @@ public static class Paths
         [.. starting.Where(s => own.All(o => o.Authority != s.Authority)).Concat(own).OrderBy(p => p.Authority, StringComparer.Ordinal)];
 
     /// <summary>The authority of a new add-on, from what it is called.</summary>
-    public static string NewAddOn(string machineId, string name) => $"{machineId}/{NewPages.IdOf(name, [])}";
+    public static string NewAddOn(MachineId machineId, string name) => $"{machineId}/{NewPages.IdOf(name, [])}";
 
     /// <summary>What stands against a path as edited.</summary>
     /// <param name="others">The paths that hold beside it, for circles.</param>
@@ -100,7 +100,7 @@ public static class Paths
         IReadOnlyList<TrainingPath> others,
         IReadOnlyList<TrainingModule> modules,
         IReadOnlyList<string> practicals,
-        IReadOnlyList<string> materials
+        IReadOnlyList<MaterialId> materials
     )
     {
         var found = new List<Refusal>();

@@ -71,7 +71,7 @@ public sealed record PracticalChange(string Title, IReadOnlyList<PracticalStep> 
 
 /// <summary>One mark. Several on one step: the latest counts, the others stay on record.</summary>
 /// <param name="Id">Made by the tablet, so that one sent twice is one.</param>
-public sealed record PracticalMark(Guid Id, string StepId, StepMark Mark, string? Note, Instant At, string By);
+public sealed record PracticalMark(Guid Id, string StepId, StepMark Mark, string? Note, Instant At, PersonId By);
 
 /// <summary>By rule, not by feeling.</summary>
 public enum PracticalOutcome

@@ -17,8 +17,8 @@ public static class SignOffs
     /// <param name="signerTrains">Spans in which the signer holds trainer authority for the machine.</param>
     /// <returns>The span the certificate holds, from now.</returns>
     public static Result<Span> Sign(
-        string signerId,
-        string memberId,
+        PersonId signerId,
+        PersonId memberId,
         string authority,
         string? note,
         IEnumerable<Span> signerTrains,
@@ -36,7 +36,7 @@ public static class SignOffs
     }
 
     /// <summary>Nobody signs themselves, and the authority is looked at as of the moment.</summary>
-    public static Refusal? MaySign(string signerId, string memberId, string authority, IEnumerable<Span> signerTrains, Instant now) =>
+    public static Refusal? MaySign(PersonId signerId, PersonId memberId, string authority, IEnumerable<Span> signerTrains, Instant now) =>
         signerId == memberId ? TrainingProblems.SignOffSelf.Refuse("memberId")
         : !signerTrains.Any(s => s.Holds(now)) ? TrainingProblems.SignOffAuthority.Refuse("authority", MachineOf(authority))
         : null;
@@ -82,7 +82,14 @@ public static class SignOffs
     /// May a paper of before be entered? By a steward, for somebody else, with what was seen of it, and not from the future.
     /// </summary>
     /// <returns>The span it holds: from its own day, as long as the house's certificates do.</returns>
-    public static Result<Span> FromPaper(string by, string memberId, LocalDate? signedOn, string? evidence, HouseRules rules, Instant now)
+    public static Result<Span> FromPaper(
+        PersonId by,
+        PersonId memberId,
+        LocalDate? signedOn,
+        string? evidence,
+        HouseRules rules,
+        Instant now
+    )
     {
         if (by == memberId)
             return new Refusal(TrainingProblems.SignOffSelf, "Nobody enters their own papers. Ask another steward.", "memberId");
@@ -126,7 +133,7 @@ public static class SignOffs
     }
 
     /// <summary>Confirming looks at the evidence with another pair of eyes: neither the person's own nor the writer's.</summary>
-    public static Refusal? MayConfirm(string personId, string setBy, string by) =>
+    public static Refusal? MayConfirm(PersonId personId, PersonId setBy, PersonId by) =>
         by == personId || by == setBy ? TrainingProblems.FoundingSelf.Refuse() : null;
 
     /// <summary>The machine part of an authority: <c>heron</c> of <c>heron/rotary</c>.</summary>

@@ -21,7 +21,7 @@ public static class StartingAddOns
     /// </summary>
     public static IReadOnlyList<TrainingPath> For(MachineSpec machine)
     {
-        PathStep first = new(ModuleKind.Authority, machine.Id),
+        PathStep first = new(ModuleKind.Authority, machine.Id.Value),
             note = new(ModuleKind.SignOff);
         TrainingPath AddOn(string name, int runs, AddOnNeed need) =>
             new(Paths.NewAddOn(machine.Id, name), name, [first, new(ModuleKind.SupervisedRuns, Count: runs), note], [note], need);
@@ -35,11 +35,11 @@ public static class StartingAddOns
         return all;
     }
 
-    private static IReadOnlyList<string> Metals { get; } =
+    private static IReadOnlyList<MaterialId> Metals { get; } =
     [
         .. MaterialTable
             .Materials.Where(m =>
-                m.Family == "metal" && MaterialTable.Rulings.Any(r => r.MaterialId == m.Id && r.Standing != RulingStanding.Never)
+                m.Family == "metal" && MaterialTable.Rulings.Any(r => r.MaterialId == m.Id && r.Standing != RulingStatus.Never)
             )
             .Select(m => m.Id),
     ];

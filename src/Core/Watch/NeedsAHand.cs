@@ -60,7 +60,7 @@ public static class NeedsAHand
                 diskFreeMb < ShortMb / 4 ? 4 : 3,
                 null,
                 "Disk nearly full",
-                $"{diskFreeMb} MB are free where the server runs. When it is full nothing can be written down any more: make room.",
+                $"{diskFreeMb} MB are free where the server runs. When it is full nothing can be saved any more: make room.",
                 "disk"
             );
         if (drawings > DrawingRoom.PerHouse / 10 * 9)
@@ -81,25 +81,25 @@ public static class NeedsAHand
 
     /// <summary>An ask is as urgent as its start is near.</summary>
     public static Need Asked(string who, string what, Instant start, Instant now, string askId) =>
-        new(NeedKind.AskWaiting, Near(start, now), start, "Ask waiting", $"{who}: {what}", askId);
+        new(NeedKind.AskWaiting, Near(start, now), start, "Request waiting", $"{who}: {what}", askId);
 
     /// <summary>A booking that the gate no longer opens for.</summary>
     public static Need AtRisk(string who, string what, Instant start, Instant now, string bookingId) =>
         new(NeedKind.BookingAtRisk, Near(start, now), start, "Booking at risk", $"{who}: {what}", bookingId);
 
-    public static Need Lapsing(string who, string authority, Instant end, Instant now, string personId) =>
+    public static Need Lapsing(string who, string authority, Instant end, Instant now, PersonId personId) =>
         new(
             NeedKind.CertificateLapsing,
             Near(end, now) is 4 ? 3 : Near(end, now),
             end,
             "Certificate lapsing",
             $"{who}, {authority}",
-            personId
+            personId.Value
         );
 
     /// <summary>An appeal waits for somebody who was not involved.</summary>
-    public static Need Appeal(string who, Instant at, string personId) =>
-        new(NeedKind.AppealWaiting, 3, at, "Appeal to hear", who, personId);
+    public static Need Appeal(string who, Instant at, PersonId personId) =>
+        new(NeedKind.AppealWaiting, 3, at, "Appeal to hear", who, personId.Value);
 
     /// <summary>Certificates under review, in one line: the gate asks for each of them meanwhile.</summary>
     public static Need Review(int count, Instant since) =>
@@ -135,8 +135,8 @@ public static class NeedsAHand
         new(NeedKind.WorkParked, 3, at, "The server needs a look", why, subject);
 
     /// <summary>Mail that was given up: the person reads the message only once they sign in.</summary>
-    public static Need Undelivered(string who, string title, string why, Instant at, string personId) =>
-        new(NeedKind.MailUndelivered, 2, at, "Mail not delivered", $"{who}: “{title}” ({why})", personId);
+    public static Need Undelivered(string who, string title, string why, Instant at, PersonId personId) =>
+        new(NeedKind.MailUndelivered, 2, at, "Mail not delivered", $"{who}: “{title}” ({why})", personId.Value);
 
     /// <summary>Nobody came within the grace: the time can be given to others.</summary>
     public static Need NoShow(string who, string what, Instant start, string bookingId) =>
@@ -158,8 +158,8 @@ public static class NeedsAHand
         );
 
     /// <summary>A milder ruling that another pair of eyes has to agree to.</summary>
-    public static Need Proposed(string who, string material, Instant at, string materialId) =>
-        new(NeedKind.RulingProposed, 2, at, "Milder ruling proposed", $"{material}, by {who}", materialId);
+    public static Need Proposed(string who, string material, Instant at, MaterialId materialId) =>
+        new(NeedKind.RulingProposed, 2, at, "Milder ruling proposed", $"{material}, by {who}", materialId.Value);
 
     /// <summary>Somebody wants to bring what is not on the list.</summary>
     public static Need Requested(string who, string name, Instant at) =>
@@ -167,9 +167,9 @@ public static class NeedsAHand
 
     /// <summary>Materials whose rulings were to be looked at again before today; many stand in one line.</summary>
     /// <param name="overdue">Longest overdue first.</param>
-    public static IEnumerable<Need> Reviews(IReadOnlyList<(string MaterialId, string Name, Instant Since)> overdue) =>
+    public static IEnumerable<Need> Reviews(IReadOnlyList<(MaterialId MaterialId, string Name, Instant Since)> overdue) =>
         overdue.Count <= ReviewsApart
-            ? overdue.Select(o => new Need(NeedKind.RulingReview, 1, o.Since, "Ruling to review", o.Name, o.MaterialId))
+            ? overdue.Select(o => new Need(NeedKind.RulingReview, 1, o.Since, "Ruling to review", o.Name, o.MaterialId.Value))
             :
             [
                 new Need(
@@ -178,7 +178,7 @@ public static class NeedsAHand
                     overdue[0].Since,
                     "Rulings to review",
                     $"{overdue.Count} materials, {overdue[0].Name} first",
-                    overdue[0].MaterialId
+                    overdue[0].MaterialId.Value
                 ),
             ];
 

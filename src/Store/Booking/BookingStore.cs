@@ -15,22 +15,22 @@ namespace VelvetGate.Store.Booking;
 public sealed record BookedTime(
     Guid Id,
     int Number,
-    string PersonId,
+    PersonId PersonId,
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
-    string MachineId,
+    MachineId MachineId,
     Instant Start,
     Instant End,
     int Minutes,
     IReadOnlyList<BookingPart> Parts,
-    string MadeBy,
+    PersonId MadeBy,
     Instant? CancelledAt,
     int Version,
     Instant? AtRiskSince,
     IReadOnlyList<RiskReason> AtRisk,
     Instant? ArrivedAt,
-    Ask Ask,
+    GateQuestion Ask,
     int Companions,
     bool NoShow
 );
@@ -68,16 +68,16 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     private sealed record Row(
         Guid Id,
         int Number,
-        string PersonId,
+        PersonId PersonId,
         string GivenName,
         string FamilyName,
         LocalDate? BirthDate,
-        string MachineId,
+        MachineId MachineId,
         Instant Start,
         Instant End,
         int Minutes,
         string Parts,
-        string MadeBy,
+        PersonId MadeBy,
         Instant? CancelledAt,
         int Version,
         Instant? AtRiskSince,
@@ -107,7 +107,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                 AtRiskSince,
                 AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk),
                 ArrivedAt,
-                GateJson.Read<Ask>(Ask),
+                GateJson.Read<GateQuestion>(Ask),
                 Companions,
                 NoShow
             );
@@ -124,7 +124,14 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     /// <summary>Decides once more under the locks, and books if the gate is open.</summary>
     /// <param name="id">Client-made id: the same again answers with the same booking.</param>
     /// <param name="companions">How many come along; they watch and attend nothing.</param>
-    public async Task<BookingOutcome> Book(Guid id, Ask ask, string madeBy, Instant now, CancellationToken cancel, int companions = 0)
+    public async Task<BookingOutcome> Book(
+        Guid id,
+        GateQuestion ask,
+        PersonId madeBy,
+        Instant now,
+        CancellationToken cancel,
+        int companions = 0
+    )
     {
         await _door.WaitAsync(cancel);
         try
@@ -155,9 +162,9 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,
-        Ask ask,
+        GateQuestion ask,
         int companions,
-        string madeBy,
+        PersonId madeBy,
         Instant now,
         CancellationToken cancel
     )
@@ -193,7 +200,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
             ? new BookingOutcome.Taken(decision)
             : new BookingOutcome.Refused(decision);
 
-    private static List<string> Resources(Ask ask)
+    private static List<string> Resources(GateQuestion ask)
     {
         var all = new List<string> { $"machine:{ask.MachineId}", $"attend:{ask.MemberId}" };
         if (ask.Fixture is { } fixture)
@@ -209,7 +216,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     private static async Task<(bool Needed, string? Free)?> Slot(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        Ask ask,
+        GateQuestion ask,
         GateFacts facts
     )
     {
@@ -276,11 +283,11 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,
-        Ask ask,
+        GateQuestion ask,
         GateFacts facts,
         Decision decision,
         int companions,
-        string madeBy,
+        PersonId madeBy,
         Instant now,
         List<string> resources
     )
@@ -344,10 +351,10 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,
-        string supervisor,
+        PersonId supervisor,
         string what,
         string title,
-        Ask ask,
+        GateQuestion ask,
         Core.House.HouseRules rules,
         Instant now
     )
@@ -379,7 +386,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         Guid Booking,
         int Person,
         int By,
-        string Machine,
+        MachineId Machine,
         Instant Start,
         Instant End,
         Guid Decision,
@@ -392,7 +399,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         NpgsqlTransaction transaction,
         RecordEvent kind,
         Guid id,
-        string by,
+        PersonId by,
         Instant now,
         TextLink? why = null
     ) =>
@@ -435,7 +442,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
 
     /// <summary>Gives the time back. The booking stays on record.</summary>
     /// <returns>The booking; null when there is none; or why it cannot be cancelled.</returns>
-    public Task<Result<BookedTime>> Cancel(Guid id, string by, bool maySeeAll, string? why, Instant now, CancellationToken cancel) =>
+    public Task<Result<BookedTime>> Cancel(Guid id, PersonId by, bool maySeeAll, string? why, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -480,7 +487,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
 
     /// <summary>Marks a booking as arrived.</summary>
     /// <returns>The booking; null when there is none of this person's; or why it cannot be marked.</returns>
-    public Task<Result<BookedTime>> Arrive(Guid id, string by, bool maySeeAll, Instant now, CancellationToken cancel) =>
+    public Task<Result<BookedTime>> Arrive(Guid id, PersonId by, bool maySeeAll, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -523,7 +530,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     /// <summary>Gives back what is left of the time of a booking that nobody came to, and tells the person.</summary>
     /// <param name="by">The steward; null when the house releases by itself.</param>
     /// <returns>The booking; null when there is none; or why it stays.</returns>
-    public Task<Result<BookedTime>> ReleaseNoShow(Guid id, string? by, int graceMinutes, Instant now, CancellationToken cancel) =>
+    public Task<Result<BookedTime>> ReleaseNoShow(Guid id, PersonId? by, int graceMinutes, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -591,7 +598,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     }
 
     /// <summary>Bookings that touch the time, in order; cancelled ones only where asked.</summary>
-    public async Task<IReadOnlyList<BookedTime>> Between(Instant from, Instant to, string? personId, CancellationToken cancel)
+    public async Task<IReadOnlyList<BookedTime>> Between(Instant from, Instant to, PersonId? personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var rows = await connection.QueryAsync<Row>(
@@ -644,7 +651,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         ];
     }
 
-    private async Task<BookingOutcome?> Repeat(Guid id, Ask ask, string madeBy, CancellationToken cancel)
+    private async Task<BookingOutcome?> Repeat(Guid id, GateQuestion ask, PersonId madeBy, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await FindIn(connection, null, id) is { } before && IsSame(before, ask, madeBy)
@@ -652,7 +659,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
             : null;
     }
 
-    private static bool IsSame(BookedTime before, Ask ask, string madeBy) =>
+    private static bool IsSame(BookedTime before, GateQuestion ask, PersonId madeBy) =>
         before.MadeBy == madeBy
         && before.PersonId == ask.MemberId
         && before.MachineId == ask.MachineId

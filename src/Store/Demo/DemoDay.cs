@@ -106,7 +106,15 @@ public sealed class DemoDay(NpgsqlDataSource db)
         ).ToList();
         foreach (var person in people)
         {
-            var ask = new Ask(person, "swift", [new AskItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 12)], null, null, start, 60);
+            var ask = new GateQuestion(
+                person,
+                "swift",
+                [new GateItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 12)],
+                null,
+                null,
+                start,
+                60
+            );
             var id = Guid.NewGuid();
             if (await bookings.Book(id, ask, person, made, cancel) is not BookingOutcome.Booked)
                 continue;
@@ -117,12 +125,12 @@ public sealed class DemoDay(NpgsqlDataSource db)
     }
 
     /// <summary>Takes back what nobody who signs in to the demo has booked there.</summary>
-    private async Task FreeMachines(string[] machines, Instant from, Instant until, Instant now, CancellationToken cancel)
+    private async Task FreeMachines(MachineId[] machines, Instant from, Instant until, Instant now, CancellationToken cancel)
     {
         var bookings = new BookingStore(db);
         await using var connection = await db.OpenConnectionAsync(cancel);
         var own = (
-            await connection.QueryAsync<string>(
+            await connection.QueryAsync<PersonId>(
                 new CommandDefinition("select id from people.person where sign_in_name is not null", cancellationToken: cancel)
             )
         ).ToHashSet();

@@ -58,7 +58,7 @@ public sealed partial class DemoSeed
                 AskAbout(
                     Id(14),
                     "heron",
-                    new AskItem("mdf", 3, [Operation.Cut], RunMinutes: 12),
+                    new GateItem("mdf", 3, [Operation.Cut], RunMinutes: 12),
                     "Low-formaldehyde board for the harbour model; label in the rack."
                 )
             )
@@ -68,7 +68,7 @@ public sealed partial class DemoSeed
                 AskAbout(
                     Id(16),
                     "wren",
-                    new AskItem("leather-veg", 2.4m, [Operation.Cut, Operation.Engrave], "S-0104", RunMinutes: 20),
+                    new GateItem("leather-veg", 2.4m, [Operation.Cut, Operation.Engrave], "S-0104", RunMinutes: 20),
                     "Masks for Saturday; the tannery’s statement is in the folder.",
                     supervisor: false
                 )
@@ -77,11 +77,11 @@ public sealed partial class DemoSeed
         return steps;
     }
 
-    private async Task AskAbout(string person, string machine, AskItem item, string note, bool supervisor = true)
+    private async Task AskAbout(string person, string machine, GateItem item, string note, bool supervisor = true)
     {
         var day = Today.PlusDays(supervisor ? 2 : 3);
         var at = now - Duration.FromMinutes(supervisor ? 40 : 25);
-        var ask = new Ask(
+        var ask = new GateQuestion(
             person,
             machine,
             [item],
@@ -91,7 +91,7 @@ public sealed partial class DemoSeed
             90
         );
         var facts = await new FactLoader(db).Load(ask, at, null, person, default);
-        await new AskStore(db).Add(ask, facts.Value, note, at, default);
+        await new StewardRequestStore(db).Add(ask, facts.Value, note, at, default);
     }
 
     private Task WriteRota() =>
@@ -180,14 +180,14 @@ public sealed partial class DemoSeed
     /// <returns>For each machine, who holds a certificate by when.</returns>
     private Dictionary<string, List<string>> SignEveryoneOff(List<(Instant, Func<Task>)> steps)
     {
-        var certified = DemoHouse.Machines.ToDictionary(m => m.Id, _ => new List<string>());
+        var certified = DemoHouse.Machines.ToDictionary(m => m.Id.Value, _ => new List<string>());
         var trainers = Roles().Where(r => r.Role == "trainer").ToLookup(r => r.Machine!, r => r.Person);
         var first = new Dictionary<int, Instant>();
         for (var i = 0; i < DemoHouse.People.Length; i++)
         {
             if (i is 0 or 4)
                 continue;
-            foreach (var machine in DemoHouse.Machines.Select(m => m.Id))
+            foreach (var machine in DemoHouse.Machines.Select(m => m.Id.Value))
             {
                 if (!Holds(i, machine))
                     continue;
@@ -254,7 +254,7 @@ public sealed partial class DemoSeed
     {
         for (var day = -WeeksBack * 7; day <= DaysAhead; day++)
         {
-            foreach (var machine in DemoHouse.Machines.Select(m => m.Id))
+            foreach (var machine in DemoHouse.Machines.Select(m => m.Id.Value))
                 AddDay(steps, certified[machine], machine, Today.PlusDays(day), day);
         }
         var seen = _rules.Clock.Between(Today.PlusDays(-20), new LocalTime(16, 0), new LocalTime(17, 0)).Start;
@@ -377,10 +377,10 @@ public sealed partial class DemoSeed
             : _random.Next(3) == 0 ? [Operation.Cut, Operation.Score]
             : [Operation.Cut];
         var minutes = (int)Math.Ceiling((decimal)(22 + 2 * (run + 4)) / 15) * 15;
-        var ask = new Ask(
+        var ask = new GateQuestion(
             person,
             machine,
-            [new AskItem(sheet.Material, sheet.Mm, operations, sheet.Tag, null, run)],
+            [new GateItem(sheet.Material, sheet.Mm, operations, Ids.From<SheetTag>(sheet.Tag), null, run)],
             null,
             null,
             start,

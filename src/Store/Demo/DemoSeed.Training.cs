@@ -110,7 +110,7 @@ public sealed partial class DemoSeed
             await sessions.Take(session, Id(person), at - Duration.FromDays(3), default);
         await sessions.RollCall(
             session,
-            new Dictionary<string, bool>
+            new Dictionary<PersonId, bool>
             {
                 [Id(55)] = true,
                 [Id(56)] = true,
@@ -181,10 +181,10 @@ public sealed partial class DemoSeed
         for (var hour = 0; hour < 7 * 8; hour++)
         {
             var start = _rules.Clock.Between(Today.PlusDays(-20 + hour / 8), new LocalTime(11 + hour % 8, 0), new LocalTime(20, 0)).Start;
-            var ask = new Core.Gating.Ask(
+            var ask = new Core.Gating.GateQuestion(
                 person,
                 machine,
-                [new Core.Gating.AskItem("mat-board", 1.4m, [Core.House.Operation.Cut], null, null, 5)],
+                [new Core.Gating.GateItem("mat-board", 1.4m, [Core.House.Operation.Cut], null, null, 5)],
                 null,
                 supervisor,
                 start,

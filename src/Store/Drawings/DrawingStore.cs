@@ -13,7 +13,7 @@ namespace VelvetGate.Store.Drawings;
 /// <param name="Summary">With its own colours.</param>
 public sealed record KeptDrawing(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Name,
     string Sha256,
     DrawingSummary Summary,
@@ -39,7 +39,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
                 and upper(a.during) > @now and position(@id::text in d.ask) > 0)
         """;
 
-    private sealed record Row(Guid Id, string PersonId, string Name, string Sha256, string Summary, Instant At, string Clamps)
+    private sealed record Row(Guid Id, PersonId PersonId, string Name, string Sha256, string Summary, Instant At, string Clamps)
     {
         public KeptDrawing ToDrawing() =>
             new(Id, PersonId, Name, Sha256, GateJson.Read<DrawingSummary>(Summary), At, GateJson.Read<IReadOnlyList<Clamp>>(Clamps));
@@ -47,7 +47,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
 
     /// <summary>Keeps a drawing if there is room: two windows at once do not take more than one person's share.</summary>
     public Task<Result<KeptDrawing>> Add(
-        string personId,
+        PersonId personId,
         string name,
         byte[] bytes,
         string mediaType,
@@ -146,7 +146,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     /// <summary>
     /// Says what one colour means in this drawing alone; null takes that back. Bookings that stand on it are looked at again.
     /// </summary>
-    public Task Colour(KeptDrawing drawing, string colour, StrokeMeaning? meaning, string by, Instant now, CancellationToken cancel) =>
+    public Task Colour(KeptDrawing drawing, string colour, StrokeMeaning? meaning, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -300,7 +300,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     }
 
     /// <summary>A person's drawings, newest first.</summary>
-    public async Task<IReadOnlyList<KeptDrawing>> Of(string personId, int limit, CancellationToken cancel)
+    public async Task<IReadOnlyList<KeptDrawing>> Of(PersonId personId, int limit, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var rows = await connection.QueryAsync<Row>(

@@ -28,7 +28,7 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
 
     /// <summary>Founds the house. Two who press at once found it once.</summary>
     /// <param name="alsoSteward">In a house of one the keeper is its steward too; the record says so.</param>
-    public Task<Result<string>> Found(
+    public Task<Result<PersonId>> Found(
         HouseRules rules,
         NewPerson keeper,
         string passwordHash,
@@ -47,7 +47,7 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
                         transaction: transaction
                     )
                 )
-                    return ((Result<string>)HouseProblems.HouseFounded.Refuse(), false);
+                    return ((Result<PersonId>)HouseProblems.HouseFounded.Refuse(), false);
                 await connection.ExecuteAsync(
                     "insert into house.rules (id, held, recorded, body, reason) values (gen_random_uuid(), tstzrange(@now, null), "
                         + "tstzrange(@now, null), @body::jsonb, @reason)",

@@ -14,7 +14,7 @@ public sealed class DecisionStore(NpgsqlDataSource db)
     public static async Task<(Guid Id, string Hash)> Save(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        Ask ask,
+        GateQuestion ask,
         GateFacts facts,
         Instant now
     ) => (await Save(connection, transaction, [(ask, facts)], now))[0];
@@ -23,7 +23,7 @@ public sealed class DecisionStore(NpgsqlDataSource db)
     public static async Task<IReadOnlyList<(Guid Id, string Hash)>> Save(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        IReadOnlyList<(Ask Ask, GateFacts Facts)> decided,
+        IReadOnlyList<(GateQuestion Ask, GateFacts Facts)> decided,
         Instant now
     )
     {

@@ -18,10 +18,10 @@ public sealed class FactLoader(NpgsqlDataSource db)
     /// <param name="ahead">Facts of the coming weeks too, for the soonest way.</param>
     /// <param name="askedBy">Drawings of this person are seen too; null sees only the member's own.</param>
     public async Task<Result<GateFacts>> Load(
-        Ask ask,
+        GateQuestion ask,
         Instant now,
         Instant? knownAt,
-        string? askedBy,
+        PersonId? askedBy,
         CancellationToken cancel,
         Guid? booking = null,
         bool ahead = false
@@ -34,10 +34,10 @@ public sealed class FactLoader(NpgsqlDataSource db)
     public static async Task<Result<GateFacts>> Load(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
-        Ask ask,
+        GateQuestion ask,
         Instant now,
         Instant? knownAt,
-        string? askedBy,
+        PersonId? askedBy,
         CancellationToken cancel,
         Guid? booking = null,
         bool ahead = false
@@ -57,7 +57,7 @@ public sealed class FactLoader(NpgsqlDataSource db)
             askedBy = askedBy ?? ask.MemberId,
             fixture = ask.Fixture is null ? "" : $"fixture:{ask.Fixture}",
             materials = ask.Items.Select(i => i.MaterialId).Distinct().ToArray(),
-            tags = ask.Items.Select(i => i.SheetTag).OfType<string>().Distinct().ToArray(),
+            tags = ask.Items.Select(i => i.SheetTag).OfType<SheetTag>().Distinct().ToArray(),
             drawings = ask.Items.Select(i => i.DrawingId).OfType<Guid>().Distinct().ToArray(),
             // A week before and after, for the weekly house limit.
             from = first - Duration.FromDays(8),
@@ -81,7 +81,7 @@ public sealed class FactLoader(NpgsqlDataSource db)
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
         GateFacts facts,
-        Ask ask,
+        GateQuestion ask,
         Instant now
     )
     {

@@ -11,7 +11,7 @@ using VelvetGate.Core.Training;
 namespace VelvetGate.Store.Gate;
 
 /// <summary>Rows as facts.</summary>
-internal sealed class FactReading(FactSet rows, Ask ask, Instant now)
+internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
 {
     public Result<GateFacts> Build()
     {
@@ -33,7 +33,7 @@ internal sealed class FactReading(FactSet rows, Ask ask, Instant now)
                 ask.MemberId,
                 ask.MachineId,
                 new Span(l.From, l.Until),
-                GateJson.Read<List<AskItem>>(l.Items),
+                GateJson.Read<List<GateItem>>(l.Items),
                 GateJson.Read<List<LiftedReason>>(l.Reasons)
             ))
             .ToList();
@@ -140,7 +140,7 @@ internal sealed class FactReading(FactSet rows, Ask ask, Instant now)
         {
             var item = ask.Items[i];
             if (!materials.TryGetValue(item.MaterialId, out var material))
-                return GateProblems.AskUnknownMaterial.Refuse($"items[{i}].materialId", item.MaterialId);
+                return GateProblems.AskUnknownMaterial.Refuse($"items[{i}].materialId", item.MaterialId.Value);
             TagFacts? tag =
                 item.SheetTag is { } number && sheets.TryGetValue(number, out var sheet)
                     ? new TagFacts(
@@ -168,7 +168,7 @@ internal sealed class FactReading(FactSet rows, Ask ask, Instant now)
                     material.CutEnergy,
                     Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings[item.MaterialId].Select(r => Held(r, spec.Kind))]),
                     [.. twins[item.MaterialId]],
-                    Fact.Known(tag)
+                    Fact.Known<TagFacts?>(tag)
                 )
             );
         }
@@ -183,7 +183,7 @@ internal sealed class FactReading(FactSet rows, Ask ask, Instant now)
                 Enum<Operation>(r.Operation),
                 r.MinMm,
                 r.MaxMm,
-                Enum<RulingStanding>(r.Standing),
+                Enum<RulingStatus>(r.Standing),
                 Enum<Evidence>(r.Evidence),
                 r.Reasons,
                 r.Hazard,

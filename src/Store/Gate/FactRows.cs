@@ -24,20 +24,20 @@ internal sealed record HoldRow(string Authority, string Kind, string Conditions,
 
 internal sealed record PracticalRepeatRow(string PracticalId, string Title, Instant At, LocalDate ByDay);
 
-internal sealed record ConsentRow(string[] MachineIds, Instant From, Instant? Until);
+internal sealed record ConsentRow(MachineId[] MachineIds, Instant From, Instant? Until);
 
 internal sealed record ClosureRow(Guid Plan, string Title, Instant From, Instant Until);
 
-internal sealed record ClassRow(Guid Plan, string Title, Instant From, Instant Until, string AdultId, int AtOnce, bool OnRoster);
+internal sealed record ClassRow(Guid Plan, string Title, Instant From, Instant Until, PersonId AdultId, int AtOnce, bool OnRoster);
 
 internal sealed record RunningRow(Guid Plan, Instant From, Instant Until);
 
-internal sealed record MaterialRow(string Id, string Name, decimal CutEnergy, bool HeavyResidue);
+internal sealed record MaterialRow(MaterialId Id, string Name, decimal CutEnergy, bool HeavyResidue);
 
-internal sealed record TwinRow(string MaterialId, string Name);
+internal sealed record TwinRow(MaterialId MaterialId, string Name);
 
 internal sealed record RulingRow(
-    string MaterialId,
+    MaterialId MaterialId,
     string Kind,
     string Operation,
     decimal MinMm,
@@ -52,13 +52,20 @@ internal sealed record RulingRow(
     Instant? Until
 );
 
-internal sealed record SheetRow(string Tag, string MaterialId, string MaterialName, decimal ThicknessMm, decimal WidthMm, decimal HeightMm);
+internal sealed record SheetRow(
+    SheetTag Tag,
+    MaterialId MaterialId,
+    string MaterialName,
+    decimal ThicknessMm,
+    decimal WidthMm,
+    decimal HeightMm
+);
 
-internal sealed record TestedRow(string MaterialId, decimal ThicknessMm, string Operation, Instant At);
+internal sealed record TestedRow(MaterialId MaterialId, decimal ThicknessMm, string Operation, Instant At);
 
-internal sealed record ClearanceRow(string Tag, string[] Operations, string[] MachineIds, Instant From, Instant? Until);
+internal sealed record ClearanceRow(SheetTag Tag, string[] Operations, MachineId[] MachineIds, Instant From, Instant? Until);
 
-internal sealed record QuarantineRow(string Tag, Instant From, Instant? Until);
+internal sealed record QuarantineRow(SheetTag Tag, Instant From, Instant? Until);
 
 internal sealed record DrawingRow(Guid Id, string Name, string Summary);
 

@@ -22,9 +22,9 @@ public sealed record NewPlan(
     PlanKind Kind,
     string Title,
     Recurrence When,
-    string? PersonId,
-    IReadOnlyList<string> MachineIds,
-    IReadOnlyList<string> Roster,
+    PersonId? PersonId,
+    IReadOnlyList<MachineId> MachineIds,
+    IReadOnlyList<PersonId> Roster,
     int? AtOnce
 );
 
@@ -37,15 +37,15 @@ public sealed record PlanNow(
     LocalTime Starts,
     LocalTime Ends,
     string? Rule,
-    string? PersonId,
-    IReadOnlyList<string> MachineIds,
+    PersonId? PersonId,
+    IReadOnlyList<MachineId> MachineIds,
     int? AtOnce,
-    IReadOnlyList<string> Roster,
+    IReadOnlyList<PersonId> Roster,
     IReadOnlyList<Interval> Next
 );
 
 /// <param name="PersonId">Duty: the steward; class: the adult.</param>
-public sealed record PlannedTime(PlanKind Kind, string Title, string? PersonId, Interval During);
+public sealed record PlannedTime(PlanKind Kind, string Title, PersonId? PersonId, Interval During);
 
 /// <summary>Closures, classes and the steward rota. Their occurrences are rows: no query reads a rule.</summary>
 public sealed class CalendarStore(NpgsqlDataSource db)
@@ -58,13 +58,13 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         LocalTime Starts,
         LocalTime Ends,
         string? Rule,
-        string? PersonId,
-        string[] MachineIds,
+        PersonId? PersonId,
+        MachineId[] MachineIds,
         int? AtOnce
     );
 
     /// <summary>Adds a line with all its occurrences.</summary>
-    public async Task<Result<Guid>> Add(NewPlan plan, HouseClock clock, string by, Instant now, CancellationToken cancel)
+    public async Task<Result<Guid>> Add(NewPlan plan, HouseClock clock, PersonId by, Instant now, CancellationToken cancel)
     {
         var times = plan.When.Occurrences(clock);
         if (times.Refusal is { } refusal)
@@ -92,7 +92,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         NpgsqlTransaction transaction,
         NewPlan plan,
         IReadOnlyList<Interval> times,
-        string by,
+        PersonId by,
         Instant now
     )
     {
@@ -220,7 +220,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
 
     /// <summary>Ends a line now: what is past stays on record, what is to come goes.</summary>
     /// <returns>False when it has ended already or never was.</returns>
-    public Task<bool> End(Guid id, string by, Instant now, CancellationToken cancel) =>
+    public Task<bool> End(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -231,7 +231,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             cancel
         );
 
-    internal static async Task<bool> End(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, string by, Instant now)
+    internal static async Task<bool> End(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, PersonId by, Instant now)
     {
         var ended =
             await connection.ExecuteAsync(
@@ -290,7 +290,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             )
         );
         var plans = (await rows.ReadAsync<Row>()).ToList();
-        var roster = (await rows.ReadAsync<(Guid Plan, string Person)>()).ToLookup(r => r.Plan, r => r.Person);
+        var roster = (await rows.ReadAsync<(Guid Plan, PersonId Person)>()).ToLookup(r => r.Plan, r => r.Person);
         var next = (await rows.ReadAsync<(Guid Plan, Instant Start, Instant End)>()).ToLookup(
             n => n.Plan,
             n => new Interval(n.Start, n.End)
@@ -323,7 +323,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         return
         [
             .. (
-                await connection.QueryAsync<(string Kind, string Title, string? PersonId, Instant Start, Instant End)>(
+                await connection.QueryAsync<(string Kind, string Title, PersonId? PersonId, Instant Start, Instant End)>(
                     new CommandDefinition(
                         """
                         select p.kind, p.title, p.person_id, lower(o.during), upper(o.during) from house.occurrence o
@@ -350,7 +350,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
     /// <summary>Ids of standing bookings that fall into the times, on the machines named or all.</summary>
     public async Task<IReadOnlyList<Guid>> Hit(
         IReadOnlyList<Interval> times,
-        IReadOnlyList<string> machineIds,
+        IReadOnlyList<MachineId> machineIds,
         Instant now,
         CancellationToken cancel
     )

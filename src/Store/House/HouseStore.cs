@@ -16,9 +16,9 @@ public sealed record MachineNow(MachineSpec Spec, StopNow? Stop);
 /// <param name="Reason">Free text; gone once erased.</param>
 public sealed record StopNow(
     Guid Id,
-    string MachineId,
+    MachineId MachineId,
     Instant Since,
-    string SetBy,
+    PersonId SetBy,
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
@@ -95,7 +95,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
     }
 
     /// <summary>Stops a machine until somebody with that authority returns it, and tells the stewards.</summary>
-    public Task<Result<Guid>> Stop(string machineId, string by, string reason, Instant now, CancellationToken cancel) =>
+    public Task<Result<Guid>> Stop(MachineId machineId, PersonId by, string reason, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -145,7 +145,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
     internal static async Task TellStewards(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string? but,
+        PersonId? but,
         string key,
         string title,
         string body,
@@ -154,7 +154,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
     )
     {
         var stewards = (
-            await connection.QueryAsync<string>(
+            await connection.QueryAsync<PersonId>(
                 "select distinct person_id from house.duty where during @> @now and upper_inf(recorded)",
                 new { now },
                 transaction
@@ -163,7 +163,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
         if (stewards.Count == 0)
             stewards =
             [
-                .. await connection.QueryAsync<string>(
+                .. await connection.QueryAsync<PersonId>(
                     "select distinct person_id from people.acting where role = 'steward' and held @> @now and upper_inf(recorded)",
                     new { now },
                     transaction
@@ -178,7 +178,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
     }
 
     /// <summary>Stops that stand on a machine.</summary>
-    public async Task<IReadOnlyList<Guid>> Stops(string machineId, Instant now, CancellationToken cancel)
+    public async Task<IReadOnlyList<Guid>> Stops(MachineId machineId, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -196,8 +196,8 @@ public sealed class HouseStore(NpgsqlDataSource db)
     internal static async Task<Guid> Stop(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string machineId,
-        string by,
+        MachineId machineId,
+        PersonId by,
         string reason,
         Instant now
     )
@@ -244,7 +244,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
     /// <returns>Refused when there is no such stop, or it has been returned already.</returns>
     public Task<Result<HoldEnding>> Return(
         Guid stopId,
-        string by,
+        PersonId by,
         string reason,
         bool opticsTouched,
         Instant now,
@@ -254,7 +254,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<(string Machine, string SetBy, Guid Text, Instant Since)?>(
+                var row = await connection.QuerySingleOrDefaultAsync<(MachineId Machine, PersonId SetBy, Guid Text, Instant Since)?>(
                     "select machine_id, set_by, text_id, lower(held) from house.stop where id = @stopId and upper_inf(recorded) "
                         + "and upper_inf(held) for update",
                     new { stopId },

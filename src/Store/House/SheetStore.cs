@@ -28,7 +28,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
     private sealed record RulesRow(Guid Id, Instant From, Instant? Until, string Body, string Reason);
 
     /// <summary>Adds a machine after the others.</summary>
-    public Task<Result<string>> AddMachine(MachineSpec spec, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<MachineId>> AddMachine(MachineSpec spec, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -49,14 +49,14 @@ public sealed class SheetStore(NpgsqlDataSource db)
                     return (HouseProblems.MachineTaken.Refuse("id", spec.Id), false);
                 await KeepFixtures(connection, transaction, spec);
                 await Tell(connection, transaction, RecordEvents.MachineAdded, spec.Id, by, now);
-                return ((Result<string>)spec.Id, true);
+                return ((Result<MachineId>)spec.Id, true);
             },
             cancel
         );
 
     /// <summary>Writes a machine's sheet over the version that was read.</summary>
     /// <returns>The new version; null when there is no such machine; or that it was changed meanwhile.</returns>
-    public Task<Result<int>> ChangeMachine(MachineSpec spec, int version, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<int>> ChangeMachine(MachineSpec spec, int version, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -119,7 +119,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
         return body is null ? null : GateJson.Read<RoomSpec>(body);
     }
 
-    public Task<bool> SetRoom(RoomSpec room, string by, Instant now, CancellationToken cancel) =>
+    public Task<bool> SetRoom(RoomSpec room, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -155,7 +155,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
     }
 
     /// <summary>Adds an item of fire kit, or writes its new date down.</summary>
-    public Task<bool> SetKit(KitItem item, string by, Instant now, CancellationToken cancel) =>
+    public Task<bool> SetKit(KitItem item, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -197,7 +197,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
         ];
     }
 
-    public Task<bool> SetEyewear(EyewearSet set, string by, Instant now, CancellationToken cancel) =>
+    public Task<bool> SetEyewear(EyewearSet set, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -247,7 +247,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
 
     /// <summary>Lets new rules hold from an instant on, until the next version that is scheduled already.</summary>
     /// <param name="from">Now or later: what held before is never rewritten.</param>
-    public Task<Guid> ChangeRules(HouseRules rules, string reason, Instant from, string by, Instant now, CancellationToken cancel) =>
+    public Task<Guid> ChangeRules(HouseRules rules, string reason, Instant from, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) => (await ChangeRules(connection, transaction, rules, reason, from, by, now), true),
@@ -260,7 +260,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
         HouseRules rules,
         string reason,
         Instant from,
-        string by,
+        PersonId by,
         Instant now
     )
     {
@@ -359,8 +359,8 @@ public sealed class SheetStore(NpgsqlDataSource db)
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         RecordEvent kind,
-        string? machine,
-        string by,
+        MachineId? machine,
+        PersonId by,
         Instant now
     ) =>
         await LedgerStore.Append(

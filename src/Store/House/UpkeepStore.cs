@@ -10,7 +10,7 @@ namespace VelvetGate.Store.House;
 
 /// <summary>A task of upkeep as it stands now.</summary>
 /// <param name="OverdueFrom">From then on the gate asks.</param>
-public sealed record UpkeepTask(string Id, string MachineId, string Name, Instant OverdueFrom);
+public sealed record UpkeepTask(string Id, MachineId MachineId, string Name, Instant OverdueFrom);
 
 /// <summary>Upkeep of the machines: what is due when, and that it was done.</summary>
 public sealed class UpkeepStore(NpgsqlDataSource db)
@@ -30,7 +30,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
 
     /// <summary>Writes down that a task was done: it is due again at <paramref name="next"/>.</summary>
     /// <returns>Refused when there is no such task.</returns>
-    public Task<Result<UpkeepTask>> Done(string id, string by, string what, Instant next, Instant now, CancellationToken cancel) =>
+    public Task<Result<UpkeepTask>> Done(string id, PersonId by, string what, Instant next, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>

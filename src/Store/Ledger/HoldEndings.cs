@@ -16,9 +16,9 @@ internal static class HoldEndings
         NpgsqlTransaction transaction,
         Guid hold,
         RecordEvent kind,
-        string? concerned,
-        string setBy,
-        string by,
+        PersonId? concerned,
+        PersonId setBy,
+        PersonId by,
         string reason,
         Instant now
     )
@@ -30,7 +30,7 @@ internal static class HoldEndings
             transaction
         );
         var agreed = (
-            await connection.QueryAsync<string>("select by from house.agreement_to_end where hold_id = @hold", new { hold }, transaction)
+            await connection.QueryAsync<PersonId>("select by from house.agreement_to_end where hold_id = @hold", new { hold }, transaction)
         ).ToList();
         var ending = Holds.End(concerned, setBy, setterIsSteward, by, agreed);
         if (ending.Refusal is not null || ending.Value == HoldEnding.Ends || agreed.Contains(by))

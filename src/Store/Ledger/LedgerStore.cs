@@ -54,7 +54,7 @@ public sealed class LedgerStore(NpgsqlDataSource db)
 
     /// <summary>Keeps free text beside the chain and gives what the chain may say of it.</summary>
     /// <param name="about">The person it concerns, so that erasing them erases it; null for a machine or the house.</param>
-    public static async Task<TextLink> Keep(NpgsqlConnection connection, NpgsqlTransaction transaction, string text, string? about)
+    public static async Task<TextLink> Keep(NpgsqlConnection connection, NpgsqlTransaction transaction, string text, PersonId? about)
     {
         var id = Guid.NewGuid();
         var salt = RandomNumberGenerator.GetBytes(16);
@@ -129,7 +129,7 @@ public sealed class LedgerStore(NpgsqlDataSource db)
         return await connection.ExecuteScalarAsync<long>(new CommandDefinition("select seq from ledger.head", cancellationToken: cancel));
     }
 
-    internal static Task<int> Number(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId) =>
+    internal static Task<int> Number(NpgsqlConnection connection, NpgsqlTransaction transaction, PersonId personId) =>
         connection.QuerySingleAsync<int>("select number from people.person where id = @personId", new { personId }, transaction);
 }
 

@@ -9,7 +9,7 @@ namespace VelvetGate.Store.Materials;
 /// <summary>What was tested by flame: who did it, what came of it and why, in the record. It excludes; it never permits.</summary>
 public sealed class IdentificationStore(NpgsqlDataSource db)
 {
-    public Task KeepFlameTest(string by, bool green, string reason, Instant now, CancellationToken cancel) =>
+    public Task KeepFlameTest(PersonId by, bool green, string reason, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>

@@ -11,7 +11,7 @@ namespace VelvetGate.Store.Materials;
 public sealed class MaterialStore(NpgsqlDataSource db)
 {
     private sealed record MaterialRow(
-        string Id,
+        MaterialId Id,
         string Name,
         string Family,
         string[] Synonyms,
@@ -21,7 +21,7 @@ public sealed class MaterialStore(NpgsqlDataSource db)
     );
 
     private sealed record RulingRow(
-        string MaterialId,
+        MaterialId MaterialId,
         string Kind,
         string Operation,
         decimal MinMm,
@@ -34,14 +34,14 @@ public sealed class MaterialStore(NpgsqlDataSource db)
         bool FilteredNeedsArrangement
     );
 
-    private sealed record TwinRow(string[] MaterialIds, bool FreshEdgeTells, string TellsApart);
+    private sealed record TwinRow(MaterialId[] MaterialIds, bool FreshEdgeTells, string TellsApart);
 
     /// <summary>The shelf as it holds at an instant.</summary>
     public async Task<(
         IReadOnlyList<Material> Materials,
         IReadOnlyList<Ruling> Rulings,
         IReadOnlyList<LookAlikes> LookAlikes,
-        IReadOnlyDictionary<string, int> Versions
+        IReadOnlyDictionary<MaterialId, int> Versions
     )> Shelf(Instant at, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
@@ -67,7 +67,7 @@ public sealed class MaterialStore(NpgsqlDataSource db)
                 Enum.Parse<Operation>(r.Operation, true),
                 r.MinMm,
                 r.MaxMm,
-                Enum.Parse<RulingStanding>(r.Standing, true),
+                Enum.Parse<RulingStatus>(r.Standing, true),
                 Enum.Parse<Evidence>(r.Evidence, true),
                 r.Reasons,
                 r.Hazard,

@@ -15,7 +15,7 @@ namespace VelvetGate.Store.Materials;
 /// <param name="Note">What the person wrote; gone once erased.</param>
 public sealed record RulingRequest(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Name,
     string Supplier,
     string Link,
@@ -23,8 +23,8 @@ public sealed record RulingRequest(
     string? FileName,
     Instant At,
     string State,
-    string? MaterialId,
-    string? SheetTag,
+    MaterialId? MaterialId,
+    SheetTag? SheetTag,
     Instant? AnsweredAt,
     string? Answer
 );
@@ -33,7 +33,7 @@ public sealed record RulingRequest(
 public sealed record NewMaterial(
     string Name,
     string Family,
-    RulingStanding Standing,
+    RulingStatus Standing,
     IReadOnlyList<string> Reasons,
     string Hazard,
     LocalDate ReviewBy
@@ -47,7 +47,7 @@ public sealed record NewMaterial(
 public sealed record AnswerToRequest(
     RequestAnswer Kind,
     string Reason,
-    string? KnownAs = null,
+    MaterialId? KnownAs = null,
     NewMaterial? Added = null,
     (NewSheet Sheet, Clearing For)? Sheet = null
 );
@@ -63,7 +63,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
 
     /// <returns>Its id, or why not.</returns>
     public Task<Result<Guid>> Add(
-        string personId,
+        PersonId personId,
         string name,
         string supplier,
         string link,
@@ -115,7 +115,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
 
     /// <summary>Keeps a data sheet with a request that waits.</summary>
     /// <returns>False when there is none of this person's.</returns>
-    public Task<bool> Attach(Guid id, string personId, string name, string mediaType, byte[] bytes, CancellationToken cancel) =>
+    public Task<bool> Attach(Guid id, PersonId personId, string name, string mediaType, byte[] bytes, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -167,7 +167,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
 
     /// <summary>Those that wait, and this person's own, oldest first.</summary>
     /// <param name="everybodys">Stewards see whatever waits.</param>
-    public async Task<IReadOnlyList<RulingRequest>> List(string personId, bool everybodys, CancellationToken cancel)
+    public async Task<IReadOnlyList<RulingRequest>> List(PersonId personId, bool everybodys, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -192,7 +192,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
     }
 
     /// <returns>False when it is not the person's own, or no longer waits.</returns>
-    public Task<bool> Withdraw(Guid id, string personId, Instant now, CancellationToken cancel) =>
+    public Task<bool> Withdraw(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -223,27 +223,27 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
 
     /// <summary>Answers a request: it is a known material, it comes on the list, this one sheet may be used, or it stays out.</summary>
     /// <returns>The material, if any; null when nothing waits under that id; or why not.</returns>
-    public Task<Result<string?>> Answer(Guid id, AnswerToRequest answer, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<MaterialId?>> Answer(Guid id, AnswerToRequest answer, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Name)?>(
+                var row = await connection.QuerySingleOrDefaultAsync<(PersonId Person, string Name)?>(
                     "select person_id, name from materials.request where id = @id and state = 'waiting' for update",
                     new { id },
                     transaction
                 );
                 if (row is not { } request)
-                    return ((Result<string?>)CommonProblems.NotFound.Refuse(null, "request that waits"), false);
+                    return ((Result<MaterialId?>)CommonProblems.NotFound.Refuse(null, "request that waits"), false);
                 if (RulingRequests.MayAnswer(request.Person, by) is { } self)
                     return (self, false);
-                string? tag = null;
-                Result<string?> done = answer.Kind switch
+                SheetTag? tag = null;
+                Result<MaterialId?> done = answer.Kind switch
                 {
-                    RequestAnswer.Known => await NameKnown(connection, transaction, request.Name, answer.KnownAs!),
+                    RequestAnswer.Known => await NameKnown(connection, transaction, request.Name, answer.KnownAs!.Value),
                     RequestAnswer.Added => await AddMaterial(connection, transaction, answer.Added!, answer.Reason, by, now),
                     RequestAnswer.Cleared => answer.Sheet!.Value.Sheet.MaterialId,
-                    _ => (string?)null,
+                    _ => (MaterialId?)null,
                 };
                 if (answer.Kind == RequestAnswer.Cleared)
                 {
@@ -315,11 +315,11 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
             cancel
         );
 
-    private static async Task<Result<string?>> NameKnown(
+    private static async Task<Result<MaterialId?>> NameKnown(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         string name,
-        string knownAs
+        MaterialId knownAs
     )
     {
         var known = await connection.ExecuteAsync(
@@ -341,13 +341,13 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
     }
 
     /// <summary>Gives what was asked for a tag and clears it, on the data sheet that came with the request.</summary>
-    private static async Task<Result<string>> ClearSheet(
+    private static async Task<Result<SheetTag>> ClearSheet(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid request,
         NewSheet sheet,
         Clearing clearing,
-        string by,
+        PersonId by,
         Instant now
     )
     {
@@ -370,12 +370,12 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
         return cleared is { Refusal: { } no } ? no : tag;
     }
 
-    private static async Task<Result<string?>> AddMaterial(
+    private static async Task<Result<MaterialId?>> AddMaterial(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         NewMaterial added,
         string reason,
-        string by,
+        PersonId by,
         Instant now
     )
     {

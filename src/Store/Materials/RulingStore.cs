@@ -14,7 +14,7 @@ namespace VelvetGate.Store.Materials;
 /// <summary>What shall hold for some cells of one material from an instant on.</summary>
 /// <param name="Ranges">The ranges of each cell, whole; a cell with none loses its rulings.</param>
 public sealed record RulingChange(
-    string MaterialId,
+    MaterialId MaterialId,
     IReadOnlyList<RulingCell> Cells,
     IReadOnlyList<Ruling> Ranges,
     string Practice,
@@ -31,7 +31,7 @@ public sealed record CellChange(RulingCell Cell, IReadOnlyList<Ruling> Before, I
 /// <param name="Bookings">Standing bookings with this material on such a machine.</param>
 /// <param name="Sheets">Tags of sheets cleared now.</param>
 /// <param name="Settings">Machines on which a test piece of it was cut.</param>
-public sealed record RulingHits(IReadOnlyList<Guid> Bookings, IReadOnlyList<string> Sheets, IReadOnlyList<string> Settings);
+public sealed record RulingHits(IReadOnlyList<Guid> Bookings, IReadOnlyList<SheetTag> Sheets, IReadOnlyList<string> Settings);
 
 public sealed record RulingPreview(IReadOnlyList<CellChange> Cells, RulingDirection Direction, RulingHits Hits);
 
@@ -43,16 +43,16 @@ public sealed record RulingVersion(
     LocalDate? ReviewBy,
     Instant From,
     Instant? Until,
-    string? ChangedBy,
+    PersonId? ChangedBy,
     string? Why
 );
 
 public sealed record RulingProposal(
     Guid Id,
-    string MaterialId,
+    MaterialId MaterialId,
     RulingChange Change,
     Instant HoldsFrom,
-    string ProposedBy,
+    PersonId ProposedBy,
     string? Why,
     Instant At
 );
@@ -61,7 +61,7 @@ public sealed record RulingProposal(
 public sealed class RulingStore(NpgsqlDataSource db)
 {
     private sealed record Row(
-        string MaterialId,
+        MaterialId MaterialId,
         string Kind,
         string Operation,
         decimal MinMm,
@@ -76,7 +76,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         LocalDate? ReviewBy,
         Instant From,
         Instant? Until,
-        string? ChangedBy,
+        PersonId? ChangedBy,
         string? Why
     )
     {
@@ -87,7 +87,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 Enum.Parse<Operation>(Operation, true),
                 MinMm,
                 MaxMm,
-                Enum.Parse<RulingStanding>(Standing, true),
+                Enum.Parse<RulingStatus>(Standing, true),
                 Enum.Parse<Evidence>(Evidence, true),
                 Reasons,
                 Hazard,
@@ -104,7 +104,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         """;
 
     /// <summary>Every version of a material's rulings that is still believed, oldest first within each cell.</summary>
-    public async Task<IReadOnlyList<RulingVersion>> History(string materialId, CancellationToken cancel)
+    public async Task<IReadOnlyList<RulingVersion>> History(MaterialId materialId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -138,7 +138,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         Instant from,
         int version,
         string reason,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -168,7 +168,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         RulingChange change,
         Instant from,
         string reason,
-        string by,
+        PersonId by,
         Instant now
     )
     {
@@ -220,11 +220,11 @@ public sealed class RulingStore(NpgsqlDataSource db)
     /// <summary>Several materials at once, all or none: stricter ones hold, milder ones wait.</summary>
     /// <param name="versions">The materials' versions that the changes were read against.</param>
     /// <param name="reason">Null looks only.</param>
-    public Task<Result<IReadOnlyList<(string MaterialId, RulingPreview Preview)>>> Import(
+    public Task<Result<IReadOnlyList<(MaterialId MaterialId, RulingPreview Preview)>>> Import(
         IReadOnlyList<RulingChange> changes,
-        IReadOnlyDictionary<string, int> versions,
+        IReadOnlyDictionary<MaterialId, int> versions,
         string? reason,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -232,10 +232,10 @@ public sealed class RulingStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                Result<IReadOnlyList<(string, RulingPreview)>> Refused(Refusal refusal) => refusal;
+                Result<IReadOnlyList<(MaterialId, RulingPreview)>> Refused(Refusal refusal) => refusal;
                 var ids = changes.Select(c => c.MaterialId).ToArray();
                 var at = (
-                    await connection.QueryAsync<(string Id, int Version)>(
+                    await connection.QueryAsync<(MaterialId Id, int Version)>(
                         "select id, version from materials.material where id = any(@ids) order by id for update",
                         new { ids },
                         transaction
@@ -243,7 +243,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 ).ToDictionary(m => m.Id, m => m.Version);
                 if (ids.Any(i => at.GetValueOrDefault(i) != versions.GetValueOrDefault(i)))
                     return (Refused(Stale), false);
-                var made = new List<(string, RulingPreview)>();
+                var made = new List<(MaterialId, RulingPreview)>();
                 foreach (var change in changes)
                 {
                     var preview = reason is null
@@ -267,7 +267,15 @@ public sealed class RulingStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<RulingProposal>> Waiting(CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var rows = await connection.QueryAsync<(Guid Id, string Material, string Change, Instant From, string By, string? Why, Instant At)>(
+        var rows = await connection.QueryAsync<(
+            Guid Id,
+            MaterialId Material,
+            string Change,
+            Instant From,
+            PersonId By,
+            string? Why,
+            Instant At
+        )>(
             new CommandDefinition(
                 """
                 select p.id, p.material_id, p.change::text, p.holds_from, p.proposed_by, t.body, p.at
@@ -288,7 +296,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         Guid id,
         bool agree,
         string reason,
-        string by,
+        PersonId by,
         bool steward,
         bool countersigner,
         Instant now,
@@ -298,7 +306,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<(string Change, Instant From, string By)?>(
+                var row = await connection.QuerySingleOrDefaultAsync<(string Change, Instant From, PersonId By)?>(
                     "select change::text, holds_from, proposed_by from materials.proposal where id = @id and state = 'waiting' for update",
                     new { id },
                     transaction
@@ -372,7 +380,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         );
 
     /// <summary>Rulings whose day of review has come, one row a material.</summary>
-    public async Task<IReadOnlyList<(string MaterialId, string Name, LocalDate ReviewBy)>> Overdue(
+    public async Task<IReadOnlyList<(MaterialId MaterialId, string Name, LocalDate ReviewBy)>> Overdue(
         LocalDate today,
         Instant now,
         CancellationToken cancel
@@ -492,7 +500,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         RulingChange change,
         RulingPreview preview,
         Instant from,
-        string by,
+        PersonId by,
         TextLink text,
         Guid? proposal,
         Instant now

@@ -41,19 +41,19 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     }
 
     /// <returns>Null when there is no such sheet.</returns>
-    public async Task<SheetCard?> Find(string tag, Instant now, CancellationToken cancel)
+    public async Task<SheetCard?> Find(SheetTag tag, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await Find(connection, null, tag, now, lockIt: false);
     }
 
     /// <summary>Tags of the same sheet and batch, its own left out.</summary>
-    public async Task<IReadOnlyList<string>> Family(string tag, CancellationToken cancel)
+    public async Task<IReadOnlyList<SheetTag>> Family(SheetTag tag, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
         [
-            .. (await connection.QueryAsync<string>(new CommandDefinition(FamilySql, new { tag }, cancellationToken: cancel))).Where(t =>
+            .. (await connection.QueryAsync<SheetTag>(new CommandDefinition(FamilySql, new { tag }, cancellationToken: cancel))).Where(t =>
                 t != tag
             ),
         ];
@@ -61,7 +61,12 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Registers sheets, each with a tag of its own, all or none.</summary>
     /// <returns>Their tags, or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>> Register(IReadOnlyList<NewSheet> sheets, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<IReadOnlyList<SheetTag>>> Register(
+        IReadOnlyList<NewSheet> sheets,
+        PersonId by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -72,11 +77,11 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             cancel
         );
 
-    internal static async Task<Result<IReadOnlyList<string>>> Register(
+    internal static async Task<Result<IReadOnlyList<SheetTag>>> Register(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         IReadOnlyList<NewSheet> sheets,
-        string by,
+        PersonId by,
         Instant now
     )
     {
@@ -89,7 +94,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             ) != materials.Length
         )
             return MaterialsProblems.SheetMaterial.Refuse("materialId");
-        var all = new List<string>();
+        var all = new List<SheetTag>();
         foreach (var sheet in sheets)
         {
             var tags = (
@@ -142,11 +147,11 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     /// <summary>Adds a file of evidence; the same file twice is one.</summary>
     /// <returns>Its id; null when there is no such sheet; or why not.</returns>
     public Task<Result<Guid>> AddEvidence(
-        string tag,
+        SheetTag tag,
         string name,
         string mediaType,
         byte[] bytes,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -206,7 +211,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             cancel
         );
 
-    public async Task<IReadOnlyList<EvidenceFile>> Evidence(string tag, CancellationToken cancel)
+    public async Task<IReadOnlyList<EvidenceFile>> Evidence(SheetTag tag, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -223,7 +228,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     }
 
     /// <returns>Null when the sheet has no such file.</returns>
-    public async Task<(string Name, string MediaType, byte[] Bytes)?> EvidenceBytes(string tag, Guid id, CancellationToken cancel)
+    public async Task<(string Name, string MediaType, byte[] Bytes)?> EvidenceBytes(SheetTag tag, Guid id, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.QuerySingleOrDefaultAsync<(string, string, byte[])?>(
@@ -238,11 +243,11 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Clears a sheet, or all of its batch that wait, on what a steward saw.</summary>
     /// <returns>Tags cleared; null when there is no such sheet; or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>> Clear(
-        string tag,
+    public Task<Result<IReadOnlyList<SheetTag>>> Clear(
+        SheetTag tag,
         Clearing clearing,
         bool wholeBatch,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -256,13 +261,13 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             cancel
         );
 
-    internal static async Task<Result<IReadOnlyList<string>>> Clear(
+    internal static async Task<Result<IReadOnlyList<SheetTag>>> Clear(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string tag,
+        SheetTag tag,
         Clearing clearing,
         bool wholeBatch,
-        string by,
+        PersonId by,
         Instant now
     )
     {
@@ -280,7 +285,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         if (SheetDesk.MayClear(sheet.BroughtBy, by, Enum.Parse<SheetState>(sheet.State, true), sheet.Quarantined, standings) is { } refusal)
             return refusal;
         var tags = wholeBatch && sheet.Batch.Length > 0 ? (
-                    await connection.QueryAsync<string>(
+                    await connection.QueryAsync<SheetTag>(
                         """
                         select tag from materials.sheet s where material_id = @MaterialId and batch = @Batch
                             and thickness_mm = @ThicknessMm and state in ('waiting', 'moreWanted', 'recheck')
@@ -298,7 +303,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                         },
                         transaction
                     )
-                ).Append(tag).Distinct().Order(StringComparer.Ordinal).ToArray() : [tag];
+                ).Append(tag).Distinct().OrderBy(t => t.Value, StringComparer.Ordinal).ToArray() : [tag];
         var text = await LedgerStore.Keep(connection, transaction, seen, sheet.BroughtBy);
         await SheetRows.EndClearances(connection, transaction, tags, now);
         await connection.ExecuteAsync(
@@ -341,7 +346,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Asks for more, refuses into quarantine, ends a quarantine, or retires a sheet that is used up.</summary>
     /// <returns>Refused when there is no such sheet; or why not.</returns>
-    public Task<Result<bool>> Move(string tag, SheetState state, string reason, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Move(SheetTag tag, SheetState state, string reason, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -352,7 +357,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 if (SheetDesk.MayMove(sheet.BroughtBy, by, has, state) is { } refusal)
                     return (refusal, false);
                 var text = await LedgerStore.Keep(connection, transaction, reason, sheet.BroughtBy);
-                string[] tags = [tag];
+                SheetTag[] tags = [tag];
                 if (state == SheetState.Waiting)
                     await SheetRows.EndQuarantine(connection, transaction, tag, now);
                 else
@@ -400,13 +405,20 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>An offcut inherits tag, material and clearance, with its own size.</summary>
     /// <returns>Its tag; null when there is no such sheet; or why not.</returns>
-    public Task<Result<string>> CutOff(string tag, decimal widthMm, decimal heightMm, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<SheetTag>> CutOff(
+        SheetTag tag,
+        decimal widthMm,
+        decimal heightMm,
+        PersonId by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
                 if (await Find(connection, transaction, tag, now, lockIt: true) is not { } sheet)
-                    return ((Result<string>)CommonProblems.NotFound.Refuse(null, "sheet"), false);
+                    return ((Result<SheetTag>)CommonProblems.NotFound.Refuse(null, "sheet"), false);
                 if (
                     SheetDesk.MayCutOff(
                         Enum.Parse<SheetState>(sheet.State, true),
@@ -429,7 +441,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                         new { root },
                         transaction
                     );
-                var piece = $"{root}-{next}";
+                SheetTag piece = $"{root}-{next}";
                 await connection.ExecuteAsync(
                     """
                     insert into materials.sheet (tag, material_id, thickness_mm, width_mm, height_mm, source, supplier, batch, parent_tag,
@@ -471,7 +483,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
 
     /// <summary>Anyone may report a sheet: all that may be the same stuff is put away at once.</summary>
     /// <returns>Refused when there is no such sheet.</returns>
-    public Task<Result<ReportHits>> Report(string tag, string reason, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<ReportHits>> Report(SheetTag tag, string reason, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -496,14 +508,14 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 );
                 if (StopLimits.MayReport(standing, today) is { } refusal)
                     return ((Result<ReportHits>)refusal, false);
-                var family = (await connection.QueryAsync<string>(FamilySql, new { tag }, transaction)).ToArray();
+                var family = (await connection.QueryAsync<SheetTag>(FamilySql, new { tag }, transaction)).ToArray();
                 await connection.ExecuteAsync(
                     "select 1 from materials.sheet where tag = any(@family) order by tag for update",
                     new { family },
                     transaction
                 );
                 var recheck = (
-                    await connection.QueryAsync<string>(
+                    await connection.QueryAsync<SheetTag>(
                         """
                         select distinct s.tag from materials.sheet s join materials.clearance c on c.tag = s.tag
                             join materials.evidence e on e.tag = s.tag
@@ -577,7 +589,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     private static async Task<SheetCard?> Find(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
-        string tag,
+        SheetTag tag,
         Instant now,
         bool lockIt
     )
@@ -589,12 +601,12 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         return await connection.QuerySingleOrDefaultAsync<SheetCard?>($"{Columns} where s.tag = @tag", new { tag, now }, transaction);
     }
 
-    private static async Task<List<RulingStanding>> Standings(
+    private static async Task<List<RulingStatus>> Standings(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         SheetCard sheet,
         IReadOnlyList<Operation> operations,
-        IReadOnlyList<string> machineIds,
+        IReadOnlyList<MachineId> machineIds,
         Instant now
     ) =>
         [
@@ -616,7 +628,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                     },
                     transaction
                 )
-            ).Select(s => Enum.Parse<RulingStanding>(s, true)),
+            ).Select(s => Enum.Parse<RulingStatus>(s, true)),
         ];
 
     private static async Task Tell(

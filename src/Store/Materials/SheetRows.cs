@@ -10,7 +10,12 @@ namespace VelvetGate.Store.Materials;
 /// </summary>
 internal static class SheetRows
 {
-    public static Task EndClearances(NpgsqlConnection connection, NpgsqlTransaction transaction, IReadOnlyList<string> tags, Instant now) =>
+    public static Task EndClearances(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        IReadOnlyList<SheetTag> tags,
+        Instant now
+    ) =>
         connection.ExecuteAsync(
             """
             with closed as (
@@ -27,8 +32,8 @@ internal static class SheetRows
     public static Task Quarantine(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        IReadOnlyList<string> tags,
-        string by,
+        IReadOnlyList<SheetTag> tags,
+        PersonId by,
         TextLink text,
         Instant now
     ) =>
@@ -48,7 +53,7 @@ internal static class SheetRows
             transaction
         );
 
-    public static Task EndQuarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, string tag, Instant now) =>
+    public static Task EndQuarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, SheetTag tag, Instant now) =>
         connection.ExecuteAsync(
             """
             with closed as (
@@ -64,8 +69,8 @@ internal static class SheetRows
     public static async Task<ReportHits> Hits(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string[] family,
-        string[] recheck,
+        SheetTag[] family,
+        SheetTag[] recheck,
         Instant now
     )
     {
@@ -88,7 +93,7 @@ internal static class SheetRows
             recheck,
             [.. await rows.ReadAsync<Guid>()],
             [.. await rows.ReadAsync<int>()],
-            [.. await rows.ReadAsync<string>()]
+            [.. await rows.ReadAsync<MachineId>()]
         );
     }
 }

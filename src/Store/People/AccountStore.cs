@@ -11,14 +11,14 @@ namespace VelvetGate.Store.People;
 
 /// <param name="MachineIds">Empty: every machine.</param>
 /// <param name="Text">Who gave it and how; gone once erased.</param>
-public sealed record ConsentNow(Guid Id, Instant Since, Instant? Until, string[] MachineIds, string? Text);
+public sealed record ConsentNow(Guid Id, Instant Since, Instant? Until, MachineId[] MachineIds, string? Text);
 
 /// <summary>An account as a keeper sees it.</summary>
 /// <param name="Ends">Null while it has no end.</param>
 /// <param name="SecondFactorSince">Since when a code from a phone is asked at sign-in; null while none is set up.</param>
 /// <param name="SignInName">Null for somebody who never signs in.</param>
 public sealed record Account(
-    string Id,
+    PersonId Id,
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
@@ -34,13 +34,13 @@ public sealed record Account(
     IReadOnlyList<ConsentNow> Consents
 );
 
-public sealed record RoleNow(long RowId, Role Role, string? MachineId, Instant Since, Instant? Until);
+public sealed record RoleNow(long RowId, Role Role, MachineId? MachineId, Instant Since, Instant? Until);
 
 /// <summary>Accounts, with their roles, consents and ends. All dated; corrections close what was recorded and write anew.</summary>
 public sealed class AccountStore(NpgsqlDataSource db)
 {
     private sealed record AccountRow(
-        string Id,
+        PersonId Id,
         string GivenName,
         string FamilyName,
         LocalDate? BirthDate,
@@ -54,10 +54,10 @@ public sealed class AccountStore(NpgsqlDataSource db)
         Instant? SecondFactorSince
     );
 
-    private sealed record RoleRow(long RowId, string Role, string? MachineId, Instant Since, Instant? Until);
+    private sealed record RoleRow(long RowId, string Role, MachineId? MachineId, Instant Since, Instant? Until);
 
     /// <returns>Null when there is no such account.</returns>
-    public async Task<Account?> Find(string id, Instant now, CancellationToken cancel)
+    public async Task<Account?> Find(PersonId id, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         using var rows = await connection.QueryMultipleAsync(
@@ -110,11 +110,11 @@ public sealed class AccountStore(NpgsqlDataSource db)
     /// <summary>Adds people, all or none.</summary>
     /// <param name="passwordHash">For those with a sign-in name.</param>
     /// <returns>Their ids in order; or which of them stands against it.</returns>
-    public async Task<Result<IReadOnlyList<string>>> Add(
+    public async Task<Result<IReadOnlyList<PersonId>>> Add(
         IReadOnlyList<NewPerson> people,
         Func<NewPerson, string?> passwordHash,
         HouseRules rules,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     )
@@ -125,7 +125,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 db,
                 async (connection, transaction) =>
                 {
-                    var ids = new List<string>();
+                    var ids = new List<PersonId>();
                     foreach (var person in people)
                         ids.Add(await Add(connection, transaction, person, passwordHash(person), rules, now));
                     var numbers = (
@@ -142,7 +142,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
                         RecordEvents.PeopleAdded,
                         new { by = await LedgerStore.Number(connection, transaction, by), people = numbers }
                     );
-                    return ((Result<IReadOnlyList<string>>)ids, true);
+                    return ((Result<IReadOnlyList<PersonId>>)ids, true);
                 },
                 cancel
             );
@@ -153,7 +153,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         }
     }
 
-    internal static async Task<string> Add(
+    internal static async Task<PersonId> Add(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         NewPerson person,
@@ -210,7 +210,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>Sets the end of an account, earlier or later, or takes it away.</summary>
     /// <returns>Refused when there is no such account; true; or why not.</returns>
-    public Task<Result<bool>> SetEnd(string personId, Instant? ends, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> SetEnd(PersonId personId, Instant? ends, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -267,7 +267,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
             cancel
         );
 
-    private static Task<bool> IsKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) =>
+    private static Task<bool> IsKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, PersonId personId, Instant now) =>
         connection.ExecuteScalarAsync<bool>(
             "select exists (select from people.acting where person_id = @personId and role = 'keeper' and upper_inf(recorded) and "
                 + "held @> @now)",
@@ -276,7 +276,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         );
 
     /// <summary>Signs the house agreement, as it reads now.</summary>
-    public Task<bool> Sign(string personId, string wordingDigest, Instant now, CancellationToken cancel) =>
+    public Task<bool> Sign(PersonId personId, string wordingDigest, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -302,11 +302,11 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>Writes down a guardian's consent.</summary>
     public Task<Result<Guid>> Consent(
-        string personId,
-        IReadOnlyList<string> machineIds,
+        PersonId personId,
+        IReadOnlyList<MachineId> machineIds,
         string text,
         Instant? until,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -371,7 +371,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         );
 
     /// <summary>Ends a consent now: a guardian has taken it back.</summary>
-    public Task<bool> EndConsent(Guid id, string by, Instant now, CancellationToken cancel) =>
+    public Task<bool> EndConsent(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -398,11 +398,11 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>Gives a role from now, if Core lets this person.</summary>
     public async Task<Result<bool>> Grant(
-        string personId,
+        PersonId personId,
         Role role,
-        string? machineId,
+        MachineId? machineId,
         Instant? until,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     )
@@ -466,9 +466,9 @@ public sealed class AccountStore(NpgsqlDataSource db)
     internal static Task GiveRole(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string personId,
+        PersonId personId,
         Role role,
-        string? machineId,
+        MachineId? machineId,
         Instant? until,
         Instant now
     ) =>
@@ -493,7 +493,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         connection.ExecuteAsync("select pg_advisory_xact_lock(hashtext('people.keepers'))", transaction: transaction);
 
     /// <summary>Nobody else keeps the house without an end, in role and account.</summary>
-    private static Task<bool> IsLastKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, Instant now) =>
+    private static Task<bool> IsLastKeeper(NpgsqlConnection connection, NpgsqlTransaction transaction, PersonId personId, Instant now) =>
         connection.ExecuteScalarAsync<bool>(
             "select not exists (select from people.acting where role = 'keeper' and person_id <> @personId and upper_inf(recorded) "
                 + "and held @> @now and upper_inf(held))",
@@ -503,7 +503,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>On the console of whoever runs the server: makes somebody a keeper, in the record.</summary>
     /// <returns>False when there is no such open account.</returns>
-    public Task<bool> MakeKeeper(string personId, Instant now, CancellationToken cancel) =>
+    public Task<bool> MakeKeeper(PersonId personId, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -547,13 +547,13 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>Ends a role now. A house keeps at least one keeper.</summary>
     /// <returns>Refused when no such role holds.</returns>
-    public Task<Result<bool>> EndRole(long rowId, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> EndRole(long rowId, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
                 await LockKeepers(connection, transaction);
-                var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Role, string? Machine, Instant Since)?>(
+                var row = await connection.QuerySingleOrDefaultAsync<(PersonId Person, string Role, MachineId? Machine, Instant Since)?>(
                     "select person_id, role, machine_id, lower(held) from people.role where row_id = @rowId and "
                         + "upper_inf(recorded) and held @> @now for update",
                     new { rowId, now },
@@ -595,7 +595,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         );
 
     /// <summary>Sets or takes away a hold that law or a claim puts on a person's details.</summary>
-    public Task<bool> LegalHold(string personId, bool hold, string reason, string by, Instant now, CancellationToken cancel) =>
+    public Task<bool> LegalHold(PersonId personId, bool hold, string reason, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -649,7 +649,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>A new password; every session of before ends.</summary>
     /// <summary>The same password kept more safely: no session ends.</summary>
-    public async Task Rehash(string personId, string was, string hash, CancellationToken cancel)
+    public async Task Rehash(PersonId personId, string was, string hash, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         await connection.ExecuteAsync(
@@ -666,7 +666,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         );
     }
 
-    public async Task<bool> SetPassword(string personId, string hash, CancellationToken cancel)
+    public async Task<bool> SetPassword(PersonId personId, string hash, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.ExecuteAsync(
@@ -683,8 +683,8 @@ public sealed class AccountStore(NpgsqlDataSource db)
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         RecordEvent kind,
-        string personId,
-        string by,
+        PersonId personId,
+        PersonId by,
         Instant now,
         object more
     )

@@ -12,37 +12,37 @@ namespace VelvetGate.Store.People;
 /// <param name="ByRule">What the ladder said; a steward may have taken another step.</param>
 public sealed record ConductNow(
     Guid Id,
-    string PersonId,
-    string? MachineId,
+    PersonId PersonId,
+    MachineId? MachineId,
     ConductMatter Matter,
     ConductStep Step,
     ConductStep ByRule,
-    string WrittenBy,
+    PersonId WrittenBy,
     string? Text,
     Instant At,
     AppealNow? Appeal
 );
 
 /// <param name="Outcome"><c>upheld</c> or <c>lifted</c>; null while it waits.</param>
-public sealed record AppealNow(string? Text, Instant At, string? HeardBy, LocalDate? HeardOn, string? Outcome, string? OutcomeText);
+public sealed record AppealNow(string? Text, Instant At, PersonId? HeardBy, LocalDate? HeardOn, string? Outcome, string? OutcomeText);
 
 /// <summary>What happened with a person, what followed, and appeals against it.</summary>
 public sealed class ConductStore(NpgsqlDataSource db)
 {
     private sealed record Row(
         Guid Id,
-        string PersonId,
-        string? MachineId,
+        PersonId PersonId,
+        MachineId? MachineId,
         string Matter,
         string Step,
         string ByRule,
-        string WrittenBy,
+        PersonId WrittenBy,
         string? Text,
         Instant At,
         Guid? PauseId,
         string? AppealText,
         Instant? AppealAt,
-        string? HeardBy,
+        PersonId? HeardBy,
         LocalDate? HeardOn,
         string? Outcome,
         string? OutcomeText
@@ -72,7 +72,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
         """;
 
     /// <summary>Entries about a person, newest first.</summary>
-    public async Task<IReadOnlyList<ConductNow>> Of(string personId, CancellationToken cancel)
+    public async Task<IReadOnlyList<ConductNow>> Of(PersonId personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -107,17 +107,17 @@ public sealed class ConductStore(NpgsqlDataSource db)
     }
 
     /// <summary>The step that the ladder says for one more entry.</summary>
-    public async Task<ConductStep> Next(string personId, ConductMatter matter, HouseRules rules, Instant now, CancellationToken cancel) =>
+    public async Task<ConductStep> Next(PersonId personId, ConductMatter matter, HouseRules rules, Instant now, CancellationToken cancel) =>
         ConductLadder.Next(matter, Counting(await Of(personId, cancel)), rules, now);
 
     /// <summary>Writes an entry; a pause begins with it.</summary>
     public Task<Result<Guid>> Write(
-        string personId,
-        string? machineId,
+        PersonId personId,
+        MachineId? machineId,
         ConductMatter matter,
         ConductStep step,
         string text,
-        string by,
+        PersonId by,
         HouseRules rules,
         Instant now,
         CancellationToken cancel
@@ -205,7 +205,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
 
     /// <summary>The person asks for it to be heard again.</summary>
     /// <returns>Refused when there is no such entry.</returns>
-    public Task<Result<bool>> Appeal(Guid id, string text, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Appeal(Guid id, string text, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -252,7 +252,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
         bool lifted,
         LocalDate heardOn,
         string text,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>

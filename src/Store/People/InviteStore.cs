@@ -13,7 +13,7 @@ namespace VelvetGate.Store.People;
 public sealed record InviteMade(Guid Id, string Code, Instant Expires, bool Waits);
 
 /// <param name="MadeByName">Whole name: staff see it only.</param>
-public sealed record InviteWaiting(Guid Id, string PersonId, string Name, string MadeBy, string MadeByName, Instant At);
+public sealed record InviteWaiting(Guid Id, PersonId PersonId, string Name, PersonId MadeBy, string MadeByName, Instant At);
 
 /// <summary>Links that let people set a password, once.</summary>
 public sealed class InviteStore(NpgsqlDataSource db)
@@ -21,8 +21,8 @@ public sealed class InviteStore(NpgsqlDataSource db)
     private sealed record Row(
         Guid Id,
         long Number,
-        string PersonId,
-        string MadeBy,
+        PersonId PersonId,
+        PersonId MadeBy,
         Instant At,
         Instant Expires,
         bool NeedsAgreement,
@@ -32,14 +32,14 @@ public sealed class InviteStore(NpgsqlDataSource db)
 
     /// <summary>Makes a link; links made before for the same person no longer serve.</summary>
     /// <returns>Null when there is no open account with a sign-in name.</returns>
-    public Task<InviteMade?> Make(string personId, string by, Instant now, CancellationToken cancel) =>
+    public Task<InviteMade?> Make(PersonId personId, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(db, async (connection, transaction) => (await Make(connection, transaction, personId, by, now), true), cancel);
 
     internal static async Task<InviteMade?> Make(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string personId,
-        string by,
+        PersonId personId,
+        PersonId by,
         Instant now
     )
     {
@@ -100,7 +100,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
 
     /// <summary>A second pair of eyes agrees that a keeper's or steward's password may be set anew.</summary>
     /// <returns>Refused when there is no such link that waits; or why not.</returns>
-    public Task<Result<bool>> Agree(Guid id, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Agree(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>

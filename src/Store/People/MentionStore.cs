@@ -21,7 +21,7 @@ public sealed class MentionStore(NpgsqlDataSource db)
     /// Texts about nobody or about others in which a name of this person stands as a word, and files of theirs that evidence rests on.
     /// </summary>
     /// <returns>Null when there is no such person.</returns>
-    public async Task<IReadOnlyList<Mention>?> Of(string personId, CancellationToken cancel)
+    public async Task<IReadOnlyList<Mention>?> Of(PersonId personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var names = await connection.QuerySingleOrDefaultAsync<(string Given, string Family)?>(
@@ -65,7 +65,7 @@ public sealed class MentionStore(NpgsqlDataSource db)
     }
 
     /// <summary>Erases one text. The record says that it was, and by whom.</summary>
-    public Task<bool> Erase(Guid text, string by, Instant now, CancellationToken cancel) =>
+    public Task<bool> Erase(Guid text, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>

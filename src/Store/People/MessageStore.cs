@@ -10,7 +10,7 @@ public sealed record Message(Guid Id, string Title, string Body, string Link, In
 /// <summary>Something to tell a person once.</summary>
 /// <param name="Key">Kind, subject, and what makes this telling another than the last.</param>
 /// <param name="Link">Path inside the application.</param>
-public sealed record Telling(string PersonId, string Key, string Title, string Body, string Link);
+public sealed record Telling(PersonId PersonId, string Key, string Title, string Body, string Link);
 
 /// <summary>What people are told. Each thing once: the key is unique.</summary>
 public sealed class MessageStore(NpgsqlDataSource db)
@@ -20,7 +20,7 @@ public sealed class MessageStore(NpgsqlDataSource db)
     public static Task Tell(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string personId,
+        PersonId personId,
         string key,
         string title,
         string body,
@@ -50,7 +50,7 @@ public sealed class MessageStore(NpgsqlDataSource db)
         );
 
     /// <summary>A person's messages, newest first.</summary>
-    public async Task<IReadOnlyList<Message>> Of(string personId, int limit, CancellationToken cancel)
+    public async Task<IReadOnlyList<Message>> Of(PersonId personId, int limit, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -67,7 +67,7 @@ public sealed class MessageStore(NpgsqlDataSource db)
     }
 
     /// <returns>False when it is not the person's own.</returns>
-    public async Task<bool> Read(Guid id, string personId, Instant now, CancellationToken cancel)
+    public async Task<bool> Read(Guid id, PersonId personId, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.ExecuteAsync(

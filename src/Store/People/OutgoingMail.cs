@@ -21,7 +21,7 @@ public abstract record MailOutcome
 }
 
 /// <param name="GivenName">Whose mail box it was for.</param>
-public sealed record UndeliveredMail(Guid Id, string PersonId, string GivenName, string FamilyName, string Title, string Why, Instant At);
+public sealed record UndeliveredMail(Guid Id, PersonId PersonId, string GivenName, string FamilyName, string Title, string Why, Instant At);
 
 /// <summary>Messages on their way into people's mail boxes.</summary>
 public sealed class OutgoingMail(NpgsqlDataSource db)

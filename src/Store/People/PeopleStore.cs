@@ -10,10 +10,10 @@ using VelvetGate.Store.Ledger;
 namespace VelvetGate.Store.People;
 
 /// <param name="MachineId">Set for roles that are per machine.</param>
-public sealed record HeldRole(Role Role, string? MachineId);
+public sealed record HeldRole(Role Role, MachineId? MachineId);
 
 public sealed record PersonNow(
-    string Id,
+    PersonId Id,
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
@@ -22,23 +22,23 @@ public sealed record PersonNow(
 );
 
 /// <param name="Reason">Shown to the person and stewards only.</param>
-public sealed record PauseNow(Guid Id, string PersonId, Instant Since, Instant? Until, string? Reason);
+public sealed record PauseNow(Guid Id, PersonId PersonId, Instant Since, Instant? Until, string? Reason);
 
 /// <summary>What a cookie says of a session.</summary>
 /// <param name="Stamp">Changes with the password.</param>
-public sealed record SessionKey(string PersonId, Guid Session, string Stamp);
+public sealed record SessionKey(PersonId PersonId, Guid Session, string Stamp);
 
 /// <param name="Proved">When the password was last given.</param>
 /// <param name="FactorOwed">The house asks a code from a phone of this person, and they have set none up.</param>
 public sealed record SessionPerson(PersonNow Person, Instant Proved, bool FactorOwed);
 
-public sealed record SignIn(string PersonId, string PasswordHash, string SecurityStamp);
+public sealed record SignIn(PersonId PersonId, string PasswordHash, string SecurityStamp);
 
 /// <summary>People, their roles and pauses.</summary>
 public sealed class PeopleStore(NpgsqlDataSource db)
 {
     private sealed record PersonRow(
-        string Id,
+        PersonId Id,
         string GivenName,
         string FamilyName,
         LocalDate? BirthDate,
@@ -47,7 +47,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         bool FactorOwed
     );
 
-    private sealed record RoleRow(string PersonId, string Role, string? MachineId);
+    private sealed record RoleRow(PersonId PersonId, string Role, MachineId? MachineId);
 
     private const string PeopleSql =
         "select id, given_name, family_name, birth_date, security_stamp, null::timestamptz as proved, false as factor_owed from "
@@ -85,7 +85,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         [.. (await Load(null, now, cancel)).Select(p => p.Person)];
 
     /// <returns>Null when there is no such person.</returns>
-    public async Task<PersonNow?> Find(string id, Instant now, CancellationToken cancel) =>
+    public async Task<PersonNow?> Find(PersonId id, Instant now, CancellationToken cancel) =>
         (await Load(id, now, cancel)).SingleOrDefault().Person;
 
     /// <summary>
@@ -101,7 +101,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             : null;
 
     private async Task<IReadOnlyList<(PersonNow Person, string Stamp, Instant? Proved, bool FactorOwed)>> Load(
-        string? id,
+        PersonId? id,
         Instant now,
         CancellationToken cancel,
         string personSql = PersonSql,
@@ -149,15 +149,15 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     }
 
     /// <summary>Names alone, of some people; who was erased has none.</summary>
-    public async Task<IReadOnlyList<(string Id, string GivenName, string FamilyName, LocalDate? BirthDate)>> Names(
-        IReadOnlyCollection<string> ids,
+    public async Task<IReadOnlyList<(PersonId Id, string GivenName, string FamilyName, LocalDate? BirthDate)>> Names(
+        IReadOnlyCollection<PersonId> ids,
         CancellationToken cancel
     )
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
         [
-            .. await connection.QueryAsync<(string, string, string, LocalDate?)>(
+            .. await connection.QueryAsync<(PersonId, string, string, LocalDate?)>(
                 new CommandDefinition(
                     "select id, given_name, family_name, birth_date from people.person where id = any(@ids) and not erased",
                     new { ids = ids.ToArray() },
@@ -168,7 +168,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     }
 
     /// <summary>Who the numbers of the record are; somebody erased has no name.</summary>
-    public async Task<IReadOnlyList<(int Number, string Id, string? Name)>> Numbered(
+    public async Task<IReadOnlyList<(int Number, PersonId Id, string? Name)>> Numbered(
         IReadOnlyCollection<int> numbers,
         CancellationToken cancel
     )
@@ -208,7 +208,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
 
     /// <summary>Pauses a person from now.</summary>
     /// <param name="until">Null pauses until released.</param>
-    public Task<Result<Guid>> Pause(string personId, string by, string reason, Instant? until, Instant now, CancellationToken cancel) =>
+    public Task<Result<Guid>> Pause(PersonId personId, PersonId by, string reason, Instant? until, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -231,8 +231,8 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     internal static async Task<Guid> Pause(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string personId,
-        string by,
+        PersonId personId,
+        PersonId by,
         string reason,
         Instant? until,
         Instant now
@@ -276,7 +276,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
 
     /// <summary>Ends a pause now, or notes the first of the two words that it needs.</summary>
     /// <returns>Refused when it has ended already or never was.</returns>
-    public Task<Result<HoldEnding>> Release(Guid pauseId, string by, string reason, Instant now, CancellationToken cancel) =>
+    public Task<Result<HoldEnding>> Release(Guid pauseId, PersonId by, string reason, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -302,13 +302,13 @@ public sealed class PeopleStore(NpgsqlDataSource db)
             cancel
         );
 
-    private static Task<(string Person, string SetBy, Guid Text, Instant Since)?> Pausing(
+    private static Task<(PersonId Person, PersonId SetBy, Guid Text, Instant Since)?> Pausing(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid pauseId,
         Instant now
     ) =>
-        connection.QuerySingleOrDefaultAsync<(string Person, string SetBy, Guid Text, Instant Since)?>(
+        connection.QuerySingleOrDefaultAsync<(PersonId Person, PersonId SetBy, Guid Text, Instant Since)?>(
             "select person_id, set_by, text_id, lower(held) from people.pause where id = @pauseId and upper_inf(recorded) and held "
                 + "@> @now for update",
             new { pauseId, now },
@@ -320,7 +320,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid pauseId,
-        string by,
+        PersonId by,
         string reason,
         Instant now
     )

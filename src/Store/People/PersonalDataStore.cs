@@ -77,7 +77,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
 
     /// <summary>Everything held about a person, as one JSON object.</summary>
     /// <returns>Null when there is no such person.</returns>
-    public async Task<string?> Download(string id, CancellationToken cancel)
+    public async Task<string?> Download(PersonId id, CancellationToken cancel)
     {
         var parts = string.Join(
             ",\n",
@@ -97,7 +97,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
     /// Removes what names a person, if retention, legal holds and what they own allow it. Rows, record and chain stay whole.
     /// </summary>
     /// <returns>Refused when there is no such person; else true, or why not yet.</returns>
-    public Task<Result<bool>> Erase(string personId, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Erase(PersonId personId, PersonId by, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -129,7 +129,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
     private static async Task<IReadOnlyList<string>> Owns(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string personId,
+        PersonId personId,
         Instant now
     ) =>
         [
@@ -149,7 +149,13 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             ),
         ];
 
-    internal static async Task Remove(NpgsqlConnection connection, NpgsqlTransaction transaction, string personId, string? by, Instant now)
+    internal static async Task Remove(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        PersonId personId,
+        PersonId? by,
+        Instant now
+    )
     {
         var texts = (
             await connection.QueryAsync<Guid>(
@@ -188,7 +194,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             new
             {
                 person = await LedgerStore.Number(connection, transaction, personId),
-                by = by is null ? (int?)null : await LedgerStore.Number(connection, transaction, by),
+                by = by is { } eraser ? await LedgerStore.Number(connection, transaction, eraser) : (int?)null,
                 // What the record points at and is gone: named, so that nothing else can go unseen.
                 texts,
             }

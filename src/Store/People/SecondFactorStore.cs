@@ -14,7 +14,7 @@ public sealed record KeptFactor(byte[] Secret, Instant? Confirmed, long LastStep
 /// <summary>Second factors as kept. Instants are real ones, as the phone counts.</summary>
 public sealed class SecondFactorStore(NpgsqlDataSource db)
 {
-    public async Task<KeptFactor?> Of(string personId, CancellationToken cancel)
+    public async Task<KeptFactor?> Of(PersonId personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.QuerySingleOrDefaultAsync<KeptFactor>(
@@ -28,7 +28,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
 
     /// <summary>A new secret, not confirmed yet; it takes the place of another that nobody confirmed.</summary>
     /// <returns>False when there is a confirmed one: that is taken off first.</returns>
-    public async Task<bool> Begin(string personId, byte[] secret, Instant real, CancellationToken cancel)
+    public async Task<bool> Begin(PersonId personId, byte[] secret, Instant real, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.ExecuteAsync(
@@ -51,7 +51,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
 
     /// <summary>The first code was right: from now on it is asked, and this session owes nothing more.</summary>
     public async Task<bool> Confirm(
-        string personId,
+        PersonId personId,
         long step,
         IReadOnlyList<string> spareHashes,
         Guid session,
@@ -91,7 +91,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
     }
 
     /// <summary>Takes a code, if none of its half minute or later was taken before.</summary>
-    public async Task<bool> Take(string personId, long step, CancellationToken cancel)
+    public async Task<bool> Take(PersonId personId, long step, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.ExecuteAsync(
@@ -105,7 +105,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
     }
 
     /// <summary>Takes a spare code, which is then gone.</summary>
-    public async Task<bool> TakeSpare(string personId, string hash, CancellationToken cancel)
+    public async Task<bool> TakeSpare(PersonId personId, string hash, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.ExecuteAsync(
@@ -120,7 +120,7 @@ public sealed class SecondFactorStore(NpgsqlDataSource db)
 
     /// <param name="by">Who takes it off: the person, or a keeper for them.</param>
     /// <param name="owed">The house asks it of them: nothing but setting one up anew stays open in their sessions.</param>
-    public async Task<bool> Remove(string personId, string by, bool owed, Instant now, CancellationToken cancel)
+    public async Task<bool> Remove(PersonId personId, PersonId by, bool owed, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(cancel);

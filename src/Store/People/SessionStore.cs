@@ -16,7 +16,7 @@ public sealed class SessionStore(NpgsqlDataSource db)
 
     /// <param name="shared">Others use the device too.</param>
     /// <param name="factorOwed">Nothing but setting up a second factor is open until it is done.</param>
-    public async Task<Guid> Begin(string personId, bool shared, bool factorOwed, string device, Instant real, CancellationToken cancel)
+    public async Task<Guid> Begin(PersonId personId, bool shared, bool factorOwed, string device, Instant real, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var id = Guid.NewGuid();
@@ -40,7 +40,7 @@ public sealed class SessionStore(NpgsqlDataSource db)
         return id;
     }
 
-    public async Task<IReadOnlyList<SessionNow>> Of(string personId, Instant real, CancellationToken cancel)
+    public async Task<IReadOnlyList<SessionNow>> Of(PersonId personId, Instant real, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -59,7 +59,7 @@ public sealed class SessionStore(NpgsqlDataSource db)
     /// <summary>Ends one session of a person, or all but one.</summary>
     /// <param name="but">Null ends <paramref name="id"/> alone.</param>
     /// <returns>How many ended.</returns>
-    public async Task<int> End(string personId, Guid? id, Guid? but, Instant real, CancellationToken cancel)
+    public async Task<int> End(PersonId personId, Guid? id, Guid? but, Instant real, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.ExecuteAsync(

@@ -17,12 +17,12 @@ public sealed record RunNow(
     Guid Id,
     int Number,
     Guid? BookingId,
-    string PersonId,
+    PersonId PersonId,
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
-    string MachineId,
-    string MaterialId,
+    MachineId MachineId,
+    MaterialId MaterialId,
     string MaterialName,
     decimal ThicknessMm,
     string[] Operations,
@@ -30,8 +30,8 @@ public sealed record RunNow(
     Instant End,
     string Outcome,
     string? Settings,
-    string LoggedBy,
-    string? SupervisorId,
+    PersonId LoggedBy,
+    PersonId? SupervisorId,
     Instant? ConfirmedAt,
     bool Counts,
     string[] Codes,
@@ -45,7 +45,7 @@ public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, boo
 /// <param name="Codes">What stood against it.</param>
 public sealed record RunToLook(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string GivenName,
     string FamilyName,
     string Machine,
@@ -64,7 +64,7 @@ public sealed class RunStore(NpgsqlDataSource db)
         Guid id,
         Guid? bookingId,
         LoggedRun run,
-        string by,
+        PersonId by,
         bool staff,
         bool steward,
         Instant now,
@@ -150,7 +150,7 @@ public sealed class RunStore(NpgsqlDataSource db)
         );
 
     /// <summary>What the gate says of the run at the time it was made, and who stands behind it.</summary>
-    private static async Task<Result<RunStanding>> Judge(
+    private static async Task<Result<RunVerdict>> Judge(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid? bookingId,
@@ -166,11 +166,11 @@ public sealed class RunStore(NpgsqlDataSource db)
                 new { bookingId },
                 transaction
             );
-        var asked = booked is { } found ? GateJson.Read<Ask>(found.Item1) : null;
-        var covered = asked is not null && RunStanding.Covers(asked, booked!.Value.Item2, run);
-        var item = covered ? RunStanding.ItemOf(asked!, run)! : new AskItem(run.MaterialId, run.ThicknessMm, run.Operations);
+        var asked = booked is { } found ? GateJson.Read<GateQuestion>(found.Item1) : null;
+        var covered = asked is not null && RunVerdict.Covers(asked, booked!.Value.Item2, run);
+        var item = covered ? RunVerdict.ItemOf(asked!, run)! : new GateItem(run.MaterialId, run.ThicknessMm, run.Operations);
         var minutes = Math.Max(1, (int)Math.Ceiling((run.End - run.Start).TotalMinutes));
-        var ask = new Ask(
+        var ask = new GateQuestion(
             run.PersonId,
             run.MachineId,
             [item with { RunMinutes = minutes }],
@@ -183,8 +183,8 @@ public sealed class RunStore(NpgsqlDataSource db)
         var facts = await FactLoader.Load(connection, transaction, ask, run.Start, null, null, cancel, covered ? bookingId : null);
         if (facts.Refusal is { } refusal)
             return refusal;
-        return new RunStanding(
-            RunStanding.Against(Core.Gating.Gate.Decide(ask, facts.Value)),
+        return new RunVerdict(
+            RunVerdict.Against(Core.Gating.Gate.Decide(ask, facts.Value)),
             covered ? Behind.Booking
                 : stewardLogs ? Behind.Steward
                 : null
@@ -237,19 +237,19 @@ public sealed class RunStore(NpgsqlDataSource db)
     /// <summary>A steward has looked at a run that no rule allowed, that nobody stood behind, or at which a flame stayed.</summary>
     /// <param name="counts">The steward stands behind it, so that it counts as practice.</param>
     /// <returns>Refused when there is no such run; or why not.</returns>
-    public Task<Result<bool>> Look(Guid id, string by, string? reason, bool counts, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Look(Guid id, PersonId by, string? reason, bool counts, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<(string Person, string Machine, bool Allowed, Instant? Looked)?>(
+                var row = await connection.QuerySingleOrDefaultAsync<(PersonId Person, MachineId Machine, bool Allowed, Instant? Looked)?>(
                     "select person_id, machine_id, allowed, looked_at from run.log where id = @id for update",
                     new { id },
                     transaction
                 );
                 if (row is not { } run)
                     return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "run"), false);
-                if (RunStanding.MayLook(run.Person, by, run.Allowed, counts, reason) is { } refusal)
+                if (RunVerdict.MayLook(run.Person, by, run.Allowed, counts, reason) is { } refusal)
                     return (refusal, false);
                 if (run.Looked is not null)
                     return (RunProblems.RunLookedAt.Refuse(), false);
@@ -311,15 +311,15 @@ public sealed class RunStore(NpgsqlDataSource db)
 
     /// <summary>The second word on a supervised run: from now on it counts.</summary>
     /// <returns>Refused when there is no such run; true, again too; or why not.</returns>
-    public Task<Result<bool>> Confirm(Guid id, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Confirm(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
                 var row = await connection.QuerySingleOrDefaultAsync<(
-                    string Person,
-                    string? Supervisor,
-                    string LoggedBy,
+                    PersonId Person,
+                    PersonId? Supervisor,
+                    PersonId LoggedBy,
                     Instant? Confirmed
                 )?>(
                     "select person_id, supervisor_id, logged_by, confirmed_at from run.log where id = @id for update",
@@ -353,7 +353,7 @@ public sealed class RunStore(NpgsqlDataSource db)
 
     /// <summary>Those that wait for a look first, then latest first.</summary>
     /// <param name="personId">Null takes everybody's; else those this person ran or supervised.</param>
-    public async Task<IReadOnlyList<RunNow>> Latest(string? personId, int limit, CancellationToken cancel)
+    public async Task<IReadOnlyList<RunNow>> Latest(PersonId? personId, int limit, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return

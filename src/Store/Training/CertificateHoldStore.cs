@@ -15,10 +15,10 @@ namespace VelvetGate.Store.Training;
 /// <param name="Unmet">Conditions that are open.</param>
 public sealed record CertificateHoldNow(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Authority,
     CertificateHoldKind Kind,
-    string SetBy,
+    PersonId SetBy,
     Instant Since,
     HoldConditions Conditions,
     string? Reason,
@@ -30,10 +30,10 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
 {
     private sealed record Row(
         Guid Id,
-        string PersonId,
+        PersonId PersonId,
         string Authority,
         string Kind,
-        string SetBy,
+        PersonId SetBy,
         Guid TextId,
         Instant Since,
         string Conditions,
@@ -41,7 +41,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
         bool Quiz
     );
 
-    private sealed record RunRow(string PersonId, string MachineId, Instant Start, string Outcome, bool Confirmed);
+    private sealed record RunRow(PersonId PersonId, MachineId MachineId, Instant Start, string Outcome, bool Confirmed);
 
     private const string Columns = """
         select h.id, h.person_id, h.authority, h.kind, h.set_by, h.text_id, lower(h.held) as since, h.conditions::text, t.body as reason,
@@ -50,7 +50,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
         """;
 
     /// <summary>What holds now: of one person, or of everybody.</summary>
-    public async Task<IReadOnlyList<CertificateHoldNow>> Now(string? personId, Instant now, CancellationToken cancel)
+    public async Task<IReadOnlyList<CertificateHoldNow>> Now(PersonId? personId, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var rows = (
@@ -111,12 +111,12 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
 
     /// <summary>Suspends one certificate, or puts it under review.</summary>
     public Task<Result<Guid>> Set(
-        string personId,
+        PersonId personId,
         string authority,
         CertificateHoldKind kind,
         HoldConditions conditions,
         string reason,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -148,13 +148,13 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
     /// <summary>Everything one signer signed between two days: put under review in one action.</summary>
     /// <param name="store">False looks only.</param>
     /// <returns>Whose certificates, and for what; those of the one who asks are left out.</returns>
-    public Task<IReadOnlyList<(string PersonId, string Authority)>> Review(
-        string signer,
+    public Task<IReadOnlyList<(PersonId PersonId, string Authority)>> Review(
+        PersonId signer,
         Instant from,
         Instant until,
         string reason,
         bool store,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -162,9 +162,9 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                IReadOnlyList<(string, string)> hit =
+                IReadOnlyList<(PersonId, string)> hit =
                 [
-                    .. await connection.QueryAsync<(string, string)>(
+                    .. await connection.QueryAsync<(PersonId, string)>(
                         """
                         select distinct c.person_id, c.authority from training.certificate c
                         where c.signed_by = @signer and c.person_id <> @by and upper_inf(c.recorded) and c.held @> @now
@@ -205,7 +205,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
 
     /// <summary>Ends a hold now, or notes the first of the two words that it needs.</summary>
     /// <returns>Refused when it has ended already or never was.</returns>
-    public Task<Result<HoldEnding>> End(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<HoldEnding>> End(Guid id, string reason, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -288,12 +288,12 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
     private static async Task<Guid> Save(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string personId,
+        PersonId personId,
         string authority,
         CertificateHoldKind kind,
         HoldConditions conditions,
         string reason,
-        string by,
+        PersonId by,
         Instant now
     )
     {

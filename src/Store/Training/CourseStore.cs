@@ -28,18 +28,18 @@ public sealed class CourseStore(NpgsqlDataSource db)
         return await Modules(connection, null);
     }
 
-    public async Task<IReadOnlyList<ModuleDone>> Done(string personId, CancellationToken cancel)
+    public async Task<IReadOnlyList<ModuleDone>> Done(PersonId personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await Done(connection, null, personId);
     }
 
     /// <summary>What these people did.</summary>
-    public async Task<ILookup<string, ModuleDone>> Done(IReadOnlyCollection<string> people, CancellationToken cancel)
+    public async Task<ILookup<PersonId, ModuleDone>> Done(IReadOnlyCollection<PersonId> people, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return (
-            await connection.QueryAsync<(string Person, string Module, int Version, Instant At)>(
+            await connection.QueryAsync<(PersonId Person, string Module, int Version, Instant At)>(
                 new CommandDefinition(
                     "select person_id, module_id, version, at from training.done where person_id = any(@people)",
                     new { people = people.ToArray() },
@@ -61,7 +61,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
     /// <param name="answer">The answer's words.</param>
     /// <returns>Refused when there is no such reading; or why it does not count yet.</returns>
     public Task<Result<bool>> Acknowledge(
-        string personId,
+        PersonId personId,
         string moduleId,
         int version,
         string? answer,
@@ -110,12 +110,12 @@ public sealed class CourseStore(NpgsqlDataSource db)
     /// <param name="version">The version it was written against.</param>
     /// <param name="reason">Null looks only.</param>
     /// <returns>Who has to read it again; null when there is no such reading; or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>> Publish(
+    public Task<Result<IReadOnlyList<PersonId>>> Publish(
         string moduleId,
         int version,
         PageChange change,
         string? reason,
-        string by,
+        PersonId by,
         LocalDate today,
         Instant now,
         CancellationToken cancel
@@ -133,10 +133,10 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     (await Modules(connection, transaction)).FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Reading)
                     is not { } module
                 )
-                    return ((Result<IReadOnlyList<string>>)CommonProblems.NotFound.Refuse(null, "reading"), false);
+                    return ((Result<IReadOnlyList<PersonId>>)CommonProblems.NotFound.Refuse(null, "reading"), false);
                 if (module.Version != version)
                     return (TrainingProblems.PageStale.Refuse("version"), false);
-                List<string> again = change.RepeatBy is null ? [] : await Counting(connection, transaction, module, today);
+                List<PersonId> again = change.RepeatBy is null ? [] : await Counting(connection, transaction, module, today);
                 if (reason is null)
                     return (again, false);
                 var next = version + 1;
@@ -196,12 +196,12 @@ public sealed class CourseStore(NpgsqlDataSource db)
     /// <param name="version">The version it was written against.</param>
     /// <param name="reason">Null looks only.</param>
     /// <returns>Who has to; null when there is no such quiz; or why not.</returns>
-    public Task<Result<IReadOnlyList<string>>> Renew(
+    public Task<Result<IReadOnlyList<PersonId>>> Renew(
         string moduleId,
         int version,
         LocalDate by,
         string? reason,
-        string who,
+        PersonId who,
         LocalDate today,
         Instant now,
         CancellationToken cancel
@@ -219,7 +219,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
                     (await Modules(connection, transaction)).FirstOrDefault(m => m.Id == moduleId && m.Kind == ModuleKind.Quiz)
                     is not { } module
                 )
-                    return ((Result<IReadOnlyList<string>>)CommonProblems.NotFound.Refuse(null, "quiz"), false);
+                    return ((Result<IReadOnlyList<PersonId>>)CommonProblems.NotFound.Refuse(null, "quiz"), false);
                 if (module.Version != version)
                     return (TrainingProblems.QuizStale.Refuse("version"), false);
                 var again = await Counting(connection, transaction, module, today);
@@ -250,7 +250,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
         );
 
     /// <summary>Whose work on a module counts now.</summary>
-    private static async Task<List<string>> Counting(
+    private static async Task<List<PersonId>> Counting(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         TrainingModule module,
@@ -258,14 +258,14 @@ public sealed class CourseStore(NpgsqlDataSource db)
     )
     {
         var done = (
-            await connection.QueryAsync<(string Person, int Version, Instant At)>(
+            await connection.QueryAsync<(PersonId Person, int Version, Instant At)>(
                 "select d.person_id, d.version, d.at from training.done d join people.person p on p.id = d.person_id where "
                     + "d.module_id = @Id and not p.erased",
                 new { module.Id },
                 transaction
             )
         ).ToLookup(d => d.Person, d => new ModuleDone(module.Id, d.Version, d.At));
-        return [.. done.Where(d => ModuleRules.IsDone(module, d, today)).Select(d => d.Key).Order(StringComparer.Ordinal)];
+        return [.. done.Where(d => ModuleRules.IsDone(module, d, today)).Select(d => d.Key).OrderBy(p => p.Value, StringComparer.Ordinal)];
     }
 
     /// <summary>From a version on the ones before count to a day; whom it meets is told once.</summary>
@@ -275,11 +275,11 @@ public sealed class CourseStore(NpgsqlDataSource db)
         TrainingModule module,
         int version,
         LocalDate day,
-        IReadOnlyList<string> again,
+        IReadOnlyList<PersonId> again,
         string title,
         string reason,
         string link,
-        string by,
+        PersonId by,
         Instant now
     )
     {
@@ -321,7 +321,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
 
     /// <summary>Adds a page that the house wrote itself. It asks for nothing until a path has it.</summary>
     /// <returns>Its id.</returns>
-    public Task<string> Add(string title, PageChange page, string reason, string by, Instant now, CancellationToken cancel) =>
+    public Task<string> Add(string title, PageChange page, string reason, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -391,7 +391,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
     internal static async Task<IReadOnlyList<ModuleDone>> Done(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
-        string personId
+        PersonId personId
     ) =>
         [
             .. await connection.QueryAsync<ModuleDone>(

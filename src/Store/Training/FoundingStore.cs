@@ -15,11 +15,11 @@ namespace VelvetGate.Store.Training;
 /// <param name="ConfirmedAt">Null while nobody has confirmed it.</param>
 public sealed record FoundingNow(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string GivenName,
     string FamilyName,
-    string MachineId,
-    string SetBy,
+    MachineId MachineId,
+    PersonId SetBy,
     Instant At,
     Instant Ends,
     Instant? ConfirmedAt,
@@ -33,11 +33,11 @@ public sealed class FoundingStore(NpgsqlDataSource db)
 {
     /// <summary>Gives a person certificate and trainer authority for a machine without trainers.</summary>
     public async Task<Result<Guid>> Found(
-        string personId,
-        string machineId,
+        PersonId personId,
+        MachineId machineId,
         string? evidence,
         HouseRules rules,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     )
@@ -71,7 +71,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                     if (span.Refusal is { } refusal)
                         return ((Result<Guid>)refusal, false);
                     var id = Guid.NewGuid();
-                    var certificate = new CertificateNow(Guid.NewGuid(), personId, machineId, now, span.Value.End, by, true);
+                    var certificate = new CertificateNow(Guid.NewGuid(), personId, machineId.Value, now, span.Value.End, by, true);
                     await TrainingStore.Save(connection, transaction, certificate, evidence!, now);
                     var text = await LedgerStore.Keep(connection, transaction, evidence!, personId);
                     await connection.ExecuteAsync(
@@ -121,12 +121,12 @@ public sealed class FoundingStore(NpgsqlDataSource db)
 
     /// <summary>Confirms it with another pair of eyes.</summary>
     /// <returns>Refused when none waits for confirming.</returns>
-    public Task<Result<bool>> Confirm(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Confirm(Guid id, string reason, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<(string Person, string SetBy)?>(
+                var row = await connection.QuerySingleOrDefaultAsync<(PersonId Person, PersonId SetBy)?>(
                     "select person_id, set_by from people.founding where id = @id and confirmed_at is null and ends > @now for update",
                     new { id, now },
                     transaction

@@ -12,12 +12,12 @@ using VelvetGate.Store.People;
 namespace VelvetGate.Store.Training;
 
 /// <param name="Attended">Null before the roll call.</param>
-public sealed record PlaceNow(string PersonId, bool? Attended);
+public sealed record PlaceNow(PersonId PersonId, bool? Attended);
 
 public sealed record InductionNow(
     Guid Id,
-    string MachineId,
-    string TrainerId,
+    MachineId MachineId,
+    PersonId TrainerId,
     Instant Start,
     Instant End,
     int Places,
@@ -30,9 +30,9 @@ public sealed record InductionNow(
 /// </summary>
 public sealed class InductionStore(NpgsqlDataSource db)
 {
-    private sealed record Row(Guid Id, string MachineId, string TrainerId, Instant Start, Instant End, int Places, bool Cancelled);
+    private sealed record Row(Guid Id, MachineId MachineId, PersonId TrainerId, Instant Start, Instant End, int Places, bool Cancelled);
 
-    public async Task<Result<Guid>> Plan(Induction wanted, HouseClock clock, string by, Instant now, CancellationToken cancel)
+    public async Task<Result<Guid>> Plan(Induction wanted, HouseClock clock, PersonId by, Instant now, CancellationToken cancel)
     {
         try
         {
@@ -50,7 +50,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
                     if (
                         Inductions.MayTeach(
                             wanted,
-                            await TrainingStore.Trains(connection, transaction, wanted.TrainerId, wanted.MachineId, now)
+                            await TrainingStore.Trains(connection, transaction, wanted.TrainerId, wanted.MachineId.Value, now)
                         ) is
                         { } refusal
                     )
@@ -134,7 +134,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
     }
 
     /// <returns>Refused when there is no such session.</returns>
-    public Task<Result<bool>> Take(Guid id, string personId, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Take(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -184,7 +184,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
         );
 
     /// <returns>Refused when there is no such session.</returns>
-    public Task<Result<bool>> Leave(Guid id, string personId, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Leave(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -226,8 +226,8 @@ public sealed class InductionStore(NpgsqlDataSource db)
     /// <returns>Refused when there is no such session.</returns>
     public Task<Result<bool>> RollCall(
         Guid id,
-        IReadOnlyDictionary<string, bool> there,
-        string by,
+        IReadOnlyDictionary<PersonId, bool> there,
+        PersonId by,
         bool steward,
         Instant now,
         CancellationToken cancel
@@ -288,7 +288,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
 
     /// <summary>Calls a session off, and tells those with a place.</summary>
     /// <returns>Refused when there is no such session.</returns>
-    public Task<Result<bool>> Cancel(Guid id, string reason, string by, bool steward, Instant now, CancellationToken cancel) =>
+    public Task<Result<bool>> Cancel(Guid id, string reason, PersonId by, bool steward, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -372,7 +372,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
             transaction
         );
         var sessions = (await rows.ReadAsync<Row>()).ToList();
-        var places = (await rows.ReadAsync<(Guid Id, string Person, bool? Attended)>()).ToLookup(
+        var places = (await rows.ReadAsync<(Guid Id, PersonId Person, bool? Attended)>()).ToLookup(
             p => p.Id,
             p => new PlaceNow(p.Person, p.Attended)
         );

@@ -17,7 +17,7 @@ public sealed record MatrixCell(string Authority, Instant? Until, Lapse? Lapse, 
 
 /// <param name="Cells">Only what is held.</param>
 public sealed record MatrixRow(
-    string PersonId,
+    PersonId PersonId,
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
@@ -26,9 +26,9 @@ public sealed record MatrixRow(
 );
 
 /// <param name="Now">What the person holds of it now; null when nothing.</param>
-public sealed record CertificateStanding(
+public sealed record CertificateStatus(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Person,
     string Authority,
     string AuthorityName,
@@ -43,11 +43,11 @@ public sealed record CertificateStanding(
 /// <summary>Who holds what, and what lapses when: for everybody at once, in one round trip.</summary>
 public sealed class MatrixStore(NpgsqlDataSource db)
 {
-    private sealed record PersonRow(string Id, string GivenName, string FamilyName, LocalDate? BirthDate, bool Paused);
+    private sealed record PersonRow(PersonId Id, string GivenName, string FamilyName, LocalDate? BirthDate, bool Paused);
 
-    private sealed record CertificateRow(string PersonId, string Authority, Instant Since, Instant? Until, bool FromPaper);
+    private sealed record CertificateRow(PersonId PersonId, string Authority, Instant Since, Instant? Until, bool FromPaper);
 
-    private sealed record UseRow(string PersonId, string MachineId, Instant At);
+    private sealed record UseRow(PersonId PersonId, MachineId MachineId, Instant At);
 
     public async Task<IReadOnlyList<MatrixRow>> All(HouseRules rules, Instant now, CancellationToken cancel)
     {
@@ -57,7 +57,7 @@ public sealed class MatrixStore(NpgsqlDataSource db)
 
     /// <summary>A certificate by its id, and how it stands: what is on paper may have been renewed, suspended or lapsed since.</summary>
     /// <returns>Null when there never was one.</returns>
-    public async Task<CertificateStanding?> Standing(Guid certificate, HouseRules rules, Instant now, CancellationToken cancel)
+    public async Task<CertificateStatus?> Standing(Guid certificate, HouseRules rules, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         if (
@@ -76,7 +76,7 @@ public sealed class MatrixStore(NpgsqlDataSource db)
                 + "@certificate and upper_inf(c.recorded)",
             new { certificate }
         );
-        return new CertificateStanding(
+        return new CertificateStatus(
             certificate,
             row.PersonId,
             $"{person?.GivenName} {person?.FamilyName}".Trim(),
@@ -96,7 +96,7 @@ public sealed class MatrixStore(NpgsqlDataSource db)
         NpgsqlTransaction? transaction,
         HouseRules rules,
         Instant now,
-        string? personId = null
+        PersonId? personId = null
     )
     {
         using var rows = await connection.QueryMultipleAsync(
@@ -121,11 +121,11 @@ public sealed class MatrixStore(NpgsqlDataSource db)
         var people = (await rows.ReadAsync<PersonRow>()).ToList();
         var held = (await rows.ReadAsync<CertificateRow>()).ToLookup(c => c.PersonId);
         var used = (await rows.ReadAsync<UseRow>()).ToDictionary(u => (u.PersonId, u.MachineId), u => u.At);
-        var stops = (await rows.ReadAsync<(string Machine, Instant Since, Instant? Until)>()).ToLookup(
+        var stops = (await rows.ReadAsync<(MachineId Machine, Instant Since, Instant? Until)>()).ToLookup(
             s => s.Machine,
             s => new Span(s.Since, s.Until)
         );
-        var holds = (await rows.ReadAsync<(string Person, string Authority, string Kind)>())
+        var holds = (await rows.ReadAsync<(PersonId Person, string Authority, string Kind)>())
             .GroupBy(h => (h.Person, h.Authority))
             .ToDictionary(g => g.Key, g => g.Max(h => Enum.Parse<CertificateHoldKind>(h.Kind, true)));
         return

@@ -8,12 +8,12 @@ using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Training;
 
-public sealed record OutsideNow(Guid Id, string PersonId, string Title, string Issuer, Instant Since, Instant? Until, string? Evidence);
+public sealed record OutsideNow(Guid Id, PersonId PersonId, string Title, string Issuer, Instant Since, Instant? Until, string? Evidence);
 
 /// <summary>Outside certificates, with what was shown and when they end.</summary>
 public sealed class OutsideStore(NpgsqlDataSource db)
 {
-    public async Task<IReadOnlyList<OutsideNow>> Of(string personId, CancellationToken cancel)
+    public async Task<IReadOnlyList<OutsideNow>> Of(PersonId personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
@@ -33,13 +33,13 @@ public sealed class OutsideStore(NpgsqlDataSource db)
     }
 
     public Task<Result<Guid>> Record(
-        string personId,
+        PersonId personId,
         string title,
         string issuer,
         Instant from,
         Instant? until,
         string evidence,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>

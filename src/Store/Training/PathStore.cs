@@ -35,7 +35,7 @@ public sealed class PathStore(NpgsqlDataSource db)
     public async Task<PathNow?> Find(string authority, HouseRules rules, Instant now, CancellationToken cancel) =>
         (await All(rules, now, cancel)).FirstOrDefault(p => p.Path.Authority == authority);
 
-    public async Task<Progress> ProgressOf(string personId, IReadOnlyList<PathNow> paths, Instant now, CancellationToken cancel)
+    public async Task<Progress> ProgressOf(PersonId personId, IReadOnlyList<PathNow> paths, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await ProgressOf(connection, null, personId, paths, now);
@@ -56,7 +56,7 @@ public sealed class PathStore(NpgsqlDataSource db)
         long version,
         string reason,
         Instant from,
-        string by,
+        PersonId by,
         HouseRules rules,
         Instant now,
         CancellationToken cancel
@@ -155,7 +155,7 @@ public sealed class PathStore(NpgsqlDataSource db)
             transaction
         );
         var machines = (await rows.ReadAsync<string>()).Select(GateJson.Read<MachineSpec>).ToList();
-        var fixtures = (await rows.ReadAsync<(string Machine, string Id)>()).ToLookup(f => f.Machine, f => f.Id);
+        var fixtures = (await rows.ReadAsync<(MachineId Machine, string Id)>()).ToLookup(f => f.Machine, f => f.Id);
         var own = (await rows.ReadAsync<Row>()).ToList();
         var modules = await CourseStore.Modules(connection, transaction);
         var holds = own.Where(r => r.Since <= now && !(r.Until <= now)).ToDictionary(r => r.Authority);
@@ -180,7 +180,7 @@ public sealed class PathStore(NpgsqlDataSource db)
     internal static async Task<Progress> ProgressOf(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
-        string personId,
+        PersonId personId,
         IReadOnlyList<PathNow> paths,
         Instant now
     )
@@ -202,14 +202,14 @@ public sealed class PathStore(NpgsqlDataSource db)
             new { personId, now },
             transaction
         );
-        var runs = (await rows.ReadAsync<(string Machine, Instant At, string Outcome, bool Confirmed)>())
+        var runs = (await rows.ReadAsync<(MachineId Machine, Instant At, string Outcome, bool Confirmed)>())
             .Where(r => RunLog.CountsAsSupervised(Enum.Parse<Outcome>(r.Outcome, true), r.Confirmed))
             .Select(r => new Practised(r.Machine, r.At))
             .ToList();
-        var inducted = (await rows.ReadAsync<(string Machine, Instant At)>()).Select(r => new Practised(r.Machine, r.At)).ToList();
+        var inducted = (await rows.ReadAsync<(MachineId Machine, Instant At)>()).Select(r => new Practised(r.Machine, r.At)).ToList();
         var outside = (await rows.ReadAsync<SpanRow>()).Select(r => new OutsidePaper(r.Name, new Span(r.Since, r.Until))).ToList();
         var held = (await rows.ReadAsync<SpanRow>()).Select(r => new Certificate(r.Name, new Span(r.Since, r.Until))).ToList();
-        var sessions = (await rows.ReadAsync<(string Machine, Instant Start, int Places)>())
+        var sessions = (await rows.ReadAsync<(MachineId Machine, Instant Start, int Places)>())
             .Where(s => s.Places > 0)
             .Select(s => new SessionAhead(s.Machine, s.Start, s.Places))
             .ToList();
@@ -233,7 +233,7 @@ public sealed class PathStore(NpgsqlDataSource db)
     )
     {
         var machines = (
-            await connection.QueryAsync<(string Id, string Name)>("select id, name from house.machine", transaction: transaction)
+            await connection.QueryAsync<(MachineId Id, string Name)>("select id, name from house.machine", transaction: transaction)
         ).ToDictionary(m => m.Id, m => m.Name);
         return paths.ToDictionary(
             p => p.Path.Authority,

@@ -40,12 +40,12 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
     /// <param name="version">The version it was written against; 0 for a first one.</param>
     /// <param name="reason">Null looks only.</param>
     /// <returns>Its id and who shows it again; null when there is no such sheet; or why not.</returns>
-    public Task<Result<(string Id, IReadOnlyList<string> Again)>> Publish(
+    public Task<Result<(string Id, IReadOnlyList<PersonId> Again)>> Publish(
         string? id,
         int version,
         PracticalChange change,
         string? reason,
-        string by,
+        PersonId by,
         HouseRules rules,
         Instant now,
         CancellationToken cancel
@@ -59,7 +59,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
                 var present = sheets.FirstOrDefault(s => s.Id == id);
                 if (id is not null && present is null)
                     return (
-                        (Result<(string Id, IReadOnlyList<string> Again)>)CommonProblems.NotFound.Refuse(null, "practical form"),
+                        (Result<(string Id, IReadOnlyList<PersonId> Again)>)CommonProblems.NotFound.Refuse(null, "practical form"),
                         false
                     );
                 if ((present?.Version ?? 0) != version)
@@ -67,7 +67,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
                 var sheet = id ?? $"practical-{NewPages.IdOf(change.Title, [])}";
                 if (id is null && sheets.Any(s => s.Id == sheet))
                     return (TrainingProblems.PracticalTitleTaken.Refuse("title"), false);
-                IReadOnlyList<string> again =
+                IReadOnlyList<PersonId> again =
                     change.RepeatBy is null || present is null ? [] : await Holders(connection, transaction, sheet, rules, now);
                 if (reason is null)
                     return ((sheet, again), false);
@@ -133,7 +133,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
         );
 
     /// <summary>Who holds a certificate now whose path ends with this sheet.</summary>
-    private static async Task<IReadOnlyList<string>> Holders(
+    private static async Task<IReadOnlyList<PersonId>> Holders(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         string sheet,
@@ -147,7 +147,7 @@ public sealed class PracticalSheetStore(NpgsqlDataSource db)
             .ToArray();
         return
         [
-            .. await connection.QueryAsync<string>(
+            .. await connection.QueryAsync<PersonId>(
                 """
                 select distinct c.person_id from training.certificate c join people.person p on p.id = c.person_id
                 where c.authority = any(@authorities) and upper_inf(c.recorded) and c.held @> @now and not p.erased order by 1

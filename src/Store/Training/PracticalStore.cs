@@ -15,9 +15,9 @@ namespace VelvetGate.Store.Training;
 /// <param name="Outcome">Null while it is open.</param>
 public sealed record Observation(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Authority,
-    string TrainerId,
+    PersonId TrainerId,
     Instant Started,
     Instant? TrainerAgreedAt,
     Instant? MemberAgreedAt,
@@ -33,9 +33,9 @@ public sealed class PracticalStore(NpgsqlDataSource db)
 {
     private sealed record Row(
         Guid Id,
-        string PersonId,
+        PersonId PersonId,
         string Authority,
-        string TrainerId,
+        PersonId TrainerId,
         Instant Started,
         Instant? TrainerAgreedAt,
         Instant? MemberAgreedAt,
@@ -48,13 +48,13 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         string Steps
     );
 
-    private sealed record MarkRow(Guid Id, string StepId, string Mark, string? Note, Instant At, string By);
+    private sealed record MarkRow(Guid Id, string StepId, string Mark, string? Note, Instant At, PersonId By);
 
     /// <summary>Opens the sheet of an authority for a person, or gives the one that is open.</summary>
     public Task<Result<Guid>> Begin(
-        string memberId,
+        PersonId memberId,
         string authority,
-        string trainer,
+        PersonId trainer,
         HouseRules rules,
         Instant now,
         CancellationToken cancel
@@ -135,7 +135,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     }
 
     /// <summary>Observations of a person, newest first.</summary>
-    public async Task<IReadOnlyList<Observation>> Of(string personId, CancellationToken cancel)
+    public async Task<IReadOnlyList<Observation>> Of(PersonId personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var ids = (
@@ -155,7 +155,13 @@ public sealed class PracticalStore(NpgsqlDataSource db)
 
     /// <summary>Puts marks on a sheet. Sent twice they are one; whoever had agreed before agrees again.</summary>
     /// <returns>Refused when there is no such sheet.</returns>
-    public Task<Result<Observation>> Mark(Guid id, IReadOnlyList<PracticalMark> marks, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<Observation>> Mark(
+        Guid id,
+        IReadOnlyList<PracticalMark> marks,
+        PersonId by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -221,7 +227,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     /// </summary>
     /// <param name="marks">How many marks the one who agrees saw: others may have come meanwhile.</param>
     /// <returns>Refused when there is no such sheet.</returns>
-    public Task<Result<Observation>> Agree(Guid id, int marks, string by, HouseRules rules, Instant now, CancellationToken cancel) =>
+    public Task<Result<Observation>> Agree(Guid id, int marks, PersonId by, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -283,7 +289,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
 
     /// <summary>Leaves a sheet without a verdict: the machine broke, the day was over.</summary>
     /// <returns>Refused when there is no such sheet.</returns>
-    public Task<Result<Observation>> Drop(Guid id, string reason, string by, Instant now, CancellationToken cancel) =>
+    public Task<Result<Observation>> Drop(Guid id, string reason, PersonId by, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -366,7 +372,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         NpgsqlTransaction transaction,
         Observation seen,
         string outcome,
-        string by,
+        PersonId by,
         string why,
         Instant now
     )

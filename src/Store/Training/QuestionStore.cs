@@ -19,7 +19,7 @@ public sealed class QuestionStore(NpgsqlDataSource db)
         string? replaces,
         QuestionDraft? draft,
         string reason,
-        string by,
+        PersonId by,
         Instant now,
         CancellationToken cancel
     ) =>

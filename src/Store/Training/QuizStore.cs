@@ -16,7 +16,7 @@ namespace VelvetGate.Store.Training;
 /// <param name="Mark">Null while it is open.</param>
 public sealed record Attempt(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string ModuleId,
     IReadOnlyList<DrawnQuestion> Drawn,
     IReadOnlyList<Question> Questions,
@@ -28,14 +28,14 @@ public sealed record Attempt(
 
 /// <summary>Where a person stands with a quiz.</summary>
 /// <param name="Failed">When the last attempt failed; null when it passed or there is none.</param>
-public sealed record QuizStanding(Guid? Open, Instant? Passed, Instant? Failed, int Attempts);
+public sealed record QuizProgress(Guid? Open, Instant? Passed, Instant? Failed, int Attempts);
 
 /// <summary>Quizzes: begun, answered one question at a time, and marked here.</summary>
 public sealed class QuizStore(NpgsqlDataSource db)
 {
     private sealed record Row(
         Guid Id,
-        string PersonId,
+        PersonId PersonId,
         string ModuleId,
         string Drawn,
         string Questions,
@@ -74,7 +74,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
         "select id, person_id, module_id, drawn::text, questions::text, answers::text, started, ended, correct, asked, "
         + "critical_missed, passed from training.attempt";
 
-    public async Task<QuizStanding> Standing(string personId, string moduleId, CancellationToken cancel)
+    public async Task<QuizProgress> Standing(PersonId personId, string moduleId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await Standing(connection, null, personId, moduleId);
@@ -82,7 +82,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
 
     /// <summary>Begins an attempt, or gives the one that is open: two windows share it.</summary>
     /// <returns>Refused when there is no such quiz; or why it may not begin.</returns>
-    public Task<Result<Guid>> Begin(string personId, string moduleId, HouseRules rules, Instant now, CancellationToken cancel) =>
+    public Task<Result<Guid>> Begin(PersonId personId, string moduleId, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -171,7 +171,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
     /// <returns>Refused when this person has no such attempt; or why it is not taken.</returns>
     public Task<Result<bool>> Answer(
         Guid id,
-        string personId,
+        PersonId personId,
         string questionId,
         IReadOnlyList<int> shown,
         Instant now,
@@ -207,7 +207,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
 
     /// <summary>Ends an attempt and marks it by the rules that hold now. Ending it twice changes nothing.</summary>
     /// <returns>Null when this person has no such attempt.</returns>
-    public Task<Attempt?> End(Guid id, string personId, HouseRules rules, Instant now, CancellationToken cancel) =>
+    public Task<Attempt?> End(Guid id, PersonId personId, HouseRules rules, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -258,7 +258,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
         ];
     }
 
-    private static async Task<Attempt?> Locked(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, string personId) =>
+    private static async Task<Attempt?> Locked(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, PersonId personId) =>
         (
             await connection.QuerySingleOrDefaultAsync<Row>(
                 $"{Columns} where id = @id and person_id = @personId for update",
@@ -318,13 +318,13 @@ public sealed class QuizStore(NpgsqlDataSource db)
         return attempt with { Ended = at, Mark = mark };
     }
 
-    internal static async Task<QuizStanding> Standing(
+    internal static async Task<QuizProgress> Standing(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
-        string personId,
+        PersonId personId,
         string moduleId
     ) =>
-        await connection.QuerySingleAsync<QuizStanding>(
+        await connection.QuerySingleAsync<QuizProgress>(
             """
             select (select id from training.attempt where person_id = @personId and module_id = @moduleId and ended is null) as open,
                 (select max(ended) from training.attempt where person_id = @personId and module_id = @moduleId and passed) as passed,

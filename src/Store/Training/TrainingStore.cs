@@ -12,11 +12,11 @@ namespace VelvetGate.Store.Training;
 
 public sealed record CertificateNow(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Authority,
     Instant Since,
     Instant? Until,
-    string SignedBy,
+    PersonId SignedBy,
     bool Founding
 );
 
@@ -30,10 +30,10 @@ public sealed class TrainingStore(NpgsqlDataSource db)
     /// </summary>
     /// <returns>The certificate, and what was left open on its path.</returns>
     public Task<Result<(CertificateNow Certificate, IReadOnlyList<string> Open)>> SignOff(
-        string memberId,
+        PersonId memberId,
         string authority,
         string? note,
-        string signer,
+        PersonId signer,
         HouseRules rules,
         Instant now,
         CancellationToken cancel
@@ -52,10 +52,10 @@ public sealed class TrainingStore(NpgsqlDataSource db)
     internal static async Task<Result<(CertificateNow Certificate, IReadOnlyList<string> Open)>> Sign(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        string memberId,
+        PersonId memberId,
         string authority,
         string? note,
-        string signer,
+        PersonId signer,
         bool onSheet,
         HouseRules rules,
         Instant now
@@ -90,7 +90,7 @@ public sealed class TrainingStore(NpgsqlDataSource db)
         NpgsqlTransaction? transaction,
         TrainingPath path,
         IReadOnlyList<PathNow> paths,
-        string memberId,
+        PersonId memberId,
         HouseRules rules,
         Instant now
     )
@@ -103,7 +103,7 @@ public sealed class TrainingStore(NpgsqlDataSource db)
     internal static async Task<IReadOnlyList<Span>> Trains(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
-        string signer,
+        PersonId signer,
         string authority,
         Instant now
     )
@@ -131,7 +131,7 @@ public sealed class TrainingStore(NpgsqlDataSource db)
         return SignOffs.Trains(authority, roles, teaching, held);
     }
 
-    internal static Task<bool> Known(NpgsqlConnection connection, NpgsqlTransaction? transaction, string personId) =>
+    internal static Task<bool> Known(NpgsqlConnection connection, NpgsqlTransaction? transaction, PersonId personId) =>
         connection.ExecuteScalarAsync<bool>(
             "select exists (select from people.person where id = @personId and not erased)",
             new { personId },
@@ -140,11 +140,11 @@ public sealed class TrainingStore(NpgsqlDataSource db)
 
     /// <summary>Enters a certificate from papers of before, marked as such.</summary>
     public Task<Result<CertificateNow>> EnterPaper(
-        string memberId,
+        PersonId memberId,
         string authority,
         LocalDate? signedOn,
         string? evidence,
-        string by,
+        PersonId by,
         HouseRules rules,
         Instant now,
         CancellationToken cancel
@@ -174,7 +174,7 @@ public sealed class TrainingStore(NpgsqlDataSource db)
         Instant now,
         Instant? endingBefore,
         CancellationToken cancel,
-        string? personId = null
+        PersonId? personId = null
     )
     {
         await using var connection = await db.OpenConnectionAsync(cancel);

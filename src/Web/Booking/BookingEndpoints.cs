@@ -12,7 +12,7 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Booking;
 
-public sealed record BookingList(IReadOnlyList<BookingAnswer> Items);
+public sealed record BookingList(IReadOnlyList<BookingResponse> Items);
 
 public sealed record CancelRequest(string? Reason = null);
 
@@ -26,8 +26,8 @@ public static class BookingEndpoints
         bookings
             .MapPost("/", Book)
             .WithName("Book")
-            .Produces<BookingAnswer>(201)
-            .Produces<BookingAnswer>(200)
+            .Produces<BookingResponse>(201)
+            .Produces<BookingResponse>(200)
             .ProducesProblem(400)
             .ProducesProblem(403)
             .ProducesProblem(409)
@@ -43,8 +43,8 @@ public static class BookingEndpoints
         bookings.MapPost("/{id:guid}/cancel", Cancel).WithName("CancelBooking").ProducesProblem(404).ProducesProblem(409);
     }
 
-    private static async Task<Results<Created<BookingAnswer>, Ok<BookingAnswer>, ProblemHttpResult>> Book(
-        AskRequest request,
+    private static async Task<Results<Created<BookingResponse>, Ok<BookingResponse>, ProblemHttpResult>> Book(
+        GateQuestionRequest request,
         CurrentUser user,
         FactLoader facts,
         BookingStore bookings,
@@ -57,7 +57,7 @@ public static class BookingEndpoints
         if (request.Id is { } text && !Guid.TryParse(text, out id))
             return Problems.Of(BookingProblems.BookingId.Refuse("id"));
         var errors = new FieldErrors();
-        if (AskReading.Read(request, user.Id, clock.GetCurrentInstant(), errors) is not { } ask)
+        if (GateQuestionReading.Read(request, user.Id, clock.GetCurrentInstant(), errors) is not { } ask)
             return errors.Answer();
         if (
             BookingRefusals.MayBook(ask.MemberId, user.Id, await user.Is(Role.Steward, Role.Trainer), request.Companions ?? 0) is
@@ -75,9 +75,9 @@ public static class BookingEndpoints
         {
             BookingOutcome.Booked { Again: false } made => TypedResults.Created(
                 $"/api/bookings/{id}",
-                BookingAnswers.Of(made.Booking, user.Id, true)
+                BookingResponses.Of(made.Booking, user.Id, true)
             ),
-            BookingOutcome.Booked again => TypedResults.Ok(BookingAnswers.Of(again.Booking, user.Id, true)),
+            BookingOutcome.Booked again => TypedResults.Ok(BookingResponses.Of(again.Booking, user.Id, true)),
             BookingOutcome.Refused refused => Problems.Of(
                 BookingRefusals.Shut(refused.Decision),
                 new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision, await Rules()) }
@@ -116,11 +116,11 @@ public static class BookingEndpoints
         if (errors.Any)
             return errors.Answer();
         var whole = await user.SeesNames();
-        var found = await bookings.Between(first, last, mine == true ? user.Id : null, cancel);
-        return TypedResults.Ok(new BookingList([.. found.Select(b => BookingAnswers.Of(b, user.Id, whole))]));
+        var found = await bookings.Between(first, last, mine == true ? user.Id : (PersonId?)null, cancel);
+        return TypedResults.Ok(new BookingList([.. found.Select(b => BookingResponses.Of(b, user.Id, whole))]));
     }
 
-    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Cancel(
+    private static async Task<Results<Ok<BookingResponse>, ProblemHttpResult>> Cancel(
         Guid id,
         CancelRequest? request,
         CurrentUser user,
@@ -131,10 +131,10 @@ public static class BookingEndpoints
     {
         var all = await user.Is(Role.Steward);
         var answer = await bookings.Cancel(id, user.Id, all, request?.Reason, clock.GetCurrentInstant(), cancel);
-        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingAnswers.Of(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingResponses.Of(answer.Value, user.Id, true));
     }
 
-    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Release(
+    private static async Task<Results<Ok<BookingResponse>, ProblemHttpResult>> Release(
         Guid id,
         CurrentUser user,
         BookingStore bookings,
@@ -147,10 +147,10 @@ public static class BookingEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var answer = await bookings.ReleaseNoShow(id, user.Id, rules.NoShowGraceMinutes, now, cancel);
-        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingAnswers.Of(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingResponses.Of(answer.Value, user.Id, true));
     }
 
-    private static async Task<Results<Ok<BookingAnswer>, ProblemHttpResult>> Arrive(
+    private static async Task<Results<Ok<BookingResponse>, ProblemHttpResult>> Arrive(
         Guid id,
         CurrentUser user,
         BookingStore bookings,
@@ -160,7 +160,7 @@ public static class BookingEndpoints
     {
         var all = await user.Is(Role.Steward, Role.Trainer);
         var answer = await bookings.Arrive(id, user.Id, all, clock.GetCurrentInstant(), cancel);
-        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingAnswers.Of(answer.Value, user.Id, true));
+        return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(BookingResponses.Of(answer.Value, user.Id, true));
     }
 
     private static Instant ReadInstant(string? text, string field, Instant otherwise, FieldErrors errors)

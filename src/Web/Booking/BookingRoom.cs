@@ -6,7 +6,7 @@ namespace VelvetGate.Web.Booking;
 public static class BookingRoom
 {
     public static IServiceCollection AddBooking(this IServiceCollection services) =>
-        services.AddSingleton<BookingStore>().AddSingleton<StandingStore>().AddHostedService<StandingWorker>();
+        services.AddSingleton<BookingStore>().AddSingleton<ActiveBookings>().AddHostedService<ActiveBookingsWorker>();
 
     public static void MapBookingRoom(this IEndpointRouteBuilder app)
     {

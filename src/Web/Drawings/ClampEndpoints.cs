@@ -16,7 +16,7 @@ public sealed record ClampsRequest(
     string? Unit = null
 );
 
-public sealed record ClampsAnswer(IReadOnlyList<Clamp> Clamps);
+public sealed record ClampsResponse(IReadOnlyList<Clamp> Clamps);
 
 /// <summary>Where clamps stand on the sheet, marked by the person whose drawing it is.</summary>
 public static class ClampEndpoints
@@ -31,7 +31,7 @@ public static class ClampEndpoints
             .ProducesProblem(404)
             .ProducesProblem(409);
 
-    private static async Task<Results<Ok<ClampsAnswer>, ProblemHttpResult>> Mark(
+    private static async Task<Results<Ok<ClampsResponse>, ProblemHttpResult>> Mark(
         Guid id,
         ClampsRequest request,
         CurrentUser user,
@@ -58,6 +58,6 @@ public static class ClampEndpoints
             return Problems.Of(refusal);
         if (!await drawings.Mark(id, request.Before ?? [], clamps, cancel))
             return Problems.Of(DrawingsProblems.ClampsStale.Refuse());
-        return TypedResults.Ok(new ClampsAnswer(clamps));
+        return TypedResults.Ok(new ClampsResponse(clamps));
     }
 }

@@ -13,7 +13,7 @@ namespace VelvetGate.Web.Drawings;
 /// <param name="Operation">Cut, score, engrave or ignore; null takes it back.</param>
 public sealed record DrawingColourRequest(string? Colour = null, string? Operation = null);
 
-public sealed record DrawingColoursAnswer(IReadOnlyList<ColourAnswer> Own);
+public sealed record DrawingColoursResponse(IReadOnlyList<ColourResponse> Own);
 
 /// <summary>What colours mean in one drawing alone: where the house's map is silent, its owner says it for this drawing.</summary>
 public static class ColourEndpoints
@@ -25,7 +25,7 @@ public static class ColourEndpoints
         group.MapGet("/file", Text).WithName("DrawingColoursFile").ProducesProblem(404).Produces<string>(200, "text/plain");
     }
 
-    private static async Task<Results<Ok<DrawingColoursAnswer>, ProblemHttpResult>> Put(
+    private static async Task<Results<Ok<DrawingColoursResponse>, ProblemHttpResult>> Put(
         Guid id,
         DrawingColourRequest request,
         CurrentUser user,
@@ -54,7 +54,7 @@ public static class ColourEndpoints
         }
         await drawings.Colour(drawing, colour, meaning, user.Id, now, cancel);
         return TypedResults.Ok(
-            new DrawingColoursAnswer(ColourAnswer.All(rules.Colours.Counting((await drawings.Find(id, cancel))?.Summary.Own)))
+            new DrawingColoursResponse(ColourResponse.All(rules.Colours.Counting((await drawings.Find(id, cancel))?.Summary.Own)))
         );
     }
 

@@ -11,29 +11,36 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Drawings;
 
-public sealed record DrawingAnswer(Guid Id, string Name, Instant At, double WidthMm, double HeightMm, IReadOnlyList<Operation> Operations);
+public sealed record DrawingResponse(
+    Guid Id,
+    string Name,
+    Instant At,
+    double WidthMm,
+    double HeightMm,
+    IReadOnlyList<Operation> Operations
+);
 
-public sealed record DrawingList(IReadOnlyList<DrawingAnswer> Items);
+public sealed record DrawingList(IReadOnlyList<DrawingResponse> Items);
 
 /// <summary>A check for one machine and sheet.</summary>
 /// <param name="Colours">What the house's map knows.</param>
 /// <param name="Own">What colours mean in this drawing alone.</param>
-public sealed record CheckAnswer(
-    DrawingAnswer Drawing,
+public sealed record CheckResponse(
+    DrawingResponse Drawing,
     DrawingReport Report,
     decimal ThicknessMm,
-    IReadOnlyList<ColourAnswer> Colours,
-    IReadOnlyList<ColourAnswer> Own,
+    IReadOnlyList<ColourResponse> Colours,
+    IReadOnlyList<ColourResponse> Own,
     IReadOnlyList<Clamp> Clamps,
     bool Mine
 );
 
-public sealed record ColourAnswer(string Colour, StrokeMeaning Operation)
+public sealed record ColourResponse(string Colour, StrokeMeaning Operation)
 {
-    internal static IReadOnlyList<ColourAnswer> All(ColourMap map) =>
+    internal static IReadOnlyList<ColourResponse> All(ColourMap map) =>
         [
             .. map
-                .Strokes.Select(c => new ColourAnswer(c.Key, c.Value))
+                .Strokes.Select(c => new ColourResponse(c.Key, c.Value))
                 .OrderBy(c => c.Operation)
                 .ThenBy(c => c.Colour, StringComparer.Ordinal),
         ];
@@ -43,13 +50,13 @@ public sealed record ColourAnswer(string Colour, StrokeMeaning Operation)
 /// <param name="Cut">True when the drawing holds more than is sent; the check still reads all of it.</param>
 /// <param name="Upwards">True when y grows upwards, as in DXF.</param>
 /// <param name="Pictures">Those whose pixels are in the file.</param>
-public sealed record LinesAnswer(IReadOnlyList<LineAnswer> Lines, bool Cut, bool Upwards, IReadOnlyList<PictureAnswer> Pictures);
+public sealed record LinesResponse(IReadOnlyList<LineResponse> Lines, bool Cut, bool Upwards, IReadOnlyList<PictureResponse> Pictures);
 
-public sealed record LineAnswer(string Colour, StrokeMeaning Operation, bool Filled, string Path);
+public sealed record LineResponse(string Colour, StrokeMeaning Operation, bool Filled, string Path);
 
 /// <param name="Number">Of its file, which copies share: the same before and after a mend.</param>
 /// <param name="Place">The six numbers of the matrix that maps the unit square to mm.</param>
-public sealed record PictureAnswer(int Number, IReadOnlyList<double> Place);
+public sealed record PictureResponse(int Number, IReadOnlyList<double> Place);
 
 public static class DrawingEndpoints
 {
@@ -75,7 +82,7 @@ public static class DrawingEndpoints
             .Produces<string>(200, "image/png", "image/jpeg");
     }
 
-    private static async Task<Results<Created<DrawingAnswer>, ProblemHttpResult>> Add(
+    private static async Task<Results<Created<DrawingResponse>, ProblemHttpResult>> Add(
         IFormFile? file,
         CurrentUser user,
         DrawingStore drawings,
@@ -110,7 +117,7 @@ public static class DrawingEndpoints
     }
 
     /// <summary>What became of keeping a drawing: made, or no room for it.</summary>
-    internal static Results<Created<DrawingAnswer>, ProblemHttpResult> Kept(Result<KeptDrawing> kept, HouseRules rules) =>
+    internal static Results<Created<DrawingResponse>, ProblemHttpResult> Kept(Result<KeptDrawing> kept, HouseRules rules) =>
         kept.Refusal is { } full ? Problems.Of(full) : TypedResults.Created($"/api/drawings/{kept.Value.Id}", Answer(kept.Value, rules));
 
     private static string MediaType(string format) =>
@@ -160,7 +167,7 @@ public static class DrawingEndpoints
             : TypedResults.NoContent();
     }
 
-    private static async Task<Results<Ok<CheckAnswer>, ProblemHttpResult>> Check(
+    private static async Task<Results<Ok<CheckResponse>, ProblemHttpResult>> Check(
         Guid id,
         string? machineId,
         string? materialId,
@@ -183,19 +190,19 @@ public static class DrawingEndpoints
         if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check)
             return errors.Answer();
         return TypedResults.Ok(
-            new CheckAnswer(
+            new CheckResponse(
                 Answer(drawing, rules),
                 check.Report(drawing.Summary, rules, drawing.Clamps),
                 check.ThicknessMm,
-                ColourAnswer.All(rules.Colours),
-                ColourAnswer.All(rules.Colours.Counting(drawing.Summary.Own)),
+                ColourResponse.All(rules.Colours),
+                ColourResponse.All(rules.Colours.Counting(drawing.Summary.Own)),
                 drawing.Clamps,
                 drawing.PersonId == user.Id
             )
         );
     }
 
-    private static async Task<Results<Ok<LinesAnswer>, ProblemHttpResult>> Lines(
+    private static async Task<Results<Ok<LinesResponse>, ProblemHttpResult>> Lines(
         Guid id,
         CurrentUser user,
         DrawingStore drawings,
@@ -255,7 +262,7 @@ public static class DrawingEndpoints
     internal static async Task<KeptDrawing?> OnlyOwn(Guid id, CurrentUser user, DrawingStore drawings, CancellationToken cancel) =>
         await drawings.Find(id, cancel) is { } drawing && drawing.PersonId == user.Id ? drawing : null;
 
-    internal static DrawingAnswer Answer(KeptDrawing d, HouseRules rules) =>
+    internal static DrawingResponse Answer(KeptDrawing d, HouseRules rules) =>
         new(
             d.Id,
             d.Name,

@@ -29,12 +29,12 @@ public sealed class DrawingReader(DrawingStore drawings) : IDisposable
     /// <summary>A file that somebody just gave.</summary>
     /// <exception cref="UnreadableDrawingException">It is no drawing, or takes too long.</exception>
     /// <exception cref="DrawingsBusyException">The line is full.</exception>
-    public Task<T> Read<T>(string person, byte[] bytes, Func<Drawing, CancellationToken, T> then, CancellationToken cancel) =>
+    public Task<T> Read<T>(PersonId person, byte[] bytes, Func<Drawing, CancellationToken, T> then, CancellationToken cancel) =>
         _slots.Do(person, () => Task.Run(() => Patiently(bytes, null, then, cancel), cancel), cancel);
 
     /// <summary>A drawing that is kept.</summary>
     /// <returns>Null when its file is gone.</returns>
-    public Task<T?> Read<T>(string person, KeptDrawing kept, Func<Drawing, CancellationToken, T?> then, CancellationToken cancel)
+    public Task<T?> Read<T>(PersonId person, KeptDrawing kept, Func<Drawing, CancellationToken, T?> then, CancellationToken cancel)
         where T : class =>
         _slots.Do(
             person,

@@ -10,7 +10,7 @@ namespace VelvetGate.Web.Drawings;
 /// <param name="inAll">Running and waiting of all.</param>
 internal sealed class FairSlots(int atOnce, int eachInAll, int inAll) : IDisposable
 {
-    private readonly Dictionary<string, Line> _lines = new(StringComparer.Ordinal);
+    private readonly Dictionary<PersonId, Line> _lines = [];
     private readonly SemaphoreSlim _all = new(atOnce);
     private int _count;
 
@@ -24,7 +24,7 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll) : IDisposa
     public void Dispose() => _all.Dispose();
 
     /// <exception cref="DrawingsBusyException">The line is full.</exception>
-    public async Task<T> Do<T>(string person, Func<Task<T>> work, CancellationToken cancel)
+    public async Task<T> Do<T>(PersonId person, Func<Task<T>> work, CancellationToken cancel)
     {
         var line = Join(person);
         try
@@ -53,7 +53,7 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll) : IDisposa
         }
     }
 
-    private Line Join(string person)
+    private Line Join(PersonId person)
     {
         lock (_lines)
         {
@@ -67,7 +67,7 @@ internal sealed class FairSlots(int atOnce, int eachInAll, int inAll) : IDisposa
         }
     }
 
-    private void Leave(string person, Line line)
+    private void Leave(PersonId person, Line line)
     {
         lock (_lines)
         {

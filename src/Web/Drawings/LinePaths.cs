@@ -10,7 +10,7 @@ internal static class LinePaths
 {
     private const int MostCharacters = 6_000_000;
 
-    public static LinesAnswer Of(Drawing drawing, ColourMap colours)
+    public static LinesResponse Of(Drawing drawing, ColourMap colours)
     {
         var texts = new Dictionary<(string Colour, bool Filled), StringBuilder>();
         var total = 0;
@@ -25,9 +25,9 @@ internal static class LinePaths
                 Add((stroke, false), shape);
         }
         var files = drawing.Files.Select((file, i) => (file, i)).ToDictionary(f => f.file, f => f.i);
-        return new LinesAnswer(
+        return new LinesResponse(
             [
-                .. texts.Select(t => new LineAnswer(
+                .. texts.Select(t => new LineResponse(
                     t.Key.Colour,
                     t.Key.Filled ? StrokeMeaning.Engrave : colours.Of(t.Key.Colour),
                     t.Key.Filled,
@@ -40,7 +40,7 @@ internal static class LinePaths
                 .. (drawing.Pictures ?? [])
                     .Zip(drawing.PictureFiles ?? [])
                     .Where(p => p is { First.Place: not null, Second: not null })
-                    .Select(p => new PictureAnswer(files[p.Second!], p.First.Place!)),
+                    .Select(p => new PictureResponse(files[p.Second!], p.First.Place!)),
             ]
         );
 

@@ -30,7 +30,7 @@ public sealed record ColourChange(string? From = null, string? To = null);
 
 /// <param name="Report">Of the mended drawing.</param>
 /// <param name="LeftOut">What a mended file does not hold.</param>
-public sealed record MendAnswer(IReadOnlyList<MendStep> Steps, IReadOnlyList<string> LeftOut, DrawingReport Report, LinesAnswer Lines);
+public sealed record MendResponse(IReadOnlyList<MendStep> Steps, IReadOnlyList<string> LeftOut, DrawingReport Report, LinesResponse Lines);
 
 /// <summary>Mends of a drawing: shown, taken away as a file, or put on the bench. The drawing itself is never changed.</summary>
 public static class MendEndpoints
@@ -49,7 +49,7 @@ public static class MendEndpoints
         group.MapPost("/keep", Keep).WithName("KeepMended").ProducesProblem(400).ProducesProblem(404).ProducesProblem(422);
     }
 
-    private static async Task<Results<Ok<MendAnswer>, ProblemHttpResult>> Show(
+    private static async Task<Results<Ok<MendResponse>, ProblemHttpResult>> Show(
         Guid id,
         MendRequest request,
         CurrentUser user,
@@ -67,7 +67,7 @@ public static class MendEndpoints
                 {
                     Own = asked.Drawing.Summary.Own,
                 };
-                return new MendAnswer(
+                return new MendResponse(
                     mended.Steps,
                     mended.LeftOut,
                     asked.For.Report(summary, asked.Rules),
@@ -110,7 +110,7 @@ public static class MendEndpoints
         );
     }
 
-    private static async Task<Results<Created<DrawingAnswer>, ProblemHttpResult>> Keep(
+    private static async Task<Results<Created<DrawingResponse>, ProblemHttpResult>> Keep(
         Guid id,
         MendRequest request,
         CurrentUser user,

@@ -11,53 +11,53 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Posts">Always seven, in order.</param>
 /// <param name="Soonest">Null when it is open as asked, or when nothing would open it.</param>
 /// <param name="Handling">What the house’s rulings say of handling each material: how to hold it, what to clean after.</param>
-public sealed record AskAnswer(
+public sealed record GateResponse(
     Verdict Verdict,
-    IReadOnlyList<PostAnswer> Posts,
-    AskedAnswer Asked,
-    LengthAnswer Length,
-    SoonestAnswer? Soonest,
-    IReadOnlyList<HandlingAnswer> Handling
+    IReadOnlyList<PostResponse> Posts,
+    AskedResponse Asked,
+    LengthResponse Length,
+    SoonestResponse? Soonest,
+    IReadOnlyList<HandlingResponse> Handling
 );
 
 /// <param name="Item">Index of the item.</param>
-public sealed record HandlingAnswer(int Item, string Material, string Text);
+public sealed record HandlingResponse(int Item, string Material, string Text);
 
-public sealed record PostAnswer(Post Post, Standing Standing, IReadOnlyList<ReasonAnswer> Reasons, string Fact);
+public sealed record PostResponse(Post Post, Standing Standing, IReadOnlyList<ReasonResponse> Reasons, string Fact);
 
 /// <param name="Settings">The house rules that say so, with what they say.</param>
-public sealed record ReasonAnswer(
+public sealed record ReasonResponse(
     string Code,
     Standing Standing,
     string Text,
     string Source,
     int? Item,
-    RemedyAnswer? Remedy,
+    RemedyResponse? Remedy,
     IReadOnlyList<RuleSays> Settings
 );
 
 /// <param name="By">Who does it.</param>
 /// <param name="Page">Where it is done or seen, with <c>{person}</c> and <c>{drawing}</c> of the question.</param>
-public sealed record RemedyAnswer(string Action, string Text, RemedyBy? By, string? Page, string? PageWords)
+public sealed record RemedyResponse(string Action, string Text, RemedyBy? By, string? Page, string? PageWords)
 {
     /// <summary>A decision of an earlier version may name what there is no more.</summary>
-    internal static RemedyAnswer Of(Remedy remedy)
+    internal static RemedyResponse Of(Remedy remedy)
     {
         var action = Remedies.Find(remedy.Action);
-        return new RemedyAnswer(remedy.Action, remedy.Text, action?.By, action?.Page, action?.PageWords);
+        return new RemedyResponse(remedy.Action, remedy.Text, action?.By, action?.Page, action?.PageWords);
     }
 }
 
-public sealed record AskedAnswer(string MemberId, string MachineId, Instant Start, int Minutes);
+public sealed record AskedResponse(PersonId MemberId, MachineId MachineId, Instant Start, int Minutes);
 
 /// <param name="SlotMinutes">What to book: the needed minutes rounded up to slots.</param>
-public sealed record LengthAnswer(IReadOnlyList<BookingPart> Parts, decimal NeededMinutes, int SlotMinutes);
+public sealed record LengthResponse(IReadOnlyList<BookingPart> Parts, decimal NeededMinutes, int SlotMinutes);
 
-public sealed record SoonestAnswer(IReadOnlyList<StepAnswer> Steps, Instant Start, int Minutes, Verdict Verdict);
+public sealed record SoonestResponse(IReadOnlyList<StepResponse> Steps, Instant Start, int Minutes, Verdict Verdict);
 
-public sealed record StepAnswer(string Action, string Text, Instant? At, Post? Opens);
+public sealed record StepResponse(string Action, string Text, Instant? At, Post? Opens);
 
-public sealed record AskMade(Guid Id);
+public sealed record StewardRequestMade(Guid Id);
 
 /// <summary>A question to the stewards, with what each post said when it was put.</summary>
 /// <param name="Name">Whole name: staff and the person only see it.</param>
@@ -66,14 +66,14 @@ public sealed record AskMade(Guid Id);
 /// <param name="AnswerBy">Unanswered until then it is refused.</param>
 /// <param name="Answer">The steward's written reason.</param>
 /// <param name="Booked">True once a booking uses the lift.</param>
-public sealed record WaitingAnswer(
+public sealed record StewardRequestResponse(
     Guid Id,
-    string MemberId,
+    PersonId MemberId,
     string Name,
     bool Mine,
     Instant At,
     string? Note,
-    Ask Ask,
+    GateQuestion Ask,
     System.Text.Json.JsonElement Outcome,
     string State,
     Instant AnswerBy,
@@ -82,9 +82,9 @@ public sealed record WaitingAnswer(
     bool Booked
 );
 
-public sealed record AskState(string State);
+public sealed record StewardRequestState(string State);
 
-public sealed record WaitingList(IReadOnlyList<WaitingAnswer> Items);
+public sealed record WaitingList(IReadOnlyList<StewardRequestResponse> Items);
 
 public static class GateEndpoints
 {
@@ -95,15 +95,15 @@ public static class GateEndpoints
         gate.MapPost("/asks", AskSteward).WithName("AskSteward").ProducesProblem(400).ProducesProblem(403).ProducesProblem(409);
         gate.MapGet("/asks", Waiting).WithName("ListAsks");
         gate.MapGet("/asks/{id:guid}", One).WithName("FindAsk").ProducesProblem(404);
-        MapAnswer("lift", AskAnswerKind.Lift, "LiftAsk");
-        MapAnswer("refuse", AskAnswerKind.Refuse, "RefuseAsk");
-        MapAnswer("take-back", AskAnswerKind.TakeBack, "TakeBackLift");
+        MapAnswer("lift", StewardReply.Lift, "LiftAsk");
+        MapAnswer("refuse", StewardReply.Refuse, "RefuseAsk");
+        MapAnswer("take-back", StewardReply.TakeBack, "TakeBackLift");
         gate.MapPost("/asks/{id:guid}/withdraw", Withdraw).WithName("WithdrawAsk").ProducesProblem(404);
 
-        void MapAnswer(string word, AskAnswerKind kind, string name) =>
+        void MapAnswer(string word, StewardReply kind, string name) =>
             gate.MapPost(
                     $"/asks/{{id:guid}}/{word}",
-                    (Guid id, ReasonRequest request, CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel) =>
+                    (Guid id, ReasonRequest request, CurrentUser user, StewardRequestStore asks, IClock clock, CancellationToken cancel) =>
                         Answer(id, kind, request, user, asks, clock, cancel)
                 )
                 .WithName(name)
@@ -114,8 +114,8 @@ public static class GateEndpoints
                 .ProducesProblem(409);
     }
 
-    private static async Task<Results<Ok<AskAnswer>, ProblemHttpResult>> AskGate(
-        AskRequest request,
+    private static async Task<Results<Ok<GateResponse>, ProblemHttpResult>> AskGate(
+        GateQuestionRequest request,
         CurrentUser user,
         FactLoader facts,
         IClock clock,
@@ -132,11 +132,11 @@ public static class GateEndpoints
         return TypedResults.Ok(Answer(ask, known, decision, way));
     }
 
-    private static async Task<Results<Created<AskMade>, ProblemHttpResult>> AskSteward(
-        AskRequest request,
+    private static async Task<Results<Created<StewardRequestMade>, ProblemHttpResult>> AskSteward(
+        GateQuestionRequest request,
         CurrentUser user,
         FactLoader facts,
-        AskStore asks,
+        StewardRequestStore asks,
         IClock clock,
         CancellationToken cancel
     )
@@ -151,11 +151,11 @@ public static class GateEndpoints
         if (verdict != Verdict.Ask)
             return Problems.Of((verdict == Verdict.Shut ? GateProblems.AskOfAShutGate : GateProblems.AskNotNeeded).Refuse());
         var id = await asks.Add(ask, known, request.Note, clock.GetCurrentInstant(), cancel);
-        return TypedResults.Created($"/api/asks/{id}", new AskMade(id));
+        return TypedResults.Created($"/api/asks/{id}", new StewardRequestMade(id));
     }
 
     /// <summary>Staff see what waits; others their own asks, answered ones too.</summary>
-    private static async Task<Ok<WaitingList>> Waiting(CurrentUser user, AskStore asks, IClock clock, CancellationToken cancel)
+    private static async Task<Ok<WaitingList>> Waiting(CurrentUser user, StewardRequestStore asks, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         var found = await user.Is(Role.Steward, Role.Trainer, Role.Countersigner)
@@ -164,10 +164,10 @@ public static class GateEndpoints
         return TypedResults.Ok(new WaitingList([.. found.Select(a => AnswerOf(a, user.Id))]));
     }
 
-    private static async Task<Results<Ok<WaitingAnswer>, ProblemHttpResult>> One(
+    private static async Task<Results<Ok<StewardRequestResponse>, ProblemHttpResult>> One(
         Guid id,
         CurrentUser user,
-        AskStore asks,
+        StewardRequestStore asks,
         CancellationToken cancel
     )
     {
@@ -177,7 +177,7 @@ public static class GateEndpoints
             : Problems.NotFound("ask");
     }
 
-    private static WaitingAnswer AnswerOf(WaitingAsk a, string asker) =>
+    private static StewardRequestResponse AnswerOf(StewardRequest a, PersonId asker) =>
         new(
             a.Id,
             a.PersonId,
@@ -185,21 +185,21 @@ public static class GateEndpoints
             a.PersonId == asker,
             a.At,
             a.Note,
-            GateJson.Read<Ask>(a.Ask),
+            GateJson.Read<GateQuestion>(a.Ask),
             System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement,
             a.State,
-            Asks.Deadline(a.Start),
+            StewardRequests.Deadline(a.Start),
             a.AnsweredAt,
             a.Answer,
             a.Booked
         );
 
-    private static async Task<Results<Ok<AskState>, ProblemHttpResult>> Answer(
+    private static async Task<Results<Ok<StewardRequestState>, ProblemHttpResult>> Answer(
         Guid id,
-        AskAnswerKind kind,
+        StewardReply kind,
         ReasonRequest request,
         CurrentUser user,
-        AskStore asks,
+        StewardRequestStore asks,
         IClock clock,
         CancellationToken cancel
     )
@@ -215,13 +215,13 @@ public static class GateEndpoints
             cancel
         );
         var result = answered;
-        return result.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new AskState(result.Value));
+        return result.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new StewardRequestState(result.Value));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Withdraw(
         Guid id,
         CurrentUser user,
-        AskStore asks,
+        StewardRequestStore asks,
         IClock clock,
         CancellationToken cancel
     ) =>
@@ -230,8 +230,8 @@ public static class GateEndpoints
             : Problems.NotFound("ask of yours that waits");
 
     /// <summary>Reads the ask, holds it against who asks, loads the facts, and fills in the minutes where they were left out.</summary>
-    internal static async Task<((Ask Ask, GateFacts Facts)? Asked, ProblemHttpResult? Problem)> Load(
-        AskRequest request,
+    internal static async Task<((GateQuestion Ask, GateFacts Facts)? Asked, ProblemHttpResult? Problem)> Load(
+        GateQuestionRequest request,
         CurrentUser user,
         FactLoader facts,
         IClock clock,
@@ -241,9 +241,9 @@ public static class GateEndpoints
     {
         var errors = new FieldErrors();
         var now = clock.GetCurrentInstant();
-        if (AskReading.Read(request, user.Id, now, errors) is not { } ask)
+        if (GateQuestionReading.Read(request, user.Id, now, errors) is not { } ask)
             return (null, errors.Answer());
-        if (Asks.MayAskFor(ask.MemberId, user.Id, await user.Is(Role.Steward, Role.Trainer)) is { } others)
+        if (StewardRequests.MayAskFor(ask.MemberId, user.Id, await user.Is(Role.Steward, Role.Trainer)) is { } others)
             return (null, Problems.Of(others));
         var loaded = await facts.Load(ask, now, null, user.Id, cancel, ahead: ahead);
         if (loaded.Refusal is { } refusal)
@@ -253,41 +253,41 @@ public static class GateEndpoints
         return ((ask, loaded.Value), null);
     }
 
-    internal static AskAnswer Answer(Ask ask, GateFacts facts, Decision decision, Soonest? way) =>
+    internal static GateResponse Answer(GateQuestion ask, GateFacts facts, Decision decision, Soonest? way) =>
         new(
             decision.Verdict,
             Posts(decision, facts.Rules),
-            new AskedAnswer(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
-            new LengthAnswer(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
+            new AskedResponse(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
+            new LengthResponse(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
             way is null
                 ? null
-                : new SoonestAnswer(
-                    [.. way.Steps.Select(s => new StepAnswer(s.Action, s.Text, s.At, s.Opens))],
+                : new SoonestResponse(
+                    [.. way.Steps.Select(s => new StepResponse(s.Action, s.Text, s.At, s.Opens))],
                     way.Start,
                     way.Minutes,
                     way.Verdict
                 ),
-            [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingAnswer(h.Item, h.Material, h.Text))]
+            [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingResponse(h.Item, h.Material, h.Text))]
         );
 
-    internal static IReadOnlyList<PostAnswer> Posts(Decision decision, HouseRules rules)
+    internal static IReadOnlyList<PostResponse> Posts(Decision decision, HouseRules rules)
     {
         var says = SheetChecks
             .Says([.. decision.Reasons.SelectMany(r => r.Settings).Distinct()], rules)
             .ToDictionary(r => r.Key, StringComparer.OrdinalIgnoreCase);
         return
         [
-            .. decision.Posts.Select(p => new PostAnswer(
+            .. decision.Posts.Select(p => new PostResponse(
                 p.Post,
                 p.Standing,
                 [
-                    .. p.Reasons.Select(r => new ReasonAnswer(
+                    .. p.Reasons.Select(r => new ReasonResponse(
                         r.Code,
                         r.Standing,
                         r.Text,
                         r.Source,
                         r.Item,
-                        r.Remedy is { } m ? RemedyAnswer.Of(m) : null,
+                        r.Remedy is { } m ? RemedyResponse.Of(m) : null,
                         [.. r.Settings.Select(s => says[s])]
                     )),
                 ],

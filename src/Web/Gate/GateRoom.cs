@@ -6,7 +6,7 @@ namespace VelvetGate.Web.Gate;
 public static class GateRoom
 {
     public static IServiceCollection AddGate(this IServiceCollection services) =>
-        services.AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<AskStore>();
+        services.AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<StewardRequestStore>();
 
     public static void MapGateRoom(this IEndpointRouteBuilder app)
     {

@@ -31,25 +31,25 @@ public sealed record PlanRequest(
     int? AtOnce = null
 );
 
-public sealed record TimeAnswer(Instant Start, Instant End);
+public sealed record TimeResponse(Instant Start, Instant End);
 
 /// <param name="Roster">Names, for staff and those on it.</param>
-public sealed record PlanAnswer(
+public sealed record PlanResponse(
     Guid Id,
     PlanKind Kind,
     string Title,
     string When,
     string? Person,
-    IReadOnlyList<string> MachineIds,
+    IReadOnlyList<MachineId> MachineIds,
     int? AtOnce,
     IReadOnlyList<string>? Roster,
-    IReadOnlyList<TimeAnswer> Next
+    IReadOnlyList<TimeResponse> Next
 );
 
-public sealed record PlanList(IReadOnlyList<PlanAnswer> Items);
+public sealed record PlanList(IReadOnlyList<PlanResponse> Items);
 
 /// <param name="Hit">Standing bookings in its times: each is decided again within a minute, and its person told.</param>
-public sealed record PlanMade(Guid? Id, int Times, IReadOnlyList<BookingAnswer> Hit);
+public sealed record PlanMade(Guid? Id, int Times, IReadOnlyList<BookingResponse> Hit);
 
 /// <summary>Closures, class blocks and the steward rota.</summary>
 public static class CalendarEndpoints
@@ -90,7 +90,7 @@ public static class CalendarEndpoints
         );
         return TypedResults.Ok(
             new PlanList([
-                .. (await calendar.Coming(now, NextShown, cancel)).Select(p => new PlanAnswer(
+                .. (await calendar.Coming(now, NextShown, cancel)).Select(p => new PlanResponse(
                     p.Id,
                     p.Kind,
                     p.Title,
@@ -99,7 +99,7 @@ public static class CalendarEndpoints
                     p.MachineIds,
                     p.AtOnce,
                     whole || p.Roster.Contains(user.Id) ? [.. p.Roster.Select(r => names.GetValueOrDefault(r, "gone"))] : null,
-                    [.. p.Next.Select(n => new TimeAnswer(n.Start, n.End))]
+                    [.. p.Next.Select(n => new TimeResponse(n.Start, n.End))]
                 )),
             ])
         );
@@ -152,7 +152,7 @@ public static class CalendarEndpoints
         );
     }
 
-    private static async Task<IReadOnlyList<BookingAnswer>> Hit(
+    private static async Task<IReadOnlyList<BookingResponse>> Hit(
         NewPlan plan,
         IReadOnlyList<Interval> times,
         CurrentUser user,
@@ -169,7 +169,7 @@ public static class CalendarEndpoints
         [
             .. (await bookings.Of(ids, cancel))
                 .Where(b => plan.Kind != PlanKind.Class || !plan.Roster.Contains(b.PersonId))
-                .Select(b => BookingAnswers.Of(b, user.Id, true)),
+                .Select(b => BookingResponses.Of(b, user.Id, true)),
         ];
     }
 
@@ -203,7 +203,7 @@ public static class CalendarEndpoints
         if (starts is not null && starts == ends && starts != LocalTime.Midnight)
             errors.Add("ends", "It ends when it starts. For a whole day write 00:00 to 00:00.");
         var except = (request.Except ?? []).Select(d => Days.Day(d, "except", errors)).OfType<LocalDate>().ToList();
-        var machines = (request.MachineIds ?? []).Where(m => !string.IsNullOrWhiteSpace(m)).Distinct().ToList();
+        var machines = (request.MachineIds ?? []).Where(m => !string.IsNullOrWhiteSpace(m)).Distinct().Select(MachineId.From).ToList();
         if (kind is not PlanKind.Closure && string.IsNullOrWhiteSpace(request.PersonId))
             errors.Add("personId", kind == PlanKind.Duty ? "Choose the steward." : "Name the supervising adult.");
         if (kind == PlanKind.Class && machines.Count == 0)
@@ -218,7 +218,7 @@ public static class CalendarEndpoints
             kind,
             string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(),
             new Recurrence(first!.Value, starts!.Value, ends!.Value, Texts.Blank(request.Rule), except),
-            kind == PlanKind.Closure ? null : request.PersonId!.Trim(),
+            kind == PlanKind.Closure ? (PersonId?)null : request.PersonId!.Trim(),
             kind == PlanKind.Duty ? [] : machines,
             kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [],
             kind == PlanKind.Class ? request.AtOnce : null

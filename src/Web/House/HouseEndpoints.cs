@@ -13,7 +13,7 @@ namespace VelvetGate.Web.House;
 
 /// <param name="Now">The server's present, which a page counts on from.</param>
 /// <param name="DemoSignIns">Demo mode only.</param>
-public sealed record HouseAnswer(
+public sealed record HouseResponse(
     string Name,
     string Zone,
     Instant Now,
@@ -25,8 +25,8 @@ public sealed record HouseAnswer(
 );
 
 /// <param name="LidShutSeconds">How long the lid stays shut after a run at least; null where the airflow is not known.</param>
-public sealed record MachineAnswer(
-    string Id,
+public sealed record MachineResponse(
+    MachineId Id,
     string Name,
     LaserKind Kind,
     decimal PowerW,
@@ -38,7 +38,7 @@ public sealed record MachineAnswer(
     string LaserClass,
     Extraction Extraction,
     IReadOnlyList<string> Fixtures,
-    StopAnswer? Stop,
+    StopResponse? Stop,
     int? LidShutSeconds,
     string HomeCorner,
     IReadOnlyList<string> FocusMethods,
@@ -46,14 +46,14 @@ public sealed record MachineAnswer(
 );
 
 /// <param name="By">Whole name for staff.</param>
-public sealed record StopAnswer(Guid Id, Instant Since, string By, string? Reason);
+public sealed record StopResponse(Guid Id, Instant Since, string By, string? Reason);
 
-public sealed record MachineList(IReadOnlyList<MachineAnswer> Items);
+public sealed record MachineList(IReadOnlyList<MachineResponse> Items);
 
 /// <summary>
 /// A local day with the times that can be chosen, each with its instant: the client never turns a wall clock into an instant.
 /// </summary>
-public sealed record DayAnswer(
+public sealed record DayResponse(
     string Date,
     string Label,
     string Previous,
@@ -61,15 +61,15 @@ public sealed record DayAnswer(
     Instant Starts,
     Instant? Opens,
     Instant? Closes,
-    IReadOnlyList<SlotAnswer> Slots,
+    IReadOnlyList<SlotResponse> Slots,
     string? ClockChange
 );
 
 /// <summary>What a wall-clock time means: one instant, or two with their names.</summary>
-public sealed record ReadingsAnswer(IReadOnlyList<SlotAnswer> Readings);
+public sealed record ReadingsResponse(IReadOnlyList<SlotResponse> Readings);
 
 /// <param name="Label">Wall-clock time; an hour that comes twice carries its zone, such as “01:30 BST”.</param>
-public sealed record SlotAnswer(Instant At, string Label);
+public sealed record SlotResponse(Instant At, string Label);
 
 public sealed record StopMade(Guid Id);
 
@@ -113,7 +113,7 @@ public static class HouseEndpoints
             .ProducesProblem(404);
     }
 
-    private static async Task<Results<Ok<HouseAnswer>, ProblemHttpResult>> House(
+    private static async Task<Results<Ok<HouseResponse>, ProblemHttpResult>> House(
         HouseStore house,
         IClock clock,
         Mode mode,
@@ -124,7 +124,7 @@ public static class HouseEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         return TypedResults.Ok(
-            new HouseAnswer(
+            new HouseResponse(
                 rules.HouseName,
                 rules.ZoneId,
                 now,
@@ -137,7 +137,7 @@ public static class HouseEndpoints
         );
     }
 
-    private static async Task<Results<Ok<DayAnswer>, ProblemHttpResult>> Day(
+    private static async Task<Results<Ok<DayResponse>, ProblemHttpResult>> Day(
         string? date,
         HouseStore house,
         IClock clock,
@@ -157,7 +157,7 @@ public static class HouseEndpoints
         }
         var open = rules.OpenOn(day);
         return TypedResults.Ok(
-            new DayAnswer(
+            new DayResponse(
                 LocalDatePattern.Iso.Format(day),
                 day.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
                 LocalDatePattern.Iso.Format(day.PlusDays(-1)),
@@ -172,7 +172,7 @@ public static class HouseEndpoints
     }
 
     /// <summary>Turns a wall-clock time into instants: a doubled hour gives both by name, a missing one is refused with the next.</summary>
-    private static async Task<Results<Ok<ReadingsAnswer>, ProblemHttpResult>> ReadLocal(
+    private static async Task<Results<Ok<ReadingsResponse>, ProblemHttpResult>> ReadLocal(
         string? local,
         HouseStore house,
         IClock clock,
@@ -187,13 +187,13 @@ public static class HouseEndpoints
         return rules.Clock.Read(parsed.Value) switch
         {
             LocalReading.Once once => TypedResults.Ok(
-                new ReadingsAnswer([
-                    new SlotAnswer(once.At, rules.Clock.At(once.At).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture)),
+                new ReadingsResponse([
+                    new SlotResponse(once.At, rules.Clock.At(once.At).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture)),
                 ])
             ),
             LocalReading.Twice twice => TypedResults.Ok(
-                new ReadingsAnswer([
-                    .. new[] { twice.First, twice.Second }.Select(z => new SlotAnswer(
+                new ReadingsResponse([
+                    .. new[] { twice.First, twice.Second }.Select(z => new SlotResponse(
                         z.ToInstant(),
                         z.ToString("HH:mm x", System.Globalization.CultureInfo.InvariantCulture)
                     )),
@@ -211,13 +211,16 @@ public static class HouseEndpoints
         };
     }
 
-    private static IEnumerable<SlotAnswer> Slots(HouseRules rules, Interval hours)
+    private static IEnumerable<SlotResponse> Slots(HouseRules rules, Interval hours)
     {
         for (var at = hours.Start; at < hours.End; at += Duration.FromMinutes(rules.SlotMinutes))
         {
             var local = rules.Clock.At(at);
             var twice = rules.Clock.Read(local.LocalDateTime) is LocalReading.Twice;
-            yield return new SlotAnswer(at, local.ToString(twice ? "HH:mm x" : "HH:mm", System.Globalization.CultureInfo.InvariantCulture));
+            yield return new SlotResponse(
+                at,
+                local.ToString(twice ? "HH:mm x" : "HH:mm", System.Globalization.CultureInfo.InvariantCulture)
+            );
         }
     }
 
@@ -229,7 +232,7 @@ public static class HouseEndpoints
         return TypedResults.Ok(new MachineList([.. (await house.MachinesHere(now, cancel)).Select(m => Answer(m, rules, whole, now))]));
     }
 
-    internal static MachineAnswer Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) =>
+    internal static MachineResponse Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) =>
         new(
             m.Spec.Id,
             m.Spec.Name,
@@ -244,7 +247,7 @@ public static class HouseEndpoints
             m.Spec.Extraction,
             m.Spec.Fixtures,
             m.Stop is { } s
-                ? new StopAnswer(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason)
+                ? new StopResponse(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason)
                 : null,
             rules is not null && AirClearing.Used(m.Spec, rules) is { } ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules)) : null,
             m.Spec.HomeCorner,
@@ -273,7 +276,7 @@ public static class HouseEndpoints
     }
 
     /// <summary>Every stop that stands on a machine, with one reason: what was done and checked.</summary>
-    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> ReturnAll(
+    private static async Task<Results<NoContent, Accepted<HoldResponse>, ProblemHttpResult>> ReturnAll(
         string id,
         ReturnRequest request,
         CurrentUser user,
@@ -299,10 +302,10 @@ public static class HouseEndpoints
                 return Problems.Of(refusal);
             waits |= ending.Value != HoldEnding.Ends;
         }
-        return waits ? TypedResults.Accepted((string?)null, HoldAnswer.Noted) : TypedResults.NoContent();
+        return waits ? TypedResults.Accepted((string?)null, HoldResponse.Noted) : TypedResults.NoContent();
     }
 
-    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Return(
+    private static async Task<Results<NoContent, Accepted<HoldResponse>, ProblemHttpResult>> Return(
         Guid id,
         ReturnRequest request,
         CurrentUser user,
@@ -324,6 +327,6 @@ public static class HouseEndpoints
         );
         if (ending.Refusal is { } refusal)
             return Problems.Of(refusal);
-        return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
+        return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldResponse.Noted);
     }
 }

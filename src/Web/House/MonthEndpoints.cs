@@ -17,7 +17,7 @@ public sealed record MonthLine(PlanKind Kind, string What, string From, string U
 public sealed record MonthDay(string Date, int Number, bool Today, string? Hours, IReadOnlyList<MonthLine> Lines);
 
 /// <param name="Before">Days of the week, from Monday, before its first.</param>
-public sealed record MonthAnswer(string Month, string Label, string Previous, string Next, int Before, IReadOnlyList<MonthDay> Days);
+public sealed record MonthResponse(string Month, string Label, string Previous, string Next, int Before, IReadOnlyList<MonthDay> Days);
 
 /// <summary>One month of the calendar, day by day.</summary>
 public static class MonthEndpoints
@@ -29,7 +29,7 @@ public static class MonthEndpoints
             .RequireAuthorization(Policy.SignedIn)
             .ProducesProblem(400);
 
-    private static async Task<Results<Ok<MonthAnswer>, ProblemHttpResult>> Month(
+    private static async Task<Results<Ok<MonthResponse>, ProblemHttpResult>> Month(
         string? month,
         CurrentUser user,
         CalendarStore calendar,
@@ -54,7 +54,7 @@ public static class MonthEndpoints
         var last = first.With(DateAdjusters.EndOfMonth);
         var span = new Interval(rules.Clock.Day(first).Start, rules.Clock.Day(last).End);
         var times = await calendar.Within(span, cancel);
-        var names = await PeopleNames.Of(times.Select(t => t.PersonId).OfType<string>(), people, await user.SeesNames(), clock, cancel);
+        var names = await PeopleNames.Of(times.Select(t => t.PersonId).OfType<PersonId>(), people, await user.SeesNames(), clock, cancel);
         var days = Enumerable
             .Range(0, last.Day)
             .Select(d => first.PlusDays(d))
@@ -71,7 +71,7 @@ public static class MonthEndpoints
                             .Where(t => t.During.Start < day.End && t.During.End > day.Start)
                             .Select(t => new MonthLine(
                                 t.Kind,
-                                t.Kind == PlanKind.Duty ? names.GetValueOrDefault(t.PersonId ?? "", "somebody") : t.Title,
+                                t.Kind == PlanKind.Duty ? names.GetValueOrDefault(t.PersonId ?? default, "somebody") : t.Title,
                                 t.During.Start <= day.Start && t.During.End >= day.End ? "" : At(Instant.Max(t.During.Start, day.Start)),
                                 t.During.End >= day.End ? "" : At(t.During.End)
                             )),
@@ -79,7 +79,7 @@ public static class MonthEndpoints
                 );
             });
         return TypedResults.Ok(
-            new MonthAnswer(
+            new MonthResponse(
                 first.ToString("uuuu-MM", null),
                 first.ToString("MMMM uuuu", CultureInfo.InvariantCulture),
                 first.PlusMonths(-1).ToString("uuuu-MM", null),

@@ -10,7 +10,7 @@ namespace VelvetGate.Web.House;
 
 /// <param name="Changes">What differs from the version before it.</param>
 /// <param name="State">past, holds or scheduled.</param>
-public sealed record RulesVersionAnswer(
+public sealed record RulesVersionResponse(
     Guid Id,
     Instant From,
     Instant? Until,
@@ -20,7 +20,7 @@ public sealed record RulesVersionAnswer(
     IReadOnlyList<RuleDifference> Changes
 );
 
-public sealed record RulesAnswer(IReadOnlyList<RulesVersionAnswer> Versions);
+public sealed record RulesResponse(IReadOnlyList<RulesVersionResponse> Versions);
 
 /// <param name="Fields">The whole sheet, by key.</param>
 /// <param name="From">RFC 3339 with an offset; empty holds from now.</param>
@@ -42,15 +42,15 @@ public static class RulesEndpoints
         rules.MapGet("/packs/{pack}", Pack).WithName("Pack").RequireAuthorization(Policy.SignedIn).ProducesProblem(404);
     }
 
-    private static async Task<Ok<RulesAnswer>> Versions(SheetStore sheets, IClock clock, CancellationToken cancel)
+    private static async Task<Ok<RulesResponse>> Versions(SheetStore sheets, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         var versions = await sheets.Rules(cancel);
         return TypedResults.Ok(
-            new RulesAnswer([
+            new RulesResponse([
                 .. versions.Select(
                     (v, i) =>
-                        new RulesVersionAnswer(
+                        new RulesVersionResponse(
                             v.Id,
                             v.From,
                             v.Until,

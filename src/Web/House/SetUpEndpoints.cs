@@ -8,11 +8,11 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.House;
 
 /// <param name="Empty">True while the house has no first keeper: then <c>POST /api/set-up</c> makes one.</param>
-public sealed record SetUpAnswer(bool Empty, IReadOnlyList<PackAnswer> Packs, IReadOnlyList<string> Zones);
+public sealed record SetUpResponse(bool Empty, IReadOnlyList<PackResponse> Packs, IReadOnlyList<string> Zones);
 
-public sealed record PackAnswer(string Id, string Name, string For)
+public sealed record PackResponse(string Id, string Name, string For)
 {
-    internal static IReadOnlyList<PackAnswer> All { get; } = [.. Packs.All.Select(p => new PackAnswer(p.Id, p.Name, p.For))];
+    internal static IReadOnlyList<PackResponse> All { get; } = [.. Packs.All.Select(p => new PackResponse(p.Id, p.Name, p.For))];
 }
 
 /// <param name="AlsoSteward">In a house of one the keeper is its steward too.</param>
@@ -32,7 +32,7 @@ public sealed record SetUpRequest(
     string? Code = null
 );
 
-public sealed record MadeAnswer(string Id);
+public sealed record MadeResponse(string Id);
 
 /// <summary>The first step of an empty house. Open to whoever can read the server's console, until somebody has taken it.</summary>
 public static class SetUpEndpoints
@@ -44,11 +44,11 @@ public static class SetUpEndpoints
         setUp.MapPost("/", Found).WithName("FoundHouse").ProducesProblem(400).ProducesProblem(409);
     }
 
-    private static async Task<Ok<SetUpAnswer>> Look(FoundingOfHouse founding, CancellationToken cancel) =>
+    private static async Task<Ok<SetUpResponse>> Look(FoundingOfHouse founding, CancellationToken cancel) =>
         TypedResults.Ok(
-            new SetUpAnswer(
+            new SetUpResponse(
                 await founding.IsEmpty(cancel),
-                PackAnswer.All,
+                PackResponse.All,
                 [
                     .. DateTimeZoneProviders.Tzdb.Ids.Where(i =>
                         i.Contains('/', StringComparison.Ordinal) && !i.StartsWith("Etc/", StringComparison.Ordinal)
@@ -57,7 +57,7 @@ public static class SetUpEndpoints
             )
         );
 
-    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> Found(
+    private static async Task<Results<Created<MadeResponse>, ProblemHttpResult>> Found(
         SetUpRequest request,
         FoundingOfHouse founding,
         FoundingCode code,
@@ -109,6 +109,6 @@ public static class SetUpEndpoints
         var made = await founding.Found(rules, keeper!, Passwords.Hash(request.Password!), request.AlsoSteward == true, now, cancel);
         return made.Refusal is { } refusal
             ? Problems.Of(refusal)
-            : TypedResults.Created($"/api/people/{made.Value}", new MadeAnswer(made.Value));
+            : TypedResults.Created($"/api/people/{made.Value}", new MadeResponse(made.Value.Value));
     }
 }

@@ -11,23 +11,23 @@ namespace VelvetGate.Web.House;
 
 /// <summary>What a keeper sees of the house: its sheets as they stand.</summary>
 /// <param name="Machines">Each with the version to send back with a change.</param>
-public sealed record SheetsAnswer(
+public sealed record SheetsResponse(
     IReadOnlyList<MachineSheet> Machines,
     RoomSpec? Room,
-    IReadOnlyList<KitAnswer> Kit,
+    IReadOnlyList<KitResponse> Kit,
     IReadOnlyList<EyewearSet> Eyewear,
     IReadOnlyList<string> Missing
 );
 
 /// <param name="LastDay">Last day in date, on the house's calendar; null for things that do not go out of date.</param>
-public sealed record KitAnswer(string Id, string Name, LocalDate? LastDay);
+public sealed record KitResponse(string Id, string Name, LocalDate? LastDay);
 
 /// <summary>The fields of every sheet, so that a form can be drawn from them.</summary>
-public sealed record FormsAnswer(
+public sealed record FormsResponse(
     IReadOnlyList<FormField> Machine,
     IReadOnlyList<FormField> Room,
     IReadOnlyList<FormField> Rules,
-    IReadOnlyList<PackAnswer> Packs
+    IReadOnlyList<PackResponse> Packs
 );
 
 /// <param name="Fields">By key: text as typed, or JSON values; lengths as numbers are millimetres.</param>
@@ -35,7 +35,7 @@ public sealed record FormsAnswer(
 /// <param name="Version">The version that was read.</param>
 public sealed record SheetRequest(JsonElement Fields, string? Unit = null, int? Version = null);
 
-public sealed record VersionAnswer(int Version);
+public sealed record VersionResponse(int Version);
 
 public sealed record KitRequest(string? Name = null, string? LastDay = null);
 
@@ -74,10 +74,10 @@ public static class SheetEndpoints
         house.MapPut("/house/eyewear/{id}", SetEyewear).WithName("SetEyewear").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
     }
 
-    private static Ok<FormsAnswer> Forms() =>
-        TypedResults.Ok(new FormsAnswer(MachineForm.Fields, HouseSheets.Room, HouseSheets.Rules, PackAnswer.All));
+    private static Ok<FormsResponse> Forms() =>
+        TypedResults.Ok(new FormsResponse(MachineForm.Fields, HouseSheets.Room, HouseSheets.Rules, PackResponse.All));
 
-    private static async Task<Results<Ok<SheetsAnswer>, ProblemHttpResult>> Sheets(
+    private static async Task<Results<Ok<SheetsResponse>, ProblemHttpResult>> Sheets(
         SheetStore sheets,
         HouseStore house,
         StillMissing missing,
@@ -91,10 +91,10 @@ public static class SheetEndpoints
         var machines = await sheets.Machines(cancel);
         var room = await sheets.Room(now, cancel);
         var kit = (await sheets.Kit(now, cancel))
-            .Select(k => new KitAnswer(k.Id, k.Name, k.InDateUntil is { } until ? rules.Clock.DateOf(until).PlusDays(-1) : null))
+            .Select(k => new KitResponse(k.Id, k.Name, k.InDateUntil is { } until ? rules.Clock.DateOf(until).PlusDays(-1) : null))
             .ToList();
         return TypedResults.Ok(
-            new SheetsAnswer(
+            new SheetsResponse(
                 machines,
                 room,
                 kit,
@@ -104,7 +104,7 @@ public static class SheetEndpoints
         );
     }
 
-    private static async Task<Results<Created<MadeAnswer>, ProblemHttpResult>> AddMachine(
+    private static async Task<Results<Created<MadeResponse>, ProblemHttpResult>> AddMachine(
         SheetRequest request,
         CurrentUser user,
         SheetStore sheets,
@@ -117,10 +117,10 @@ public static class SheetEndpoints
         var added = await sheets.AddMachine(spec!, user.Id, clock.GetCurrentInstant(), cancel);
         return added.Refusal is { } refusal
             ? Problems.Of(refusal)
-            : TypedResults.Created($"/api/machines/{added.Value}", new MadeAnswer(added.Value));
+            : TypedResults.Created($"/api/machines/{added.Value}", new MadeResponse(added.Value.Value));
     }
 
-    private static async Task<Results<Ok<VersionAnswer>, ProblemHttpResult>> ChangeMachine(
+    private static async Task<Results<Ok<VersionResponse>, ProblemHttpResult>> ChangeMachine(
         string id,
         SheetRequest request,
         CurrentUser user,
@@ -132,7 +132,7 @@ public static class SheetEndpoints
         if (Read(request, id, out var spec) is { } problem)
             return problem;
         var changed = await sheets.ChangeMachine(spec!, request.Version ?? 0, user.Id, clock.GetCurrentInstant(), cancel);
-        return changed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new VersionAnswer(changed.Value));
+        return changed.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new VersionResponse(changed.Value));
     }
 
     private static ProblemHttpResult? Read(SheetRequest request, string? id, out MachineSpec? spec)

@@ -21,11 +21,11 @@ public sealed class StillMissing(PeopleStore people, CalendarStore calendar)
         var missing = new List<string>();
         var everyone = await people.All(now, cancel);
         if (machines.Count == 0)
-            missing.Add("No machine is written down yet.");
+            missing.Add("No machine is listed yet.");
         if (room is null)
             missing.Add("The room is not described: the emergency cards have gaps.");
         if (kit == 0)
-            missing.Add("No fire kit is written down: the gate stays shut.");
+            missing.Add("No fire kit is listed: the gate stays shut.");
         if (!everyone.Any(p => p.Roles.Any(r => r.Role == Role.Steward)))
             missing.Add("Nobody is a steward yet.");
         foreach (

@@ -13,13 +13,13 @@ namespace VelvetGate.Web.Ledger;
 
 /// <param name="Words">What people read for the kind.</param>
 /// <param name="Body">Numbers, codes, instants and salted hashes.</param>
-public sealed record EntryAnswer(long Seq, string At, string Kind, string Words, JsonElement Body, string Prev, string Hash);
+public sealed record EntryResponse(long Seq, string At, string Kind, string Words, JsonElement Body, string Prev, string Hash);
 
 /// <param name="Next">Give this as <c>after</c>, or as <c>before</c> when going backwards, for the next page; absent on the last.</param>
 /// <param name="People">Who the person numbers on this page are; the chain itself holds no names. Somebody erased has none.</param>
-public sealed record EntryList(IReadOnlyList<EntryAnswer> Items, long? Next, IReadOnlyList<NumberedPerson> People);
+public sealed record EntryList(IReadOnlyList<EntryResponse> Items, long? Next, IReadOnlyList<NumberedPerson> People);
 
-public sealed record NumberedPerson(int Number, string Id, string? Name);
+public sealed record NumberedPerson(int Number, PersonId Id, string? Name);
 
 /// <summary>What a page is told: that something of this kind happened.</summary>
 public sealed record Happening(long Seq, string Kind);
@@ -54,7 +54,7 @@ public static class LedgerEndpoints
             : await ledger.Entries(Math.Max(0, after ?? 0), Page + 1, cancel);
         var items = found
             .Take(Page)
-            .Select(e => new EntryAnswer(
+            .Select(e => new EntryResponse(
                 e.Seq,
                 e.At,
                 e.Kind,

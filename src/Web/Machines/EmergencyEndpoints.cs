@@ -7,9 +7,9 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.Machines;
 
 /// <param name="Others">Ids and names of the machines, to find the right card.</param>
-public sealed record EmergencyAnswer(Card Card, IReadOnlyList<OtherCard> Others);
+public sealed record EmergencyResponse(Card Card, IReadOnlyList<OtherCard> Others);
 
-public sealed record OtherCard(string Id, string Name);
+public sealed record OtherCard(MachineId Id, string Name);
 
 /// <summary>The emergency card: for anyone at the machine, without an account.</summary>
 public static class EmergencyEndpoints
@@ -17,7 +17,7 @@ public static class EmergencyEndpoints
     public static void MapEmergency(this IEndpointRouteBuilder app) =>
         app.MapGet("/api/machines/{id}/emergency", Card).WithTags("House").WithName("EmergencyCard").AllowAnonymous().ProducesProblem(404);
 
-    private static async Task<Results<Ok<EmergencyAnswer>, ProblemHttpResult>> Card(
+    private static async Task<Results<Ok<EmergencyResponse>, ProblemHttpResult>> Card(
         string id,
         SheetStore sheets,
         HouseStore house,
@@ -33,7 +33,7 @@ public static class EmergencyEndpoints
         if (machine is null)
             return Problems.NotFound($"machine as “{id}”");
         return TypedResults.Ok(
-            new EmergencyAnswer(
+            new EmergencyResponse(
                 EmergencyCard.For(machine.Spec, await sheets.Room(now, cancel), rules),
                 [.. machines.Select(m => new OtherCard(m.Spec.Id, m.Spec.Name))]
             )

@@ -18,7 +18,12 @@ public sealed record FileRequest(string? Text = null, bool? DryRun = null, strin
 /// <param name="Field">Column at fault.</param>
 public sealed record BadRow(int Line, string Field, string Text);
 
-public sealed record ImportedMaterial(string MaterialId, string Name, RulingDirection Direction, IReadOnlyList<CellChangeAnswer> Cells);
+public sealed record ImportedMaterial(
+    MaterialId MaterialId,
+    string Name,
+    RulingDirection Direction,
+    IReadOnlyList<CellChangeResponse> Cells
+);
 
 /// <param name="Materials">What changes; materials that read as they do now are left out.</param>
 /// <param name="Stored">True once it is done; never while a row is bad.</param>
@@ -31,7 +36,7 @@ public sealed record RulingImport(
     int Proposals
 );
 
-public sealed record SheetImport(int Rows, IReadOnlyList<BadRow> Bad, int Sheets, bool Stored, IReadOnlyList<string> Tags);
+public sealed record SheetImport(int Rows, IReadOnlyList<BadRow> Bad, int Sheets, bool Stored, IReadOnlyList<SheetTag> Tags);
 
 /// <summary>Rulings and sheets as files, out and in.</summary>
 public static class ExchangeEndpoints
@@ -101,8 +106,8 @@ public static class ExchangeEndpoints
         var rows = (await sheets.All(now, cancel)).Select(s =>
             new[]
             {
-                s.Tag,
-                s.MaterialId,
+                s.Tag.Value,
+                s.MaterialId.Value,
                 Length.Show(s.ThicknessMm),
                 Length.Show(s.WidthMm),
                 Length.Show(s.HeightMm),
@@ -112,7 +117,7 @@ public static class ExchangeEndpoints
                 s.ClearedUntil is { } until
                     ? rules.Clock.DateOf(until - Duration.Epsilon).ToString("uuuu-MM-dd", CultureInfo.InvariantCulture)
                     : "",
-                s.ParentTag ?? "",
+                s.ParentTag?.Value ?? "",
             }
         );
         return Send(json ? CsvTable.WriteJson(SheetsFile.Written, rows) : CsvTable.Write(SheetsFile.Written, rows), "sheets", json);
@@ -192,7 +197,7 @@ public static class ExchangeEndpoints
             return Problems.Of(refusal);
         var bad = read.Value.SelectMany(r => r.Errors.Select(e => new BadRow(r.Line, e.Field ?? "", e.Text))).ToList();
         var dry = request.DryRun != false || bad.Count > 0;
-        IReadOnlyList<string> tags = [];
+        IReadOnlyList<SheetTag> tags = [];
         if (!dry)
         {
             var made = await sheets.Register(

@@ -13,7 +13,7 @@ internal sealed class ListPoster : IDisposable
     private static readonly XBrush Ink = new XSolidBrush(XColor.FromArgb(0x24, 0x12, 0x1F));
     private static readonly XBrush Signal = new XSolidBrush(XColor.FromArgb(0xA8, 0x1E, 0x12));
     private readonly PdfDocument _document = new();
-    private readonly PublicListAnswer _list;
+    private readonly PublicListResponse _list;
     private readonly string _address;
     private readonly bool _large;
     private readonly double _scale;
@@ -25,13 +25,13 @@ internal sealed class ListPoster : IDisposable
     private int _column,
         _columns = 1;
 
-    private ListPoster(PublicListAnswer list, bool large, string address)
+    private ListPoster(PublicListResponse list, bool large, string address)
     {
         (_list, _large, _address) = (list, large, address);
         _scale = large ? 1.35 : 1;
     }
 
-    public static byte[] Pdf(PublicListAnswer list, bool large, string address)
+    public static byte[] Pdf(PublicListResponse list, bool large, string address)
     {
         PdfFonts.Use();
         using var poster = new ListPoster(list, large, address);
@@ -61,7 +61,7 @@ internal sealed class ListPoster : IDisposable
         NewPage();
         foreach (var section in _list.Sections)
         {
-            var shut = section.Standing is RulingStanding.Never or RulingStanding.Banned;
+            var shut = section.Standing is RulingStatus.Never or RulingStatus.Banned;
             StartColumns(shut ? 2 : 3);
             Heading(section.Title, shut);
             _columnTop = _y;

@@ -11,8 +11,8 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.Materials;
 
 /// <param name="Standing">One word for it over all machines.</param>
-public sealed record MaterialAnswer(
-    string Id,
+public sealed record MaterialResponse(
+    MaterialId Id,
     string Name,
     string Family,
     IReadOnlyList<string> Synonyms,
@@ -20,32 +20,32 @@ public sealed record MaterialAnswer(
     string Hazard,
     string Handling,
     IReadOnlyList<string> Reasons,
-    IReadOnlyList<TwinAnswer> Twins,
-    RulingStanding Standing,
+    IReadOnlyList<TwinResponse> Twins,
+    RulingStatus Standing,
     IReadOnlyList<ShelfCell> Cells,
-    IReadOnlyList<RulingAnswer> Rulings,
+    IReadOnlyList<RulingResponse> Rulings,
     int Version
 );
 
 /// <param name="Members">The other members of the group.</param>
 /// <param name="Dangerous">True when one of them is banned or never allowed.</param>
-public sealed record TwinAnswer(IReadOnlyList<string> Members, bool FreshEdgeTells, string TellsApart, bool Dangerous);
+public sealed record TwinResponse(IReadOnlyList<string> Members, bool FreshEdgeTells, string TellsApart, bool Dangerous);
 
-public sealed record RulingAnswer(
+public sealed record RulingResponse(
     LaserKind Kind,
     Operation Operation,
     decimal MinMm,
     decimal? MaxMm,
-    RulingStanding Standing,
+    RulingStatus Standing,
     Evidence Evidence,
     bool FilteredNeedsArrangement
 );
 
-public sealed record MaterialList(IReadOnlyList<MaterialAnswer> Items);
+public sealed record MaterialList(IReadOnlyList<MaterialResponse> Items);
 
-public sealed record SheetAnswer(
-    string Tag,
-    string MaterialId,
+public sealed record SheetResponse(
+    SheetTag Tag,
+    MaterialId MaterialId,
     string MaterialName,
     decimal ThicknessMm,
     decimal WidthMm,
@@ -56,7 +56,7 @@ public sealed record SheetAnswer(
     string State
 );
 
-public sealed record SheetList(IReadOnlyList<SheetAnswer> Items);
+public sealed record SheetList(IReadOnlyList<SheetResponse> Items);
 
 public static class MaterialEndpoints
 {
@@ -121,13 +121,13 @@ public static class MaterialEndpoints
             thick is not { } mm
             || machines
                 .Where(x => wanted is null || x == wanted)
-                .Any(x => Shelf.At(x, byMaterial[m.Id], does, mm.Value) <= RulingStanding.ByArrangement);
+                .Any(x => Shelf.At(x, byMaterial[m.Id], does, mm.Value) <= RulingStatus.ByArrangement);
 
-        MaterialAnswer Answer(Material m)
+        MaterialResponse Answer(Material m)
         {
             var own = byMaterial[m.Id].ToList();
             var cells = machines.Select(machine => Shelf.Cell(machine, own, shown.Value)).ToList();
-            return new MaterialAnswer(
+            return new MaterialResponse(
                 m.Id,
                 m.Name,
                 m.Family,
@@ -140,7 +140,7 @@ public static class MaterialEndpoints
                 Shelf.Overall(cells, own.Count > 0),
                 cells,
                 [
-                    .. own.Select(r => new RulingAnswer(
+                    .. own.Select(r => new RulingResponse(
                         r.Kind,
                         r.Operation,
                         r.MinMm,
@@ -154,14 +154,14 @@ public static class MaterialEndpoints
             );
         }
 
-        TwinAnswer Twin(LookAlikes group, string self)
+        TwinResponse Twin(LookAlikes group, MaterialId self)
         {
             var others = group.MaterialIds.Where(id => id != self && names.ContainsKey(id)).ToList();
-            return new TwinAnswer(
+            return new TwinResponse(
                 [.. others.Select(id => names[id])],
                 group.FreshEdgeTells,
                 group.TellsApart,
-                others.Any(id => byMaterial[id].Any(r => r.Standing is RulingStanding.Banned or RulingStanding.Never))
+                others.Any(id => byMaterial[id].Any(r => r.Standing is RulingStatus.Banned or RulingStatus.Never))
             );
         }
     }
@@ -169,7 +169,7 @@ public static class MaterialEndpoints
     private static async Task<Ok<SheetList>> Sheets(SheetDeskStore sheets, IClock clock, CancellationToken cancel) =>
         TypedResults.Ok(
             new SheetList([
-                .. (await sheets.All(clock.GetCurrentInstant(), cancel)).Select(s => new SheetAnswer(
+                .. (await sheets.All(clock.GetCurrentInstant(), cancel)).Select(s => new SheetResponse(
                     s.Tag,
                     s.MaterialId,
                     s.MaterialName,

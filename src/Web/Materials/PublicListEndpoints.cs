@@ -7,12 +7,12 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Materials;
 
-public sealed record ListMachine(string Id, string Name);
+public sealed record ListMachine(MachineId Id, string Name);
 
 /// <param name="Machine">Whose list it is; null for the whole house.</param>
 /// <param name="Made">When it was made, on the house's calendar.</param>
 /// <param name="Overdue">Materials whose rulings should have been looked at again.</param>
-public sealed record PublicListAnswer(
+public sealed record PublicListResponse(
     string House,
     ListMachine? Machine,
     IReadOnlyList<ListMachine> Machines,
@@ -37,7 +37,7 @@ public static class PublicListEndpoints
             .ProducesProblem(409);
     }
 
-    private static async Task<Results<Ok<PublicListAnswer>, ProblemHttpResult>> List(
+    private static async Task<Results<Ok<PublicListResponse>, ProblemHttpResult>> List(
         string? machine,
         string? unit,
         MaterialStore materials,
@@ -78,7 +78,7 @@ public static class PublicListEndpoints
         );
     }
 
-    private static async Task<(PublicListAnswer? Answer, ProblemHttpResult? Problem)> Read(
+    private static async Task<(PublicListResponse? Answer, ProblemHttpResult? Problem)> Read(
         string? machine,
         string? unit,
         MaterialStore materials,
@@ -101,7 +101,7 @@ public static class PublicListEndpoints
         var shelf = await materials.Shelf(now, cancel);
         var overdue = await rulings.Overdue(rules.Clock.DateOf(now), now, cancel);
         return (
-            new PublicListAnswer(
+            new PublicListResponse(
                 rules.HouseName,
                 one is null ? null : new ListMachine(one.Id, one.Name),
                 [.. machines.Select(m => new ListMachine(m.Id, m.Name))],

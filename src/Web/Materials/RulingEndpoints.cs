@@ -17,7 +17,7 @@ public sealed record CellRequest(LaserKind Kind, Operation Operation);
 
 /// <param name="Min">A length as typed; empty for none. Inclusive.</param>
 /// <param name="Max">A length as typed; empty where only the machine limits it. Inclusive.</param>
-public sealed record RangeRequest(RulingStanding Standing, Evidence Evidence, string? Min = null, string? Max = null);
+public sealed record RangeRequest(RulingStatus Standing, Evidence Evidence, string? Min = null, string? Max = null);
 
 /// <param name="Ranges">For each of the cells, whole.</param>
 /// <param name="From">House day from whose beginning it holds; empty for now.</param>
@@ -39,15 +39,15 @@ public sealed record RulingRequest(
     string? Unit = null
 );
 
-public sealed record CellChangeAnswer(LaserKind Kind, Operation Operation, string Before, string After, RulingDirection Direction);
+public sealed record CellChangeResponse(LaserKind Kind, Operation Operation, string Before, string After, RulingDirection Direction);
 
 /// <param name="Bookings">Standing bookings it touches; they are decided again.</param>
 /// <param name="Proposal">Id of what waits for another pair of eyes; null when it holds or is only looked at.</param>
-public sealed record RulingPreviewAnswer(
-    IReadOnlyList<CellChangeAnswer> Cells,
+public sealed record RulingPreviewResponse(
+    IReadOnlyList<CellChangeResponse> Cells,
     RulingDirection Direction,
-    IReadOnlyList<BookingAnswer> Bookings,
-    IReadOnlyList<string> Sheets,
+    IReadOnlyList<BookingResponse> Bookings,
+    IReadOnlyList<SheetTag> Sheets,
     IReadOnlyList<string> Settings,
     Guid? Proposal
 );
@@ -73,11 +73,11 @@ public sealed record VersionOfRuling(
 public sealed record RulingHistory(IReadOnlyList<VersionOfRuling> Items);
 
 /// <param name="MayAgree">True when the one who asks may be the second pair of eyes.</param>
-public sealed record ProposalAnswer(
+public sealed record ProposalResponse(
     Guid Id,
-    string MaterialId,
+    MaterialId MaterialId,
     string MaterialName,
-    IReadOnlyList<CellChangeAnswer> Cells,
+    IReadOnlyList<CellChangeResponse> Cells,
     Instant HoldsFrom,
     string By,
     bool Mine,
@@ -86,13 +86,13 @@ public sealed record ProposalAnswer(
     bool MayAgree
 );
 
-public sealed record ProposalList(IReadOnlyList<ProposalAnswer> Items);
+public sealed record ProposalList(IReadOnlyList<ProposalResponse> Items);
 
 public sealed record ReasonCode(string Code, string Text);
 
 public sealed record ReasonCodes(IReadOnlyList<ReasonCode> Items);
 
-public sealed record StateAnswer(string State);
+public sealed record StateResponse(string State);
 
 /// <summary>How a house changes what it says of a material.</summary>
 public static class RulingEndpoints
@@ -187,7 +187,7 @@ public static class RulingEndpoints
         );
     }
 
-    private static async Task<Results<Ok<RulingPreviewAnswer>, ProblemHttpResult>> Preview(
+    private static async Task<Results<Ok<RulingPreviewResponse>, ProblemHttpResult>> Preview(
         string id,
         RulingRequest request,
         RulingStore rulings,
@@ -209,7 +209,7 @@ public static class RulingEndpoints
         return TypedResults.Ok(await Answer(preview.Value, null, unit, bookings, user, cancel));
     }
 
-    private static async Task<Results<Ok<RulingPreviewAnswer>, ProblemHttpResult>> Change(
+    private static async Task<Results<Ok<RulingPreviewResponse>, ProblemHttpResult>> Change(
         string id,
         RulingRequest request,
         RulingStore rulings,
@@ -252,16 +252,16 @@ public static class RulingEndpoints
         var names = await PeopleNames.All(people, true, clock, cancel);
         var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
         var (steward, countersigner) = (await user.Is(Role.Steward), await user.Is(Role.Countersigner));
-        var items = new List<ProposalAnswer>();
+        var items = new List<ProposalResponse>();
         foreach (var p in await rulings.Waiting(cancel))
         {
             var preview = await rulings.Preview(p.Change, Instant.Max(p.HoldsFrom, now), now, cancel);
             var cells = preview.IsOk ? preview.Value.Cells.Select(c => Cell(c, shown.Value)).ToList() : [];
             items.Add(
-                new ProposalAnswer(
+                new ProposalResponse(
                     p.Id,
                     p.MaterialId,
-                    stuff.GetValueOrDefault(p.MaterialId, p.MaterialId),
+                    stuff.GetValueOrDefault(p.MaterialId, p.MaterialId.Value),
                     cells,
                     p.HoldsFrom,
                     names.GetValueOrDefault(p.ProposedBy, "somebody"),
@@ -275,7 +275,7 @@ public static class RulingEndpoints
         return TypedResults.Ok(new ProposalList(items));
     }
 
-    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Agree(
+    private static Task<Results<Ok<StateResponse>, ProblemHttpResult>> Agree(
         Guid id,
         ReasonRequest request,
         RulingStore rulings,
@@ -284,7 +284,7 @@ public static class RulingEndpoints
         CancellationToken cancel
     ) => Close(id, true, request, rulings, user, clock, cancel);
 
-    private static Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Refuse(
+    private static Task<Results<Ok<StateResponse>, ProblemHttpResult>> Refuse(
         Guid id,
         ReasonRequest request,
         RulingStore rulings,
@@ -293,7 +293,7 @@ public static class RulingEndpoints
         CancellationToken cancel
     ) => Close(id, false, request, rulings, user, clock, cancel);
 
-    private static async Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Close(
+    private static async Task<Results<Ok<StateResponse>, ProblemHttpResult>> Close(
         Guid id,
         bool agree,
         ReasonRequest request,
@@ -316,7 +316,7 @@ public static class RulingEndpoints
             cancel
         );
         var answered = state;
-        return answered.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new StateAnswer(answered.Value));
+        return answered.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new StateResponse(answered.Value));
     }
 
     private static ProblemHttpResult? Read(
@@ -411,10 +411,10 @@ public static class RulingEndpoints
         return parsed.Refusal is null ? parsed.Value : null;
     }
 
-    internal static CellChangeAnswer Cell(CellChange c, LengthUnit unit) =>
+    internal static CellChangeResponse Cell(CellChange c, LengthUnit unit) =>
         new(c.Cell.Kind, c.Cell.Operation, RulingChanges.Say(c.Before, unit), RulingChanges.Say(c.After, unit), c.Direction);
 
-    private static async Task<RulingPreviewAnswer> Answer(
+    private static async Task<RulingPreviewResponse> Answer(
         RulingPreview preview,
         Guid? proposal,
         LengthUnit unit,
@@ -425,7 +425,7 @@ public static class RulingEndpoints
         new(
             [.. preview.Cells.Select(c => Cell(c, unit))],
             preview.Direction,
-            [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingAnswers.Of(b, user.Id, true))],
+            [.. (await bookings.Of(preview.Hits.Bookings, cancel)).Select(b => BookingResponses.Of(b, user.Id, true))],
             preview.Hits.Sheets,
             preview.Hits.Settings,
             proposal

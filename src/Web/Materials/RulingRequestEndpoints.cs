@@ -22,7 +22,7 @@ public sealed record RequestRuling(string? Name = null, string? Supplier = null,
 /// <param name="Thickness">For cleared: the sheet's lengths as typed, in any unit.</param>
 /// <param name="Operations">For cleared: what it may be used for.</param>
 /// <param name="Unit">Unit of a bare length: mm or in.</param>
-public sealed record AnswerRequest(
+public sealed record RulingReplyRequest(
     string? Answer = null,
     string? MaterialId = null,
     string? Name = null,
@@ -50,8 +50,8 @@ public sealed record RequestAnswered(
     string? FileName,
     Instant At,
     string State,
-    string? MaterialId,
-    string? SheetTag,
+    MaterialId? MaterialId,
+    SheetTag? SheetTag,
     string? Reply,
     bool Mine,
     string? By,
@@ -208,9 +208,9 @@ public static class RulingRequestEndpoints
             ? TypedResults.NoContent()
             : Problems.NotFound("request of yours that waits");
 
-    private static async Task<Results<Ok<StateAnswer>, ProblemHttpResult>> Answer(
+    private static async Task<Results<Ok<StateResponse>, ProblemHttpResult>> Answer(
         Guid id,
-        AnswerRequest request,
+        RulingReplyRequest request,
         RulingRequestStore requests,
         HouseStore house,
         CurrentUser user,
@@ -234,14 +234,14 @@ public static class RulingRequestEndpoints
             added = await ReadMaterial(id, request, rules, requests, now, errors, cancel);
         if (errors.Any)
             return errors.Answer();
-        var reply = new AnswerToRequest(answer, request.Reason!.Trim(), request.MaterialId, added, sheet);
+        var reply = new AnswerToRequest(answer, request.Reason!.Trim(), Ids.From<MaterialId>(request.MaterialId), added, sheet);
         var answered = await requests.Answer(id, reply, user.Id, now, cancel);
         return answered.Refusal is { } refusal
             ? Problems.Of(refusal)
-            : TypedResults.Ok(new StateAnswer(answer.ToString().ToLowerInvariant()));
+            : TypedResults.Ok(new StateResponse(answer.ToString().ToLowerInvariant()));
     }
 
-    private static (NewSheet, Clearing) ReadSheet(AnswerRequest request, HouseRules rules, Instant now, FieldErrors errors)
+    private static (NewSheet, Clearing) ReadSheet(RulingReplyRequest request, HouseRules rules, Instant now, FieldErrors errors)
     {
         var unit = SheetDeskEndpoints.Unit(request.Unit, errors);
         var thickness = SheetDeskEndpoints.Size(request.Thickness, "thickness", unit, errors);
@@ -261,7 +261,7 @@ public static class RulingRequestEndpoints
 
     private static async Task<NewMaterial?> ReadMaterial(
         Guid id,
-        AnswerRequest request,
+        RulingReplyRequest request,
         HouseRules rules,
         RulingRequestStore requests,
         Instant now,
@@ -273,8 +273,8 @@ public static class RulingRequestEndpoints
         if (name.Length > RulingRequests.LongestWord)
             errors.Add("name", $"Keep it to {RulingRequests.LongestWord} characters.");
         if (
-            !Enum.TryParse<RulingStanding>(request.Standing, ignoreCase: true, out var standing)
-            || standing is not (RulingStanding.Never or RulingStanding.Banned or RulingStanding.ByArrangement)
+            !Enum.TryParse<RulingStatus>(request.Standing, ignoreCase: true, out var standing)
+            || standing is not (RulingStatus.Never or RulingStatus.Banned or RulingStatus.ByArrangement)
         )
             errors.Add("standing", "Start with never, banned or byArrangement; anything milder is ruled cell by cell afterwards.");
         if (string.IsNullOrWhiteSpace(request.Hazard))

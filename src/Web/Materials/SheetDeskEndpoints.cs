@@ -28,7 +28,7 @@ public sealed record RegisterRequest(
     string? Unit = null
 );
 
-public sealed record TagsAnswer(IReadOnlyList<string> Tags);
+public sealed record TagsResponse(IReadOnlyList<SheetTag> Tags);
 
 /// <param name="Until">Last house day; empty for as long as the house rules allow.</param>
 /// <param name="Seen">What the steward saw: label, order page, data sheet.</param>
@@ -42,7 +42,7 @@ public sealed record ClearRequest(
 
 public sealed record OffcutRequest(string? Width = null, string? Height = null, string? Unit = null);
 
-public sealed record EvidenceAnswer(Guid Id, string Name, string MediaType, long Length, Instant At);
+public sealed record EvidenceResponse(Guid Id, string Name, string MediaType, long Length, Instant At);
 
 /// <summary>One sheet. Without sign-in: material and clearance, not people.</summary>
 /// <param name="State">waiting, moreWanted, cleared, refused, recheck or retired.</param>
@@ -51,8 +51,8 @@ public sealed record EvidenceAnswer(Guid Id, string Name, string MediaType, long
 /// <param name="BroughtBy">For staff and the person: who brought it; null for house stock.</param>
 /// <param name="Note">For staff and the person: what was seen, asked for or found last.</param>
 public sealed record SheetDetail(
-    string Tag,
-    string MaterialId,
+    SheetTag Tag,
+    MaterialId MaterialId,
     string MaterialName,
     decimal ThicknessMm,
     decimal WidthMm,
@@ -63,8 +63,8 @@ public sealed record SheetDetail(
     Instant? ClearedUntil,
     IReadOnlyList<string> Operations,
     IReadOnlyList<string> Machines,
-    string? ParentTag,
-    IReadOnlyList<string> Family,
+    SheetTag? ParentTag,
+    IReadOnlyList<SheetTag> Family,
     string Supplier,
     string Batch,
     bool HouseStock,
@@ -73,16 +73,16 @@ public sealed record SheetDetail(
     LocalDate? LastDay,
     string? BroughtBy,
     string? Note,
-    IReadOnlyList<EvidenceAnswer>? Evidence
+    IReadOnlyList<EvidenceResponse>? Evidence
 );
 
 /// <param name="Quarantined">Put away now.</param>
 /// <param name="Recheck">Cleared on the same evidence: looked at again before use.</param>
 /// <param name="Machines">To inspect, by name.</param>
-public sealed record ReportAnswer(
-    IReadOnlyList<string> Quarantined,
-    IReadOnlyList<string> Recheck,
-    IReadOnlyList<BookingAnswer> Bookings,
+public sealed record ReportResponse(
+    IReadOnlyList<SheetTag> Quarantined,
+    IReadOnlyList<SheetTag> Recheck,
+    IReadOnlyList<BookingResponse> Bookings,
     IReadOnlyList<int> Runs,
     IReadOnlyList<string> Machines
 );
@@ -207,7 +207,7 @@ public static class SheetDeskEndpoints
                 sheet.ClearedUntil is not null && !sheet.Quarantined,
                 sheet.ClearedUntil,
                 sheet.Operations,
-                [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m))],
+                [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m.Value))],
                 sheet.ParentTag,
                 await sheets.Family(sheet.Tag, cancel),
                 told ? sheet.Supplier : "",
@@ -221,7 +221,7 @@ public static class SheetDeskEndpoints
                 inside
                     ?
                     [
-                        .. (await sheets.Evidence(sheet.Tag, cancel)).Select(e => new EvidenceAnswer(
+                        .. (await sheets.Evidence(sheet.Tag, cancel)).Select(e => new EvidenceResponse(
                             e.Id,
                             e.Name,
                             e.MediaType,
@@ -234,7 +234,7 @@ public static class SheetDeskEndpoints
         );
     }
 
-    private static async Task<Results<Created<TagsAnswer>, ProblemHttpResult>> Register(
+    private static async Task<Results<Created<TagsResponse>, ProblemHttpResult>> Register(
         RegisterRequest request,
         CurrentUser user,
         SheetDeskStore sheets,
@@ -270,7 +270,7 @@ public static class SheetDeskEndpoints
                     height,
                     request.Supplier?.Trim() ?? "",
                     request.Batch?.Trim() ?? "",
-                    request.HouseStock == true ? null : user.Id,
+                    request.HouseStock == true ? (PersonId?)null : user.Id,
                     request.Count ?? 1
                 ),
             ],
@@ -280,10 +280,10 @@ public static class SheetDeskEndpoints
         );
         return made.Refusal is { } refusal
             ? Problems.Of(refusal)
-            : TypedResults.Created($"/api/sheets/{made.Value[0]}", new TagsAnswer(made.Value));
+            : TypedResults.Created($"/api/sheets/{made.Value[0]}", new TagsResponse(made.Value));
     }
 
-    private static async Task<Results<Created<EvidenceAnswer>, ProblemHttpResult>> AddEvidence(
+    private static async Task<Results<Created<EvidenceResponse>, ProblemHttpResult>> AddEvidence(
         string tag,
         IFormFile? file,
         CurrentUser user,
@@ -305,7 +305,7 @@ public static class SheetDeskEndpoints
             ? Problems.Of(refusal)
             : TypedResults.Created(
                 $"/api/sheets/{sheet.Tag}/evidence/{added.Value}",
-                new EvidenceAnswer(added.Value, read.Name, read.MediaType, read.Bytes.LongLength, now)
+                new EvidenceResponse(added.Value, read.Name, read.MediaType, read.Bytes.LongLength, now)
             );
     }
 
@@ -328,7 +328,7 @@ public static class SheetDeskEndpoints
         return EvidenceUpload.Send(http, file.Name, file.MediaType, file.Bytes);
     }
 
-    private static async Task<Results<Ok<TagsAnswer>, ProblemHttpResult>> Clear(
+    private static async Task<Results<Ok<TagsResponse>, ProblemHttpResult>> Clear(
         string tag,
         ClearRequest request,
         CurrentUser user,
@@ -348,7 +348,7 @@ public static class SheetDeskEndpoints
         if (operations.Count == 0)
             errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
         var known = (await house.Machines(now, cancel)).Select(m => m.Spec.Id).ToHashSet();
-        var machines = request.MachineIds?.OfType<string>().Distinct().ToList() ?? [];
+        var machines = request.MachineIds?.OfType<string>().Distinct().Select(MachineId.From).ToList() ?? [];
         if (machines.Any(m => !known.Contains(m)))
             errors.Add("machineIds", "One of these machines does not exist.");
         if (Reasons.Wrong(request.Seen) is { } wrong)
@@ -379,7 +379,7 @@ public static class SheetDeskEndpoints
             now,
             cancel
         );
-        return cleared.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new TagsAnswer(cleared.Value));
+        return cleared.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new TagsResponse(cleared.Value));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> Retire(
@@ -415,7 +415,7 @@ public static class SheetDeskEndpoints
         return moved.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
-    private static async Task<Results<Created<TagsAnswer>, ProblemHttpResult>> CutOff(
+    private static async Task<Results<Created<TagsResponse>, ProblemHttpResult>> CutOff(
         string tag,
         OffcutRequest request,
         CurrentUser user,
@@ -438,10 +438,10 @@ public static class SheetDeskEndpoints
         var piece = await sheets.CutOff(sheet.Tag, width, height, user.Id, now, cancel);
         return piece.Refusal is { } refusal
             ? Problems.Of(refusal)
-            : TypedResults.Created($"/api/sheets/{piece.Value}", new TagsAnswer([piece.Value]));
+            : TypedResults.Created($"/api/sheets/{piece.Value}", new TagsResponse([piece.Value]));
     }
 
-    private static async Task<Results<Ok<ReportAnswer>, ProblemHttpResult>> Report(
+    private static async Task<Results<Ok<ReportResponse>, ProblemHttpResult>> Report(
         string tag,
         ReasonRequest request,
         CurrentUser user,
@@ -464,12 +464,12 @@ public static class SheetDeskEndpoints
         var whole = await user.SeesNames();
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         return TypedResults.Ok(
-            new ReportAnswer(
+            new ReportResponse(
                 hits.Quarantined,
                 hits.Recheck,
-                [.. (await bookings.Of(hits.Bookings, cancel)).Select(b => BookingAnswers.Of(b, user.Id, whole))],
+                [.. (await bookings.Of(hits.Bookings, cancel)).Select(b => BookingResponses.Of(b, user.Id, whole))],
                 hits.Runs,
-                [.. hits.Machines.Select(m => machines.GetValueOrDefault(m, m))]
+                [.. hits.Machines.Select(m => machines.GetValueOrDefault(m, m.Value))]
             )
         );
     }

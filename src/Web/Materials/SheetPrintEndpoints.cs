@@ -66,13 +66,13 @@ public static class SheetPrintEndpoints
             return Problems.Of(refusal);
         var wanted = (tags ?? "")
             .Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-            .Select(t => SheetTags.Read(t) ?? t)
+            .Select(t => SheetTags.Read(t) ?? SheetTag.From(t))
             .Distinct()
             .ToList();
         if (wanted.Count is 0 or > MostLabels)
             return Problems.Of(MaterialsProblems.LabelsTags.Refuse("tags", MostLabels));
         var all = (await sheets.All(now, cancel)).ToDictionary(s => s.Tag);
-        if (wanted.FirstOrDefault(t => !all.ContainsKey(t)) is { } missing)
+        if (wanted.Where(t => !all.ContainsKey(t)).Select(t => t.Value).FirstOrDefault() is { } missing)
             return Problems.NotFound($"sheet as {missing}");
         var room = await house.Room(now, cancel);
         var (columns, rows) = (
@@ -93,5 +93,5 @@ public static class SheetPrintEndpoints
         return TypedResults.File(TagLabels.Pdf(labels, columns, rows, skip ?? 0), "application/pdf", "sheet-labels.pdf");
     }
 
-    private static string Address(HouseAddress house, string tag) => house.Of($"/sheets/{tag}");
+    private static string Address(HouseAddress house, SheetTag tag) => house.Of($"/sheets/{tag}");
 }

@@ -5,7 +5,7 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.Materials;
 
 /// <param name="Address">What the code leads to.</param>
-public sealed record TagLabel(string Tag, string Material, string Size, string Address);
+public sealed record TagLabel(SheetTag Tag, string Material, string Size, string Address);
 
 /// <summary>Labels on plain A4, in a grid: number and code large enough to read at arm's length.</summary>
 public static class TagLabels
@@ -45,7 +45,7 @@ public static class TagLabels
         var side = Math.Min(box.Height - 2 * Pad, box.Width * 0.45);
         QrDrawing.Draw(graphics, label.Address, new XRect(box.X + Pad, box.Y + (box.Height - side) / 2, side, side));
         var (x, width) = (box.X + 2 * Pad + side, box.Width - side - 3 * Pad);
-        Fitted(graphics, label.Tag, PdfFonts.Display, 20, x, box.Y + box.Height * 0.42, width);
+        Fitted(graphics, label.Tag.Value, PdfFonts.Display, 20, x, box.Y + box.Height * 0.42, width);
         Fitted(graphics, label.Material, PdfFonts.Text, 9, x, box.Y + box.Height * 0.62, width);
         Fitted(graphics, label.Size, PdfFonts.Text, 9, x, box.Y + box.Height * 0.80, width);
     }

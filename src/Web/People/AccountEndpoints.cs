@@ -37,21 +37,21 @@ public sealed record PasswordRequest(string? Password = null, string? Current = 
 public sealed record ImportRow(int Line, string Name, string State, IReadOnlyList<string> Problems);
 
 /// <param name="Stored">False for a dry run, and where a row is wrong: then nothing was stored.</param>
-public sealed record ImportAnswer(bool Stored, int Added, IReadOnlyList<ImportRow> Rows);
+public sealed record ImportResponse(bool Stored, int Added, IReadOnlyList<ImportRow> Rows);
 
 public sealed record CsvRequest(string? Csv = null, bool? DryRun = null);
 
 /// <param name="Invite">With a sign-in name: the link by which they set their password.</param>
-public sealed record PersonMade(string Id, InviteAnswer? Invite);
+public sealed record PersonMade(PersonId Id, InviteResponse? Invite);
 
 /// <summary>A link to set a password, once. It is shown this one time.</summary>
 /// <param name="Link">Whole address, for a mail.</param>
 /// <param name="Code">The same by hand, for paper.</param>
 /// <param name="Waits">A second keeper or the countersigner agrees before it serves.</param>
-public sealed record InviteAnswer(Guid Id, string Link, string Code, Instant Expires, bool Waits);
+public sealed record InviteResponse(Guid Id, string Link, string Code, Instant Expires, bool Waits);
 
 /// <param name="MayAgree">The one who asks may agree, as far as it is not their own.</param>
-public sealed record WaitingInvite(Guid Id, string PersonId, string Name, string MadeBy, Instant At, bool MayAgree);
+public sealed record WaitingInvite(Guid Id, PersonId PersonId, string Name, string MadeBy, Instant At, bool MayAgree);
 
 public sealed record WaitingInvites(IReadOnlyList<WaitingInvite> Items);
 
@@ -187,7 +187,7 @@ public static class AccountEndpoints
     }
 
     /// <summary>All rows or none. People from a file have no password until a keeper gives them one.</summary>
-    private static async Task<Results<Ok<ImportAnswer>, ProblemHttpResult>> Import(
+    private static async Task<Results<Ok<ImportResponse>, ProblemHttpResult>> Import(
         CsvRequest request,
         CurrentUser user,
         AccountStore accounts,
@@ -207,11 +207,11 @@ public static class AccountEndpoints
         var rows = read.Value.Select(r => Row(r, known)).ToList();
         var fresh = people.Where(p => !known.Contains((p.GivenName, p.FamilyName))).ToList();
         if (request.DryRun != false || rows.Any(r => r.State == "wrong"))
-            return TypedResults.Ok(new ImportAnswer(false, fresh.Count, rows));
+            return TypedResults.Ok(new ImportResponse(false, fresh.Count, rows));
         if (fresh.Count == 0)
-            return TypedResults.Ok(new ImportAnswer(true, 0, rows));
+            return TypedResults.Ok(new ImportResponse(true, 0, rows));
         var added = await accounts.Add(fresh, _ => null, rules, user.Id, now, cancel);
-        return added.Refusal is { } against ? Problems.Of(against) : TypedResults.Ok(new ImportAnswer(true, fresh.Count, rows));
+        return added.Refusal is { } against ? Problems.Of(against) : TypedResults.Ok(new ImportResponse(true, fresh.Count, rows));
     }
 
     private static ImportRow Row(CsvRow row, IReadOnlySet<(string, string)> known) =>
@@ -257,7 +257,7 @@ public static class AccountEndpoints
     }
 
     /// <summary>A new link; whoever it is for is told, and links of before no longer serve.</summary>
-    private static async Task<Results<Created<InviteAnswer>, ProblemHttpResult>> Invite(
+    private static async Task<Results<Created<InviteResponse>, ProblemHttpResult>> Invite(
         string id,
         CurrentUser user,
         InviteStore invites,
@@ -323,7 +323,7 @@ public static class AccountEndpoints
     }
 
     /// <summary>Links come from the setting, never from what a request claims to be its host.</summary>
-    private static InviteAnswer Answer(InviteMade made, HouseAddress address) =>
+    private static InviteResponse Answer(InviteMade made, HouseAddress address) =>
         new(made.Id, address.Of($"/invite/{made.Code}"), made.Code, made.Expires, made.Waits);
 
     /// <summary>Who mistyped too often may try again at once.</summary>
@@ -360,7 +360,7 @@ public static class AccountEndpoints
         var until = Days.LastDay(request.LastDay, "lastDay", rules, errors);
         if (errors.Any)
             return errors.Answer();
-        var given = await accounts.Grant(id, role, Texts.Blank(request.MachineId), until, user.Id, now, cancel);
+        var given = await accounts.Grant(id, role, Ids.From<MachineId>(Texts.Blank(request.MachineId)), until, user.Id, now, cancel);
         return given.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 

@@ -20,26 +20,26 @@ public sealed record HearRequest(string? Outcome = null, string? HeardOn = null,
 /// <param name="ByRule">What the ladder said.</param>
 /// <param name="MayAppeal">The one who asks may.</param>
 /// <param name="MayHear">The one who asks was not involved, and an appeal waits.</param>
-public sealed record ConductAnswer(
+public sealed record ConductResponse(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Name,
-    string? MachineId,
+    MachineId? MachineId,
     ConductMatter Matter,
     ConductStep Step,
     ConductStep ByRule,
     string WrittenBy,
     string? Text,
     Instant At,
-    AppealAnswer? Appeal,
+    AppealResponse? Appeal,
     bool MayAppeal,
     bool MayHear
 );
 
 /// <param name="Outcome">Null while it waits.</param>
-public sealed record AppealAnswer(string? Text, Instant At, string? HeardBy, LocalDate? HeardOn, string? Outcome, string? OutcomeText);
+public sealed record AppealResponse(string? Text, Instant At, string? HeardBy, LocalDate? HeardOn, string? Outcome, string? OutcomeText);
 
-public sealed record ConductList(IReadOnlyList<ConductAnswer> Items);
+public sealed record ConductList(IReadOnlyList<ConductResponse> Items);
 
 /// <param name="LeftRunning">Step that the ladder says for each matter now.</param>
 public sealed record ConductNext(ConductStep LeftRunning, ConductStep InterlockBypassed, ConductStep NeverStock, ConductStep Other);
@@ -106,9 +106,9 @@ public static class ConductEndpoints
     {
         var names = await PeopleNames.All(people, true, clock, cancel);
         var hears = await user.Is(Role.Steward, Role.Countersigner);
-        string Name(string id) => names.GetValueOrDefault(id, "somebody");
+        string Name(PersonId id) => names.GetValueOrDefault(id, "somebody");
         return new ConductList([
-            .. entries.Select(e => new ConductAnswer(
+            .. entries.Select(e => new ConductResponse(
                 e.Id,
                 e.PersonId,
                 Name(e.PersonId),
@@ -120,7 +120,7 @@ public static class ConductEndpoints
                 e.Text,
                 e.At,
                 e.Appeal is { } a
-                    ? new AppealAnswer(a.Text, a.At, a.HeardBy is { } h ? Name(h) : null, a.HeardOn, a.Outcome, a.OutcomeText)
+                    ? new AppealResponse(a.Text, a.At, a.HeardBy is { } h ? Name(h) : null, a.HeardOn, a.Outcome, a.OutcomeText)
                     : null,
                 e.PersonId == user.Id && e.Appeal is null,
                 hears && e.Appeal is { Outcome: null } && ConductLadder.MayHear(e.PersonId, e.WrittenBy, user.Id) is null
@@ -181,7 +181,7 @@ public static class ConductEndpoints
         var follows = step ?? await conduct.Next(id, matter, rules, now, cancel);
         var written = await conduct.Write(
             id,
-            Texts.Blank(request.MachineId),
+            Ids.From<MachineId>(Texts.Blank(request.MachineId)),
             matter,
             follows,
             request.Text!.Trim(),

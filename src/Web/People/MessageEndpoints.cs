@@ -6,9 +6,9 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.People;
 
 /// <param name="Link">Path inside the application.</param>
-public sealed record MessageAnswer(Guid Id, string Title, string Body, string Link, Instant At, bool Read);
+public sealed record MessageResponse(Guid Id, string Title, string Body, string Link, Instant At, bool Read);
 
-public sealed record MessageList(IReadOnlyList<MessageAnswer> Items);
+public sealed record MessageList(IReadOnlyList<MessageResponse> Items);
 
 /// <summary>What a person was told.</summary>
 public static class MessageEndpoints
@@ -25,7 +25,7 @@ public static class MessageEndpoints
     private static async Task<Ok<MessageList>> List(CurrentUser user, MessageStore messages, CancellationToken cancel) =>
         TypedResults.Ok(
             new MessageList([
-                .. (await messages.Of(user.Id, Most, cancel)).Select(m => new MessageAnswer(
+                .. (await messages.Of(user.Id, Most, cancel)).Select(m => new MessageResponse(
                     m.Id,
                     m.Title,
                     m.Body,

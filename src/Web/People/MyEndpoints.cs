@@ -12,7 +12,7 @@ namespace VelvetGate.Web.People;
 
 /// <param name="Agreement">The words of the house agreement as they hold now.</param>
 /// <param name="SignedSince">Null while it is not signed.</param>
-public sealed record MyAnswer(Account Account, string Agreement, Instant? SignedSince);
+public sealed record MyResponse(Account Account, string Agreement, Instant? SignedSince);
 
 /// <summary>One's own account: agreement, password, and everything the house holds about one.</summary>
 public static class MyEndpoints
@@ -26,7 +26,7 @@ public static class MyEndpoints
         mine.MapGet("/data", Data).WithName("MyData").Produces<object>(200, "application/json");
     }
 
-    private static async Task<Results<Ok<MyAnswer>, ProblemHttpResult>> Look(
+    private static async Task<Results<Ok<MyResponse>, ProblemHttpResult>> Look(
         CurrentUser user,
         AccountStore accounts,
         HouseStore house,
@@ -38,7 +38,7 @@ public static class MyEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         return await accounts.Find(user.Id, now, cancel) is { } account
-            ? TypedResults.Ok(new MyAnswer(account, rules.Agreement, account.AgreementSince))
+            ? TypedResults.Ok(new MyResponse(account, rules.Agreement, account.AgreementSince))
             : Problems.NotFound("account");
     }
 

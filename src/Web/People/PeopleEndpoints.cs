@@ -12,27 +12,27 @@ namespace VelvetGate.Web.People;
 /// <param name="Name">Whole for staff and for oneself; else a first name and initial.</param>
 /// <param name="Certificates">Staff and the person only: authorities held, with their last day.</param>
 /// <param name="Pause">Stewards and the person only.</param>
-public sealed record PersonAnswer(
-    string Id,
+public sealed record PersonResponse(
+    PersonId Id,
     string Name,
     bool Me,
     IReadOnlyList<HeldCertificate>? Certificates,
     IReadOnlyList<string>? Roles,
-    PauseAnswer? Pause
+    PauseResponse? Pause
 );
 
 public sealed record HeldCertificate(Guid Id, string Authority, Instant? Until);
 
-public sealed record PeopleList(IReadOnlyList<PersonAnswer> Items);
+public sealed record PeopleList(IReadOnlyList<PersonResponse> Items);
 
 public sealed record PauseRequest(string? Reason = null, string? Until = null);
 
 public sealed record PauseMade(Guid Id);
 
 /// <param name="Name">Whole for staff; else a first name and initial.</param>
-public sealed record TrainerAnswer(string Id, string Name);
+public sealed record TrainerResponse(PersonId Id, string Name);
 
-public sealed record TrainerList(IReadOnlyList<TrainerAnswer> Items);
+public sealed record TrainerList(IReadOnlyList<TrainerResponse> Items);
 
 public static class PeopleEndpoints
 {
@@ -69,7 +69,7 @@ public static class PeopleEndpoints
         var held = (await training.Held(now, null, cancel)).ToLookup(c => c.PersonId);
         return TypedResults.Ok(new PeopleList([.. (await people.All(now, cancel)).Select(p => Answer(p, p.Id == user.Id))]));
 
-        PersonAnswer Answer(PersonNow p, bool me) =>
+        PersonResponse Answer(PersonNow p, bool me) =>
             new(
                 p.Id,
                 PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || me),
@@ -84,7 +84,7 @@ public static class PeopleEndpoints
                             .Order(StringComparer.Ordinal),
                     ]
                     : null,
-                (steward || me) && p.Pause is { } pause ? new PauseAnswer(pause.Id, pause.Since, pause.Until, pause.Reason) : null
+                (steward || me) && p.Pause is { } pause ? new PauseResponse(pause.Id, pause.Since, pause.Until, pause.Reason) : null
             );
     }
 
@@ -103,7 +103,7 @@ public static class PeopleEndpoints
             new TrainerList([
                 .. (await people.All(now, cancel))
                     .Where(p => p.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == id))
-                    .Select(p => new TrainerAnswer(
+                    .Select(p => new TrainerResponse(
                         p.Id,
                         PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole || p.Id == user.Id)
                     )),
@@ -136,7 +136,7 @@ public static class PeopleEndpoints
         return TypedResults.Created($"/api/pauses/{answer.Value}", new PauseMade(answer.Value));
     }
 
-    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> Release(
+    private static async Task<Results<NoContent, Accepted<HoldResponse>, ProblemHttpResult>> Release(
         Guid id,
         ReasonRequest request,
         CurrentUser user,
@@ -150,6 +150,6 @@ public static class PeopleEndpoints
         var ending = await people.Release(id, user.Id, request.Reason!.Trim(), clock.GetCurrentInstant(), cancel);
         if (ending.Refusal is { } refusal)
             return Problems.Of(refusal);
-        return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
+        return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldResponse.Noted);
     }
 }

@@ -44,14 +44,14 @@ public sealed record LookRequest(string? Reason = null, bool Counts = false);
 /// <param name="Against">Codes of what stood against it; empty when the gate allowed it.</param>
 /// <param name="MayLook">True when the one who asks may do so.</param>
 /// <param name="MayConfirm">True when the one who asks is that second.</param>
-public sealed record RunAnswer(
+public sealed record RunResponse(
     Guid Id,
     int Number,
     Guid? BookingId,
     string Name,
     bool Mine,
-    string MachineId,
-    string MaterialId,
+    MachineId MachineId,
+    MaterialId MaterialId,
     string MaterialName,
     decimal ThicknessMm,
     IReadOnlyList<string> Operations,
@@ -67,7 +67,7 @@ public sealed record RunAnswer(
     bool MayLook
 );
 
-public sealed record RunList(IReadOnlyList<RunAnswer> Items);
+public sealed record RunList(IReadOnlyList<RunResponse> Items);
 
 /// <summary>Runs, logged by the person or the desk.</summary>
 public static class RunEndpoints
@@ -137,11 +137,11 @@ public static class RunEndpoints
     private static async Task<Ok<RunList>> List(bool? mine, CurrentUser user, RunStore runs, IClock clock, CancellationToken cancel)
     {
         var (staff, steward) = (await user.Is(Role.Steward, Role.Trainer), await user.Is(Role.Steward));
-        var found = await runs.Latest(staff && mine != true ? null : user.Id, Most, cancel);
+        var found = await runs.Latest(staff && mine != true ? (PersonId?)null : user.Id, Most, cancel);
         var now = clock.GetCurrentInstant();
         return TypedResults.Ok(
             new RunList([
-                .. found.Select(r => new RunAnswer(
+                .. found.Select(r => new RunResponse(
                     r.Id,
                     r.Number,
                     r.BookingId,
@@ -180,7 +180,7 @@ public static class RunEndpoints
         return answer.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
-    private static LoggedRun Read(RunRequest request, string asker, FieldErrors errors)
+    private static LoggedRun Read(RunRequest request, PersonId asker, FieldErrors errors)
     {
         if (string.IsNullOrWhiteSpace(request.MachineId))
             errors.Add("machineId", "Choose the machine.");

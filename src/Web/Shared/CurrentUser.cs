@@ -16,7 +16,7 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
     public bool FactorOwed { get; private set; }
 
     /// <exception cref="InvalidOperationException">Nobody is signed in: the endpoint lacks its policy.</exception>
-    public string Id =>
+    public PersonId Id =>
         http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");
 
     /// <summary>Takes up a session at the start of a request.</summary>

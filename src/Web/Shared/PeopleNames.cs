@@ -8,7 +8,7 @@ namespace VelvetGate.Web.Shared;
 internal static class PeopleNames
 {
     /// <param name="whole">Whole names, for staff; else a first name and initial.</param>
-    public static async Task<Dictionary<string, string>> All(PeopleStore people, bool whole, IClock clock, CancellationToken cancel)
+    public static async Task<Dictionary<PersonId, string>> All(PeopleStore people, bool whole, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         return (await people.All(now, cancel)).ToDictionary(
@@ -18,8 +18,8 @@ internal static class PeopleNames
     }
 
     /// <summary>Of these alone: for what is asked often.</summary>
-    public static async Task<Dictionary<string, string>> Of(
-        IEnumerable<string> ids,
+    public static async Task<Dictionary<PersonId, string>> Of(
+        IEnumerable<PersonId> ids,
         PeopleStore people,
         bool whole,
         IClock clock,

@@ -9,7 +9,7 @@ namespace VelvetGate.Web.Shared;
 /// <param name="StandingLag">Entries of the record that the re-deciding of standing bookings has not read yet.</param>
 /// <param name="Parked">Things that background work could not do.</param>
 /// <param name="DiskFreeMb">Free space where the server runs, in MB.</param>
-public sealed record ReadyAnswer(
+public sealed record ReadyResponse(
     string Status,
     string Schema,
     long StandingLag,
@@ -39,11 +39,11 @@ public static class Readiness
         var wrong = await Schema.Wrong(db, cancel);
         if (wrong is not null)
             return TypedResults.Json(
-                new ReadyAnswer(wrong, Schema.Newest, 0, 0, DiskFreeMb(), health.All),
+                new ReadyResponse(wrong, Schema.Newest, 0, 0, DiskFreeMb(), health.All),
                 statusCode: StatusCodes.Status503ServiceUnavailable
             );
         var stuck = health.Stuck;
-        var answer = new ReadyAnswer(
+        var answer = new ReadyResponse(
             stuck.Count == 0
                 ? "ready"
                 : $"Background work has failed for {WorkHealth.Patience.TotalMinutes:0} minutes: {string.Join(", ", stuck)}. Look "

@@ -5,9 +5,9 @@ namespace VelvetGate.Web.Shared;
 public sealed record ReasonRequest(string? Reason = null);
 
 /// <summary>A steward's word to end a hold was noted; it still holds.</summary>
-public sealed record HoldAnswer(string Text)
+public sealed record HoldResponse(string Text)
 {
-    public static readonly HoldAnswer Noted = new("Noted. A steward set this: it holds until they, or one more steward, say so too.");
+    public static readonly HoldResponse Noted = new("Noted. A steward set this: it holds until they, or one more steward, say so too.");
 }
 
 /// <summary>The written reason that every act on somebody needs.</summary>

@@ -8,7 +8,7 @@ namespace VelvetGate.Web.Shared;
 
 /// <param name="Since">Null while none is set up.</param>
 /// <param name="Spare">Spare codes left.</param>
-public sealed record SecondFactorAnswer(Instant? Since, int Spare);
+public sealed record SecondFactorResponse(Instant? Since, int Spare);
 
 /// <param name="Secret">To type into the phone where its camera cannot read.</param>
 /// <param name="Uri">For a phone's app, as the picture holds it.</param>
@@ -68,11 +68,11 @@ public static class SecondFactorEndpoints
 
     private static bool EndsWith(HttpRequest request, string end) => request.Path.Value?.EndsWith(end, StringComparison.Ordinal) == true;
 
-    private static async Task<Ok<SecondFactorAnswer>> Look(CurrentUser user, SecondFactors factors, CancellationToken cancel) =>
+    private static async Task<Ok<SecondFactorResponse>> Look(CurrentUser user, SecondFactors factors, CancellationToken cancel) =>
         TypedResults.Ok(
             await factors.Of(user.Id, cancel) is { Confirmed: { } since, Spare: var spare }
-                ? new SecondFactorAnswer(since, spare)
-                : new SecondFactorAnswer(null, 0)
+                ? new SecondFactorResponse(since, spare)
+                : new SecondFactorResponse(null, 0)
         );
 
     private static async Task<Results<Ok<SecondFactorBegun>, ProblemHttpResult>> Begin(

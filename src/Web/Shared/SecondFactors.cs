@@ -36,9 +36,9 @@ public sealed class SecondFactors(
 
     private static Instant Real => SystemClock.Instance.GetCurrentInstant();
 
-    public Task<KeptFactor?> Of(string personId, CancellationToken cancel) => store.Of(personId, cancel);
+    public Task<KeptFactor?> Of(PersonId personId, CancellationToken cancel) => store.Of(personId, cancel);
 
-    public async Task<FactorCheck> Check(string personId, string? code, CancellationToken cancel)
+    public async Task<FactorCheck> Check(PersonId personId, string? code, CancellationToken cancel)
     {
         if (await store.Of(personId, cancel) is not { Confirmed: not null } kept)
             return FactorCheck.None;
@@ -49,7 +49,7 @@ public sealed class SecondFactors(
         return await store.TakeSpare(personId, Invites.Hash(code), cancel) ? FactorCheck.Right : FactorCheck.Wrong;
     }
 
-    public async Task<bool> Owes(string personId, bool has, CancellationToken cancel)
+    public async Task<bool> Owes(PersonId personId, bool has, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         return await people.Find(personId, now, cancel) is { } person
@@ -57,14 +57,14 @@ public sealed class SecondFactors(
     }
 
     /// <returns>The new secret, as phones take it; null when one is set up already.</returns>
-    public async Task<string?> Begin(string personId, CancellationToken cancel)
+    public async Task<string?> Begin(PersonId personId, CancellationToken cancel)
     {
         var secret = KeyGeneration.GenerateRandomKey(SecretBytes);
         return await store.Begin(personId, _seal.Protect(secret), Real, cancel) ? Base32Encoding.ToString(secret) : null;
     }
 
     /// <returns>Spare codes to be written down; null when the code is not right, or nothing was begun within the hour.</returns>
-    public async Task<IReadOnlyList<string>?> Confirm(string personId, string code, Guid session, CancellationToken cancel)
+    public async Task<IReadOnlyList<string>?> Confirm(PersonId personId, string code, Guid session, CancellationToken cancel)
     {
         if (await store.Of(personId, cancel) is not { Confirmed: null } kept || Step(kept.Secret, code) is not { } step)
             return null;
@@ -74,7 +74,7 @@ public sealed class SecondFactors(
             : null;
     }
 
-    public async Task<bool> Remove(string personId, string by, CancellationToken cancel) =>
+    public async Task<bool> Remove(PersonId personId, PersonId by, CancellationToken cancel) =>
         await store.Remove(personId, by, await Owes(personId, has: false, cancel), clock.GetCurrentInstant(), cancel);
 
     private long? Step(byte[] secret, string code)

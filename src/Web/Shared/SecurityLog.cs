@@ -8,17 +8,17 @@ public sealed partial class SecurityLog(ILoggerFactory loggers)
 {
     private readonly ILogger _log = loggers.CreateLogger("VelvetGate.Security");
 
-    public void SignedIn(string person, HttpContext http) => SignedIn(_log, person, Address(http));
+    public void SignedIn(PersonId person, HttpContext http) => SignedIn(_log, person.Value, Address(http));
 
     public void SignInFailed(string name, HttpContext http) => SignInFailed(_log, Plain(name), Address(http));
 
     public void TooMany(string name, HttpContext http) => TooMany(_log, Plain(name), Address(http));
 
-    public void SessionsEnded(string person, int count) => SessionsEnded(_log, person, count);
+    public void SessionsEnded(PersonId person, int count) => SessionsEnded(_log, person.Value, count);
 
-    public void PasswordChanged(string person) => PasswordChanged(_log, person);
+    public void PasswordChanged(PersonId person) => PasswordChanged(_log, person.Value);
 
-    public void SecondFactor(string person, string what) => SecondFactor(_log, person, what);
+    public void SecondFactor(PersonId person, string what) => SecondFactor(_log, person.Value, what);
 
     public void Forbidden(string? person, HttpContext http) =>
         Forbidden(_log, person ?? "nobody signed in", http.Request.Method, Plain(http.Request.Path), Address(http));

@@ -7,9 +7,9 @@ using VelvetGate.Store.People;
 namespace VelvetGate.Web.Shared;
 
 /// <param name="Here">The one this request came with.</param>
-public sealed record SessionAnswer(Guid Id, Instant Began, Instant Seen, Instant Until, bool Shared, string Device, bool Here);
+public sealed record SessionResponse(Guid Id, Instant Began, Instant Seen, Instant Until, bool Shared, string Device, bool Here);
 
-public sealed record SessionList(IReadOnlyList<SessionAnswer> Items);
+public sealed record SessionList(IReadOnlyList<SessionResponse> Items);
 
 public sealed record PasswordAgain(string? Password = null);
 
@@ -30,7 +30,7 @@ public static class SessionEndpoints
     private static async Task<Ok<SessionList>> List(CurrentUser user, SessionStore sessions, CancellationToken cancel) =>
         TypedResults.Ok(
             new SessionList([
-                .. (await sessions.Of(user.Id, Real, cancel)).Select(s => new SessionAnswer(
+                .. (await sessions.Of(user.Id, Real, cancel)).Select(s => new SessionResponse(
                     s.Id,
                     s.Began,
                     s.Seen,

@@ -15,21 +15,21 @@ namespace VelvetGate.Web.Shared;
 public sealed record SignInRequest(string? Name = null, string? Password = null, bool? Shared = null, string? Code = null);
 
 /// <param name="AntiforgeryHeader">Header that every state-changing request carries, with the token.</param>
-public sealed record SignInAnswer(string AntiforgeryHeader, string AntiforgeryToken);
+public sealed record SignInResponse(string AntiforgeryHeader, string AntiforgeryToken);
 
 /// <param name="FactorOwed">The house asks a code from a phone of this person: nothing else is open until it is set up.</param>
 /// <param name="Roles">Such as <c>steward</c>, or <c>trainer:heron</c>.</param>
-public sealed record MeAnswer(
-    string MemberId,
+public sealed record MeResponse(
+    PersonId MemberId,
     string Name,
     IReadOnlyList<string> Roles,
-    PauseAnswer? Pause,
+    PauseResponse? Pause,
     string AntiforgeryHeader,
     string AntiforgeryToken,
     bool FactorOwed
 );
 
-public sealed record PauseAnswer(Guid Id, Instant Since, Instant? Until, string? Reason);
+public sealed record PauseResponse(Guid Id, Instant Since, Instant? Until, string? Reason);
 
 public static class SignInEndpoints
 {
@@ -50,7 +50,7 @@ public static class SignInEndpoints
         group.MapGet("/me", Me).WithName("Me").RequireAuthorization(Policy.SignedIn).ProducesProblem(401);
     }
 
-    private static async Task<Results<Ok<SignInAnswer>, ProblemHttpResult>> SignIn(
+    private static async Task<Results<Ok<SignInResponse>, ProblemHttpResult>> SignIn(
         SignInRequest request,
         HttpContext http,
         PeopleStore people,
@@ -117,7 +117,7 @@ public static class SignInEndpoints
         log.SignedIn(found.PersonId, http);
         var identity = new ClaimsIdentity(
             [
-                new Claim(ClaimTypes.NameIdentifier, found.PersonId),
+                new Claim(ClaimTypes.NameIdentifier, found.PersonId.Value),
                 new Claim(StampClaim, found.SecurityStamp),
                 new Claim(SessionClaim, session.ToString()),
             ],
@@ -128,7 +128,7 @@ public static class SignInEndpoints
         // The token is bound to the person: it has to be made for the one who signed in just now.
         http.User = principal;
         var tokens = antiforgery.GetAndStoreTokens(http);
-        return TypedResults.Ok(new SignInAnswer(tokens.HeaderName!, tokens.RequestToken!));
+        return TypedResults.Ok(new SignInResponse(tokens.HeaderName!, tokens.RequestToken!));
     }
 
     internal static ProblemHttpResult TooMany(HttpContext http, Instant until)
@@ -156,7 +156,7 @@ public static class SignInEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Results<Ok<MeAnswer>, ProblemHttpResult>> Me(CurrentUser user, HttpContext http, IAntiforgery antiforgery)
+    private static async Task<Results<Ok<MeResponse>, ProblemHttpResult>> Me(CurrentUser user, HttpContext http, IAntiforgery antiforgery)
     {
         if (await user.Person() is not { } person)
             return Problems.Of(RequestProblems.SignInGone.Refuse());
@@ -165,9 +165,9 @@ public static class SignInEndpoints
             .Roles.Select(r => r.Role.ToString().ToLowerInvariant() + (r.MachineId is { } m ? $":{m}" : ""))
             .Order(StringComparer.Ordinal)
             .ToList();
-        var pause = person.Pause is { } p ? new PauseAnswer(p.Id, p.Since, p.Until, p.Reason) : null;
+        var pause = person.Pause is { } p ? new PauseResponse(p.Id, p.Since, p.Until, p.Reason) : null;
         return TypedResults.Ok(
-            new MeAnswer(
+            new MeResponse(
                 person.Id,
                 $"{person.GivenName} {person.FamilyName}",
                 roles,

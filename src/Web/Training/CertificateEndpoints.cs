@@ -20,7 +20,7 @@ public enum CertificateState
 
 /// <summary>What a certificate opens and whether it counts. No name: the paper shows it, and the person shows themselves.</summary>
 /// <param name="LastDay">Last house day; null without end, or when it has ended.</param>
-public sealed record VerifyAnswer(string House, string Scope, CertificateState State, LocalDate? LastDay, Instant CheckedAt);
+public sealed record VerifyResponse(string House, string Scope, CertificateState State, LocalDate? LastDay, Instant CheckedAt);
 
 /// <summary>Certificates on paper, and the page behind their code.</summary>
 public static class CertificateEndpoints
@@ -55,7 +55,7 @@ public static class CertificateEndpoints
     /// <summary>What a paper is printed from.</summary>
     public sealed record Papers(MatrixStore Certificates, HouseStore House, CurrentUser User, IClock Clock);
 
-    private static async Task<Results<Ok<VerifyAnswer>, ProblemHttpResult>> Verify(
+    private static async Task<Results<Ok<VerifyResponse>, ProblemHttpResult>> Verify(
         Guid id,
         MatrixStore certificates,
         HouseStore house,
@@ -70,7 +70,7 @@ public static class CertificateEndpoints
             return Problems.NotFound("certificate");
         var state = StateOf(standing, now);
         return TypedResults.Ok(
-            new VerifyAnswer(
+            new VerifyResponse(
                 rules.HouseName,
                 standing.AuthorityName,
                 state,
@@ -80,7 +80,7 @@ public static class CertificateEndpoints
         );
     }
 
-    internal static CertificateState StateOf(CertificateStanding standing, Instant now) =>
+    internal static CertificateState StateOf(CertificateStatus standing, Instant now) =>
         standing.Now is not { } held ? CertificateState.Ended
         : standing.Paused || held.Hold == CertificateHoldKind.Suspended ? CertificateState.Suspended
         : held.Lapse is { Cause: LapseCause.Idle } lapse && lapse.At <= now ? CertificateState.Idle

@@ -34,14 +34,14 @@ public sealed record ReviewRequest(
     bool? DryRun = null
 );
 
-public sealed record ReviewedCertificate(string PersonId, string Name, string Authority, string AuthorityName);
+public sealed record ReviewedCertificate(PersonId PersonId, string Name, string Authority, string AuthorityName);
 
-public sealed record ReviewAnswer(bool Stored, IReadOnlyList<ReviewedCertificate> Items);
+public sealed record ReviewResponse(bool Stored, IReadOnlyList<ReviewedCertificate> Items);
 
 /// <param name="Unmet">Conditions that are open.</param>
-public sealed record CertificateHoldAnswer(
+public sealed record CertificateHoldResponse(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Name,
     string Authority,
     string AuthorityName,
@@ -53,7 +53,7 @@ public sealed record CertificateHoldAnswer(
     IReadOnlyList<string> Unmet
 );
 
-public sealed record CertificateHoldList(IReadOnlyList<CertificateHoldAnswer> Items);
+public sealed record CertificateHoldList(IReadOnlyList<CertificateHoldResponse> Items);
 
 /// <summary>Suspending, reviewing and reinstating certificates.</summary>
 public static class CertificateHoldEndpoints
@@ -85,7 +85,7 @@ public static class CertificateHoldEndpoints
         CancellationToken cancel
     )
     {
-        if (person != user.Id && !await user.SeesNames())
+        if (person != user.Id.Value && !await user.SeesNames())
             return Problems.Of(TrainingProblems.CertificateNotYours.Refuse());
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
@@ -94,7 +94,7 @@ public static class CertificateHoldEndpoints
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         return TypedResults.Ok(
             new CertificateHoldList([
-                .. (await holds.Now(Texts.Blank(person), now, cancel)).Select(h => new CertificateHoldAnswer(
+                .. (await holds.Now(Ids.From<PersonId>(Texts.Blank(person)), now, cancel)).Select(h => new CertificateHoldResponse(
                     h.Id,
                     h.PersonId,
                     names.GetValueOrDefault(h.PersonId, "somebody"),
@@ -149,7 +149,7 @@ public static class CertificateHoldEndpoints
             : TypedResults.Created($"/api/certificate-holds/{set.Value}", new PauseMade(set.Value));
     }
 
-    private static async Task<Results<Ok<ReviewAnswer>, ProblemHttpResult>> Review(
+    private static async Task<Results<Ok<ReviewResponse>, ProblemHttpResult>> Review(
         ReviewRequest request,
         CertificateHoldStore holds,
         PathStore paths,
@@ -192,7 +192,7 @@ public static class CertificateHoldEndpoints
         var names = await PeopleNames.All(people, true, clock, cancel);
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         return TypedResults.Ok(
-            new ReviewAnswer(
+            new ReviewResponse(
                 store,
                 [
                     .. hit.Select(h => new ReviewedCertificate(
@@ -206,7 +206,7 @@ public static class CertificateHoldEndpoints
         );
     }
 
-    private static async Task<Results<NoContent, Accepted<HoldAnswer>, ProblemHttpResult>> End(
+    private static async Task<Results<NoContent, Accepted<HoldResponse>, ProblemHttpResult>> End(
         Guid id,
         ReasonRequest request,
         CertificateHoldStore holds,
@@ -220,6 +220,6 @@ public static class CertificateHoldEndpoints
         var ended = await holds.End(id, request.Reason!.Trim(), user.Id, clock.GetCurrentInstant(), cancel);
         if (ended.Refusal is { } refusal)
             return Problems.Of(refusal);
-        return ended.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldAnswer.Noted);
+        return ended.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldResponse.Noted);
     }
 }

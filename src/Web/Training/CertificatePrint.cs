@@ -16,7 +16,7 @@ internal static class CertificatePrint
     private static readonly XBrush Ink = new XSolidBrush(XColor.FromArgb(0x24, 0x12, 0x1F));
     private static readonly XBrush Plum = new XSolidBrush(XColor.FromArgb(0x6B, 0x1F, 0x5E));
 
-    public static byte[] Pdf(CertificateStanding standing, HouseRules rules, string address, bool card, Instant now)
+    public static byte[] Pdf(CertificateStatus standing, HouseRules rules, string address, bool card, Instant now)
     {
         PdfFonts.Use();
         using var document = new PdfDocument();
@@ -38,7 +38,7 @@ internal static class CertificatePrint
         return stream.ToArray();
     }
 
-    private static void Sheet(XGraphics g, PdfPage page, CertificateStanding c, HouseRules rules, string address, Instant now)
+    private static void Sheet(XGraphics g, PdfPage page, CertificateStatus c, HouseRules rules, string address, Instant now)
     {
         var (left, width) = (28 * Mm, page.Width.Point - 56 * Mm);
         g.DrawRectangle(Plum, left, 26 * Mm, width, 1.2 * Mm);
@@ -66,7 +66,7 @@ internal static class CertificatePrint
         g.DrawString($"Printed {Day(now, rules)}", new XFont(PdfFonts.Text, 9), Ink, left, page.Height.Point - 20 * Mm);
     }
 
-    private static void Card(XGraphics g, CertificateStanding c, HouseRules rules, string address)
+    private static void Card(XGraphics g, CertificateStatus c, HouseRules rules, string address)
     {
         g.DrawRectangle(Plum, 0, 0, 85.6 * Mm, 2 * Mm);
         Fitted(g, rules.HouseName, PdfFonts.Text, 7, 4 * Mm, 7 * Mm, 77 * Mm);

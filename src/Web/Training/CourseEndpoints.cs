@@ -11,8 +11,8 @@ namespace VelvetGate.Web.Training;
 
 /// <param name="Paths">One ladder an authority; each begins where the safety steps end.</param>
 /// <param name="OpenAttempt">A quiz attempt that is not ended.</param>
-public sealed record LadderAnswer(
-    string PersonId,
+public sealed record LadderResponse(
+    PersonId PersonId,
     string Name,
     bool Mine,
     IReadOnlyList<LadderStep> Safety,
@@ -24,7 +24,7 @@ public sealed record LadderAnswer(
 /// <param name="Refresher">The certificate lapsed: these are the steps that renew it.</param>
 public sealed record PathLadder(
     string Authority,
-    string MachineId,
+    MachineId MachineId,
     string Name,
     IReadOnlyList<LadderStep> Steps,
     Instant? Soonest,
@@ -33,7 +33,7 @@ public sealed record PathLadder(
 
 /// <param name="Body">Markdown.</param>
 /// <param name="Options">Answers in an order of their own; which is right is not told.</param>
-public sealed record PageAnswer(
+public sealed record PageResponse(
     string Id,
     string Title,
     int Version,
@@ -64,7 +64,7 @@ public static class CourseEndpoints
     }
 
     /// <param name="person">Another person's ladder is for staff.</param>
-    private static async Task<Results<Ok<LadderAnswer>, ProblemHttpResult>> ShowLadder(
+    private static async Task<Results<Ok<LadderResponse>, ProblemHttpResult>> ShowLadder(
         string? person,
         PathStore paths,
         QuizStore quizzes,
@@ -105,7 +105,7 @@ public static class CourseEndpoints
             Ladder.IsRefresher(p.Path, progress, now)
         ));
         return TypedResults.Ok(
-            new LadderAnswer(
+            new LadderResponse(
                 id,
                 PersonName.For(who.GivenName, who.FamilyName, Ages.On(who.BirthDate, now), whole: true),
                 id == user.Id,
@@ -116,7 +116,7 @@ public static class CourseEndpoints
         );
     }
 
-    private static async Task<Results<Ok<PageAnswer>, ProblemHttpResult>> Page(
+    private static async Task<Results<Ok<PageResponse>, ProblemHttpResult>> Page(
         string id,
         CourseStore course,
         HouseStore house,
@@ -140,7 +140,7 @@ public static class CourseEndpoints
                 : (Instant?)null;
         var next = ModuleRules.Unread(modules, done, today).FirstOrDefault(m => m.Id != id)?.Id;
         return TypedResults.Ok(
-            new PageAnswer(
+            new PageResponse(
                 page.ModuleId,
                 page.Title,
                 page.Version,

@@ -12,11 +12,11 @@ public sealed record FoundingRequest(string? PersonId = null, string? MachineId 
 
 /// <param name="Evidence">Staff only.</param>
 /// <param name="MayConfirm">True when the one who asks may be the second pair of eyes.</param>
-public sealed record FoundingAnswer(
+public sealed record FoundingResponse(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Name,
-    string MachineId,
+    MachineId MachineId,
     Instant At,
     Instant Ends,
     bool Confirmed,
@@ -24,7 +24,7 @@ public sealed record FoundingAnswer(
     bool MayConfirm
 );
 
-public sealed record FoundingList(IReadOnlyList<FoundingAnswer> Items);
+public sealed record FoundingList(IReadOnlyList<FoundingResponse> Items);
 
 /// <summary>First authorities on machines that nobody trains on yet.</summary>
 public static class FoundingEndpoints
@@ -49,7 +49,7 @@ public static class FoundingEndpoints
         var answers = await user.Is(Role.Steward, Role.Countersigner);
         return TypedResults.Ok(
             new FoundingList([
-                .. (await founding.Standing(clock.GetCurrentInstant(), cancel)).Select(f => new FoundingAnswer(
+                .. (await founding.Standing(clock.GetCurrentInstant(), cancel)).Select(f => new FoundingResponse(
                     f.Id,
                     f.PersonId,
                     PersonName.For(f.GivenName, f.FamilyName, null, whole || f.PersonId == user.Id),

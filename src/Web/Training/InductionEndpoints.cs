@@ -24,19 +24,19 @@ public sealed record InductionRequest(
 public sealed record InductionMade(Guid Id);
 
 /// <summary>Who was there: by person, true or false.</summary>
-public sealed record RollRequest(IReadOnlyDictionary<string, bool>? There = null);
+public sealed record RollRequest(IReadOnlyDictionary<PersonId, bool>? There = null);
 
 /// <param name="Attended">Null before the roll call.</param>
-public sealed record InductionPlace(string PersonId, string Name, bool? Attended);
+public sealed record InductionPlace(PersonId PersonId, string Name, bool? Attended);
 
 /// <param name="Taken">Staff and those with a place see who comes; others see none.</param>
 /// <param name="Mine">The one who asks has a place.</param>
 /// <param name="MayCall">The one who asks is its trainer or a steward.</param>
-public sealed record InductionAnswer(
+public sealed record InductionResponse(
     Guid Id,
-    string MachineId,
+    MachineId MachineId,
     string Machine,
-    string TrainerId,
+    PersonId TrainerId,
     string Trainer,
     Instant Start,
     Instant End,
@@ -48,7 +48,7 @@ public sealed record InductionAnswer(
     IReadOnlyList<InductionPlace> Taken
 );
 
-public sealed record InductionList(IReadOnlyList<InductionAnswer> Items);
+public sealed record InductionList(IReadOnlyList<InductionResponse> Items);
 
 /// <summary>Induction sessions: planned by trainers and stewards, places taken by anybody, the roll called by whoever gave it.</summary>
 public static class InductionEndpoints
@@ -117,11 +117,11 @@ public static class InductionEndpoints
                     .Select(s =>
                     {
                         var mine = s.Taken.Any(t => t.PersonId == user.Id);
-                        string Name(string id) => names.GetValueOrDefault(id, "somebody");
-                        return new InductionAnswer(
+                        string Name(PersonId id) => names.GetValueOrDefault(id, "somebody");
+                        return new InductionResponse(
                             s.Id,
                             s.MachineId,
-                            machines.GetValueOrDefault(s.MachineId, s.MachineId),
+                            machines.GetValueOrDefault(s.MachineId, s.MachineId.Value),
                             s.TrainerId,
                             Name(s.TrainerId),
                             s.Start,

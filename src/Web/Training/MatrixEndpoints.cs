@@ -19,7 +19,7 @@ public sealed record MatrixColumn(string Authority, string Name);
 /// <param name="Idle">It lapses, or has lapsed, by idleness.</param>
 /// <param name="Over">It does not count any more: idle.</param>
 /// <param name="Soon">It lapses within the house's days.</param>
-public sealed record MatrixCellAnswer(
+public sealed record MatrixCellResponse(
     int A,
     LocalDate? Until,
     LocalDate? Lapses,
@@ -31,10 +31,10 @@ public sealed record MatrixCellAnswer(
 );
 
 /// <param name="Cells">Only what is held.</param>
-public sealed record MatrixRowAnswer(string Id, string Name, bool Paused, IReadOnlyList<MatrixCellAnswer> Cells);
+public sealed record MatrixRowResponse(PersonId Id, string Name, bool Paused, IReadOnlyList<MatrixCellResponse> Cells);
 
 /// <param name="All">How many people there are without a filter.</param>
-public sealed record MatrixAnswer(IReadOnlyList<MatrixColumn> Columns, IReadOnlyList<MatrixRowAnswer> Rows, int All);
+public sealed record MatrixResponse(IReadOnlyList<MatrixColumn> Columns, IReadOnlyList<MatrixRowResponse> Rows, int All);
 
 /// <summary>Who can do what: person by authority, with what lapses ahead.</summary>
 public static class MatrixEndpoints
@@ -59,7 +59,7 @@ public static class MatrixEndpoints
     /// <param name="find">Part of a name.</param>
     /// <param name="authority">Only this column counts for the filter.</param>
     /// <param name="show">all, holds, none (holds nothing), soon (lapses soon), over (idle), held (under review or suspended).</param>
-    private static async Task<Results<Ok<MatrixAnswer>, ProblemHttpResult>> Show(
+    private static async Task<Results<Ok<MatrixResponse>, ProblemHttpResult>> Show(
         string? find,
         string? authority,
         string? show,
@@ -98,7 +98,7 @@ public static class MatrixEndpoints
             r.Cells.Select(c =>
                 new[]
                 {
-                    r.Id,
+                    r.Id.Value,
                     r.Name,
                     answer.Columns[c.A].Authority,
                     answer.Columns[c.A].Name,
@@ -123,7 +123,7 @@ public static class MatrixEndpoints
         static string Day(LocalDate? day) => day?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture) ?? "";
     }
 
-    private static async Task<(MatrixAnswer? Answer, ProblemHttpResult? Problem)> Read(
+    private static async Task<(MatrixResponse? Answer, ProblemHttpResult? Problem)> Read(
         string? find,
         string? authority,
         string? show,
@@ -155,12 +155,12 @@ public static class MatrixEndpoints
             .Where(r => letters.Length == 0 || PlainLetters.Of(r.Name).Contains(letters, StringComparison.Ordinal))
             .Where(Wanted)
             .ToList();
-        return (new MatrixAnswer(columns, rows, people.Count), null);
+        return (new MatrixResponse(columns, rows, people.Count), null);
 
         // Thousands of certificates end on few days.
         LocalDate LastDay(Instant end) => days.TryGetValue(end, out var day) ? day : days[end] = rules.Clock.DateOf(end - Duration.Epsilon);
 
-        MatrixRowAnswer Row(MatrixRow r) =>
+        MatrixRowResponse Row(MatrixRow r) =>
             new(
                 r.PersonId,
                 PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true),
@@ -168,7 +168,7 @@ public static class MatrixEndpoints
                 [
                     .. r
                         .Cells.Where(c => index.ContainsKey(c.Authority))
-                        .Select(c => new MatrixCellAnswer(
+                        .Select(c => new MatrixCellResponse(
                             index[c.Authority],
                             c.Until is { } u ? LastDay(u) : null,
                             c.Lapse is { } l ? LastDay(l.At) : null,
@@ -182,7 +182,7 @@ public static class MatrixEndpoints
                 ]
             );
 
-        bool Wanted(MatrixRowAnswer r)
+        bool Wanted(MatrixRowResponse r)
         {
             var cells = string.IsNullOrWhiteSpace(authority) ? r.Cells : [.. r.Cells.Where(c => c.A == index[authority])];
             return wanted switch

@@ -42,7 +42,7 @@ public sealed record PracticalSheetRequest(
 public sealed record RenewRequest(int? Version = null, string? RepeatBy = null, string? Reason = null, bool? DryRun = null);
 
 /// <param name="Again">Who does it again.</param>
-public sealed record RenewAnswer(string Id, bool Stored, IReadOnlyList<string> Again);
+public sealed record RenewResponse(string Id, bool Stored, IReadOnlyList<string> Again);
 
 /// <param name="QuizVersion">What asking for the quiz anew is written against.</param>
 public sealed record PracticalSheets(IReadOnlyList<PracticalSheet> Items, int QuizVersion);
@@ -150,7 +150,7 @@ public static class MendingEndpoints
             )
         );
 
-    private static async Task<Results<Ok<RenewAnswer>, ProblemHttpResult>> Publish(
+    private static async Task<Results<Ok<RenewResponse>, ProblemHttpResult>> Publish(
         PracticalSheetRequest request,
         PracticalSheetStore sheets,
         HouseStore house,
@@ -188,10 +188,10 @@ public static class MendingEndpoints
         );
         if (made.Refusal is { } refusal)
             return Problems.Of(refusal);
-        return TypedResults.Ok(new RenewAnswer(made.Value.Id, store, await Names(made.Value.Again, people, clock, cancel)));
+        return TypedResults.Ok(new RenewResponse(made.Value.Id, store, await Names(made.Value.Again, people, clock, cancel)));
     }
 
-    private static async Task<Results<Ok<RenewAnswer>, ProblemHttpResult>> Renew(
+    private static async Task<Results<Ok<RenewResponse>, ProblemHttpResult>> Renew(
         string id,
         RenewRequest request,
         CourseStore course,
@@ -226,11 +226,11 @@ public static class MendingEndpoints
         );
         return made.Refusal is { } refusal
             ? Problems.Of(refusal)
-            : TypedResults.Ok(new RenewAnswer(id, store, await Names(made.Value, people, clock, cancel)));
+            : TypedResults.Ok(new RenewResponse(id, store, await Names(made.Value, people, clock, cancel)));
     }
 
     private static async Task<IReadOnlyList<string>> Names(
-        IReadOnlyList<string> ids,
+        IReadOnlyList<PersonId> ids,
         PeopleStore people,
         IClock clock,
         CancellationToken cancel

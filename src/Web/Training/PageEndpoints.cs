@@ -36,7 +36,7 @@ public sealed record NewPageRequest(
 public sealed record NewPageMade(string Id);
 
 /// <param name="Again">Who has to read it again.</param>
-public sealed record PublishAnswer(int Version, bool Published, IReadOnlyList<string> Again);
+public sealed record PublishResponse(int Version, bool Published, IReadOnlyList<string> Again);
 
 /// <summary>Changing a page of the course: looked at before it is published.</summary>
 public static class PageEndpoints
@@ -124,7 +124,7 @@ public static class PageEndpoints
     private static PageChange Written(string? body, string? check, IReadOnlyList<string>? options, LocalDate? repeatBy) =>
         new(body?.Trim() ?? "", check?.Trim() ?? "", [.. (options ?? []).OfType<string>().Select(o => o.Trim())], repeatBy);
 
-    private static async Task<Results<Ok<PublishAnswer>, ProblemHttpResult>> Publish(
+    private static async Task<Results<Ok<PublishResponse>, ProblemHttpResult>> Publish(
         string id,
         PublishRequest request,
         bool store,
@@ -161,7 +161,7 @@ public static class PageEndpoints
             return Problems.Of(refusal);
         var names = await PeopleNames.All(people, true, clock, cancel);
         return TypedResults.Ok(
-            new PublishAnswer(
+            new PublishResponse(
                 store ? version + 1 : version,
                 store,
                 [.. published.Value.Select(p => names.GetValueOrDefault(p, "somebody")).Order(StringComparer.Ordinal)]

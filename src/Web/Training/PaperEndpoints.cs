@@ -21,9 +21,9 @@ public sealed record OutsideRequest(
     string? Evidence = null
 );
 
-public sealed record OutsideAnswer(Guid Id, string Title, string Issuer, Instant Since, Instant? Until, string? Evidence);
+public sealed record OutsideResponse(Guid Id, string Title, string Issuer, Instant Since, Instant? Until, string? Evidence);
 
-public sealed record OutsideList(IReadOnlyList<OutsideAnswer> Items);
+public sealed record OutsideList(IReadOnlyList<OutsideResponse> Items);
 
 /// <summary>Papers: sign-offs of before this house kept its records here, and certificates of others.</summary>
 public static class PaperEndpoints
@@ -49,7 +49,7 @@ public static class PaperEndpoints
             .ProducesProblem(404);
     }
 
-    private static async Task<Results<Created<SignOffAnswer>, ProblemHttpResult>> Enter(
+    private static async Task<Results<Created<SignOffResponse>, ProblemHttpResult>> Enter(
         PaperRequest request,
         TrainingStore training,
         HouseStore house,
@@ -82,7 +82,7 @@ public static class PaperEndpoints
         if (entered.Refusal is { } refusal)
             return Problems.Of(refusal);
         var c = entered.Value;
-        return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until, []));
+        return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffResponse(c.Id, c.PersonId, c.Authority, c.Since, c.Until, []));
     }
 
     private static async Task<Results<Ok<OutsideList>, ProblemHttpResult>> List(
@@ -95,7 +95,14 @@ public static class PaperEndpoints
             ? Problems.Of(TrainingProblems.OutsideNotYours.Refuse())
             : TypedResults.Ok(
                 new OutsideList([
-                    .. (await outside.Of(id, cancel)).Select(o => new OutsideAnswer(o.Id, o.Title, o.Issuer, o.Since, o.Until, o.Evidence)),
+                    .. (await outside.Of(id, cancel)).Select(o => new OutsideResponse(
+                        o.Id,
+                        o.Title,
+                        o.Issuer,
+                        o.Since,
+                        o.Until,
+                        o.Evidence
+                    )),
                 ])
             );
 

@@ -11,17 +11,17 @@ namespace VelvetGate.Web.Training;
 
 /// <param name="Title">What the step is called.</param>
 /// <param name="Count">Supervised runs; 0 takes the house rule.</param>
-public sealed record PathStepAnswer(ModuleKind Kind, string Id, int Count, string Title);
+public sealed record PathStepResponse(ModuleKind Kind, string Id, int Count, string Title);
 
 /// <param name="Since">From when the house's own path holds; null for the starting one.</param>
 /// <param name="Version">What a change is written against.</param>
 /// <param name="Coming">When another one begins that is planned already.</param>
-public sealed record PathAnswer(
+public sealed record PathResponse(
     string Authority,
     string Name,
     string AddOn,
-    IReadOnlyList<PathStepAnswer> Steps,
-    IReadOnlyList<PathStepAnswer> Refresher,
+    IReadOnlyList<PathStepResponse> Steps,
+    IReadOnlyList<PathStepResponse> Refresher,
     AddOnNeed? Need,
     Instant? Since,
     long Version,
@@ -33,7 +33,7 @@ public sealed record StepChoice(ModuleKind Kind, string Id, string Title);
 
 /// <param name="Choices">Steps that a path may have here, beside outside certificates.</param>
 /// <param name="AddOns">Add-ons to start from that the house does not have yet.</param>
-public sealed record PathList(IReadOnlyList<PathAnswer> Items, IReadOnlyList<StepChoice> Choices, IReadOnlyList<PathAnswer> AddOns);
+public sealed record PathList(IReadOnlyList<PathResponse> Items, IReadOnlyList<StepChoice> Choices, IReadOnlyList<PathResponse> AddOns);
 
 public sealed record StepRequest(string? Kind = null, string? Id = null, int? Count = null);
 
@@ -128,7 +128,7 @@ public static class PathEndpoints
                     : $"{n} supervised runs",
                 _ => s.Id.Length == 0 ? "Sign-off by a note" : sheets.FirstOrDefault(p => p.Id == s.Id)?.Title ?? s.Id,
             };
-        PathStepAnswer Step(PathStep s) => new(s.Kind, s.Id, s.Count, Title(s));
+        PathStepResponse Step(PathStep s) => new(s.Kind, s.Id, s.Count, Title(s));
         List<StepChoice> choices =
         [
             .. modules.Select(m => new StepChoice(m.Kind, m.Id, m.Title)),
@@ -138,7 +138,7 @@ public static class PathEndpoints
             .. sheets.Select(s => new StepChoice(ModuleKind.SignOff, s.Id, s.Title)),
             new(ModuleKind.SignOff, "", "Sign-off by a note"),
         ];
-        PathAnswer Answer(PathNow p) =>
+        PathResponse Answer(PathNow p) =>
             new(
                 p.Path.Authority,
                 names.GetValueOrDefault(p.Path.Authority, p.Path.Name),
@@ -252,7 +252,7 @@ public static class PathEndpoints
             else
                 thicker = read.Value;
         }
-        List<string> ids = [.. (request.MaterialIds ?? []).OfType<string>().Distinct()];
+        List<MaterialId> ids = [.. (request.MaterialIds ?? []).OfType<string>().Distinct().Select(MaterialId.From)];
         var need = new AddOnNeed(Texts.Blank(request.Fixture), thicker, ids.Count > 0 ? ids : null, request.ForSigning ?? false);
         return need == new AddOnNeed() ? null : need;
     }

@@ -23,20 +23,20 @@ public sealed record MarksRequest(IReadOnlyList<MarkRequest>? Marks = null);
 /// <param name="Marks">How many marks were on the sheet that one agrees to.</param>
 public sealed record AgreeRequest(int? Marks = null);
 
-public sealed record MarkAnswer(Guid Id, string StepId, StepMark Mark, string? Note, Instant At, string By);
+public sealed record MarkResponse(Guid Id, string StepId, StepMark Mark, string? Note, Instant At, string By);
 
 /// <param name="Verdict">What the rule says to the marks so far.</param>
 /// <param name="MayMark">The one who asks is a trainer of the machine, and not the person watched.</param>
-public sealed record PracticalAnswer(
+public sealed record PracticalResponse(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string Person,
     string Authority,
     string AuthorityName,
-    string TrainerId,
+    PersonId TrainerId,
     string Trainer,
     PracticalSheet Sheet,
-    IReadOnlyList<MarkAnswer> Marks,
+    IReadOnlyList<MarkResponse> Marks,
     PracticalVerdict Verdict,
     Instant Started,
     Instant? TrainerAgreedAt,
@@ -172,7 +172,7 @@ public static class PracticalEndpoints
         );
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Show(
+    private static async Task<Results<Ok<PracticalResponse>, ProblemHttpResult>> Show(
         Guid id,
         Answering answering,
         PracticalStore practicals,
@@ -202,7 +202,7 @@ public static class PracticalEndpoints
         return TypedResults.File(PracticalPrint.Pdf(answer, rules), "application/pdf", "practical.pdf");
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Mark(
+    private static async Task<Results<Ok<PracticalResponse>, ProblemHttpResult>> Mark(
         Guid id,
         MarksRequest request,
         Answering answering,
@@ -240,7 +240,7 @@ public static class PracticalEndpoints
         return await Answer(await practicals.Mark(id, marks, user.Id, now, cancel), answering, cancel);
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Agree(
+    private static async Task<Results<Ok<PracticalResponse>, ProblemHttpResult>> Agree(
         Guid id,
         AgreeRequest request,
         Answering answering,
@@ -257,7 +257,7 @@ public static class PracticalEndpoints
         return await Answer(await practicals.Agree(id, request.Marks ?? -1, user.Id, rules, now, cancel), answering, cancel);
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Drop(
+    private static async Task<Results<Ok<PracticalResponse>, ProblemHttpResult>> Drop(
         Guid id,
         ReasonRequest request,
         Answering answering,
@@ -276,7 +276,7 @@ public static class PracticalEndpoints
         );
     }
 
-    private static async Task<Results<Ok<PracticalAnswer>, ProblemHttpResult>> Answer(
+    private static async Task<Results<Ok<PracticalResponse>, ProblemHttpResult>> Answer(
         Result<Observation> made,
         Answering answering,
         CancellationToken cancel
@@ -293,7 +293,7 @@ public static class PracticalEndpoints
     public sealed class Answering(PathStore paths, HouseStore house, PeopleStore people, CurrentUser user, IClock clock)
     {
         /// <returns>Null when it is not theirs to see.</returns>
-        public async Task<PracticalAnswer?> Answer(Observation seen, CancellationToken cancel)
+        public async Task<PracticalResponse?> Answer(Observation seen, CancellationToken cancel)
         {
             var staff = await user.Is(Role.Steward, Role.Trainer);
             if (user.Id != seen.PersonId && !staff)
@@ -310,8 +310,8 @@ public static class PracticalEndpoints
             );
             var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
             var trains = (await user.Person())!.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == SignOffs.MachineOf(seen.Authority));
-            string Name(string id) => names.GetValueOrDefault(id, "somebody");
-            return new PracticalAnswer(
+            string Name(PersonId id) => names.GetValueOrDefault(id, "somebody");
+            return new PracticalResponse(
                 seen.Id,
                 seen.PersonId,
                 Name(seen.PersonId),
@@ -320,7 +320,7 @@ public static class PracticalEndpoints
                 seen.TrainerId,
                 Name(seen.TrainerId),
                 seen.Sheet,
-                [.. seen.Marks.Select(m => new MarkAnswer(m.Id, m.StepId, m.Mark, m.Note, m.At, Name(m.By)))],
+                [.. seen.Marks.Select(m => new MarkResponse(m.Id, m.StepId, m.Mark, m.Note, m.At, Name(m.By)))],
                 Practicals.Judge(seen.Sheet, seen.Marks, rules),
                 seen.Started,
                 seen.TrainerAgreedAt,

@@ -15,7 +15,7 @@ internal static class PracticalPrint
     private static readonly XBrush Ink = XBrushes.Black;
     private static readonly double[] Columns = [318, 376, 424, 466];
 
-    public static byte[] Pdf(PracticalAnswer sheet, HouseRules rules)
+    public static byte[] Pdf(PracticalResponse sheet, HouseRules rules)
     {
         PdfFonts.Use();
         using var document = new PdfDocument();

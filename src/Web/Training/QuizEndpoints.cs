@@ -29,7 +29,7 @@ public sealed record QuizQuestion(
 
 /// <param name="ClosesAt">An attempt that nobody ends is closed then.</param>
 /// <param name="NextTry">After a fail: from when it may be tried again.</param>
-public sealed record AttemptAnswer(
+public sealed record AttemptResponse(
     Guid Id,
     string Title,
     Instant Started,
@@ -44,7 +44,7 @@ public sealed record AttemptAnswer(
 public sealed record AttemptBegun(Guid Id);
 
 /// <param name="Answer">Places in the options as shown; empty takes it back.</param>
-public sealed record QuestionAnswer(IReadOnlyList<int>? Answer = null);
+public sealed record QuizAnswer(IReadOnlyList<int>? Answer = null);
 
 /// <param name="Options">In the order of the bank; the first <paramref name="RightOptions"/> are right, or all in this order.</param>
 public sealed record ItemAnswered(
@@ -115,7 +115,7 @@ public static class QuizEndpoints
     }
 
     /// <summary>The person's own attempt; staff may look at one that has ended.</summary>
-    private static async Task<Results<Ok<AttemptAnswer>, ProblemHttpResult>> Show(
+    private static async Task<Results<Ok<AttemptResponse>, ProblemHttpResult>> Show(
         Guid id,
         QuizStore quizzes,
         CourseStore course,
@@ -140,7 +140,7 @@ public static class QuizEndpoints
     private static async Task<Results<NoContent, ProblemHttpResult>> Answer(
         Guid id,
         string question,
-        QuestionAnswer request,
+        QuizAnswer request,
         QuizStore quizzes,
         CurrentUser user,
         IClock clock,
@@ -151,7 +151,7 @@ public static class QuizEndpoints
         return kept.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
-    private static async Task<Results<Ok<AttemptAnswer>, ProblemHttpResult>> End(
+    private static async Task<Results<Ok<AttemptResponse>, ProblemHttpResult>> End(
         Guid id,
         QuizStore quizzes,
         CourseStore course,
@@ -225,11 +225,11 @@ public static class QuizEndpoints
         return new ItemAnswer(right, others == 0 ? 0 : (double)(attempt.Mark!.Right - (right ? 1 : 0)) / others, given);
     }
 
-    private static async Task<AttemptAnswer> Shown(Attempt attempt, CourseStore course, HouseRules rules, CancellationToken cancel)
+    private static async Task<AttemptResponse> Shown(Attempt attempt, CourseStore course, HouseRules rules, CancellationToken cancel)
     {
         var title = (await course.Modules(cancel)).First(m => m.Id == attempt.ModuleId).Title;
         var ended = attempt.Ended is not null;
-        return new AttemptAnswer(
+        return new AttemptResponse(
             attempt.Id,
             title,
             attempt.Started,

@@ -10,7 +10,14 @@ namespace VelvetGate.Web.Training;
 public sealed record SignOffRequest(string? MemberId = null, string? Authority = null, string? Note = null);
 
 /// <param name="Open">Steps of the path that were left open.</param>
-public sealed record SignOffAnswer(Guid Id, string MemberId, string Authority, Instant Since, Instant? Until, IReadOnlyList<string> Open);
+public sealed record SignOffResponse(
+    Guid Id,
+    PersonId MemberId,
+    string Authority,
+    Instant Since,
+    Instant? Until,
+    IReadOnlyList<string> Open
+);
 
 public static class TrainingEndpoints
 {
@@ -23,7 +30,7 @@ public static class TrainingEndpoints
             .ProducesProblem(403)
             .ProducesProblem(404);
 
-    private static async Task<Results<Created<SignOffAnswer>, ProblemHttpResult>> SignOff(
+    private static async Task<Results<Created<SignOffResponse>, ProblemHttpResult>> SignOff(
         SignOffRequest request,
         CurrentUser user,
         TrainingStore training,
@@ -48,6 +55,9 @@ public static class TrainingEndpoints
             return Problems.Of(refusal);
         }
         var (c, open) = signed.Value;
-        return TypedResults.Created($"/api/certificates/{c.Id}", new SignOffAnswer(c.Id, c.PersonId, c.Authority, c.Since, c.Until, open));
+        return TypedResults.Created(
+            $"/api/certificates/{c.Id}",
+            new SignOffResponse(c.Id, c.PersonId, c.Authority, c.Since, c.Until, open)
+        );
     }
 }

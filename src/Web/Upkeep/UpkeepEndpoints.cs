@@ -7,9 +7,9 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Upkeep;
 
-public sealed record UpkeepAnswer(string Id, string MachineId, string Name, Instant OverdueFrom, bool Overdue);
+public sealed record UpkeepResponse(string Id, MachineId MachineId, string Name, Instant OverdueFrom, bool Overdue);
 
-public sealed record UpkeepList(IReadOnlyList<UpkeepAnswer> Items);
+public sealed record UpkeepList(IReadOnlyList<UpkeepResponse> Items);
 
 /// <param name="Reason">What was done and found.</param>
 /// <param name="NextDay">The last day before it is overdue again, such as 2027-01-15; left out, a month from today.</param>
@@ -35,9 +35,9 @@ public static class UpkeepEndpoints
         return TypedResults.Ok(new UpkeepList([.. (await upkeep.All(now, cancel)).Select(t => Answer(t, now))]));
     }
 
-    private static UpkeepAnswer Answer(UpkeepTask t, Instant now) => new(t.Id, t.MachineId, t.Name, t.OverdueFrom, t.OverdueFrom <= now);
+    private static UpkeepResponse Answer(UpkeepTask t, Instant now) => new(t.Id, t.MachineId, t.Name, t.OverdueFrom, t.OverdueFrom <= now);
 
-    private static async Task<Results<Ok<UpkeepAnswer>, ProblemHttpResult>> Done(
+    private static async Task<Results<Ok<UpkeepResponse>, ProblemHttpResult>> Done(
         string id,
         UpkeepDoneRequest request,
         CurrentUser user,

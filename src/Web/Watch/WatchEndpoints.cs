@@ -21,20 +21,20 @@ namespace VelvetGate.Web.Watch;
 
 /// <param name="Hours">Whole hours of the axis, opening to closing.</param>
 /// <param name="Needs">Stewards and trainers see all; others their own.</param>
-public sealed record WatchAnswer(
+public sealed record WatchResponse(
     Instant Now,
     string Date,
     string Label,
     Instant? Opens,
     Instant? Closes,
-    IReadOnlyList<SlotAnswer> Hours,
+    IReadOnlyList<SlotResponse> Hours,
     string? OnDuty,
     Instant? OnDutyUntil,
     IReadOnlyList<WatchMachine> Machines,
     IReadOnlyList<Need> Needs
 );
 
-public sealed record WatchMachine(MachineAnswer Machine, IReadOnlyList<BookingAnswer> Bookings);
+public sealed record WatchMachine(MachineResponse Machine, IReadOnlyList<BookingResponse> Bookings);
 
 public static class WatchEndpoints
 {
@@ -52,7 +52,7 @@ public static class WatchEndpoints
     private static async Task<Results<NoContent, ProblemHttpResult>> Looked(string subject, ParkedWork parked, CancellationToken cancel) =>
         await parked.Done(subject, cancel) ? TypedResults.NoContent() : Problems.NotFound("thing that is to be looked at");
 
-    private static async Task<Results<Ok<WatchAnswer>, ProblemHttpResult>> Watch(
+    private static async Task<Results<Ok<WatchResponse>, ProblemHttpResult>> Watch(
         string? unit,
         CurrentUser user,
         HouseStore house,
@@ -76,7 +76,7 @@ public static class WatchEndpoints
         var booked = (await bookings.Between(day.Start, day.End, null, cancel)).ToLookup(b => b.MachineId);
         var duty = await house.OnDuty(now, cancel);
         return TypedResults.Ok(
-            new WatchAnswer(
+            new WatchResponse(
                 now,
                 date.ToString("uuuu-MM-dd", null),
                 date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
@@ -88,25 +88,25 @@ public static class WatchEndpoints
                 [
                     .. machines.Select(m => new WatchMachine(
                         HouseEndpoints.Answer(m, rules, whole, now),
-                        [.. booked[m.Spec.Id].Select(b => BookingAnswers.Of(b, user.Id, whole))]
+                        [.. booked[m.Spec.Id].Select(b => BookingResponses.Of(b, user.Id, whole))]
                     )),
                 ],
-                await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? null : user.Id, rules, shown.Value, now, cancel)
+                await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? (PersonId?)null : user.Id, rules, shown.Value, now, cancel)
             )
         );
     }
 
-    private static IEnumerable<SlotAnswer> Hours(HouseRules rules, Interval hours)
+    private static IEnumerable<SlotResponse> Hours(HouseRules rules, Interval hours)
     {
         for (var at = hours.Start; at <= hours.End; at += Duration.FromHours(1))
-            yield return new SlotAnswer(at, rules.Clock.At(at).ToString("%H", System.Globalization.CultureInfo.InvariantCulture));
+            yield return new SlotResponse(at, rules.Clock.At(at).ToString("%H", System.Globalization.CultureInfo.InvariantCulture));
     }
 }
 
 /// <summary>Gathers what waits for a steward; Core says how urgent each thing is.</summary>
 public sealed class Needs(
     HouseStore house,
-    AskStore asks,
+    StewardRequestStore asks,
     BookingStore bookings,
     TrainingStore training,
     PeopleStore people,
@@ -125,7 +125,7 @@ public sealed class Needs(
 )
 {
     /// <param name="onlyFor">Null gathers everything; else only what concerns this person.</param>
-    public async Task<IReadOnlyList<Need>> Of(string? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
+    public async Task<IReadOnlyList<Need>> Of(PersonId? onlyFor, HouseRules rules, LengthUnit unit, Instant now, CancellationToken cancel)
     {
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id);
         var found = new List<Need>();
@@ -183,7 +183,12 @@ public sealed class Needs(
         return NeedsAHand.Order(found);
     }
 
-    private async Task<List<Need>> OfHouse(Dictionary<string, MachineNow> machines, HouseRules rules, Instant now, CancellationToken cancel)
+    private async Task<List<Need>> OfHouse(
+        Dictionary<MachineId, MachineNow> machines,
+        HouseRules rules,
+        Instant now,
+        CancellationToken cancel
+    )
     {
         var found = new List<Need>();
         foreach (var booking in await bookings.NoShows(rules.NoShowGraceMinutes, now, cancel))
@@ -235,7 +240,7 @@ public sealed class Needs(
         return found;
     }
 
-    private async Task<List<Need>> OfShelf(Dictionary<string, string> stuff, HouseRules rules, Instant now, CancellationToken cancel)
+    private async Task<List<Need>> OfShelf(Dictionary<MaterialId, string> stuff, HouseRules rules, Instant now, CancellationToken cancel)
     {
         var found = new List<Need>();
         var waiting = await rulings.Waiting(cancel);
@@ -248,7 +253,7 @@ public sealed class Needs(
             found.Add(
                 NeedsAHand.Proposed(
                     names.GetValueOrDefault(proposal.ProposedBy, "somebody"),
-                    stuff.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId),
+                    stuff.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId.Value),
                     Instant.Max(proposal.HoldsFrom, now),
                     proposal.MaterialId
                 )
@@ -264,14 +269,15 @@ public sealed class Needs(
         return found;
     }
 
-    private static string What(WaitingAsk ask, Dictionary<string, string> materials, LengthUnit unit)
+    private static string What(StewardRequest ask, Dictionary<MaterialId, string> materials, LengthUnit unit)
     {
-        var asked = GateJson.Read<Ask>(ask.Ask).Items[0];
+        var asked = GateJson.Read<GateQuestion>(ask.Ask).Items[0];
         var operations = string.Join(" and ", asked.Operations.Select(o => o.ToString().ToLowerInvariant()));
-        return $"{operations} {Length.Show(asked.ThicknessMm, unit)} {materials.GetValueOrDefault(asked.MaterialId, asked.MaterialId)}";
+        var material = materials.GetValueOrDefault(asked.MaterialId, asked.MaterialId.Value);
+        return $"{operations} {Length.Show(asked.ThicknessMm, unit)} {material}";
     }
 
-    private static string Authority(string authority, Dictionary<string, MachineNow> machines)
+    private static string Authority(string authority, Dictionary<MachineId, MachineNow> machines)
     {
         var parts = authority.Split('/', 2);
         var name = machines.TryGetValue(parts[0], out var machine) ? machine.Spec.Name : parts[0];

@@ -95,7 +95,7 @@ public class AsidesTests
     public void WhatIsCounted_HasItsPlace(string code, string inner, double x, double y)
     {
         var at = Of(Sheet(inner), code).ShouldHaveSingleItem().At.ShouldHaveSingleItem();
-        (at[0], at[1]).ShouldBe((x, y));
+        (at.X, at.Y).ShouldBe((x, y));
     }
 
     [Fact]
@@ -177,7 +177,7 @@ public class AsidesTests
     [InlineData("<rect width='30' height='30' stroke='red'/><rect x='15' y='15' width='30' height='30' stroke='red'/>")]
     [InlineData("<path d='M0 0v50h20v-40h20v40h20v-50z' stroke='red'/><path d='M25 15h10v30h-10z' stroke='red'/>")] // in the bay of a U
     public void Nesting_OfNeighbours_IsNone(string inner) =>
-        Sheet(inner).Nested.ShouldNotBeNull().SelectMany(n => n.Levels).ShouldAllBe(l => l[0] == 0);
+        Sheet(inner).Nested.ShouldNotBeNull().SelectMany(n => n.Levels).ShouldAllBe(l => l.Round == 0);
 
     [Fact]
     public void RunOrder_EngravesScoresThenCutsFromTheInside()

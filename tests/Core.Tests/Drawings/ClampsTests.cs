@@ -30,7 +30,7 @@ public class ClampsTests
         if (finding is null)
             return;
         (finding.Severity, finding.Count).ShouldBe((Severity.Note, 1));
-        finding.At.ShouldHaveSingleItem().ShouldBe([x, y]);
+        finding.At.ShouldHaveSingleItem().ShouldBe(new Place(x, y));
         finding.Text.ShouldBe("1 clamp stands within 15 mm of the frame, in the head’s way.");
     }
 

@@ -46,14 +46,7 @@ public class LooseEndsTests
     [Fact]
     public void Places_AreTheEnds_AndStayAFew()
     {
-        Loose("M1 2H10")!
-            .At.ShouldBe(
-                [
-                    [1.0, 2.0],
-                    [10.0, 2.0],
-                ],
-                ignoreOrder: true
-            );
+        Loose("M1 2H10")!.At.ShouldBe([new Place(1, 2), new Place(10, 2)], ignoreOrder: true);
         Loose(string.Concat(Enumerable.Range(0, 90).Select(i => $"M0 {i}H10")))!
             .ShouldSatisfyAllConditions(l => l.Count.ShouldBe(90), l => l.At.Count.ShouldBe(50));
     }

@@ -154,7 +154,7 @@ public class PictureDrawingTests
         var before = SvgReaderTests.Read(
             Placed(Halves(), attributes, "<image width='9' height='9' href='linked.png'/><path d='M20 20h10' stroke='red'/>")
         );
-        var made = Mender.Mend(before, new MendAsk(WidthMm: 300), TestColours.Map, 0.2);
+        var made = Mender.Mend(before, new MendingQuestion(WidthMm: 300), TestColours.Map, 0.2);
         made.LeftOut.ShouldBe(["1 pixel picture that is linked or cannot be read", "1 pixel picture, where it is taken as DXF"]);
         var after = DrawingReading.Summarise(
             "t",
@@ -180,7 +180,7 @@ public class PictureDrawingTests
                 string.Concat(Enumerable.Range(1, 150).Select(i => $"<use href='#p' x='{i / 3.0:R}' transform='rotate({i})'/>"))
             )
         );
-        var text = SvgWriter.Write(Mender.Mend(before, new MendAsk(Scale: 2), TestColours.Map, 0.2).Drawing);
+        var text = SvgWriter.Write(Mender.Mend(before, new MendingQuestion(Scale: 2), TestColours.Map, 0.2).Drawing);
         text.Split("base64,").Length.ShouldBe(2);
         var after = SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(text)));
         after.Pictures!.Count.ShouldBe(151);
@@ -191,7 +191,7 @@ public class PictureDrawingTests
     [Fact]
     public void FileThatIsAPicture_IsPlacedAsWideAsAsked()
     {
-        var made = Mender.Mend(Read(Halves(0)), new MendAsk(WidthMm: 25.4), TestColours.Map, 0.2);
+        var made = Mender.Mend(Read(Halves(0)), new MendingQuestion(WidthMm: 25.4), TestColours.Map, 0.2);
         var again = SvgReader.Read(new MemoryStream(System.Text.Encoding.UTF8.GetBytes(SvgWriter.Write(made.Drawing))));
         (Math.Round(again.WidthMm, 3), Math.Round(again.HeightMm, 3)).ShouldBe((25.4, 16.933));
         Find(DrawingReading.Summarise("t", again)).Select(f => f.Code).ShouldBe(["image.placed"]);

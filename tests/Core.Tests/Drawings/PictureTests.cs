@@ -178,7 +178,7 @@ public class PictureTests
         if (findings.FirstOrDefault(f => f.Code == "image.lowResolution") is not { } coarse)
             return;
         coarse.Text.ShouldBe("1 pixel picture of only 298 pixels to the inch as placed.");
-        coarse.At.ShouldHaveSingleItem().ShouldBe([25.5, 12.75]);
+        coarse.At.ShouldHaveSingleItem().ShouldBe(new Place(25.5, 12.75));
     }
 
     [Theory]

@@ -229,7 +229,7 @@ public class SvgReaderTests
     {
         var summary = Summary("<text x='5' y='6'>Hi</text><text style='display:none'>no</text><image href='x.png' width='5' height='5'/>");
         (summary.Texts, summary.Images, summary.Strokes.Count).ShouldBe((1, 1, 0));
-        summary.TextAt[0].ShouldBe([5, 6], 1e-9);
+        summary.TextAt[0].ShouldBe(new Place(5, 6));
     }
 
     [Theory]

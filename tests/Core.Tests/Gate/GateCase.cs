@@ -9,7 +9,7 @@ using VelvetGate.Core.Training;
 namespace VelvetGate.Core.Tests.Gating;
 
 /// <summary>An ask that every post passes, to be spoiled one fact at a time.</summary>
-internal sealed record GateCase(Ask Ask, GateFacts Facts)
+internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
 {
     public static readonly Instant Now = Instant.FromUtc(2026, 11, 24, 10, 15);
     public static readonly Instant Start = Instant.FromUtc(2026, 11, 25, 14, 0);
@@ -71,10 +71,10 @@ internal sealed record GateCase(Ask Ask, GateFacts Facts)
 
     public static GateCase Open()
     {
-        var ask = new Ask(
+        var ask = new GateQuestion(
             "m-4",
             "heron",
-            [new AskItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", Guid.Parse("11111111-1111-4111-8111-111111111111"))],
+            [new GateItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", Guid.Parse("11111111-1111-4111-8111-111111111111"))],
             null,
             null,
             Start,
@@ -87,7 +87,7 @@ internal sealed record GateCase(Ask Ask, GateFacts Facts)
 
     public GateCase With(Func<GateFacts, GateFacts> change) => this with { Facts = change(Facts) };
 
-    public GateCase Asking(Func<Ask, Ask> change) => this with { Ask = change(Ask) };
+    public GateCase Asking(Func<GateQuestion, GateQuestion> change) => this with { Ask = change(Ask) };
 
     public GateCase WithSheet(Func<SheetFacts, SheetFacts> change) => With(f => f with { Sheets = [change(f.Sheets[0])] });
 
@@ -106,7 +106,7 @@ internal sealed record GateCase(Ask Ask, GateFacts Facts)
     public static Span Around(int hoursBefore, int hoursAfter) =>
         new(Start - Duration.FromHours(hoursBefore), Start + Duration.FromHours(hoursAfter));
 
-    private static GateFacts Facts_(Ask ask)
+    private static GateFacts Facts_(GateQuestion ask)
     {
         var rulings = MaterialTable
             .Rulings.Where(r => r.MaterialId == "birch-ply-laser" && r.Kind == LaserKind.Co2)
@@ -177,19 +177,7 @@ internal sealed record GateCase(Ask Ask, GateFacts Facts)
             200,
             200,
             new Extent(10, 10, 35, 35),
-            [
-                new StrokeWork(
-                    "#ff0000",
-                    100,
-                    1,
-                    0,
-                    [
-                        [4, 100],
-                    ],
-                    0,
-                    new Extent(10, 10, 35, 35)
-                ),
-            ],
+            [new StrokeWork("#ff0000", 100, 1, 0, [new MoveBin(4, 100)], 0, new Extent(10, 10, 35, 35))],
             [],
             [],
             0,

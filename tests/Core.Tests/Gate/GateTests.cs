@@ -1,6 +1,7 @@
 using NodaTime;
 using Shouldly;
 using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Spacing;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
@@ -117,12 +118,12 @@ public class GateTests
             ),
         ["training.unknown"] = c =>
             c.With(f => f with { Training = f.Training with { Certificates = Fact.Unknown<IReadOnlyList<Certificate>>() } }),
-        ["material.never"] = c => Ruled(c, RulingStanding.Never),
-        ["material.banned"] = c => Ruled(c, RulingStanding.Banned),
+        ["material.never"] = c => Ruled(c, RulingStatus.Never),
+        ["material.banned"] = c => Ruled(c, RulingStatus.Banned),
         ["material.byArrangement"] = c =>
-            Ruled(c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }).Asking(NoTag), RulingStanding.ByArrangement),
+            Ruled(c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }).Asking(NoTag), RulingStatus.ByArrangement),
         ["material.noRuling"] = c => c.WithSheet(s => s with { Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([]) }),
-        ["material.cannot"] = c => Ruled(c, RulingStanding.Cannot),
+        ["material.cannot"] = c => Ruled(c, RulingStatus.Cannot),
         ["material.tooThick"] = c => c.Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = 9 }] }),
         ["material.extraction"] = c =>
             Changed(c.Asking(NoTag), r => r with { FilteredNeedsArrangement = true })
@@ -137,42 +138,10 @@ public class GateTests
             c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] })
                 .With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
         ["drawing.unknown"] = c => c.With(f => f with { Drawings = [new DrawingFacts(true, Fact.Known<DrawingSummary?>(null))] }),
-        ["drawing.stop"] = c =>
-            c.WithDrawing(d =>
-                d with
-                {
-                    Doubled =
-                    [
-                        new Doubled(
-                            "#ff0000",
-                            "#ff0000",
-                            1,
-                            20,
-                            [
-                                [1, 1],
-                            ]
-                        ),
-                    ],
-                }
-            ),
+        ["drawing.stop"] = c => c.WithDrawing(d => d with { Doubled = [new Doubled("#ff0000", "#ff0000", 1, 20, [new Place(1, 1)])] }),
         ["drawing.warn"] = c => c.WithDrawing(d => d with { Broken = 1 }),
         ["drawing.asks"] = c =>
-            c.WithDrawing(d =>
-                d with
-                {
-                    Spacing =
-                    [
-                        new(
-                            "#ff0000",
-                            "#ff0000",
-                            [
-                                [1, 1.01, 20, 0, 40, 1, 0],
-                            ],
-                            []
-                        ),
-                    ],
-                }
-            ),
+            c.WithDrawing(d => d with { Spacing = [new("#ff0000", "#ff0000", [new SpacingBin(1, 1.01, 20, 0, 40, 1, 0)], [])] }),
         ["drawing.offBed"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 881, 100) }),
         ["size.offSheet"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 840, 540) }),
         ["drawing.operations"] = c => c.WithDrawing(d => d with { Fills = [new FillWork("#000000", 10, new Extent(0, 0, 5, 5))] }),
@@ -545,7 +514,7 @@ public class GateTests
                 {
                     Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([
                         new(cut, new Span(Always.Start, change)),
-                        new(cut with { Standing = RulingStanding.Banned }, new Span(change)),
+                        new(cut with { Standing = RulingStatus.Banned }, new Span(change)),
                     ]),
                 }
             )
@@ -570,12 +539,12 @@ public class GateTests
         GateJson.Write(c.Decide()).ShouldBe(GateJson.Write(c.Decide()));
     }
 
-    private static Ask NoTag(Ask ask) => ask with { Items = [ask.Items[0] with { SheetTag = null }] };
+    private static GateQuestion NoTag(GateQuestion ask) => ask with { Items = [ask.Items[0] with { SheetTag = null }] };
 
     private static GateCase Tagged(GateCase c, Func<TagFacts, TagFacts> change) =>
         c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(change(s.Tag.Value!)) });
 
-    private static GateCase Ruled(GateCase c, RulingStanding standing) => Changed(c, r => r with { Standing = standing });
+    private static GateCase Ruled(GateCase c, RulingStatus standing) => Changed(c, r => r with { Standing = standing });
 
     private static GateCase Changed(GateCase c, Func<Ruling, Ruling> change) =>
         c.WithSheet(s =>

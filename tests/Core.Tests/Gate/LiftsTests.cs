@@ -21,7 +21,7 @@ public class LiftsTests
             c.Ask.MachineId,
             new Span(c.Ask.Start, c.Ask.End),
             c.Ask.Items,
-            Asks.ToLift(c.Decide()).Value
+            StewardRequests.ToLift(c.Decide()).Value
         );
         return c.With(f => f with { Lifts = [(change ?? (l => l))(lift)] });
     }
@@ -75,8 +75,9 @@ public class LiftsTests
     [Fact]
     public void ToLift_ShutOrOpenGates_HaveNothingToLift()
     {
-        Asks.ToLift(Open().Decide()).Refusal!.Code.ShouldBe("ask.notNeeded");
-        Asks.ToLift(Untagged().With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }).Decide())
+        StewardRequests.ToLift(Open().Decide()).Refusal!.Code.ShouldBe("ask.notNeeded");
+        StewardRequests
+            .ToLift(Untagged().With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }).Decide())
             .Refusal!.Code.ShouldBe("ask.shut");
     }
 
@@ -99,8 +100,8 @@ public class LiftsTests
     [InlineData("m-2", true, false, 1, 600, "  ", "reason.missing")]
     public void MayAnswer(string by, bool steward, bool countersigner, int otherStewards, int minutesBefore, string reason, string? code)
     {
-        var refusal = Asks.MayAnswer(
-            AskAnswerKind.Lift,
+        var refusal = StewardRequests.MayAnswer(
+            StewardReply.Lift,
             "m-4",
             by,
             steward,
@@ -117,8 +118,9 @@ public class LiftsTests
 
     [Fact]
     public void MayAnswer_TakingBack_IsNeverTooLate() =>
-        Asks.MayAnswer(
-                AskAnswerKind.TakeBack,
+        StewardRequests
+            .MayAnswer(
+                StewardReply.TakeBack,
                 "m-4",
                 "m-2",
                 true,
@@ -140,37 +142,41 @@ public class LiftsTests
     [InlineData(0, 1, 30, "ask.self")]
     public void MayAnswer_OwnAskOfTheOnlySteward_WaitsADay(int otherStewards, int countersigners, int hoursWaited, string? code) =>
         (
-            Asks.MayAnswer(
-                AskAnswerKind.Lift,
-                "m-2",
-                "m-2",
-                true,
-                false,
-                otherStewards,
-                countersigners,
-                Start,
-                Start - Duration.FromHours(60),
-                Start - Duration.FromHours(60 - hoursWaited),
-                "Seen."
-            )?.Code
+            StewardRequests
+                .MayAnswer(
+                    StewardReply.Lift,
+                    "m-2",
+                    "m-2",
+                    true,
+                    false,
+                    otherStewards,
+                    countersigners,
+                    Start,
+                    Start - Duration.FromHours(60),
+                    Start - Duration.FromHours(60 - hoursWaited),
+                    "Seen."
+                )
+                ?.Code
         ).ShouldBe(code);
 
     [Fact]
     public void MayAnswer_OwnAskOfAMember_IsNeverTheirs() =>
         (
-            Asks.MayAnswer(
-                AskAnswerKind.Lift,
-                "m-4",
-                "m-4",
-                false,
-                false,
-                0,
-                0,
-                Start,
-                Start - Duration.FromHours(60),
-                Start - Duration.FromHours(2),
-                "Please."
-            )?.Code
+            StewardRequests
+                .MayAnswer(
+                    StewardReply.Lift,
+                    "m-4",
+                    "m-4",
+                    false,
+                    false,
+                    0,
+                    0,
+                    Start,
+                    Start - Duration.FromHours(60),
+                    Start - Duration.FromHours(2),
+                    "Please."
+                )
+                ?.Code
         ).ShouldBe("ask.self");
 }
 

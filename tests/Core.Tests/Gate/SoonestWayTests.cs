@@ -99,12 +99,7 @@ public class SoonestWayTests
                 s with
                 {
                     Rulings = Fact.Known<IReadOnlyList<HeldRuling>>([
-                        .. s.Rulings.Value.Select(r =>
-                            r with
-                            {
-                                Ruling = r.Ruling with { Standing = Core.Materials.RulingStanding.Never },
-                            }
-                        ),
+                        .. s.Rulings.Value.Select(r => r with { Ruling = r.Ruling with { Standing = Core.Materials.RulingStatus.Never } }),
                     ]),
                 }
             );

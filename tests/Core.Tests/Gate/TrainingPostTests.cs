@@ -87,11 +87,11 @@ public class TrainingPostTests
             c.Ask.MachineId,
             new Span(c.Ask.Start, c.Ask.End),
             c.Ask.Items,
-            Asks.ToLift(c.Decide()).Value
+            StewardRequests.ToLift(c.Decide()).Value
         );
         c.With(f => f with { Lifts = [lift] }).Decide().Verdict.ShouldBe(Verdict.Conditions);
         var shut = Held(new CertificateHold("heron", CertificateHoldKind.Suspended, new Span(Now)));
-        Asks.ToLift(shut.Decide()).IsOk.ShouldBeFalse("nobody lifts a suspension for a run");
+        StewardRequests.ToLift(shut.Decide()).IsOk.ShouldBeFalse("nobody lifts a suspension for a run");
     }
 
     [Fact]

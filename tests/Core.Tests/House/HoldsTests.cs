@@ -20,7 +20,10 @@ public class HoldsTests
         string by,
         string agreed,
         HoldEnding ending
-    ) => Holds.End(concerned, setBy, setterIsSteward, by, agreed.Split(' ', StringSplitOptions.RemoveEmptyEntries)).Value.ShouldBe(ending);
+    ) =>
+        Holds
+            .End(Ids.From<PersonId>(concerned), setBy, setterIsSteward, by, [.. agreed.Split(' ', StringSplitOptions.RemoveEmptyEntries)])
+            .Value.ShouldBe(ending);
 
     [Fact]
     public void End_ByThePersonConcerned_IsRefused() => Holds.End("m-6", "m-2", true, "m-6", ["m-7"]).Refusal!.Code.ShouldBe("hold.self");

@@ -297,7 +297,7 @@ public class PropertyEffectTests
     };
 
     private static Ruling Arranged =>
-        MaterialTable.Rulings.First(r => r.Standing == RulingStanding.ByArrangement) with
+        MaterialTable.Rulings.First(r => r.Standing == RulingStatus.ByArrangement) with
         {
             MaterialId = "polycarbonate",
         };

@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Tests.Materials;
 
 public class ExchangeTests
 {
-    private static readonly HashSet<string> Known = [.. MaterialTable.Materials.Select(m => m.Id)];
+    private static readonly HashSet<MaterialId> Known = [.. MaterialTable.Materials.Select(m => m.Id)];
     private const string Heading = "material,laser,operation,min mm,max mm,standing,evidence,reasons,hazard,handling,filtered asks\n";
 
     [Theory]

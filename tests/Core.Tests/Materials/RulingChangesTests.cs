@@ -11,7 +11,7 @@ public class RulingChangesTests
     private static Ruling R(
         decimal min,
         decimal? max,
-        RulingStanding standing,
+        RulingStatus standing,
         Evidence evidence = Evidence.Declared,
         bool filtered = false
     ) => new("mat-board", LaserKind.Co2, Operation.Cut, min, max, standing, evidence, ["fire-melt"], "Smoke.", "", filtered);
@@ -30,11 +30,11 @@ public class RulingChangesTests
                     to,
                     word[0] switch
                     {
-                        'P' => RulingStanding.Permitted,
-                        'A' => RulingStanding.ByArrangement,
-                        'B' => RulingStanding.Banned,
-                        'N' => RulingStanding.Never,
-                        _ => RulingStanding.Cannot,
+                        'P' => RulingStatus.Permitted,
+                        'A' => RulingStatus.ByArrangement,
+                        'B' => RulingStatus.Banned,
+                        'N' => RulingStatus.Never,
+                        _ => RulingStatus.Cannot,
                     }
                 )
             );
@@ -62,12 +62,12 @@ public class RulingChangesTests
 
     /// <summary>A house rule decides whether polycarbonate is offered at all, and then by arrangement alone.</summary>
     [Theory]
-    [InlineData("polycarbonate", RulingStanding.Banned, false, true)]
-    [InlineData("polycarbonate", RulingStanding.ByArrangement, false, false)]
-    [InlineData("polycarbonate", RulingStanding.ByArrangement, true, true)]
-    [InlineData("polycarbonate", RulingStanding.Permitted, true, false)]
-    [InlineData("petg", RulingStanding.Permitted, false, true)]
-    public void Polycarbonate_FollowsItsHouseRule(string material, RulingStanding standing, bool offered, bool allowed)
+    [InlineData("polycarbonate", RulingStatus.Banned, false, true)]
+    [InlineData("polycarbonate", RulingStatus.ByArrangement, false, false)]
+    [InlineData("polycarbonate", RulingStatus.ByArrangement, true, true)]
+    [InlineData("polycarbonate", RulingStatus.Permitted, true, false)]
+    [InlineData("petg", RulingStatus.Permitted, false, true)]
+    public void Polycarbonate_FollowsItsHouseRule(string material, RulingStatus standing, bool offered, bool allowed)
     {
         var ruling = MaterialTable.Rulings.First(r => r.MaterialId == "polycarbonate") with { MaterialId = material, Standing = standing };
         (RulingChanges.Polycarbonate(material, [ruling], offered) is null).ShouldBe(allowed);
@@ -77,20 +77,17 @@ public class RulingChangesTests
     public void Direction_CountsEvidenceAndFilters()
     {
         RulingChanges
-            .Direction(
-                [R(0, null, RulingStanding.Permitted, Evidence.ClearedTag)],
-                [R(0, null, RulingStanding.Permitted, Evidence.Declared)]
-            )
+            .Direction([R(0, null, RulingStatus.Permitted, Evidence.ClearedTag)], [R(0, null, RulingStatus.Permitted, Evidence.Declared)])
             .ShouldBe(RulingDirection.Loosens);
         RulingChanges
-            .Direction([R(0, null, RulingStanding.Permitted)], [R(0, null, RulingStanding.Permitted, Evidence.ClearedTag)])
+            .Direction([R(0, null, RulingStatus.Permitted)], [R(0, null, RulingStatus.Permitted, Evidence.ClearedTag)])
             .ShouldBe(RulingDirection.Tightens);
         RulingChanges
-            .Direction([R(0, null, RulingStanding.ByArrangement, filtered: true)], [R(0, null, RulingStanding.ByArrangement)])
+            .Direction([R(0, null, RulingStatus.ByArrangement, filtered: true)], [R(0, null, RulingStatus.ByArrangement)])
             .ShouldBe(RulingDirection.Loosens);
         // What is shut asks for nothing: its evidence does not matter.
         RulingChanges
-            .Direction([R(0, null, RulingStanding.Banned, Evidence.ClearedTag)], [R(0, null, RulingStanding.Banned, Evidence.None)])
+            .Direction([R(0, null, RulingStatus.Banned, Evidence.ClearedTag)], [R(0, null, RulingStatus.Banned, Evidence.None)])
             .ShouldBe(RulingDirection.Same);
     }
 
@@ -107,18 +104,15 @@ public class RulingChangesTests
     public void Check_NamesTheFieldAtFault()
     {
         RulingChanges
-            .Check([R(0, 3, RulingStanding.Permitted), R(3, 6, RulingStanding.Banned)])
+            .Check([R(0, 3, RulingStatus.Permitted), R(3, 6, RulingStatus.Banned)])
             .Single()
             .ShouldSatisfyAllConditions(r => r.Code.ShouldBe("ruling.overlap"), r => r.Field.ShouldBe("ranges[1].min"));
-        RulingChanges
-            .Check([R(5, null, RulingStanding.Banned), R(0, 6, RulingStanding.Permitted)])
-            .Single()
-            .Field.ShouldBe("ranges[0].min");
-        RulingChanges.Check([R(6, 3, RulingStanding.Permitted)]).Single().Field.ShouldBe("ranges[0].max");
+        RulingChanges.Check([R(5, null, RulingStatus.Banned), R(0, 6, RulingStatus.Permitted)]).Single().Field.ShouldBe("ranges[0].min");
+        RulingChanges.Check([R(6, 3, RulingStatus.Permitted)]).Single().Field.ShouldBe("ranges[0].max");
         RulingChanges.Check([]).Single().Code.ShouldBe("ruling.empty");
-        RulingChanges.Check([R(0, 1, RulingStanding.Permitted) with { Hazard = " " }]).Single().Field.ShouldBe("hazard");
-        RulingChanges.Check([R(0, 1, RulingStanding.Permitted) with { Reasons = ["bad luck"] }]).Single().Field.ShouldBe("reasons");
-        RulingChanges.Check([R(0, 3, RulingStanding.Permitted), R(3.000001m, null, RulingStanding.Banned)]).ShouldBeEmpty();
+        RulingChanges.Check([R(0, 1, RulingStatus.Permitted) with { Hazard = " " }]).Single().Field.ShouldBe("hazard");
+        RulingChanges.Check([R(0, 1, RulingStatus.Permitted) with { Reasons = ["bad luck"] }]).Single().Field.ShouldBe("reasons");
+        RulingChanges.Check([R(0, 3, RulingStatus.Permitted), R(3.000001m, null, RulingStatus.Banned)]).ShouldBeEmpty();
     }
 
     [Fact]

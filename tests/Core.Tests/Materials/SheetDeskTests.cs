@@ -21,13 +21,13 @@ public class SheetDeskTests
     [InlineData("", null)]
     [InlineData(null, null)]
     [InlineData("S-0097; drop table", null)]
-    public void Read_TakesWhatPeopleTypeAndCodesHold(string? text, string? tag) => SheetTags.Read(text).ShouldBe(tag);
+    public void Read_TakesWhatPeopleTypeAndCodesHold(string? text, string? tag) => (SheetTags.Read(text)?.Value).ShouldBe(tag);
 
     [Fact]
     public void Of_IsReadBackAsItself()
     {
         foreach (var number in new long[] { 1, 97, 1001, 9999, 10000, 123456 })
-            SheetTags.Read(SheetTags.Of(number)).ShouldBe(SheetTags.Of(number));
+            SheetTags.Read(SheetTags.Of(number).Value).ShouldBe(SheetTags.Of(number));
         SheetTags.Root("S-0097-2").ShouldBe("S-0097");
         SheetTags.Root("S-0097").ShouldBe("S-0097");
     }
@@ -46,17 +46,17 @@ public class SheetDeskTests
     [Fact]
     public void MayClear_NeverOneselfNorWhatIsNever()
     {
-        RulingStanding[] fine = [RulingStanding.Permitted, RulingStanding.Cannot];
+        RulingStatus[] fine = [RulingStatus.Permitted, RulingStatus.Cannot];
         SheetDesk.MayClear("m-4", "m-2", SheetState.Waiting, false, fine).ShouldBeNull();
         SheetDesk.MayClear(null, "m-2", SheetState.Recheck, false, fine).ShouldBeNull();
         SheetDesk.MayClear("m-2", "m-2", SheetState.Waiting, false, fine)!.Code.ShouldBe("sheet.self");
         SheetDesk.MayClear("m-4", "m-2", SheetState.Waiting, true, fine)!.Code.ShouldBe("sheet.quarantined");
         SheetDesk.MayClear("m-4", "m-2", SheetState.Retired, false, fine)!.Code.ShouldBe("sheet.retired");
         SheetDesk
-            .MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStanding.Permitted, RulingStanding.Never])!
+            .MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStatus.Permitted, RulingStatus.Never])!
             .Code.ShouldBe("sheet.never");
         SheetDesk
-            .MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStanding.Banned, RulingStanding.Cannot])!
+            .MayClear("m-4", "m-2", SheetState.Waiting, false, [RulingStatus.Banned, RulingStatus.Cannot])!
             .Code.ShouldBe("sheet.banned");
     }
 
@@ -96,7 +96,7 @@ public class RulingRequestsTests
     [Fact]
     public void Everywhere_SpeaksOfEveryCell_AndIsWellFormed()
     {
-        var rulings = RulingRequests.Everywhere("quux", RulingStanding.Banned, ["unknown"], "Nobody knows.");
+        var rulings = RulingRequests.Everywhere("quux", RulingStatus.Banned, ["unknown"], "Nobody knows.");
         rulings.Select(RulingCell.Of).Distinct().Count().ShouldBe(9);
         foreach (var ruling in rulings)
             RulingChanges.Check([ruling]).ShouldBeEmpty();

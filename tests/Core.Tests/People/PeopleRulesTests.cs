@@ -24,7 +24,7 @@ public class PeopleRulesTests
     [InlineData(Role.Steward, "heron", "b", true, true, "role.machine")]
     [InlineData(Role.Repair, "heron", "b", true, false, null)]
     public void MayGive_ARole(Role role, string? machine, string to, bool keeper, bool trainer, string? code) =>
-        (RoleGrants.May(role, machine, to, "a", keeper, trainer, null, Now)?.Code).ShouldBe(code);
+        (RoleGrants.May(role, Ids.From<MachineId>(machine), to, "a", keeper, trainer, null, Now)?.Code).ShouldBe(code);
 
     [Fact]
     public void MayGive_ARoleThatHasEnded_IsRefused() =>

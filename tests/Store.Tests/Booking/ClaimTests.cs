@@ -16,17 +16,17 @@ public sealed class ClaimTests : IAsyncLifetime
 
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
-    private async Task<BookingOutcome> Book(Ask ask, Guid? id = null) =>
+    private async Task<BookingOutcome> Book(GateQuestion ask, Guid? id = null) =>
         await new BookingStore(_db.App).Book(id ?? Guid.NewGuid(), ask, ask.MemberId, TestDatabase.Now, default);
 
     [Fact]
     public async Task Book_OpenGate_StoresBookingClaimsAndEntryTogether()
     {
-        var booked = (await Book(await Asks.FreeOnHeron(_db))).ShouldBeOfType<BookingOutcome.Booked>().Booking;
+        var booked = (await Book(await Questions.FreeOnHeron(_db))).ShouldBeOfType<BookingOutcome.Booked>().Booking;
         await using var connection = await _db.App.OpenConnectionAsync();
         (
             await connection.QueryAsync<string>("select resource from booking.claim where booking_id = @Id order by 1", new { booked.Id })
-        ).ShouldBe([$"attend:{Asks.Member}", "machine:heron"]);
+        ).ShouldBe([$"attend:{Questions.Member}", "machine:heron"]);
         (await connection.ExecuteScalarAsync<string>("select kind from ledger.entry order by seq desc limit 1")).ShouldBe("booking.made");
         booked.Parts.Sum(p => p.Minutes).ShouldBe(booked.Minutes);
     }
@@ -34,7 +34,7 @@ public sealed class ClaimTests : IAsyncLifetime
     [Fact]
     public async Task Book_SameIdAgain_IsTheSameBooking()
     {
-        var ask = await Asks.FreeOnHeron(_db);
+        var ask = await Questions.FreeOnHeron(_db);
         var id = Guid.NewGuid();
         (await Book(ask, id)).ShouldBeOfType<BookingOutcome.Booked>().Again.ShouldBeFalse();
         (await Book(ask, id)).ShouldBeOfType<BookingOutcome.Booked>().Again.ShouldBeTrue();
@@ -44,8 +44,8 @@ public sealed class ClaimTests : IAsyncLifetime
     [Fact]
     public async Task Book_SimultaneousForOneSlot_ExactlyOneIsStored()
     {
-        var ask = await Asks.FreeOnHeron(_db);
-        string[] people = [Asks.Member, .. (await Asks.CertifiedOn(_db, "heron", ask)).Take(30)];
+        var ask = await Questions.FreeOnHeron(_db);
+        string[] people = [Questions.Member, .. (await Questions.CertifiedOn(_db, "heron", ask)).Take(30)];
         var outcomes = await Task.WhenAll(people.Select(p => Book(ask with { MemberId = p })));
         outcomes.OfType<BookingOutcome.Booked>().Count().ShouldBe(1);
         outcomes.Count(o => o is BookingOutcome.Booked or BookingOutcome.Taken).ShouldBe(outcomes.Length);
@@ -61,7 +61,7 @@ public sealed class ClaimTests : IAsyncLifetime
     [Fact]
     public async Task Book_OnePersonOnTwoMachinesAtOnce_OneIsRefused()
     {
-        var heron = await Asks.FreeOnHeron(_db, alsoFree: "wren");
+        var heron = await Questions.FreeOnHeron(_db, alsoFree: "wren");
         var wren = heron with { MachineId = "wren" };
         var outcomes = await Task.WhenAll(Book(heron), Book(wren));
         outcomes.OfType<BookingOutcome.Booked>().Count().ShouldBe(1);
@@ -72,10 +72,10 @@ public sealed class ClaimTests : IAsyncLifetime
     public async Task Cancel_GivesTheTimeBack_AndKeepsTheBooking()
     {
         var store = new BookingStore(_db.App);
-        var ask = await Asks.FreeOnHeron(_db);
+        var ask = await Questions.FreeOnHeron(_db);
         var id = ((BookingOutcome.Booked)await Book(ask)).Booking.Id;
         (await store.Cancel(id, "m-5", false, null, TestDatabase.Now, default)).Refusal!.Code.ShouldBe("notFound");
-        (await store.Cancel(id, Asks.Member, false, "Rain", TestDatabase.Now, default)).IsOk.ShouldBeTrue();
+        (await store.Cancel(id, Questions.Member, false, "Rain", TestDatabase.Now, default)).IsOk.ShouldBeTrue();
         (await Book(ask)).ShouldBeOfType<BookingOutcome.Booked>().Again.ShouldBeFalse();
         (await store.Between(ask.Start, ask.End, null, default)).Count(b => b.MachineId == "heron").ShouldBe(1);
     }

@@ -63,7 +63,7 @@ public class DemoDayTests
     public async Task Wake_LeavesAloneWhatSomebodyWhoSignsInHasBooked()
     {
         await using var db = await TestDatabase.Demo();
-        var ask = await Asks.FreeOnHeron(db);
+        var ask = await Questions.FreeOnHeron(db);
         (
             await new BookingStore(db.App).Book(Guid.NewGuid(), ask, "m-4", TestDatabase.Now, default)
         ).ShouldBeOfType<BookingOutcome.Booked>();

@@ -21,7 +21,11 @@ public class DatedFactsTests
 
     /// <param name="Code">The reason that the changed fact brings.</param>
     /// <param name="Change">Makes the fact other from an instant on, recorded at another.</param>
-    private sealed record Kind(string Code, Func<NpgsqlConnection, Instant, Instant, Task> Change, Func<Ask, Ask>? Asking = null);
+    private sealed record Kind(
+        string Code,
+        Func<NpgsqlConnection, Instant, Instant, Task> Change,
+        Func<GateQuestion, GateQuestion>? Asking = null
+    );
 
     private static readonly Dictionary<string, Kind> Kinds = new()
     {
@@ -113,8 +117,8 @@ public class DatedFactsTests
 
         async Task<bool> Says(Instant start, Instant? knownAt = null)
         {
-            var ask = (kind.Asking ?? (a => a))(Asks.OnHeron(start));
-            return (await Asks.Decide(db, ask, start - Duration.FromHours(1), knownAt)).Reasons.Any(r => r.Code == kind.Code);
+            var ask = (kind.Asking ?? (a => a))(Questions.OnHeron(start));
+            return (await Questions.Decide(db, ask, start - Duration.FromHours(1), knownAt)).Reasons.Any(r => r.Code == kind.Code);
         }
     }
 

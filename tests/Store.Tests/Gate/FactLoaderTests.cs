@@ -36,7 +36,7 @@ public sealed class FactLoaderTests : IAsyncLifetime
             },
         };
         ActivitySource.AddActivityListener(listener);
-        var ask = Asks.OnHeron(TestDatabase.Now + Duration.FromDays(1)) with { SupervisorId = "m-3", Fixture = "rotary" };
+        var ask = Questions.OnHeron(TestDatabase.Now + Duration.FromDays(1)) with { SupervisorId = "m-3", Fixture = "rotary" };
         await using var connection = await _db.App.OpenConnectionAsync();
         mine.Start();
         (await FactLoader.Load(connection, null, ask, TestDatabase.Now, null, null, default)).IsOk.ShouldBeTrue();
@@ -49,18 +49,18 @@ public sealed class FactLoaderTests : IAsyncLifetime
     [InlineData("items[0].materialId", "m-4", "heron", "kryptonite")]
     public async Task Load_UnknownId_NamesTheField(string field, string member, string machine, string material)
     {
-        var ask = new Ask(member, machine, [new AskItem(material, 3, [Operation.Cut])], null, null, TestDatabase.Now, 60);
+        var ask = new GateQuestion(member, machine, [new GateItem(material, 3, [Operation.Cut])], null, null, TestDatabase.Now, 60);
         (await new FactLoader(_db.App).Load(ask, TestDatabase.Now, null, null, default)).Refusal!.Field.ShouldBe(field);
     }
 
     [Fact]
     public async Task Find_StoredDecision_ReplaysToTheSameAnswer()
     {
-        var ask = await Asks.FreeOnHeron(_db);
+        var ask = await Questions.FreeOnHeron(_db);
         var booked = (BookingOutcome.Booked)
-            await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, Asks.Member, TestDatabase.Now, default);
+            await new BookingStore(_db.App).Book(Guid.NewGuid(), ask, Questions.Member, TestDatabase.Now, default);
         await _db.Tamper("update house.machine set spec = jsonb_set(spec, '{maxCutMm}', '1') where id = 'heron'");
-        (await Asks.Verdict(_db, ask)).ShouldBe(Verdict.Shut, "the machine cuts less now");
+        (await Questions.Verdict(_db, ask)).ShouldBe(Verdict.Shut, "the machine cuts less now");
         var (decision, hashHolds) = (await new DecisionStore(_db.App).Find(booked.Booking.Id, default))!.Value;
         hashHolds.ShouldBeTrue();
         var replay = decision.Replay();

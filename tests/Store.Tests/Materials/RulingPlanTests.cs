@@ -52,6 +52,6 @@ public sealed class RulingPlanTests : IAsyncLifetime
             5,
             "no benchmark, only a bound that a full read of every version would pass on no machine"
         );
-        shelf.Rulings.Count(r => r.MaterialId.StartsWith("stuff-", StringComparison.Ordinal)).ShouldBe(500);
+        shelf.Rulings.Count(r => r.MaterialId.Value.StartsWith("stuff-", StringComparison.Ordinal)).ShouldBe(500);
     }
 }

@@ -35,7 +35,7 @@ public sealed class RulingStoreTests : IAsyncLifetime
         await _db.DisposeAsync();
     }
 
-    private static RulingChange Cork(RulingStanding standing, decimal? maxMm = null) =>
+    private static RulingChange Cork(RulingStatus standing, decimal? maxMm = null) =>
         new(
             "cork",
             [new RulingCell("cork", LaserKind.Co2, Operation.Cut)],
@@ -46,18 +46,18 @@ public sealed class RulingStoreTests : IAsyncLifetime
 
     private async Task<int> Version() => (await new MaterialStore(_db.App).Shelf(Now, default)).Versions["cork"];
 
-    private async Task<RulingStanding> At(Instant instant) =>
+    private async Task<RulingStatus> At(Instant instant) =>
         (await new MaterialStore(_db.App).Shelf(instant, default))
-            .Rulings.Single(r => r is { MaterialId: "cork", Kind: LaserKind.Co2, Operation: Operation.Cut })
+            .Rulings.Single(r => r is { MaterialId.Value: "cork", Kind: LaserKind.Co2, Operation: Operation.Cut })
             .Standing;
 
     [Fact]
     public async Task Stricter_HoldsAtOnce_AndWhatHeldBeforeStaysOnRecord()
     {
-        var made = await _store.Change(Cork(RulingStanding.Banned), Now, await Version(), "Binder unknown.", One, Now, default);
+        var made = await _store.Change(Cork(RulingStatus.Banned), Now, await Version(), "Binder unknown.", One, Now, default);
         made.Value.Proposal.ShouldBeNull();
-        (await At(Now)).ShouldBe(RulingStanding.Banned);
-        (await At(Now - Duration.FromDays(1))).ShouldBe(RulingStanding.Permitted);
+        (await At(Now)).ShouldBe(RulingStatus.Banned);
+        (await At(Now - Duration.FromDays(1))).ShouldBe(RulingStatus.Permitted);
         var cell = (await _store.History("cork", default))
             .Where(v => v.Ruling is { Kind: LaserKind.Co2, Operation: Operation.Cut })
             .ToList();
@@ -69,11 +69,9 @@ public sealed class RulingStoreTests : IAsyncLifetime
     public async Task Stricter_FromADayToCome_HoldsThenAndNotBefore()
     {
         var day = Now + Duration.FromDays(9);
-        (
-            await _store.Change(Cork(RulingStanding.Banned), day, await Version(), "From the new term.", One, Now, default)
-        ).IsOk.ShouldBeTrue();
-        (await At(day - Duration.FromMinutes(1))).ShouldBe(RulingStanding.Permitted);
-        (await At(day)).ShouldBe(RulingStanding.Banned);
+        (await _store.Change(Cork(RulingStatus.Banned), day, await Version(), "From the new term.", One, Now, default)).IsOk.ShouldBeTrue();
+        (await At(day - Duration.FromMinutes(1))).ShouldBe(RulingStatus.Permitted);
+        (await At(day)).ShouldBe(RulingStatus.Banned);
     }
 
     [Fact]
@@ -81,8 +79,8 @@ public sealed class RulingStoreTests : IAsyncLifetime
     {
         var version = await Version();
         var both = await Task.WhenAll(
-            _store.Change(Cork(RulingStanding.Banned), Now, version, "One.", One, Now, default),
-            _store.Change(Cork(RulingStanding.ByArrangement), Now, version, "Two.", Two, Now, default)
+            _store.Change(Cork(RulingStatus.Banned), Now, version, "One.", One, Now, default),
+            _store.Change(Cork(RulingStatus.ByArrangement), Now, version, "Two.", Two, Now, default)
         );
         both.Count(b => b.IsOk).ShouldBe(1);
         both.Single(b => !b.IsOk).Refusal!.Code.ShouldBe("stale");
@@ -91,12 +89,12 @@ public sealed class RulingStoreTests : IAsyncLifetime
     [Fact]
     public async Task Milder_WaitsForAnother_WhomTheDatabaseWantsToo()
     {
-        await _store.Change(Cork(RulingStanding.Banned), Now, await Version(), "Binder unknown.", One, Now, default);
-        var id = (await _store.Change(Cork(RulingStanding.Permitted), Now, await Version(), "Binder is known now.", One, Now, default))
+        await _store.Change(Cork(RulingStatus.Banned), Now, await Version(), "Binder unknown.", One, Now, default);
+        var id = (await _store.Change(Cork(RulingStatus.Permitted), Now, await Version(), "Binder is known now.", One, Now, default))
             .Value
             .Proposal!
             .Value;
-        (await At(Now)).ShouldBe(RulingStanding.Banned);
+        (await At(Now)).ShouldBe(RulingStatus.Banned);
         (
             await _store.Answer(id, agree: true, "I agree with me.", One, steward: true, countersigner: false, Now, default)
         ).Refusal!.Code.ShouldBe("ruling.self");
@@ -111,8 +109,8 @@ public sealed class RulingStoreTests : IAsyncLifetime
             _store.Answer(id, agree: false, "Not yet.", Three, true, false, later, default)
         );
         answers.Count(a => a.IsOk).ShouldBe(1, "one answer counts");
-        (await At(later)).ShouldBe(answers[0].IsOk ? RulingStanding.Permitted : RulingStanding.Banned);
-        (await At(later - Duration.FromMinutes(1))).ShouldBe(RulingStanding.Banned, "never from before it was agreed to");
+        (await At(later)).ShouldBe(answers[0].IsOk ? RulingStatus.Permitted : RulingStatus.Banned);
+        (await At(later - Duration.FromMinutes(1))).ShouldBe(RulingStatus.Banned, "never from before it was agreed to");
     }
 
     [Fact]
@@ -128,7 +126,7 @@ public sealed class RulingStoreTests : IAsyncLifetime
                     Operation.Cut,
                     0,
                     null,
-                    RulingStanding.ByArrangement,
+                    RulingStatus.ByArrangement,
                     Evidence.ClearedTag,
                     ["chlorine"],
                     "Acid.",

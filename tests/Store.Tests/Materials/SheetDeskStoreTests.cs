@@ -34,7 +34,7 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
         await _db.DisposeAsync();
     }
 
-    private async Task<IReadOnlyList<string>> Register(int count, string batch) =>
+    private async Task<IReadOnlyList<SheetTag>> Register(int count, string batch) =>
         (
             await _store.Register(
                 [new NewSheet("poplar-ply-laser", 3, 600, 400, "Harbour Sheet Supply", batch, Bringer, count)],
@@ -57,7 +57,7 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
         var tag = (await Register(1, ""))[0];
         await _store.Clear(tag, ForCutting, false, Steward, Now, default);
         var pieces = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => _store.CutOff(tag, 200, 100, Bringer, Now, default)));
-        pieces.Select(p => p.Value).Order(StringComparer.Ordinal).ShouldBe(Enumerable.Range(1, 6).Select(i => $"{tag}-{i}"));
+        pieces.Select(p => p.Value.Value).Order(StringComparer.Ordinal).ShouldBe(Enumerable.Range(1, 6).Select(i => $"{tag}-{i}"));
         (await _store.Find($"{tag}-3", Now, default))!.ClearedUntil.ShouldBe(ForCutting.Until, "an offcut inherits the clearance");
     }
 

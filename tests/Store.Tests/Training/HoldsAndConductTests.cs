@@ -47,7 +47,7 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
             )
         ).Value;
 
-    private async Task<T> Ask<T>(string sql, object? parameters = null)
+    private async Task<T> GateQuestion<T>(string sql, object? parameters = null)
     {
         await using var connection = await _db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
         return (await connection.ExecuteScalarAsync<T>(sql, parameters))!;
@@ -63,7 +63,7 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
         (await _holds.End(id, "Second word.", "m-7", Now + Duration.FromMinutes(3), default)).Value.ShouldBe(HoldEnding.Ends);
         (await _holds.Now(Member, Now + Duration.FromMinutes(4), default)).ShouldBeEmpty();
         (await _holds.End(id, "Again.", Steward, Now + Duration.FromMinutes(5), default)).Refusal!.Code.ShouldBe("notFound");
-        (await Ask<int>("select count(*)::int from training.certificate_hold where id = @id", new { id })).ShouldBe(
+        (await GateQuestion<int>("select count(*)::int from training.certificate_hold where id = @id", new { id })).ShouldBe(
             2,
             "the row of before stays"
         );
@@ -77,7 +77,7 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
             Enumerable.Range(0, 8).Select(_ => _holds.End(id, "At once.", Steward, Now + Duration.FromMinutes(1), default))
         );
         ended.Count(e => e.IsOk).ShouldBe(1);
-        (await Ask<int>("select count(*)::int from ledger.entry where kind = 'training.reinstated'")).ShouldBe(1);
+        (await GateQuestion<int>("select count(*)::int from ledger.entry where kind = 'training.reinstated'")).ShouldBe(1);
         (await new LedgerVerifier(_db.Owner).Verify(null, default)).Whole.ShouldBeTrue();
     }
 
@@ -164,7 +164,7 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
         );
         heard.Count(h => h.IsOk).ShouldBe(1);
         (
-            await Ask<int>(
+            await GateQuestion<int>(
                 "select count(*)::int from people.pause where person_id = @Member and upper_inf(recorded) and held @> @at",
                 new { Member, at = Now + Duration.FromMinutes(2) }
             )
@@ -176,7 +176,7 @@ public sealed class HoldsAndConductTests : IAsyncLifetime
     public async Task Standing_OfAPaper_FollowsWhatHappenedSince()
     {
         var matrix = new MatrixStore(_db.App);
-        var id = await Ask<Guid>(
+        var id = await GateQuestion<Guid>(
             "select id from training.certificate where person_id = @Member and authority = 'heron' and upper_inf(recorded)",
             new { Member }
         );

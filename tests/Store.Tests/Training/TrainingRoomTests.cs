@@ -219,10 +219,10 @@ public sealed class TrainingRoomTests : IAsyncLifetime
             foreach (var machine in new[] { "heron", "wren", "swift", "kestrel" })
             {
                 var cell = row.Cells.FirstOrDefault(c => c.Authority == machine);
-                var ask = new Core.Gating.Ask(
+                var ask = new Core.Gating.GateQuestion(
                     row.PersonId,
                     machine,
-                    [new Core.Gating.AskItem("birch-ply-laser", 3, [Operation.Engrave])],
+                    [new Core.Gating.GateItem("birch-ply-laser", 3, [Operation.Engrave])],
                     null,
                     null,
                     Now,

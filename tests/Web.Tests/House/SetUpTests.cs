@@ -120,9 +120,9 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
         using var ada = await house.As(null);
         await ada.SignIn("ada", "a long quiet river");
         (await Missing(ada)).ShouldBe([
-            "No machine is written down yet.",
+            "No machine is listed yet.",
             "The room is not described: the emergency cards have gaps.",
-            "No fire kit is written down: the gate stays shut.",
+            "No fire kit is listed: the gate stays shut.",
             "The steward rota is empty: nobody is on duty.",
         ]);
         await Ok(ada.Post("/api/machines", new { fields = Robin, unit = "mm" }));

@@ -37,7 +37,7 @@ export function Frame({ children }: { children: ReactNode }) {
     <div className="frame">
       <SignInAgain />
       <a className="skip" href="#page">
-        To the page
+        Skip to the page
       </a>
       <nav className={`rail ${open ? 'openrail' : ''}`} aria-label="The order of the work">
         <div className="railtop">

@@ -44,7 +44,7 @@ const mine = [
   ['password', 'Password, at least 10 characters', 'password', 'new-password'],
 ] as const
 
-function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
+function Found({ start }: { start: Schemas['SetUpResponse'] }) {
   const [form, setForm] = useState<Schemas['SetUpRequest']>({
     pack: 'staffedWorkshop',
     zone: start.zones.includes(here()) ? here() : 'Europe/London',
@@ -147,13 +147,13 @@ function Found({ start }: { start: Schemas['SetUpAnswer'] }) {
         <Form.Check
           className="mb-3"
           id="also-steward"
-          label="I am the steward too. A keeper has no safety powers by that alone."
+          label="I am also the steward. Being keeper gives no safety powers by itself."
           checked={form.alsoSteward === true}
           onChange={(e) => put({ alsoSteward: e.target.checked })}
         />
         {found.isError && Object.keys(errors).length === 0 && <Failure error={found.error} />}
         <Button type="submit" disabled={found.isPending}>
-          Found the house
+          Set up this house
         </Button>
       </Form>
     </Ticket>

@@ -39,7 +39,7 @@ export function SignIn() {
         <Mark width={96} />
         <div>
           <h1>Velvet Gate</h1>
-          <p className="quiet">{house.data ? house.data.name : house.isError ? 'The house does not answer' : ' '}</p>
+          <p className="quiet">{house.data ? house.data.name : house.isError ? 'The server does not answer' : ' '}</p>
         </div>
       </div>
       <Ticket label="Sign in">

@@ -33,7 +33,7 @@ export function SignInAgain() {
           prove.mutate()
         }}
       >
-        <h2 id="again-title">Your password once more</h2>
+        <h2 id="again-title">Give your password again</h2>
         <p className="small">This gives or takes power, or cannot be undone, and you signed in a while ago.</p>
         <TextField
           id="again-password"
@@ -51,7 +51,7 @@ export function SignInAgain() {
             Go on
           </Button>
           <Button variant="outline-primary" onClick={leave}>
-            Leave it
+            Cancel
           </Button>
         </div>
       </Form>

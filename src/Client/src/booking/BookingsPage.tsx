@@ -10,7 +10,7 @@ import { Standing } from '../shared/Standing'
 import { hasRole, useMachines, useSession } from '../shared/session'
 import { Arrive, Runs } from './Runs'
 
-type BookingAnswer = Schemas['BookingAnswer']
+type BookingAnswer = Schemas['BookingResponse']
 const DAY = 86_400_000
 
 /** Your bookings, and who has what in the three weeks ahead. */
@@ -58,7 +58,7 @@ export function BookingsPage() {
                 title="You have nothing booked"
                 action={{ text: 'Ask the gate', onClick: () => void navigate('/ask') }}
               >
-                A time is booked from an open gate: say what you want to run, and when.
+                To book, ask the gate first: say what you want to run, and when.
               </Empty>
             ) : (
               <List bookings={mine} cancel day />

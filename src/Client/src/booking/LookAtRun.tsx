@@ -7,7 +7,7 @@ import { Failure, Field, fieldErrors } from '../shared/parts'
 import { useSession } from '../shared/session'
 
 /** A run that no rule allowed, that nobody stands behind, or at which a flame stayed: what a steward found. */
-export function LookAtRun({ run, machine }: { run: Schemas['RunAnswer']; machine: string }) {
+export function LookAtRun({ run, machine }: { run: Schemas['RunResponse']; machine: string }) {
   const { time } = useSession()
   const [open, setOpen] = useState(false)
   const why =
@@ -15,7 +15,7 @@ export function LookAtRun({ run, machine }: { run: Schemas['RunAnswer']; machine
       ? 'a flame stayed'
       : run.against.length > 0
         ? `no rule allowed it: ${run.against.join(', ')}`
-        : 'no booking and no steward stands behind it'
+        : 'there was no booking, and no steward has vouched for it'
   return (
     <li data-tolook={run.id}>
       <span className="when">
@@ -39,7 +39,7 @@ export function LookAtRun({ run, machine }: { run: Schemas['RunAnswer']; machine
   )
 }
 
-function Found({ run }: { run: Schemas['RunAnswer'] }) {
+function Found({ run }: { run: Schemas['RunResponse'] }) {
   const queries = useQueryClient()
   const [reason, setReason] = useState('')
   const [counts, setCounts] = useState(false)
@@ -69,14 +69,14 @@ function Found({ run }: { run: Schemas['RunAnswer'] }) {
       {run.against.length === 0 && (
         <Form.Check
           id={`counts-${run.id}`}
-          label="I stand behind this run: it counts as practice"
+          label="I vouch for this run: it counts as practice"
           checked={counts}
           onChange={(event) => setCounts(event.target.checked)}
         />
       )}
       {look.isError && !errors.reason && <Failure error={look.error} />}
       <Button type="submit" disabled={look.isPending}>
-        Write it down
+        Save
       </Button>
     </Form>
   )

@@ -8,7 +8,7 @@ import { hasRole, useMachines, useSession } from '../shared/session'
 import { LookAtRun } from './LookAtRun'
 import { lengthIn, useUnit } from '../shared/units'
 
-type BookingAnswer = Schemas['BookingAnswer']
+type BookingAnswer = Schemas['BookingResponse']
 const MINUTE = 60_000
 
 export const outcomeWords: Record<Schemas['Outcome'], string> = {
@@ -88,7 +88,7 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
         ))}
       </ul>
       {runs.data.length > 0 && (
-        <div className="shelfscroll" tabIndex={0} role="region" aria-label="Runs logged last">
+        <div className="shelfscroll" tabIndex={0} role="region" aria-label="Latest runs">
           <table className="plain">
             <thead>
               <tr>
@@ -122,8 +122,8 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
                         ' It does not count as practice.'}
                       {run.supervised &&
                         (run.counts
-                          ? ' Supervised, both say so.'
-                          : ' Supervised: it counts once both have said so.')}{' '}
+                          ? ' Supervised; both confirmed it.'
+                          : ' Supervised: it counts once both confirm it.')}{' '}
                       {run.mayConfirm && <Confirm run={run.id} />}
                     </td>
                   </tr>

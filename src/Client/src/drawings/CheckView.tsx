@@ -22,7 +22,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
   const unit = useUnit()
   const materials = useMaterials()
   const [chosen, setChosen] = useState<Chosen>()
-  const [mended, setMended] = useState<Schemas['MendAnswer']>()
+  const [mended, setMended] = useState<Schemas['MendResponse']>()
   const [before, setBefore] = useState(false)
   const [marking, setMarking] = useState(false)
   const machineId = asked.machine ?? machines.data?.[0]?.id

@@ -23,7 +23,7 @@ export function useClamps(id: string, clamps: Schemas['Clamp'][]) {
       ),
     // Seen at once, so that the next one is not taken for that of another window.
     onSuccess: (made) =>
-      queries.setQueriesData<Schemas['CheckAnswer']>({ queryKey: ['live', 'check', id] }, (old) =>
+      queries.setQueriesData<Schemas['CheckResponse']>({ queryKey: ['live', 'check', id] }, (old) =>
         old ? { ...old, clamps: made.clamps } : old,
       ),
     onSettled: () => queries.invalidateQueries({ queryKey: ['live', 'check', id] }),

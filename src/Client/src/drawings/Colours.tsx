@@ -12,7 +12,7 @@ const operations = [
 ] as const
 
 /** Colours that the house gives no operation: each gets one in one press, for this drawing. */
-export function ColoursOf({ id, check }: { id: string; check: Schemas['CheckAnswer'] | undefined }) {
+export function ColoursOf({ id, check }: { id: string; check: Schemas['CheckResponse'] | undefined }) {
   const queries = useQueryClient()
   const put = useMutation({
     mutationFn: (body: { colour: string; operation: string | null }) =>

@@ -64,7 +64,7 @@ export function DrawingsPage() {
       onDragLeave={() => setOver(false)}
       onDrop={drop}
     >
-      <PageHead title="Drawings" sub={drawing?.name ?? 'Put in a drawing, and see what is in it.'}>
+      <PageHead title="Drawings" sub={drawing?.name ?? 'Add a drawing, and see what is in it.'}>
         <input
           ref={input}
           type="file"
@@ -78,7 +78,7 @@ export function DrawingsPage() {
           }}
         />
         <Button variant="outline-primary" onClick={() => input.current?.click()} disabled={add.isPending}>
-          {add.isPending ? 'Reading …' : id ? 'Bring another drawing' : 'Bring a drawing'}
+          {add.isPending ? 'Reading …' : id ? 'Add another drawing' : 'Add a drawing'}
         </Button>
         {id && (
           <Link className="btn btn-primary" to={`/ask?${question}`}>
@@ -164,8 +164,8 @@ function Drawings({
           <tr>
             <th>Drawing</th>
             <th className="r">Page, {unit}</th>
-            <th>Holds</th>
-            <th>Put in</th>
+            <th>Contents</th>
+            <th>Added</th>
           </tr>
         </thead>
         <tbody>

@@ -54,7 +54,7 @@ export function Findings({
           </li>
         ))}
       </ol>
-      {findings.length === 0 && <p>Nothing was found of what was looked for.</p>}
+      {findings.length === 0 && <p>None of the faults that are looked for was found.</p>}
       {notFound.length > 0 && (
         <>
           <h3>Looked for, not found</h3>

@@ -17,7 +17,7 @@ const ink = { cut: '#24121F', score: '#57204F', engrave: '#57204F', ignore: '#8A
 const restMs = 90
 
 interface Drawn {
-  lines: { line: Schemas['LineAnswer']; path: Path2D }[]
+  lines: { line: Schemas['LineResponse']; path: Path2D }[]
   pictures: SeenPicture[]
   page: { width: number; height: number } | undefined
   upwards: boolean
@@ -82,7 +82,7 @@ export function LinesCanvas({
   width,
   height,
 }: {
-  lines: Schemas['LineAnswer'][]
+  lines: Schemas['LineResponse'][]
   pictures: SeenPicture[]
   page: { width: number; height: number } | undefined
   upwards: boolean

@@ -37,10 +37,10 @@ export function Mend({
   id: string
   report: Schemas['DrawingReport']
   /** What the house's colour map knows. */
-  colours: Schemas['ColourAnswer'][]
+  colours: Schemas['ColourResponse'][]
   sheeting: Sheeting
-  shown: Schemas['MendAnswer'] | undefined
-  show: (mended: Schemas['MendAnswer'] | undefined) => void
+  shown: Schemas['MendResponse'] | undefined
+  show: (mended: Schemas['MendResponse'] | undefined) => void
 }) {
   const unit = useUnit()
   const navigate = useNavigate()
@@ -109,8 +109,8 @@ export function Mend({
     toggles.push(['outline', `Make filled shapes outlines in ${cut}`, !!outline, (on) => setOutline(on ? cut : '')])
   const blanks: ['close' | 'scale' | 'width', string, string, (text: string) => void][] = [
     ['close', 'Close gaps up to', close, setClose],
-    ['scale', 'Times as large', scale, setScale],
-    ['width', 'Or how wide in all', width, setWidth],
+    ['scale', 'Scale by', scale, setScale],
+    ['width', 'Or set the whole width', width, setWidth],
   ]
   const busy = look.isPending || keep.isPending || take.isPending
   const cuts = (r: Schemas['DrawingReport']) =>
@@ -118,7 +118,7 @@ export function Mend({
   return (
     <section className="mend" aria-label="Mend">
       <RunOn title="Mend" />
-      <p className="small quiet">Makes a mended copy; this drawing stays as it is.</p>
+      <p className="small quiet">Makes a mended copy; this drawing stays no change.</p>
       <Form
         onSubmit={(event) => {
           event.preventDefault()
@@ -149,7 +149,7 @@ export function Mend({
         </div>
         {report.strokes.length > 0 && (
           <details className="mb-3" open={report.strokes.some((s) => s.operation === 'unknown')}>
-            <summary>Give a colour another meaning</summary>
+            <summary>Change what a colour means</summary>
             {report.strokes.slice(0, mostColours).map((s) => (
               <Field key={s.colour} label={`${s.colour}, ${s.operation}`} id={`mend-${s.colour}`}>
                 <Form.Select
@@ -157,7 +157,7 @@ export function Mend({
                   value={colours[s.colour] ?? s.colour}
                   onChange={(e) => change(setColours)({ ...colours, [s.colour]: e.target.value })}
                 >
-                  <option value={s.colour}>as it is</option>
+                  <option value={s.colour}>no change</option>
                   {known
                     .filter((c) => c.colour !== s.colour)
                     .map((c) => (

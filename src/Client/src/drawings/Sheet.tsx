@@ -13,7 +13,7 @@ export interface Chosen {
   place: number
 }
 
-const named = (line: Schemas['LineAnswer']) => `${line.filled ? 'filled ' : ''}${line.colour}`
+const named = (line: Schemas['LineResponse']) => `${line.filled ? 'filled ' : ''}${line.colour}`
 
 /** The drawing on its page in mm, cut solid, score dashed, engraving tinted or dotted, with the findings pinned to it. */
 export function Sheet({
@@ -27,7 +27,7 @@ export function Sheet({
 }: {
   id: string
   report: Schemas['DrawingReport']
-  drawn: Schemas['LinesAnswer']
+  drawn: Schemas['LinesResponse']
   chosen: Chosen | undefined
   choose: (chosen: Chosen) => void
   clamps: Schemas['Clamp'][]

@@ -7,7 +7,7 @@ export interface SeenPicture {
 }
 
 /** The pixel pictures of a drawing, as far as they have come. */
-export function usePictures(id: string, pictures: Schemas['PictureAnswer'][]): SeenPicture[] {
+export function usePictures(id: string, pictures: Schemas['PictureResponse'][]): SeenPicture[] {
   const [images, setImages] = useState<Record<number, HTMLImageElement>>({})
   // Copies share a file.
   const wanted = [...new Set(pictures.map((p) => p.number))].join(' ')

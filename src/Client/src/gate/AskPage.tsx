@@ -112,7 +112,7 @@ function useFirstTime(state: AskState, change: (to: Partial<AskState>) => void) 
   }, [wants, today.data, tomorrow.data, change, now, time])
 }
 
-function Verdict({ gate, wanting, failed }: { gate?: Schemas['AskAnswer']; wanting: string[]; failed: boolean }) {
+function Verdict({ gate, wanting, failed }: { gate?: Schemas['GateResponse']; wanting: string[]; failed: boolean }) {
   const holding = gate?.posts.filter((post) => post.standing === 'shut' || post.standing === 'ask').length ?? 0
   const ifs = gate?.posts.filter((post) => post.standing === 'caution').length ?? 0
   return (
@@ -159,10 +159,10 @@ function Remedy({
   change,
   gate,
 }: {
-  reason: Schemas['ReasonAnswer']
+  reason: Schemas['ReasonResponse']
   state: AskState
   change: (to: Partial<AskState>) => void
-  gate?: Schemas['AskAnswer']
+  gate?: Schemas['GateResponse']
 }) {
   const navigate = useNavigate()
   const { me, time } = useSession()
@@ -206,7 +206,7 @@ function Remedy({
 }
 
 /** The page on which a remedy is carried out or seen; none where it leads nowhere for the one who looks. */
-function wayOf(remedy: Schemas['RemedyAnswer'], me: Schemas['MeAnswer'], state: AskState) {
+function wayOf(remedy: Schemas['RemedyResponse'], me: Schemas['MeResponse'], state: AskState) {
   // What only a keeper does lies on a keeper's page.
   if (remedy.by === 'keeper' && !hasRole(me, 'keeper')) return undefined
   if (!remedy.page || !remedy.pageWords || (remedy.page.includes('{drawing}') && !state.drawing)) return undefined
@@ -216,7 +216,7 @@ function wayOf(remedy: Schemas['RemedyAnswer'], me: Schemas['MeAnswer'], state: 
   return { to, words: remedy.pageWords }
 }
 
-function Soonest({ way, change }: { way: Schemas['SoonestAnswer']; change: (to: Partial<AskState>) => void }) {
+function Soonest({ way, change }: { way: Schemas['SoonestResponse']; change: (to: Partial<AskState>) => void }) {
   const { time } = useSession()
   return (
     <section className="mb-3">
@@ -248,7 +248,7 @@ function Soonest({ way, change }: { way: Schemas['SoonestAnswer']; change: (to: 
   )
 }
 
-function Reasons({ posts }: { posts: Schemas['PostAnswer'][] }) {
+function Reasons({ posts }: { posts: Schemas['PostResponse'][] }) {
   const all = posts.flatMap((post) => post.reasons.map((reason) => ({ post: post.post, reason })))
   const several = all.some(({ reason }) => (reason.item ?? 0) > 0)
   return (
@@ -261,7 +261,7 @@ function Reasons({ posts }: { posts: Schemas['PostAnswer'][] }) {
           <thead>
             <tr>
               <th>Post</th>
-              <th>Standing</th>
+              <th>Verdict</th>
               <th>Reason and rule</th>
               <th>What opens it</th>
             </tr>

@@ -8,7 +8,7 @@ import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
 import { hasRole, useSession } from '../shared/session'
 import { askAddress, type AskState } from './askState'
 
-type Waiting = Schemas['WaitingAnswer']
+type Waiting = Schemas['StewardRequestResponse']
 
 const states: Record<string, string> = {
   waiting: 'Waits for a steward',
@@ -19,7 +19,7 @@ const states: Record<string, string> = {
   expired: 'Refused: nobody answered in time',
 }
 
-/** The ask that this question was opened from: what the person wrote, how it stands, and what may be done about it. */
+/** The request that this question was opened from: what the person wrote, how it stands, and what may be done about it. */
 export function Asked({ state }: { state: AskState }) {
   const { time } = useSession()
   const navigate = useNavigate()
@@ -38,8 +38,8 @@ export function Asked({ state }: { state: AskState }) {
   if (asked.isError) return <Failure error={asked.error} />
   if (!ask) return null
   return (
-    <Ticket label="The ask">
-      <h2>{ask.mine ? 'Your ask' : `${ask.name} asks`}</h2>
+    <Ticket label="The request">
+      <h2>{ask.mine ? 'Your request' : `${ask.name} asks`}</h2>
       <p>{ask.note ?? 'Without a note.'}</p>
       <p>
         <b>{states[ask.state] ?? ask.state}</b>
@@ -123,7 +123,7 @@ function Withdraw({ id }: { id: string }) {
     <>
       <Failure error={act.error} />
       <Button variant="outline-primary" size="sm" disabled={act.isPending} onClick={() => act.mutate()}>
-        Withdraw the ask
+        Withdraw the request
       </Button>
     </>
   )

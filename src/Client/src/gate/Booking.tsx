@@ -9,11 +9,11 @@ import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
 import { useSession } from '../shared/session'
 
 /** What a question led to: a booking, or an ask that waits. */
-export type Outcome = { booked: Schemas['BookingAnswer'] } | 'asked'
+export type Outcome = { booked: Schemas['BookingResponse'] } | 'asked'
 
 interface BookingProps {
-  gate: Schemas['AskAnswer']
-  body: Schemas['AskRequest']
+  gate: Schemas['GateResponse']
+  body: Schemas['GateQuestionRequest']
   outcome: Outcome | null
   done: (outcome: Outcome) => void
 }
@@ -52,7 +52,7 @@ function Done({ outcome }: { outcome: Outcome }) {
   if (outcome === 'asked')
     return (
       <p role="status" className="mb-0">
-        <b>Asked.</b> It stands in Watch with the whole line of posts until a steward answers.
+        <b>Asked.</b> Stewards see it in Watch, with all seven posts, until one of them answers.
       </p>
     )
   const { booked } = outcome
@@ -64,7 +64,7 @@ function Done({ outcome }: { outcome: Outcome }) {
   )
 }
 
-function Book({ body, done }: { body: Schemas['AskRequest']; done: BookingProps['done'] }) {
+function Book({ body, done }: { body: Schemas['GateQuestionRequest']; done: BookingProps['done'] }) {
   const { time } = useSession()
   const queries = useQueryClient()
   // One id for one wish: pressing twice, or again after a lost answer, books once.
@@ -81,7 +81,11 @@ function Book({ body, done }: { body: Schemas['AskRequest']; done: BookingProps[
   return (
     <>
       <Failure error={book.error} />
-      <Field label="Come along and watch, attending nothing" id="companions" error={fieldErrors(book.error).companions}>
+      <Field
+        label="Come along to watch, looking after nothing"
+        id="companions"
+        error={fieldErrors(book.error).companions}
+      >
         <Form.Select id="companions" value={companions} onChange={(event) => setCompanions(event.target.value)}>
           {['0', '1', '2', '3', '4', '5', '10', '20'].map((n) => (
             <option key={n} value={n}>
@@ -100,7 +104,7 @@ function Book({ body, done }: { body: Schemas['AskRequest']; done: BookingProps[
   )
 }
 
-function AskSteward({ body, done }: { body: Schemas['AskRequest']; done: BookingProps['done'] }) {
+function AskSteward({ body, done }: { body: Schemas['GateQuestionRequest']; done: BookingProps['done'] }) {
   const [note, setNote] = useState('')
   const queries = useQueryClient()
   const ask = useMutation({

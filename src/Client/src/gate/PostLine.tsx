@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { Schemas } from '../shared/api'
 import { Standing } from '../shared/Standing'
 
-type PostAnswer = Schemas['PostAnswer']
+type PostAnswer = Schemas['PostResponse']
 
 export const postWords: Record<PostAnswer['post'], string> = {
   person: 'Person',
@@ -24,7 +24,7 @@ interface PostLineProps {
   /** Null while the posts have not answered. */
   posts: PostAnswer[] | null
   /** The one action on a sign; null where a person here can do nothing. */
-  action: (reason: Schemas['ReasonAnswer']) => ReactNode
+  action: (reason: Schemas['ReasonResponse']) => ReactNode
 }
 
 /** The seven posts: from the side with ropes on a desk, from above as a list on a phone. The words carry it; the ropes are drawn. */

@@ -23,7 +23,7 @@ export interface AskState extends ItemState {
   date: string | null
   start: string | null
   minutes: string | null
-  /** The ask to a steward that this question was opened from. */
+  /** The request to a steward that this question was opened from. */
   asked: string | null
 }
 
@@ -117,7 +117,7 @@ export function missing(state: AskState) {
   ].filter((word) => word !== false)
 }
 
-const itemBody = (item: ItemState): Schemas['AskItemRequest'] => ({
+const itemBody = (item: ItemState): Schemas['GateItemRequest'] => ({
   materialId: item.material,
   thickness: item.thickness,
   operations: item.operations,
@@ -126,7 +126,7 @@ const itemBody = (item: ItemState): Schemas['AskItemRequest'] => ({
   runMinutes: item.run === null ? null : Number(item.run),
 })
 
-export function askBody(state: AskState, me: string, unit: Unit): Schemas['AskRequest'] {
+export function askBody(state: AskState, me: string, unit: Unit): Schemas['GateQuestionRequest'] {
   return {
     memberId: state.member ?? me,
     unit,
@@ -140,7 +140,7 @@ export function askBody(state: AskState, me: string, unit: Unit): Schemas['AskRe
 }
 
 /** The address that asks a stored question again. */
-export function askAddress(ask: Schemas['Ask'] | undefined, asked?: string): string {
+export function askAddress(ask: Schemas['GateQuestion'] | undefined, asked?: string): string {
   const [first, ...more] = (ask?.items ?? []).map((item): ItemState => ({
     operations: item.operations,
     material: item.materialId,

@@ -8,7 +8,7 @@ import { calendarQuery } from './houseQueries'
 import { Month } from './Month'
 import { PlanForm } from './PlanForm'
 
-type Plan = Schemas['PlanAnswer']
+type Plan = Schemas['PlanResponse']
 const kinds = { closure: 'Closed', class: 'Classes', duty: 'Stewards on duty' } as const
 
 /** Closures, classes and the steward rota, each once or again and again. */
@@ -29,9 +29,7 @@ export function CalendarPart() {
               <RunOn title={kinds[kind]} after={lines.length} />
               {lines.length === 0 ? (
                 kind === 'duty' ? (
-                  <Empty title="No rota line is written down">
-                    Where a steward has to be on duty, the gate reads this rota.
-                  </Empty>
+                  <Empty title="The rota is empty">Where a steward has to be on duty, the gate reads this rota.</Empty>
                 ) : (
                   <p className="quiet mt-2">None to come.</p>
                 )

@@ -66,7 +66,7 @@ function Shown({ card, others, machine }: { card: Schemas['Card']; others: Schem
         <Steps title="Hurt" steps={card.hurt} />
         <Steps title="Afterwards" steps={card.after} />
         <section>
-          <h2>Mind</h2>
+          <h2>Take care</h2>
           <ul>
             {card.warnings.map((w) => (
               <li key={w}>{w}</li>

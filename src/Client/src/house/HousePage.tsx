@@ -27,7 +27,10 @@ export function HousePage() {
   if (!shown.some(([id]) => id === part)) return <Navigate to="/house/rules" replace />
   return (
     <>
-      <PageHead title="House" sub={`${house.name}. ${keeper ? 'You are its keeper.' : 'A keeper writes it down.'}`} />
+      <PageHead
+        title="House"
+        sub={`${house.name}. ${keeper ? 'You are its keeper.' : 'A keeper looks after these pages.'}`}
+      />
       <ul className="housenav" aria-label="Parts of the house">
         {shown.map(([id, name]) => (
           <li key={id}>

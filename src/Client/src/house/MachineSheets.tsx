@@ -12,7 +12,7 @@ import { useUnit } from '../shared/units'
 import { formsQuery } from './houseQueries'
 
 /** Everything a machine's record holds, one sheet each. */
-export function MachineSheets({ sheets }: { sheets: Schemas['SheetsAnswer'] }) {
+export function MachineSheets({ sheets }: { sheets: Schemas['SheetsResponse'] }) {
   const { me } = useSession()
   const keeper = hasRole(me, 'keeper')
   const [open, setOpen] = useState<string | null>(null)
@@ -21,10 +21,7 @@ export function MachineSheets({ sheets }: { sheets: Schemas['SheetsAnswer'] }) {
     <section>
       <RunOn title="Machines" after={sheets.machines.length} />
       {sheets.machines.length === 0 && open === null && (
-        <Empty
-          title="No machine yet"
-          action={keeper ? { text: 'Write one down', onClick: () => setOpen('new') } : undefined}
-        >
+        <Empty title="No machine yet" action={keeper ? { text: 'Add one', onClick: () => setOpen('new') } : undefined}>
           Label, manual and a walk round the machine give all that the form asks for.
         </Empty>
       )}
@@ -91,7 +88,7 @@ function Sheets({
   return (
     <Form
       noValidate
-      aria-label={machine ? `Sheet of ${machine.spec.name}` : 'A new machine'}
+      aria-label={machine ? `Form of ${machine.spec.name}` : 'A new machine'}
       onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         save.mutate()
@@ -111,7 +108,7 @@ function Sheets({
           {machine ? `Write ${machine.spec.name} down` : 'Add the machine'}
         </Button>
         <Button variant="outline-primary" onClick={close}>
-          Leave it
+          Cancel
         </Button>
         <p className="small quiet mb-0">
           The maker’s manual decides; a laser safety officer reads the class. An entry here changes no machine.

@@ -27,14 +27,14 @@ export function MachinesPage() {
   )
 }
 
-const framings: Record<NonNullable<Schemas['MachineAnswer']['framing']>, string> = {
+const framings: Record<NonNullable<Schemas['MachineResponse']['framing']>, string> = {
   pointerLidOpen: 'lid open, pointer only',
   pointerLidShut: 'lid shut, pointer only',
   beamOffLidShut: 'lid shut, high voltage off',
   byHand: 'by hand, beam off',
 }
 
-function Machine({ machine }: { machine: Schemas['MachineAnswer'] }) {
+function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
   const { me, time } = useSession()
   const unit = useUnit()
   const kind = { co2: 'CO₂ gas, 10.6 µm, invisible', diode: 'blue diode, 450 nm', fibre: 'fibre, 1064 nm, invisible' }[
@@ -131,7 +131,7 @@ export function StopMachines() {
 }
 
 /** One press and a sentence: stops a machine, or returns it where a stop is given. */
-function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?: string }) {
+function ReasonAct({ machine, stop }: { machine: Schemas['MachineResponse']; stop?: string }) {
   const [open, setOpen] = useState(false)
   const [reason, setReason] = useState('')
   const [optics, setOptics] = useState<boolean | null>(null)
@@ -148,7 +148,7 @@ function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?
           )
         : answer(client.POST('/api/machines/{id}/stops', { params: { path: { id: machine.id } }, body: { reason } })),
     onSuccess: async (answered) => {
-      setNoted((answered as Schemas['HoldAnswer'] | undefined)?.text ?? null)
+      setNoted((answered as Schemas['HoldResponse'] | undefined)?.text ?? null)
       setOpen(false)
       setReason('')
       await queries.invalidateQueries({ queryKey: ['live'] })
@@ -213,7 +213,7 @@ function ReasonAct({ machine, stop }: { machine: Schemas['MachineAnswer']; stop?
           {verb} {machine.name} now
         </Button>
         <Button variant="outline-primary" onClick={() => setOpen(false)}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </Form>

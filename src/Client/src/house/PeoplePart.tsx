@@ -153,7 +153,7 @@ function FromFile() {
       <RunOn title="People from a file" />
       <p className="small quiet mt-2">
         CSV in UTF-8. The first line names the columns: given name, family name, birth date, age band, email, sign-in
-        name, account ends. Nothing is stored before you have seen every row.
+        name, account ends. Nothing is saved before you have seen every row.
       </p>
       <Field id="csv-file" label="File" error={fieldErrors(run.error).file}>
         <Form.Control
@@ -172,7 +172,7 @@ function FromFile() {
       {run.isError && !fieldErrors(run.error).file && <Failure error={run.error} />}
       <div className="d-flex gap-2">
         <Button variant="outline-primary" disabled={!csv || run.isPending} onClick={() => run.mutate(true)}>
-          Look without storing
+          Check without saving
         </Button>
         {run.data && !run.data.stored && wrong.length === 0 && run.data.added > 0 && (
           <Button disabled={run.isPending} onClick={() => run.mutate(false)}>
@@ -185,7 +185,7 @@ function FromFile() {
           <p className="mt-2">
             {run.data.stored
               ? `Added ${run.data.added}.`
-              : `${run.data.added} new, ${known} here already, ${wrong.length} wrong. Nothing is stored yet.`}
+              : `${run.data.added} new, ${known} here already, ${wrong.length} wrong. Nothing is saved yet.`}
           </p>
           <table className="plain">
             <tbody>

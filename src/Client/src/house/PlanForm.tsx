@@ -231,10 +231,10 @@ export function PlanForm() {
         {failed && Object.keys(errors).length === 0 && <Failure error={failed} />}
         <div className="sheetfoot">
           <Button variant="outline-primary" onClick={() => preview.mutate(draft)} disabled={preview.isPending}>
-            What does it hit?
+            See what it affects
           </Button>
           <Button type="submit" disabled={add.isPending}>
-            Write it down
+            Save
           </Button>
         </div>
       </Form>
@@ -258,11 +258,10 @@ function Hit({
   return (
     <div role="status">
       <p>
-        <b>{written ? 'Written down.' : 'Not written yet.'}</b> {answered.times}{' '}
-        {answered.times === 1 ? 'time' : 'times'},{' '}
+        <b>{written ? 'Saved.' : 'Not saved yet.'}</b> {answered.times} {answered.times === 1 ? 'time' : 'times'},{' '}
         {answered.hit.length === 0
           ? 'and no booking falls into them.'
-          : `and ${answered.hit.length} standing bookings fall into them:`}
+          : `and ${answered.hit.length} bookings fall into them:`}
       </p>
       <ul>
         {answered.hit.map((b) => (
@@ -272,7 +271,7 @@ function Hit({
         ))}
       </ul>
       {answered.hit.length > 0 && (
-        <p className="small quiet">Each is decided again within a minute; its person is told why.</p>
+        <p className="small quiet">Each is checked again within a minute, and its person is told.</p>
       )}
     </div>
   )

@@ -9,7 +9,7 @@ import { SheetForm } from '../shared/SheetForm'
 import { asWritten, toSheet, type Sheet } from '../shared/sheetValues'
 import { formsQuery } from './houseQueries'
 
-type SheetsAnswer = Schemas['SheetsAnswer']
+type SheetsAnswer = Schemas['SheetsResponse']
 
 /** The room, its fire kit with dates, and the eyewear. */
 export function RoomPart({ sheets }: { sheets: SheetsAnswer }) {
@@ -45,9 +45,7 @@ function Kit({ sheets }: { sheets: SheetsAnswer }) {
     <section>
       <RunOn title="Fire kit" after={sheets.kit.length} />
       {sheets.kit.length === 0 && (
-        <Empty title="No fire kit is written down">
-          The gate stays shut until it is: extinguisher, blanket, alarm.
-        </Empty>
+        <Empty title="No fire kit is listed">The gate stays shut until it is: extinguisher, blanket, alarm.</Empty>
       )}
       {sheets.kit.length > 0 && (
         <table className="plain mt-2">
@@ -75,7 +73,7 @@ function Kit({ sheets }: { sheets: SheetsAnswer }) {
   )
 }
 
-function KitRow({ item, keeper, date }: { item: Schemas['KitAnswer']; keeper: boolean; date: string | null }) {
+function KitRow({ item, keeper, date }: { item: Schemas['KitResponse']; keeper: boolean; date: string | null }) {
   const [open, setOpen] = useState(false)
   return (
     <tr>
@@ -98,7 +96,7 @@ function KitRow({ item, keeper, date }: { item: Schemas['KitAnswer']; keeper: bo
   )
 }
 
-function KitForm({ item }: { item?: Schemas['KitAnswer'] }) {
+function KitForm({ item }: { item?: Schemas['KitResponse'] }) {
   const [name, setName] = useState(item?.name ?? '')
   const [lastDay, setLastDay] = useState(item?.lastDay ?? '')
   const save = useSave(() =>
@@ -138,7 +136,7 @@ function KitForm({ item }: { item?: Schemas['KitAnswer'] }) {
       />
       <div className="mb-2">
         <Button type="submit" size="sm" disabled={save.isPending}>
-          {item ? 'Write it down' : 'Add to the kit'}
+          {item ? 'Save' : 'Add to the kit'}
         </Button>
       </div>
       {save.isError && Object.keys(errors).length === 0 && <Failure error={save.error} />}
@@ -299,9 +297,9 @@ function Room({ sheets, fields }: { sheets: SheetsAnswer; fields: Schemas['FormF
       <Failure error={save.error} />
       <div className="sheetfoot">
         <Button type="submit" disabled={save.isPending}>
-          Write the room down
+          Save the room
         </Button>
-        {save.isSuccess && <span role="status">Written down.</span>}
+        {save.isSuccess && <span role="status">Saved.</span>}
         <p className="small quiet mb-0">
           Agree extinguisher, alarm and way out with your fire officer. The emergency cards are worded from this.
         </p>

@@ -10,7 +10,7 @@ import { SheetForm } from '../shared/SheetForm'
 import { asWritten, toSheet, type Sheet } from '../shared/sheetValues'
 import { formsQuery, rulesQuery } from './houseQueries'
 
-type Version = Schemas['RulesVersionAnswer']
+type Version = Schemas['RulesVersionResponse']
 
 /** House rules as dated versions: what holds, what held, what is to come; a keeper changes them with a reason. */
 export function RulesPart() {
@@ -58,7 +58,7 @@ function Versions({ versions }: { versions: Version[] }) {
       ).items,
   })
   const name = (v: Version) =>
-    `${time.moment(v.from)}${v.state === 'scheduled' ? ', to come' : v.state === 'holds' ? ', holds now' : ''}`
+    `${time.moment(v.from)}${v.state === 'scheduled' ? ', to come' : v.state === 'holds' ? ', in force now' : ''}`
   return (
     <section className="mt-4">
       <RunOn title="Versions" after={versions.length} />
@@ -99,7 +99,7 @@ function Versions({ versions }: { versions: Version[] }) {
       )}
       {pair &&
         differences.data &&
-        (differences.data.length === 0 ? <p>Nothing differs.</p> : <Differences items={differences.data} />)}
+        (differences.data.length === 0 ? <p>No difference.</p> : <Differences items={differences.data} />)}
     </section>
   )
 }
@@ -179,7 +179,7 @@ function Change({
   close,
 }: {
   fields: Schemas['FormField'][]
-  packs: Schemas['PackAnswer'][]
+  packs: Schemas['PackResponse'][]
   start: Version
   close: () => void
 }) {
@@ -236,7 +236,7 @@ function Change({
         <TextField id="rules-reason" label="Why" error={errors.reason} value={reason} put={setReason} />
         <TextField
           id="rules-from"
-          label="Holds from (empty: now)"
+          label="In force from (empty: now)"
           error={errors.from}
           type="date"
           value={day}
@@ -246,11 +246,11 @@ function Change({
           {day ? 'Schedule the change' : 'Change the rules now'}
         </Button>
         <Button variant="outline-primary" onClick={close}>
-          Leave it
+          Cancel
         </Button>
       </div>
       <p className="small quiet">
-        Standing bookings are decided again within a minute. Local code, the maker’s manual and your safety officer come
+        Bookings to come are checked again within a minute. Local code, the maker’s manual and your safety officer come
         before any rule here.
       </p>
     </Form>

@@ -22,7 +22,7 @@ export function Upkeep({ machineId }: { machineId: string }) {
   )
 }
 
-function Task({ task }: { task: Schemas['UpkeepAnswer'] }) {
+function Task({ task }: { task: Schemas['UpkeepResponse'] }) {
   const { me, time } = useSession()
   const queries = useQueryClient()
   const [open, setOpen] = useState(false)
@@ -55,7 +55,7 @@ function Task({ task }: { task: Schemas['UpkeepAnswer'] }) {
       </span>
       {hasRole(me, 'steward') && !open && (
         <button type="button" className="quietlink" onClick={() => setOpen(true)}>
-          Write down that it was done
+          Mark as done
         </button>
       )}
       {open && (
@@ -88,7 +88,7 @@ function Task({ task }: { task: Schemas['UpkeepAnswer'] }) {
               It is done
             </Button>
             <Button size="sm" variant="outline-primary" onClick={() => setOpen(false)}>
-              Leave it
+              Cancel
             </Button>
           </div>
         </Form>

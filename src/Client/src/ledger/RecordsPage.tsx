@@ -74,7 +74,7 @@ const personKeys = ['person', 'by', 'releasedBy', 'returnedBy', 'trainer']
  * The plain values of an entry; hashes and ids stay out of sight. The chain holds numbers; names stand beside it, while
  * somebody has one.
  */
-function Body({ entry, people }: { entry: Schemas['EntryAnswer']; people: Map<number, Schemas['NumberedPerson']> }) {
+function Body({ entry, people }: { entry: Schemas['EntryResponse']; people: Map<number, Schemas['NumberedPerson']> }) {
   const { time } = useSession()
   const machines = useMachines()
   const body = entry.body as Record<string, unknown>

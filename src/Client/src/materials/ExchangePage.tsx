@@ -20,7 +20,7 @@ export function ExchangePage() {
         <Link to="/materials">The shelf</Link>
         <Link to="/sheets">Sheets</Link>
       </PageHead>
-      <RunOn title="Take away" />
+      <RunOn title="Download" />
       <p className="mt-2">
         Rulings: <a href="/api/rulings-file?format=csv">CSV</a>, <a href="/api/rulings-file?format=json">JSON</a>.
         Sheets: <a href="/api/sheets-file?format=csv">CSV</a>, <a href="/api/sheets-file?format=json">JSON</a>.
@@ -58,7 +58,7 @@ function BadRows({ rows }: { rows: Schemas['BadRow'][] }) {
   return (
     <>
       <p>
-        <b>Nothing is stored while a row is wrong.</b>
+        <b>Nothing is saved while a row is wrong.</b>
       </p>
       <ul className="small">
         {rows.slice(0, 50).map((r, i) => (
@@ -109,14 +109,14 @@ function Rulings() {
         disabled={!text || run.isPending || !run.data || run.data.bad.length > 0 || run.data.stored}
         onClick={() => run.mutate(false)}
       >
-        Take them over
+        Bring them in
       </Button>
       {run.data && (
         <div className="ruledone" role="status">
           <p>
             {count(run.data.rows, 'row')} read. Changes {count(run.data.materials.length, 'material')}
             {run.data.proposals > 0 && `, ${run.data.proposals} of them milder, which waits`}.{' '}
-            {run.data.stored && <b>Taken over.</b>}
+            {run.data.stored && <b>Brought in.</b>}
           </p>
           <BadRows rows={run.data.bad} />
           {run.data.materials.map((m) => (

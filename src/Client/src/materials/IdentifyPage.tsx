@@ -59,12 +59,12 @@ function Weigh() {
   const errors = fieldErrors(identify.error)
   const fields = [
     ['massG', 'Mass, g', errors.mass],
-    ['massOffG', 'Scale off by, g', errors.massOff],
+    ['massOffG', 'Scale may be off by, g', errors.massOff],
     ['length', 'Length', errors.length],
     ['width', 'Width', errors.width],
     ['sizeOff', 'Each may be wrong by', errors.sizeOff],
     ['thickness', 'Thickness', errors.thickness],
-    ['thicknessOff', 'Off by', errors.thicknessOff],
+    ['thicknessOff', 'May be wrong by', errors.thicknessOff],
   ] as const
   return (
     <section className="mt-3">

@@ -31,7 +31,7 @@ export function ListPage() {
   return <Shown list={list.data} />
 }
 
-function Shown({ list }: { list: Schemas['PublicListAnswer'] }) {
+function Shown({ list }: { list: Schemas['PublicListResponse'] }) {
   const unit = useUnit()
   const poster = (paper: string) =>
     `/api/list.pdf?${new URLSearchParams({ paper, unit, ...(list.machine && { machine: list.machine.id }) })}`

@@ -14,8 +14,8 @@ export function MaterialCard({
   material,
   machines,
 }: {
-  material: Schemas['MaterialAnswer']
-  machines: Schemas['MachineAnswer'][]
+  material: Schemas['MaterialResponse']
+  machines: Schemas['MachineResponse'][]
 }) {
   const never = material.cells.some((c) => c.standing === 'never')
   const banned = material.cells.some((c) => c.standing === 'banned')
@@ -24,12 +24,12 @@ export function MaterialCard({
     <Ticket label={material.name}>
       <h2>{material.name}</h2>
       {never ? (
-        <Standing standing="shut" word="Never: no house can loosen it" />
+        <Standing standing="shut" word="Never: no house can relax this" />
       ) : banned ? (
         <Standing standing="shut" word="Banned in this house" />
       ) : may.length > 0 ? (
         <p className="small quiet mb-1">
-          Goes on {may.map((c) => machines.find((m) => m.id === c.machineId)?.name).join(', ')}.
+          Allowed on {may.map((c) => machines.find((m) => m.id === c.machineId)?.name).join(', ')}.
         </p>
       ) : (
         <p className="small quiet mb-1">No machine here can do it.</p>
@@ -45,16 +45,16 @@ export function MaterialCard({
       )}
       {!never && !banned && (
         <>
-          <h3>Evidence wanted</h3>
+          <h3>Evidence needed</h3>
           <p>{evidence[material.evidence]}</p>
         </>
       )}
       {material.twins.map((twin) => (
         <div key={twin.members.join()}>
-          <h3>{twin.dangerous ? 'Twins, one of them dangerous' : 'Twins'}</h3>
+          <h3>{twin.dangerous ? 'Look-alikes, one of them dangerous' : 'Look-alikes'}</h3>
           <p>
-            {twin.members.join(', ')}. <b>{twin.freshEdgeTells ? 'A fresh edge tells:' : 'The eye cannot tell:'}</b>{' '}
-            {twin.tellsApart}
+            {twin.members.join(', ')}.{' '}
+            <b>{twin.freshEdgeTells ? 'A fresh edge tells:' : 'Cannot be told apart by eye:'}</b> {twin.tellsApart}
           </p>
         </div>
       ))}
@@ -71,7 +71,9 @@ export function MaterialCard({
       )}
       <p className="mt-2 mb-0">
         <Link to={`/materials/${material.id}`}>
-          {material.twins.length > 0 ? 'Twins side by side, rulings and their history' : 'Rulings and their history'}
+          {material.twins.length > 0
+            ? 'Look-alikes side by side, rulings and their history'
+            : 'Rulings and their history'}
         </Link>
       </p>
       <p className="small quiet mt-2 mb-0">

@@ -15,7 +15,7 @@ import { CellChanges } from './rulings/RulingOutcome'
 import { ShelfCell } from './ShelfCell'
 import { StandingWord } from './StandingWord'
 
-type Material = Schemas['MaterialAnswer']
+type Material = Schemas['MaterialResponse']
 
 /** One material: its twins side by side, its rulings and how they came about. */
 export function MaterialPage() {
@@ -111,9 +111,9 @@ function Twins({ material, all }: { material: Material; all: Material[] }) {
         )
         return (
           <div key={group.members.join()}>
-            <RunOn title="Twins" after={group.dangerous ? 'one of them is dangerous' : undefined} />
+            <RunOn title="Look-alikes" after={group.dangerous ? 'one of them is dangerous' : undefined} />
             <p>
-              <b>{group.freshEdgeTells ? 'What tells them apart:' : 'The eye does not tell them apart.'}</b>{' '}
+              <b>{group.freshEdgeTells ? 'What tells them apart:' : 'They cannot be told apart by eye.'}</b>{' '}
               {group.tellsApart}
             </p>
             <div className="twins">
@@ -149,7 +149,7 @@ function Proposals({ materialId }: { materialId: string }) {
   )
 }
 
-function Proposal({ proposal }: { proposal: Schemas['ProposalAnswer'] }) {
+function Proposal({ proposal }: { proposal: Schemas['ProposalResponse'] }) {
   const { time } = useSession()
   const [reason, setReason] = useState('')
   const queries = useQueryClient()

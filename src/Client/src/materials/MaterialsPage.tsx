@@ -64,7 +64,7 @@ export function MaterialsPage() {
           <div>
             {shown.length === 0 ? (
               <Empty
-                title={wish.find ? `Nothing called “${wish.find}”` : 'Nothing may go in like that'}
+                title={wish.find ? `Nothing called “${wish.find}”` : 'No material fits that'}
                 action={wished ? { text: 'Show the whole shelf', onClick: () => setWish(noWish) } : undefined}
               >
                 What nobody has ruled on stays out of the machine.{' '}

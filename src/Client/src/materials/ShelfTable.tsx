@@ -4,8 +4,8 @@ import { LongTable, type RowPlace } from '../shared/LongTable'
 import { Standing } from '../shared/Standing'
 import { ShelfCell } from './ShelfCell'
 
-type MaterialAnswer = Schemas['MaterialAnswer']
-type Machine = Schemas['MachineAnswer']
+type MaterialAnswer = Schemas['MaterialResponse']
+type Machine = Schemas['MachineResponse']
 
 /** Material by machine, family by family. */
 export function ShelfTable({
@@ -111,7 +111,7 @@ const Row = memo(function Row({
 })
 
 const Twins = () => (
-  <svg width="22" height="14" viewBox="0 0 22 14" aria-label="has twins" role="img">
+  <svg width="22" height="14" viewBox="0 0 22 14" aria-label="has look-alikes" role="img">
     <circle cx="8" cy="7" r="5.6" fill="none" stroke="currentColor" strokeWidth="1.6" />
     <circle cx="14" cy="7" r="5.6" fill="none" stroke="currentColor" strokeWidth="1.6" strokeDasharray="2.4 2" />
   </svg>

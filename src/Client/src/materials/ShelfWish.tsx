@@ -12,7 +12,7 @@ export function ShelfWishes({
 }: {
   wish: ShelfWish
   put: (changed: Partial<ShelfWish>) => void
-  machines: Schemas['MachineAnswer'][]
+  machines: Schemas['MachineResponse'][]
   error?: string[]
 }) {
   const { time, now } = useSession()

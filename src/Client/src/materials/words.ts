@@ -10,15 +10,15 @@ export const operationNames: [Schemas['Operation'], string][] = [
   ['score', 'score'],
   ['engrave', 'engrave'],
 ]
-export const standingNames: [Schemas['RulingStanding'], string][] = [
+export const standingNames: [Schemas['RulingStatus'], string][] = [
   ['permitted', 'permitted'],
   ['byArrangement', 'by arrangement'],
   ['banned', 'banned'],
-  ['never', 'never, and nobody can loosen it'],
+  ['never', 'never, and nobody can relax this'],
   ['cannot', 'this laser cannot'],
 ]
 export const evidenceNames: [Schemas['Evidence'], string][] = [
-  ['none', 'nothing to show'],
+  ['none', 'nothing needed'],
   ['declared', 'source declared'],
   ['clearedTag', 'tag of a cleared sheet'],
 ]

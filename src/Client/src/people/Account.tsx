@@ -155,7 +155,7 @@ function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {
         )}
         {act.isError && Object.keys(errors).length === 0 && <Failure error={act.error} />}
         <Button type="submit" size="sm" disabled={act.isPending}>
-          {founding ? 'Write the founding sign-off down' : 'Give the role'}
+          {founding ? 'Save the founding sign-off' : 'Give the role'}
         </Button>
       </Form>
     </>
@@ -194,7 +194,7 @@ function Consents({ account }: { account: AccountAnswer }) {
             , from {time.date(c.since)}
             {c.until && ` to ${time.date(Date.parse(c.until) - 1)}`}. {c.text}{' '}
             <button type="button" className="quietlink" onClick={() => end.mutate(c.id)}>
-              Taken back
+              Withdrawn
             </button>
           </li>
         ))}
@@ -228,7 +228,7 @@ function Consents({ account }: { account: AccountAnswer }) {
         </div>
         {add.isError && Object.keys(errors).length === 0 && <Failure error={add.error} />}
         <Button type="submit" size="sm" disabled={add.isPending}>
-          Write the consent down
+          Save the consent
         </Button>
       </Form>
     </>

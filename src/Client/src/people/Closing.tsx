@@ -67,8 +67,8 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
       <Failure error={renew.error ?? unlock.error} />
       <p className="small quiet">
         Erasing removes name, dates, contacts, texts about them, messages, drawings and where they bought their stock;
-        bookings, sign-offs and the record stay without them. House rules, a legal hold and what somebody still owns
-        stand before it.
+        bookings, sign-offs and the record stay without them. House rules, a legal hold, or things they still own can
+        stop it.
       </p>
       <Failure error={erase.error} />
       {sure && <Mentions id={account.id} />}

@@ -7,7 +7,7 @@ import { answer, client, type Schemas } from '../shared/api'
 import { Failure, fieldErrors, Loading, PageHead, SelectField, TextField } from '../shared/parts'
 import { hasRole, peopleQuery, useMachines, useSession } from '../shared/session'
 
-type Entry = Schemas['ConductAnswer']
+type Entry = Schemas['ConductResponse']
 type Matter = Schemas['ConductMatter']
 type Step = Schemas['ConductStep']
 
@@ -85,11 +85,11 @@ function EntryCard({ entry }: { entry: Entry }) {
           <p className="mb-0">
             {made.outcome ? (
               <>
-                <b>{made.outcome === 'lifted' ? 'Granted' : 'It stands'}</b>, heard by {made.heardBy} on{' '}
+                <b>{made.outcome === 'lifted' ? 'Granted' : 'Not granted'}</b>, heard by {made.heardBy} on{' '}
                 {time.date(made.heardOn!)}: {made.outcomeText ?? 'text erased'}
               </>
             ) : (
-              'Waits for somebody who was not involved.'
+              'Waiting for somebody who was not involved.'
             )}
           </p>
         </div>
@@ -124,14 +124,14 @@ function Hear({ id }: { id: string }) {
   const errors = fieldErrors(hear.error)
   return (
     <Fold title="Hear the appeal">
-      <Act act={hear} button="Write the outcome" fields={['outcome', 'heardOn', 'text']}>
+      <Act act={hear} button="Save the outcome" fields={['outcome', 'heardOn', 'text']}>
         <SelectField
           id={`outcome-${id}`}
           label="Outcome"
           value={outcome}
           put={setOutcome}
           options={[
-            ['upheld', 'It stands'],
+            ['upheld', 'Not granted'],
             ['lifted', 'Granted: the entry does not count, its pause ends'],
           ]}
           error={errors.outcome}
@@ -181,12 +181,12 @@ function Write({ person }: { person: string }) {
   const errors = fieldErrors(write.error)
   const rule = next.data?.[matter]
   return (
-    <Fold title="Write an entry">
+    <Fold title="Add an entry">
       <Act
         act={write}
-        button="Write it"
+        button="Save it"
         fields={['matter', 'step', 'machineId', 'text']}
-        done={write.data && 'Written; the person was told, and may appeal.'}
+        done={write.data && 'Saved. The person was told, and may appeal.'}
       >
         <SelectField
           id="matter"

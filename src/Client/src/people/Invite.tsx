@@ -3,7 +3,7 @@ import { Ticket } from '../shared/parts'
 import { useSession } from '../shared/session'
 
 /** A link by which somebody sets their password, once. It is shown this one time. */
-export function Invite({ made, name }: { made: Schemas['InviteAnswer']; name: string }) {
+export function Invite({ made, name }: { made: Schemas['InviteResponse']; name: string }) {
   const { time } = useSession()
   return (
     <Ticket label="Link to set a password">

@@ -23,7 +23,7 @@ export function InvitePage() {
         <h1>Set a password</h1>
         {set.isSuccess ? (
           <>
-            <p role="status">It is set. The link has served, and every session of before has ended.</p>
+            <p role="status">Done. The link is used up, and you are signed out everywhere else.</p>
             <Button onClick={() => void navigate('/')}>Sign in</Button>
           </>
         ) : (
@@ -47,7 +47,7 @@ export function InvitePage() {
             />
             {set.isError && Object.keys(errors).length === 0 && <Failure error={set.error} />}
             <Button type="submit" disabled={set.isPending || !code.trim()}>
-              Set it
+              Set the password
             </Button>
           </Form>
         )}

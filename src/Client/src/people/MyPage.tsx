@@ -71,7 +71,7 @@ export function MyPage() {
           texts. To have it erased, ask a keeper; house rules and the law say what has to stay for how long.
         </p>
         <a className="btn btn-outline-primary" href="/api/me/data" download>
-          Take my data away
+          Download my data
         </a>
       </section>
     </>
@@ -99,7 +99,7 @@ function Password() {
       >
         <TextField
           id="pw-now"
-          label="Now"
+          label="Current password"
           error={errors.current}
           type="password"
           autoComplete="current-password"
@@ -116,11 +116,11 @@ function Password() {
           put={setPassword}
         />
         <Button type="submit" variant="outline-primary" className="mb-2" disabled={change.isPending}>
-          Change it
+          Change the password
         </Button>
         {change.isSuccess && (
           <p className="full" role="status">
-            Changed. Every session has ended: sign in again.
+            Changed. You are signed out everywhere: sign in again.
           </p>
         )}
         {change.isError && Object.keys(errors).length === 0 && <Failure error={change.error} />}

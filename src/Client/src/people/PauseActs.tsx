@@ -3,7 +3,7 @@ import { Act, Fold, useAct } from '../shared/Act'
 import { answer, client, type Schemas } from '../shared/api'
 import { fieldErrors, TextField } from '../shared/parts'
 
-export function Pause({ person }: { person: Schemas['PersonAnswer'] }) {
+export function Pause({ person }: { person: Schemas['PersonResponse'] }) {
   const [reason, setReason] = useState('')
   const pause = useAct(() =>
     answer(client.POST('/api/people/{id}/pauses', { params: { path: { id: person.id } }, body: { reason } })),

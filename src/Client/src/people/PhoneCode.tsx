@@ -43,7 +43,7 @@ export function PhoneCode() {
       {mine.isPending && <Loading what="whether one is set up" />}
       <Failure error={mine.error ?? begin.error ?? remove.error} />
       <p className="mt-2">
-        Beside your password, six digits that your phone shows and that change every half minute: who learns your
+        As well as your password, six digits that your phone shows and that change every half minute: who learns your
         password still stays out. Any app for such codes will do, and it works without a network.
       </p>
       {confirm.data && (

@@ -36,7 +36,7 @@ export function BookingBar({ parts, label }: { parts: Part[]; label?: string }) 
   )
 }
 
-export function PartList({ length, minutes }: { length: Schemas['LengthAnswer']; minutes: number }) {
+export function PartList({ length, minutes }: { length: Schemas['LengthResponse']; minutes: number }) {
   return (
     <>
       <BookingBar parts={length.parts} label={`${minutes} minutes in all`} />

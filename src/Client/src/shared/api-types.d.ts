@@ -2702,22 +2702,7 @@ export interface components {
         };
         /** @enum {unknown} */
         AirAssist: "none" | "automatic" | "pumpSwitch" | "handValve";
-        AnswerRequest: {
-            answer?: null | string;
-            materialId?: null | string;
-            name?: null | string;
-            family?: null | string;
-            standing?: null | string;
-            reasons?: null | string[];
-            hazard?: null | string;
-            reason?: null | string;
-            thickness?: null | string;
-            width?: null | string;
-            height?: null | string;
-            operations?: null | components["schemas"]["Operation"][];
-            unit?: null | string;
-        };
-        AppealAnswer: {
+        AppealResponse: {
             text: null | string;
             at: components["schemas"]["Instant"];
             heardBy: null | string;
@@ -2725,87 +2710,18 @@ export interface components {
             outcome: null | string;
             outcomeText: null | string;
         };
-        Ask: {
+        AskedResponse: {
             memberId: string;
             machineId: string;
-            items: components["schemas"]["AskItem"][];
-            fixture: null | string;
-            supervisorId: null | string;
             start: components["schemas"]["Instant"];
             /** Format: int32 */
             minutes: number;
-            phase?: components["schemas"]["Phase"];
-            showIn?: components["schemas"]["LengthUnit"];
         };
-        AskAnswer: {
-            verdict: components["schemas"]["Verdict"];
-            posts: components["schemas"]["PostAnswer"][];
-            asked: components["schemas"]["AskedAnswer"];
-            length: components["schemas"]["LengthAnswer"];
-            soonest: null | components["schemas"]["SoonestAnswer"];
-            handling: components["schemas"]["HandlingAnswer"][];
-        };
-        AskItem: {
-            materialId: string;
-            /** Format: double */
-            thicknessMm: number;
-            operations: components["schemas"]["Operation"][];
-            sheetTag?: null | string;
-            /** Format: uuid */
-            drawingId?: null | string;
-            /** Format: double */
-            runMinutes?: null | number;
-        };
-        AskItemRequest: {
-            materialId?: null | string;
-            /** Format: double */
-            thicknessMm?: null | number;
-            thickness?: null | string;
-            operations?: null | string[];
-            sheetTag?: null | string;
-            drawingId?: null | string;
-            /** Format: double */
-            runMinutes?: null | number;
-        };
-        AskMade: {
+        AttemptBegun: {
             /** Format: uuid */
             id: string;
         };
-        AskRequest: {
-            memberId?: null | string;
-            machineId?: null | string;
-            items?: null | components["schemas"]["AskItemRequest"][];
-            materialId?: null | string;
-            /** Format: double */
-            thicknessMm?: null | number;
-            thickness?: null | string;
-            operations?: null | string[];
-            sheetTag?: null | string;
-            drawingId?: null | string;
-            /** Format: double */
-            runMinutes?: null | number;
-            fixture?: null | string;
-            supervisorId?: null | string;
-            start?: null | string;
-            /** Format: double */
-            minutes?: null | number;
-            id?: null | string;
-            note?: null | string;
-            unit?: null | string;
-            /** Format: int32 */
-            companions?: null | number;
-        };
-        AskState: {
-            state: string;
-        };
-        AskedAnswer: {
-            memberId: string;
-            machineId: string;
-            start: components["schemas"]["Instant"];
-            /** Format: int32 */
-            minutes: number;
-        };
-        AttemptAnswer: {
+        AttemptResponse: {
             /** Format: uuid */
             id: string;
             title: string;
@@ -2818,17 +2734,22 @@ export interface components {
             passPercent: number;
             nextTry: null | components["schemas"]["Instant"];
         };
-        AttemptBegun: {
-            /** Format: uuid */
-            id: string;
-        };
         BadRow: {
             /** Format: int32 */
             line: number;
             field: string;
             text: string;
         };
-        BookingAnswer: {
+        BookingList: {
+            items: components["schemas"]["BookingResponse"][];
+        };
+        BookingPart: {
+            part: components["schemas"]["PartKind"];
+            /** Format: double */
+            minutes: number;
+            says?: null | string;
+        };
+        BookingResponse: {
             /** Format: uuid */
             id: string;
             /** Format: int32 */
@@ -2842,22 +2763,13 @@ export interface components {
             minutes: number;
             parts: components["schemas"]["BookingPart"][];
             cancelled: boolean;
-            atRisk: null | components["schemas"]["RiskAnswer"];
+            atRisk: null | components["schemas"]["RiskResponse"];
             arrivedAt: null | components["schemas"]["Instant"];
-            item: null | components["schemas"]["AskItem"];
+            item: null | components["schemas"]["GateItem"];
             memberId: null | string;
             /** Format: int32 */
             companions: number;
             noShow: boolean;
-        };
-        BookingList: {
-            items: components["schemas"]["BookingAnswer"][];
-        };
-        BookingPart: {
-            part: components["schemas"]["PartKind"];
-            /** Format: double */
-            minutes: number;
-            says?: null | string;
         };
         CancelRequest: {
             reason?: null | string;
@@ -2884,7 +2796,7 @@ export interface components {
         };
         /** @enum {unknown} */
         CardVariant: "stopAndLeave" | "trainedExtinguisher" | "smotherFirst" | "suppressionThenCo2";
-        CellChangeAnswer: {
+        CellChangeResponse: {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
             before: string;
@@ -2895,7 +2807,21 @@ export interface components {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
         };
-        CertificateHoldAnswer: {
+        /** @enum {unknown} */
+        CertificateHoldKind: "review" | "suspended" | null;
+        CertificateHoldList: {
+            items: components["schemas"]["CertificateHoldResponse"][];
+        };
+        CertificateHoldRequest: {
+            personId?: null | string;
+            authority?: null | string;
+            kind?: null | string;
+            /** Format: int32 */
+            supervisedRuns?: null | number;
+            quiz?: null | boolean;
+            reason?: null | string;
+        };
+        CertificateHoldResponse: {
             /** Format: uuid */
             id: string;
             personId: string;
@@ -2910,28 +2836,14 @@ export interface components {
             unmet: string[];
         };
         /** @enum {unknown} */
-        CertificateHoldKind: "review" | "suspended" | null;
-        CertificateHoldList: {
-            items: components["schemas"]["CertificateHoldAnswer"][];
-        };
-        CertificateHoldRequest: {
-            personId?: null | string;
-            authority?: null | string;
-            kind?: null | string;
-            /** Format: int32 */
-            supervisedRuns?: null | number;
-            quiz?: null | boolean;
-            reason?: null | string;
-        };
-        /** @enum {unknown} */
         CertificateState: "valid" | "underReview" | "suspended" | "idle" | "ended";
-        CheckAnswer: {
-            drawing: components["schemas"]["DrawingAnswer"];
+        CheckResponse: {
+            drawing: components["schemas"]["DrawingResponse"];
             report: components["schemas"]["DrawingReport"];
             /** Format: double */
             thicknessMm: number;
-            colours: components["schemas"]["ColourAnswer"][];
-            own: components["schemas"]["ColourAnswer"][];
+            colours: components["schemas"]["ColourResponse"][];
+            own: components["schemas"]["ColourResponse"][];
             clamps: components["schemas"]["Clamp"][];
             mine: boolean;
         };
@@ -2962,14 +2874,14 @@ export interface components {
             y: null | string;
             across?: null | string;
         };
-        ClampsAnswer: {
-            clamps: components["schemas"]["Clamp"][];
-        };
         ClampsRequest: {
             before?: null | components["schemas"]["Clamp"][];
             clamps?: null | components["schemas"]["Clamp"][];
             add?: null | components["schemas"]["ClampWords"];
             unit?: null | string;
+        };
+        ClampsResponse: {
+            clamps: components["schemas"]["Clamp"][];
         };
         ClearRequest: {
             operations?: null | components["schemas"]["Operation"][];
@@ -2977,10 +2889,6 @@ export interface components {
             until?: null | string;
             seen?: null | string;
             wholeBatch?: null | boolean;
-        };
-        ColourAnswer: {
-            colour: string;
-            operation: components["schemas"]["StrokeMeaning"];
         };
         ColourChange: {
             from?: null | string;
@@ -2991,26 +2899,14 @@ export interface components {
                 [key: string]: components["schemas"]["StrokeMeaning"];
             };
         };
+        ColourResponse: {
+            colour: string;
+            operation: components["schemas"]["StrokeMeaning"];
+        };
         /** @enum {unknown} */
         Conduct: "warningLadder" | "ladderAndPause" | "pauseAtOnce";
-        ConductAnswer: {
-            /** Format: uuid */
-            id: string;
-            personId: string;
-            name: string;
-            machineId: null | string;
-            matter: components["schemas"]["ConductMatter"];
-            step: components["schemas"]["ConductStep"];
-            byRule: components["schemas"]["ConductStep"];
-            writtenBy: string;
-            text: null | string;
-            at: components["schemas"]["Instant"];
-            appeal: null | components["schemas"]["AppealAnswer"];
-            mayAppeal: boolean;
-            mayHear: boolean;
-        };
         ConductList: {
-            items: components["schemas"]["ConductAnswer"][];
+            items: components["schemas"]["ConductResponse"][];
         };
         /** @enum {unknown} */
         ConductMatter: "leftRunning" | "interlockBypassed" | "neverStock" | "other";
@@ -3025,6 +2921,22 @@ export interface components {
             step?: null | string;
             machineId?: null | string;
             text?: null | string;
+        };
+        ConductResponse: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            name: string;
+            machineId: null | string;
+            matter: components["schemas"]["ConductMatter"];
+            step: components["schemas"]["ConductStep"];
+            byRule: components["schemas"]["ConductStep"];
+            writtenBy: string;
+            text: null | string;
+            at: components["schemas"]["Instant"];
+            appeal: null | components["schemas"]["AppealResponse"];
+            mayAppeal: boolean;
+            mayHear: boolean;
         };
         /** @enum {unknown} */
         ConductStep: "note" | "warning" | "lastWarning" | "pause";
@@ -3047,7 +2959,7 @@ export interface components {
             csv?: null | string;
             dryRun?: null | boolean;
         };
-        DayAnswer: {
+        DayResponse: {
             date: string;
             label: string;
             previous: string;
@@ -3055,7 +2967,7 @@ export interface components {
             starts: components["schemas"]["Instant"];
             opens: null | components["schemas"]["Instant"];
             closes: null | components["schemas"]["Instant"];
-            slots: components["schemas"]["SlotAnswer"][];
+            slots: components["schemas"]["SlotResponse"][];
             clockChange: null | string;
         };
         Density: {
@@ -3073,26 +2985,15 @@ export interface components {
         DifferenceList: {
             items: components["schemas"]["RuleDifference"][];
         };
-        DrawingAnswer: {
-            /** Format: uuid */
-            id: string;
-            name: string;
-            at: components["schemas"]["Instant"];
-            /** Format: double */
-            widthMm: number;
-            /** Format: double */
-            heightMm: number;
-            operations: components["schemas"]["Operation"][];
-        };
         DrawingColourRequest: {
             colour?: null | string;
             operation?: null | string;
         };
-        DrawingColoursAnswer: {
-            own: components["schemas"]["ColourAnswer"][];
+        DrawingColoursResponse: {
+            own: components["schemas"]["ColourResponse"][];
         };
         DrawingList: {
-            items: components["schemas"]["DrawingAnswer"][];
+            items: components["schemas"]["DrawingResponse"][];
         };
         DrawingReport: {
             /** Format: double */
@@ -3109,13 +3010,30 @@ export interface components {
             notLookedAt: string[];
             pictures?: null | components["schemas"]["ReportPicture"][];
         };
-        EmergencyAnswer: {
+        DrawingResponse: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            at: components["schemas"]["Instant"];
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            heightMm: number;
+            operations: components["schemas"]["Operation"][];
+        };
+        EmergencyResponse: {
             card: components["schemas"]["Card"];
             others: components["schemas"]["OtherCard"][];
         };
         /** @enum {unknown} */
         EnclosureKind: "closed" | "passThrough" | "unverified" | "openFrame" | null;
-        EntryAnswer: {
+        EntryList: {
+            items: components["schemas"]["EntryResponse"][];
+            /** Format: int64 */
+            next: null | number;
+            people: components["schemas"]["NumberedPerson"][];
+        };
+        EntryResponse: {
             /** Format: int64 */
             seq: number;
             at: string;
@@ -3125,15 +3043,9 @@ export interface components {
             prev: string;
             hash: string;
         };
-        EntryList: {
-            items: components["schemas"]["EntryAnswer"][];
-            /** Format: int64 */
-            next: null | number;
-            people: components["schemas"]["NumberedPerson"][];
-        };
         /** @enum {unknown} */
         Evidence: "none" | "declared" | "clearedTag";
-        EvidenceAnswer: {
+        EvidenceResponse: {
             /** Format: uuid */
             id: string;
             name: string;
@@ -3237,13 +3149,21 @@ export interface components {
             usual: string;
             effect?: components["schemas"]["FieldEffect"];
         };
-        FormsAnswer: {
+        FormsResponse: {
             machine: components["schemas"]["FormField"][];
             room: components["schemas"]["FormField"][];
             rules: components["schemas"]["FormField"][];
-            packs: components["schemas"]["PackAnswer"][];
+            packs: components["schemas"]["PackResponse"][];
         };
-        FoundingAnswer: {
+        FoundingList: {
+            items: components["schemas"]["FoundingResponse"][];
+        };
+        FoundingRequest: {
+            personId?: null | string;
+            machineId?: null | string;
+            evidence?: null | string;
+        };
+        FoundingResponse: {
             /** Format: uuid */
             id: string;
             personId: string;
@@ -3255,17 +3175,75 @@ export interface components {
             evidence: null | string;
             mayConfirm: boolean;
         };
-        FoundingList: {
-            items: components["schemas"]["FoundingAnswer"][];
-        };
-        FoundingRequest: {
-            personId?: null | string;
-            machineId?: null | string;
-            evidence?: null | string;
-        };
         /** @enum {unknown} */
         Framing: "pointerLidOpen" | "pointerLidShut" | "beamOffLidShut" | "byHand" | null;
-        HandlingAnswer: {
+        GateItem: {
+            materialId: string;
+            /** Format: double */
+            thicknessMm: number;
+            operations: components["schemas"]["Operation"][];
+            sheetTag?: null | string;
+            /** Format: uuid */
+            drawingId?: null | string;
+            /** Format: double */
+            runMinutes?: null | number;
+        };
+        GateItemRequest: {
+            materialId?: null | string;
+            /** Format: double */
+            thicknessMm?: null | number;
+            thickness?: null | string;
+            operations?: null | string[];
+            sheetTag?: null | string;
+            drawingId?: null | string;
+            /** Format: double */
+            runMinutes?: null | number;
+        };
+        GateQuestion: {
+            memberId: string;
+            machineId: string;
+            items: components["schemas"]["GateItem"][];
+            fixture: null | string;
+            supervisorId: null | string;
+            start: components["schemas"]["Instant"];
+            /** Format: int32 */
+            minutes: number;
+            phase?: components["schemas"]["Phase"];
+            showIn?: components["schemas"]["LengthUnit"];
+        };
+        GateQuestionRequest: {
+            memberId?: null | string;
+            machineId?: null | string;
+            items?: null | components["schemas"]["GateItemRequest"][];
+            materialId?: null | string;
+            /** Format: double */
+            thicknessMm?: null | number;
+            thickness?: null | string;
+            operations?: null | string[];
+            sheetTag?: null | string;
+            drawingId?: null | string;
+            /** Format: double */
+            runMinutes?: null | number;
+            fixture?: null | string;
+            supervisorId?: null | string;
+            start?: null | string;
+            /** Format: double */
+            minutes?: null | number;
+            id?: null | string;
+            note?: null | string;
+            unit?: null | string;
+            /** Format: int32 */
+            companions?: null | number;
+        };
+        GateResponse: {
+            verdict: components["schemas"]["Verdict"];
+            posts: components["schemas"]["PostResponse"][];
+            asked: components["schemas"]["AskedResponse"];
+            length: components["schemas"]["LengthResponse"];
+            soonest: null | components["schemas"]["SoonestResponse"];
+            handling: components["schemas"]["HandlingResponse"][];
+        };
+        HandlingResponse: {
             /** Format: int32 */
             item: number;
             material: string;
@@ -3287,9 +3265,6 @@ export interface components {
             authority: string;
             until: null | components["schemas"]["Instant"];
         };
-        HoldAnswer: {
-            text: string;
-        };
         HoldConditions: {
             /**
              * Format: int32
@@ -3299,7 +3274,10 @@ export interface components {
             /** @default false */
             quiz: boolean;
         };
-        HouseAnswer: {
+        HoldResponse: {
+            text: string;
+        };
+        HouseResponse: {
             name: string;
             zone: string;
             now: components["schemas"]["Instant"];
@@ -3445,7 +3423,7 @@ export interface components {
             unit?: null | string;
             flameReason?: null | string;
         };
-        ImportAnswer: {
+        ImportResponse: {
             stored: boolean;
             /** Format: int32 */
             added: number;
@@ -3462,28 +3440,10 @@ export interface components {
             materialId: string;
             name: string;
             direction: components["schemas"]["RulingDirection"];
-            cells: components["schemas"]["CellChangeAnswer"][];
-        };
-        InductionAnswer: {
-            /** Format: uuid */
-            id: string;
-            machineId: string;
-            machine: string;
-            trainerId: string;
-            trainer: string;
-            start: components["schemas"]["Instant"];
-            end: components["schemas"]["Instant"];
-            /** Format: int32 */
-            places: number;
-            /** Format: int32 */
-            free: number;
-            cancelled: boolean;
-            mine: boolean;
-            mayCall: boolean;
-            taken: components["schemas"]["InductionPlace"][];
+            cells: components["schemas"]["CellChangeResponse"][];
         };
         InductionList: {
-            items: components["schemas"]["InductionAnswer"][];
+            items: components["schemas"]["InductionResponse"][];
         };
         InductionMade: {
             /** Format: uuid */
@@ -3504,9 +3464,27 @@ export interface components {
             /** Format: int32 */
             places?: null | number;
         };
+        InductionResponse: {
+            /** Format: uuid */
+            id: string;
+            machineId: string;
+            machine: string;
+            trainerId: string;
+            trainer: string;
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            /** Format: int32 */
+            places: number;
+            /** Format: int32 */
+            free: number;
+            cancelled: boolean;
+            mine: boolean;
+            mayCall: boolean;
+            taken: components["schemas"]["InductionPlace"][];
+        };
         /** Format: date-time */
         Instant: string;
-        InviteAnswer: {
+        InviteResponse: {
             /** Format: uuid */
             id: string;
             link: string;
@@ -3540,16 +3518,16 @@ export interface components {
             what: string;
             where: string;
         };
-        KitAnswer: {
-            id: string;
-            name: string;
-            lastDay: null | components["schemas"]["LocalDate"];
-        };
         KitRequest: {
             name?: null | string;
             lastDay?: null | string;
         };
-        LadderAnswer: {
+        KitResponse: {
+            id: string;
+            name: string;
+            lastDay: null | components["schemas"]["LocalDate"];
+        };
+        LadderResponse: {
             personId: string;
             name: string;
             mine: boolean;
@@ -3573,7 +3551,7 @@ export interface components {
             hold?: null | boolean;
             reason?: null | string;
         };
-        LengthAnswer: {
+        LengthResponse: {
             parts: components["schemas"]["BookingPart"][];
             /** Format: double */
             neededMinutes: number;
@@ -3582,24 +3560,24 @@ export interface components {
         };
         /** @enum {unknown} */
         LengthUnit: "mm" | "cm" | "m" | "in" | "ft" | "pt" | "px";
-        LineAnswer: {
+        LineResponse: {
             colour: string;
             operation: components["schemas"]["StrokeMeaning"];
             filled: boolean;
             path: string;
         };
-        LinesAnswer: {
-            lines: components["schemas"]["LineAnswer"][];
+        LinesResponse: {
+            lines: components["schemas"]["LineResponse"][];
             cut: boolean;
             upwards: boolean;
-            pictures: components["schemas"]["PictureAnswer"][];
+            pictures: components["schemas"]["PictureResponse"][];
         };
         ListMachine: {
             id: string;
             name: string;
         };
         ListSection: {
-            standing: components["schemas"]["RulingStanding"];
+            standing: components["schemas"]["RulingStatus"];
             title: string;
             items: components["schemas"]["ListedMaterial"][];
         };
@@ -3620,7 +3598,10 @@ export interface components {
             /** @default false */
             counts: boolean;
         };
-        MachineAnswer: {
+        MachineList: {
+            items: components["schemas"]["MachineResponse"][];
+        };
+        MachineResponse: {
             id: string;
             name: string;
             kind: components["schemas"]["LaserKind"];
@@ -3639,15 +3620,12 @@ export interface components {
             laserClass: string;
             extraction: components["schemas"]["Extraction"];
             fixtures: string[];
-            stop: null | components["schemas"]["StopAnswer"];
+            stop: null | components["schemas"]["StopResponse"];
             /** Format: int32 */
             lidShutSeconds: null | number;
             homeCorner: string;
             focusMethods: string[];
             framing: null | components["schemas"]["Framing"];
-        };
-        MachineList: {
-            items: components["schemas"]["MachineAnswer"][];
         };
         MachineSheet: {
             spec: components["schemas"]["MachineSpec"];
@@ -3736,17 +3714,8 @@ export interface components {
             framing?: null | components["schemas"]["Framing"];
             suppressionKind?: null | components["schemas"]["SuppressionKind"];
         };
-        MadeAnswer: {
+        MadeResponse: {
             id: string;
-        };
-        MarkAnswer: {
-            /** Format: uuid */
-            id: string;
-            stepId: string;
-            mark: components["schemas"]["StepMark"];
-            note: null | string;
-            at: components["schemas"]["Instant"];
-            by: string;
         };
         MarkRequest: {
             /** Format: uuid */
@@ -3756,10 +3725,22 @@ export interface components {
             note?: null | string;
             at?: null | string;
         };
+        MarkResponse: {
+            /** Format: uuid */
+            id: string;
+            stepId: string;
+            mark: components["schemas"]["StepMark"];
+            note: null | string;
+            at: components["schemas"]["Instant"];
+            by: string;
+        };
         MarksRequest: {
             marks?: null | components["schemas"]["MarkRequest"][];
         };
-        MaterialAnswer: {
+        MaterialList: {
+            items: components["schemas"]["MaterialResponse"][];
+        };
+        MaterialResponse: {
             id: string;
             name: string;
             family: string;
@@ -3768,23 +3749,14 @@ export interface components {
             hazard: string;
             handling: string;
             reasons: string[];
-            twins: components["schemas"]["TwinAnswer"][];
-            standing: components["schemas"]["RulingStanding"];
+            twins: components["schemas"]["TwinResponse"][];
+            standing: components["schemas"]["RulingStatus"];
             cells: components["schemas"]["ShelfCell"][];
-            rulings: components["schemas"]["RulingAnswer"][];
+            rulings: components["schemas"]["RulingResponse"][];
             /** Format: int32 */
             version: number;
         };
-        MaterialList: {
-            items: components["schemas"]["MaterialAnswer"][];
-        };
-        MatrixAnswer: {
-            columns: components["schemas"]["MatrixColumn"][];
-            rows: components["schemas"]["MatrixRowAnswer"][];
-            /** Format: int32 */
-            all: number;
-        };
-        MatrixCellAnswer: {
+        MatrixCellResponse: {
             /** Format: int32 */
             a: number;
             until: null | components["schemas"]["LocalDate"];
@@ -3799,26 +3771,26 @@ export interface components {
             authority: string;
             name: string;
         };
-        MatrixRowAnswer: {
+        MatrixResponse: {
+            columns: components["schemas"]["MatrixColumn"][];
+            rows: components["schemas"]["MatrixRowResponse"][];
+            /** Format: int32 */
+            all: number;
+        };
+        MatrixRowResponse: {
             id: string;
             name: string;
             paused: boolean;
-            cells: components["schemas"]["MatrixCellAnswer"][];
+            cells: components["schemas"]["MatrixCellResponse"][];
         };
-        MeAnswer: {
+        MeResponse: {
             memberId: string;
             name: string;
             roles: string[];
-            pause: null | components["schemas"]["PauseAnswer"];
+            pause: null | components["schemas"]["PauseResponse"];
             antiforgeryHeader: string;
             antiforgeryToken: string;
             factorOwed: boolean;
-        };
-        MendAnswer: {
-            steps: components["schemas"]["MendStep"][];
-            leftOut: string[];
-            report: components["schemas"]["DrawingReport"];
-            lines: components["schemas"]["LinesAnswer"];
         };
         MendRequest: {
             machineId?: null | string;
@@ -3834,6 +3806,12 @@ export interface components {
             scale?: null | string;
             recolour?: null | components["schemas"]["ColourChange"][];
             width?: null | string;
+        };
+        MendResponse: {
+            steps: components["schemas"]["MendStep"][];
+            leftOut: string[];
+            report: components["schemas"]["DrawingReport"];
+            lines: components["schemas"]["LinesResponse"];
         };
         MendStep: {
             kind: string;
@@ -3852,7 +3830,10 @@ export interface components {
         MentionList: {
             items: components["schemas"]["Mention"][];
         };
-        MessageAnswer: {
+        MessageList: {
+            items: components["schemas"]["MessageResponse"][];
+        };
+        MessageResponse: {
             /** Format: uuid */
             id: string;
             title: string;
@@ -3861,20 +3842,8 @@ export interface components {
             at: components["schemas"]["Instant"];
             read: boolean;
         };
-        MessageList: {
-            items: components["schemas"]["MessageAnswer"][];
-        };
         /** @enum {unknown} */
         ModuleKind: "reading" | "quiz" | "outside" | "authority" | "induction" | "supervisedRuns" | "signOff";
-        MonthAnswer: {
-            month: string;
-            label: string;
-            previous: string;
-            next: string;
-            /** Format: int32 */
-            before: number;
-            days: components["schemas"]["MonthDay"][];
-        };
         MonthDay: {
             date: string;
             /** Format: int32 */
@@ -3889,7 +3858,16 @@ export interface components {
             from: string;
             until: string;
         };
-        MyAnswer: {
+        MonthResponse: {
+            month: string;
+            label: string;
+            previous: string;
+            next: string;
+            /** Format: int32 */
+            before: number;
+            days: components["schemas"]["MonthDay"][];
+        };
+        MyResponse: {
             account: components["schemas"]["Account"];
             agreement: string;
             signedSince: null | components["schemas"]["Instant"];
@@ -3945,17 +3923,8 @@ export interface components {
         };
         /** @enum {unknown} */
         Outcome: "clean" | "notThrough" | "charred" | "flame" | "abandoned";
-        OutsideAnswer: {
-            /** Format: uuid */
-            id: string;
-            title: string;
-            issuer: string;
-            since: components["schemas"]["Instant"];
-            until: null | components["schemas"]["Instant"];
-            evidence: null | string;
-        };
         OutsideList: {
-            items: components["schemas"]["OutsideAnswer"][];
+            items: components["schemas"]["OutsideResponse"][];
         };
         OutsideRequest: {
             title?: null | string;
@@ -3964,26 +3933,24 @@ export interface components {
             to?: null | string;
             evidence?: null | string;
         };
+        OutsideResponse: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            issuer: string;
+            since: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+            evidence: null | string;
+        };
         OwingPerson: {
             name: string;
             titles: string[];
             countsUntil: components["schemas"]["Instant"];
         };
-        PackAnswer: {
+        PackResponse: {
             id: string;
             name: string;
             for: string;
-        };
-        PageAnswer: {
-            id: string;
-            title: string;
-            /** Format: int32 */
-            version: number;
-            body: string;
-            check: string;
-            options: string[];
-            readAt: null | components["schemas"]["Instant"];
-            nextId: null | string;
         };
         PageDraft: {
             id: string;
@@ -3993,6 +3960,17 @@ export interface components {
             body: string;
             check: string;
             options: string[];
+        };
+        PageResponse: {
+            id: string;
+            title: string;
+            /** Format: int32 */
+            version: number;
+            body: string;
+            check: string;
+            options: string[];
+            readAt: null | components["schemas"]["Instant"];
+            nextId: null | string;
         };
         PaperRequest: {
             memberId?: null | string;
@@ -4009,18 +3987,6 @@ export interface components {
             password?: null | string;
             current?: null | string;
         };
-        PathAnswer: {
-            authority: string;
-            name: string;
-            addOn: string;
-            steps: components["schemas"]["PathStepAnswer"][];
-            refresher: components["schemas"]["PathStepAnswer"][];
-            need: null | components["schemas"]["AddOnNeed"];
-            since: null | components["schemas"]["Instant"];
-            /** Format: int64 */
-            version: number;
-            coming: null | components["schemas"]["Instant"];
-        };
         PathChanged: {
             stored: boolean;
             owing: components["schemas"]["OwingPerson"][];
@@ -4034,9 +4000,9 @@ export interface components {
             refresher: boolean;
         };
         PathList: {
-            items: components["schemas"]["PathAnswer"][];
+            items: components["schemas"]["PathResponse"][];
             choices: components["schemas"]["StepChoice"][];
-            addOns: components["schemas"]["PathAnswer"][];
+            addOns: components["schemas"]["PathResponse"][];
         };
         PathRequest: {
             authority?: null | string;
@@ -4049,19 +4015,24 @@ export interface components {
             from?: null | string;
             reason?: null | string;
         };
-        PathStepAnswer: {
+        PathResponse: {
+            authority: string;
+            name: string;
+            addOn: string;
+            steps: components["schemas"]["PathStepResponse"][];
+            refresher: components["schemas"]["PathStepResponse"][];
+            need: null | components["schemas"]["AddOnNeed"];
+            since: null | components["schemas"]["Instant"];
+            /** Format: int64 */
+            version: number;
+            coming: null | components["schemas"]["Instant"];
+        };
+        PathStepResponse: {
             kind: components["schemas"]["ModuleKind"];
             id: string;
             /** Format: int32 */
             count: number;
             title: string;
-        };
-        PauseAnswer: {
-            /** Format: uuid */
-            id: string;
-            since: components["schemas"]["Instant"];
-            until: null | components["schemas"]["Instant"];
-            reason: null | string;
         };
         PauseMade: {
             /** Format: uuid */
@@ -4071,20 +4042,19 @@ export interface components {
             reason?: null | string;
             until?: null | string;
         };
-        PeopleList: {
-            items: components["schemas"]["PersonAnswer"][];
-        };
-        PersonAnswer: {
+        PauseResponse: {
+            /** Format: uuid */
             id: string;
-            name: string;
-            me: boolean;
-            certificates: null | components["schemas"]["HeldCertificate"][];
-            roles: null | string[];
-            pause: null | components["schemas"]["PauseAnswer"];
+            since: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+            reason: null | string;
+        };
+        PeopleList: {
+            items: components["schemas"]["PersonResponse"][];
         };
         PersonMade: {
             id: string;
-            invite: null | components["schemas"]["InviteAnswer"];
+            invite: null | components["schemas"]["InviteResponse"];
         };
         PersonRequest: {
             givenName?: null | string;
@@ -4096,40 +4066,35 @@ export interface components {
             password?: null | string;
             accountEnds?: null | string;
         };
+        PersonResponse: {
+            id: string;
+            name: string;
+            me: boolean;
+            certificates: null | components["schemas"]["HeldCertificate"][];
+            roles: null | string[];
+            pause: null | components["schemas"]["PauseResponse"];
+        };
         /**
          * @default booking
          * @enum {unknown}
          */
         Phase: "booking" | "atMachine" | "standing";
-        PictureAnswer: {
+        PictureResponse: {
             /** Format: int32 */
             number: number;
             place: number[];
         };
-        PlanAnswer: {
-            /** Format: uuid */
-            id: string;
-            kind: components["schemas"]["PlanKind"];
-            title: string;
-            when: string;
-            person: null | string;
-            machineIds: string[];
-            /** Format: int32 */
-            atOnce: null | number;
-            roster: null | string[];
-            next: components["schemas"]["TimeAnswer"][];
-        };
         /** @enum {unknown} */
         PlanKind: "closure" | "class" | "duty";
         PlanList: {
-            items: components["schemas"]["PlanAnswer"][];
+            items: components["schemas"]["PlanResponse"][];
         };
         PlanMade: {
             /** Format: uuid */
             id: null | string;
             /** Format: int32 */
             times: number;
-            hit: components["schemas"]["BookingAnswer"][];
+            hit: components["schemas"]["BookingResponse"][];
         };
         PlanRequest: {
             kind?: null | string;
@@ -4145,33 +4110,26 @@ export interface components {
             /** Format: int32 */
             atOnce?: null | number;
         };
-        /** @enum {unknown} */
-        Post: "person" | "training" | "sheet" | "drawing" | "machine" | "time" | "room";
-        PostAnswer: {
-            post: components["schemas"]["Post"];
-            standing: components["schemas"]["Standing"];
-            reasons: components["schemas"]["ReasonAnswer"][];
-            fact: string;
-        };
-        PracticalAnswer: {
+        PlanResponse: {
             /** Format: uuid */
             id: string;
-            personId: string;
-            person: string;
-            authority: string;
-            authorityName: string;
-            trainerId: string;
-            trainer: string;
-            sheet: components["schemas"]["PracticalSheet"];
-            marks: components["schemas"]["MarkAnswer"][];
-            verdict: components["schemas"]["PracticalVerdict"];
-            started: components["schemas"]["Instant"];
-            trainerAgreedAt: null | components["schemas"]["Instant"];
-            memberAgreedAt: null | components["schemas"]["Instant"];
-            ended: null | components["schemas"]["Instant"];
-            outcome: null | string;
-            mayMark: boolean;
-            mine: boolean;
+            kind: components["schemas"]["PlanKind"];
+            title: string;
+            when: string;
+            person: null | string;
+            machineIds: string[];
+            /** Format: int32 */
+            atOnce: null | number;
+            roster: null | string[];
+            next: components["schemas"]["TimeResponse"][];
+        };
+        /** @enum {unknown} */
+        Post: "person" | "training" | "sheet" | "drawing" | "machine" | "time" | "room";
+        PostResponse: {
+            post: components["schemas"]["Post"];
+            standing: components["schemas"]["Standing"];
+            reasons: components["schemas"]["ReasonResponse"][];
+            fact: string;
         };
         PracticalLine: {
             /** Format: uuid */
@@ -4195,6 +4153,26 @@ export interface components {
         PracticalRequest: {
             memberId?: null | string;
             authority?: null | string;
+        };
+        PracticalResponse: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            person: string;
+            authority: string;
+            authorityName: string;
+            trainerId: string;
+            trainer: string;
+            sheet: components["schemas"]["PracticalSheet"];
+            marks: components["schemas"]["MarkResponse"][];
+            verdict: components["schemas"]["PracticalVerdict"];
+            started: components["schemas"]["Instant"];
+            trainerAgreedAt: null | components["schemas"]["Instant"];
+            memberAgreedAt: null | components["schemas"]["Instant"];
+            ended: null | components["schemas"]["Instant"];
+            outcome: null | string;
+            mayMark: boolean;
+            mine: boolean;
         };
         PracticalSheet: {
             id: string;
@@ -4242,12 +4220,15 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
-        ProposalAnswer: {
+        ProposalList: {
+            items: components["schemas"]["ProposalResponse"][];
+        };
+        ProposalResponse: {
             /** Format: uuid */
             id: string;
             materialId: string;
             materialName: string;
-            cells: components["schemas"]["CellChangeAnswer"][];
+            cells: components["schemas"]["CellChangeResponse"][];
             holdsFrom: components["schemas"]["Instant"];
             by: string;
             mine: boolean;
@@ -4255,22 +4236,13 @@ export interface components {
             at: components["schemas"]["Instant"];
             mayAgree: boolean;
         };
-        ProposalList: {
-            items: components["schemas"]["ProposalAnswer"][];
-        };
-        PublicListAnswer: {
+        PublicListResponse: {
             house: string;
             machine: null | components["schemas"]["ListMachine"];
             machines: components["schemas"]["ListMachine"][];
             made: string;
             sections: components["schemas"]["ListSection"][];
             overdue: string[];
-        };
-        PublishAnswer: {
-            /** Format: int32 */
-            version: number;
-            published: boolean;
-            again: string[];
         };
         PublishRequest: {
             /** Format: int32 */
@@ -4281,8 +4253,11 @@ export interface components {
             repeatBy?: null | string;
             reason?: null | string;
         };
-        QuestionAnswer: {
-            answer?: null | number[];
+        PublishResponse: {
+            /** Format: int32 */
+            version: number;
+            published: boolean;
+            again: string[];
         };
         /** @enum {unknown} */
         QuestionKind: "single" | "multiple" | "order" | "picture";
@@ -4300,6 +4275,9 @@ export interface components {
             right?: null | number;
             why?: null | string;
             reason?: null | string;
+        };
+        QuizAnswer: {
+            answer?: null | number[];
         };
         QuizMark: {
             /** Format: int32 */
@@ -4337,23 +4315,13 @@ export interface components {
             items: components["schemas"]["ItemAnswered"][];
         };
         RangeRequest: {
-            standing: components["schemas"]["RulingStanding"];
+            standing: components["schemas"]["RulingStatus"];
             evidence: components["schemas"]["Evidence"];
             min?: null | string;
             max?: null | string;
         };
-        ReadingsAnswer: {
-            readings: components["schemas"]["SlotAnswer"][];
-        };
-        ReasonAnswer: {
-            code: string;
-            standing: components["schemas"]["Standing"];
-            text: string;
-            source: string;
-            /** Format: int32 */
-            item: null | number;
-            remedy: null | components["schemas"]["RemedyAnswer"];
-            settings: components["schemas"]["RuleSays"][];
+        ReadingsResponse: {
+            readings: components["schemas"]["SlotResponse"][];
         };
         ReasonCode: {
             code: string;
@@ -4364,6 +4332,16 @@ export interface components {
         };
         ReasonRequest: {
             reason?: null | string;
+        };
+        ReasonResponse: {
+            code: string;
+            standing: components["schemas"]["Standing"];
+            text: string;
+            source: string;
+            /** Format: int32 */
+            item: null | number;
+            remedy: null | components["schemas"]["RemedyResponse"];
+            settings: components["schemas"]["RuleSays"][];
         };
         RegisterRequest: {
             materialId?: null | string;
@@ -4377,19 +4355,14 @@ export interface components {
             count?: null | number;
             unit?: null | string;
         };
-        RemedyAnswer: {
+        /** @enum {unknown} */
+        RemedyBy: "asker" | "trainer" | "steward" | "keeper" | null;
+        RemedyResponse: {
             action: string;
             text: string;
             by: null | components["schemas"]["RemedyBy"];
             page: null | string;
             pageWords: null | string;
-        };
-        /** @enum {unknown} */
-        RemedyBy: "asker" | "trainer" | "steward" | "keeper" | null;
-        RenewAnswer: {
-            id: string;
-            stored: boolean;
-            again: string[];
         };
         RenewRequest: {
             /** Format: int32 */
@@ -4398,12 +4371,10 @@ export interface components {
             reason?: null | string;
             dryRun?: null | boolean;
         };
-        ReportAnswer: {
-            quarantined: string[];
-            recheck: string[];
-            bookings: components["schemas"]["BookingAnswer"][];
-            runs: number[];
-            machines: string[];
+        RenewResponse: {
+            id: string;
+            stored: boolean;
+            again: string[];
         };
         ReportFill: {
             colour: string;
@@ -4423,6 +4394,13 @@ export interface components {
             ppi: null | number;
             /** Format: double */
             greys: null | number;
+        };
+        ReportResponse: {
+            quarantined: string[];
+            recheck: string[];
+            bookings: components["schemas"]["BookingResponse"][];
+            runs: number[];
+            machines: string[];
         };
         ReportStroke: {
             colour: string;
@@ -4470,10 +4448,6 @@ export interface components {
             reason?: null | string;
             opticsTouched?: null | boolean;
         };
-        ReviewAnswer: {
-            stored: boolean;
-            items: components["schemas"]["ReviewedCertificate"][];
-        };
         ReviewRequest: {
             signer?: null | string;
             from?: null | string;
@@ -4481,19 +4455,23 @@ export interface components {
             reason?: null | string;
             dryRun?: null | boolean;
         };
+        ReviewResponse: {
+            stored: boolean;
+            items: components["schemas"]["ReviewedCertificate"][];
+        };
         ReviewedCertificate: {
             personId: string;
             name: string;
             authority: string;
             authorityName: string;
         };
-        RiskAnswer: {
-            since: components["schemas"]["Instant"];
-            reasons: components["schemas"]["RiskReason"][];
-        };
         RiskReason: {
             code: string;
             text: string;
+        };
+        RiskResponse: {
+            since: components["schemas"]["Instant"];
+            reasons: components["schemas"]["RiskReason"][];
         };
         /** @enum {unknown} */
         Role: "member" | "trainer" | "steward" | "keeper" | "countersigner" | "repair";
@@ -4559,9 +4537,6 @@ export interface components {
             value: string;
             unit: null | string;
         };
-        RulesAnswer: {
-            versions: components["schemas"]["RulesVersionAnswer"][];
-        };
         RulesMade: {
             /** Format: uuid */
             id: string;
@@ -4572,7 +4547,10 @@ export interface components {
             reason?: null | string;
             from?: null | string;
         };
-        RulesVersionAnswer: {
+        RulesResponse: {
+            versions: components["schemas"]["RulesVersionResponse"][];
+        };
+        RulesVersionResponse: {
             /** Format: uuid */
             id: string;
             from: components["schemas"]["Instant"];
@@ -4581,17 +4559,6 @@ export interface components {
             reason: string;
             rules: components["schemas"]["HouseRules"];
             changes: components["schemas"]["RuleDifference"][];
-        };
-        RulingAnswer: {
-            kind: components["schemas"]["LaserKind"];
-            operation: components["schemas"]["Operation"];
-            /** Format: double */
-            minMm: number;
-            /** Format: double */
-            maxMm: null | number;
-            standing: components["schemas"]["RulingStanding"];
-            evidence: components["schemas"]["Evidence"];
-            filteredNeedsArrangement: boolean;
         };
         /** @enum {unknown} */
         RulingDirection: "same" | "tightens" | "loosens";
@@ -4607,14 +4574,29 @@ export interface components {
             /** Format: int32 */
             proposals: number;
         };
-        RulingPreviewAnswer: {
-            cells: components["schemas"]["CellChangeAnswer"][];
+        RulingPreviewResponse: {
+            cells: components["schemas"]["CellChangeResponse"][];
             direction: components["schemas"]["RulingDirection"];
-            bookings: components["schemas"]["BookingAnswer"][];
+            bookings: components["schemas"]["BookingResponse"][];
             sheets: string[];
             settings: string[];
             /** Format: uuid */
             proposal: null | string;
+        };
+        RulingReplyRequest: {
+            answer?: null | string;
+            materialId?: null | string;
+            name?: null | string;
+            family?: null | string;
+            standing?: null | string;
+            reasons?: null | string[];
+            hazard?: null | string;
+            reason?: null | string;
+            thickness?: null | string;
+            width?: null | string;
+            height?: null | string;
+            operations?: null | components["schemas"]["Operation"][];
+            unit?: null | string;
         };
         RulingRequest: {
             cells?: null | components["schemas"]["CellRequest"][];
@@ -4631,36 +4613,21 @@ export interface components {
             version?: null | number;
             unit?: null | string;
         };
-        /** @enum {unknown} */
-        RulingStanding: "permitted" | "byArrangement" | "banned" | "never" | "cannot";
-        RunAnswer: {
-            /** Format: uuid */
-            id: string;
-            /** Format: int32 */
-            number: number;
-            /** Format: uuid */
-            bookingId: null | string;
-            name: string;
-            mine: boolean;
-            machineId: string;
-            materialId: string;
-            materialName: string;
+        RulingResponse: {
+            kind: components["schemas"]["LaserKind"];
+            operation: components["schemas"]["Operation"];
             /** Format: double */
-            thicknessMm: number;
-            operations: string[];
-            start: components["schemas"]["Instant"];
-            end: components["schemas"]["Instant"];
-            outcome: components["schemas"]["Outcome"];
-            settings: null | string;
-            supervised: boolean;
-            counts: boolean;
-            mayConfirm: boolean;
-            waitsForALook: boolean;
-            against: string[];
-            mayLook: boolean;
+            minMm: number;
+            /** Format: double */
+            maxMm: null | number;
+            standing: components["schemas"]["RulingStatus"];
+            evidence: components["schemas"]["Evidence"];
+            filteredNeedsArrangement: boolean;
         };
+        /** @enum {unknown} */
+        RulingStatus: "permitted" | "byArrangement" | "banned" | "never" | "cannot";
         RunList: {
-            items: components["schemas"]["RunAnswer"][];
+            items: components["schemas"]["RunResponse"][];
         };
         RunMade: {
             /** Format: uuid */
@@ -4686,6 +4653,32 @@ export interface components {
             outcome?: null | string;
             settings?: null | string;
         };
+        RunResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: uuid */
+            bookingId: null | string;
+            name: string;
+            mine: boolean;
+            machineId: string;
+            materialId: string;
+            materialName: string;
+            /** Format: double */
+            thicknessMm: number;
+            operations: string[];
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            outcome: components["schemas"]["Outcome"];
+            settings: null | string;
+            supervised: boolean;
+            counts: boolean;
+            mayConfirm: boolean;
+            waitsForALook: boolean;
+            against: string[];
+            mayLook: boolean;
+        };
         RunStep: {
             operation: components["schemas"]["StrokeMeaning"];
             what: string;
@@ -4693,11 +4686,6 @@ export interface components {
             lines: number;
             /** Format: double */
             lengthMm: number;
-        };
-        SecondFactorAnswer: {
-            since: null | components["schemas"]["Instant"];
-            /** Format: int32 */
-            spare: number;
         };
         SecondFactorBegun: {
             secret: string;
@@ -4707,7 +4695,15 @@ export interface components {
         SecondFactorCode: {
             code?: null | string;
         };
-        SessionAnswer: {
+        SecondFactorResponse: {
+            since: null | components["schemas"]["Instant"];
+            /** Format: int32 */
+            spare: number;
+        };
+        SessionList: {
+            items: components["schemas"]["SessionResponse"][];
+        };
+        SessionResponse: {
             /** Format: uuid */
             id: string;
             began: components["schemas"]["Instant"];
@@ -4716,14 +4712,6 @@ export interface components {
             shared: boolean;
             device: string;
             here: boolean;
-        };
-        SessionList: {
-            items: components["schemas"]["SessionAnswer"][];
-        };
-        SetUpAnswer: {
-            empty: boolean;
-            packs: components["schemas"]["PackAnswer"][];
-            zones: string[];
         };
         SetUpRequest: {
             houseName?: null | string;
@@ -4740,23 +4728,13 @@ export interface components {
             };
             code?: null | string;
         };
+        SetUpResponse: {
+            empty: boolean;
+            packs: components["schemas"]["PackResponse"][];
+            zones: string[];
+        };
         /** @enum {unknown} */
         Severity: "stop" | "warn" | "note";
-        SheetAnswer: {
-            tag: string;
-            materialId: string;
-            materialName: string;
-            /** Format: double */
-            thicknessMm: number;
-            /** Format: double */
-            widthMm: number;
-            /** Format: double */
-            heightMm: number;
-            cleared: boolean;
-            clearedUntil: null | components["schemas"]["Instant"];
-            quarantined: boolean;
-            state: string;
-        };
         SheetDetail: {
             tag: string;
             materialId: string;
@@ -4783,7 +4761,7 @@ export interface components {
             lastDay: null | components["schemas"]["LocalDate"];
             broughtBy: null | string;
             note: null | string;
-            evidence: null | components["schemas"]["EvidenceAnswer"][];
+            evidence: null | components["schemas"]["EvidenceResponse"][];
         };
         SheetImport: {
             /** Format: int32 */
@@ -4795,7 +4773,7 @@ export interface components {
             tags: string[];
         };
         SheetList: {
-            items: components["schemas"]["SheetAnswer"][];
+            items: components["schemas"]["SheetResponse"][];
         };
         SheetRequest: {
             fields: components["schemas"]["JsonElement"];
@@ -4803,28 +4781,39 @@ export interface components {
             /** Format: int32 */
             version?: null | number;
         };
-        SheetsAnswer: {
+        SheetResponse: {
+            tag: string;
+            materialId: string;
+            materialName: string;
+            /** Format: double */
+            thicknessMm: number;
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            heightMm: number;
+            cleared: boolean;
+            clearedUntil: null | components["schemas"]["Instant"];
+            quarantined: boolean;
+            state: string;
+        };
+        SheetsResponse: {
             machines: components["schemas"]["MachineSheet"][];
             room: null | components["schemas"]["RoomSpec"];
-            kit: components["schemas"]["KitAnswer"][];
+            kit: components["schemas"]["KitResponse"][];
             eyewear: components["schemas"]["EyewearSet"][];
             missing: string[];
         };
         ShelfCell: {
             machineId: string;
-            standing: components["schemas"]["RulingStanding"];
+            standing: components["schemas"]["RulingStatus"];
             words: string;
             operations: components["schemas"]["ShelfOperation"][];
         };
         ShelfOperation: {
             operation: components["schemas"]["Operation"];
-            standing: components["schemas"]["RulingStanding"];
+            standing: components["schemas"]["RulingStatus"];
             /** Format: double */
             maxMm: null | number;
-        };
-        SignInAnswer: {
-            antiforgeryHeader: string;
-            antiforgeryToken: string;
         };
         SignInRequest: {
             name?: null | string;
@@ -4832,7 +4821,16 @@ export interface components {
             shared?: null | boolean;
             code?: null | string;
         };
-        SignOffAnswer: {
+        SignInResponse: {
+            antiforgeryHeader: string;
+            antiforgeryToken: string;
+        };
+        SignOffRequest: {
+            memberId?: null | string;
+            authority?: null | string;
+            note?: null | string;
+        };
+        SignOffResponse: {
             /** Format: uuid */
             id: string;
             memberId: string;
@@ -4841,17 +4839,12 @@ export interface components {
             until: null | components["schemas"]["Instant"];
             open: string[];
         };
-        SignOffRequest: {
-            memberId?: null | string;
-            authority?: null | string;
-            note?: null | string;
-        };
-        SlotAnswer: {
+        SlotResponse: {
             at: components["schemas"]["Instant"];
             label: string;
         };
-        SoonestAnswer: {
-            steps: components["schemas"]["StepAnswer"][];
+        SoonestResponse: {
+            steps: components["schemas"]["StepResponse"][];
             start: components["schemas"]["Instant"];
             /** Format: int32 */
             minutes: number;
@@ -4868,14 +4861,8 @@ export interface components {
         };
         /** @enum {unknown} */
         Standing: "clear" | "caution" | "ask" | "shut";
-        StateAnswer: {
+        StateResponse: {
             state: string;
-        };
-        StepAnswer: {
-            action: string;
-            text: string;
-            at: null | components["schemas"]["Instant"];
-            opens: null | components["schemas"]["Post"];
         };
         StepChoice: {
             kind: components["schemas"]["ModuleKind"];
@@ -4890,14 +4877,36 @@ export interface components {
             /** Format: int32 */
             count?: null | number;
         };
+        StepResponse: {
+            action: string;
+            text: string;
+            at: null | components["schemas"]["Instant"];
+            opens: null | components["schemas"]["Post"];
+        };
         /** @enum {unknown} */
         StepState: "done" | "open" | "waits";
-        StopAnswer: {
+        StewardRequestMade: {
             /** Format: uuid */
             id: string;
-            since: components["schemas"]["Instant"];
-            by: string;
-            reason: null | string;
+        };
+        StewardRequestResponse: {
+            /** Format: uuid */
+            id: string;
+            memberId: string;
+            name: string;
+            mine: boolean;
+            at: components["schemas"]["Instant"];
+            note: null | string;
+            ask: components["schemas"]["GateQuestion"];
+            outcome: components["schemas"]["JsonElement"];
+            state: string;
+            answerBy: components["schemas"]["Instant"];
+            answeredAt: null | components["schemas"]["Instant"];
+            answer: null | string;
+            booked: boolean;
+        };
+        StewardRequestState: {
+            state: string;
         };
         StopDevice: {
             name: string;
@@ -4915,61 +4924,64 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
+        StopResponse: {
+            /** Format: uuid */
+            id: string;
+            since: components["schemas"]["Instant"];
+            by: string;
+            reason: null | string;
+        };
         /** @enum {unknown} */
         StrokeMeaning: "cut" | "score" | "engrave" | "ignore" | "unknown";
         /** @enum {unknown} */
         Supervision: "adultInRoom" | "stewardOnDuty" | "secondPersonInCall";
         /** @enum {unknown} */
         SuppressionKind: "button" | "heatTriggered" | null;
-        TagsAnswer: {
+        TagsResponse: {
             tags: string[];
         };
         TextRequest: {
             text?: null | string;
         };
-        TimeAnswer: {
+        TimeResponse: {
             start: components["schemas"]["Instant"];
             end: components["schemas"]["Instant"];
         };
-        TrainerAnswer: {
+        TrainerList: {
+            items: components["schemas"]["TrainerResponse"][];
+        };
+        TrainerResponse: {
             id: string;
             name: string;
         };
-        TrainerList: {
-            items: components["schemas"]["TrainerAnswer"][];
-        };
-        TwinAnswer: {
+        TwinResponse: {
             members: string[];
             freshEdgeTells: boolean;
             tellsApart: string;
             dangerous: boolean;
-        };
-        UpkeepAnswer: {
-            id: string;
-            machineId: string;
-            name: string;
-            overdueFrom: components["schemas"]["Instant"];
-            overdue: boolean;
         };
         UpkeepDoneRequest: {
             reason?: null | string;
             nextDay?: null | string;
         };
         UpkeepList: {
-            items: components["schemas"]["UpkeepAnswer"][];
+            items: components["schemas"]["UpkeepResponse"][];
+        };
+        UpkeepResponse: {
+            id: string;
+            machineId: string;
+            name: string;
+            overdueFrom: components["schemas"]["Instant"];
+            overdue: boolean;
         };
         /** @enum {unknown} */
         Verdict: "open" | "conditions" | "ask" | "shut";
-        VerifyAnswer: {
+        VerifyResponse: {
             house: string;
             scope: string;
             state: components["schemas"]["CertificateState"];
             lastDay: null | components["schemas"]["LocalDate"];
             checkedAt: components["schemas"]["Instant"];
-        };
-        VersionAnswer: {
-            /** Format: int32 */
-            version: number;
         };
         VersionOfRuling: {
             kind: components["schemas"]["LaserKind"];
@@ -4986,21 +4998,9 @@ export interface components {
             by: null | string;
             why: null | string;
         };
-        WaitingAnswer: {
-            /** Format: uuid */
-            id: string;
-            memberId: string;
-            name: string;
-            mine: boolean;
-            at: components["schemas"]["Instant"];
-            note: null | string;
-            ask: components["schemas"]["Ask"];
-            outcome: components["schemas"]["JsonElement"];
-            state: string;
-            answerBy: components["schemas"]["Instant"];
-            answeredAt: null | components["schemas"]["Instant"];
-            answer: null | string;
-            booked: boolean;
+        VersionResponse: {
+            /** Format: int32 */
+            version: number;
         };
         WaitingInvite: {
             /** Format: uuid */
@@ -5015,23 +5015,23 @@ export interface components {
             items: components["schemas"]["WaitingInvite"][];
         };
         WaitingList: {
-            items: components["schemas"]["WaitingAnswer"][];
+            items: components["schemas"]["StewardRequestResponse"][];
         };
-        WatchAnswer: {
+        WatchMachine: {
+            machine: components["schemas"]["MachineResponse"];
+            bookings: components["schemas"]["BookingResponse"][];
+        };
+        WatchResponse: {
             now: components["schemas"]["Instant"];
             date: string;
             label: string;
             opens: null | components["schemas"]["Instant"];
             closes: null | components["schemas"]["Instant"];
-            hours: components["schemas"]["SlotAnswer"][];
+            hours: components["schemas"]["SlotResponse"][];
             onDuty: null | string;
             onDutyUntil: null | components["schemas"]["Instant"];
             machines: components["schemas"]["WatchMachine"][];
             needs: components["schemas"]["Need"][];
-        };
-        WatchMachine: {
-            machine: components["schemas"]["MachineAnswer"];
-            bookings: components["schemas"]["BookingAnswer"][];
         };
     };
     responses: never;
@@ -5097,7 +5097,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MonthAnswer"];
+                    "application/json": components["schemas"]["MonthResponse"];
                 };
             };
             /** @description Bad Request */
@@ -5128,7 +5128,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EmergencyAnswer"];
+                    "application/json": components["schemas"]["EmergencyResponse"];
                 };
             };
             /** @description Not Found */
@@ -5183,7 +5183,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["UpkeepAnswer"];
+                    "application/json": components["schemas"]["UpkeepResponse"];
                 };
             };
             /** @description Bad Request */
@@ -5223,7 +5223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WatchAnswer"];
+                    "application/json": components["schemas"]["WatchResponse"];
                 };
             };
             /** @description Bad Request */
@@ -5285,7 +5285,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SignOffAnswer"];
+                    "application/json": components["schemas"]["SignOffResponse"];
                 };
             };
             /** @description Bad Request */
@@ -5369,7 +5369,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SignOffAnswer"];
+                    "application/json": components["schemas"]["SignOffResponse"];
                 };
             };
             /** @description Bad Request */
@@ -5486,7 +5486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MatrixAnswer"];
+                    "application/json": components["schemas"]["MatrixResponse"];
                 };
             };
             /** @description Bad Request */
@@ -5549,7 +5549,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VerifyAnswer"];
+                    "application/json": components["schemas"]["VerifyResponse"];
                 };
             };
             /** @description Not Found */
@@ -5703,7 +5703,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SignInAnswer"];
+                    "application/json": components["schemas"]["SignInResponse"];
                 };
             };
             /** @description Bad Request */
@@ -5768,7 +5768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeAnswer"];
+                    "application/json": components["schemas"]["MeResponse"];
                 };
             };
             /** @description Unauthorized */
@@ -5904,7 +5904,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SecondFactorAnswer"];
+                    "application/json": components["schemas"]["SecondFactorResponse"];
                 };
             };
         };
@@ -6138,7 +6138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HoldAnswer"];
+                    "application/json": components["schemas"]["HoldResponse"];
                 };
             };
             /** @description No Content */
@@ -6187,7 +6187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportAnswer"];
+                    "application/json": components["schemas"]["ImportResponse"];
                 };
             };
             /** @description Bad Request */
@@ -6300,7 +6300,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["InviteAnswer"];
+                    "application/json": components["schemas"]["InviteResponse"];
                 };
             };
             /** @description Not Found */
@@ -6751,7 +6751,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MyAnswer"];
+                    "application/json": components["schemas"]["MyResponse"];
                 };
             };
         };
@@ -7126,7 +7126,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetUpAnswer"];
+                    "application/json": components["schemas"]["SetUpResponse"];
                 };
             };
         };
@@ -7150,7 +7150,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeAnswer"];
+                    "application/json": components["schemas"]["MadeResponse"];
                 };
             };
             /** @description Bad Request */
@@ -7188,7 +7188,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HouseAnswer"];
+                    "application/json": components["schemas"]["HouseResponse"];
                 };
             };
         };
@@ -7210,7 +7210,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DayAnswer"];
+                    "application/json": components["schemas"]["DayResponse"];
                 };
             };
             /** @description Bad Request */
@@ -7241,7 +7241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadingsAnswer"];
+                    "application/json": components["schemas"]["ReadingsResponse"];
                 };
             };
             /** @description Bad Request */
@@ -7303,7 +7303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MadeAnswer"];
+                    "application/json": components["schemas"]["MadeResponse"];
                 };
             };
             /** @description Bad Request */
@@ -7409,7 +7409,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HoldAnswer"];
+                    "application/json": components["schemas"]["HoldResponse"];
                 };
             };
             /** @description No Content */
@@ -7469,7 +7469,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HoldAnswer"];
+                    "application/json": components["schemas"]["HoldResponse"];
                 };
             };
             /** @description No Content */
@@ -7514,7 +7514,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FormsAnswer"];
+                    "application/json": components["schemas"]["FormsResponse"];
                 };
             };
         };
@@ -7534,7 +7534,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SheetsAnswer"];
+                    "application/json": components["schemas"]["SheetsResponse"];
                 };
             };
             /** @description Conflict */
@@ -7569,7 +7569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VersionAnswer"];
+                    "application/json": components["schemas"]["VersionResponse"];
                 };
             };
             /** @description Bad Request */
@@ -7713,7 +7713,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RulesAnswer"];
+                    "application/json": components["schemas"]["RulesResponse"];
                 };
             };
         };
@@ -7949,7 +7949,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AskRequest"];
+                "application/json": components["schemas"]["GateQuestionRequest"];
             };
         };
         responses: {
@@ -7959,7 +7959,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AskAnswer"];
+                    "application/json": components["schemas"]["GateResponse"];
                 };
             };
             /** @description Bad Request */
@@ -8011,7 +8011,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AskRequest"];
+                "application/json": components["schemas"]["GateQuestionRequest"];
             };
         };
         responses: {
@@ -8021,7 +8021,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AskMade"];
+                    "application/json": components["schemas"]["StewardRequestMade"];
                 };
             };
             /** @description Bad Request */
@@ -8070,7 +8070,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WaitingAnswer"];
+                    "application/json": components["schemas"]["StewardRequestResponse"];
                 };
             };
             /** @description Not Found */
@@ -8105,7 +8105,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AskState"];
+                    "application/json": components["schemas"]["StewardRequestState"];
                 };
             };
             /** @description Bad Request */
@@ -8167,7 +8167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AskState"];
+                    "application/json": components["schemas"]["StewardRequestState"];
                 };
             };
             /** @description Bad Request */
@@ -8229,7 +8229,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AskState"];
+                    "application/json": components["schemas"]["StewardRequestState"];
                 };
             };
             /** @description Bad Request */
@@ -8374,7 +8374,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TagsAnswer"];
+                    "application/json": components["schemas"]["TagsResponse"];
                 };
             };
             /** @description Bad Request */
@@ -8480,7 +8480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RulingPreviewAnswer"];
+                    "application/json": components["schemas"]["RulingPreviewResponse"];
                 };
             };
             /** @description Bad Request */
@@ -8542,7 +8542,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RulingPreviewAnswer"];
+                    "application/json": components["schemas"]["RulingPreviewResponse"];
                 };
             };
             /** @description Bad Request */
@@ -8617,7 +8617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StateAnswer"];
+                    "application/json": components["schemas"]["StateResponse"];
                 };
             };
             /** @description Bad Request */
@@ -8670,7 +8670,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StateAnswer"];
+                    "application/json": components["schemas"]["StateResponse"];
                 };
             };
             /** @description Bad Request */
@@ -8747,7 +8747,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EvidenceAnswer"];
+                    "application/json": components["schemas"]["EvidenceResponse"];
                 };
             };
             /** @description Bad Request */
@@ -8857,7 +8857,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TagsAnswer"];
+                    "application/json": components["schemas"]["TagsResponse"];
                 };
             };
             /** @description Bad Request */
@@ -9119,7 +9119,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TagsAnswer"];
+                    "application/json": components["schemas"]["TagsResponse"];
                 };
             };
             /** @description Bad Request */
@@ -9172,7 +9172,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReportAnswer"];
+                    "application/json": components["schemas"]["ReportResponse"];
                 };
             };
             /** @description Bad Request */
@@ -9282,7 +9282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PublicListAnswer"];
+                    "application/json": components["schemas"]["PublicListResponse"];
                 };
             };
             /** @description Bad Request */
@@ -9663,7 +9663,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AnswerRequest"];
+                "application/json": components["schemas"]["RulingReplyRequest"];
             };
         };
         responses: {
@@ -9673,7 +9673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StateAnswer"];
+                    "application/json": components["schemas"]["StateResponse"];
                 };
             };
             /** @description Bad Request */
@@ -9855,7 +9855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LadderAnswer"];
+                    "application/json": components["schemas"]["LadderResponse"];
                 };
             };
             /** @description Forbidden */
@@ -9895,7 +9895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PageAnswer"];
+                    "application/json": components["schemas"]["PageResponse"];
                 };
             };
             /** @description Not Found */
@@ -10048,7 +10048,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AttemptAnswer"];
+                    "application/json": components["schemas"]["AttemptResponse"];
                 };
             };
             /** @description Not Found */
@@ -10074,7 +10074,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["QuestionAnswer"];
+                "application/json": components["schemas"]["QuizAnswer"];
             };
         };
         responses: {
@@ -10131,7 +10131,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AttemptAnswer"];
+                    "application/json": components["schemas"]["AttemptResponse"];
                 };
             };
             /** @description Not Found */
@@ -10197,7 +10197,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PublishAnswer"];
+                    "application/json": components["schemas"]["PublishResponse"];
                 };
             };
             /** @description Bad Request */
@@ -10250,7 +10250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PublishAnswer"];
+                    "application/json": components["schemas"]["PublishResponse"];
                 };
             };
             /** @description Bad Request */
@@ -10622,7 +10622,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RenewAnswer"];
+                    "application/json": components["schemas"]["RenewResponse"];
                 };
             };
             /** @description Bad Request */
@@ -10675,7 +10675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RenewAnswer"];
+                    "application/json": components["schemas"]["RenewResponse"];
                 };
             };
             /** @description Bad Request */
@@ -10806,7 +10806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticalAnswer"];
+                    "application/json": components["schemas"]["PracticalResponse"];
                 };
             };
             /** @description Forbidden */
@@ -10888,7 +10888,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticalAnswer"];
+                    "application/json": components["schemas"]["PracticalResponse"];
                 };
             };
             /** @description Bad Request */
@@ -10950,7 +10950,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticalAnswer"];
+                    "application/json": components["schemas"]["PracticalResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11012,7 +11012,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticalAnswer"];
+                    "application/json": components["schemas"]["PracticalResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11403,7 +11403,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReviewAnswer"];
+                    "application/json": components["schemas"]["ReviewResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11438,7 +11438,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HoldAnswer"];
+                    "application/json": components["schemas"]["HoldResponse"];
                 };
             };
             /** @description No Content */
@@ -11518,7 +11518,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrawingAnswer"];
+                    "application/json": components["schemas"]["DrawingResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11619,7 +11619,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CheckAnswer"];
+                    "application/json": components["schemas"]["CheckResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11659,7 +11659,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinesAnswer"];
+                    "application/json": components["schemas"]["LinesResponse"];
                 };
             };
             /** @description Not Found */
@@ -11727,7 +11727,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MendAnswer"];
+                    "application/json": components["schemas"]["MendResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11836,7 +11836,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrawingAnswer"];
+                    "application/json": components["schemas"]["DrawingResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11889,7 +11889,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClampsAnswer"];
+                    "application/json": components["schemas"]["ClampsResponse"];
                 };
             };
             /** @description Bad Request */
@@ -11942,7 +11942,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrawingColoursAnswer"];
+                    "application/json": components["schemas"]["DrawingColoursResponse"];
                 };
             };
             /** @description Bad Request */
@@ -12047,7 +12047,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AskRequest"];
+                "application/json": components["schemas"]["GateQuestionRequest"];
             };
         };
         responses: {
@@ -12057,7 +12057,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BookingAnswer"];
+                    "application/json": components["schemas"]["BookingResponse"];
                 };
             };
             /** @description Created */
@@ -12066,7 +12066,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BookingAnswer"];
+                    "application/json": components["schemas"]["BookingResponse"];
                 };
             };
             /** @description Bad Request */
@@ -12124,7 +12124,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BookingAnswer"];
+                    "application/json": components["schemas"]["BookingResponse"];
                 };
             };
             /** @description Not Found */
@@ -12164,7 +12164,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BookingAnswer"];
+                    "application/json": components["schemas"]["BookingResponse"];
                 };
             };
             /** @description Not Found */
@@ -12208,7 +12208,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BookingAnswer"];
+                    "application/json": components["schemas"]["BookingResponse"];
                 };
             };
             /** @description Not Found */

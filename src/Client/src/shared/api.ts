@@ -11,7 +11,7 @@ export interface Problem {
   detail?: string
   code?: string
   errors?: Record<string, string[]>
-  posts?: Schemas['PostAnswer'][]
+  posts?: Schemas['PostResponse'][]
 }
 
 /** What a query or mutation throws: always with a sentence for the person. */

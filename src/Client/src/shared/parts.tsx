@@ -200,7 +200,7 @@ export function Empty({
 export function Loading({ what }: { what: string }) {
   return (
     <p role="status" className="quiet">
-      Fetching {what} …
+      Loading {what} …
     </p>
   )
 }

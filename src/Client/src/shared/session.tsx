@@ -22,8 +22,8 @@ export const meQuery = queryOptions({
 })
 
 export interface Session {
-  me: Schemas['MeAnswer']
-  house: Schemas['HouseAnswer']
+  me: Schemas['MeResponse']
+  house: Schemas['HouseResponse']
   time: HouseTime
   /** The house's present in ms: the server's clock, counted on. */
   now: () => number
@@ -38,7 +38,7 @@ export function useSession(): Session {
   return session
 }
 
-export const hasRole = (me: Schemas['MeAnswer'], ...roles: string[]) =>
+export const hasRole = (me: Schemas['MeResponse'], ...roles: string[]) =>
   me.roles.some((held) => roles.includes(held.split(':')[0]!))
 
 export const machinesQuery = queryOptions({

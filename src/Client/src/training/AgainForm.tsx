@@ -14,7 +14,7 @@ export function Again({ again, what }: { again?: string[]; what: [one: string, m
       : `${again.length} people ${what[1]} by then and are told`
   return (
     <div className="proposal" role="status">
-      {again.length === 0 ? 'It meets nobody.' : `${who}: ${namesInARow(again)}.`}
+      {again.length === 0 ? 'It affects nobody.' : `${who}: ${namesInARow(again)}.`}
     </div>
   )
 }
@@ -46,7 +46,7 @@ export function RenewQuiz({ version }: { version: number }) {
       <TextField id="renew-reason" label="Why" value={reason} put={setReason} error={errors.reason} />
       <Again again={look.data?.again} what={['passes it anew', 'pass it anew']} />
       <Button size="sm" variant="outline-primary" disabled={look.isPending} onClick={() => look.mutate()}>
-        Look whom it meets
+        See who it affects
       </Button>{' '}
     </Act>
   )
@@ -71,7 +71,7 @@ export function PracticalSheetForm({ sheet }: { sheet?: Schemas['PracticalSheet'
   return (
     <Act
       act={act}
-      button={sheet ? 'Publish it' : 'Add the sheet'}
+      button={sheet ? 'Publish it' : 'Add the form'}
       fields={['title', 'steps', 'repeatBy', 'reason']}
       done={act.data && (sheet ? 'Published.' : 'Added: a path may end with it now.')}
     >
@@ -98,7 +98,7 @@ export function PracticalSheetForm({ sheet }: { sheet?: Schemas['PracticalSheet'
       <Again again={look.data?.again} what={['shows it again', 'show it again']} />
       {sheet && (
         <Button size="sm" variant="outline-primary" disabled={look.isPending} onClick={() => look.mutate()}>
-          Look whom it meets
+          See who it affects
         </Button>
       )}{' '}
     </Act>

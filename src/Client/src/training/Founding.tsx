@@ -9,7 +9,7 @@ import { useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
 
 /** First authorities on machines that had nobody to sign: confirmed, or shown as not confirmed. */
-export function Founding({ machines }: { machines: Schemas['MachineAnswer'][] }) {
+export function Founding({ machines }: { machines: Schemas['MachineResponse'][] }) {
   const founding = useQuery(foundingQuery)
   if (!founding.data || founding.data.length === 0) return null
   return (
@@ -24,7 +24,7 @@ export function Founding({ machines }: { machines: Schemas['MachineAnswer'][] })
   )
 }
 
-function One({ founding, machine }: { founding: Schemas['FoundingAnswer']; machine: string }) {
+function One({ founding, machine }: { founding: Schemas['FoundingResponse']; machine: string }) {
   const { time } = useSession()
   const queries = useQueryClient()
   const [reason, setReason] = useState('')

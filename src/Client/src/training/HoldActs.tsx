@@ -6,7 +6,7 @@ import { fieldErrors, SelectField, TextField } from '../shared/parts'
 import { useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
 
-type Hold = Schemas['CertificateHoldAnswer']
+type Hold = Schemas['CertificateHoldResponse']
 
 /** A certificate that is suspended or looked at again: why, what is still open, and how it ends. */
 export function HoldActs({ hold, steward }: { hold: Hold; steward: boolean }) {
@@ -50,7 +50,7 @@ export function HoldActs({ hold, steward }: { hold: Hold; steward: boolean }) {
 }
 
 /** Suspends a certificate, or puts it under review. */
-function Begin({ person, name }: { person: Schemas['PersonAnswer']; name: (authority: string) => string }) {
+function Begin({ person, name }: { person: Schemas['PersonResponse']; name: (authority: string) => string }) {
   const held = person.certificates ?? []
   const [authority, setAuthority] = useState(held[0]?.authority ?? '')
   const [kind, setKind] = useState<'suspended' | 'review'>('suspended')

@@ -11,7 +11,7 @@ import { hasRole, useMachines, useSession } from '../shared/session'
 import { useDraft } from '../shared/useDraft'
 import { inductionsQuery } from './trainingQueries'
 
-type Session = Schemas['InductionAnswer']
+type Session = Schemas['InductionResponse']
 
 /** Sessions at the machine, in small groups. */
 export function InductionsPage() {
@@ -104,7 +104,7 @@ function RollCall({ session }: { session: Session }) {
   )
   if (session.taken.length === 0) return <p className="small quiet mb-0">Nobody had a place.</p>
   return (
-    <Act act={call} button="Call the roll" fields={[]} done={call.isSuccess && 'Written down.'}>
+    <Act act={call} button="Call the roll" fields={[]} done={call.isSuccess && 'Saved.'}>
       <fieldset className="mb-2">
         <legend className="form-label">Who was there?</legend>
         {session.taken.map((t) => (

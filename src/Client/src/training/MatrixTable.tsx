@@ -4,8 +4,8 @@ import { LongTable, type RowPlace } from '../shared/LongTable'
 import { useSession } from '../shared/session'
 import { Standing } from '../shared/Standing'
 
-type Row = Schemas['MatrixRowAnswer']
-type Cell = Schemas['MatrixCellAnswer']
+type Row = Schemas['MatrixRowResponse']
+type Cell = Schemas['MatrixCellResponse']
 
 /** Person by authority. */
 export function MatrixTable({
@@ -13,7 +13,7 @@ export function MatrixTable({
   chosen,
   choose,
 }: {
-  matrix: Schemas['MatrixAnswer']
+  matrix: Schemas['MatrixResponse']
   chosen?: string
   choose: (id: string) => void
 }) {
@@ -101,7 +101,7 @@ function Held({ cell }: { cell?: Cell }) {
     )
   return (
     <span className="holds" title={cell.paper ? 'Entered from paper' : undefined}>
-      {cell.until ? day(cell.until) : 'no end'}
+      {cell.until ? day(cell.until) : 'no last day'}
       {cell.paper && ' (paper)'}
     </span>
   )

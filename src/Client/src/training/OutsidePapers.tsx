@@ -9,7 +9,7 @@ import { outsideQuery, pathsQuery } from './trainingQueries'
 const none = { title: '', issuer: '', from: '', to: '', evidence: '' }
 
 /** Certificates of other houses and institutions. */
-export function OutsidePapers({ person, steward }: { person: Schemas['PersonAnswer']; steward: boolean }) {
+export function OutsidePapers({ person, steward }: { person: Schemas['PersonResponse']; steward: boolean }) {
   const { time } = useSession()
   const papers = useQuery(outsideQuery(person.id))
   const paths = useQuery(pathsQuery)
@@ -31,7 +31,7 @@ export function OutsidePapers({ person, steward }: { person: Schemas['PersonAnsw
             {papers.data.map((p) => (
               <li key={p.id}>
                 <b>{p.title}</b>, {p.issuer}, {time.date(Date.parse(p.since))}
-                {p.until ? ` to ${time.date(Date.parse(p.until) - 1)}` : ', without end'}
+                {p.until ? ` to ${time.date(Date.parse(p.until) - 1)}` : ', no last day'}
                 {p.evidence && <span className="small quiet d-block">{p.evidence}</span>}
               </li>
             ))}

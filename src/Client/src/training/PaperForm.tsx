@@ -4,7 +4,7 @@ import { answer, client, type Schemas } from '../shared/api'
 import { fieldErrors, SelectField, TextField } from '../shared/parts'
 
 /** A sign-off of before this house kept its records here. */
-export function PaperForm({ person, paths }: { person: Schemas['PersonAnswer']; paths: Schemas['PathAnswer'][] }) {
+export function PaperForm({ person, paths }: { person: Schemas['PersonResponse']; paths: Schemas['PathResponse'][] }) {
   const [authority, setAuthority] = useState(paths[0]?.authority ?? '')
   const [signedOn, setSignedOn] = useState('')
   const [evidence, setEvidence] = useState('')

@@ -11,7 +11,7 @@ import { Pause, Release } from '../people'
 import { SignOff } from './SignOff'
 import { holdsQuery, pathsQuery, practicalsQuery } from './trainingQueries'
 
-type PersonAnswer = Schemas['PersonAnswer']
+type PersonAnswer = Schemas['PersonResponse']
 
 /** One person: what they hold, and what you may do about it. */
 export function PersonCard({ person }: { person: PersonAnswer }) {
@@ -40,7 +40,7 @@ export function PersonCard({ person }: { person: PersonAnswer }) {
           <ul className="plainlist">
             {person.certificates.map((c) => (
               <li key={c.authority}>
-                <b>{name(c.authority)}</b> {c.until ? `to ${time.date(Date.parse(c.until) - 1)}` : 'without end'}
+                <b>{name(c.authority)}</b> {c.until ? `to ${time.date(Date.parse(c.until) - 1)}` : 'no last day'}
                 <br />
                 <a href={`/api/certificates/${c.id}/certificate.pdf`} className="small">
                   On paper

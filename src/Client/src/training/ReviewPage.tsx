@@ -27,7 +27,10 @@ export function ReviewPage() {
   const errors = { ...fieldErrors(look.error), ...fieldErrors(act.error) }
   return (
     <>
-      <PageHead title="Review" sub="What a trainer signed in some time, looked at again. Until then the gate asks.">
+      <PageHead
+        title="Review"
+        sub="Look again at what a trainer signed off in some days. Until that is done, the gate asks for a steward."
+      >
         <Link to="/training">Certificates</Link>
       </PageHead>
       <div className="reviewpage">
@@ -58,7 +61,7 @@ export function ReviewPage() {
             {look.data && (
               <div className="proposal" role="status">
                 {look.data.items.length === 0 ? (
-                  <p className="mb-0">Nothing of these days is held now.</p>
+                  <p className="mb-0">Nobody holds anything that was signed off in these days.</p>
                 ) : (
                   <ul className="plainlist mb-0">
                     {look.data.items.map((i) => (
@@ -71,7 +74,7 @@ export function ReviewPage() {
               </div>
             )}
             <Button size="sm" variant="outline-primary" disabled={look.isPending} onClick={() => look.mutate()}>
-              Look whose they are
+              See whose they are
             </Button>{' '}
           </Act>
         </section>

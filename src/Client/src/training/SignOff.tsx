@@ -5,7 +5,7 @@ import { answer, client, type Schemas } from '../shared/api'
 import { fieldErrors, SelectField, TextField } from '../shared/parts'
 
 /** By the practical sheet where the path ends with one; by a note otherwise, or where the house leaves it to the trainer. */
-export function SignOff({ person, paths }: { person: Schemas['PersonAnswer']; paths: Schemas['PathAnswer'][] }) {
+export function SignOff({ person, paths }: { person: Schemas['PersonResponse']; paths: Schemas['PathResponse'][] }) {
   const [authority, setAuthority] = useState(paths[0]?.authority ?? '')
   const [note, setNote] = useState('')
   const navigate = useNavigate()

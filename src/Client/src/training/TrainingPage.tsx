@@ -100,7 +100,7 @@ function Matrix({ chosen, choose }: { chosen?: string; choose: (id: string) => v
       <Failure error={matrix.error} retry={() => void matrix.refetch()} />
       {shown &&
         (shown.rows.length === 0 ? (
-          <Empty title="Nobody is like that" action={{ text: 'Show everybody', onClick: () => setWish(noWish) }}>
+          <Empty title="Nobody matches" action={{ text: 'Show everybody', onClick: () => setWish(noWish) }}>
             People are found by any part of their name.
           </Empty>
         ) : (

@@ -30,7 +30,7 @@ export function Messages() {
               <span className="body">{message.body}</span>
             </span>
             <button type="button" className="quietlink" onClick={() => read.mutate(message.id)}>
-              Put away<span className="visually-hidden">: {message.title}</span>
+              Got it<span className="visually-hidden">: {message.title}</span>
             </button>
           </li>
         ))}

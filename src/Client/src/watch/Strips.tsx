@@ -5,8 +5,8 @@ import { useSession } from '../shared/session'
 import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
 
-type Watch = Schemas['WatchAnswer']
-type Booked = Schemas['BookingAnswer']
+type Watch = Schemas['WatchResponse']
+type Booked = Schemas['BookingResponse']
 
 /** The present, counted on locally twice a minute: nothing is fetched for it. */
 function useNow() {
@@ -109,7 +109,7 @@ export function Strips({ watch }: { watch: Watch }) {
 
 const isOn = (b: Booked, now: number) => Date.parse(b.start) <= now && now < Date.parse(b.end)
 
-function State({ machine, bookings, now }: { machine: Schemas['MachineAnswer']; bookings: Booked[]; now: number }) {
+function State({ machine, bookings, now }: { machine: Schemas['MachineResponse']; bookings: Booked[]; now: number }) {
   if (machine.stop) return <Standing standing="shut" word="Stopped" width={20} />
   const on = bookings.find((b) => isOn(b, now))
   return (
@@ -120,7 +120,7 @@ function State({ machine, bookings, now }: { machine: Schemas['MachineAnswer']; 
   )
 }
 
-function Info({ machine, bookings, now }: { machine: Schemas['MachineAnswer']; bookings: Booked[]; now: number }) {
+function Info({ machine, bookings, now }: { machine: Schemas['MachineResponse']; bookings: Booked[]; now: number }) {
   const { time } = useSession()
   const on = bookings.find((b) => isOn(b, now))
   const next = bookings.find((b) => Date.parse(b.start) > now)
@@ -135,7 +135,7 @@ function Info({ machine, bookings, now }: { machine: Schemas['MachineAnswer']; b
           <b>{on.name}</b> until {time.clock(on.end)}
         </span>
       ) : (
-        <span>Nobody on.</span>
+        <span>Nobody is on it.</span>
       )}
       {next && (
         <span className="nx">

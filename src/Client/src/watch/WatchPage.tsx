@@ -113,8 +113,8 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
           action={{ text: 'See what is booked', onClick: () => void navigate('/bookings') }}
         >
           {mine
-            ? 'Your asks and lapsing certificates will stand here.'
-            : 'Stopped machines, waiting requests and lapsing certificates will stand here.'}
+            ? 'Your asks and lapsing certificates will show here.'
+            : 'Stopped machines, waiting requests and lapsing certificates will show here.'}
         </Empty>
       ) : (
         <ul className="needs">
@@ -140,7 +140,7 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
 function Key() {
   return (
     <aside>
-      <RunOn title="Reading the strips" />
+      <RunOn title="How to read the strips" />
       <div className="key">
         <span>
           <i className="tx tx-checks" /> checks

@@ -20,7 +20,7 @@ public sealed record MendWords(
 {
     /// <param name="unit">Of lengths typed without one.</param>
     /// <param name="refusals">All that is wrong, each with the field it stands in; the ask counts only when there is none.</param>
-    public MendAsk Read(LengthUnit unit, out IReadOnlyList<Refusal> refusals)
+    public MendingQuestion Read(LengthUnit unit, out IReadOnlyList<Refusal> refusals)
     {
         var wrong = new List<Refusal>();
         refusals = wrong;
@@ -44,7 +44,15 @@ public sealed record MendWords(
                 wrong.Add(DrawingsProblems.MendRecolour.Refuse("recolour", from, to));
             }
         }
-        var ask = new MendAsk(Doubled, Near, close, string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(), scale, colours, width);
+        var ask = new MendingQuestion(
+            Doubled,
+            Near,
+            close,
+            string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(),
+            scale,
+            colours,
+            width
+        );
         if (wrong.Count == 0 && ask.Refused() is { } refusal)
             wrong.Add(refusal);
         return ask;

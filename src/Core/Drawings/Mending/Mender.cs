@@ -9,7 +9,7 @@ public static class Mender
     /// <param name="kerfMm">How near is nearly doubled.</param>
     /// <exception cref="ArgumentException">The ask is refused by its own rule.</exception>
     /// <exception cref="UnreadableDrawingException">It takes too long, or would become too large.</exception>
-    public static Mended Mend(Drawing drawing, MendAsk ask, ColourMap colours, double kerfMm, CancellationToken patience = default)
+    public static Mended Mend(Drawing drawing, MendingQuestion ask, ColourMap colours, double kerfMm, CancellationToken patience = default)
     {
         try
         {
@@ -21,7 +21,7 @@ public static class Mender
         }
     }
 
-    private static Mended Do(Drawing drawing, MendAsk ask, ColourMap colours, double kerfMm, CancellationToken patience)
+    private static Mended Do(Drawing drawing, MendingQuestion ask, ColourMap colours, double kerfMm, CancellationToken patience)
     {
         if (ask.Refused() is { } refusal)
             throw new ArgumentException(refusal.Text, nameof(ask));

@@ -34,7 +34,10 @@ internal static class LinesAlongside
                 Tell(pair.Key.Item1, pair.Key.Item2, [.. pair]);
             }
         }
-        return (doubled, spacing.Count <= MostPairs ? spacing : [.. spacing.OrderByDescending(s => s.Bins.Sum(b => b[2])).Take(MostPairs)]);
+        return (
+            doubled,
+            spacing.Count <= MostPairs ? spacing : [.. spacing.OrderByDescending(s => s.Bins.Sum(b => b.AlongMm)).Take(MostPairs)]
+        );
 
         void Tell(int a, int b, Stretch[] found)
         {

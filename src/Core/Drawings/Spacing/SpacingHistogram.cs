@@ -30,7 +30,7 @@ internal sealed class SpacingHistogram
     }
 
     /// <returns>As <see cref="LineSpacing.Bins"/> has them.</returns>
-    public IReadOnlyList<double[]> Bins()
+    public IReadOnlyList<SpacingBin> Bins()
     {
         var used = 0;
         for (var i = 0; i < Along.Length; i++)
@@ -38,14 +38,14 @@ internal sealed class SpacingHistogram
             if (Along[i] > 0 || Crowded[i] > 0)
                 used++;
         }
-        var bins = new List<double[]>();
+        var bins = new List<SpacingBin>();
         for (var i = 0; i < Along.Length; )
         {
             var to = Math.Min(Along.Length, i + (used > Most && i >= FineBelow ? Coarse : 1));
             double along = 0,
                 inside = 0,
-                crowded = 0,
-                runs = 0,
+                crowded = 0;
+            int runs = 0,
                 runsInside = 0;
             for (var k = i; k < to; k++)
             {
@@ -56,7 +56,7 @@ internal sealed class SpacingHistogram
                 runsInside += RunsInside[k];
             }
             if (along > 0 || crowded > 0)
-                bins.Add([i / 100.0, to / 100.0, Tidy(along), Tidy(inside), Tidy(crowded), runs, runsInside]);
+                bins.Add(new SpacingBin(i / 100.0, to / 100.0, Tidy(along), Tidy(inside), Tidy(crowded), runs, runsInside));
             i = to;
         }
         return bins;

@@ -14,8 +14,8 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHi
         PlacesPerBand = 12,
         Bands = 12;
 
-    private readonly PriorityQueue<double[], float>[] _places = new PriorityQueue<double[], float>[Bands];
-    private readonly List<double[]> _doubledAt = [];
+    private readonly PriorityQueue<Gap, float>[] _places = new PriorityQueue<Gap, float>[Bands];
+    private readonly List<Place> _doubledAt = [];
     private Run _run;
     private double _doubledMm;
     private int _doubledRuns;
@@ -98,8 +98,8 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHi
                 return;
             _doubledMm += _run.Mm;
             _doubledRuns++;
-            if (_doubledAt.Count < MostPlaces && Place(best) is var at)
-                _doubledAt.Add([at.A.X, at.A.Y]);
+            if (_doubledAt.Count < MostPlaces && Middles(best) is var at)
+                _doubledAt.Add(new Place(at.A.X, at.A.Y));
             return;
         }
         var step = Front.Step(best.Apart);
@@ -107,17 +107,17 @@ internal sealed class SpacingTally(LinePieces pieces, Nesting nesting, SpacingHi
         if (_run.Inside)
             histogram.RunsInside[step]++;
         var band = Math.Clamp((int)Math.Floor(Math.Log2(Math.Max(best.Apart, 0.01) / 0.01)), 0, Bands - 1);
-        var places = _places[band] ??= new PriorityQueue<double[], float>();
+        var places = _places[band] ??= new PriorityQueue<Gap, float>();
         if (places.Count >= PlacesPerBand && places.TryPeek(out _, out var least) && least >= _run.Mm)
             return;
-        var (a, b) = Place(best);
-        places.Enqueue([Tidy(a.X), Tidy(a.Y), Tidy(b.X), Tidy(b.Y), _run.Inside ? 1 : 0], (float)_run.Mm);
+        var (a, b) = Middles(best);
+        places.Enqueue(new Gap(new Place(Tidy(a.X), Tidy(a.Y)), new Place(Tidy(b.X), Tidy(b.Y)), _run.Inside), (float)_run.Mm);
         if (places.Count > PlacesPerBand)
             places.Dequeue();
     }
 
     /// <summary>The middle of what two pieces share, on each of them.</summary>
-    private (Point A, Point B) Place(in Stretch stretch)
+    private (Point A, Point B) Middles(in Stretch stretch)
     {
         ref readonly var a = ref pieces.All[stretch.A];
         ref readonly var b = ref pieces.All[stretch.B];

@@ -159,7 +159,7 @@ internal sealed class SvgWalk
     }
 
     /// <summary>A corner of each shape that was marked.</summary>
-    private Dictionary<string, IReadOnlyList<double[]>>? Places() =>
+    private Dictionary<string, IReadOnlyList<Place>>? Places() =>
         _marks.Count == 0
             ? null
             : _marks
@@ -167,7 +167,7 @@ internal sealed class SvgWalk
                 .GroupBy(m => m.Code)
                 .ToDictionary(
                     g => g.Key,
-                    IReadOnlyList<double[]> (g) => [.. g.Take(DrawingAsides.MostPlaces).Select(m => _shapes[m.Shape].Corner())]
+                    IReadOnlyList<Place> (g) => [.. g.Take(DrawingAsides.MostPlaces).Select(m => _shapes[m.Shape].Corner())]
                 );
 
     private static IEnumerable<SvgNode> All(SvgNode root)

@@ -5,7 +5,7 @@ namespace VelvetGate.Core.Gating.Posts;
 /// <summary>Checked, no stop finding, fits the usable bed, uses only operations that were asked.</summary>
 internal static class DrawingPost
 {
-    public static PostReading Read(Ask ask, GateFacts facts)
+    public static PostReading Read(GateQuestion ask, GateFacts facts)
     {
         var post = new PostWriter(Post.Drawing, ask.Phase);
         for (var i = 0; i < ask.Items.Count; i++)
@@ -18,7 +18,7 @@ internal static class DrawingPost
     }
 
     /// <summary>All of the drawing has to lie on the sheet, this way or turned by a quarter.</summary>
-    private static void ReadSheetSize(Ask ask, SheetFacts sheet, DrawingSummary drawing, PostWriter post, int i)
+    private static void ReadSheetSize(GateQuestion ask, SheetFacts sheet, DrawingSummary drawing, PostWriter post, int i)
     {
         if (
             drawing.Reach is not { } reach
@@ -37,7 +37,7 @@ internal static class DrawingPost
         );
     }
 
-    private static void ReadItem(Ask ask, GateFacts facts, PostWriter post, int i)
+    private static void ReadItem(GateQuestion ask, GateFacts facts, PostWriter post, int i)
     {
         var given = facts.Drawings[i];
         if (!given.Given)

@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Gating.Posts;
 /// <summary>In service, upkeep not overdue, fixture there, cooling and airflow in range.</summary>
 internal static class MachinePost
 {
-    public static PostReading Read(Ask ask, GateFacts facts)
+    public static PostReading Read(GateQuestion ask, GateFacts facts)
     {
         var post = new PostWriter(Post.Machine, ask.Phase);
         var machine = facts.Machine;

@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Gating.Posts;
 /// <summary>Account open, agreement current, not paused, not attending elsewhere, old enough.</summary>
 internal static class PersonPost
 {
-    public static PostReading Read(Ask ask, GateFacts facts)
+    public static PostReading Read(GateQuestion ask, GateFacts facts)
     {
         var post = new PostWriter(Post.Person, ask.Phase);
         var person = facts.Person;
@@ -46,7 +46,7 @@ internal static class PersonPost
         );
     }
 
-    private static void ReadPauses(Ask ask, GateFacts facts, PostWriter post)
+    private static void ReadPauses(GateQuestion ask, GateFacts facts, PostWriter post)
     {
         if (!facts.Person.Pauses.IsKnown)
             return;
@@ -61,7 +61,7 @@ internal static class PersonPost
         }
     }
 
-    private static void ReadAttending(Ask ask, GateFacts facts, PostWriter post)
+    private static void ReadAttending(GateQuestion ask, GateFacts facts, PostWriter post)
     {
         if (!facts.Person.Attending.IsKnown)
             return;
@@ -73,7 +73,7 @@ internal static class PersonPost
             );
     }
 
-    private static void ReadDuties(Ask ask, GateFacts facts, PostWriter post)
+    private static void ReadDuties(GateQuestion ask, GateFacts facts, PostWriter post)
     {
         foreach (var duty in (facts.Person.Duties ?? []).Where(d => d.Overlaps(ask.Start, ask.End)))
             post.Add(
@@ -83,7 +83,7 @@ internal static class PersonPost
             );
     }
 
-    private static void ReadAge(Ask ask, GateFacts facts, PostWriter post, int age)
+    private static void ReadAge(GateQuestion ask, GateFacts facts, PostWriter post, int age)
     {
         var rules = facts.Rules;
         if (rules.GuardianConsent && age < Ages.Adult)

@@ -7,7 +7,7 @@ namespace VelvetGate.Core.Gating.Posts;
 /// <summary>Fire kit in date, the right people in the house, eyewear that really covers the beam.</summary>
 internal static class RoomPost
 {
-    public static PostReading Read(Ask ask, GateFacts facts)
+    public static PostReading Read(GateQuestion ask, GateFacts facts)
     {
         var post = new PostWriter(Post.Room, ask.Phase);
         var room = facts.Room;
@@ -44,7 +44,7 @@ internal static class RoomPost
         );
     }
 
-    private static void ReadSupervision(Ask ask, GateFacts facts, PostWriter post)
+    private static void ReadSupervision(GateQuestion ask, GateFacts facts, PostWriter post)
     {
         switch (facts.Rules.Supervision)
         {
@@ -52,7 +52,7 @@ internal static class RoomPost
                 if (ask.End > facts.Room.RotaUntil)
                     post.Add(
                         Codes.RoomRotaOpen,
-                        "The steward rota is not written that far: a steward has to be on duty.",
+                        "The steward rota does not reach that far: a steward has to be on duty.",
                         remedy: Remedies.HouseRota.Says("A keeper or steward writes the rota that far.")
                     );
                 else
@@ -97,7 +97,7 @@ internal static class RoomPost
             );
     }
 
-    private static void ReadEyewear(Ask ask, GateFacts facts, PostWriter post)
+    private static void ReadEyewear(GateQuestion ask, GateFacts facts, PostWriter post)
     {
         var machine = facts.Machine.Spec;
         if (!machine.BeamCanReachPeople)

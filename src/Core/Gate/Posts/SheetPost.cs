@@ -10,7 +10,7 @@ internal static class SheetPost
     /// <summary>A sheet sold as 3 mm measures 2.7 to 3.4: more than this part off its tag is another sheet. Common practice.</summary>
     private const decimal ThicknessTolerance = 0.15m;
 
-    public static PostReading Read(Ask ask, GateFacts facts)
+    public static PostReading Read(GateQuestion ask, GateFacts facts)
     {
         var post = new PostWriter(Post.Sheet, ask.Phase);
         for (var i = 0; i < ask.Items.Count; i++)
@@ -34,7 +34,7 @@ internal static class SheetPost
     }
 
     /// <returns>True when a tag clears this sheet for the machine and operations over the whole time.</returns>
-    private static bool ReadTag(Ask ask, GateFacts facts, PostWriter post, int i)
+    private static bool ReadTag(GateQuestion ask, GateFacts facts, PostWriter post, int i)
     {
         var item = ask.Items[i];
         if (item.SheetTag is not { } number)
@@ -76,11 +76,11 @@ internal static class SheetPost
         return cleared && tag.MaterialId == item.MaterialId;
     }
 
-    private static bool Serves(ClearanceFacts clearance, Ask ask, AskItem item) =>
+    private static bool Serves(ClearanceFacts clearance, GateQuestion ask, GateItem item) =>
         item.Operations.All(clearance.Operations.Contains)
         && (clearance.MachineIds.Count == 0 || clearance.MachineIds.Contains(ask.MachineId));
 
-    private static void ReadOperation(Ask ask, GateFacts facts, PostWriter post, int i, Operation operation, bool cleared)
+    private static void ReadOperation(GateQuestion ask, GateFacts facts, PostWriter post, int i, Operation operation, bool cleared)
     {
         var item = ask.Items[i];
         var name = facts.Sheets[i].MaterialName;
@@ -113,7 +113,7 @@ internal static class SheetPost
         foreach (var ruling in covering.Select(c => c.Ruling).DistinctBy(r => r.Standing))
             ReadStanding(post, i, ruling, name, verb, machine, cleared);
         ReadLimits(ask, post, i, operation, machine);
-        if (covering.All(c => c.Ruling.Standing is RulingStanding.Permitted or RulingStanding.ByArrangement) && covering.Count > 0)
+        if (covering.All(c => c.Ruling.Standing is RulingStatus.Permitted or RulingStatus.ByArrangement) && covering.Count > 0)
             ReadEvidence(post, i, item, covering[0].Ruling, facts.Sheets[i], machine, cleared);
     }
 
@@ -121,10 +121,10 @@ internal static class SheetPost
     {
         switch (ruling.Standing)
         {
-            case RulingStanding.Never:
+            case RulingStatus.Never:
                 post.Add(Codes.MaterialNever, $"{name} is never allowed. {ruling.Hazard}", i);
                 break;
-            case RulingStanding.Banned:
+            case RulingStatus.Banned:
                 post.Add(
                     Codes.MaterialBanned,
                     $"{name} is banned here. {ruling.Hazard}",
@@ -132,7 +132,7 @@ internal static class SheetPost
                     Remedies.MaterialOther.Says("Choose another material.")
                 );
                 break;
-            case RulingStanding.Cannot:
+            case RulingStatus.Cannot:
                 post.Add(
                     Codes.MaterialCannot,
                     $"{machine.Name} cannot {verb} {name}.",
@@ -140,7 +140,7 @@ internal static class SheetPost
                     Remedies.MachineOther.Says("Choose another machine or operation.")
                 );
                 break;
-            case RulingStanding.ByArrangement when !cleared:
+            case RulingStatus.ByArrangement when !cleared:
                 post.Add(
                     Codes.MaterialByArrangement,
                     $"{name} is by arrangement: a steward clears each sheet. {ruling.Hazard}",
@@ -151,7 +151,7 @@ internal static class SheetPost
         }
     }
 
-    private static void ReadLimits(Ask ask, PostWriter post, int i, Operation operation, MachineSpec machine)
+    private static void ReadLimits(GateQuestion ask, PostWriter post, int i, Operation operation, MachineSpec machine)
     {
         var item = ask.Items[i];
         if (operation == Operation.Cut && machine.MaxCutMm <= 0)
@@ -180,7 +180,7 @@ internal static class SheetPost
     private static void ReadEvidence(
         PostWriter post,
         int i,
-        AskItem item,
+        GateItem item,
         Ruling ruling,
         SheetFacts sheet,
         MachineSpec machine,
@@ -220,7 +220,7 @@ internal static class SheetPost
             _ => "engraved",
         };
 
-    private static string FactOf(Ask ask, GateFacts facts)
+    private static string FactOf(GateQuestion ask, GateFacts facts)
     {
         var item = ask.Items[0];
         var tag = item.SheetTag is { } number ? $"{number}, " : "";

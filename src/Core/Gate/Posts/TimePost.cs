@@ -6,7 +6,7 @@ namespace VelvetGate.Core.Gating.Posts;
 /// <summary>Free, in opening hours, within house limits, long enough for the job.</summary>
 internal static class TimePost
 {
-    public static PostReading Read(Ask ask, GateFacts facts, BookingLength length)
+    public static PostReading Read(GateQuestion ask, GateFacts facts, BookingLength length)
     {
         var post = new PostWriter(Post.Time, ask.Phase);
         var rules = facts.Rules;
@@ -38,7 +38,7 @@ internal static class TimePost
         return post.Done($"{HouseDates.Moment(ask.Start, rules)} to {rules.Clock.At(ask.End):HH:mm}");
     }
 
-    private static void ReadOpening(Ask ask, GateFacts facts, PostWriter post, BookingLength length, Remedy other)
+    private static void ReadOpening(GateQuestion ask, GateFacts facts, PostWriter post, BookingLength length, Remedy other)
     {
         var rules = facts.Rules;
         var open = rules.OpenOn(rules.Clock.DateOf(ask.Start));
@@ -58,7 +58,7 @@ internal static class TimePost
             );
     }
 
-    private static void ReadCalendar(Ask ask, GateFacts facts, PostWriter post, Remedy other)
+    private static void ReadCalendar(GateQuestion ask, GateFacts facts, PostWriter post, Remedy other)
     {
         foreach (var closure in (facts.Time.Closures ?? []).Where(c => c.During.Overlaps(ask.Start, ask.End)))
             post.Add(
@@ -85,7 +85,7 @@ internal static class TimePost
         }
     }
 
-    private static void ReadTaken(Ask ask, GateFacts facts, PostWriter post, Remedy other)
+    private static void ReadTaken(GateQuestion ask, GateFacts facts, PostWriter post, Remedy other)
     {
         if (!facts.Time.MachineTaken.IsKnown || !facts.Time.FixtureTaken.IsKnown || !facts.Time.PersonBooked.IsKnown)
         {
@@ -103,7 +103,7 @@ internal static class TimePost
             post.Add(Codes.TimeTaken, $"The {ask.Fixture} is taken from {HouseDates.Moment(taken.Start, facts.Rules)}.", remedy: other);
     }
 
-    private static void ReadLimits(Ask ask, GateFacts facts, PostWriter post)
+    private static void ReadLimits(GateQuestion ask, GateFacts facts, PostWriter post)
     {
         var rules = facts.Rules;
         if (

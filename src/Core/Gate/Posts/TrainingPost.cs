@@ -10,7 +10,7 @@ internal static class TrainingPost
     /// <summary>What facts of before version 4 knew of add-ons: rotary alone.</summary>
     private const string RotaryAlone = "rotary";
 
-    public static PostReading Read(Ask ask, GateFacts facts)
+    public static PostReading Read(GateQuestion ask, GateFacts facts)
     {
         var post = new PostWriter(Post.Training, ask.Phase);
         if (!facts.Training.Certificates.IsKnown || !facts.Training.LastUse.IsKnown)
@@ -42,7 +42,7 @@ internal static class TrainingPost
     }
 
     /// <summary>Authorities an ask needs: the machine, and each add-on.</summary>
-    public static IEnumerable<string> Needed(Ask ask, GateFacts facts) =>
+    public static IEnumerable<string> Needed(GateQuestion ask, GateFacts facts) =>
         NeededAuthorities.Of(
             ask,
             facts.Training.AddOns is { } addOns
@@ -50,7 +50,7 @@ internal static class TrainingPost
                 : [($"{ask.MachineId}/{RotaryAlone}", new AddOnNeed(RotaryAlone))]
         );
 
-    private static void ReadHolds(Ask ask, GateFacts facts, PostWriter post, string authority, bool supervised)
+    private static void ReadHolds(GateQuestion ask, GateFacts facts, PostWriter post, string authority, bool supervised)
     {
         foreach (
             var hold in (facts.Training.Holds ?? [])
@@ -80,7 +80,7 @@ internal static class TrainingPost
     }
 
     /// <summary>What is owed counts up to its day, over the whole time of the run.</summary>
-    private static void ReadTheory(Ask ask, GateFacts facts, PostWriter post)
+    private static void ReadTheory(GateQuestion ask, GateFacts facts, PostWriter post)
     {
         var needed = Needed(ask, facts).ToList();
         var owed = (facts.Training.Owed ?? []).Where(o => needed.Contains(o.Authority)).DistinctBy(o => o.ModuleId).ToList();
@@ -101,7 +101,7 @@ internal static class TrainingPost
         static string Titles(IEnumerable<OwedTheory> owed) => string.Join(", ", owed.Select(o => o.Title));
     }
 
-    private static string What(string authority, Ask ask, GateFacts facts)
+    private static string What(string authority, GateQuestion ask, GateFacts facts)
     {
         var machine = facts.Machine.Spec.Name;
         if (authority == ask.MachineId)
@@ -110,7 +110,7 @@ internal static class TrainingPost
         return $"{machine} with {name.ToLowerInvariant()}";
     }
 
-    private static void ReadAuthority(Ask ask, GateFacts facts, PostWriter post, string authority, bool supervised)
+    private static void ReadAuthority(GateQuestion ask, GateFacts facts, PostWriter post, string authority, bool supervised)
     {
         var held = facts.Training.Certificates.Value.Where(c => c.Authority == authority).ToList();
         var machine = facts.Machine.Spec.Name;
@@ -156,17 +156,17 @@ internal static class TrainingPost
     }
 
     /// <summary>True when the booked supervisor teaches the very class this run is part of.</summary>
-    private static bool InOwnClass(Ask ask, GateFacts facts) =>
+    private static bool InOwnClass(GateQuestion ask, GateFacts facts) =>
         (facts.Time.Classes ?? []).Any(c =>
             c.OnRoster && c.AdultId == ask.SupervisorId && c.During.Start <= ask.Start && c.During.End >= ask.End
         );
 
-    private static bool Idle(Ask ask, GateFacts facts) =>
+    private static bool Idle(GateQuestion ask, GateFacts facts) =>
         facts.Training.LastUse.Value is { } last
         && Idleness.LapsesAt(last, facts.Machine.Stops.IsKnown ? facts.Machine.Stops.Value : [], facts.Rules.IdleLapseDays) is { } lapses
         && ask.Start > lapses;
 
-    private static string FactOf(Ask ask, GateFacts facts)
+    private static string FactOf(GateQuestion ask, GateFacts facts)
     {
         var own = facts.Training.Certificates.Value.Where(c => c.Authority == ask.MachineId && c.Held.Holds(ask.Start)).ToList();
         if (own.Count == 0)

@@ -159,7 +159,7 @@ public class DxfReaderTests
                 + "0|20 0|0 SOLID|10 0|20 0|11 10|21 0|12 0|22 5|13 10|23 5"
         );
         (drawing.Texts, drawing.Images).ShouldBe((2, 1));
-        drawing.TextAt[0].ShouldBe([3, 4]);
+        drawing.TextAt[0].ShouldBe(new Place(3, 4));
         drawing.Noted!.ShouldBe(new Dictionary<string, int> { ["HATCH"] = 2, ["MLINE"] = 1 });
         drawing.Fills.ShouldHaveSingleItem().AreaMm2.ShouldBe(50, 1e-9);
         DrawingFindings

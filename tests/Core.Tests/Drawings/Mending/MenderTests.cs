@@ -15,14 +15,14 @@ public class MenderTests
 {
     private const double Kerf = 0.2;
 
-    private static readonly MendAsk Usual = new(Doubled: true, Near: true, CloseMm: 0.1);
+    private static readonly MendingQuestion Usual = new(Doubled: true, Near: true, CloseMm: 0.1);
 
     private static Drawing Read(string inner) =>
         SvgReaderTests.Read($"<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='200mm' viewBox='0 0 300 200'>{inner}</svg>");
 
     private static Drawing Cuts(string d) => Read($"<path d='{d}' fill='none' stroke='#f00'/>");
 
-    private static Mended Mend(Drawing drawing, MendAsk ask) => Mender.Mend(drawing, ask, TestColours.Map, Kerf);
+    private static Mended Mend(Drawing drawing, MendingQuestion ask) => Mender.Mend(drawing, ask, TestColours.Map, Kerf);
 
     private static DrawingSummary Measure(Drawing drawing) => DrawingReading.Summarise("m", drawing);
 
@@ -43,7 +43,7 @@ public class MenderTests
     public void Doubled_LeavesEachLineOnce(string d, double mm)
     {
         var before = Cuts(d);
-        var mended = Mend(before, new MendAsk(Doubled: true));
+        var mended = Mend(before, new MendingQuestion(Doubled: true));
         Length(mended.Drawing).ShouldBe(mm, mm * 0.002);
         mended.Steps.ShouldHaveSingleItem().LengthMm.ShouldBe(Length(before) - Length(mended.Drawing), 0.01);
         Codes(mended.Drawing).ShouldNotContain("line.duplicate");
@@ -53,11 +53,11 @@ public class MenderTests
 
     [Fact]
     public void Doubled_ASharedEdge_LeavesNothingOpen() =>
-        Codes(Mend(Cuts("M0 0h20v20h-20zM20 0h20v20h-20z"), new MendAsk(Doubled: true)).Drawing).ShouldNotContain("path.open");
+        Codes(Mend(Cuts("M0 0h20v20h-20zM20 0h20v20h-20z"), new MendingQuestion(Doubled: true)).Drawing).ShouldNotContain("path.open");
 
     [Fact]
     public void Doubled_OfTwoMeanings_Stays() =>
-        Length(Mend(Read("<path d='M0 0H20' stroke='red'/><path d='M0 0H20' stroke='blue'/>"), new MendAsk(Doubled: true)).Drawing)
+        Length(Mend(Read("<path d='M0 0H20' stroke='red'/><path d='M0 0H20' stroke='blue'/>"), new MendingQuestion(Doubled: true)).Drawing)
             .ShouldBe(40, 1e-6);
 
     [Theory]
@@ -68,7 +68,7 @@ public class MenderTests
     public void Near_LeavesOneLineOfEachPair_AndJoinsTheRestToIt(string d, double mm)
     {
         var before = Cuts(d);
-        var mended = Mend(before, new MendAsk(Near: true)).Drawing;
+        var mended = Mend(before, new MendingQuestion(Near: true)).Drawing;
         Length(mended).ShouldBe(mm, 0.6);
         Codes(mended).ShouldNotContain("line.near");
         if (d.EndsWith('z'))
@@ -84,7 +84,7 @@ public class MenderTests
     [InlineData("M0 0H.3M5 5H9V9H5Z", 0)] // a crumb is not bent back on itself
     public void Close_JoinsTheNearestEnds(string d, int gaps)
     {
-        var mended = Mend(Cuts(d), new MendAsk(CloseMm: 0.5));
+        var mended = Mend(Cuts(d), new MendingQuestion(CloseMm: 0.5));
         mended.Steps.ShouldHaveSingleItem().Count.ShouldBe(gaps);
         Codes(mended.Drawing).Contains("path.open").ShouldBe(gaps == 0);
     }
@@ -98,7 +98,7 @@ public class MenderTests
         );
         var mended = Mend(
             drawing,
-            new MendAsk(Outline: "#FF0000", Scale: 2, Recolour: new Dictionary<string, string> { ["#00aa00"] = "#ff0000" })
+            new MendingQuestion(Outline: "#FF0000", Scale: 2, Recolour: new Dictionary<string, string> { ["#00aa00"] = "#ff0000" })
         );
         mended.Steps.Select(s => (s.Kind, s.Count)).ShouldBe([("recolour", 1), ("outline", 1), ("scale", 3)]);
         var after = Measure(mended.Drawing);
@@ -111,7 +111,7 @@ public class MenderTests
     public void WhatAMendedFileDoesNotHold_IsSaid() =>
         Mend(
             Read("<text>Hi</text><path d='M0 0H9M0 0H9' stroke='red'/><image href='x.png' width='9' height='9'/>"),
-            new MendAsk(Doubled: true)
+            new MendingQuestion(Doubled: true)
         )
             .LeftOut.ShouldBe(["1 piece of live lettering", "1 pixel picture that is linked or cannot be read"]);
 
@@ -154,7 +154,7 @@ public class MenderTests
         Length(
                 Mend(
                     Read("<path d='M0 0H20M0 .1H20M0 .2H20' stroke='blue'/><path d='M0 9H20M0 9.1H20' stroke='red'/>"),
-                    new MendAsk(Near: true)
+                    new MendingQuestion(Near: true)
                 ).Drawing
             )
             .ShouldBe(80, 1e-6);

@@ -123,7 +123,7 @@ public class PatienceTests
             .Throw<VelvetGate.Core.Drawings.UnreadableDrawingException>(() =>
                 VelvetGate.Core.Drawings.Mending.Mender.Mend(
                     drawing,
-                    new VelvetGate.Core.Drawings.Mending.MendAsk(Doubled: true),
+                    new VelvetGate.Core.Drawings.Mending.MendingQuestion(Doubled: true),
                     TestColours.Map,
                     0.2,
                     over

@@ -38,7 +38,7 @@ public class SpacingFindingsTests
         near.Severity.ShouldBe(Severity.Stop);
         near.LengthMm.ShouldBe(mm, mm * 0.02);
         near.At.Count.ShouldBeGreaterThan(0);
-        near.Spans!.ShouldAllBe(s => Apart(s) < 0.2);
+        near.Spans!.ShouldAllBe(s => s.Mm < 0.2);
         Find(d).ShouldNotContain(f => f.Code == "line.duplicate");
     }
 
@@ -172,6 +172,4 @@ public class SpacingFindingsTests
             Only(all, "line.near").ShouldNotBeNull($"seed {i}").LengthMm.ShouldBe(length, 0.05, $"seed {i}");
         }
     }
-
-    private static double Apart(double[] s) => Math.Sqrt((s[2] - s[0]) * (s[2] - s[0]) + (s[3] - s[1]) * (s[3] - s[1]));
 }

@@ -28,14 +28,12 @@ export function History({ id }: { id: string }) {
     setChosen(chosen.includes(key) ? chosen.filter((k) => k !== key) : [...chosen, key].slice(-2))
   return (
     <section className="mt-4">
-      <RunOn title="What held, and why" after={items.length} />
+      <RunOn title="What applied, and why" after={items.length} />
       {items.length > 1 && (
-        <p className="small quiet mb-1">
-          Choose two to lay them side by side. A day under From opens the shelf as it held then.
-        </p>
+        <p className="small quiet mb-1">Choose two to compare them. A day under From shows the shelf as it was then.</p>
       )}
       {picked.length === 2 && <SideBySide older={picked[1]!} newer={picked[0]!} />}
-      <div className="shelfscroll" tabIndex={0} role="region" aria-label="What held">
+      <div className="shelfscroll" tabIndex={0} role="region" aria-label="What applied">
         <table className="plain">
           <thead>
             <tr>
@@ -44,7 +42,7 @@ export function History({ id }: { id: string }) {
                   <span className="visually-hidden">Compare</span>
                 </th>
               )}
-              <th>Cell</th>
+              <th>Laser and operation</th>
               <th>Ruling</th>
               <th>From</th>
               <th>Until</th>
@@ -100,7 +98,7 @@ function SideBySide({ older, newer }: { older: Version; newer: Version }) {
     ['At the machine', (v) => v.handling],
     ['Where practice differs', (v) => v.practice],
     ['Only filtering', (v) => (v.filteredNeedsArrangement ? 'asks for a steward' : 'makes no difference')],
-    ['Set by', (v) => (v.by ? `${v.by}: ${v.why ?? 'reason erased'}` : 'there from the beginning')],
+    ['Set by', (v) => (v.by ? `${v.by}: ${v.why ?? 'reason erased'}` : 'on the list from the start')],
   ]
   const head = (v: Version) => `${time.date(v.from)} to ${v.until ? time.date(v.until) : 'now'}`
   return (

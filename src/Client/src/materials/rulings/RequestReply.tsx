@@ -94,7 +94,7 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
               put={(standing) => put({ standing })}
               options={[
                 ['banned', 'banned'],
-                ['never', 'never, and nobody can loosen it'],
+                ['never', 'never, and nobody can relax this'],
                 ['byArrangement', 'by arrangement, once another agrees'],
               ]}
               error={errors.standing}

@@ -10,8 +10,8 @@ import { reasonsQuery } from '../materialQueries'
 import { RulingOutcome } from './RulingOutcome'
 import { evidenceNames, kindNames, operationNames, standingNames } from '../words'
 
-type Material = Schemas['MaterialAnswer']
-type Range = { standing: Schemas['RulingStanding']; evidence: Schemas['Evidence']; min: string; max: string }
+type Material = Schemas['MaterialResponse']
+type Range = { standing: Schemas['RulingStatus']; evidence: Schemas['Evidence']; min: string; max: string }
 
 interface Draft {
   kinds: Schemas['LaserKind'][]
@@ -88,8 +88,8 @@ export function RulingForm({ material, practice, close }: { material: Material; 
       <div className="ruledone" role="status">
         <p>
           {save.data.proposal
-            ? 'Milder than before, so it waits: another steward or the countersigner agrees to it. It stands in Watch.'
-            : 'Written down. Standing bookings that it touches are decided again.'}
+            ? 'Milder than before, so it waits: another steward or the countersigner agrees to it. Stewards see it in Watch.'
+            : 'Saved. Bookings that it touches are checked again.'}
         </p>
         <RulingOutcome outcome={save.data} />
         <Button size="sm" variant="outline-primary" onClick={close}>
@@ -229,7 +229,7 @@ export function RulingForm({ material, practice, close }: { material: Material; 
       <div className="inlineform mt-2">
         <TextField
           id="ruling-from"
-          label="Holds from (empty: now)"
+          label="In force from (empty: now)"
           error={errors.from}
           type="date"
           value={draft.from}
@@ -258,10 +258,10 @@ export function RulingForm({ material, practice, close }: { material: Material; 
         See what it does
       </Button>
       <Button type="submit" className="me-2" disabled={save.isPending}>
-        Write the ruling
+        Save the ruling
       </Button>
       <Button type="button" variant="link" onClick={close}>
-        Leave it
+        Cancel
       </Button>
     </Form>
   )

@@ -6,7 +6,7 @@ import { kindNames, nameOf } from '../words'
 const ways = { same: 'only its words change', tightens: 'stricter', loosens: 'milder' }
 
 /** What a change of rulings does, cell by cell, and what it hits. */
-export function RulingOutcome({ outcome }: { outcome: Schemas['RulingPreviewAnswer'] }) {
+export function RulingOutcome({ outcome }: { outcome: Schemas['RulingPreviewResponse'] }) {
   const { time } = useSession()
   const machines = useMachines()
   const machine = (id: string) => machines.data?.find((m) => m.id === id)?.name ?? id
@@ -21,15 +21,15 @@ export function RulingOutcome({ outcome }: { outcome: Schemas['RulingPreviewAnsw
         )}
         <li>
           {outcome.bookings.length === 0
-            ? 'No standing booking is touched.'
-            : `Bookings touched: ${outcome.bookings.map((b) => `${b.number} (${b.name}, ${time.moment(b.start)})`).join(', ')}.`}
+            ? 'No booking is affected.'
+            : `Bookings affected: ${outcome.bookings.map((b) => `${b.number} (${b.name}, ${time.moment(b.start)})`).join(', ')}.`}
         </li>
         <li>
           {outcome.sheets.length === 0 ? (
-            'No cleared sheet is touched.'
+            'No cleared sheet is affected.'
           ) : (
             <>
-              Cleared sheets touched:{' '}
+              Cleared sheets affected:{' '}
               {outcome.sheets.map((tag, i) => (
                 <span key={tag}>
                   {i > 0 && ', '}
@@ -48,15 +48,15 @@ export function RulingOutcome({ outcome }: { outcome: Schemas['RulingPreviewAnsw
   )
 }
 
-export function CellChanges({ cells }: { cells: Schemas['CellChangeAnswer'][] }) {
+export function CellChanges({ cells }: { cells: Schemas['CellChangeResponse'][] }) {
   return (
     <table className="plain">
       <thead>
         <tr>
-          <th>Cell</th>
+          <th>Laser and operation</th>
           <th>Before</th>
           <th>After</th>
-          <th>Which way</th>
+          <th>Milder or stricter</th>
         </tr>
       </thead>
       <tbody>

@@ -3,7 +3,7 @@ import type { Schemas } from '../../shared/api'
 import { useSession } from '../../shared/session'
 
 /** What a report put away, and what it says to look at. */
-export function ReportOutcome({ made }: { made: Schemas['ReportAnswer'] }) {
+export function ReportOutcome({ made }: { made: Schemas['ReportResponse'] }) {
   const { time } = useSession()
   const tags = (list: string[]) =>
     list.map((t, i) => (
@@ -20,8 +20,8 @@ export function ReportOutcome({ made }: { made: Schemas['ReportAnswer'] }) {
       {made.recheck.length > 0 && <li>To look at again, cleared on the same evidence: {tags(made.recheck)}.</li>}
       <li>
         {made.bookings.length === 0
-          ? 'No standing booking uses them.'
-          : `Bookings hit: ${made.bookings.map((b) => `${b.number} (${b.name}, ${time.moment(b.start)})`).join(', ')}.`}
+          ? 'No booking uses them.'
+          : `Bookings affected: ${made.bookings.map((b) => `${b.number} (${b.name}, ${time.moment(b.start)})`).join(', ')}.`}
       </li>
       {made.runs.length > 0 && <li>Runs already made with them: {made.runs.join(', ')}.</li>}
       {made.machines.length > 0 && (

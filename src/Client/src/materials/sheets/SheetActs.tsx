@@ -44,7 +44,7 @@ export function SheetActs({ sheet }: { sheet: Detail }) {
         title="Something is wrong with it"
         button="Report it"
         danger
-        help="It may be another stuff than it says, it cut badly, it smelled. The sheet, its pieces and its batch are put away at once."
+        help="It may not be what its label says, it cut badly, or it smelled. The sheet, its pieces and its batch are put away at once."
         act={(reason) => answer(client.POST('/api/sheets/{tag}/report', { params: { path }, body: { reason } }))}
         show={(made) => <ReportOutcome made={made} />}
       />

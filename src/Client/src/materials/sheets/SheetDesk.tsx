@@ -22,7 +22,7 @@ export function SheetDesk() {
   const [tag, setTag] = useState('')
   const [all, setAll] = useState(false)
   if (!sheets.data) return <Failure error={sheets.error} retry={() => void sheets.refetch()} />
-  const waits = (s: Schemas['SheetAnswer']) => !s.cleared && s.state !== 'retired' && s.state !== 'refused'
+  const waits = (s: Schemas['SheetResponse']) => !s.cleared && s.state !== 'retired' && s.state !== 'refused'
   const shown = sheets.data.filter((s) => all || s.state !== 'retired')
   const ordered = [...shown].sort((a, b) => Number(waits(b)) - Number(waits(a)) || a.tag.localeCompare(b.tag))
   return (
@@ -69,7 +69,7 @@ export function SheetDesk() {
 export function SheetStanding({
   sheet,
 }: {
-  sheet: Pick<Schemas['SheetAnswer'], 'quarantined' | 'cleared' | 'clearedUntil' | 'state'>
+  sheet: Pick<Schemas['SheetResponse'], 'quarantined' | 'cleared' | 'clearedUntil' | 'state'>
 }) {
   const { time } = useSession()
   if (sheet.quarantined) return <Standing standing="shut" word="In quarantine" width={18} />
@@ -78,11 +78,11 @@ export function SheetStanding({
       <Standing standing="clear" word={`Cleared to ${time.date(Date.parse(sheet.clearedUntil!) - 1)}`} width={18} />
     )
   if (sheet.state === 'retired') return <span className="quiet">Used up</span>
-  const word = { moreWanted: 'More wanted', recheck: 'To re-check', refused: 'Refused' }[sheet.state] ?? 'Not cleared'
+  const word = { moreWanted: 'More needed', recheck: 'To re-check', refused: 'Refused' }[sheet.state] ?? 'Not cleared'
   return <Standing standing="ask" word={word} width={18} />
 }
 
-function SheetTable({ sheets }: { sheets: Schemas['SheetAnswer'][] }) {
+function SheetTable({ sheets }: { sheets: Schemas['SheetResponse'][] }) {
   const unit = useUnit()
   const [chosen, setChosen] = useState<string[]>([])
   return (
@@ -98,7 +98,7 @@ function SheetTable({ sheets }: { sheets: Schemas['SheetAnswer'][] }) {
               <th>Material</th>
               <th className="r">Thick, {unit}</th>
               <th className="r">Size, {unit}</th>
-              <th>Standing</th>
+              <th>State</th>
             </tr>
           </thead>
           <tbody>
@@ -219,7 +219,7 @@ function Register({ close }: { close: () => void }) {
       <div className="inlineform">
         <MaterialField
           id="sheet-material"
-          label="Said to be"
+          label="Sold as"
           error={errors.materialId}
           value={draft.materialId}
           put={(value) => put({ materialId: value })}
@@ -263,7 +263,7 @@ function Register({ close }: { close: () => void }) {
         Give it a tag
       </Button>
       <Button type="button" variant="link" className="mt-2" onClick={close}>
-        Leave it
+        Cancel
       </Button>
     </Form>
   )

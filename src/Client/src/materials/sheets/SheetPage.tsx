@@ -43,7 +43,7 @@ function Shown({ sheet, time }: { sheet: Detail; time: HouseTime }) {
   const size = `${lengthIn(unit, sheet.widthMm)} × ${lengthIn(unit, sheet.heightMm)} × ${lengthIn(unit, sheet.thicknessMm)} ${unit}`
   const word = {
     waiting: 'Not cleared',
-    moreWanted: 'More evidence wanted',
+    moreWanted: 'More evidence needed',
     recheck: 'To re-check',
     refused: 'Refused',
   }[sheet.state]
@@ -88,7 +88,7 @@ function Shown({ sheet, time }: { sheet: Detail; time: HouseTime }) {
               </>
             )}
           </p>
-          {sheet.note && <p>Last word on it: {sheet.note}</p>}
+          {sheet.note && <p>Latest note: {sheet.note}</p>}
           {sheet.family.length > 0 && (
             <p>
               Same sheet or batch:{' '}

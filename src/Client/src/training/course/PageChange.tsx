@@ -112,7 +112,7 @@ function Changing({ page, close }: { page: Schemas['PageDraft']; close: () => vo
         Publish it
       </Button>
       <Button type="button" variant="link" onClick={close}>
-        Leave it
+        Cancel
       </Button>
     </Form>
   )

@@ -55,7 +55,7 @@ export function QuestionForm({ item, topics }: { item?: Item; topics: string[] }
     <Fold title={item ? 'Change it' : 'Write a question'}>
       <Act
         act={change}
-        button={item ? 'Put it in place of the old one' : 'Add it'}
+        button={item ? 'Replace the old one' : 'Add it'}
         fields={['topic', 'kind', 'text', 'options', 'right', 'why', 'reason']}
         done={change.data && 'Kept. Quizzes that are open keep the words they began with.'}
       >

@@ -5,7 +5,7 @@ import { useSession } from '../../shared/session'
 import { Standing } from '../../shared/Standing'
 
 /** A marked attempt: the mark, and every question with what is right and why. */
-export function QuizOutcome({ attempt }: { attempt: Schemas['AttemptAnswer'] }) {
+export function QuizOutcome({ attempt }: { attempt: Schemas['AttemptResponse'] }) {
   const { time } = useSession()
   const mark = attempt.mark!
   const wrong = attempt.questions.filter((q) => !q.right)
@@ -13,14 +13,14 @@ export function QuizOutcome({ attempt }: { attempt: Schemas['AttemptAnswer'] }) 
     <div className="quiz">
       <p className="quizmark">
         <Standing standing={mark.passed ? 'clear' : 'shut'} word={mark.passed ? 'Passed' : 'Not passed'} width={26} />{' '}
-        {mark.right} of {mark.of} right, {Math.floor(mark.percent)} %; {attempt.passPercent} % are wanted.
+        {mark.right} of {mark.of} right, {Math.floor(mark.percent)} %; {attempt.passPercent} % are needed.
         {mark.criticalMissed > 0 &&
           ` ${mark.criticalMissed} critical ${mark.criticalMissed === 1 ? 'one' : 'ones'} wrong.`}
       </p>
       <p>
         {attempt.nextTry
           ? `It can be tried again from ${time.moment(attempt.nextTry)}, with other questions.`
-          : 'What comes next stands on your steps.'}{' '}
+          : 'What comes next is on your steps.'}{' '}
         <Link to="/training/ladder">All steps</Link>
       </p>
       {wrong.length > 0 && (

@@ -31,10 +31,10 @@ export function QuizPage() {
   )
 }
 
-const sub = (a: Schemas['AttemptAnswer']) =>
+const sub = (a: Schemas['AttemptResponse']) =>
   a.ended ? 'Ended.' : `${a.passPercent} % and every critical question. Leave it and come back when you like.`
 
-function Running({ attempt }: { attempt: Schemas['AttemptAnswer'] }) {
+function Running({ attempt }: { attempt: Schemas['AttemptResponse'] }) {
   const quiz = useQuizAnswers(attempt)
   const { questions } = attempt
   const isAnswered = (q: Schemas['QuizQuestion']) => (quiz.given[q.id]?.length ?? 0) > 0
@@ -57,7 +57,7 @@ function Running({ attempt }: { attempt: Schemas['AttemptAnswer'] }) {
   const end = useMutation({
     mutationFn: async () => {
       if (!(await quiz.send()))
-        throw new Error('Some answers have not reached the house yet. They are kept here; try again in a moment.')
+        throw new Error('Some answers have not reached the server yet. They are kept here; try again in a moment.')
       return answer(client.POST('/api/training/attempts/{id}/end', { params: { path: { id: attempt.id } } }))
     },
     onSuccess: async (ended) => {
@@ -102,7 +102,7 @@ function Running({ attempt }: { attempt: Schemas['AttemptAnswer'] }) {
         )}
         <span role="status" className="small">
           {quiz.unsent > 0
-            ? 'Not sent yet: kept on this device, and sent as soon as the house answers.'
+            ? 'Not sent yet: kept on this device, and sent as soon as the server answers.'
             : 'Every answer is kept.'}
         </span>
       </div>

@@ -31,7 +31,7 @@ export function ReadingPage() {
   )
 }
 
-function Page({ page }: { page: Schemas['PageAnswer'] }) {
+function Page({ page }: { page: Schemas['PageResponse'] }) {
   const { time } = useSession()
   const [chosen, setChosen] = useState('')
   const queries = useQueryClient()

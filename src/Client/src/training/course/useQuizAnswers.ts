@@ -16,7 +16,7 @@ const read = (key: string): Answers => {
  * The answers of an attempt. Each goes to the server when it is given; what has not arrived stays on this device, through a reload
  * and without a connection, and is sent again until it has.
  */
-export function useQuizAnswers(attempt: Schemas['AttemptAnswer']) {
+export function useQuizAnswers(attempt: Schemas['AttemptResponse']) {
   const key = `velvet-gate-quiz-${attempt.id}`
   const [unsent, setUnsent] = useState(() => read(key))
   const [error, setError] = useState<unknown>(null)

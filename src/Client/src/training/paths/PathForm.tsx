@@ -7,7 +7,7 @@ import { useMachines, useSession } from '../../shared/session'
 import { NeedFields, needOf } from './NeedFields'
 import { StepList, type Step } from './StepList'
 
-type Path = Schemas['PathAnswer']
+type Path = Schemas['PathResponse']
 
 /** A path as it is edited: looked at first, with who would have something to do, then put in place. */
 export function PathForm({ path, list, close }: { path?: Path; list: Schemas['PathList']; close: () => void }) {
@@ -48,7 +48,7 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
   return (
     <Act
       act={put}
-      button="Put it in place"
+      button="Save the path"
       fields={['name', 'authority', 'steps', 'refresher', 'need', 'from', 'reason']}
     >
       {!path && (
@@ -136,10 +136,10 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
         </div>
       )}
       <Button size="sm" variant="outline-primary" disabled={look.isPending} onClick={() => look.mutate()}>
-        Look whom it meets
+        See who it affects
       </Button>{' '}
       <button type="button" className="quietlink" onClick={close}>
-        Leave it
+        Cancel
       </button>{' '}
     </Act>
   )

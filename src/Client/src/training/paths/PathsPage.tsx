@@ -46,7 +46,7 @@ export function PathsPage() {
                   <p className="small mb-1">
                     <b>Renewed by:</b> {p.refresher.map((s) => s.title).join(', ')}.
                   </p>
-                  {p.need && <p className="small mb-1">Asked for {needWords(p.need, materials)}.</p>}
+                  {p.need && <p className="small mb-1">Needed for {needWords(p.need, materials)}.</p>}
                   {p.coming && <p className="small mb-1">Another path begins on {time.date(Date.parse(p.coming))}.</p>}
                   {steward && (
                     <button type="button" className="quietlink" onClick={() => setOpen(p.authority)}>
@@ -74,7 +74,7 @@ export function PathsPage() {
                   <PracticalSheetForm sheet={s} />
                 </Fold>
               ))}
-              <Fold title="Another sheet">
+              <Fold title="Another form">
                 <PracticalSheetForm />
               </Fold>
             </section>
@@ -98,7 +98,7 @@ export function PathsPage() {
 }
 
 /** Pages in a row stand in one line. */
-const lines = (steps: Schemas['PathStepAnswer'][]) =>
+const lines = (steps: Schemas['PathStepResponse'][]) =>
   steps
     .reduce<{ text: string; pages: number }[]>((all, s) => {
       const last = all.at(-1)
@@ -111,7 +111,7 @@ const lines = (steps: Schemas['PathStepAnswer'][]) =>
     }, [])
     .map((l) => l.text)
 
-const needWords = (need: Schemas['AddOnNeed'], materials: Schemas['MaterialAnswer'][]) =>
+const needWords = (need: Schemas['AddOnNeed'], materials: Schemas['MaterialResponse'][]) =>
   [
     need.fixture && `runs with ${need.fixture}`,
     need.thickerThanMm && `stock above ${need.thickerThanMm} mm`,

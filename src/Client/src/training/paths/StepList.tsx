@@ -2,7 +2,7 @@ import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import type { Schemas } from '../../shared/api'
 
-export type Step = Pick<Schemas['PathStepAnswer'], 'kind' | 'id' | 'count'>
+export type Step = Pick<Schemas['PathStepResponse'], 'kind' | 'id' | 'count'>
 
 /** Steps in their order: moved, taken out, added. */
 export function StepList({

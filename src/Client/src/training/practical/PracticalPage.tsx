@@ -10,7 +10,7 @@ import { useSession } from '../../shared/session'
 import { PracticalStep } from './PracticalStep'
 import { usePracticalMarks } from './usePracticalMarks'
 
-type Practical = Schemas['PracticalAnswer']
+type Practical = Schemas['PracticalResponse']
 
 /** The practical: a trainer watches, marks each step, and both agree to what the rule says. */
 export function PracticalPage() {
@@ -25,7 +25,7 @@ export function PracticalPage() {
   return (
     <>
       <PageHead title="Practical" />
-      {practical.isPending && <Loading what="the sheet" />}
+      {practical.isPending && <Loading what="the form" />}
       <Failure error={practical.error} retry={() => void practical.refetch()} />
     </>
   )
@@ -59,7 +59,8 @@ function Sheet({ practical }: { practical: Practical }) {
         <Link to={`/training?person=${practical.personId}`}>{practical.person}</Link>
       </PageHead>
       <p className="mb-2">
-        Begun {time.moment(practical.started)} by {practical.trainer}. Steps in bold are critical: missing one ends it.
+        Started {time.moment(practical.started)} by {practical.trainer}. Steps in bold are critical: missing one ends
+        it.
       </p>
       {unsent.length > 0 && (
         <p role="status" className="unsent">

@@ -8,15 +8,15 @@ using VelvetGate.Tests.Support;
 namespace VelvetGate.Store.Tests;
 
 /// <summary>Asks about the demo house that the gate opens for.</summary>
-internal static class Asks
+internal static class Questions
 {
     public const string Member = "m-4";
 
-    public static Ask OnHeron(Instant start, int minutes = 75) =>
-        new(Member, "heron", [new AskItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", null, 18)], null, null, start, minutes);
+    public static GateQuestion OnHeron(Instant start, int minutes = 75) =>
+        new(Member, "heron", [new GateItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", null, 18)], null, null, start, minutes);
 
     /// <summary>The first ask in the coming days that is open.</summary>
-    public static async Task<Ask> FreeOnHeron(TestDatabase db, string? alsoFree = null)
+    public static async Task<GateQuestion> FreeOnHeron(TestDatabase db, string? alsoFree = null)
     {
         for (var at = TestDatabase.Now + Duration.FromHours(20); ; at += Duration.FromMinutes(15))
         {
@@ -29,16 +29,16 @@ internal static class Asks
         }
     }
 
-    public static async Task<Decision> Decide(TestDatabase db, Ask ask, Instant? now = null, Instant? knownAt = null)
+    public static async Task<Decision> Decide(TestDatabase db, GateQuestion ask, Instant? now = null, Instant? knownAt = null)
     {
         var facts = await new FactLoader(db.App).Load(ask, now ?? TestDatabase.Now, knownAt, null, default);
         return Core.Gating.Gate.Decide(ask, facts.Value);
     }
 
-    public static async Task<Verdict> Verdict(TestDatabase db, Ask ask) => (await Decide(db, ask)).Verdict;
+    public static async Task<Verdict> Verdict(TestDatabase db, GateQuestion ask) => (await Decide(db, ask)).Verdict;
 
     /// <summary>Others for whom the same ask is open.</summary>
-    public static async Task<IReadOnlyList<string>> CertifiedOn(TestDatabase db, string machine, Ask ask)
+    public static async Task<IReadOnlyList<string>> CertifiedOn(TestDatabase db, string machine, GateQuestion ask)
     {
         await using var connection = await db.App.OpenConnectionAsync();
         var people = await connection.QueryAsync<string>(

@@ -19,7 +19,7 @@ public enum Behind
 /// nobody renews themselves by writing a run down. Any other run is kept and told to a steward. Source: house practice.
 /// </summary>
 /// <param name="Codes">What stands against it; empty when the gate allowed it.</param>
-public sealed record RunStanding(IReadOnlyList<string> Codes, Behind? Behind)
+public sealed record RunVerdict(IReadOnlyList<string> Codes, Behind? Behind)
 {
     public bool Allowed => Codes.Count == 0;
 
@@ -41,7 +41,7 @@ public sealed record RunStanding(IReadOnlyList<string> Codes, Behind? Behind)
     /// Does the booking stand behind this run? It was not given back, the run touches its time, and its stock and operations were asked
     /// about.
     /// </summary>
-    public static bool Covers(Ask booked, bool cancelled, LoggedRun run) =>
+    public static bool Covers(GateQuestion booked, bool cancelled, LoggedRun run) =>
         !cancelled
         && booked.MemberId == run.PersonId
         && booked.MachineId == run.MachineId
@@ -50,7 +50,7 @@ public sealed record RunStanding(IReadOnlyList<string> Codes, Behind? Behind)
         && ItemOf(booked, run) is not null;
 
     /// <summary>The item of the booking that was run; null when it is another.</summary>
-    public static AskItem? ItemOf(Ask booked, LoggedRun run) =>
+    public static GateItem? ItemOf(GateQuestion booked, LoggedRun run) =>
         booked.Items.FirstOrDefault(i =>
             i.MaterialId == run.MaterialId
             && run.Operations.All(i.Operations.Contains)
@@ -58,7 +58,7 @@ public sealed record RunStanding(IReadOnlyList<string> Codes, Behind? Behind)
         );
 
     /// <returns>Null when this steward may look at the run and say so.</returns>
-    public static Refusal? MayLook(string personId, string by, bool allowed, bool counts, string? reason)
+    public static Refusal? MayLook(PersonId personId, PersonId by, bool allowed, bool counts, string? reason)
     {
         if (personId == by)
             return RunProblems.RunSelf.Refuse();

@@ -8,9 +8,9 @@ using Xunit;
 
 namespace VelvetGate.Core.Tests.Run;
 
-public class RunStandingTests
+public class RunVerdictTests
 {
-    private static readonly Ask Booked = GateCase.Open().Ask;
+    private static readonly GateQuestion Booked = GateCase.Open().Ask;
 
     private static readonly LoggedRun Run = new(
         "m-4",
@@ -25,7 +25,7 @@ public class RunStandingTests
     );
 
     [Fact]
-    public void Covers_TheRunThatWasBooked() => RunStanding.Covers(Booked, cancelled: false, Run).ShouldBeTrue();
+    public void Covers_TheRunThatWasBooked() => RunVerdict.Covers(Booked, cancelled: false, Run).ShouldBeTrue();
 
     [Fact]
     public void Covers_AnotherRun_DoesNot()
@@ -64,8 +64,8 @@ public class RunStandingTests
             },
         ];
         foreach (var other in others)
-            RunStanding.Covers(Booked, cancelled: false, other).ShouldBeFalse(other.ToString());
-        RunStanding.Covers(Booked, cancelled: true, Run).ShouldBeFalse();
+            RunVerdict.Covers(Booked, cancelled: false, other).ShouldBeFalse(other.ToString());
+        RunVerdict.Covers(Booked, cancelled: true, Run).ShouldBeFalse();
     }
 
     /// <summary>What stood against the run itself counts; its time has passed, and the person was there.</summary>
@@ -82,17 +82,17 @@ public class RunStandingTests
                     Time = f.Time with { MachineTaken = GateCase.Spans(GateCase.Always) },
                 }
             );
-        RunStanding.Against(paused.Decide()).ShouldBe(["person.paused"]);
-        RunStanding.Against(GateCase.Open().With(f => f with { Now = GateCase.Start + Duration.FromDays(1) }).Decide()).ShouldBeEmpty();
+        RunVerdict.Against(paused.Decide()).ShouldBe(["person.paused"]);
+        RunVerdict.Against(GateCase.Open().With(f => f with { Now = GateCase.Start + Duration.FromDays(1) }).Decide()).ShouldBeEmpty();
     }
 
     [Fact]
     public void WantsALook_UnlessTheGateAllowedItAndSomebodyStandsBehindIt()
     {
-        new RunStanding([], Behind.Booking).WantsALook.ShouldBeFalse();
-        new RunStanding([], Behind.Steward).WantsALook.ShouldBeFalse();
-        new RunStanding([], null).WantsALook.ShouldBeTrue();
-        new RunStanding(["training.none"], Behind.Booking).WantsALook.ShouldBeTrue();
+        new RunVerdict([], Behind.Booking).WantsALook.ShouldBeFalse();
+        new RunVerdict([], Behind.Steward).WantsALook.ShouldBeFalse();
+        new RunVerdict([], null).WantsALook.ShouldBeTrue();
+        new RunVerdict(["training.none"], Behind.Booking).WantsALook.ShouldBeTrue();
     }
 
     [Theory]
@@ -102,5 +102,5 @@ public class RunStandingTests
     [InlineData("m-4", "m-2", false, false, "We talked.", null)]
     [InlineData("m-4", "m-2", true, true, "I stood beside it.", null)]
     public void MayLook_ByRule(string person, string by, bool allowed, bool counts, string reason, string? code) =>
-        RunStanding.MayLook(person, by, allowed, counts, reason)?.Code.ShouldBe(code);
+        RunVerdict.MayLook(person, by, allowed, counts, reason)?.Code.ShouldBe(code);
 }

@@ -11,20 +11,20 @@ using Xunit;
 
 namespace VelvetGate.Store.Tests.Booking;
 
-public sealed class StandingStoreTests : IAsyncLifetime
+public sealed class ActiveBookingsTests : IAsyncLifetime
 {
     private static readonly Instant Now = TestDatabase.Now;
     private TestDatabase _db = null!;
-    private Ask _ask = null!;
+    private GateQuestion _ask = null!;
     private Guid _booking;
 
-    private StandingStore Standing => new(_db.App);
+    private ActiveBookings Standing => new(_db.App);
 
     public async ValueTask InitializeAsync()
     {
         _db = await TestDatabase.Demo();
         await Standing.Follow(Now, default);
-        _ask = await Asks.FreeOnHeron(_db);
+        _ask = await Questions.FreeOnHeron(_db);
         _booking = ((BookingOutcome.Booked)await new BookingStore(_db.App).Book(Guid.NewGuid(), _ask, _ask.MemberId, Now, default))
             .Booking
             .Id;

@@ -11,10 +11,10 @@ namespace VelvetGate.Web.Shared;
 /// <param name="Companions">Come along and watch; they attend nothing.</param>
 /// <param name="NoShow">Released because nobody came.</param>
 /// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
-public sealed record BookingAnswer(
+public sealed record BookingResponse(
     Guid Id,
     int Number,
-    string MachineId,
+    MachineId MachineId,
     string Name,
     bool Mine,
     Instant Start,
@@ -22,20 +22,20 @@ public sealed record BookingAnswer(
     int Minutes,
     IReadOnlyList<BookingPart> Parts,
     bool Cancelled,
-    RiskAnswer? AtRisk,
+    RiskResponse? AtRisk,
     Instant? ArrivedAt,
-    AskItem? Item,
-    string? MemberId,
+    GateItem? Item,
+    PersonId? MemberId,
     int Companions,
     bool NoShow
 );
 
-public sealed record RiskAnswer(Instant Since, IReadOnlyList<RiskReason> Reasons);
+public sealed record RiskResponse(Instant Since, IReadOnlyList<RiskReason> Reasons);
 
 /// <summary>A booking as the one who looks may see it: many rooms show some.</summary>
-internal static class BookingAnswers
+internal static class BookingResponses
 {
-    public static BookingAnswer Of(BookedTime b, string asker, bool whole) =>
+    public static BookingResponse Of(BookedTime b, PersonId asker, bool whole) =>
         new(
             b.Id,
             b.Number,
@@ -47,10 +47,10 @@ internal static class BookingAnswers
             b.Minutes,
             b.Parts,
             b.CancelledAt is not null,
-            b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskAnswer(since, b.AtRisk) : null,
+            b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskResponse(since, b.AtRisk) : null,
             b.ArrivedAt,
             whole || b.PersonId == asker ? b.Ask.Items[0] : null,
-            whole || b.PersonId == asker ? b.PersonId : null,
+            whole || b.PersonId == asker ? b.PersonId : (PersonId?)null,
             b.Companions,
             b.NoShow
         );

@@ -3,7 +3,7 @@ using NodaTime;
 namespace VelvetGate.Core.Gating;
 
 /// <summary>How a steward's answer may change an ask.</summary>
-public enum AskAnswerKind
+public enum StewardReply
 {
     Lift,
     Refuse,
@@ -11,7 +11,7 @@ public enum AskAnswerKind
 }
 
 /// <summary>Rules of answering an ask. Source: house practice; a countersigner stands in where a house has no second steward.</summary>
-public static class Asks
+public static class StewardRequests
 {
     /// <summary>An ask not answered this long before its start is refused.</summary>
     public static readonly Duration AnswerBefore = Duration.FromMinutes(30);
@@ -28,9 +28,9 @@ public static class Asks
     /// <param name="askedAt">When the ask was made.</param>
     /// <returns>Null when this person may answer.</returns>
     public static Refusal? MayAnswer(
-        AskAnswerKind kind,
-        string askedBy,
-        string by,
+        StewardReply kind,
+        PersonId askedBy,
+        PersonId by,
         bool steward,
         bool countersigner,
         int otherStewards,
@@ -52,7 +52,7 @@ public static class Asks
             return GateProblems.AskNotYours.Refuse();
         if (WrittenReason.Wrong(reason) is { } wrong)
             return wrong;
-        return kind != AskAnswerKind.TakeBack && now >= Deadline(start)
+        return kind != StewardReply.TakeBack && now >= Deadline(start)
             ? GateProblems.AskTooLate.Refuse(null, AnswerBefore.TotalMinutes)
             : null;
     }
@@ -75,6 +75,6 @@ public static class Asks
 
     /// <param name="staff">Stewards and trainers ask for others.</param>
     /// <returns>Null when this person may put the question.</returns>
-    public static Refusal? MayAskFor(string memberId, string by, bool staff) =>
+    public static Refusal? MayAskFor(PersonId memberId, PersonId by, bool staff) =>
         memberId != by && !staff ? GateProblems.AskForOthers.Refuse() : null;
 }

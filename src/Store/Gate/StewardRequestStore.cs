@@ -13,13 +13,13 @@ namespace VelvetGate.Store.Gate;
 /// <param name="State">waiting, lifted, refused, takenBack, withdrawn or expired.</param>
 /// <param name="Answer">The steward's written reason; gone once erased.</param>
 /// <param name="Booked">True once a booking uses the lift.</param>
-public sealed record WaitingAsk(
+public sealed record StewardRequest(
     Guid Id,
-    string PersonId,
+    PersonId PersonId,
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
-    string MachineId,
+    MachineId MachineId,
     Instant Start,
     Instant End,
     Instant At,
@@ -33,7 +33,7 @@ public sealed record WaitingAsk(
 );
 
 /// <summary>Questions that the gate answered with “ask a steward”.</summary>
-public sealed class AskStore(NpgsqlDataSource db)
+public sealed class StewardRequestStore(NpgsqlDataSource db)
 {
     private const string Columns = """
         select a.id, a.person_id, p.given_name, p.family_name, p.birth_date, a.machine_id, lower(a.during) as start,
@@ -43,7 +43,7 @@ public sealed class AskStore(NpgsqlDataSource db)
             left join ledger.text t on t.id = a.text_id left join ledger.text r on r.id = a.answer_text_id
         """;
 
-    public Task<Guid> Add(Ask ask, GateFacts facts, string? note, Instant now, CancellationToken cancel) =>
+    public Task<Guid> Add(GateQuestion ask, GateFacts facts, string? note, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -95,7 +95,7 @@ public sealed class AskStore(NpgsqlDataSource db)
         );
 
     /// <returns>False when it is not the person's own, or no longer waiting.</returns>
-    public Task<bool> Withdraw(Guid id, string personId, Instant now, CancellationToken cancel) =>
+    public Task<bool> Withdraw(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
         Work.Do(
             db,
             async (connection, transaction) =>
@@ -115,27 +115,29 @@ public sealed class AskStore(NpgsqlDataSource db)
         );
 
     /// <summary>Asks that wait and can still be answered, soonest first.</summary>
-    public Task<IReadOnlyList<WaitingAsk>> Waiting(Instant now, CancellationToken cancel) =>
+    public Task<IReadOnlyList<StewardRequest>> Waiting(Instant now, CancellationToken cancel) =>
         Read(
             "where a.state = 'waiting' and lower(a.during) > @until order by lower(a.during), a.at",
-            new { until = now + Asks.AnswerBefore },
+            new { until = now + StewardRequests.AnswerBefore },
             cancel
         );
 
     /// <summary>A person's asks whose time is not over, newest first.</summary>
-    public Task<IReadOnlyList<WaitingAsk>> Of(string personId, Instant now, CancellationToken cancel) =>
+    public Task<IReadOnlyList<StewardRequest>> Of(PersonId personId, Instant now, CancellationToken cancel) =>
         Read("where a.person_id = @personId and upper(a.during) > @now order by a.at desc", new { personId, now }, cancel);
 
     /// <returns>Null when there is no such ask.</returns>
-    public async Task<WaitingAsk?> Find(Guid id, CancellationToken cancel) =>
+    public async Task<StewardRequest?> Find(Guid id, CancellationToken cancel) =>
         (await Read("where a.id = @id", new { id }, cancel)).SingleOrDefault();
 
-    private async Task<IReadOnlyList<WaitingAsk>> Read(string where, object parameters, CancellationToken cancel)
+    private async Task<IReadOnlyList<StewardRequest>> Read(string where, object parameters, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
         [
-            .. await connection.QueryAsync<WaitingAsk>(new CommandDefinition($"{Columns} {where}", parameters, cancellationToken: cancel)),
+            .. await connection.QueryAsync<StewardRequest>(
+                new CommandDefinition($"{Columns} {where}", parameters, cancellationToken: cancel)
+            ),
         ];
     }
 
@@ -143,8 +145,8 @@ public sealed class AskStore(NpgsqlDataSource db)
     /// <returns>The new state; null when there is no such ask; or why it stays as it was.</returns>
     public Task<Result<string>> Answer(
         Guid id,
-        AskAnswerKind kind,
-        string by,
+        StewardReply kind,
+        PersonId by,
         bool steward,
         bool countersigner,
         string? reason,
@@ -155,7 +157,7 @@ public sealed class AskStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<AnswerRow>(
+                var row = await connection.QuerySingleOrDefaultAsync<ReplyRow>(
                     """
                     select a.person_id, a.machine_id, a.state, a.booking_id, lower(a.during) as start, upper(a.during) as "end", d.ask,
                         m.name as machine_name,
@@ -174,7 +176,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                 if (row is null)
                     return ((Result<string>)CommonProblems.NotFound.Refuse(null, "request"), false);
                 if (
-                    Asks.MayAnswer(
+                    StewardRequests.MayAnswer(
                         kind,
                         row.PersonId,
                         by,
@@ -190,29 +192,29 @@ public sealed class AskStore(NpgsqlDataSource db)
                     { } refusal
                 )
                     return (refusal, false);
-                var wanted = kind == AskAnswerKind.TakeBack ? "lifted" : "waiting";
+                var wanted = kind == StewardReply.TakeBack ? "lifted" : "waiting";
                 if (row.State != wanted)
                     return (
-                        kind == AskAnswerKind.TakeBack
+                        kind == StewardReply.TakeBack
                             ? GateProblems.AskLiftOver.Refuse()
                             : GateProblems.AskAnswered.Refuse(null, Words(row.State)),
                         false
                     );
                 var (done, told) = kind switch
                 {
-                    AskAnswerKind.Lift => ("lifted", RecordEvents.GateLifted),
-                    AskAnswerKind.Refuse => ("refused", RecordEvents.GateRefused),
+                    StewardReply.Lift => ("lifted", RecordEvents.GateLifted),
+                    StewardReply.Refuse => ("refused", RecordEvents.GateRefused),
                     _ => ("takenBack", RecordEvents.GateTakenBack),
                 };
                 string? decisionHash = null;
-                if (kind == AskAnswerKind.Lift)
+                if (kind == StewardReply.Lift)
                 {
                     var lifted = await SaveLift(connection, transaction, id, row, now, cancel);
                     if (lifted.Refusal is { } against)
                         return (against, false);
                     decisionHash = lifted.Value;
                 }
-                if (kind == AskAnswerKind.TakeBack)
+                if (kind == StewardReply.TakeBack)
                     await connection.ExecuteAsync(
                         "update gate.lift set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = "
                             + "@id and upper_inf(recorded)",
@@ -273,7 +275,7 @@ public sealed class AskStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 var late = (
-                    await connection.QueryAsync<(Guid Id, string Person, int Number, string Machine)>(
+                    await connection.QueryAsync<(Guid Id, PersonId Person, int Number, MachineId Machine)>(
                         """
                         update gate.ask a set state = 'expired', answered_at = @now, version = a.version + 1
                         from people.person p, house.machine m
@@ -281,7 +283,7 @@ public sealed class AskStore(NpgsqlDataSource db)
                             and p.id = a.person_id and m.id = a.machine_id
                         returning a.id, a.person_id, p.number, m.name
                         """,
-                        new { now, until = now + Asks.AnswerBefore },
+                        new { now, until = now + StewardRequests.AnswerBefore },
                         transaction
                     )
                 ).ToList();
@@ -292,8 +294,9 @@ public sealed class AskStore(NpgsqlDataSource db)
                         transaction,
                         ask.Person,
                         $"ask.expired:{ask.Id}",
-                        Title("expired", ask.Machine),
-                        $"No steward answered {Asks.AnswerBefore.TotalMinutes:0} minutes before its start, so it counts as refused.",
+                        Title("expired", ask.Machine.Value),
+                        $"No steward answered {StewardRequests.AnswerBefore.TotalMinutes:0} minutes before its start, so it counts as "
+                            + "refused.",
                         $"/ask?asked={ask.Id}",
                         now
                     );
@@ -311,9 +314,9 @@ public sealed class AskStore(NpgsqlDataSource db)
             cancel
         );
 
-    private sealed record AnswerRow(
-        string PersonId,
-        string MachineId,
+    private sealed record ReplyRow(
+        PersonId PersonId,
+        MachineId MachineId,
         string State,
         Guid? BookingId,
         Instant Start,
@@ -331,16 +334,16 @@ public sealed class AskStore(NpgsqlDataSource db)
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,
-        AnswerRow row,
+        ReplyRow row,
         Instant now,
         CancellationToken cancel
     )
     {
-        var ask = GateJson.Read<Ask>(row.Ask);
+        var ask = GateJson.Read<GateQuestion>(row.Ask);
         var facts = await FactLoader.Load(connection, transaction, ask, now, null, null, cancel);
         if (facts.Refusal is { } missing)
             return missing;
-        var reasons = Asks.ToLift(Core.Gating.Gate.Decide(ask, facts.Value));
+        var reasons = StewardRequests.ToLift(Core.Gating.Gate.Decide(ask, facts.Value));
         if (reasons.Refusal is { } refusal)
             return refusal;
         var (decisionId, hash) = await DecisionStore.Save(connection, transaction, ask, facts.Value, now);

@@ -13,10 +13,10 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Unit">mm or in: how a bare thickness is read and reasons are written.</param>
 /// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
 /// <param name="Companions">Bookings only: how many come along; they watch and attend nothing.</param>
-public sealed record AskRequest(
+public sealed record GateQuestionRequest(
     string? MemberId = null,
     string? MachineId = null,
-    IReadOnlyList<AskItemRequest>? Items = null,
+    IReadOnlyList<GateItemRequest>? Items = null,
     string? MaterialId = null,
     decimal? ThicknessMm = null,
     string? Thickness = null,
@@ -36,7 +36,7 @@ public sealed record AskRequest(
 
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>
-public sealed record AskItemRequest(
+public sealed record GateItemRequest(
     string? MaterialId = null,
     decimal? ThicknessMm = null,
     string? Thickness = null,
@@ -47,16 +47,16 @@ public sealed record AskItemRequest(
 );
 
 /// <summary>Reads an ask, and says of each field what is wrong with it.</summary>
-public static class AskReading
+public static class GateQuestionReading
 {
     private const int MostItems = 20;
     private const int MostMinutes = 1440;
     private static readonly Duration Farthest = Duration.FromDays(3660);
 
     /// <returns>Null when a field is wrong; <paramref name="errors"/> then names it. Minutes are 0 when left out.</returns>
-    public static Ask? Read(AskRequest request, string askedBy, Instant now, FieldErrors errors)
+    public static GateQuestion? Read(GateQuestionRequest request, PersonId askedBy, Instant now, FieldErrors errors)
     {
-        var member = Word(request.MemberId) ?? askedBy;
+        var member = Ids.From<PersonId>(Word(request.MemberId)) ?? askedBy;
         var machine = Word(request.MachineId);
         if (machine is null)
             errors.Add("machineId", "Choose a machine.");
@@ -85,13 +85,21 @@ public static class AskReading
         var minutes = ReadMinutes(request.Minutes, errors);
         return errors.Any
             ? null
-            : new Ask(member, machine!, [.. items.Select(i => i!)], Word(request.Fixture), Word(request.SupervisorId), start, minutes)
+            : new GateQuestion(
+                member,
+                machine!,
+                [.. items.Select(i => i!)],
+                Word(request.Fixture),
+                Ids.From<PersonId>(Word(request.SupervisorId)),
+                start,
+                minutes
+            )
             {
                 ShowIn = bare,
             };
     }
 
-    private static AskItem? ReadItem(AskItemRequest? item, LengthUnit bare, string at, FieldErrors errors)
+    private static GateItem? ReadItem(GateItemRequest? item, LengthUnit bare, string at, FieldErrors errors)
     {
         if (item is null)
         {
@@ -124,17 +132,17 @@ public static class AskReading
             errors.Add(at + "runMinutes", $"Give the run in minutes, 0 to {MostMinutes}.");
         return material is null
             ? null
-            : new AskItem(
+            : new GateItem(
                 material,
                 thickness,
                 [.. operations.Distinct().Order()],
-                Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : null,
+                Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : (SheetTag?)null,
                 drawing,
                 item.RunMinutes
             );
     }
 
-    private static decimal ReadThickness(AskItemRequest item, LengthUnit bare, string at, FieldErrors errors)
+    private static decimal ReadThickness(GateItemRequest item, LengthUnit bare, string at, FieldErrors errors)
     {
         if (item.Thickness is { } typed)
         {

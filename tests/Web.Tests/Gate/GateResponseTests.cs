@@ -5,7 +5,7 @@ using Xunit;
 namespace VelvetGate.Web.Tests.Gate;
 
 /// <summary>An ask has a handle: it waits, is answered once with a reason, and serves one booking.</summary>
-public class AskAnswerTests(WebHouse house) : IClassFixture<WebHouse>
+public class GateResponseTests(WebHouse house) : IClassFixture<WebHouse>
 {
     private static async Task<(string Id, Dictionary<string, object?> Question)> Put(Api api, string member, int fromDay)
     {

@@ -9,13 +9,13 @@ namespace VelvetGate.Web.Booking;
 /// <summary>
 /// Follows the record: decides standing bookings again, and refuses asks that nobody answered in time. Any number of instances may run it.
 /// </summary>
-public sealed class StandingWorker(
-    StandingStore standing,
-    AskStore asks,
+public sealed class ActiveBookingsWorker(
+    ActiveBookings standing,
+    StewardRequestStore asks,
     EventHub hub,
     IClock clock,
     WorkHealth health,
-    ILogger<StandingWorker> log
+    ILogger<ActiveBookingsWorker> log
 ) : BackgroundWork("standing", health, log)
 {
     /// <summary>How often the clock alone is looked at; the record wakes it sooner.</summary>

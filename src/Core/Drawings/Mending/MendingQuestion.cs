@@ -12,7 +12,7 @@ namespace VelvetGate.Core.Drawings.Mending;
 /// <param name="Scale">All lengths are multiplied by this.</param>
 /// <param name="Recolour">Colours to give instead of others, tidied both.</param>
 /// <param name="WidthMm">Instead of a scale: how wide all that is drawn becomes; its height follows.</param>
-public sealed record MendAsk(
+public sealed record MendingQuestion(
     bool Doubled = false,
     bool Near = false,
     double? CloseMm = null,
@@ -75,7 +75,7 @@ public sealed record MendAsk(
 }
 
 /// <summary>What one mend did.</summary>
-/// <param name="Kind">As the names of <see cref="MendAsk"/>.</param>
+/// <param name="Kind">As the names of <see cref="MendingQuestion"/>.</param>
 /// <param name="Count">Lines, gaps or shapes it changed.</param>
 /// <param name="LengthMm">Length it took out or drew.</param>
 public sealed record MendStep(string Kind, int Count, double LengthMm);

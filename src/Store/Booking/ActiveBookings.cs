@@ -14,7 +14,7 @@ namespace VelvetGate.Store.Booking;
 public sealed record RiskReason(string Code, string Text);
 
 /// <summary>Decides standing bookings again when the record says that a fact changed. A booking gives time, not permission.</summary>
-public sealed class StandingStore(NpgsqlDataSource db)
+public sealed class ActiveBookings(NpgsqlDataSource db)
 {
     private const string Cursor = "standing";
     private const int Batch = 2000;
@@ -22,9 +22,9 @@ public sealed class StandingStore(NpgsqlDataSource db)
     private sealed record Row(
         Guid Id,
         int Number,
-        string PersonId,
+        PersonId PersonId,
         int PersonNumber,
-        string MachineId,
+        MachineId MachineId,
         string Ask,
         Instant Start,
         bool AtRisk
@@ -32,7 +32,7 @@ public sealed class StandingStore(NpgsqlDataSource db)
 
     /// <param name="Decided">Null where nothing could be decided: what is not known never stays clear.</param>
     /// <param name="Why">Then, what stood in the way.</param>
-    private sealed record Change(Row Booking, (Ask Ask, GateFacts Facts, Decision Decision)? Decided, RiskReason? Why = null)
+    private sealed record Change(Row Booking, (GateQuestion Ask, GateFacts Facts, Decision Decision)? Decided, RiskReason? Why = null)
     {
         public IReadOnlyList<RiskReason> Reasons =>
             Why is { } why
@@ -135,7 +135,7 @@ public sealed class StandingStore(NpgsqlDataSource db)
         Change change;
         try
         {
-            var ask = GateJson.Read<Ask>(booking.Ask) with { Phase = Phase.Standing };
+            var ask = GateJson.Read<GateQuestion>(booking.Ask) with { Phase = Phase.Standing };
             var facts = await FactLoader.Load(connection, transaction, ask, now, null, null, cancel, booking.Id);
             change = facts.Refusal is { } refusal
                 ? new Change(

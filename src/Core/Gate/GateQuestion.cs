@@ -18,12 +18,12 @@ public enum Phase
 
 /// <summary>May this person run these sheets and drawings on this machine over <c>[Start, End)</c>?</summary>
 /// <param name="Minutes">Whole time at the machine, checks and clean-down included.</param>
-public sealed record Ask(
-    string MemberId,
-    string MachineId,
-    IReadOnlyList<AskItem> Items,
+public sealed record GateQuestion(
+    PersonId MemberId,
+    MachineId MachineId,
+    IReadOnlyList<GateItem> Items,
     string? Fixture,
-    string? SupervisorId,
+    PersonId? SupervisorId,
     Instant Start,
     int Minutes,
     Phase Phase = Phase.Booking
@@ -40,11 +40,11 @@ public sealed record Ask(
 /// <summary>One sheet and what is to be done to it.</summary>
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="RunMinutes">The person's own figure; null takes the drawing's estimate, if there is one.</param>
-public sealed record AskItem(
-    string MaterialId,
+public sealed record GateItem(
+    MaterialId MaterialId,
     decimal ThicknessMm,
     IReadOnlyList<Operation> Operations,
-    string? SheetTag = null,
+    SheetTag? SheetTag = null,
     Guid? DrawingId = null,
     decimal? RunMinutes = null
 );
