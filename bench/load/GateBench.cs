@@ -71,13 +71,13 @@ internal static class GateBench
                 await server.Http.PostAsJsonAsync("/api/gate/ask?soonest=false", question)
             ).Content.ReadFromJsonAsync<JsonElement>();
             var ask = new GateQuestion(
-                sent.GetProperty("memberId").GetString()!,
-                sent.GetProperty("machineId").GetString()!,
-                [new GateItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 10)],
-                null,
-                null,
-                NodaTime.Text.InstantPattern.ExtendedIso.Parse(sent.GetProperty("start").GetString()!).Value,
-                60
+                MemberId: sent.GetProperty("memberId").GetString()!,
+                MachineId: sent.GetProperty("machineId").GetString()!,
+                Items: [new GateItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 10)],
+                Fixture: null,
+                SupervisorId: null,
+                Start: NodaTime.Text.InstantPattern.ExtendedIso.Parse(sent.GetProperty("start").GetString()!).Value,
+                Minutes: 60
             );
             var alone = Core.Gating.Gate.Decide(
                 ask,

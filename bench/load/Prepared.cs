@@ -32,7 +32,15 @@ internal static class Prepared
         var keeper = (
             await new FoundingOfHouse(owner).Found(
                 rules,
-                new("Bench", "Keeper", null, null, null, SignIn, null),
+                new(
+                    GivenName: "Bench",
+                    FamilyName: "Keeper",
+                    BirthDate: null,
+                    Band: null,
+                    Email: null,
+                    SignInName: SignIn,
+                    AccountEnds: null
+                ),
                 new PasswordHasher<string>().HashPassword("", Password),
                 true,
                 now - Duration.FromDays(900),

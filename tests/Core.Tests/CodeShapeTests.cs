@@ -1,3 +1,6 @@
+using Microsoft.CodeAnalysis;
+using Microsoft.CodeAnalysis.CSharp;
+using Microsoft.CodeAnalysis.CSharp.Syntax;
 using Shouldly;
 using VelvetGate.Tests.Support;
 using Xunit;
@@ -9,6 +12,8 @@ public class CodeShapeTests
 {
     private const int LongestLine = 140;
     private const int MostFiles = 25;
+    private const int MostUnnamed = 6;
+    private const int MostFlags = 2;
 
     private static IEnumerable<string> Sources(params string[] kinds) =>
         new[] { "src", "tests", "bench" }
@@ -56,4 +61,32 @@ public class CodeShapeTests
                 .ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal),
             "large-folders.txt"
         );
+
+    /// <summary>What is made of many values says which is which.</summary>
+    [Fact]
+    public void MadeOfMany_NamesItsArguments() =>
+        Count("src", n =>
+                n is BaseObjectCreationExpressionSyntax { ArgumentList.Arguments: var arguments }
+                && arguments.Count(a => a.NameColon is null) > MostUnnamed
+            )
+            .ShouldBeEmpty();
+
+    /// <summary>Nobody reads what the third yes or no of a call says.</summary>
+    [Fact]
+    public void YesAndNo_AreNotPiled() =>
+        ShouldBeListed(
+            Count("src", n =>
+                n is ParameterListSyntax { Parameters: var parameters, Parent: not RecordDeclarationSyntax }
+                && parameters.Count(p => p.Type is PredefinedTypeSyntax { Keyword.RawKind: (int)SyntaxKind.BoolKeyword }) > MostFlags
+            ),
+            "flag-piles.txt"
+        );
+
+    private static Dictionary<string, int> Count(string root, Func<SyntaxNode, bool> odd) =>
+        Sources(".cs")
+            .Where(f => f.StartsWith(root + "/", StringComparison.Ordinal))
+            .AsParallel()
+            .Select(f => (File: f, Odd: CSharpSyntaxTree.ParseText(File.ReadAllText(Repo.Path(f))).GetRoot().DescendantNodes().Count(odd)))
+            .Where(f => f.Odd > 0)
+            .ToDictionary(f => f.File, f => f.Odd, StringComparer.Ordinal);
 }

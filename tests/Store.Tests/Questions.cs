@@ -13,7 +13,15 @@ internal static class Questions
     public const string Member = "m-4";
 
     public static GateQuestion OnHeron(Instant start, int minutes = 75) =>
-        new(Member, "heron", [new GateItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", null, 18)], null, null, start, minutes);
+        new(
+            MemberId: Member,
+            MachineId: "heron",
+            Items: [new GateItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", null, 18)],
+            Fixture: null,
+            SupervisorId: null,
+            Start: start,
+            Minutes: minutes
+        );
 
     /// <summary>The first ask in the coming days that is open.</summary>
     public static async Task<GateQuestion> FreeOnHeron(TestDatabase db, string? alsoFree = null)

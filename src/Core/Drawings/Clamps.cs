@@ -90,13 +90,13 @@ public static class Clamps
             return null;
         var (one, head) = (inTheWay.Count == 1, Length.Show((decimal)HeadMm, unit));
         return new(
-            FindingKinds.FrameObstructed,
-            Severity.Note,
-            inTheWay.Count,
-            0,
-            [.. inTheWay.Select(c => new Place(c.X, c.Y))],
-            $"{(one ? "1 clamp stands" : $"{inTheWay.Count} clamps stand")} within {head} of the frame, in the head’s way.",
-            $"The head would hit it: move the clamp or the drawing, and frame the job before you start{How(framing)}."
+            kind: FindingKinds.FrameObstructed,
+            severity: Severity.Note,
+            count: inTheWay.Count,
+            lengthMm: 0,
+            at: [.. inTheWay.Select(c => new Place(c.X, c.Y))],
+            text: $"{(one ? "1 clamp stands" : $"{inTheWay.Count} clamps stand")} within {head} of the frame, in the head’s way.",
+            why: $"The head would hit it: move the clamp or the drawing, and frame the job before you start{How(framing)}."
         );
     }
 

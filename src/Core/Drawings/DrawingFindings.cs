@@ -75,13 +75,13 @@ public static class DrawingFindings
         if (drawing.Reach is null)
             found.Add(
                 new(
-                    FindingKinds.FileEmpty,
-                    Severity.Stop,
-                    1,
-                    0,
-                    [],
-                    "nothing in it is drawn.",
-                    "There is nothing to run: look for hidden layers or linked pictures."
+                    kind: FindingKinds.FileEmpty,
+                    severity: Severity.Stop,
+                    count: 1,
+                    lengthMm: 0,
+                    at: [],
+                    text: "nothing in it is drawn.",
+                    why: "There is nothing to run: look for hidden layers or linked pictures."
                 )
             );
         AddDoubled(found, drawing, colours, unit);
@@ -93,13 +93,13 @@ public static class DrawingFindings
             var names = string.Join(", ", unknown.Select(s => s.Colour).Take(5)) + (unknown.Count > 5 ? " and more" : "");
             found.Add(
                 new(
-                    FindingKinds.ColourUnknown,
-                    Severity.Stop,
-                    unknown.Sum(s => s.Paths),
-                    unknown.Sum(s => s.LengthMm),
-                    [.. unknown.Take(50).Select(s => Corner(s.Box))],
-                    $"{names} {(unknown.Count == 1 ? "has" : "have")} no operation in this house.",
-                    "A colour without an operation is refused, not guessed: choose one on the drawing’s page, for this drawing."
+                    kind: FindingKinds.ColourUnknown,
+                    severity: Severity.Stop,
+                    count: unknown.Sum(s => s.Paths),
+                    lengthMm: unknown.Sum(s => s.LengthMm),
+                    at: [.. unknown.Take(50).Select(s => Corner(s.Box))],
+                    text: $"{names} {(unknown.Count == 1 ? "has" : "have")} no operation in this house.",
+                    why: "A colour without an operation is refused, not guessed: choose one on the drawing’s page, for this drawing."
                 )
             );
         }
@@ -107,26 +107,26 @@ public static class DrawingFindings
         if (ignored.Count > 0)
             found.Add(
                 new(
-                    FindingKinds.ColourIgnored,
-                    Severity.Note,
-                    ignored.Sum(s => s.Paths),
-                    ignored.Sum(s => s.LengthMm),
-                    [.. ignored.Take(50).Select(s => Corner(s.Box))],
-                    $"{string.Join(", ", ignored.Select(s => s.Colour).Take(5))}{(ignored.Count > 5 ? " and more" : "")} is left "
+                    kind: FindingKinds.ColourIgnored,
+                    severity: Severity.Note,
+                    count: ignored.Sum(s => s.Paths),
+                    lengthMm: ignored.Sum(s => s.LengthMm),
+                    at: [.. ignored.Take(50).Select(s => Corner(s.Box))],
+                    text: $"{string.Join(", ", ignored.Select(s => s.Colour).Take(5))}{(ignored.Count > 5 ? " and more" : "")} is left "
                         + "out, as chosen for it.",
-                    "What should run wants another colour."
+                    why: "What should run wants another colour."
                 )
             );
         if (drawing.Texts > 0)
             found.Add(
                 new(
-                    FindingKinds.TextLive,
-                    Severity.Stop,
-                    drawing.Texts,
-                    0,
-                    drawing.TextAt,
-                    $"{Count(drawing.Texts, "piece")} of lettering left as live text.",
-                    "Without the font it changes or vanishes: turn lettering into outlines."
+                    kind: FindingKinds.TextLive,
+                    severity: Severity.Stop,
+                    count: drawing.Texts,
+                    lengthMm: 0,
+                    at: drawing.TextAt,
+                    text: $"{Count(drawing.Texts, "piece")} of lettering left as live text.",
+                    why: "Without the font it changes or vanishes: turn lettering into outlines."
                 )
             );
         AddSize(found, drawing, machine, unit);
@@ -136,25 +136,25 @@ public static class DrawingFindings
         if (drawing.Broken > 0)
             found.Add(
                 new(
-                    FindingKinds.PathBroken,
-                    Severity.Warn,
-                    drawing.Broken,
-                    0,
-                    drawing.Asides?.At(FindingKinds.PathBroken.Code) ?? [],
-                    $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.",
-                    "What is missing is not cut."
+                    kind: FindingKinds.PathBroken,
+                    severity: Severity.Warn,
+                    count: drawing.Broken,
+                    lengthMm: 0,
+                    at: drawing.Asides?.At(FindingKinds.PathBroken.Code) ?? [],
+                    text: $"{Count(drawing.Broken, "shape")} whose data breaks off: drawn up to the error.",
+                    why: "What is missing is not cut."
                 )
             );
         if (drawing.Noted is { } noted)
             found.Add(
                 new(
-                    FindingKinds.EntityNoted,
-                    Severity.Warn,
-                    noted.Values.Sum(),
-                    0,
-                    [],
-                    $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.",
-                    "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."
+                    kind: FindingKinds.EntityNoted,
+                    severity: Severity.Warn,
+                    count: noted.Values.Sum(),
+                    lengthMm: 0,
+                    at: [],
+                    text: $"{string.Join(", ", noted.Select(n => Count(n.Value, n.Key.ToLowerInvariant())))}: not drawn here.",
+                    why: "What stands in them is neither cut nor measured: turn it into plain lines, or take it out."
                 )
             );
         PictureFindings.Add(found, drawing, unit, tolerances);
@@ -178,14 +178,14 @@ public static class DrawingFindings
             var length = list.Sum(d => d.LengthMm);
             found.Add(
                 new(
-                    FindingKinds.LineDuplicate,
-                    severity,
-                    list.Sum(d => d.Count),
-                    length,
-                    [.. list.SelectMany(d => d.At).Take(50)],
-                    $"{Length.Show((decimal)Math.Round(length, 3), unit)} of "
+                    kind: FindingKinds.LineDuplicate,
+                    severity: severity,
+                    count: list.Sum(d => d.Count),
+                    lengthMm: length,
+                    at: [.. list.SelectMany(d => d.At).Take(50)],
+                    text: $"{Length.Show((decimal)Math.Round(length, 3), unit)} of "
                         + $"{(severity == Severity.Stop ? "cut" : "score or engraved")} line drawn more than once.",
-                    severity == Severity.Stop
+                    why: severity == Severity.Stop
                         ? "The second pass has nothing left to cut: it becomes heat, and fire."
                         : "The line comes out deeper and darker."
                 )
@@ -201,14 +201,14 @@ public static class DrawingFindings
         var length = loose.Sum(l => l.LengthMm);
         found.Add(
             new(
-                FindingKinds.PathOpen,
-                Severity.Warn,
-                loose.Sum(l => l.Count),
-                length,
-                [.. loose.SelectMany(l => l.At).Take(50)],
-                $"{Count(loose.Sum(l => l.Count), "cut line")} that {(loose.Sum(l => l.Count) == 1 ? "does" : "do")} not close, "
+                kind: FindingKinds.PathOpen,
+                severity: Severity.Warn,
+                count: loose.Sum(l => l.Count),
+                lengthMm: length,
+                at: [.. loose.SelectMany(l => l.At).Take(50)],
+                text: $"{Count(loose.Sum(l => l.Count), "cut line")} that {(loose.Sum(l => l.Count) == 1 ? "does" : "do")} not close, "
                     + $"{Length.Show((decimal)Math.Round(length, 3), unit)} in all.",
-                "Where a part should come free, it will not. Slits and hinges are open by design."
+                why: "Where a part should come free, it will not. Slits and hinges are open by design."
             )
         );
     }
@@ -219,38 +219,38 @@ public static class DrawingFindings
         if (asides.Clipped > 0)
             found.Add(
                 new(
-                    FindingKinds.ClipIgnored,
-                    Severity.Warn,
-                    asides.Clipped,
-                    0,
-                    asides.At(FindingKinds.ClipIgnored.Code),
-                    $"{Count(asides.Clipped, "clipped or masked shape")}: taken whole here.",
-                    "Most machines cut what a clip hides on the screen: cut the lines off in your drawing program."
+                    kind: FindingKinds.ClipIgnored,
+                    severity: Severity.Warn,
+                    count: asides.Clipped,
+                    lengthMm: 0,
+                    at: asides.At(FindingKinds.ClipIgnored.Code),
+                    text: $"{Count(asides.Clipped, "clipped or masked shape")}: taken whole here.",
+                    why: "Most machines cut what a clip hides on the screen: cut the lines off in your drawing program."
                 )
             );
         var late = (drawing.Nested ?? []).Where(n => colours.Of(n.Colour) == StrokeMeaning.Cut && n.OuterFirst > 0).ToList();
         if (late.Sum(n => n.OuterFirst) is > 0 and var outer)
             found.Add(
                 new(
-                    FindingKinds.OrderInnerFirst,
-                    Severity.Note,
-                    outer,
-                    0,
-                    [.. late.SelectMany(n => n.At).Take(50)],
-                    $"{Count(outer, "inner cut")} drawn after the outline round {(outer == 1 ? "it" : "them")}.",
-                    "A part that has come free moves: have the inner cuts run first, in the order of the docket."
+                    kind: FindingKinds.OrderInnerFirst,
+                    severity: Severity.Note,
+                    count: outer,
+                    lengthMm: 0,
+                    at: [.. late.SelectMany(n => n.At).Take(50)],
+                    text: $"{Count(outer, "inner cut")} drawn after the outline round {(outer == 1 ? "it" : "them")}.",
+                    why: "A part that has come free moves: have the inner cuts run first, in the order of the docket."
                 )
             );
         if (asides.FilledOnly > 0)
             found.Add(
                 new(
-                    FindingKinds.ShapeFilled,
-                    Severity.Note,
-                    asides.FilledOnly,
-                    0,
-                    [.. drawing.Fills.Take(50).Select(f => Corner(f.Box))],
-                    $"{Count(asides.FilledOnly, "filled shape")} without an outline.",
-                    "Filled shapes are engraved, not cut: give an outline to what should come free."
+                    kind: FindingKinds.ShapeFilled,
+                    severity: Severity.Note,
+                    count: asides.FilledOnly,
+                    lengthMm: 0,
+                    at: [.. drawing.Fills.Take(50).Select(f => Corner(f.Box))],
+                    text: $"{Count(asides.FilledOnly, "filled shape")} without an outline.",
+                    why: "Filled shapes are engraved, not cut: give an outline to what should come free."
                 )
             );
         var cutToo = (asides.FilledToo ?? new Dictionary<string, int>()).Where(f => colours.Of(f.Key) == StrokeMeaning.Cut).ToList();
@@ -259,13 +259,13 @@ public static class DrawingFindings
             var shapes = cutToo.Sum(f => f.Value);
             found.Add(
                 new(
-                    FindingKinds.ShapeFilled,
-                    Severity.Warn,
-                    shapes,
-                    0,
-                    [.. drawing.Fills.Where(f => cutToo.Any(c => c.Key == f.Colour)).Take(50).Select(f => Corner(f.Box))],
-                    $"{Count(shapes, "shape")} filled in a colour that cuts.",
-                    "The outline is cut; the fill is engraved as well, or left out by your machine: take the fill away if you only "
+                    kind: FindingKinds.ShapeFilled,
+                    severity: Severity.Warn,
+                    count: shapes,
+                    lengthMm: 0,
+                    at: [.. drawing.Fills.Where(f => cutToo.Any(c => c.Key == f.Colour)).Take(50).Select(f => Corner(f.Box))],
+                    text: $"{Count(shapes, "shape")} filled in a colour that cuts.",
+                    why: "The outline is cut; the fill is engraved as well, or left out by your machine: take the fill away if you only "
                         + "want the cut."
                 )
             );
@@ -273,37 +273,37 @@ public static class DrawingFindings
         if (asides.StylesUnread > 0)
             found.Add(
                 new(
-                    FindingKinds.StyleUnread,
-                    Severity.Warn,
-                    asides.StylesUnread,
-                    0,
-                    [],
-                    $"{Count(asides.StylesUnread, "style rule")} that cannot be read here.",
-                    "Colours and hidden parts may be others than shown: compare with your drawing program, or save as plain SVG."
+                    kind: FindingKinds.StyleUnread,
+                    severity: Severity.Warn,
+                    count: asides.StylesUnread,
+                    lengthMm: 0,
+                    at: [],
+                    text: $"{Count(asides.StylesUnread, "style rule")} that cannot be read here.",
+                    why: "Colours and hidden parts may be others than shown: compare with your drawing program, or save as plain SVG."
                 )
             );
         if (asides.OffPage > 0)
             found.Add(
                 new(
-                    FindingKinds.PageOutside,
-                    Severity.Note,
-                    asides.OffPage,
-                    0,
-                    asides.At(FindingKinds.PageOutside.Code),
-                    $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.",
-                    "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."
+                    kind: FindingKinds.PageOutside,
+                    severity: Severity.Note,
+                    count: asides.OffPage,
+                    lengthMm: 0,
+                    at: asides.At(FindingKinds.PageOutside.Code),
+                    text: $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.",
+                    why: "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."
                 )
             );
         if (asides.Painted > 0)
             found.Add(
                 new(
-                    FindingKinds.PaintNoted,
-                    Severity.Note,
-                    asides.Painted,
-                    0,
-                    asides.At(FindingKinds.PaintNoted.Code),
-                    $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.",
-                    "The pattern is not read here: engrave it as a picture, or draw its lines."
+                    kind: FindingKinds.PaintNoted,
+                    severity: Severity.Note,
+                    count: asides.Painted,
+                    lengthMm: 0,
+                    at: asides.At(FindingKinds.PaintNoted.Code),
+                    text: $"{Count(asides.Painted, "shape")} painted with a pattern or gradient.",
+                    why: "The pattern is not read here: engrave it as a picture, or draw its lines."
                 )
             );
     }
@@ -319,14 +319,14 @@ public static class DrawingFindings
         var offBed = !Fits(w, h, machine.BedWidthMm, machine.BedHeightMm);
         found.Add(
             new(
-                offBed ? FindingKinds.SizeOffBed : FindingKinds.SizeOverMargin,
-                Severity.Stop,
-                1,
-                0,
-                [new Place(extent.MaxX, extent.MaxY)],
-                $"{Size((decimal)w, (decimal)h)} is more than the {Size(machine.UsableWidthMm, machine.UsableHeightMm)} that "
+                kind: offBed ? FindingKinds.SizeOffBed : FindingKinds.SizeOverMargin,
+                severity: Severity.Stop,
+                count: 1,
+                lengthMm: 0,
+                at: [new Place(extent.MaxX, extent.MaxY)],
+                text: $"{Size((decimal)w, (decimal)h)} is more than the {Size(machine.UsableWidthMm, machine.UsableHeightMm)} that "
                     + $"{machine.Name} can use.{turned}",
-                "The head would meet its end stops, or the job is refused."
+                why: "The head would meet its end stops, or the job is refused."
             )
         );
 

@@ -49,23 +49,23 @@ public static class DrawingReading
         var nesting = new Nesting(pieces);
         var (doubled, spacing) = LinesAlongside.Find(pieces, nesting, patience);
         return new DrawingSummary(
-            name,
-            drawing.Format,
-            drawing.WidthMm,
-            drawing.HeightMm,
-            Extent.Of(box),
-            strokes,
-            fills,
-            doubled,
-            drawing.TextAt.Count,
-            [.. drawing.TextAt.Take(50).Select(p => new Place(p.X, p.Y))],
-            drawing.Images,
-            drawing.Broken,
-            drawing.Noted is { Count: > 0 } noted ? noted : null,
-            Pictures(drawing, patience),
-            spacing,
-            NestedWork.Of(pieces, nesting),
-            Asides(drawing)
+            Name: name,
+            Format: drawing.Format,
+            WidthMm: drawing.WidthMm,
+            HeightMm: drawing.HeightMm,
+            ExtentMm: Extent.Of(box),
+            Strokes: strokes,
+            Fills: fills,
+            Doubled: doubled,
+            Texts: drawing.TextAt.Count,
+            TextAt: [.. drawing.TextAt.Take(50).Select(p => new Place(p.X, p.Y))],
+            Images: drawing.Images,
+            Broken: drawing.Broken,
+            Noted: drawing.Noted is { Count: > 0 } noted ? noted : null,
+            Pictures: Pictures(drawing, patience),
+            Spacing: spacing,
+            Nested: NestedWork.Of(pieces, nesting),
+            Asides: Asides(drawing)
         );
     }
 
@@ -161,14 +161,14 @@ public static class DrawingReading
                 ends.Add(path, length - start);
         }
         return new StrokeWork(
-            shapes.Key,
-            length,
-            paths,
-            open,
-            moves.Done(),
-            travel,
-            Extent.Of(box)!,
-            ends.Find(pieces, pieces.Of(pieces.Colours.BinarySearch(shapes.Key, StringComparer.Ordinal)))
+            Colour: shapes.Key,
+            LengthMm: length,
+            Paths: paths,
+            OpenPaths: open,
+            Moves: moves.Done(),
+            TravelMm: travel,
+            Box: Extent.Of(box)!,
+            Loose: ends.Find(pieces, pieces.Of(pieces.Colours.BinarySearch(shapes.Key, StringComparer.Ordinal)))
         );
     }
 

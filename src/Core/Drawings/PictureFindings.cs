@@ -16,33 +16,33 @@ internal static class PictureFindings
         if (drawing.Format is "png" or "jpeg" && drawing.Asides is { SizeAssumed: true })
             found.Add(
                 new(
-                    FindingKinds.ImageNoSize,
-                    Severity.Warn,
-                    1,
-                    0,
-                    At(pictures),
-                    $"The file states no size: taken at {PictureReader.AssumedPpi} pixels to the inch it is "
+                    kind: FindingKinds.ImageNoSize,
+                    severity: Severity.Warn,
+                    count: 1,
+                    lengthMm: 0,
+                    at: At(pictures),
+                    text: $"The file states no size: taken at {PictureReader.AssumedPpi} pixels to the inch it is "
                         + $"{Length.Number((decimal)Math.Round(drawing.WidthMm, 1), unit)} x "
                         + $"{Length.Show((decimal)Math.Round(drawing.HeightMm, 1), unit)}.",
-                    "Another program may take it larger or smaller: say how wide it is to be, and measure before it runs."
+                    why: "Another program may take it larger or smaller: say how wide it is to be, and measure before it runs."
                 )
             );
         var unseen = drawing.Images - pictures.Count(p => p.Ppi() is not null);
         found.Add(
             new(
-                FindingKinds.ImagePlaced,
-                Severity.Note,
-                drawing.Images,
-                0,
-                At(pictures),
-                DrawingFindings.Count(drawing.Images, "pixel picture")
+                kind: FindingKinds.ImagePlaced,
+                severity: Severity.Note,
+                count: drawing.Images,
+                lengthMm: 0,
+                at: At(pictures),
+                text: DrawingFindings.Count(drawing.Images, "pixel picture")
                     + (
                         unseen == 0 ? ""
                         : unseen == drawing.Images ? ", not in the file"
                         : $", {unseen} of them not in the file"
                     )
                     + ".",
-                unseen == 0
+                why: unseen == 0
                     ? "Pictures can only be engraved."
                     : "Pictures can only be engraved; what is linked or cannot be read is not measured: put it into the file."
             )
@@ -52,13 +52,13 @@ internal static class PictureFindings
         if (unread.Count > 0)
             found.Add(
                 new(
-                    FindingKinds.ImageUnread,
-                    Severity.Stop,
-                    unread.Count,
-                    0,
-                    At(unread),
-                    $"{DrawingFindings.Count(unread.Count, "pixel picture")} whose pixels could not all be read.",
-                    "The file is damaged, or has more pixels than are looked at here: save the picture again, with 300 pixels to the inch."
+                    kind: FindingKinds.ImageUnread,
+                    severity: Severity.Stop,
+                    count: unread.Count,
+                    lengthMm: 0,
+                    at: At(unread),
+                    text: $"{DrawingFindings.Count(unread.Count, "pixel picture")} whose pixels could not all be read.",
+                    why: "The file is damaged, or has more pixels than are looked at here: save the picture again, with 300 pixels to the inch."
                 )
             );
     }
@@ -70,13 +70,13 @@ internal static class PictureFindings
         var lowest = coarse.Min(p => Whole(p.Ppi()!.Value));
         found.Add(
             new(
-                FindingKinds.ImageLowResolution,
-                Severity.Warn,
-                coarse.Count,
-                0,
-                At(coarse),
-                $"{DrawingFindings.Count(coarse.Count, "pixel picture")} of only {lowest} pixels to the inch as placed.",
-                $"Below {wanted} the dots show: place it smaller, or scan it finer."
+                kind: FindingKinds.ImageLowResolution,
+                severity: Severity.Warn,
+                count: coarse.Count,
+                lengthMm: 0,
+                at: At(coarse),
+                text: $"{DrawingFindings.Count(coarse.Count, "pixel picture")} of only {lowest} pixels to the inch as placed.",
+                why: $"Below {wanted} the dots show: place it smaller, or scan it finer."
             )
         );
     }
@@ -89,15 +89,15 @@ internal static class PictureFindings
         var most = (int)Math.Round(100 * grey.Max(p => p.Greys!.Value));
         found.Add(
             new(
-                FindingKinds.ImageNotBlackWhite,
-                Severity.Warn,
-                grey.Count,
-                0,
-                At(grey),
-                $"{DrawingFindings.Count(grey.Count, "pixel picture")} with greys or colours: "
+                kind: FindingKinds.ImageNotBlackWhite,
+                severity: Severity.Warn,
+                count: grey.Count,
+                lengthMm: 0,
+                at: At(grey),
+                text: $"{DrawingFindings.Count(grey.Count, "pixel picture")} with greys or colours: "
                     + $"{(grey.Count == 1 ? "" : "up to ")}{most} % of {(grey.Count == 1 ? "its" : "the")} pixels are neither black nor "
                     + "white.",
-                "The beam is on or off: a driver turns greys into dots by a rule of its own. Turn it into black dots yourself, or "
+                why: "The beam is on or off: a driver turns greys into dots by a rule of its own. Turn it into black dots yourself, or "
                     + "try it on scrap."
             )
         );

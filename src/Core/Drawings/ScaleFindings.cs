@@ -66,13 +66,13 @@ internal static class ScaleFindings
 
         Finding Say(string text) =>
             new(
-                FindingKinds.ScaleSuspicious,
-                Severity.Warn,
-                1,
-                0,
-                [new Place(extent.MinX, extent.MinY)],
-                text,
-                "A wrong scale spoils the sheet, and small details become too thin: measure one side before it runs."
+                kind: FindingKinds.ScaleSuspicious,
+                severity: Severity.Warn,
+                count: 1,
+                lengthMm: 0,
+                at: [new Place(extent.MinX, extent.MinY)],
+                text: text,
+                why: "A wrong scale spoils the sheet, and small details become too thin: measure one side before it runs."
             )
             {
                 Asks = true,

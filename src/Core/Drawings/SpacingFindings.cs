@@ -59,14 +59,14 @@ internal static class SpacingFindings
             return;
         found.Add(
             new(
-                FindingKinds.LineNear,
-                near.AlongMm > stopsAboveMm ? Severity.Stop : Severity.Warn,
-                Math.Max(1, near.Runs),
-                near.AlongMm,
-                Middles(near.Places),
-                $"{Show(near.AlongMm, unit)} of cut line runs nearer to another cut than the beam is wide "
+                kind: FindingKinds.LineNear,
+                severity: near.AlongMm > stopsAboveMm ? Severity.Stop : Severity.Warn,
+                count: Math.Max(1, near.Runs),
+                lengthMm: near.AlongMm,
+                at: Middles(near.Places),
+                text: $"{Show(near.AlongMm, unit)} of cut line runs nearer to another cut than the beam is wide "
                     + $"({Length.Show(machine.KerfMm, unit)}).",
-                "It looks like one line and is cut twice: the second pass has nothing left to cut, and becomes heat, and fire."
+                why: "It looks like one line and is cut twice: the second pass has nothing left to cut, and becomes heat, and fire."
             )
             {
                 Spans = near.Places.Take(50).ToList(),
@@ -83,14 +83,14 @@ internal static class SpacingFindings
         var share = cutMm > 0 ? crowded / cutMm : 0;
         found.Add(
             new(
-                FindingKinds.GapTooClose,
-                Severity.Warn,
-                Math.Max(1, close.Runs),
-                crowded,
-                Middles(close.Places),
-                $"{Show(crowded, unit)} of cut line, {Math.Round(100 * share)} % of all, runs nearer to another cut than the sheet "
+                kind: FindingKinds.GapTooClose,
+                severity: Severity.Warn,
+                count: Math.Max(1, close.Runs),
+                lengthMm: crowded,
+                at: Middles(close.Places),
+                text: $"{Show(crowded, unit)} of cut line, {Math.Round(100 * share)} % of all, runs nearer to another cut than the sheet "
                     + $"is thick ({Length.Show(thick, unit)}).",
-                "Cuts so close heat each other: the sheet warps, and may catch fire. Hinges do this by design: slow work, and eyes on it."
+                why: "Cuts so close heat each other: the sheet warps, and may catch fire. Hinges do this by design: slow work, and eyes on it."
             )
             {
                 Asks = share > asksAbove,
@@ -106,13 +106,13 @@ internal static class SpacingFindings
         var places = close.Places.Where(p => p.WithinPart).Take(50).ToList();
         found.Add(
             new(
-                FindingKinds.DetailThin,
-                Severity.Warn,
-                Math.Max(1, close.RunsInside),
-                close.InsideMm,
-                Middles(places),
-                $"{Show(close.InsideMm, unit)} of strip or web thinner than the sheet ({Length.Show(thick, unit)}).",
-                "Thin slivers curl, burn and break. Was the drawing made smaller?"
+                kind: FindingKinds.DetailThin,
+                severity: Severity.Warn,
+                count: Math.Max(1, close.RunsInside),
+                lengthMm: close.InsideMm,
+                at: Middles(places),
+                text: $"{Show(close.InsideMm, unit)} of strip or web thinner than the sheet ({Length.Show(thick, unit)}).",
+                why: "Thin slivers curl, burn and break. Was the drawing made smaller?"
             )
             {
                 Spans = places,

@@ -100,13 +100,13 @@ public static partial class Codes
     };
 
     public static readonly Rule TimeUnknownRun = new Rule(
-        "time.unknownRun",
-        Post.Time,
-        "How long the job runs is not known.",
-        Standing.Ask,
-        Standing.Shut,
-        LiftedBy.Steward,
-        "unknown is never clear: the run decides how long a booking has to be",
+        Code: "time.unknownRun",
+        Post: Post.Time,
+        Means: "How long the job runs is not known.",
+        AtBooking: Standing.Ask,
+        AtMachine: Standing.Shut,
+        LiftedBy: LiftedBy.Steward,
+        Source: "unknown is never clear: the run decides how long a booking has to be",
         ChangedIn: 2
     ) with
     {
@@ -173,13 +173,13 @@ public static partial class Codes
     };
 
     public static readonly Rule RoomRotaOpen = new Rule(
-        "room.rotaOpen",
-        Post.Room,
-        "The rota of stewards does not reach that far.",
-        Standing.Caution,
-        Standing.Shut,
-        LiftedBy.Nobody,
-        HouseRule
+        Code: "room.rotaOpen",
+        Post: Post.Room,
+        Means: "The rota of stewards does not reach that far.",
+        AtBooking: Standing.Caution,
+        AtMachine: Standing.Shut,
+        LiftedBy: LiftedBy.Nobody,
+        Source: HouseRule
     ) with
     {
         Remedies = [Remedies.HouseRota],

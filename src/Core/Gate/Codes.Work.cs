@@ -264,13 +264,13 @@ public static partial class Codes
     };
 
     public static readonly Rule MachineReadings = new Rule(
-        "machine.readings",
-        Post.Machine,
-        "The gauges are read at the machine.",
-        Standing.Caution,
-        Standing.Shut,
-        LiftedBy.Nobody,
-        "coolant and airflow are read at the machine (common practice)",
+        Code: "machine.readings",
+        Post: Post.Machine,
+        Means: "The gauges are read at the machine.",
+        AtBooking: Standing.Caution,
+        AtMachine: Standing.Shut,
+        LiftedBy: LiftedBy.Nobody,
+        Source: "coolant and airflow are read at the machine (common practice)",
         ChangedIn: 2
     ) with
     {
@@ -278,13 +278,13 @@ public static partial class Codes
     };
 
     public static readonly Rule MachineAirflow = new Rule(
-        "machine.airflow",
-        Post.Machine,
-        "Nobody measured the airflow of the machine.",
-        Standing.Ask,
-        Standing.Shut,
-        LiftedBy.Steward,
-        "unknown is never clear: airflow says how long the lid stays shut",
+        Code: "machine.airflow",
+        Post: Post.Machine,
+        Means: "Nobody measured the airflow of the machine.",
+        AtBooking: Standing.Ask,
+        AtMachine: Standing.Shut,
+        LiftedBy: LiftedBy.Steward,
+        Source: "unknown is never clear: airflow says how long the lid stays shut",
         ChangedIn: 2
     ) with
     {
@@ -293,13 +293,13 @@ public static partial class Codes
     };
 
     public static readonly Rule MachineEnclosure = new Rule(
-        "machine.enclosure",
-        Post.Machine,
-        "Nobody said how the machine is enclosed.",
-        Standing.Ask,
-        Standing.Shut,
-        LiftedBy.Steward,
-        "unknown is never clear: an open or unproven enclosure is class 4",
+        Code: "machine.enclosure",
+        Post: Post.Machine,
+        Means: "Nobody said how the machine is enclosed.",
+        AtBooking: Standing.Ask,
+        AtMachine: Standing.Shut,
+        LiftedBy: LiftedBy.Steward,
+        Source: "unknown is never clear: an open or unproven enclosure is class 4",
         ChangedIn: 2
     ) with
     {

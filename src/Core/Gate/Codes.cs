@@ -33,11 +33,38 @@ public static partial class Codes
     public static Rule? Find(string code) => ByCode.Value.GetValueOrDefault(code);
 
     private static Rule Shut(string code, Post post, string means, string source, int changedIn = 1) =>
-        new(code, post, means, Standing.Shut, Standing.Shut, LiftedBy.Nobody, source, changedIn);
+        new(
+            Code: code,
+            Post: post,
+            Means: means,
+            AtBooking: Standing.Shut,
+            AtMachine: Standing.Shut,
+            LiftedBy: LiftedBy.Nobody,
+            Source: source,
+            ChangedIn: changedIn
+        );
 
     private static Rule Ask(string code, Post post, string means, string source, int changedIn = 1) =>
-        new(code, post, means, Standing.Ask, Standing.Ask, LiftedBy.Steward, source, changedIn);
+        new(
+            Code: code,
+            Post: post,
+            Means: means,
+            AtBooking: Standing.Ask,
+            AtMachine: Standing.Ask,
+            LiftedBy: LiftedBy.Steward,
+            Source: source,
+            ChangedIn: changedIn
+        );
 
     private static Rule Caution(string code, Post post, string means, string source, int changedIn = 1) =>
-        new(code, post, means, Standing.Caution, Standing.Caution, LiftedBy.Nobody, source, changedIn);
+        new(
+            Code: code,
+            Post: post,
+            Means: means,
+            AtBooking: Standing.Caution,
+            AtMachine: Standing.Caution,
+            LiftedBy: LiftedBy.Nobody,
+            Source: source,
+            ChangedIn: changedIn
+        );
 }

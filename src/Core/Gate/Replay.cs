@@ -43,7 +43,17 @@ public sealed record Replay(
                 if (was == is_)
                     continue;
                 var changedIn = Codes.Find(key.Code)?.ChangedIn ?? 0;
-                differences.Add(new ReplayDifference(key.Post, key.Code, key.Item, was, is_, changedIn, changedIn > version));
+                differences.Add(
+                    new ReplayDifference(
+                        Post: key.Post,
+                        Code: key.Code,
+                        Item: key.Item,
+                        Then: was,
+                        Now: is_,
+                        ChangedIn: changedIn,
+                        Explained: changedIn > version
+                    )
+                );
             }
         }
         return new Replay(then, words, version, today, differences);

@@ -20,17 +20,17 @@ public static class EmergencyCard
         var stops = Stops.Of(machine.Station);
         var words = new CardWords(machine, room);
         return new Card(
-            machine.Name,
-            rules.HouseName,
-            [.. Fire(machine, room, rules.Card, stops, words)],
-            [.. Fume(stops, words)],
-            [.. words.Hurt()],
-            [.. words.Warnings(stops, rules.Card)],
-            words.CallNumber,
-            words.MeetingPoint,
-            Defers,
-            [.. Smoke(stops, words)],
-            [words.AfterAnyFlame()]
+            MachineName: machine.Name,
+            HouseName: rules.HouseName,
+            Fire: [.. Fire(machine, room, rules.Card, stops, words)],
+            Fume: [.. Fume(stops, words)],
+            Hurt: [.. words.Hurt()],
+            Warnings: [.. words.Warnings(stops, rules.Card)],
+            Call: words.CallNumber,
+            Meet: words.MeetingPoint,
+            Defers: Defers,
+            Smoke: [.. Smoke(stops, words)],
+            After: [words.AfterAnyFlame()]
         );
     }
 

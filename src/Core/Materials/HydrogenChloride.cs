@@ -62,18 +62,19 @@ public static class HydrogenChloride
         var litres = mol * MolarVolumeL;
         var box = litres / (enclosureM3 * 1000) * 1e6;
         return new ChlorideOutcome(
-            vinylG * 1000,
-            mol * HclGMol * 1000,
-            box,
-            roomM3 is { } room ? litres / (room * 1000) * 1e6 : null,
-            CeilingPpm,
+            VinylMg: vinylG * 1000,
+            HclMg: mol * HclGMol * 1000,
+            EnclosurePpm: box,
+            RoomPpm: roomM3 is { } room ? litres / (room * 1000) * 1e6 : null,
+            CeilingPpm: CeilingPpm,
+            Assumptions:
             [
                 $"All of the kerf is pure vinyl chloride units of {DensityGCm3} g/cm³; plasticiser and filler would make it less.",
                 "Every unit gives one hydrogen chloride, all at once, and nothing is drawn away.",
                 "It spreads evenly; beside the cut there is far more.",
                 "20 °C and 101.325 kPa.",
             ],
-            "Any length is shut. The ceiling is for people who work with the acid knowingly; it eats optics, rails and fans at far less."
+            Says: "Any length is shut. The ceiling is for people who work with the acid knowingly; it eats optics, rails and fans at far less."
         );
     }
 }

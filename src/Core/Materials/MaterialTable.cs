@@ -55,15 +55,15 @@ public static partial class MaterialTable
         bool filterAsks = false
     ) =>
         new(
-            new Material(id, name, family, Split(synonyms), energy, residue),
-            co2,
-            diode,
-            fibre,
-            evidence,
-            Split(reasons),
-            hazard,
-            handling,
-            filterAsks
+            Material: new Material(id, name, family, Split(synonyms), energy, residue),
+            Co2: co2,
+            Diode: diode,
+            Fibre: fibre,
+            Evidence: evidence,
+            Reasons: Split(reasons),
+            Hazard: hazard,
+            Handling: handling,
+            FilterAsks: filterAsks
         );
 
     private static string[] Split(string list) => list.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
@@ -91,17 +91,17 @@ public static partial class MaterialTable
         };
         decimal? max = cell.Length > 1 ? decimal.Parse(cell.AsSpan(1), CultureInfo.InvariantCulture) : null;
         return new Ruling(
-            row.Material.Id,
-            kind,
-            operation,
-            0,
-            max,
-            standing,
-            row.Evidence,
-            row.Reasons,
-            row.Hazard,
-            row.Handling,
-            row.FilterAsks
+            MaterialId: row.Material.Id,
+            Kind: kind,
+            Operation: operation,
+            MinMm: 0,
+            MaxMm: max,
+            Standing: standing,
+            Evidence: row.Evidence,
+            Reasons: row.Reasons,
+            Hazard: row.Hazard,
+            Handling: row.Handling,
+            FilteredNeedsArrangement: row.FilterAsks
         );
     }
 }

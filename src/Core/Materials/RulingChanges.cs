@@ -151,11 +151,12 @@ public static class RulingChanges
     }
 
     /// <summary>Whether this person may agree to a loosening that another proposed.</summary>
-    public static Refusal? MayAgree(PersonId proposedBy, PersonId by, bool steward, bool countersigner)
+    /// <param name="mayRule">Is a steward or a countersigner.</param>
+    public static Refusal? MayAgree(PersonId proposedBy, PersonId by, bool mayRule)
     {
         if (by == proposedBy)
             return MaterialsProblems.RulingSelf.Refuse();
-        return steward || countersigner ? null : MaterialsProblems.RulingRole.Refuse();
+        return mayRule ? null : MaterialsProblems.RulingRole.Refuse();
     }
 
     /// <summary>One cell in words, thinnest first, such as “to 6.35 mm permitted; above it banned”.</summary>

@@ -71,17 +71,17 @@ public static class RulingRequests
                 .SelectMany(kind =>
                     Enum.GetValues<Operation>()
                         .Select(operation => new Ruling(
-                            materialId,
-                            kind,
-                            operation,
-                            0,
-                            null,
-                            standing,
-                            Evidence.ClearedTag,
-                            reasons,
-                            hazard,
-                            "",
-                            false
+                            MaterialId: materialId,
+                            Kind: kind,
+                            Operation: operation,
+                            MinMm: 0,
+                            MaxMm: null,
+                            Standing: standing,
+                            Evidence: Evidence.ClearedTag,
+                            Reasons: reasons,
+                            Hazard: hazard,
+                            Handling: "",
+                            FilteredNeedsArrangement: false
                         ))
                 ),
         ];

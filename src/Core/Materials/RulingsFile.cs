@@ -74,17 +74,17 @@ public static class RulingsFile
         if (!filtered && cells[10].ToLowerInvariant() is not ("" or "no" or "false" or "0"))
             errors.Add(Bad(10, "Say yes or no."));
         var ruling = new Ruling(
-            cells[0],
-            kind,
-            operation,
-            min,
-            max,
-            standing,
-            evidence,
-            cells[7].Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
-            cells[8],
-            cells[9],
-            filtered
+            MaterialId: cells[0],
+            Kind: kind,
+            Operation: operation,
+            MinMm: min,
+            MaxMm: max,
+            Standing: standing,
+            Evidence: evidence,
+            Reasons: cells[7].Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
+            Hazard: cells[8],
+            Handling: cells[9],
+            FilteredNeedsArrangement: filtered
         );
         if (errors.Count == 0)
             errors.AddRange(RulingChanges.Check([ruling]));

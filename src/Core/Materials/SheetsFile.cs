@@ -65,7 +65,17 @@ public static class SheetsFile
         }
         if (count > 1 && cells[5].Length == 0)
             errors.Add(Bad(5, "Several sheets are one batch: give it a name."));
-        return new SheetRow(line, cells[0], thickness, width, height, cells[4], cells[5], count, errors);
+        return new SheetRow(
+            Line: line,
+            MaterialId: cells[0],
+            ThicknessMm: thickness,
+            WidthMm: width,
+            HeightMm: height,
+            Supplier: cells[4],
+            Batch: cells[5],
+            Count: count,
+            Errors: errors
+        );
 
         decimal Size(int column)
         {

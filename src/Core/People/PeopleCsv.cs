@@ -132,13 +132,13 @@ public static partial class PeopleCsv
         var banded = band is not null && band != "adult";
         return (
             new NewPerson(
-                given!.Trim(),
-                family!.Trim(),
-                banded ? Ages.LatestBirth(band!, today) : birth,
-                banded ? band : null,
-                email,
-                signIn,
-                end
+                GivenName: given!.Trim(),
+                FamilyName: family!.Trim(),
+                BirthDate: banded ? Ages.LatestBirth(band!, today) : birth,
+                Band: banded ? band : null,
+                Email: email,
+                SignInName: signIn,
+                AccountEnds: end
             ),
             errors
         );

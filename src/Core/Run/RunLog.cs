@@ -16,6 +16,22 @@ public enum Outcome
     Abandoned,
 }
 
+/// <summary>What a run that was logged comes to.</summary>
+public enum RunWorth
+{
+    /// <summary>It counts as practice.</summary>
+    Practice,
+
+    /// <summary>It was given up.</summary>
+    NoPractice,
+
+    /// <summary>No rule allows it, or nobody stands behind it: a steward is told.</summary>
+    ToBeLookedAt,
+
+    /// <summary>The machine is out of service, and the stewards are called.</summary>
+    Flame,
+}
+
 /// <summary>One run as it was logged.</summary>
 /// <param name="Settings">Power, speed, passes and remarks, in free text.</param>
 public sealed record LoggedRun(
@@ -69,13 +85,15 @@ public static class RunLog
     public static bool CountsAsSupervised(Outcome outcome, bool confirmed) => confirmed && outcome != Outcome.Abandoned;
 
     /// <summary>What follows from a run that was just logged.</summary>
-    public static string Says(bool counts, bool waitsForALook, bool flame) =>
-        flame
-            ? "The machine is out of service until somebody has looked, and the stewards are called. The lid stays shut for "
-                + $"{AirClearing.LongWaitSeconds / 60} minutes at least, or as long as the gate says if that is longer."
-        : waitsForALook ? "Kept, and told to a steward: it does not count as practice before somebody has looked at it."
-        : counts ? "Logged."
-        : "Logged. A run that was given up does not count as practice.";
+    public static string Says(RunWorth worth) =>
+        worth switch
+        {
+            RunWorth.Flame => "The machine is out of service until somebody has looked, and the stewards are called. The lid stays shut "
+                + $"for {AirClearing.LongWaitSeconds / 60} minutes at least, or as long as the gate says if that is longer.",
+            RunWorth.ToBeLookedAt => "Kept, and told to a steward: it does not count as practice before somebody has looked at it.",
+            RunWorth.Practice => "Logged.",
+            _ => "Logged. A run that was given up does not count as practice.",
+        };
 
     /// <summary>A supervised run counts once both have said so: one by logging it, the other by this.</summary>
     /// <returns>Null when this person may confirm it.</returns>

@@ -37,23 +37,27 @@ public sealed record DrawingReport(
         var seconds = RunTime.Seconds(drawing.WorkWith(colours), settings);
         var findings = DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps, tolerances);
         return new DrawingReport(
-            Tidy(drawing.WidthMm),
-            Tidy(drawing.HeightMm),
-            drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
-            [.. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths))],
-            [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
+            WidthMm: Tidy(drawing.WidthMm),
+            HeightMm: Tidy(drawing.HeightMm),
+            ExtentMm: drawing.ExtentMm is { } e ? new Extent(Tidy(e.MinX), Tidy(e.MinY), Tidy(e.MaxX), Tidy(e.MaxY)) : null,
+            Strokes:
+            [
+                .. drawing.Strokes.Select(s => new ReportStroke(s.Colour, colours.Of(s.Colour), Tidy(s.LengthMm), s.Paths, s.OpenPaths)),
+            ],
+            Fills: [.. drawing.Fills.Select(f => new ReportFill(f.Colour, Tidy(f.AreaMm2)))],
             // What shuts the gate first, then what asks for a steward.
+            Findings:
             [
                 .. findings
                     .OrderBy(f => f.Severity)
                     .ThenByDescending(f => f.Asks)
                     .Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new Place(Tidy(p.X), Tidy(p.Y)))] }),
             ],
-            new ReportTime(Math.Round(seconds, 1)),
-            [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
-            DrawingFindings.NotFoundIn(findings),
-            DrawingFindings.NotLookedAt,
-            drawing.Pictures is { } pictures
+            Time: new ReportTime(Math.Round(seconds, 1)),
+            Order: [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
+            NotFound: DrawingFindings.NotFoundIn(findings),
+            NotLookedAt: DrawingFindings.NotLookedAt,
+            Pictures: drawing.Pictures is { } pictures
                 ?
                 [
                     .. pictures.Select(p => new ReportPicture(

@@ -30,13 +30,13 @@ public sealed record StartingSettings(
         var single = oneMm / Math.Max(0.1, (double)thicknessMm);
         var passes = single >= SlowestMmS ? 1 : (int)Math.Ceiling(SlowestMmS / single);
         return new StartingSettings(
-            Math.Min(single * passes, top * 0.5),
-            Math.Min(oneMm * 2, top * 0.6),
-            Math.Min(400, top),
-            0.1,
-            passes,
-            (double)machine.AccelerationMmS2,
-            top
+            CutMmS: Math.Min(single * passes, top * 0.5),
+            ScoreMmS: Math.Min(oneMm * 2, top * 0.6),
+            EngraveMmS: Math.Min(400, top),
+            EngravePitchMm: 0.1,
+            Passes: passes,
+            AccelerationMmS2: (double)machine.AccelerationMmS2,
+            TravelMmS: top
         );
     }
 }

@@ -107,7 +107,7 @@ public static class Ladder
         ];
 
         static LadderStep Step(TrainingModule m, StepState state, Instant? at, Instant? from, string text) =>
-            new(m.Id, m.Kind, m.Title, state, at, from, text);
+            new(Id: m.Id, Kind: m.Kind, Title: m.Title, State: state, At: at, From: from, Text: text);
     }
 
     /// <summary>
@@ -204,13 +204,13 @@ public static class Ladder
     {
         var paper = progress.Outside.Where(p => p.Title == step.Id && p.Held.Holds(now)).MaxBy(p => p.Held.End ?? Instant.MaxValue);
         return new(
-            $"outside/{step.Id}",
-            step.Kind,
-            step.Id,
-            paper is null ? StepState.Open : StepState.Done,
-            paper?.Held.Start,
-            null,
-            paper is null ? "Show the paper to a steward, who records it."
+            Id: $"outside/{step.Id}",
+            Kind: step.Kind,
+            Title: step.Id,
+            State: paper is null ? StepState.Open : StepState.Done,
+            At: paper?.Held.Start,
+            From: null,
+            Text: paper is null ? "Show the paper to a steward, who records it."
                 : paper.Held.End is { } end ? $"Recorded, valid to {HouseDates.LastDay(end, rules)}."
                 : "Recorded, without end."
         );
@@ -221,13 +221,13 @@ public static class Ladder
         var held = progress.Held.FirstOrDefault(c => c.Authority == step.Id && c.Held.Holds(now));
         var name = progress.Names.GetValueOrDefault(step.Id, step.Id);
         return new(
-            $"first/{step.Id}",
-            step.Kind,
-            $"Signed off for {name} first",
-            held is null ? StepState.Waits : StepState.Done,
-            held?.Held.Start,
-            null,
-            held is null ? $"Waits for your certificate for {name}." : $"Since {HouseDates.Day(held.Held.Start, rules)}."
+            Id: $"first/{step.Id}",
+            Kind: step.Kind,
+            Title: $"Signed off for {name} first",
+            State: held is null ? StepState.Waits : StepState.Done,
+            At: held?.Held.Start,
+            From: null,
+            Text: held is null ? $"Waits for your certificate for {name}." : $"Since {HouseDates.Day(held.Held.Start, rules)}."
         );
     }
 
@@ -236,13 +236,13 @@ public static class Ladder
         var attended = progress.Inductions.Where(i => i.MachineId == path.MachineId && !(i.At < since)).Select(i => (Instant?)i.At).Max();
         var next = progress.Sessions.Where(s => s.MachineId == path.MachineId && s.Start > now).MinBy(s => s.Start);
         return new(
-            $"{path.Authority}/induction",
-            ModuleKind.Induction,
-            "An induction",
-            attended is null ? StepState.Open : StepState.Done,
-            attended,
-            attended is null ? next?.Start : null,
-            attended is { } at ? $"Attended on {HouseDates.Day(at, rules)}."
+            Id: $"{path.Authority}/induction",
+            Kind: ModuleKind.Induction,
+            Title: "An induction",
+            State: attended is null ? StepState.Open : StepState.Done,
+            At: attended,
+            From: attended is null ? next?.Start : null,
+            Text: attended is { } at ? $"Attended on {HouseDates.Day(at, rules)}."
                 : next is null ? "No session with a free place is planned: ask a trainer of this machine."
                 : $"Next with a place: {HouseDates.Moment(next.Start, rules)}, "
                     + $"{(next.Places == 1 ? "one place left" : $"{next.Places} places left")}."
@@ -255,25 +255,25 @@ public static class Ladder
         var runs = progress.Runs.Where(r => r.MachineId == path.MachineId && !(r.At < since)).ToList();
         var enough = runs.Count >= wanted;
         return new(
-            $"{path.Authority}/runs",
-            step.Kind,
-            wanted == 1 ? "A supervised run" : $"{wanted} supervised runs",
-            enough ? StepState.Done : StepState.Open,
-            enough && runs.Count > 0 ? runs.Max(r => r.At) : null,
-            null,
-            enough ? $"{runs.Count} logged." : $"{runs.Count} of {wanted} logged. Book with a trainer of this machine as supervisor."
+            Id: $"{path.Authority}/runs",
+            Kind: step.Kind,
+            Title: wanted == 1 ? "A supervised run" : $"{wanted} supervised runs",
+            State: enough ? StepState.Done : StepState.Open,
+            At: enough && runs.Count > 0 ? runs.Max(r => r.At) : null,
+            From: null,
+            Text: enough ? $"{runs.Count} logged." : $"{runs.Count} of {wanted} logged. Book with a trainer of this machine as supervisor."
         );
     }
 
     private static LadderStep SignOff(TrainingPath path, Span? held, bool before, HouseRules rules) =>
         new(
-            $"{path.Authority}/sign-off",
-            ModuleKind.SignOff,
-            "Sign-off by a trainer",
-            before ? StepState.Open : StepState.Waits,
-            held?.Start,
-            null,
-            held is { } h
+            Id: $"{path.Authority}/sign-off",
+            Kind: ModuleKind.SignOff,
+            Title: "Sign-off by a trainer",
+            State: before ? StepState.Open : StepState.Waits,
+            At: held?.Start,
+            From: null,
+            Text: held is { } h
                 ? h.End is { } end
                     ? $"Certificate to {HouseDates.LastDay(end, rules)}."
                     : "Certificate without end."

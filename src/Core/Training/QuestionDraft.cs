@@ -44,12 +44,13 @@ public sealed record QuestionDraft(
 
     public Question As(string id) =>
         new(
-            id,
-            Topic,
-            Kind,
-            Critical,
-            Text,
-            Options,
+            Id: id,
+            Topic: Topic,
+            Kind: Kind,
+            Critical: Critical,
+            Text: Text,
+            Options: Options,
+            Correct:
             [
                 .. Enumerable.Range(
                     0,
@@ -61,9 +62,9 @@ public sealed record QuestionDraft(
                     }
                 ),
             ],
-            Why,
-            Kind == QuestionKind.Picture ? Picture : null,
-            Kind == QuestionKind.Picture ? Alt : null
+            Why: Why,
+            Picture: Kind == QuestionKind.Picture ? Picture : null,
+            Alt: Kind == QuestionKind.Picture ? Alt : null
         );
 }
 

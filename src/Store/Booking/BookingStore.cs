@@ -90,26 +90,26 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     {
         public BookedTime ToBooking() =>
             new(
-                Id,
-                Number,
-                PersonId,
-                GivenName,
-                FamilyName,
-                BirthDate,
-                MachineId,
-                Start,
-                End,
-                Minutes,
-                GateJson.Read<List<BookingPart>>(Parts),
-                MadeBy,
-                CancelledAt,
-                Version,
-                AtRiskSince,
-                AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk),
-                ArrivedAt,
-                GateJson.Read<GateQuestion>(Ask),
-                Companions,
-                NoShow
+                Id: Id,
+                Number: Number,
+                PersonId: PersonId,
+                GivenName: GivenName,
+                FamilyName: FamilyName,
+                BirthDate: BirthDate,
+                MachineId: MachineId,
+                Start: Start,
+                End: End,
+                Minutes: Minutes,
+                Parts: GateJson.Read<List<BookingPart>>(Parts),
+                MadeBy: MadeBy,
+                CancelledAt: CancelledAt,
+                Version: Version,
+                AtRiskSince: AtRiskSince,
+                AtRisk: AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk),
+                ArrivedAt: ArrivedAt,
+                Ask: GateJson.Read<GateQuestion>(Ask),
+                Companions: Companions,
+                NoShow: NoShow
             );
     }
 

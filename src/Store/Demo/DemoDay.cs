@@ -107,13 +107,13 @@ public sealed class DemoDay(NpgsqlDataSource db)
         foreach (var person in people)
         {
             var ask = new GateQuestion(
-                person,
-                "swift",
-                [new GateItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 12)],
-                null,
-                null,
-                start,
-                60
+                MemberId: person,
+                MachineId: "swift",
+                Items: [new GateItem("mat-board", 1.4m, [Operation.Cut], RunMinutes: 12)],
+                Fixture: null,
+                SupervisorId: null,
+                Start: start,
+                Minutes: 60
             );
             var id = Guid.NewGuid();
             if (await bookings.Book(id, ask, person, made, cancel) is not BookingOutcome.Booked)

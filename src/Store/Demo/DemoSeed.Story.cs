@@ -82,13 +82,13 @@ public sealed partial class DemoSeed
         var day = Today.PlusDays(supervisor ? 2 : 3);
         var at = now - Duration.FromMinutes(supervisor ? 40 : 25);
         var ask = new GateQuestion(
-            person,
-            machine,
-            [item],
-            null,
-            null,
-            _rules.Clock.Between(day, new LocalTime(18, 0), new LocalTime(19, 30)).Start,
-            90
+            MemberId: person,
+            MachineId: machine,
+            Items: [item],
+            Fixture: null,
+            SupervisorId: null,
+            Start: _rules.Clock.Between(day, new LocalTime(18, 0), new LocalTime(19, 30)).Start,
+            Minutes: 90
         );
         var facts = await new FactLoader(db).Load(ask, at, null, person, default);
         await new StewardRequestStore(db).Add(ask, facts.Value, note, at, default);
@@ -124,13 +124,13 @@ public sealed partial class DemoSeed
             Task Add(LocalDate day, LocalTime from, LocalTime to) =>
                 calendar.Add(
                     new NewPlan(
-                        PlanKind.Duty,
-                        "Steward on duty",
-                        new Recurrence(day, from, to, $"FREQ=DAILY;INTERVAL=4;{until}"),
-                        steward,
-                        [],
-                        [],
-                        null
+                        Kind: PlanKind.Duty,
+                        Title: "Steward on duty",
+                        When: new Recurrence(day, from, to, $"FREQ=DAILY;INTERVAL=4;{until}"),
+                        PersonId: steward,
+                        MachineIds: [],
+                        Roster: [],
+                        AtOnce: null
                     ),
                     rules.Clock,
                     Id(0),
@@ -156,7 +156,15 @@ public sealed partial class DemoSeed
         steps.Add(
             (at, () =>
                 calendar.Add(
-                    new NewPlan(PlanKind.Class, "Youth company", lesson, Id(8), ["swift", "wren"], [.. Minors().Select(Id)], 1),
+                    new NewPlan(
+                        Kind: PlanKind.Class,
+                        Title: "Youth company",
+                        When: lesson,
+                        PersonId: Id(8),
+                        MachineIds: ["swift", "wren"],
+                        Roster: [.. Minors().Select(Id)],
+                        AtOnce: 1
+                    ),
                     _rules.Clock,
                     Id(0),
                     at,
@@ -167,7 +175,15 @@ public sealed partial class DemoSeed
         steps.Add(
             (at, () =>
                 calendar.Add(
-                    new NewPlan(PlanKind.Closure, "Lock gate repairs, no way in", closed, null, [], [], null),
+                    new NewPlan(
+                        Kind: PlanKind.Closure,
+                        Title: "Lock gate repairs, no way in",
+                        When: closed,
+                        PersonId: null,
+                        MachineIds: [],
+                        Roster: [],
+                        AtOnce: null
+                    ),
                     _rules.Clock,
                     Id(1),
                     at,
@@ -344,15 +360,15 @@ public sealed partial class DemoSeed
             NextId(),
             booking,
             new LoggedRun(
-                made.PersonId,
-                made.MachineId,
-                item.MaterialId,
-                item.ThicknessMm,
-                item.Operations,
-                start + Duration.FromMinutes(12),
-                end,
-                outcome,
-                null
+                PersonId: made.PersonId,
+                MachineId: made.MachineId,
+                MaterialId: item.MaterialId,
+                ThicknessMm: item.ThicknessMm,
+                Operations: item.Operations,
+                Start: start + Duration.FromMinutes(12),
+                End: end,
+                Outcome: outcome,
+                Settings: null
             ),
             made.PersonId,
             false,
@@ -378,13 +394,13 @@ public sealed partial class DemoSeed
             : [Operation.Cut];
         var minutes = (int)Math.Ceiling((decimal)(22 + 2 * (run + 4)) / 15) * 15;
         var ask = new GateQuestion(
-            person,
-            machine,
-            [new GateItem(sheet.Material, sheet.Mm, operations, Ids.From<SheetTag>(sheet.Tag), null, run)],
-            null,
-            null,
-            start,
-            minutes
+            MemberId: person,
+            MachineId: machine,
+            Items: [new GateItem(sheet.Material, sheet.Mm, operations, Ids.From<SheetTag>(sheet.Tag), null, run)],
+            Fixture: null,
+            SupervisorId: null,
+            Start: start,
+            Minutes: minutes
         );
         await new BookingStore(db).Book(id, ask, person, made, default);
     }

@@ -182,13 +182,13 @@ public sealed partial class DemoSeed
         {
             var start = _rules.Clock.Between(Today.PlusDays(-20 + hour / 8), new LocalTime(11 + hour % 8, 0), new LocalTime(20, 0)).Start;
             var ask = new Core.Gating.GateQuestion(
-                person,
-                machine,
-                [new Core.Gating.GateItem("mat-board", 1.4m, [Core.House.Operation.Cut], null, null, 5)],
-                null,
-                supervisor,
-                start,
-                60
+                MemberId: person,
+                MachineId: machine,
+                Items: [new Core.Gating.GateItem("mat-board", 1.4m, [Core.House.Operation.Cut], null, null, 5)],
+                Fixture: null,
+                SupervisorId: supervisor,
+                Start: start,
+                Minutes: 60
             );
             if (await new Booking.BookingStore(db).Book(booking, ask, person, made, default) is Booking.BookingOutcome.Booked)
                 return;
@@ -203,15 +203,15 @@ public sealed partial class DemoSeed
             b.Id == booking
         );
         var logged = new Core.Run.LoggedRun(
-            made.PersonId,
-            made.MachineId,
-            "mat-board",
-            1.4m,
-            [Core.House.Operation.Cut],
-            made.Start + Duration.FromMinutes(15),
-            made.Start + Duration.FromMinutes(30),
-            Core.Run.Outcome.Clean,
-            null
+            PersonId: made.PersonId,
+            MachineId: made.MachineId,
+            MaterialId: "mat-board",
+            ThicknessMm: 1.4m,
+            Operations: [Core.House.Operation.Cut],
+            Start: made.Start + Duration.FromMinutes(15),
+            End: made.Start + Duration.FromMinutes(30),
+            Outcome: Core.Run.Outcome.Clean,
+            Settings: null
         );
         await new Run.RunStore(db).Log(run, booking, logged, made.PersonId, false, false, at, default);
         await new Run.RunStore(db).Confirm(run, supervisor, at, default);

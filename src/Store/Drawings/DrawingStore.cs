@@ -42,7 +42,15 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     private sealed record Row(Guid Id, PersonId PersonId, string Name, string Sha256, string Summary, Instant At, string Clamps)
     {
         public KeptDrawing ToDrawing() =>
-            new(Id, PersonId, Name, Sha256, GateJson.Read<DrawingSummary>(Summary), At, GateJson.Read<IReadOnlyList<Clamp>>(Clamps));
+            new(
+                Id: Id,
+                PersonId: PersonId,
+                Name: Name,
+                Sha256: Sha256,
+                Summary: GateJson.Read<DrawingSummary>(Summary),
+                At: At,
+                Clamps: GateJson.Read<IReadOnlyList<Clamp>>(Clamps)
+            );
     }
 
     /// <summary>Keeps a drawing if there is room: two windows at once do not take more than one person's share.</summary>
@@ -82,7 +90,15 @@ public sealed class DrawingStore(NpgsqlDataSource db)
                 await LockFile(connection, transaction, sha256);
                 if (DrawingRoom.Refused(kept, drawings, house, bytes.LongLength) is { } refusal)
                     return ((Result<KeptDrawing>)refusal, false);
-                var drawing = new KeptDrawing(Guid.NewGuid(), personId, name, sha256, summary, now, []);
+                var drawing = new KeptDrawing(
+                    Id: Guid.NewGuid(),
+                    PersonId: personId,
+                    Name: name,
+                    Sha256: sha256,
+                    Summary: summary,
+                    At: now,
+                    Clamps: []
+                );
                 await connection.ExecuteAsync(
                     new CommandDefinition(
                         """

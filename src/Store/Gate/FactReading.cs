@@ -48,17 +48,17 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         var room = ReadRoom();
         training = course.Into(training, spec, machine.FixturesHere, rules, ask.Start);
         return new GateFacts(
-            GateFacts.CurrentVersion,
-            now,
-            rules,
-            personFacts,
-            training,
-            sheets.Value,
-            drawings,
-            machine,
-            time,
-            room,
-            lifts
+            V: GateFacts.CurrentVersion,
+            Now: now,
+            Rules: rules,
+            Person: personFacts,
+            Training: training,
+            Sheets: sheets.Value,
+            Drawings: drawings,
+            Machine: machine,
+            Time: time,
+            Room: room,
+            Lifts: lifts
         );
     }
 
@@ -72,14 +72,14 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         var consents = rows.Of(FactQueries.Consents).Select(c => new ConsentFacts(new Span(c.From, c.Until), c.MachineIds)).ToList();
         var age = Ages.On(person.BirthDate, rules.Clock.DateOf(ask.Start));
         return new PersonFacts(
-            person.GivenName,
-            Known(active),
-            Known(agreement),
-            Known(pauses),
-            Known(attending),
-            Fact.Known(age),
-            duties,
-            consents
+            Name: person.GivenName,
+            Active: Known(active),
+            Agreement: Known(agreement),
+            Pauses: Known(pauses),
+            Attending: Known(attending),
+            AgeYears: Fact.Known(age),
+            Duties: duties,
+            Consents: consents
         );
     }
 
@@ -95,13 +95,13 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         var teaches = Spans(FactQueries.SupervisorTeaches);
         var supervises = Spans(FactQueries.SupervisorSupervises);
         return new TrainingFacts(
-            Fact.Known<IReadOnlyList<Certificate>>(held),
-            Fact.Known(lastUse),
-            trains,
-            certified,
-            busy,
-            teaches,
-            supervises
+            Certificates: Fact.Known<IReadOnlyList<Certificate>>(held),
+            LastUse: Fact.Known(lastUse),
+            SupervisorTrains: trains,
+            SupervisorCertified: certified,
+            SupervisorBusy: busy,
+            SupervisorTeaches: teaches,
+            SupervisorRuns: supervises
         );
     }
 
@@ -144,10 +144,11 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
             TagFacts? tag =
                 item.SheetTag is { } number && sheets.TryGetValue(number, out var sheet)
                     ? new TagFacts(
-                        sheet.Tag,
-                        sheet.MaterialId,
-                        sheet.MaterialName,
-                        sheet.ThicknessMm,
+                        Tag: sheet.Tag,
+                        MaterialId: sheet.MaterialId,
+                        MaterialName: sheet.MaterialName,
+                        ThicknessMm: sheet.ThicknessMm,
+                        Cleared:
                         [
                             .. cleared[number]
                                 .Select(c => new ClearanceFacts(
@@ -156,9 +157,9 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                                     c.MachineIds
                                 )),
                         ],
-                        [.. quarantined[number].Select(q => new Span(q.From, q.Until))],
-                        sheet.WidthMm,
-                        sheet.HeightMm
+                        Quarantined: [.. quarantined[number].Select(q => new Span(q.From, q.Until))],
+                        WidthMm: sheet.WidthMm,
+                        HeightMm: sheet.HeightMm
                     )
                     : null;
             facts.Add(
@@ -178,17 +179,17 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
     private static HeldRuling Held(RulingRow r, LaserKind kind) =>
         new(
             new Ruling(
-                r.MaterialId,
-                kind,
-                Enum<Operation>(r.Operation),
-                r.MinMm,
-                r.MaxMm,
-                Enum<RulingStatus>(r.Standing),
-                Enum<Evidence>(r.Evidence),
-                r.Reasons,
-                r.Hazard,
-                r.Handling,
-                r.FilteredNeedsArrangement
+                MaterialId: r.MaterialId,
+                Kind: kind,
+                Operation: Enum<Operation>(r.Operation),
+                MinMm: r.MinMm,
+                MaxMm: r.MaxMm,
+                Standing: Enum<RulingStatus>(r.Standing),
+                Evidence: Enum<Evidence>(r.Evidence),
+                Reasons: r.Reasons,
+                Hazard: r.Hazard,
+                Handling: r.Handling,
+                FilteredNeedsArrangement: r.FilteredNeedsArrangement
             ),
             new Span(r.From, r.Until)
         );
@@ -244,13 +245,13 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
             closures,
             [
                 .. classes.Select(c => new ClassFacts(
-                    c.Plan,
-                    c.Title,
-                    new Span(c.From, c.Until),
-                    c.AdultId,
-                    c.OnRoster,
-                    c.AtOnce,
-                    [.. running[c.Plan]]
+                    Plan: c.Plan,
+                    Title: c.Title,
+                    During: new Span(c.From, c.Until),
+                    AdultId: c.AdultId,
+                    OnRoster: c.OnRoster,
+                    AtOnce: c.AtOnce,
+                    Running: [.. running[c.Plan]]
                 )),
             ]
         );

@@ -300,18 +300,18 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             .. plans
                 .Where(p => next[p.Id].Any())
                 .Select(p => new PlanNow(
-                    p.Id,
-                    Enum.Parse<PlanKind>(p.Kind, ignoreCase: true),
-                    p.Title,
-                    p.FirstDay,
-                    p.Starts,
-                    p.Ends,
-                    p.Rule,
-                    p.PersonId,
-                    p.MachineIds,
-                    p.AtOnce,
-                    [.. roster[p.Id]],
-                    [.. next[p.Id]]
+                    Id: p.Id,
+                    Kind: Enum.Parse<PlanKind>(p.Kind, ignoreCase: true),
+                    Title: p.Title,
+                    FirstDay: p.FirstDay,
+                    Starts: p.Starts,
+                    Ends: p.Ends,
+                    Rule: p.Rule,
+                    PersonId: p.PersonId,
+                    MachineIds: p.MachineIds,
+                    AtOnce: p.AtOnce,
+                    Roster: [.. roster[p.Id]],
+                    Next: [.. next[p.Id]]
                 )),
         ];
     }

@@ -62,17 +62,17 @@ public sealed class MaterialStore(NpgsqlDataSource db)
         var materials = read.Select(m => new Material(m.Id, m.Name, m.Family, m.Synonyms, m.CutEnergy, m.HeavyResidue)).ToList();
         var rulings = (await rows.ReadAsync<RulingRow>())
             .Select(r => new Ruling(
-                r.MaterialId,
-                Enum.Parse<LaserKind>(r.Kind, true),
-                Enum.Parse<Operation>(r.Operation, true),
-                r.MinMm,
-                r.MaxMm,
-                Enum.Parse<RulingStatus>(r.Standing, true),
-                Enum.Parse<Evidence>(r.Evidence, true),
-                r.Reasons,
-                r.Hazard,
-                r.Handling,
-                r.FilteredNeedsArrangement
+                MaterialId: r.MaterialId,
+                Kind: Enum.Parse<LaserKind>(r.Kind, true),
+                Operation: Enum.Parse<Operation>(r.Operation, true),
+                MinMm: r.MinMm,
+                MaxMm: r.MaxMm,
+                Standing: Enum.Parse<RulingStatus>(r.Standing, true),
+                Evidence: Enum.Parse<Evidence>(r.Evidence, true),
+                Reasons: r.Reasons,
+                Hazard: r.Hazard,
+                Handling: r.Handling,
+                FilteredNeedsArrangement: r.FilteredNeedsArrangement
             ))
             .ToList();
         var twins = (await rows.ReadAsync<TwinRow>()).Select(t => new LookAlikes(t.MaterialIds, t.FreshEdgeTells, t.TellsApart)).ToList();

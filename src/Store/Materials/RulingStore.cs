@@ -82,17 +82,17 @@ public sealed class RulingStore(NpgsqlDataSource db)
     {
         public Ruling Ruling =>
             new(
-                MaterialId,
-                Enum.Parse<LaserKind>(Kind, true),
-                Enum.Parse<Operation>(Operation, true),
-                MinMm,
-                MaxMm,
-                Enum.Parse<RulingStatus>(Standing, true),
-                Enum.Parse<Evidence>(Evidence, true),
-                Reasons,
-                Hazard,
-                Handling,
-                FilteredNeedsArrangement
+                MaterialId: MaterialId,
+                Kind: Enum.Parse<LaserKind>(Kind, true),
+                Operation: Enum.Parse<Operation>(Operation, true),
+                MinMm: MinMm,
+                MaxMm: MaxMm,
+                Standing: Enum.Parse<RulingStatus>(Standing, true),
+                Evidence: Enum.Parse<Evidence>(Evidence, true),
+                Reasons: Reasons,
+                Hazard: Hazard,
+                Handling: Handling,
+                FilteredNeedsArrangement: FilteredNeedsArrangement
             );
     }
 
@@ -118,7 +118,15 @@ public sealed class RulingStore(NpgsqlDataSource db)
                         cancellationToken: cancel
                     )
                 )
-            ).Select(r => new RulingVersion(r.Ruling, r.Practice, r.ReviewBy, r.From, r.Until, r.ChangedBy, r.Why)),
+            ).Select(r => new RulingVersion(
+                Ruling: r.Ruling,
+                Practice: r.Practice,
+                ReviewBy: r.ReviewBy,
+                From: r.From,
+                Until: r.Until,
+                ChangedBy: r.ChangedBy,
+                Why: r.Why
+            )),
         ];
     }
 
@@ -286,7 +294,15 @@ public sealed class RulingStore(NpgsqlDataSource db)
         );
         return
         [
-            .. rows.Select(r => new RulingProposal(r.Id, r.Material, GateJson.Read<RulingChange>(r.Change), r.From, r.By, r.Why, r.At)),
+            .. rows.Select(r => new RulingProposal(
+                Id: r.Id,
+                MaterialId: r.Material,
+                Change: GateJson.Read<RulingChange>(r.Change),
+                HoldsFrom: r.From,
+                ProposedBy: r.By,
+                Why: r.Why,
+                At: r.At
+            )),
         ];
     }
 
@@ -297,8 +313,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         bool agree,
         string reason,
         PersonId by,
-        bool steward,
-        bool countersigner,
+        bool mayRule,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -313,7 +328,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 );
                 if (row is not { } waiting)
                     return ((Result<string>)CommonProblems.NotFound.Refuse(null, "proposal that waits"), false);
-                if (agree && RulingChanges.MayAgree(waiting.By, by, steward, countersigner) is { } refusal)
+                if (agree && RulingChanges.MayAgree(waiting.By, by, mayRule) is { } refusal)
                     return (refusal, false);
                 var change = GateJson.Read<RulingChange>(waiting.Change);
                 var state =

@@ -90,20 +90,20 @@ public sealed class AccountStore(NpgsqlDataSource db)
             .Select(r => new RoleNow(r.RowId, Enum.Parse<Role>(r.Role, ignoreCase: true), r.MachineId, r.Since, r.Until))
             .ToList();
         return new Account(
-            row.Id,
-            row.GivenName,
-            row.FamilyName,
-            row.BirthDate,
-            row.AgeBand,
-            row.Email,
-            row.SignInName,
-            row.Since,
-            row.Ends,
-            row.AgreementSince,
-            row.LegalHold,
-            row.SecondFactorSince,
-            roles,
-            [.. await rows.ReadAsync<ConsentNow>()]
+            Id: row.Id,
+            GivenName: row.GivenName,
+            FamilyName: row.FamilyName,
+            BirthDate: row.BirthDate,
+            AgeBand: row.AgeBand,
+            Email: row.Email,
+            SignInName: row.SignInName,
+            Since: row.Since,
+            Ends: row.Ends,
+            AgreementSince: row.AgreementSince,
+            LegalHold: row.LegalHold,
+            SecondFactorSince: row.SecondFactorSince,
+            Roles: roles,
+            Consents: [.. await rows.ReadAsync<ConsentNow>()]
         );
     }
 

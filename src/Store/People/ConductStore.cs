@@ -50,16 +50,16 @@ public sealed class ConductStore(NpgsqlDataSource db)
     {
         public ConductNow Now =>
             new(
-                Id,
-                PersonId,
-                MachineId,
-                Enum.Parse<ConductMatter>(Matter, true),
-                Enum.Parse<ConductStep>(Step, true),
-                Enum.Parse<ConductStep>(ByRule, true),
-                WrittenBy,
-                Text,
-                At,
-                AppealAt is { } at ? new AppealNow(AppealText, at, HeardBy, HeardOn, Outcome, OutcomeText) : null
+                Id: Id,
+                PersonId: PersonId,
+                MachineId: MachineId,
+                Matter: Enum.Parse<ConductMatter>(Matter, true),
+                Step: Enum.Parse<ConductStep>(Step, true),
+                ByRule: Enum.Parse<ConductStep>(ByRule, true),
+                WrittenBy: WrittenBy,
+                Text: Text,
+                At: At,
+                Appeal: AppealAt is { } at ? new AppealNow(AppealText, at, HeardBy, HeardOn, Outcome, OutcomeText) : null
             );
     }
 

@@ -40,7 +40,14 @@ public sealed record RunNow(
 
 /// <param name="WaitsForALook">No rule allows it, or nobody stands behind it: a steward is told.</param>
 /// <param name="Flame">The machine is out of service, and the stewards are called.</param>
-public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, bool Flame);
+public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, bool Flame)
+{
+    public RunWorth Worth =>
+        Flame ? RunWorth.Flame
+        : WaitsForALook ? RunWorth.ToBeLookedAt
+        : Counts ? RunWorth.Practice
+        : RunWorth.NoPractice;
+}
 
 /// <param name="Codes">What stood against it.</param>
 public sealed record RunToLook(
@@ -171,14 +178,14 @@ public sealed class RunStore(NpgsqlDataSource db)
         var item = covered ? RunVerdict.ItemOf(asked!, run)! : new GateItem(run.MaterialId, run.ThicknessMm, run.Operations);
         var minutes = Math.Max(1, (int)Math.Ceiling((run.End - run.Start).TotalMinutes));
         var ask = new GateQuestion(
-            run.PersonId,
-            run.MachineId,
-            [item with { RunMinutes = minutes }],
-            covered ? asked!.Fixture : null,
-            covered ? asked!.SupervisorId : null,
-            run.Start,
-            minutes,
-            Phase.Standing
+            MemberId: run.PersonId,
+            MachineId: run.MachineId,
+            Items: [item with { RunMinutes = minutes }],
+            Fixture: covered ? asked!.Fixture : null,
+            SupervisorId: covered ? asked!.SupervisorId : null,
+            Start: run.Start,
+            Minutes: minutes,
+            Phase: Phase.Standing
         );
         var facts = await FactLoader.Load(connection, transaction, ask, run.Start, null, null, cancel, covered ? bookingId : null);
         if (facts.Refusal is { } refusal)

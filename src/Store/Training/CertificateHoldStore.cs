@@ -90,15 +90,15 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
         return
         [
             .. holds.Select(h => new CertificateHoldNow(
-                h.Row.Id,
-                h.Row.PersonId,
-                h.Row.Authority,
-                Enum.Parse<CertificateHoldKind>(h.Row.Kind, true),
-                h.Row.SetBy,
-                h.Row.Since,
-                h.Conditions,
-                h.Row.Reason,
-                CertificateHolds.Unmet(
+                Id: h.Row.Id,
+                PersonId: h.Row.PersonId,
+                Authority: h.Row.Authority,
+                Kind: Enum.Parse<CertificateHoldKind>(h.Row.Kind, true),
+                SetBy: h.Row.SetBy,
+                Since: h.Row.Since,
+                Conditions: h.Conditions,
+                Reason: h.Row.Reason,
+                Unmet: CertificateHolds.Unmet(
                     h.Conditions,
                     runs.Count(r =>
                         r.PersonId == h.Row.PersonId && r.MachineId == SignOffs.MachineOf(h.Row.Authority) && r.Start >= h.Row.Since

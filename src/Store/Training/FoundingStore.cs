@@ -71,7 +71,15 @@ public sealed class FoundingStore(NpgsqlDataSource db)
                     if (span.Refusal is { } refusal)
                         return ((Result<Guid>)refusal, false);
                     var id = Guid.NewGuid();
-                    var certificate = new CertificateNow(Guid.NewGuid(), personId, machineId.Value, now, span.Value.End, by, true);
+                    var certificate = new CertificateNow(
+                        Id: Guid.NewGuid(),
+                        PersonId: personId,
+                        Authority: machineId.Value,
+                        Since: now,
+                        Until: span.Value.End,
+                        SignedBy: by,
+                        Founding: true
+                    );
                     await TrainingStore.Save(connection, transaction, certificate, evidence!, now);
                     var text = await LedgerStore.Keep(connection, transaction, evidence!, personId);
                     await connection.ExecuteAsync(

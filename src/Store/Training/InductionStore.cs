@@ -79,7 +79,15 @@ public sealed class InductionStore(NpgsqlDataSource db)
                         return (TrainingProblems.InductionBooked.Refuse("start"), false);
                     var (first, last) = (clock.At(wanted.During.Start), clock.At(wanted.During.End));
                     var when = new Recurrence(first.Date, first.TimeOfDay, last.TimeOfDay);
-                    var plan = new NewPlan(PlanKind.Class, $"Induction on {machine}", when, wanted.TrainerId, [wanted.MachineId], [], 1);
+                    var plan = new NewPlan(
+                        Kind: PlanKind.Class,
+                        Title: $"Induction on {machine}",
+                        When: when,
+                        PersonId: wanted.TrainerId,
+                        MachineIds: [wanted.MachineId],
+                        Roster: [],
+                        AtOnce: 1
+                    );
                     var (planned, _) = await CalendarStore.Add(connection, transaction, plan, [wanted.During], by, now);
                     if (planned.Refusal is { } clash)
                         return (clash, false);
@@ -379,14 +387,14 @@ public sealed class InductionStore(NpgsqlDataSource db)
         return
         [
             .. sessions.Select(s => new InductionNow(
-                s.Id,
-                s.MachineId,
-                s.TrainerId,
-                s.Start,
-                s.End,
-                s.Places,
-                s.Cancelled,
-                [.. places[s.Id]]
+                Id: s.Id,
+                MachineId: s.MachineId,
+                TrainerId: s.TrainerId,
+                Start: s.Start,
+                End: s.End,
+                Places: s.Places,
+                Cancelled: s.Cancelled,
+                Taken: [.. places[s.Id]]
             )),
         ];
     }

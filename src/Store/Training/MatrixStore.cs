@@ -77,17 +77,17 @@ public sealed class MatrixStore(NpgsqlDataSource db)
             new { certificate }
         );
         return new CertificateStatus(
-            certificate,
-            row.PersonId,
-            $"{person?.GivenName} {person?.FamilyName}".Trim(),
-            row.Authority,
-            names.GetValueOrDefault(row.Authority, row.Authority),
-            row.Since,
-            row.Until,
-            row.FromPaper,
-            $"{signer.Given} {signer.Family}",
-            person?.Paused ?? false,
-            person?.Cells.FirstOrDefault(c => c.Authority == row.Authority)
+            Id: certificate,
+            PersonId: row.PersonId,
+            Person: $"{person?.GivenName} {person?.FamilyName}".Trim(),
+            Authority: row.Authority,
+            AuthorityName: names.GetValueOrDefault(row.Authority, row.Authority),
+            Since: row.Since,
+            Until: row.Until,
+            FromPaper: row.FromPaper,
+            SignedBy: $"{signer.Given} {signer.Family}",
+            Paused: person?.Paused ?? false,
+            Now: person?.Cells.FirstOrDefault(c => c.Authority == row.Authority)
         );
     }
 

@@ -215,14 +215,14 @@ public sealed class PathStore(NpgsqlDataSource db)
             .ToList();
         var names = await Names(connection, transaction, paths);
         return new Progress(
-            await CourseStore.Modules(connection, transaction),
-            await CourseStore.Done(connection, transaction, personId),
-            runs,
-            inducted,
-            outside,
-            held,
-            sessions,
-            names
+            Modules: await CourseStore.Modules(connection, transaction),
+            Done: await CourseStore.Done(connection, transaction, personId),
+            Runs: runs,
+            Inductions: inducted,
+            Outside: outside,
+            Held: held,
+            Sessions: sessions,
+            Names: names
         );
     }
 

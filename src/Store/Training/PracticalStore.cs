@@ -425,18 +425,18 @@ public sealed class PracticalStore(NpgsqlDataSource db)
             .Select(m => new PracticalMark(m.Id, m.StepId, Enum.Parse<StepMark>(m.Mark, true), m.Note, m.At, m.By))
             .ToList();
         return new Observation(
-            row.Id,
-            row.PersonId,
-            row.Authority,
-            row.TrainerId,
-            row.Started,
-            row.TrainerAgreedAt,
-            row.MemberAgreedAt,
-            row.Ended,
-            row.Outcome,
-            row.CertificateId,
-            new PracticalSheet(row.PracticalId, row.Title, row.Version, GateJson.Read<List<PracticalStep>>(row.Steps)),
-            marks
+            Id: row.Id,
+            PersonId: row.PersonId,
+            Authority: row.Authority,
+            TrainerId: row.TrainerId,
+            Started: row.Started,
+            TrainerAgreedAt: row.TrainerAgreedAt,
+            MemberAgreedAt: row.MemberAgreedAt,
+            Ended: row.Ended,
+            Outcome: row.Outcome,
+            CertificateId: row.CertificateId,
+            Sheet: new PracticalSheet(row.PracticalId, row.Title, row.Version, GateJson.Read<List<PracticalStep>>(row.Steps)),
+            Marks: marks
         );
     }
 

@@ -50,15 +50,15 @@ public sealed class QuizStore(NpgsqlDataSource db)
     {
         public Attempt Attempt =>
             new(
-                Id,
-                PersonId,
-                ModuleId,
-                GateJson.Read<List<DrawnQuestion>>(Drawn),
-                GateJson.Read<List<Question>>(Questions),
-                GateJson.Read<Dictionary<string, IReadOnlyList<int>>>(Answers),
-                Started,
-                Ended,
-                Ended is null
+                Id: Id,
+                PersonId: PersonId,
+                ModuleId: ModuleId,
+                Drawn: GateJson.Read<List<DrawnQuestion>>(Drawn),
+                Questions: GateJson.Read<List<Question>>(Questions),
+                Answers: GateJson.Read<Dictionary<string, IReadOnlyList<int>>>(Answers),
+                Started: Started,
+                Ended: Ended,
+                Mark: Ended is null
                     ? null
                     : new QuizMark(
                         Correct!.Value,

@@ -80,7 +80,15 @@ public sealed class TrainingStore(NpgsqlDataSource db)
         var open = await Open(connection, transaction, path, paths, memberId, rules, now);
         if (SignOffs.MayPass(path, open, onSheet, rules) is { } wait)
             return wait;
-        var certificate = new CertificateNow(Guid.NewGuid(), memberId, authority, now, signed.Value.End, signer, false);
+        var certificate = new CertificateNow(
+            Id: Guid.NewGuid(),
+            PersonId: memberId,
+            Authority: authority,
+            Since: now,
+            Until: signed.Value.End,
+            SignedBy: signer,
+            Founding: false
+        );
         await Save(connection, transaction, certificate, open.Count == 0 ? note! : $"{note} Left open: {string.Join("; ", open)}.", now);
         return (certificate, open);
     }
@@ -160,7 +168,15 @@ public sealed class TrainingStore(NpgsqlDataSource db)
                 var held = SignOffs.FromPaper(by, memberId, signedOn, evidence, rules, now);
                 if (held.Refusal is { } refusal)
                     return (refusal, false);
-                var certificate = new CertificateNow(Guid.NewGuid(), memberId, authority, held.Value.Start, held.Value.End, by, false);
+                var certificate = new CertificateNow(
+                    Id: Guid.NewGuid(),
+                    PersonId: memberId,
+                    Authority: authority,
+                    Since: held.Value.Start,
+                    Until: held.Value.End,
+                    SignedBy: by,
+                    Founding: false
+                );
                 await Save(connection, transaction, certificate, evidence!, now, fromPaper: true);
                 return (certificate, true);
             },

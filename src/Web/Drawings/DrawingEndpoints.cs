@@ -191,13 +191,13 @@ public static class DrawingEndpoints
             return errors.Answer();
         return TypedResults.Ok(
             new CheckResponse(
-                Answer(drawing, rules),
-                check.Report(drawing.Summary, rules, drawing.Clamps),
-                check.ThicknessMm,
-                ColourResponse.All(rules.Colours),
-                ColourResponse.All(rules.Colours.Counting(drawing.Summary.Own)),
-                drawing.Clamps,
-                drawing.PersonId == user.Id
+                Drawing: Answer(drawing, rules),
+                Report: check.Report(drawing.Summary, rules, drawing.Clamps),
+                ThicknessMm: check.ThicknessMm,
+                Colours: ColourResponse.All(rules.Colours),
+                Own: ColourResponse.All(rules.Colours.Counting(drawing.Summary.Own)),
+                Clamps: drawing.Clamps,
+                Mine: drawing.PersonId == user.Id
             )
         );
     }

@@ -50,13 +50,13 @@ public sealed class MendRoom(DrawingStore drawings, DrawingReader reader, HouseS
             cancel
         );
         var words = new MendWords(
-            request.Doubled,
-            request.Near,
-            request.Close,
-            request.Outline,
-            request.Scale,
-            [.. (request.Recolour ?? []).Select(r => (r.From, r.To))],
-            request.Width
+            Doubled: request.Doubled,
+            Near: request.Near,
+            Close: request.Close,
+            Outline: request.Outline,
+            Scale: request.Scale,
+            Recolour: [.. (request.Recolour ?? []).Select(r => (r.From, r.To))],
+            Width: request.Width
         );
         var ask = words.Read(check?.Unit ?? LengthUnit.Mm, out var refusals);
         errors.Add(refusals);

@@ -179,19 +179,19 @@ public static class GateEndpoints
 
     private static StewardRequestResponse AnswerOf(StewardRequest a, PersonId asker) =>
         new(
-            a.Id,
-            a.PersonId,
-            $"{a.GivenName} {a.FamilyName}",
-            a.PersonId == asker,
-            a.At,
-            a.Note,
-            GateJson.Read<GateQuestion>(a.Ask),
-            System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement,
-            a.State,
-            StewardRequests.Deadline(a.Start),
-            a.AnsweredAt,
-            a.Answer,
-            a.Booked
+            Id: a.Id,
+            MemberId: a.PersonId,
+            Name: $"{a.GivenName} {a.FamilyName}",
+            Mine: a.PersonId == asker,
+            At: a.At,
+            Note: a.Note,
+            Ask: GateJson.Read<GateQuestion>(a.Ask),
+            Outcome: System.Text.Json.JsonDocument.Parse(a.Outcome).RootElement,
+            State: a.State,
+            AnswerBy: StewardRequests.Deadline(a.Start),
+            AnsweredAt: a.AnsweredAt,
+            Answer: a.Answer,
+            Booked: a.Booked
         );
 
     private static async Task<Results<Ok<StewardRequestState>, ProblemHttpResult>> Answer(
@@ -282,13 +282,13 @@ public static class GateEndpoints
                 p.Standing,
                 [
                     .. p.Reasons.Select(r => new ReasonResponse(
-                        r.Code,
-                        r.Standing,
-                        r.Text,
-                        r.Source,
-                        r.Item,
-                        r.Remedy is { } m ? RemedyResponse.Of(m) : null,
-                        [.. r.Settings.Select(s => says[s])]
+                        Code: r.Code,
+                        Standing: r.Standing,
+                        Text: r.Text,
+                        Source: r.Source,
+                        Item: r.Item,
+                        Remedy: r.Remedy is { } m ? RemedyResponse.Of(m) : null,
+                        Settings: [.. r.Settings.Select(s => says[s])]
                     )),
                 ],
                 p.Fact

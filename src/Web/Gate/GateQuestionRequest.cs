@@ -69,13 +69,13 @@ public static class GateQuestionReading
             ??
             [
                 new(
-                    request.MaterialId,
-                    request.ThicknessMm,
-                    request.Thickness,
-                    request.Operations,
-                    request.SheetTag,
-                    request.DrawingId,
-                    request.RunMinutes
+                    MaterialId: request.MaterialId,
+                    ThicknessMm: request.ThicknessMm,
+                    Thickness: request.Thickness,
+                    Operations: request.Operations,
+                    SheetTag: request.SheetTag,
+                    DrawingId: request.DrawingId,
+                    RunMinutes: request.RunMinutes
                 ),
             ];
         if (given.Count is 0 or > MostItems)
@@ -86,13 +86,13 @@ public static class GateQuestionReading
         return errors.Any
             ? null
             : new GateQuestion(
-                member,
-                machine!,
-                [.. items.Select(i => i!)],
-                Word(request.Fixture),
-                Ids.From<PersonId>(Word(request.SupervisorId)),
-                start,
-                minutes
+                MemberId: member,
+                MachineId: machine!,
+                Items: [.. items.Select(i => i!)],
+                Fixture: Word(request.Fixture),
+                SupervisorId: Ids.From<PersonId>(Word(request.SupervisorId)),
+                Start: start,
+                Minutes: minutes
             )
             {
                 ShowIn = bare,

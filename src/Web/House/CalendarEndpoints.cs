@@ -91,15 +91,15 @@ public static class CalendarEndpoints
         return TypedResults.Ok(
             new PlanList([
                 .. (await calendar.Coming(now, NextShown, cancel)).Select(p => new PlanResponse(
-                    p.Id,
-                    p.Kind,
-                    p.Title,
-                    new Recurrence(p.FirstDay, p.Starts, p.Ends, p.Rule).Words(),
-                    p.PersonId is { } person ? names.GetValueOrDefault(person, "gone") : null,
-                    p.MachineIds,
-                    p.AtOnce,
-                    whole || p.Roster.Contains(user.Id) ? [.. p.Roster.Select(r => names.GetValueOrDefault(r, "gone"))] : null,
-                    [.. p.Next.Select(n => new TimeResponse(n.Start, n.End))]
+                    Id: p.Id,
+                    Kind: p.Kind,
+                    Title: p.Title,
+                    When: new Recurrence(p.FirstDay, p.Starts, p.Ends, p.Rule).Words(),
+                    Person: p.PersonId is { } person ? names.GetValueOrDefault(person, "gone") : null,
+                    MachineIds: p.MachineIds,
+                    AtOnce: p.AtOnce,
+                    Roster: whole || p.Roster.Contains(user.Id) ? [.. p.Roster.Select(r => names.GetValueOrDefault(r, "gone"))] : null,
+                    Next: [.. p.Next.Select(n => new TimeResponse(n.Start, n.End))]
                 )),
             ])
         );
@@ -215,13 +215,13 @@ public static class CalendarEndpoints
         if (errors.Any)
             return errors.Answer();
         plan = new NewPlan(
-            kind,
-            string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(),
-            new Recurrence(first!.Value, starts!.Value, ends!.Value, Texts.Blank(request.Rule), except),
-            kind == PlanKind.Closure ? (PersonId?)null : request.PersonId!.Trim(),
-            kind == PlanKind.Duty ? [] : machines,
-            kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [],
-            kind == PlanKind.Class ? request.AtOnce : null
+            Kind: kind,
+            Title: string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(),
+            When: new Recurrence(first!.Value, starts!.Value, ends!.Value, Texts.Blank(request.Rule), except),
+            PersonId: kind == PlanKind.Closure ? (PersonId?)null : request.PersonId!.Trim(),
+            MachineIds: kind == PlanKind.Duty ? [] : machines,
+            Roster: kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [],
+            AtOnce: kind == PlanKind.Class ? request.AtOnce : null
         );
         return null;
     }

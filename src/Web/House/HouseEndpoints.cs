@@ -125,14 +125,14 @@ public static class HouseEndpoints
             return Problems.NoRules();
         return TypedResults.Ok(
             new HouseResponse(
-                rules.HouseName,
-                rules.ZoneId,
-                now,
-                mode.Demo,
-                mode.Demo ? DemoHouse.SignIns : null,
-                mode.Demo ? DemoHouse.Password : null,
-                rules.SlotMinutes,
-                rules.Colours.Strokes
+                Name: rules.HouseName,
+                Zone: rules.ZoneId,
+                Now: now,
+                Demo: mode.Demo,
+                DemoSignIns: mode.Demo ? DemoHouse.SignIns : null,
+                DemoPassword: mode.Demo ? DemoHouse.Password : null,
+                SlotMinutes: rules.SlotMinutes,
+                Colours: rules.Colours.Strokes
             )
         );
     }
@@ -158,15 +158,15 @@ public static class HouseEndpoints
         var open = rules.OpenOn(day);
         return TypedResults.Ok(
             new DayResponse(
-                LocalDatePattern.Iso.Format(day),
-                day.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
-                LocalDatePattern.Iso.Format(day.PlusDays(-1)),
-                LocalDatePattern.Iso.Format(day.PlusDays(1)),
-                rules.Clock.Day(day).Start,
-                open?.Start,
-                open?.End,
-                open is { } hours ? [.. Slots(rules, hours)] : [],
-                rules.Clock.ChangeOn(day)
+                Date: LocalDatePattern.Iso.Format(day),
+                Label: day.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
+                Previous: LocalDatePattern.Iso.Format(day.PlusDays(-1)),
+                Next: LocalDatePattern.Iso.Format(day.PlusDays(1)),
+                Starts: rules.Clock.Day(day).Start,
+                Opens: open?.Start,
+                Closes: open?.End,
+                Slots: open is { } hours ? [.. Slots(rules, hours)] : [],
+                ClockChange: rules.Clock.ChangeOn(day)
             )
         );
     }
@@ -234,25 +234,27 @@ public static class HouseEndpoints
 
     internal static MachineResponse Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) =>
         new(
-            m.Spec.Id,
-            m.Spec.Name,
-            m.Spec.Kind,
-            m.Spec.PowerW,
-            m.Spec.BedWidthMm,
-            m.Spec.BedHeightMm,
-            m.Spec.UsableWidthMm,
-            m.Spec.UsableHeightMm,
-            m.Spec.MaxCutMm,
-            m.Spec.LaserClass,
-            m.Spec.Extraction,
-            m.Spec.Fixtures,
-            m.Stop is { } s
+            Id: m.Spec.Id,
+            Name: m.Spec.Name,
+            Kind: m.Spec.Kind,
+            PowerW: m.Spec.PowerW,
+            BedWidthMm: m.Spec.BedWidthMm,
+            BedHeightMm: m.Spec.BedHeightMm,
+            UsableWidthMm: m.Spec.UsableWidthMm,
+            UsableHeightMm: m.Spec.UsableHeightMm,
+            MaxCutMm: m.Spec.MaxCutMm,
+            LaserClass: m.Spec.LaserClass,
+            Extraction: m.Spec.Extraction,
+            Fixtures: m.Spec.Fixtures,
+            Stop: m.Stop is { } s
                 ? new StopResponse(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason)
                 : null,
-            rules is not null && AirClearing.Used(m.Spec, rules) is { } ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules)) : null,
-            m.Spec.HomeCorner,
-            m.Spec.Station?.FocusMethods ?? [],
-            m.Spec.Station?.Framing
+            LidShutSeconds: rules is not null && AirClearing.Used(m.Spec, rules) is { }
+                ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules))
+                : null,
+            HomeCorner: m.Spec.HomeCorner,
+            FocusMethods: m.Spec.Station?.FocusMethods ?? [],
+            Framing: m.Spec.Station?.Framing
         );
 
     private static async Task<Results<Created<StopMade>, ProblemHttpResult>> Stop(

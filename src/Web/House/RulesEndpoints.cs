@@ -51,15 +51,15 @@ public static class RulesEndpoints
                 .. versions.Select(
                     (v, i) =>
                         new RulesVersionResponse(
-                            v.Id,
-                            v.From,
-                            v.Until,
-                            v.From > now ? "scheduled"
+                            Id: v.Id,
+                            From: v.From,
+                            Until: v.Until,
+                            State: v.From > now ? "scheduled"
                                 : v.Until <= now ? "past"
                                 : "holds",
-                            v.Reason,
-                            v.Rules,
-                            i == 0 ? [] : SheetChecks.Compare(versions[i - 1].Rules, v.Rules)
+                            Reason: v.Reason,
+                            Rules: v.Rules,
+                            Changes: i == 0 ? [] : SheetChecks.Compare(versions[i - 1].Rules, v.Rules)
                         )
                 ),
             ])

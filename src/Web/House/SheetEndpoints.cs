@@ -218,13 +218,13 @@ public static class SheetEndpoints
             return errors.Answer();
         await sheets.SetEyewear(
             new EyewearSet(
-                id,
-                request.Name!.Trim(),
-                request.MinNm!.Value,
-                request.MaxNm!.Value,
-                request.OpticalDensity!.Value,
-                request.DamageRated == true,
-                request.Count!.Value
+                Id: id,
+                Name: request.Name!.Trim(),
+                MinNm: request.MinNm!.Value,
+                MaxNm: request.MaxNm!.Value,
+                OpticalDensity: request.OpticalDensity!.Value,
+                DamageRated: request.DamageRated == true,
+                Count: request.Count!.Value
             ),
             user.Id,
             clock.GetCurrentInstant(),

@@ -55,13 +55,13 @@ public static class LedgerEndpoints
         var items = found
             .Take(Page)
             .Select(e => new EntryResponse(
-                e.Seq,
-                e.At,
-                e.Kind,
-                RecordEvents.Find(e.Kind)?.Words ?? e.Kind,
-                JsonDocument.Parse(e.Body).RootElement,
-                e.Prev,
-                e.Hash
+                Seq: e.Seq,
+                At: e.At,
+                Kind: e.Kind,
+                Words: RecordEvents.Find(e.Kind)?.Words ?? e.Kind,
+                Body: JsonDocument.Parse(e.Body).RootElement,
+                Prev: e.Prev,
+                Hash: e.Hash
             ))
             .ToList();
         var named = await people.Numbered([.. items.SelectMany(i => Numbers(i.Body)).Distinct()], cancel);

@@ -203,14 +203,14 @@ public static class ExchangeEndpoints
             var made = await sheets.Register(
                 [
                     .. read.Value.Select(r => new NewSheet(
-                        r.MaterialId,
-                        r.ThicknessMm,
-                        r.WidthMm,
-                        r.HeightMm,
-                        r.Supplier,
-                        r.Batch,
-                        null,
-                        r.Count
+                        MaterialId: r.MaterialId,
+                        ThicknessMm: r.ThicknessMm,
+                        WidthMm: r.WidthMm,
+                        HeightMm: r.HeightMm,
+                        Supplier: r.Supplier,
+                        Batch: r.Batch,
+                        BroughtBy: null,
+                        Count: r.Count
                     )),
                 ],
                 user.Id,

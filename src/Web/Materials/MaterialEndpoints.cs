@@ -128,29 +128,30 @@ public static class MaterialEndpoints
             var own = byMaterial[m.Id].ToList();
             var cells = machines.Select(machine => Shelf.Cell(machine, own, shown.Value)).ToList();
             return new MaterialResponse(
-                m.Id,
-                m.Name,
-                m.Family,
-                m.Synonyms,
-                own.Count > 0 ? own.Max(r => r.Evidence) : Evidence.ClearedTag,
-                own.FirstOrDefault()?.Hazard ?? "",
-                own.FirstOrDefault()?.Handling ?? "",
-                own.FirstOrDefault()?.Reasons ?? [],
-                [.. twins.Where(t => t.MaterialIds.Contains(m.Id)).Select(t => Twin(t, m.Id))],
-                Shelf.Overall(cells, own.Count > 0),
-                cells,
+                Id: m.Id,
+                Name: m.Name,
+                Family: m.Family,
+                Synonyms: m.Synonyms,
+                Evidence: own.Count > 0 ? own.Max(r => r.Evidence) : Evidence.ClearedTag,
+                Hazard: own.FirstOrDefault()?.Hazard ?? "",
+                Handling: own.FirstOrDefault()?.Handling ?? "",
+                Reasons: own.FirstOrDefault()?.Reasons ?? [],
+                Twins: [.. twins.Where(t => t.MaterialIds.Contains(m.Id)).Select(t => Twin(t, m.Id))],
+                Standing: Shelf.Overall(cells, own.Count > 0),
+                Cells: cells,
+                Rulings:
                 [
                     .. own.Select(r => new RulingResponse(
-                        r.Kind,
-                        r.Operation,
-                        r.MinMm,
-                        r.MaxMm,
-                        r.Standing,
-                        r.Evidence,
-                        r.FilteredNeedsArrangement
+                        Kind: r.Kind,
+                        Operation: r.Operation,
+                        MinMm: r.MinMm,
+                        MaxMm: r.MaxMm,
+                        Standing: r.Standing,
+                        Evidence: r.Evidence,
+                        FilteredNeedsArrangement: r.FilteredNeedsArrangement
                     )),
                 ],
-                versions[m.Id]
+                Version: versions[m.Id]
             );
         }
 
@@ -170,16 +171,16 @@ public static class MaterialEndpoints
         TypedResults.Ok(
             new SheetList([
                 .. (await sheets.All(clock.GetCurrentInstant(), cancel)).Select(s => new SheetResponse(
-                    s.Tag,
-                    s.MaterialId,
-                    s.MaterialName,
-                    s.ThicknessMm,
-                    s.WidthMm,
-                    s.HeightMm,
-                    s.ClearedUntil is not null,
-                    s.ClearedUntil,
-                    s.Quarantined,
-                    s.State
+                    Tag: s.Tag,
+                    MaterialId: s.MaterialId,
+                    MaterialName: s.MaterialName,
+                    ThicknessMm: s.ThicknessMm,
+                    WidthMm: s.WidthMm,
+                    HeightMm: s.HeightMm,
+                    Cleared: s.ClearedUntil is not null,
+                    ClearedUntil: s.ClearedUntil,
+                    Quarantined: s.Quarantined,
+                    State: s.State
                 )),
             ])
         );

@@ -169,19 +169,19 @@ public static class RulingEndpoints
         return TypedResults.Ok(
             new RulingHistory([
                 .. versions.Select(v => new VersionOfRuling(
-                    v.Ruling.Kind,
-                    v.Ruling.Operation,
-                    RulingChanges.Say([v.Ruling], shown.Value),
-                    [.. v.Ruling.Reasons.Select(r => RulingChanges.Reasons.GetValueOrDefault(r, r))],
-                    v.Ruling.Hazard,
-                    v.Ruling.Handling,
-                    v.Practice,
-                    v.Ruling.FilteredNeedsArrangement,
-                    v.ReviewBy,
-                    v.From,
-                    v.Until,
-                    v.ChangedBy is { } by ? names.GetValueOrDefault(by, "somebody") : null,
-                    v.Why
+                    Kind: v.Ruling.Kind,
+                    Operation: v.Ruling.Operation,
+                    Text: RulingChanges.Say([v.Ruling], shown.Value),
+                    Reasons: [.. v.Ruling.Reasons.Select(r => RulingChanges.Reasons.GetValueOrDefault(r, r))],
+                    Hazard: v.Ruling.Hazard,
+                    Handling: v.Ruling.Handling,
+                    Practice: v.Practice,
+                    FilteredNeedsArrangement: v.Ruling.FilteredNeedsArrangement,
+                    ReviewBy: v.ReviewBy,
+                    From: v.From,
+                    Until: v.Until,
+                    By: v.ChangedBy is { } by ? names.GetValueOrDefault(by, "somebody") : null,
+                    Why: v.Why
                 )),
             ])
         );
@@ -251,7 +251,7 @@ public static class RulingEndpoints
         var now = clock.GetCurrentInstant();
         var names = await PeopleNames.All(people, true, clock, cancel);
         var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
-        var (steward, countersigner) = (await user.Is(Role.Steward), await user.Is(Role.Countersigner));
+        var mayRule = await user.Is(Role.Steward, Role.Countersigner);
         var items = new List<ProposalResponse>();
         foreach (var p in await rulings.Waiting(cancel))
         {
@@ -259,16 +259,16 @@ public static class RulingEndpoints
             var cells = preview.IsOk ? preview.Value.Cells.Select(c => Cell(c, shown.Value)).ToList() : [];
             items.Add(
                 new ProposalResponse(
-                    p.Id,
-                    p.MaterialId,
-                    stuff.GetValueOrDefault(p.MaterialId, p.MaterialId.Value),
-                    cells,
-                    p.HoldsFrom,
-                    names.GetValueOrDefault(p.ProposedBy, "somebody"),
-                    p.ProposedBy == user.Id,
-                    p.Why,
-                    p.At,
-                    RulingChanges.MayAgree(p.ProposedBy, user.Id, steward, countersigner) is null
+                    Id: p.Id,
+                    MaterialId: p.MaterialId,
+                    MaterialName: stuff.GetValueOrDefault(p.MaterialId, p.MaterialId.Value),
+                    Cells: cells,
+                    HoldsFrom: p.HoldsFrom,
+                    By: names.GetValueOrDefault(p.ProposedBy, "somebody"),
+                    Mine: p.ProposedBy == user.Id,
+                    Why: p.Why,
+                    At: p.At,
+                    MayAgree: RulingChanges.MayAgree(p.ProposedBy, user.Id, mayRule) is null
                 )
             );
         }
@@ -305,17 +305,15 @@ public static class RulingEndpoints
     {
         if (Reasons.Check(request.Reason) is { } bad)
             return bad;
-        var state = await rulings.Answer(
+        var answered = await rulings.Answer(
             id,
             agree,
             request.Reason!.Trim(),
             user.Id,
-            await user.Is(Role.Steward),
-            await user.Is(Role.Countersigner),
+            await user.Is(Role.Steward, Role.Countersigner),
             clock.GetCurrentInstant(),
             cancel
         );
-        var answered = state;
         return answered.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(new StateResponse(answered.Value));
     }
 
@@ -369,17 +367,17 @@ public static class RulingEndpoints
         var rulings = cells
             .SelectMany(c =>
                 limits.Select(l => new Ruling(
-                    id,
-                    c.Kind,
-                    c.Operation,
-                    l.Min,
-                    l.Max,
-                    l.Range.Standing,
-                    l.Range.Evidence,
-                    [.. request.Reasons?.OfType<string>() ?? []],
-                    request.Hazard?.Trim() ?? "",
-                    request.Handling?.Trim() ?? "",
-                    request.FilteredNeedsArrangement ?? false
+                    MaterialId: id,
+                    Kind: c.Kind,
+                    Operation: c.Operation,
+                    MinMm: l.Min,
+                    MaxMm: l.Max,
+                    Standing: l.Range.Standing,
+                    Evidence: l.Range.Evidence,
+                    Reasons: [.. request.Reasons?.OfType<string>() ?? []],
+                    Hazard: request.Hazard?.Trim() ?? "",
+                    Handling: request.Handling?.Trim() ?? "",
+                    FilteredNeedsArrangement: request.FilteredNeedsArrangement ?? false
                 ))
             )
             .ToList();

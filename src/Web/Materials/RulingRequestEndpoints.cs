@@ -113,20 +113,20 @@ public static class RulingRequestEndpoints
             new RequestList(
                 [
                     .. (await requests.List(user.Id, steward, cancel)).Select(r => new RequestAnswered(
-                        r.Id,
-                        r.Name,
-                        r.Supplier,
-                        r.Link,
-                        r.Note,
-                        r.FileName,
-                        r.At,
-                        r.State,
-                        r.MaterialId,
-                        r.SheetTag,
-                        r.Answer,
-                        r.PersonId == user.Id,
-                        steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,
-                        steward && r.State == "waiting" && RulingRequests.MayAnswer(r.PersonId, user.Id) is null
+                        Id: r.Id,
+                        Name: r.Name,
+                        Supplier: r.Supplier,
+                        Link: r.Link,
+                        Note: r.Note,
+                        FileName: r.FileName,
+                        At: r.At,
+                        State: r.State,
+                        MaterialId: r.MaterialId,
+                        SheetTag: r.SheetTag,
+                        Reply: r.Answer,
+                        Mine: r.PersonId == user.Id,
+                        By: steward ? names.GetValueOrDefault(r.PersonId, "somebody") : null,
+                        MayAnswer: steward && r.State == "waiting" && RulingRequests.MayAnswer(r.PersonId, user.Id) is null
                     )),
                 ],
                 families,
@@ -160,7 +160,22 @@ public static class RulingRequestEndpoints
             return Problems.Of(refusal);
         return TypedResults.Created(
             $"/api/ruling-requests/{made.Value}",
-            new RequestAnswered(made.Value, name, supplier, link, request.Note, null, now, "waiting", null, null, null, true, null, false)
+            new RequestAnswered(
+                Id: made.Value,
+                Name: name,
+                Supplier: supplier,
+                Link: link,
+                Note: request.Note,
+                FileName: null,
+                At: now,
+                State: "waiting",
+                MaterialId: null,
+                SheetTag: null,
+                Reply: null,
+                Mine: true,
+                By: null,
+                MayAnswer: false
+            )
         );
     }
 
@@ -254,7 +269,16 @@ public static class RulingRequestEndpoints
             errors.Add("materialId", "Choose the material whose rulings hold for it.");
         var until = SheetDesk.LastDay(rules.Clock.DateOf(now), houseStock: false, rules).End(rules.Clock);
         return (
-            new NewSheet(request.MaterialId?.Trim() ?? "", thickness, width, height, "", "", null, 1),
+            new NewSheet(
+                MaterialId: request.MaterialId?.Trim() ?? "",
+                ThicknessMm: thickness,
+                WidthMm: width,
+                HeightMm: height,
+                Supplier: "",
+                Batch: "",
+                BroughtBy: null,
+                Count: 1
+            ),
             new Clearing(operations, [], until, request.Reason?.Trim() ?? "")
         );
     }

@@ -196,29 +196,29 @@ public static class SheetDeskEndpoints
         var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         return TypedResults.Ok(
             new SheetDetail(
-                sheet.Tag,
-                sheet.MaterialId,
-                sheet.MaterialName,
-                sheet.ThicknessMm,
-                sheet.WidthMm,
-                sheet.HeightMm,
-                sheet.State,
-                sheet.Quarantined,
-                sheet.ClearedUntil is not null && !sheet.Quarantined,
-                sheet.ClearedUntil,
-                sheet.Operations,
-                [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m.Value))],
-                sheet.ParentTag,
-                await sheets.Family(sheet.Tag, cancel),
-                told ? sheet.Supplier : "",
-                told ? sheet.Batch : "",
-                sheet.BroughtBy is null,
-                asker is not null && sheet.BroughtBy == asker,
-                await user.Is(Role.Steward) && sheet.BroughtBy != asker,
-                staff ? SheetDesk.LastDay(rules.Clock.DateOf(now), sheet.BroughtBy is null, rules).Date : null,
-                inside && sheet.BroughtBy is { } by ? names.GetValueOrDefault(by, "somebody") : null,
-                inside ? sheet.Note ?? (sheet.Source.Length > 0 ? sheet.Source : null) : null,
-                inside
+                Tag: sheet.Tag,
+                MaterialId: sheet.MaterialId,
+                MaterialName: sheet.MaterialName,
+                ThicknessMm: sheet.ThicknessMm,
+                WidthMm: sheet.WidthMm,
+                HeightMm: sheet.HeightMm,
+                State: sheet.State,
+                Quarantined: sheet.Quarantined,
+                Cleared: sheet.ClearedUntil is not null && !sheet.Quarantined,
+                ClearedUntil: sheet.ClearedUntil,
+                Operations: sheet.Operations,
+                Machines: [.. sheet.MachineIds.Select(m => machines.GetValueOrDefault(m, m.Value))],
+                ParentTag: sheet.ParentTag,
+                Family: await sheets.Family(sheet.Tag, cancel),
+                Supplier: told ? sheet.Supplier : "",
+                Batch: told ? sheet.Batch : "",
+                HouseStock: sheet.BroughtBy is null,
+                Mine: asker is not null && sheet.BroughtBy == asker,
+                MayDecide: await user.Is(Role.Steward) && sheet.BroughtBy != asker,
+                LastDay: staff ? SheetDesk.LastDay(rules.Clock.DateOf(now), sheet.BroughtBy is null, rules).Date : null,
+                BroughtBy: inside && sheet.BroughtBy is { } by ? names.GetValueOrDefault(by, "somebody") : null,
+                Note: inside ? sheet.Note ?? (sheet.Source.Length > 0 ? sheet.Source : null) : null,
+                Evidence: inside
                     ?
                     [
                         .. (await sheets.Evidence(sheet.Tag, cancel)).Select(e => new EvidenceResponse(
@@ -264,14 +264,14 @@ public static class SheetDeskEndpoints
         var made = await sheets.Register(
             [
                 new NewSheet(
-                    request.MaterialId!.Trim(),
-                    thickness,
-                    width,
-                    height,
-                    request.Supplier?.Trim() ?? "",
-                    request.Batch?.Trim() ?? "",
-                    request.HouseStock == true ? (PersonId?)null : user.Id,
-                    request.Count ?? 1
+                    MaterialId: request.MaterialId!.Trim(),
+                    ThicknessMm: thickness,
+                    WidthMm: width,
+                    HeightMm: height,
+                    Supplier: request.Supplier?.Trim() ?? "",
+                    Batch: request.Batch?.Trim() ?? "",
+                    BroughtBy: request.HouseStock == true ? (PersonId?)null : user.Id,
+                    Count: request.Count ?? 1
                 ),
             ],
             user.Id,

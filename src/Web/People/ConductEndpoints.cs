@@ -109,21 +109,21 @@ public static class ConductEndpoints
         string Name(PersonId id) => names.GetValueOrDefault(id, "somebody");
         return new ConductList([
             .. entries.Select(e => new ConductResponse(
-                e.Id,
-                e.PersonId,
-                Name(e.PersonId),
-                e.MachineId,
-                e.Matter,
-                e.Step,
-                e.ByRule,
-                Name(e.WrittenBy),
-                e.Text,
-                e.At,
-                e.Appeal is { } a
+                Id: e.Id,
+                PersonId: e.PersonId,
+                Name: Name(e.PersonId),
+                MachineId: e.MachineId,
+                Matter: e.Matter,
+                Step: e.Step,
+                ByRule: e.ByRule,
+                WrittenBy: Name(e.WrittenBy),
+                Text: e.Text,
+                At: e.At,
+                Appeal: e.Appeal is { } a
                     ? new AppealResponse(a.Text, a.At, a.HeardBy is { } h ? Name(h) : null, a.HeardOn, a.Outcome, a.OutcomeText)
                     : null,
-                e.PersonId == user.Id && e.Appeal is null,
-                hears && e.Appeal is { Outcome: null } && ConductLadder.MayHear(e.PersonId, e.WrittenBy, user.Id) is null
+                MayAppeal: e.PersonId == user.Id && e.Appeal is null,
+                MayHear: hears && e.Appeal is { Outcome: null } && ConductLadder.MayHear(e.PersonId, e.WrittenBy, user.Id) is null
             )),
         ]);
     }

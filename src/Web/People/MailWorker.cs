@@ -34,13 +34,13 @@ public sealed record MailSettings(
         if (!MailboxAddress.TryParse(from, out _))
             throw new InvalidOperationException($"VELVETGATE_MAIL_FROM is no mail address: {from}");
         return new MailSettings(
-            parts[0],
-            port,
-            from,
-            config["VELVETGATE_URL"] ?? "http://127.0.0.1:5080",
-            config["VELVETGATE_MAIL_USER"],
-            config["VELVETGATE_MAIL_PASSWORD"],
-            string.Equals(config["VELVETGATE_MAIL_TLS"], "required", StringComparison.OrdinalIgnoreCase)
+            Host: parts[0],
+            Port: port,
+            From: from,
+            Url: config["VELVETGATE_URL"] ?? "http://127.0.0.1:5080",
+            User: config["VELVETGATE_MAIL_USER"],
+            Password: config["VELVETGATE_MAIL_PASSWORD"],
+            TlsRequired: string.Equals(config["VELVETGATE_MAIL_TLS"], "required", StringComparison.OrdinalIgnoreCase)
         );
     }
 }

@@ -114,7 +114,7 @@ public static class RunEndpoints
                 made.Id,
                 made.Counts,
                 made.WaitsForALook,
-                RunLog.Says(made.Counts, made.WaitsForALook, made.Flame),
+                RunLog.Says(made.Worth),
                 made.Flame ? AirClearing.LongWaitSeconds : null,
                 made.Flame ? $"/emergency/{run.MachineId}" : null
             )
@@ -142,27 +142,27 @@ public static class RunEndpoints
         return TypedResults.Ok(
             new RunList([
                 .. found.Select(r => new RunResponse(
-                    r.Id,
-                    r.Number,
-                    r.BookingId,
-                    PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true),
-                    r.PersonId == user.Id,
-                    r.MachineId,
-                    r.MaterialId,
-                    r.MaterialName,
-                    r.ThicknessMm,
-                    r.Operations,
-                    r.Start,
-                    r.End,
-                    Enum.Parse<Outcome>(r.Outcome, ignoreCase: true),
-                    r.Settings,
-                    r.SupervisorId is not null,
-                    r.Counts && (r.SupervisorId is null || r.ConfirmedAt is not null),
-                    r is { SupervisorId: { } supervisor, ConfirmedAt: null }
+                    Id: r.Id,
+                    Number: r.Number,
+                    BookingId: r.BookingId,
+                    Name: PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true),
+                    Mine: r.PersonId == user.Id,
+                    MachineId: r.MachineId,
+                    MaterialId: r.MaterialId,
+                    MaterialName: r.MaterialName,
+                    ThicknessMm: r.ThicknessMm,
+                    Operations: r.Operations,
+                    Start: r.Start,
+                    End: r.End,
+                    Outcome: Enum.Parse<Outcome>(r.Outcome, ignoreCase: true),
+                    Settings: r.Settings,
+                    Supervised: r.SupervisorId is not null,
+                    Counts: r.Counts && (r.SupervisorId is null || r.ConfirmedAt is not null),
+                    MayConfirm: r is { SupervisorId: { } supervisor, ConfirmedAt: null }
                         && RunLog.Confirmer(r.PersonId, supervisor, r.LoggedBy) == user.Id,
-                    r.Waits,
-                    r.Codes,
-                    r.Waits && steward && r.PersonId != user.Id
+                    WaitsForALook: r.Waits,
+                    Against: r.Codes,
+                    MayLook: r.Waits && steward && r.PersonId != user.Id
                 )),
             ])
         );
@@ -205,15 +205,15 @@ public static class RunEndpoints
         var start = ReadInstant(request.Start, "start", errors);
         var end = ReadInstant(request.End, "end", errors);
         return new LoggedRun(
-            string.IsNullOrWhiteSpace(request.MemberId) ? asker : request.MemberId.Trim(),
-            request.MachineId?.Trim() ?? "",
-            request.MaterialId?.Trim() ?? "",
-            thickness.IsOk ? Math.Round(thickness.Value, 6) : 0,
-            [.. operations.Distinct().Order()],
-            start,
-            end,
-            outcome,
-            request.Settings
+            PersonId: string.IsNullOrWhiteSpace(request.MemberId) ? asker : request.MemberId.Trim(),
+            MachineId: request.MachineId?.Trim() ?? "",
+            MaterialId: request.MaterialId?.Trim() ?? "",
+            ThicknessMm: thickness.IsOk ? Math.Round(thickness.Value, 6) : 0,
+            Operations: [.. operations.Distinct().Order()],
+            Start: start,
+            End: end,
+            Outcome: outcome,
+            Settings: request.Settings
         );
     }
 

@@ -37,22 +37,22 @@ internal static class BookingResponses
 {
     public static BookingResponse Of(BookedTime b, PersonId asker, bool whole) =>
         new(
-            b.Id,
-            b.Number,
-            b.MachineId,
-            PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker),
-            b.PersonId == asker,
-            b.Start,
-            b.End,
-            b.Minutes,
-            b.Parts,
-            b.CancelledAt is not null,
-            b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskResponse(since, b.AtRisk) : null,
-            b.ArrivedAt,
-            whole || b.PersonId == asker ? b.Ask.Items[0] : null,
-            whole || b.PersonId == asker ? b.PersonId : (PersonId?)null,
-            b.Companions,
-            b.NoShow
+            Id: b.Id,
+            Number: b.Number,
+            MachineId: b.MachineId,
+            Name: PersonName.For(b.GivenName, b.FamilyName, Age(b), whole || b.PersonId == asker),
+            Mine: b.PersonId == asker,
+            Start: b.Start,
+            End: b.End,
+            Minutes: b.Minutes,
+            Parts: b.Parts,
+            Cancelled: b.CancelledAt is not null,
+            AtRisk: b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskResponse(since, b.AtRisk) : null,
+            ArrivedAt: b.ArrivedAt,
+            Item: whole || b.PersonId == asker ? b.Ask.Items[0] : null,
+            MemberId: whole || b.PersonId == asker ? b.PersonId : (PersonId?)null,
+            Companions: b.Companions,
+            NoShow: b.NoShow
         );
 
     private static int? Age(BookedTime b) => Ages.On(b.BirthDate, b.Start);

@@ -31,13 +31,13 @@ public static class SessionEndpoints
         TypedResults.Ok(
             new SessionList([
                 .. (await sessions.Of(user.Id, Real, cancel)).Select(s => new SessionResponse(
-                    s.Id,
-                    s.Began,
-                    s.Seen,
-                    s.Until,
-                    s.Shared,
-                    s.Device,
-                    s.Id == user.Session
+                    Id: s.Id,
+                    Began: s.Began,
+                    Seen: s.Seen,
+                    Until: s.Until,
+                    Shared: s.Shared,
+                    Device: s.Device,
+                    Here: s.Id == user.Session
                 )),
             ])
         );

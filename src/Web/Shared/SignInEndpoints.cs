@@ -168,13 +168,13 @@ public static class SignInEndpoints
         var pause = person.Pause is { } p ? new PauseResponse(p.Id, p.Since, p.Until, p.Reason) : null;
         return TypedResults.Ok(
             new MeResponse(
-                person.Id,
-                $"{person.GivenName} {person.FamilyName}",
-                roles,
-                pause,
-                tokens.HeaderName!,
-                tokens.RequestToken!,
-                user.FactorOwed
+                MemberId: person.Id,
+                Name: $"{person.GivenName} {person.FamilyName}",
+                Roles: roles,
+                Pause: pause,
+                AntiforgeryHeader: tokens.HeaderName!,
+                AntiforgeryToken: tokens.RequestToken!,
+                FactorOwed: user.FactorOwed
             )
         );
     }

@@ -95,17 +95,17 @@ public static class CertificateHoldEndpoints
         return TypedResults.Ok(
             new CertificateHoldList([
                 .. (await holds.Now(Ids.From<PersonId>(Texts.Blank(person)), now, cancel)).Select(h => new CertificateHoldResponse(
-                    h.Id,
-                    h.PersonId,
-                    names.GetValueOrDefault(h.PersonId, "somebody"),
-                    h.Authority,
-                    authorities.GetValueOrDefault(h.Authority, h.Authority),
-                    h.Kind,
-                    h.Since,
-                    names.GetValueOrDefault(h.SetBy, "somebody"),
-                    h.Reason,
-                    h.Conditions,
-                    h.Unmet
+                    Id: h.Id,
+                    PersonId: h.PersonId,
+                    Name: names.GetValueOrDefault(h.PersonId, "somebody"),
+                    Authority: h.Authority,
+                    AuthorityName: authorities.GetValueOrDefault(h.Authority, h.Authority),
+                    Kind: h.Kind,
+                    Since: h.Since,
+                    SetBy: names.GetValueOrDefault(h.SetBy, "somebody"),
+                    Reason: h.Reason,
+                    Conditions: h.Conditions,
+                    Unmet: h.Unmet
                 )),
             ])
         );

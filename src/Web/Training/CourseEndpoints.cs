@@ -141,14 +141,14 @@ public static class CourseEndpoints
         var next = ModuleRules.Unread(modules, done, today).FirstOrDefault(m => m.Id != id)?.Id;
         return TypedResults.Ok(
             new PageResponse(
-                page.ModuleId,
-                page.Title,
-                page.Version,
-                CourseWords.Fill(page.Body, rules),
-                page.Check,
-                [.. page.Options.Order(StringComparer.Ordinal)],
-                read,
-                next
+                Id: page.ModuleId,
+                Title: page.Title,
+                Version: page.Version,
+                Body: CourseWords.Fill(page.Body, rules),
+                Check: page.Check,
+                Options: [.. page.Options.Order(StringComparer.Ordinal)],
+                ReadAt: read,
+                NextId: next
             )
         );
     }

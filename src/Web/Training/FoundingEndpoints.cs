@@ -50,15 +50,15 @@ public static class FoundingEndpoints
         return TypedResults.Ok(
             new FoundingList([
                 .. (await founding.Standing(clock.GetCurrentInstant(), cancel)).Select(f => new FoundingResponse(
-                    f.Id,
-                    f.PersonId,
-                    PersonName.For(f.GivenName, f.FamilyName, null, whole || f.PersonId == user.Id),
-                    f.MachineId,
-                    f.At,
-                    f.Ends,
-                    f.ConfirmedAt is not null,
-                    whole ? f.Evidence : null,
-                    answers && f.ConfirmedAt is null && Core.Training.SignOffs.MayConfirm(f.PersonId, f.SetBy, user.Id) is null
+                    Id: f.Id,
+                    PersonId: f.PersonId,
+                    Name: PersonName.For(f.GivenName, f.FamilyName, null, whole || f.PersonId == user.Id),
+                    MachineId: f.MachineId,
+                    At: f.At,
+                    Ends: f.Ends,
+                    Confirmed: f.ConfirmedAt is not null,
+                    Evidence: whole ? f.Evidence : null,
+                    MayConfirm: answers && f.ConfirmedAt is null && Core.Training.SignOffs.MayConfirm(f.PersonId, f.SetBy, user.Id) is null
                 )),
             ])
         );

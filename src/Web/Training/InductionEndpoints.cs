@@ -119,19 +119,21 @@ public static class InductionEndpoints
                         var mine = s.Taken.Any(t => t.PersonId == user.Id);
                         string Name(PersonId id) => names.GetValueOrDefault(id, "somebody");
                         return new InductionResponse(
-                            s.Id,
-                            s.MachineId,
-                            machines.GetValueOrDefault(s.MachineId, s.MachineId.Value),
-                            s.TrainerId,
-                            Name(s.TrainerId),
-                            s.Start,
-                            s.End,
-                            s.Places,
-                            s.Places - s.Taken.Count,
-                            s.Cancelled,
-                            mine,
-                            steward || s.TrainerId == user.Id,
-                            staff || mine ? [.. s.Taken.Select(t => new InductionPlace(t.PersonId, Name(t.PersonId), t.Attended))] : []
+                            Id: s.Id,
+                            MachineId: s.MachineId,
+                            Machine: machines.GetValueOrDefault(s.MachineId, s.MachineId.Value),
+                            TrainerId: s.TrainerId,
+                            Trainer: Name(s.TrainerId),
+                            Start: s.Start,
+                            End: s.End,
+                            Places: s.Places,
+                            Free: s.Places - s.Taken.Count,
+                            Cancelled: s.Cancelled,
+                            Mine: mine,
+                            MayCall: steward || s.TrainerId == user.Id,
+                            Taken: staff || mine
+                                ? [.. s.Taken.Select(t => new InductionPlace(t.PersonId, Name(t.PersonId), t.Attended))]
+                                : []
                         );
                     }),
             ])

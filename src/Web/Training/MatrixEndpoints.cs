@@ -169,14 +169,14 @@ public static class MatrixEndpoints
                     .. r
                         .Cells.Where(c => index.ContainsKey(c.Authority))
                         .Select(c => new MatrixCellResponse(
-                            index[c.Authority],
-                            c.Until is { } u ? LastDay(u) : null,
-                            c.Lapse is { } l ? LastDay(l.At) : null,
-                            c.Lapse?.Cause == LapseCause.Idle,
-                            c.Lapse?.At <= now,
-                            c.Lapse?.At > now && c.Lapse.At <= soon,
-                            c.Hold,
-                            c.FromPaper
+                            A: index[c.Authority],
+                            Until: c.Until is { } u ? LastDay(u) : null,
+                            Lapses: c.Lapse is { } l ? LastDay(l.At) : null,
+                            Idle: c.Lapse?.Cause == LapseCause.Idle,
+                            Over: c.Lapse?.At <= now,
+                            Soon: c.Lapse?.At > now && c.Lapse.At <= soon,
+                            Hold: c.Hold,
+                            Paper: c.FromPaper
                         ))
                         .OrderBy(c => c.A),
                 ]

@@ -99,15 +99,15 @@ public static class MendingEndpoints
             ? null
             : (await quizzes.Bank(cancel)).FirstOrDefault(q => q.Id == request.Replaces);
         var draft = new QuestionDraft(
-            request.Topic?.Trim() ?? "",
-            kind,
-            request.Critical ?? false,
-            request.Text?.Trim() ?? "",
-            [.. (request.Options ?? []).OfType<string>().Select(o => o.Trim())],
-            request.Right ?? 1,
-            request.Why?.Trim() ?? "",
-            old?.Picture,
-            old?.Alt
+            Topic: request.Topic?.Trim() ?? "",
+            Kind: kind,
+            Critical: request.Critical ?? false,
+            Text: request.Text?.Trim() ?? "",
+            Options: [.. (request.Options ?? []).OfType<string>().Select(o => o.Trim())],
+            Right: request.Right ?? 1,
+            Why: request.Why?.Trim() ?? "",
+            Picture: old?.Picture,
+            Alt: old?.Alt
         );
         errors.Add(draft.Wrong([.. (await course.Modules(cancel)).Where(m => m.Topic.Length > 0).Select(m => m.Topic)]));
         if (Reasons.Wrong(request.Reason) is { } wrong)

@@ -140,15 +140,15 @@ public static class PathEndpoints
         ];
         PathResponse Answer(PathNow p) =>
             new(
-                p.Path.Authority,
-                names.GetValueOrDefault(p.Path.Authority, p.Path.Name),
-                p.Path.Name,
-                [.. p.Path.Steps.Select(Step)],
-                [.. p.Path.Refresher.Select(Step)],
-                p.Path.Need,
-                p.Since,
-                p.Version,
-                p.Coming
+                Authority: p.Path.Authority,
+                Name: names.GetValueOrDefault(p.Path.Authority, p.Path.Name),
+                AddOn: p.Path.Name,
+                Steps: [.. p.Path.Steps.Select(Step)],
+                Refresher: [.. p.Path.Refresher.Select(Step)],
+                Need: p.Path.Need,
+                Since: p.Since,
+                Version: p.Version,
+                Coming: p.Coming
             );
         var addOns = (await house.Machines(now, cancel))
             .SelectMany(m => StartingAddOns.For(m.Spec))

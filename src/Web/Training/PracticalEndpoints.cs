@@ -160,13 +160,13 @@ public static class PracticalEndpoints
         return TypedResults.Ok(
             new PracticalLines([
                 .. (await practicals.Of(id, cancel)).Select(o => new PracticalLine(
-                    o.Id,
-                    o.Authority,
-                    authorities.GetValueOrDefault(o.Authority, o.Authority),
-                    o.Sheet.Title,
-                    names.GetValueOrDefault(o.TrainerId, "somebody"),
-                    o.Started,
-                    o.Outcome
+                    Id: o.Id,
+                    Authority: o.Authority,
+                    AuthorityName: authorities.GetValueOrDefault(o.Authority, o.Authority),
+                    Title: o.Sheet.Title,
+                    Trainer: names.GetValueOrDefault(o.TrainerId, "somebody"),
+                    Started: o.Started,
+                    Outcome: o.Outcome
                 )),
             ])
         );
@@ -312,23 +312,23 @@ public static class PracticalEndpoints
             var trains = (await user.Person())!.Roles.Any(r => r.Role == Role.Trainer && r.MachineId == SignOffs.MachineOf(seen.Authority));
             string Name(PersonId id) => names.GetValueOrDefault(id, "somebody");
             return new PracticalResponse(
-                seen.Id,
-                seen.PersonId,
-                Name(seen.PersonId),
-                seen.Authority,
-                authorities.GetValueOrDefault(seen.Authority, seen.Authority),
-                seen.TrainerId,
-                Name(seen.TrainerId),
-                seen.Sheet,
-                [.. seen.Marks.Select(m => new MarkResponse(m.Id, m.StepId, m.Mark, m.Note, m.At, Name(m.By)))],
-                Practicals.Judge(seen.Sheet, seen.Marks, rules),
-                seen.Started,
-                seen.TrainerAgreedAt,
-                seen.MemberAgreedAt,
-                seen.Ended,
-                seen.Outcome,
-                trains && user.Id != seen.PersonId && seen.Ended is null,
-                user.Id == seen.PersonId
+                Id: seen.Id,
+                PersonId: seen.PersonId,
+                Person: Name(seen.PersonId),
+                Authority: seen.Authority,
+                AuthorityName: authorities.GetValueOrDefault(seen.Authority, seen.Authority),
+                TrainerId: seen.TrainerId,
+                Trainer: Name(seen.TrainerId),
+                Sheet: seen.Sheet,
+                Marks: [.. seen.Marks.Select(m => new MarkResponse(m.Id, m.StepId, m.Mark, m.Note, m.At, Name(m.By)))],
+                Verdict: Practicals.Judge(seen.Sheet, seen.Marks, rules),
+                Started: seen.Started,
+                TrainerAgreedAt: seen.TrainerAgreedAt,
+                MemberAgreedAt: seen.MemberAgreedAt,
+                Ended: seen.Ended,
+                Outcome: seen.Outcome,
+                MayMark: trains && user.Id != seen.PersonId && seen.Ended is null,
+                Mine: user.Id == seen.PersonId
             );
         }
     }

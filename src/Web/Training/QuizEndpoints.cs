@@ -198,19 +198,19 @@ public static class QuizEndpoints
                 reliability,
                 [
                     .. items.Select(i => new ItemAnswered(
-                        i.Question.Id,
-                        i.Question.Topic,
-                        i.Question.Text,
-                        i.Question.Critical,
-                        i.Question.Options,
-                        i.Question.Kind == QuestionKind.Order ? 0 : i.Question.Correct.Count,
-                        i.Item.Asked,
-                        i.Item.Difficulty,
-                        i.Item.Discrimination,
-                        i.Item.Chosen,
-                        i.Item.Advice,
-                        i.Question.Kind,
-                        i.Question.Why
+                        Id: i.Question.Id,
+                        Topic: i.Question.Topic,
+                        Text: i.Question.Text,
+                        Critical: i.Question.Critical,
+                        Options: i.Question.Options,
+                        RightOptions: i.Question.Kind == QuestionKind.Order ? 0 : i.Question.Correct.Count,
+                        Asked: i.Item.Asked,
+                        Difficulty: i.Item.Difficulty,
+                        Discrimination: i.Item.Discrimination,
+                        Chosen: i.Item.Chosen,
+                        Advice: i.Item.Advice,
+                        Kind: i.Question.Kind,
+                        Why: i.Question.Why
                     )),
                 ]
             )
@@ -230,15 +230,18 @@ public static class QuizEndpoints
         var title = (await course.Modules(cancel)).First(m => m.Id == attempt.ModuleId).Title;
         var ended = attempt.Ended is not null;
         return new AttemptResponse(
-            attempt.Id,
-            title,
-            attempt.Started,
-            attempt.Started + QuizMarking.Longest,
-            [.. attempt.Questions.Zip(attempt.Drawn, (q, d) => Shown(q, d.Shown, attempt.Answers.GetValueOrDefault(q.Id) ?? [], ended))],
-            attempt.Ended,
-            attempt.Mark,
-            rules.QuizPassPercent,
-            attempt.Mark is { Passed: false } ? QuizMarking.NextTry(attempt.Ended!.Value, rules) : null
+            Id: attempt.Id,
+            Title: title,
+            Started: attempt.Started,
+            ClosesAt: attempt.Started + QuizMarking.Longest,
+            Questions:
+            [
+                .. attempt.Questions.Zip(attempt.Drawn, (q, d) => Shown(q, d.Shown, attempt.Answers.GetValueOrDefault(q.Id) ?? [], ended)),
+            ],
+            Ended: attempt.Ended,
+            Mark: attempt.Mark,
+            PassPercent: rules.QuizPassPercent,
+            NextTry: attempt.Mark is { Passed: false } ? QuizMarking.NextTry(attempt.Ended!.Value, rules) : null
         );
     }
 
@@ -246,17 +249,17 @@ public static class QuizEndpoints
     {
         var place = order.Select((bank, shown) => (bank, shown)).ToDictionary(x => x.bank, x => x.shown);
         return new QuizQuestion(
-            q.Id,
-            q.Kind,
-            q.Critical,
-            q.Text,
-            q.Picture,
-            q.Alt,
-            [.. order.Select(o => q.Options[o])],
-            [.. given.Select(g => place[g])],
-            ended ? q.IsRight(given) : null,
-            ended ? [.. q.Correct.Select(c => place[c])] : null,
-            ended ? q.Why : null
+            Id: q.Id,
+            Kind: q.Kind,
+            Critical: q.Critical,
+            Text: q.Text,
+            Picture: q.Picture,
+            Alt: q.Alt,
+            Options: [.. order.Select(o => q.Options[o])],
+            Answer: [.. given.Select(g => place[g])],
+            Right: ended ? q.IsRight(given) : null,
+            Correct: ended ? [.. q.Correct.Select(c => place[c])] : null,
+            Why: ended ? q.Why : null
         );
     }
 }

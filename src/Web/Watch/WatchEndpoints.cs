@@ -77,21 +77,28 @@ public static class WatchEndpoints
         var duty = await house.OnDuty(now, cancel);
         return TypedResults.Ok(
             new WatchResponse(
-                now,
-                date.ToString("uuuu-MM-dd", null),
-                date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
-                open?.Start,
-                open?.End,
-                open is { } hours ? [.. Hours(rules, hours)] : [],
-                duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, Ages.On(d.BirthDate, now), whole) : null,
-                duty?.Until,
+                Now: now,
+                Date: date.ToString("uuuu-MM-dd", null),
+                Label: date.ToString("dddd d MMMM uuuu", System.Globalization.CultureInfo.InvariantCulture),
+                Opens: open?.Start,
+                Closes: open?.End,
+                Hours: open is { } hours ? [.. Hours(rules, hours)] : [],
+                OnDuty: duty is { } d ? PersonName.For(d.GivenName, d.FamilyName, Ages.On(d.BirthDate, now), whole) : null,
+                OnDutyUntil: duty?.Until,
+                Machines:
                 [
                     .. machines.Select(m => new WatchMachine(
                         HouseEndpoints.Answer(m, rules, whole, now),
                         [.. booked[m.Spec.Id].Select(b => BookingResponses.Of(b, user.Id, whole))]
                     )),
                 ],
-                await needs.Of(await user.Is(Role.Steward, Role.Trainer) ? (PersonId?)null : user.Id, rules, shown.Value, now, cancel)
+                Needs: await needs.Of(
+                    await user.Is(Role.Steward, Role.Trainer) ? (PersonId?)null : user.Id,
+                    rules,
+                    shown.Value,
+                    now,
+                    cancel
+                )
             )
         );
     }

@@ -46,7 +46,7 @@ public class DrawingRoomTests
         DrawingFindings.NotLookedAt.ShouldContain(n => n.StartsWith("whether it fits your sheet", StringComparison.Ordinal));
         DrawingFindings.NotFoundIn([]).ShouldContain("lines drawn twice");
         DrawingFindings
-            .NotFoundIn([new(FindingKinds.LineDuplicate, Severity.Stop, 1, 1, [], "", "")])
+            .NotFoundIn([new(kind: FindingKinds.LineDuplicate, severity: Severity.Stop, count: 1, lengthMm: 1, at: [], text: "", why: "")])
             .ShouldNotContain("lines drawn twice");
     }
 }

@@ -124,7 +124,15 @@ public class RunTimeTests
     [Fact]
     public void Seconds_Square_StopsAtEachCorner()
     {
-        var settings = new StartingSettings(10, 20, 400, 0.1, 2, 1000, 500);
+        var settings = new StartingSettings(
+            CutMmS: 10,
+            ScoreMmS: 20,
+            EngraveMmS: 400,
+            EngravePitchMm: 0.1,
+            Passes: 2,
+            AccelerationMmS2: 1000,
+            TravelMmS: 500
+        );
         var work = SvgReaderTests.Summary("<rect width='25' height='25' stroke='red' fill='none'/>").WorkWith(TestColours.Map);
         RunTime.Seconds(work, settings).ShouldBe(2 * 4 * RunTime.Move(25, 10, 1000), 1e-6);
     }
@@ -132,7 +140,15 @@ public class RunTimeTests
     [Fact]
     public void Seconds_Engraving_IsLinesTimesWidthAndTurnRounds()
     {
-        var settings = new StartingSettings(10, 20, 400, 0.1, 1, 4000, 500);
+        var settings = new StartingSettings(
+            CutMmS: 10,
+            ScoreMmS: 20,
+            EngraveMmS: 400,
+            EngravePitchMm: 0.1,
+            Passes: 1,
+            AccelerationMmS2: 4000,
+            TravelMmS: 500
+        );
         var work = SvgReaderTests.Summary("<rect width='40' height='10' fill='black'/>").WorkWith(TestColours.Map);
         RunTime.Seconds(work, settings).ShouldBe(100 * (40 / 400.0 + 2 * 400 / 4000.0), 0.5);
     }

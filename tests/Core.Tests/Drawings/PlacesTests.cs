@@ -16,7 +16,10 @@ public class PlacesTests
         Same(new Gap(new Place(1, 2), new Place(4, 6), true), "[1,2,4,6,1]");
         Same(new NestingLevel(2, 7, 31.4), "[2,7,31.4]");
         Same(new MoveBin(4, 100.25), "[4,100.25]");
-        Same(new SpacingBin(1, 1.01, 20, 0, 40, 3, 1), "[1,1.01,20,0,40,3,1]");
+        Same(
+            new SpacingBin(FromMm: 1, ToMm: 1.01, AlongMm: 20, InsideMm: 0, CrowdedMm: 40, Runs: 3, RunsInside: 1),
+            "[1,1.01,20,0,40,3,1]"
+        );
     }
 
     [Fact]

@@ -16,52 +16,52 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
     public static readonly Span Always = new(Instant.FromUtc(2025, 1, 1, 0, 0));
 
     public static readonly MachineSpec Heron = new(
-        "heron",
-        "Heron",
-        LaserKind.Co2,
-        10600,
-        80,
-        900,
-        600,
-        10,
-        8,
-        180,
-        0.2m,
-        3000,
-        500,
-        Extraction.Ducted,
-        90,
-        0.45m,
-        650,
-        true,
-        "1",
-        "far right",
-        "own switch",
-        "tube and motors",
-        ["rotary"],
+        Id: "heron",
+        Name: "Heron",
+        Kind: LaserKind.Co2,
+        WavelengthNm: 10600,
+        PowerW: 80,
+        BedWidthMm: 900,
+        BedHeightMm: 600,
+        MarginMm: 10,
+        MaxCutMm: 8,
+        MaxHeightMm: 180,
+        KerfMm: 0.2m,
+        AccelerationMmS2: 3000,
+        TopSpeedMmS: 500,
+        Extraction: Extraction.Ducted,
+        ExtractionLeadSeconds: 90,
+        EnclosureM3: 0.45m,
+        AirflowM3PerHour: 650,
+        WaterCooled: true,
+        LaserClass: "1",
+        HomeCorner: "far right",
+        ExtractionPower: "own switch",
+        StopCuts: "tube and motors",
+        Fixtures: ["rotary"],
         Station: new(
-            "bay",
-            "label",
-            "",
-            ExtractionPower.OwnSwitch,
-            "wall",
-            AirAssist.Automatic,
-            Cooling.Chiller,
-            25,
-            28,
-            32,
-            5,
-            null,
-            null,
-            false,
-            "",
-            "",
-            "",
-            ["gauge"],
-            [],
-            [],
-            [new("red button", "front", true, false)],
-            []
+            Place: "bay",
+            ClassEvidence: "label",
+            Enclosure: "",
+            ExtractionPower: ExtractionPower.OwnSwitch,
+            ExtractionSwitch: "wall",
+            AirAssist: AirAssist.Automatic,
+            Cooling: Cooling.Chiller,
+            CoolantCautionC: 25,
+            CoolantAskC: 28,
+            CoolantShutC: 32,
+            CoolantColdC: 5,
+            RoomMinimumC: null,
+            AttentionMinutes: null,
+            Pulsed: false,
+            Suppression: "",
+            Access: "",
+            Beds: "",
+            FocusMethods: ["gauge"],
+            ServicedBy: [],
+            Documents: [],
+            StopDevices: [new("red button", "front", true, false)],
+            KeptAt: []
         )
         {
             EnclosureKind = EnclosureKind.Closed,
@@ -72,13 +72,13 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
     public static GateCase Open()
     {
         var ask = new GateQuestion(
-            "m-4",
-            "heron",
-            [new GateItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", Guid.Parse("11111111-1111-4111-8111-111111111111"))],
-            null,
-            null,
-            Start,
-            90
+            MemberId: "m-4",
+            MachineId: "heron",
+            Items: [new GateItem("birch-ply-laser", 3, [Operation.Cut], "S-0097", Guid.Parse("11111111-1111-4111-8111-111111111111"))],
+            Fixture: null,
+            SupervisorId: null,
+            Start: Start,
+            Minutes: 90
         );
         return new GateCase(ask, Facts_(ask));
     }
@@ -113,24 +113,24 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
             .Select(r => new HeldRuling(r, Always))
             .ToList();
         var tag = new TagFacts(
-            "S-0097",
-            "birch-ply-laser",
-            "Birch plywood, laser grade",
-            3,
-            [new ClearanceFacts(Always, [Operation.Cut, Operation.Score, Operation.Engrave], [])],
-            [],
-            600,
-            400
+            Tag: "S-0097",
+            MaterialId: "birch-ply-laser",
+            MaterialName: "Birch plywood, laser grade",
+            ThicknessMm: 3,
+            Cleared: [new ClearanceFacts(Always, [Operation.Cut, Operation.Score, Operation.Engrave], [])],
+            Quarantined: [],
+            WidthMm: 600,
+            HeightMm: 400
         );
         return new GateFacts(
-            GateFacts.CurrentVersion,
-            Now,
-            Packs.Start(Packs.StaffedWorkshop, "The Old Ropewalk", "Europe/London") with
+            V: GateFacts.CurrentVersion,
+            Now: Now,
+            Rules: Packs.Start(Packs.StaffedWorkshop, "The Old Ropewalk", "Europe/London") with
             {
                 Colours = TestColours.Map,
             },
-            new PersonFacts("Ines", Spans(Always), Spans(Always), Spans(), Spans(), Fact.Known<int?>(29)),
-            new TrainingFacts(
+            Person: new PersonFacts("Ines", Spans(Always), Spans(Always), Spans(), Spans(), Fact.Known<int?>(29)),
+            Training: new TrainingFacts(
                 Fact.Known<IReadOnlyList<Certificate>>([
                     new Certificate("heron", new Span(Instant.FromUtc(2026, 10, 1, 0, 0), Instant.FromUtc(2027, 10, 1, 0, 0))),
                 ]),
@@ -139,6 +139,7 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
                 [],
                 []
             ),
+            Sheets:
             [
                 new SheetFacts(
                     "Birch plywood, laser grade",
@@ -149,8 +150,8 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
                     Fact.Known<TagFacts?>(tag)
                 ),
             ],
-            [new DrawingFacts(true, Fact.Known<DrawingSummary?>(Drawing()))],
-            new MachineFacts(
+            Drawings: [new DrawingFacts(true, Fact.Known<DrawingSummary?>(Drawing()))],
+            Machine: new MachineFacts(
                 Heron,
                 Spans(),
                 Fact.Known<IReadOnlyList<UpkeepFacts>>([]),
@@ -158,8 +159,8 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
                 Fact.Known(true),
                 [new TestedFacts("birch-ply-laser", 3, Operation.Cut, Now - Duration.FromDays(30))]
             ),
-            new TimeFacts(Spans(), Spans(), Spans()),
-            new RoomFacts(
+            Time: new TimeFacts(Spans(), Spans(), Spans()),
+            Room: new RoomFacts(
                 Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("CO2 extinguisher", null)]),
                 Spans(Always),
                 Instant.FromUtc(2027, 1, 1, 0, 0),
@@ -172,17 +173,28 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
     /// <summary>One 100 mm cut square.</summary>
     private static DrawingSummary Drawing() =>
         new(
-            "square.svg",
-            "svg",
-            200,
-            200,
-            new Extent(10, 10, 35, 35),
-            [new StrokeWork("#ff0000", 100, 1, 0, [new MoveBin(4, 100)], 0, new Extent(10, 10, 35, 35))],
-            [],
-            [],
-            0,
-            [],
-            0,
-            0
+            Name: "square.svg",
+            Format: "svg",
+            WidthMm: 200,
+            HeightMm: 200,
+            ExtentMm: new Extent(10, 10, 35, 35),
+            Strokes:
+            [
+                new StrokeWork(
+                    Colour: "#ff0000",
+                    LengthMm: 100,
+                    Paths: 1,
+                    OpenPaths: 0,
+                    Moves: [new MoveBin(4, 100)],
+                    TravelMm: 0,
+                    Box: new Extent(10, 10, 35, 35)
+                ),
+            ],
+            Fills: [],
+            Doubled: [],
+            Texts: 0,
+            TextAt: [],
+            Images: 0,
+            Broken: 0
         );
 }

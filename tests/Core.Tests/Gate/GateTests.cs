@@ -141,7 +141,20 @@ public class GateTests
         ["drawing.stop"] = c => c.WithDrawing(d => d with { Doubled = [new Doubled("#ff0000", "#ff0000", 1, 20, [new Place(1, 1)])] }),
         ["drawing.warn"] = c => c.WithDrawing(d => d with { Broken = 1 }),
         ["drawing.asks"] = c =>
-            c.WithDrawing(d => d with { Spacing = [new("#ff0000", "#ff0000", [new SpacingBin(1, 1.01, 20, 0, 40, 1, 0)], [])] }),
+            c.WithDrawing(d =>
+                d with
+                {
+                    Spacing =
+                    [
+                        new(
+                            "#ff0000",
+                            "#ff0000",
+                            [new SpacingBin(FromMm: 1, ToMm: 1.01, AlongMm: 20, InsideMm: 0, CrowdedMm: 40, Runs: 1, RunsInside: 0)],
+                            []
+                        ),
+                    ],
+                }
+            ),
         ["drawing.offBed"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 881, 100) }),
         ["size.offSheet"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 840, 540) }),
         ["drawing.operations"] = c => c.WithDrawing(d => d with { Fills = [new FillWork("#000000", 10, new Extent(0, 0, 5, 5))] }),
@@ -233,7 +246,15 @@ public class GateTests
     };
 
     private static ClassFacts Lesson(bool onRoster, params Span[] running) =>
-        new(Guid.Empty, "Youth company", Around(0, 2), "m-9", onRoster, 1, running);
+        new(
+            Plan: Guid.Empty,
+            Title: "Youth company",
+            During: Around(0, 2),
+            AdultId: "m-9",
+            OnRoster: onRoster,
+            AtOnce: 1,
+            Running: running
+        );
 
     public static TheoryData<string> AllCodes => [.. Codes.All.Select(c => c.Code)];
 
@@ -390,7 +411,15 @@ public class GateTests
     [InlineData(20, 20, 1, true)] // one learner to a trainer
     public void Decide_InAClass_HoldsTheHousesLimits(int planned, int machinesPerAdult, int learners, bool full)
     {
-        var lesson = new ClassFacts(Guid.Empty, "Youth company", Around(0, 2), "m-9", true, planned, [Around(0, 1)]);
+        var lesson = new ClassFacts(
+            Plan: Guid.Empty,
+            Title: "Youth company",
+            During: Around(0, 2),
+            AdultId: "m-9",
+            OnRoster: true,
+            AtOnce: planned,
+            Running: [Around(0, 1)]
+        );
         var decision = Open()
             .Rules(r => r with { MachinesPerAdult = machinesPerAdult, LearnersPerTrainer = learners })
             .With(f => f with { Time = f.Time with { Classes = [lesson] } })

@@ -31,7 +31,19 @@ public class StoredDecisionTests
         changed.Facts.ShouldNotBe(stored.Facts);
         var replay = changed.Replay();
         (replay.Same, replay.Explained).ShouldBe((false, false), "no rule changed: the facts did");
-        replay.Differences.Single().ShouldBe(new ReplayDifference(Post.Person, "person.paused", null, null, Standing.Shut, 1, false));
+        replay
+            .Differences.Single()
+            .ShouldBe(
+                new ReplayDifference(
+                    Post: Post.Person,
+                    Code: "person.paused",
+                    Item: null,
+                    Then: null,
+                    Now: Standing.Shut,
+                    ChangedIn: 1,
+                    Explained: false
+                )
+            );
         changed.Hash.ShouldNotBe(stored.Hash);
     }
 
@@ -98,8 +110,24 @@ public class StoredDecisionTests
         var replay = new StoredDecision(1, GateJson.Write(c.Ask), GateJson.Write(c.Facts), GateJson.Write(outcome)).Replay();
         replay.Then.Verdict.ShouldBe(Verdict.Conditions);
         replay.Differences.ShouldBe([
-            new ReplayDifference(Post.Machine, "machine.enclosure", null, null, Standing.Ask, 2, true),
-            new ReplayDifference(Post.Machine, "machine.readings", null, Standing.Caution, null, 2, true),
+            new ReplayDifference(
+                Post: Post.Machine,
+                Code: "machine.enclosure",
+                Item: null,
+                Then: null,
+                Now: Standing.Ask,
+                ChangedIn: 2,
+                Explained: true
+            ),
+            new ReplayDifference(
+                Post: Post.Machine,
+                Code: "machine.readings",
+                Item: null,
+                Then: Standing.Caution,
+                Now: null,
+                ChangedIn: 2,
+                Explained: true
+            ),
         ]);
         (replay.Same, replay.Explained).ShouldBe((false, true));
     }

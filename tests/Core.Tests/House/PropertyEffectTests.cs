@@ -23,26 +23,26 @@ namespace VelvetGate.Core.Tests.House;
 public class PropertyEffectTests
 {
     private static readonly RoomSpec Workshop = new(
-        "Ropewalk",
-        "",
-        null,
-        "",
-        "windows",
-        true,
-        "by the door",
-        FireAgent.Co2,
-        false,
-        "corridor",
-        "left",
-        "gate",
-        "112",
-        "the keeper",
-        "shelf",
-        "",
-        "",
-        "",
-        "",
-        ""
+        Name: "Ropewalk",
+        Address: "",
+        VolumeM3: null,
+        Discharge: "",
+        FreshAir: "windows",
+        CoAlarm: true,
+        ExtinguisherWhere: "by the door",
+        Extinguisher: FireAgent.Co2,
+        WaterAllowed: false,
+        AlarmPoint: "corridor",
+        WayOut: "left",
+        MeetingPoint: "gate",
+        EmergencyCall: "112",
+        WhoToTell: "the keeper",
+        FirstAid: "shelf",
+        KeyTimes: "",
+        Computers: "",
+        CleaningKit: "",
+        Toolbox: "",
+        Stock: ""
     );
 
     /// <summary>What this property is tried with, and where its effect is looked for.</summary>
@@ -153,7 +153,20 @@ public class PropertyEffectTests
         RunTime.Seconds(w.Case.Facts.Drawings[0].Drawing.Value!.WorkWith(w.Rules.Colours), StartingSettings.For(w.Machine, 1.2m, 3));
 
     private static IReadOnlyList<Question> Quiz(int count) =>
-        [.. Enumerable.Range(0, count).Select(i => new Question($"q{i}", "t", QuestionKind.Single, false, "?", ["yes", "no"], [0], ""))];
+        [
+            .. Enumerable
+                .Range(0, count)
+                .Select(i => new Question(
+                    Id: $"q{i}",
+                    Topic: "t",
+                    Kind: QuestionKind.Single,
+                    Critical: false,
+                    Text: "?",
+                    Options: ["yes", "no"],
+                    Correct: [0],
+                    Why: ""
+                )),
+        ];
 
     private static object Marked(World w) =>
         QuizMarking.Mark(Quiz(10), Enumerable.Range(0, 10).ToDictionary(i => $"q{i}", i => (IReadOnlyList<int>)[i < 8 ? 0 : 1]), w.Rules);
@@ -237,7 +250,21 @@ public class PropertyEffectTests
         ["learnersPerTrainer"] = Of("2", "4", Taught),
         ["supervisedRuns"] = Of("0", "2", w =>
             GateJson.Write(
-                Ladder.Of(Path(w), new Progress(Modules, [], [], [], [], [], [], new Dictionary<string, string>()), w.Rules, GateCase.Now)
+                Ladder.Of(
+                    Path(w),
+                    new Progress(
+                        Modules: Modules,
+                        Done: [],
+                        Runs: [],
+                        Inductions: [],
+                        Outside: [],
+                        Held: [],
+                        Sessions: [],
+                        Names: new Dictionary<string, string>()
+                    ),
+                    w.Rules,
+                    GateCase.Now
+                )
             )
         ),
         ["courseBeforeSignOff"] = Of("true", "false", w => SignOffs.MayPass(Path(w), ["the quiz"], false, w.Rules)?.Code),
@@ -303,7 +330,7 @@ public class PropertyEffectTests
         };
 
     /// <summary>40 mm wide, 315 pixels across: 200 to the inch.</summary>
-    private static PlacedPicture Picture => new(50, 50, 40, 40, 315, 315, null, 0.2);
+    private static PlacedPicture Picture => new(X: 50, Y: 50, WidthMm: 40, HeightMm: 40, Pixels: 315, Rows: 315, Place: null, Greys: 0.2);
 
     private static readonly Dictionary<string, Scenario> OfMachine = new()
     {

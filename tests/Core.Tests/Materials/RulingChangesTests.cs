@@ -14,7 +14,20 @@ public class RulingChangesTests
         RulingStatus standing,
         Evidence evidence = Evidence.Declared,
         bool filtered = false
-    ) => new("mat-board", LaserKind.Co2, Operation.Cut, min, max, standing, evidence, ["fire-melt"], "Smoke.", "", filtered);
+    ) =>
+        new(
+            MaterialId: "mat-board",
+            Kind: LaserKind.Co2,
+            Operation: Operation.Cut,
+            MinMm: min,
+            MaxMm: max,
+            Standing: standing,
+            Evidence: evidence,
+            Reasons: ["fire-melt"],
+            Hazard: "Smoke.",
+            Handling: "",
+            FilteredNeedsArrangement: filtered
+        );
 
     /// <summary>P6 reads: permitted to 6 mm.</summary>
     private static Ruling[] Ranges(string text)
@@ -118,10 +131,9 @@ public class RulingChangesTests
     [Fact]
     public void MayAgree_TakesAnotherPairOfEyes()
     {
-        RulingChanges.MayAgree("m-1", "m-1", true, true)!.Code.ShouldBe("ruling.self");
-        RulingChanges.MayAgree("m-1", "m-2", false, false)!.Code.ShouldBe("ruling.role");
-        RulingChanges.MayAgree("m-1", "m-2", true, false).ShouldBeNull();
-        RulingChanges.MayAgree("m-1", "m-2", false, true).ShouldBeNull();
+        RulingChanges.MayAgree("m-1", "m-1", mayRule: true)!.Code.ShouldBe("ruling.self");
+        RulingChanges.MayAgree("m-1", "m-2", mayRule: false)!.Code.ShouldBe("ruling.role");
+        RulingChanges.MayAgree("m-1", "m-2", mayRule: true).ShouldBeNull();
     }
 
     [Fact]

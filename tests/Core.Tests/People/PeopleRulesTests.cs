@@ -146,7 +146,18 @@ public class PeopleCsvTests
             );
         var rows = PeopleCsv.Read(text, Today).Value;
         rows.Select(r => r.Errors.Count).ShouldBe([0, 0]);
-        rows[0].Person.ShouldBe(new NewPerson("Zoë", "O'Neil-Ó Dálaigh", new LocalDate(2012, 5, 31), null, "z@house.example", null, null));
+        rows[0]
+            .Person.ShouldBe(
+                new NewPerson(
+                    GivenName: "Zoë",
+                    FamilyName: "O'Neil-Ó Dálaigh",
+                    BirthDate: new LocalDate(2012, 5, 31),
+                    Band: null,
+                    Email: "z@house.example",
+                    SignInName: null,
+                    AccountEnds: null
+                )
+            );
         rows[1].Person!.GivenName.ShouldBe("Ann \"Annie\"");
     }
 
@@ -185,5 +196,15 @@ public class PeopleCsvTests
     public void Check_ABand_KeepsNoBirthDateButTheLatestItAllows() =>
         PeopleCsv
             .Check("Ann", "Low", null, "16to17", null, null, null, Today)
-            .Person.ShouldBe(new NewPerson("Ann", "Low", new LocalDate(2010, 11, 24), "16to17", null, null, null));
+            .Person.ShouldBe(
+                new NewPerson(
+                    GivenName: "Ann",
+                    FamilyName: "Low",
+                    BirthDate: new LocalDate(2010, 11, 24),
+                    Band: "16to17",
+                    Email: null,
+                    SignInName: null,
+                    AccountEnds: null
+                )
+            );
 }

@@ -12,15 +12,15 @@ public class RunLogTests
 
     private static LoggedRun Run(int startMinutesAgo, int endMinutesAgo) =>
         new(
-            "m-4",
-            "heron",
-            "mat-board",
-            1.4m,
-            [Operation.Cut],
-            Now - Duration.FromMinutes(startMinutesAgo),
-            Now - Duration.FromMinutes(endMinutesAgo),
-            Outcome.Clean,
-            "80 %, 20 mm/s"
+            PersonId: "m-4",
+            MachineId: "heron",
+            MaterialId: "mat-board",
+            ThicknessMm: 1.4m,
+            Operations: [Operation.Cut],
+            Start: Now - Duration.FromMinutes(startMinutesAgo),
+            End: Now - Duration.FromMinutes(endMinutesAgo),
+            Outcome: Outcome.Clean,
+            Settings: "80 %, 20 mm/s"
         );
 
     [Theory]

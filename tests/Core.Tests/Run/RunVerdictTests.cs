@@ -13,15 +13,15 @@ public class RunVerdictTests
     private static readonly GateQuestion Booked = GateCase.Open().Ask;
 
     private static readonly LoggedRun Run = new(
-        "m-4",
-        "heron",
-        "birch-ply-laser",
-        3,
-        [Operation.Cut],
-        GateCase.Start + Duration.FromMinutes(10),
-        GateCase.Start + Duration.FromMinutes(60),
-        Outcome.Clean,
-        null
+        PersonId: "m-4",
+        MachineId: "heron",
+        MaterialId: "birch-ply-laser",
+        ThicknessMm: 3,
+        Operations: [Operation.Cut],
+        Start: GateCase.Start + Duration.FromMinutes(10),
+        End: GateCase.Start + Duration.FromMinutes(60),
+        Outcome: Outcome.Clean,
+        Settings: null
     );
 
     [Fact]

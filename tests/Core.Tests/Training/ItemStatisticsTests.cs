@@ -9,7 +9,16 @@ namespace VelvetGate.Core.Tests.Training;
 /// <summary>Item analysis against MathNet.Numerics, an independent package, and against examples worked by hand.</summary>
 public class ItemStatisticsTests
 {
-    private static readonly Question Some = new("q", "fire", QuestionKind.Single, false, "?", ["a", "b", "c"], [0], "Because.");
+    private static readonly Question Some = new(
+        Id: "q",
+        Topic: "fire",
+        Kind: QuestionKind.Single,
+        Critical: false,
+        Text: "?",
+        Options: ["a", "b", "c"],
+        Correct: [0],
+        Why: "Because."
+    );
 
     /// <summary>
     /// The point-biserial correlation is Pearson's with 0 and 1 (Crocker and Algina 1986, chapter 14): 200 random groups.

@@ -30,14 +30,14 @@ public class LadderTests
     );
 
     private static readonly Progress None = new(
-        [Fire, Fumes, Quiz],
-        [],
-        [],
-        [],
-        [],
-        [],
-        [],
-        new Dictionary<string, string> { ["heron"] = "Heron" }
+        Modules: [Fire, Fumes, Quiz],
+        Done: [],
+        Runs: [],
+        Inductions: [],
+        Outside: [],
+        Held: [],
+        Sessions: [],
+        Names: new Dictionary<string, string> { ["heron"] = "Heron" }
     );
 
     private static Practised At(int daysAgo, string machine = "heron") => new(machine, Now - Duration.FromDays(daysAgo));

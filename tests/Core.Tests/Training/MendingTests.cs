@@ -12,13 +12,13 @@ public class MendingTests
     private static readonly LocalDate Today = new(2026, 11, 24);
     private static readonly string[] Topics = ["fire", "fumes"];
     private static readonly QuestionDraft Draft = new(
-        "fire",
-        QuestionKind.Multiple,
-        true,
-        "What do you do?",
-        ["Stop", "Shut", "Run"],
-        2,
-        "Because."
+        Topic: "fire",
+        Kind: QuestionKind.Multiple,
+        Critical: true,
+        Text: "What do you do?",
+        Options: ["Stop", "Shut", "Run"],
+        Right: 2,
+        Why: "Because."
     );
     private static readonly PracticalStep[] Steps = [new("stay", "Stays with it", true), new("log", "Writes it down", false)];
 

@@ -10,7 +10,16 @@ public class QuizTests
 {
     private static readonly IReadOnlyList<Question> Bank = StartingTraining.Questions;
     private static readonly IReadOnlyList<string> Topics = [.. StartingTraining.Readings.Select(r => r.Id)];
-    private static readonly Question Some = new("q", "fire", QuestionKind.Single, false, "?", ["a", "b", "c"], [1], "Because.");
+    private static readonly Question Some = new(
+        Id: "q",
+        Topic: "fire",
+        Kind: QuestionKind.Single,
+        Critical: false,
+        Text: "?",
+        Options: ["a", "b", "c"],
+        Correct: [1],
+        Why: "Because."
+    );
 
     private static HouseRules Rules(int pass = 80, int coolDown = 24) =>
         Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London") with

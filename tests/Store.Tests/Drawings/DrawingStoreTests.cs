@@ -34,7 +34,10 @@ public sealed class DrawingStoreTests : IAsyncLifetime
                 name,
                 bytes,
                 "image/png",
-                DrawingReading.Summarise(name, new Drawing("svg", 100, 50, [], [], 0, 0)),
+                DrawingReading.Summarise(
+                    name,
+                    new Drawing(Format: "svg", WidthMm: 100, HeightMm: 50, Shapes: [], TextAt: [], Images: 0, Broken: 0)
+                ),
                 Now + Duration.FromMinutes(minutes),
                 default
             )
@@ -194,7 +197,10 @@ public sealed class DrawingStoreTests : IAsyncLifetime
                             "x",
                             [(byte)i],
                             "image/png",
-                            DrawingReading.Summarise("x", new Drawing("svg", 100, 50, [], [], 0, 0)),
+                            DrawingReading.Summarise(
+                                "x",
+                                new Drawing(Format: "svg", WidthMm: 100, HeightMm: 50, Shapes: [], TextAt: [], Images: 0, Broken: 0)
+                            ),
                             Now,
                             default
                         )

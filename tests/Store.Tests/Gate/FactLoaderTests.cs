@@ -49,7 +49,15 @@ public sealed class FactLoaderTests : IAsyncLifetime
     [InlineData("items[0].materialId", "m-4", "heron", "kryptonite")]
     public async Task Load_UnknownId_NamesTheField(string field, string member, string machine, string material)
     {
-        var ask = new GateQuestion(member, machine, [new GateItem(material, 3, [Operation.Cut])], null, null, TestDatabase.Now, 60);
+        var ask = new GateQuestion(
+            MemberId: member,
+            MachineId: machine,
+            Items: [new GateItem(material, 3, [Operation.Cut])],
+            Fixture: null,
+            SupervisorId: null,
+            Start: TestDatabase.Now,
+            Minutes: 60
+        );
         (await new FactLoader(_db.App).Load(ask, TestDatabase.Now, null, null, default)).Refusal!.Field.ShouldBe(field);
     }
 

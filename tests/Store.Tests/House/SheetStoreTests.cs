@@ -108,7 +108,22 @@ public sealed class SheetStoreTests : IAsyncLifetime
                 .Range(0, 10)
                 .Select(i =>
                     Task.Run(() =>
-                        founding.Found(rules, new("Ada", $"Number{i}", null, null, null, $"ada{i}", null), "hash", i % 2 == 0, Now, default)
+                        founding.Found(
+                            rules,
+                            new(
+                                GivenName: "Ada",
+                                FamilyName: $"Number{i}",
+                                BirthDate: null,
+                                Band: null,
+                                Email: null,
+                                SignInName: $"ada{i}",
+                                AccountEnds: null
+                            ),
+                            "hash",
+                            i % 2 == 0,
+                            Now,
+                            default
+                        )
                     )
                 )
         );
@@ -135,13 +150,13 @@ public sealed class CalendarStoreTests : IAsyncLifetime
 
     private static NewPlan Lesson(string adult, string machine, int hour) =>
         new(
-            PlanKind.Class,
-            "Evening class",
-            new Recurrence(new LocalDate(2026, 12, 2), new LocalTime(hour, 0), new LocalTime(hour + 2, 0), "FREQ=WEEKLY;COUNT=3"),
-            adult,
-            [machine],
-            [],
-            1
+            Kind: PlanKind.Class,
+            Title: "Evening class",
+            When: new Recurrence(new LocalDate(2026, 12, 2), new LocalTime(hour, 0), new LocalTime(hour + 2, 0), "FREQ=WEEKLY;COUNT=3"),
+            PersonId: adult,
+            MachineIds: [machine],
+            Roster: [],
+            AtOnce: 1
         );
 
     /// <summary>An adult teaches one class at a time, and a machine has one: the database says so, whoever is faster.</summary>

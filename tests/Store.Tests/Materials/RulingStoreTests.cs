@@ -39,7 +39,21 @@ public sealed class RulingStoreTests : IAsyncLifetime
         new(
             "cork",
             [new RulingCell("cork", LaserKind.Co2, Operation.Cut)],
-            [new Ruling("cork", LaserKind.Co2, Operation.Cut, 0, maxMm, standing, Evidence.Declared, ["fire-melt"], "Smoke.", "", false)],
+            [
+                new Ruling(
+                    MaterialId: "cork",
+                    Kind: LaserKind.Co2,
+                    Operation: Operation.Cut,
+                    MinMm: 0,
+                    MaxMm: maxMm,
+                    Standing: standing,
+                    Evidence: Evidence.Declared,
+                    Reasons: ["fire-melt"],
+                    Hazard: "Smoke.",
+                    Handling: "",
+                    FilteredNeedsArrangement: false
+                ),
+            ],
             "",
             new LocalDate(2027, 11, 24)
         );
@@ -95,9 +109,7 @@ public sealed class RulingStoreTests : IAsyncLifetime
             .Proposal!
             .Value;
         (await At(Now)).ShouldBe(RulingStatus.Banned);
-        (
-            await _store.Answer(id, agree: true, "I agree with me.", One, steward: true, countersigner: false, Now, default)
-        ).Refusal!.Code.ShouldBe("ruling.self");
+        (await _store.Answer(id, agree: true, "I agree with me.", One, mayRule: true, Now, default)).Refusal!.Code.ShouldBe("ruling.self");
         var bent = await Should.ThrowAsync<PostgresException>(() =>
             _db.Tamper($"update materials.proposal set state = 'agreed', answered_by = '{One}', answered_at = now() where id = '{id}'")
         );
@@ -105,8 +117,8 @@ public sealed class RulingStoreTests : IAsyncLifetime
 
         var later = Now + Duration.FromHours(2);
         var answers = await Task.WhenAll(
-            _store.Answer(id, agree: true, "Seen the statement.", Two, true, false, later, default),
-            _store.Answer(id, agree: false, "Not yet.", Three, true, false, later, default)
+            _store.Answer(id, agree: true, "Seen the statement.", Two, mayRule: true, later, default),
+            _store.Answer(id, agree: false, "Not yet.", Three, mayRule: true, later, default)
         );
         answers.Count(a => a.IsOk).ShouldBe(1, "one answer counts");
         (await At(later)).ShouldBe(answers[0].IsOk ? RulingStatus.Permitted : RulingStatus.Banned);
@@ -121,17 +133,17 @@ public sealed class RulingStoreTests : IAsyncLifetime
             [new RulingCell("pvc-sheet", LaserKind.Co2, Operation.Cut)],
             [
                 new Ruling(
-                    "pvc-sheet",
-                    LaserKind.Co2,
-                    Operation.Cut,
-                    0,
-                    null,
-                    RulingStatus.ByArrangement,
-                    Evidence.ClearedTag,
-                    ["chlorine"],
-                    "Acid.",
-                    "",
-                    false
+                    MaterialId: "pvc-sheet",
+                    Kind: LaserKind.Co2,
+                    Operation: Operation.Cut,
+                    MinMm: 0,
+                    MaxMm: null,
+                    Standing: RulingStatus.ByArrangement,
+                    Evidence: Evidence.ClearedTag,
+                    Reasons: ["chlorine"],
+                    Hazard: "Acid.",
+                    Handling: "",
+                    FilteredNeedsArrangement: false
                 ),
             ],
             "",

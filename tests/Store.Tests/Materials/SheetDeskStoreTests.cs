@@ -37,7 +37,18 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
     private async Task<IReadOnlyList<SheetTag>> Register(int count, string batch) =>
         (
             await _store.Register(
-                [new NewSheet("poplar-ply-laser", 3, 600, 400, "Harbour Sheet Supply", batch, Bringer, count)],
+                [
+                    new NewSheet(
+                        MaterialId: "poplar-ply-laser",
+                        ThicknessMm: 3,
+                        WidthMm: 600,
+                        HeightMm: 400,
+                        Supplier: "Harbour Sheet Supply",
+                        Batch: batch,
+                        BroughtBy: Bringer,
+                        Count: count
+                    ),
+                ],
                 Bringer,
                 Now,
                 default
@@ -85,7 +96,23 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
     {
         var tags = await Register(3, "spring");
         var others = (
-            await _store.Register([new NewSheet("poplar-ply-laser", 3, 600, 400, "", "spring", Other, 1)], Other, Now, default)
+            await _store.Register(
+                [
+                    new NewSheet(
+                        MaterialId: "poplar-ply-laser",
+                        ThicknessMm: 3,
+                        WidthMm: 600,
+                        HeightMm: 400,
+                        Supplier: "",
+                        Batch: "spring",
+                        BroughtBy: Other,
+                        Count: 1
+                    ),
+                ],
+                Other,
+                Now,
+                default
+            )
         ).Value;
         await _store.Move(tags[2], SheetState.Refused, "Glue not stated.", Steward, Now, default);
         (await _store.Clear(tags[0], ForCutting, wholeBatch: true, Steward, Now, default)).Value.ShouldBe(tags.Take(2));
@@ -95,7 +122,25 @@ public sealed class SheetDeskStoreTests : IAsyncLifetime
     [Fact]
     public async Task OwnSheet_IsDecidedByAnother_AndNothingChanges()
     {
-        var tag = (await _store.Register([new NewSheet("cork", 3, 300, 200, "", "", Steward, 1)], Steward, Now, default)).Value[0];
+        var tag = (
+            await _store.Register(
+                [
+                    new NewSheet(
+                        MaterialId: "cork",
+                        ThicknessMm: 3,
+                        WidthMm: 300,
+                        HeightMm: 200,
+                        Supplier: "",
+                        Batch: "",
+                        BroughtBy: Steward,
+                        Count: 1
+                    ),
+                ],
+                Steward,
+                Now,
+                default
+            )
+        ).Value[0];
         (await _store.Clear(tag, ForCutting, false, Steward, Now, default)).Refusal!.Code.ShouldBe("sheet.self");
         (await _store.Move(tag, SheetState.Refused, "No.", Steward, Now, default)).Refusal!.Code.ShouldBe("sheet.self");
         var sheet = (await _store.Find(tag, Now, default))!;

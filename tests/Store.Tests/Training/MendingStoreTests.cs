@@ -25,7 +25,17 @@ public sealed class MendingStoreTests : IAsyncLifetime
     public ValueTask DisposeAsync() => _db.DisposeAsync();
 
     private static QuestionDraft Reworded(Question q, string text) =>
-        new(q.Topic, q.Kind, q.Critical, text, q.Options, q.Correct.Count, q.Why, q.Picture, q.Alt);
+        new(
+            Topic: q.Topic,
+            Kind: q.Kind,
+            Critical: q.Critical,
+            Text: text,
+            Options: q.Options,
+            Right: q.Correct.Count,
+            Why: q.Why,
+            Picture: q.Picture,
+            Alt: q.Alt
+        );
 
     private async Task<Attempt> Begun()
     {

@@ -220,13 +220,13 @@ public sealed class TrainingRoomTests : IAsyncLifetime
             {
                 var cell = row.Cells.FirstOrDefault(c => c.Authority == machine);
                 var ask = new Core.Gating.GateQuestion(
-                    row.PersonId,
-                    machine,
-                    [new Core.Gating.GateItem("birch-ply-laser", 3, [Operation.Engrave])],
-                    null,
-                    null,
-                    Now,
-                    30
+                    MemberId: row.PersonId,
+                    MachineId: machine,
+                    Items: [new Core.Gating.GateItem("birch-ply-laser", 3, [Operation.Engrave])],
+                    Fixture: null,
+                    SupervisorId: null,
+                    Start: Now,
+                    Minutes: 30
                 );
                 var training = (await facts.Load(ask, Now, null, null, default)).Value;
                 var codes = Core

@@ -113,7 +113,7 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
           action={{ text: 'See what is booked', onClick: () => void navigate('/bookings') }}
         >
           {mine
-            ? 'Your asks and lapsing certificates will show here.'
+            ? 'Your requests and lapsing certificates will show here.'
             : 'Stopped machines, waiting requests and lapsing certificates will show here.'}
         </Empty>
       ) : (

@@ -187,7 +187,19 @@ internal sealed class DxfParser(DxfGroups groups)
                 break;
             case "DIMENSION" when _entity.Name.Length > 0:
                 // Its picture is a block that lies where it belongs already.
-                into.Add(new DxfInsert(style, _entity.Name, Matrix.Identity, default, 0, new Point(1, 1), 1, 1, default));
+                into.Add(
+                    new DxfInsert(
+                        Style: style,
+                        Block: _entity.Name,
+                        Plane: Matrix.Identity,
+                        At: default,
+                        Turn: 0,
+                        Scale: new Point(1, 1),
+                        Columns: 1,
+                        Rows: 1,
+                        Spacing: default
+                    )
+                );
                 break;
             case "TEXT" or "MTEXT" or "ATTRIB":
                 into.Add(new DxfText(style, _entity.At(10)));
@@ -241,15 +253,15 @@ internal sealed class DxfParser(DxfGroups groups)
 
     private DxfInsert Insert(DxfStyle style) =>
         new(
-            style,
-            _entity.Name,
-            DxfPlane.Of(_entity, _entity.Get(30)),
-            _entity.At(10),
-            _entity.Get(50),
-            new Point(_entity.Get(41, 1), _entity.Get(42, 1)),
-            Math.Max(1, _entity.Whole(70, 1)),
-            Math.Max(1, _entity.Whole(71, 1)),
-            new Point(_entity.Get(44), _entity.Get(45))
+            Style: style,
+            Block: _entity.Name,
+            Plane: DxfPlane.Of(_entity, _entity.Get(30)),
+            At: _entity.At(10),
+            Turn: _entity.Get(50),
+            Scale: new Point(_entity.Get(41, 1), _entity.Get(42, 1)),
+            Columns: Math.Max(1, _entity.Whole(70, 1)),
+            Rows: Math.Max(1, _entity.Whole(71, 1)),
+            Spacing: new Point(_entity.Get(44), _entity.Get(45))
         );
 
     private DxfStyle Style() => new(_entity.Layer, _entity.Whole(62, DxfColours.ByLayer), _entity.Has(420) ? _entity.Whole(420) : null);

@@ -62,14 +62,14 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
         foreach (var shape in _shapes)
             shape.Extend(ref box);
         return new Drawing(
-            "dxf",
-            box.Width,
-            box.Height,
-            _shapes,
-            _texts,
-            _images,
-            file.Broken + _missing,
-            _noted,
+            Format: "dxf",
+            WidthMm: box.Width,
+            HeightMm: box.Height,
+            Shapes: _shapes,
+            TextAt: _texts,
+            Images: _images,
+            Broken: file.Broken + _missing,
+            Noted: _noted,
             Asides: new DrawingAsides(!file.UnitStated)
         );
     }

@@ -45,13 +45,13 @@ public sealed record MendWords(
             }
         }
         var ask = new MendingQuestion(
-            Doubled,
-            Near,
-            close,
-            string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(),
-            scale,
-            colours,
-            width
+            Doubled: Doubled,
+            Near: Near,
+            CloseMm: close,
+            Outline: string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(),
+            Scale: scale,
+            Recolour: colours,
+            WidthMm: width
         );
         if (wrong.Count == 0 && ask.Refused() is { } refusal)
             wrong.Add(refusal);

@@ -46,14 +46,25 @@ public static class PictureReader
                 "At the density it states the picture would be kilometres wide. Save it with 300 pixels to the inch."
             );
         return new Drawing(
-            header.Format,
-            width,
-            height,
-            [],
-            [],
-            1,
-            0,
-            Pictures: [new PlacedPicture(width / 2, height / 2, width, height, header.Width, header.Height, [width, 0, 0, height, 0, 0])],
+            Format: header.Format,
+            WidthMm: width,
+            HeightMm: height,
+            Shapes: [],
+            TextAt: [],
+            Images: 1,
+            Broken: 0,
+            Pictures:
+            [
+                new PlacedPicture(
+                    X: width / 2,
+                    Y: height / 2,
+                    WidthMm: width,
+                    HeightMm: height,
+                    Pixels: header.Width,
+                    Rows: header.Height,
+                    Place: [width, 0, 0, height, 0, 0]
+                ),
+            ],
             Asides: new DrawingAsides(SizeAssumed: header.PpiX is null),
             PictureFiles: [file]
         );

@@ -87,13 +87,13 @@ public sealed record PlacedPicture(
         // The left upper corner lies half of it from the middle.
         var (left, top) = (middle.X - (matrix.A * w + matrix.C * h) / 2, middle.Y - (matrix.B * w + matrix.D * h) / 2);
         return new PlacedPicture(
-            middle.X,
-            middle.Y,
-            w * right,
-            h * under,
-            header?.Width ?? 0,
-            header?.Height ?? 0,
-            header is null ? null : [matrix.A * w, matrix.B * w, matrix.C * h, matrix.D * h, left, top]
+            X: middle.X,
+            Y: middle.Y,
+            WidthMm: w * right,
+            HeightMm: h * under,
+            Pixels: header?.Width ?? 0,
+            Rows: header?.Height ?? 0,
+            Place: header is null ? null : [matrix.A * w, matrix.B * w, matrix.C * h, matrix.D * h, left, top]
         );
     }
 }

@@ -133,8 +133,28 @@ internal sealed class Frame
             by = U.X * piece.B.Y - U.Y * piece.B.X;
         var slope = bx == ax ? 0 : (by - ay) / (bx - ax);
         return ax <= bx
-            ? new Part(ax, bx, ay, slope, i, TurnOf(piece), piece.PerChord, piece.Colour, piece.Side)
-            : new Part(bx, ax, by, slope, i, TurnOf(piece), piece.PerChord, piece.Colour, (sbyte)-piece.Side);
+            ? new Part(
+                X0: ax,
+                X1: bx,
+                Y0: ay,
+                Slope: slope,
+                Piece: i,
+                Turn: TurnOf(piece),
+                PerChord: piece.PerChord,
+                Colour: piece.Colour,
+                Up: piece.Side
+            )
+            : new Part(
+                X0: bx,
+                X1: ax,
+                Y0: by,
+                Slope: slope,
+                Piece: i,
+                Turn: TurnOf(piece),
+                PerChord: piece.PerChord,
+                Colour: piece.Colour,
+                Up: (sbyte)-piece.Side
+            );
     }
 
     /// <param name="parts">Empty only counts them.</param>

@@ -31,7 +31,8 @@ public readonly record struct SpacingBin(
         writer.WriteNumberValue(RunsInside);
     }
 
-    static SpacingBin INumbers<SpacingBin>.Read(IReadOnlyList<double> n) => new(n[0], n[1], n[2], n[3], n[4], (int)n[5], (int)n[6]);
+    static SpacingBin INumbers<SpacingBin>.Read(IReadOnlyList<double> n) =>
+        new(FromMm: n[0], ToMm: n[1], AlongMm: n[2], InsideMm: n[3], CrowdedMm: n[4], Runs: (int)n[5], RunsInside: (int)n[6]);
 }
 
 /// <summary>

@@ -56,7 +56,17 @@ internal sealed class SpacingHistogram
                 runsInside += RunsInside[k];
             }
             if (along > 0 || crowded > 0)
-                bins.Add(new SpacingBin(i / 100.0, to / 100.0, Tidy(along), Tidy(inside), Tidy(crowded), runs, runsInside));
+                bins.Add(
+                    new SpacingBin(
+                        FromMm: i / 100.0,
+                        ToMm: to / 100.0,
+                        AlongMm: Tidy(along),
+                        InsideMm: Tidy(inside),
+                        CrowdedMm: Tidy(crowded),
+                        Runs: runs,
+                        RunsInside: runsInside
+                    )
+                );
             i = to;
         }
         return bins;

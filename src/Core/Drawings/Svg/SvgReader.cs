@@ -38,7 +38,17 @@ internal readonly record struct Inherited(
     double ViewHeight
 )
 {
-    public static readonly Inherited Initial = new("none", "black", "black", "nonzero", "visible", "1", 16, 0, 0);
+    public static readonly Inherited Initial = new(
+        Stroke: "none",
+        Fill: "black",
+        Color: "black",
+        FillRule: "nonzero",
+        Visibility: "visible",
+        StrokeWidth: "1",
+        FontSize: 16,
+        ViewWidth: 0,
+        ViewHeight: 0
+    );
 }
 
 /// <summary>One pass over the tree with a stack of its own: no recursion over input.</summary>
@@ -138,13 +148,13 @@ internal sealed class SvgWalk
                 shape.Extend(ref box);
         }
         return new Drawing(
-            "svg",
-            page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
-            page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
-            _shapes,
-            _texts,
-            _images,
-            _broken,
+            Format: "svg",
+            WidthMm: page.WidthPx is { } w ? w * SvgValues.MmPerPx : box.Width,
+            HeightMm: page.HeightPx is { } h ? h * SvgValues.MmPerPx : box.Height,
+            Shapes: _shapes,
+            TextAt: _texts,
+            Images: _images,
+            Broken: _broken,
             Pictures: _pictures,
             Asides: new DrawingAsides(
                 !SvgViewport.IsPhysical(_root),

@@ -24,7 +24,15 @@ internal sealed class PostWriter(Post post, Phase phase)
             return;
         var read = finding?.Settings ?? (rule.Settings.Count == 1 ? rule.Settings : []);
         _reasons.Add(
-            new Reason(rule.Code, rule.At(phase), text, rule.Source, item, remedy, finding?.Code)
+            new Reason(
+                Code: rule.Code,
+                Standing: rule.At(phase),
+                Text: text,
+                Source: rule.Source,
+                Item: item,
+                Remedy: remedy,
+                Finding: finding?.Code
+            )
             {
                 Settings = setting is null ? read : [setting],
             }

@@ -104,7 +104,19 @@ public sealed record FormField(
         string hint = "",
         bool optional = false,
         string usual = ""
-    ) => new(key, group, label, FieldKind.Number, unit, min, max, optional, hint, Usual: usual);
+    ) =>
+        new(
+            Key: key,
+            Group: group,
+            Label: label,
+            Kind: FieldKind.Number,
+            Unit: unit,
+            Min: min,
+            Max: max,
+            Optional: optional,
+            Hint: hint,
+            Usual: usual
+        );
 
     public static FormField Whole(
         string key,
@@ -116,7 +128,19 @@ public sealed record FormField(
         string hint = "",
         bool optional = false,
         string usual = ""
-    ) => new(key, group, label, FieldKind.Whole, unit, min, max, optional, hint, Usual: usual);
+    ) =>
+        new(
+            Key: key,
+            Group: group,
+            Label: label,
+            Kind: FieldKind.Whole,
+            Unit: unit,
+            Min: min,
+            Max: max,
+            Optional: optional,
+            Hint: hint,
+            Usual: usual
+        );
 
     public static FormField Length(
         string key,
@@ -126,7 +150,7 @@ public sealed record FormField(
         decimal maxMm,
         string hint = "",
         string usual = ""
-    ) => new(key, group, label, FieldKind.Length, "", minMm, maxMm, Hint: hint, Usual: usual);
+    ) => new(Key: key, Group: group, Label: label, Kind: FieldKind.Length, Unit: "", Min: minMm, Max: maxMm, Hint: hint, Usual: usual);
 
     /// <summary>Always optional: no day is known of every thing.</summary>
     public static FormField Day(string key, string group, string label, string hint = "") =>

@@ -130,7 +130,10 @@ public class MenderTests
     [InlineData(null, " ", " ", "doubled")] // nothing asked
     public void Words_ThatCannotBe_NameTheField(string? close, string? scale, string? outline, string field, string? width = null)
     {
-        new MendWords(false, false, close, outline, scale, [], width).Read(LengthUnit.Mm, out var refusals);
+        new MendWords(Doubled: false, Near: false, Close: close, Outline: outline, Scale: scale, Recolour: [], Width: width).Read(
+            LengthUnit.Mm,
+            out var refusals
+        );
         refusals.ShouldHaveSingleItem().Field.ShouldBe(field);
     }
 
