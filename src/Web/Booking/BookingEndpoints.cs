@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
@@ -165,12 +164,7 @@ public static class BookingEndpoints
 
     private static Instant ReadInstant(string? text, string field, Instant otherwise, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(text))
-            return otherwise;
-        var parsed = OffsetDateTimePattern.Rfc3339.Parse(text);
-        if (parsed.Success)
-            return parsed.Value.ToInstant();
-        errors.Add(field, "Give an instant with its offset, such as 2026-11-24T10:00:00Z.");
-        return otherwise;
+        const string missing = "Give the moment with its offset, such as 2026-11-24T10:00:00Z.";
+        return string.IsNullOrWhiteSpace(text) ? otherwise : errors.Moment(field, text, missing) ?? otherwise;
     }
 }

@@ -34,13 +34,9 @@ internal sealed record CheckFor(MachineSpec Machine, Material Material, decimal 
         var material = shelf.Materials.FirstOrDefault(m => m.Id == (materialId ?? "birch-ply-laser"));
         if (material is null)
             errors.Add("materialId", "Choose a material of this house.");
-        var shown = Length.ParseChoice(unit);
-        if (shown.Refusal is { } wrong)
-            errors.Add("unit", wrong.Text);
-        var mm = Length.Parse(thickness ?? "3 mm", shown.IsOk ? shown.Value : LengthUnit.Mm);
-        if (mm.Refusal is { } refusal)
-            errors.Add("thickness", refusal.Text);
-        return errors.Any ? null : new CheckFor(machine!.Spec, material!, mm.Value, shown.Value);
+        var shown = errors.Unit(unit);
+        var mm = errors.Mm("thickness", thickness ?? "3 mm", shown);
+        return errors.Any ? null : new CheckFor(machine!.Spec, material!, mm, shown);
     }
 
     public DrawingReport Report(DrawingSummary drawing, HouseRules rules, IReadOnlyList<Clamp>? clamps = null) =>

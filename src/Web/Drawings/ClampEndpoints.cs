@@ -42,13 +42,11 @@ public static class ClampEndpoints
         if (await DrawingEndpoints.OnlyOwn(id, user, drawings, cancel) is null)
             return Problems.NotFound("drawing of yours");
         var errors = new FieldErrors();
-        var unit = Length.ParseChoice(request.Unit);
-        if (unit.Refusal is { } other)
-            errors.Add([other]);
+        var unit = errors.Unit(request.Unit);
         IReadOnlyList<Clamp> clamps = request.Clamps ?? [];
         if (request.Add is { } words)
         {
-            if (words.Read(unit.IsOk ? unit.Value : LengthUnit.Mm, out var refusals) is { } added)
+            if (words.Read(unit, out var refusals) is { } added)
                 clamps = [.. clamps, added];
             errors.Add(refusals);
         }

@@ -1,7 +1,5 @@
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Web.Shared;
 
@@ -57,13 +55,8 @@ public static class GateQuestionReading
     public static GateQuestion? Read(GateQuestionRequest request, PersonId askedBy, Instant now, FieldErrors errors)
     {
         var member = Ids.From<PersonId>(Word(request.MemberId)) ?? askedBy;
-        var machine = Word(request.MachineId);
-        if (machine is null)
-            errors.Add("machineId", "Choose a machine.");
-        var unit = Length.ParseChoice(request.Unit);
-        if (unit.Refusal is { } refusal)
-            errors.Add("unit", refusal.Text);
-        var bare = unit.IsOk ? unit.Value : LengthUnit.Mm;
+        var machine = errors.Need("machineId", request.MachineId, "Choose a machine.");
+        var unit = errors.Unit(request.Unit);
         var flat = request.Items is null;
         var given = request.Items
             ??
@@ -80,14 +73,14 @@ public static class GateQuestionReading
             ];
         if (given.Count is 0 or > MostItems)
             errors.Add("items", $"Give 1 to {MostItems} items.");
-        var items = given.Take(MostItems).Select((item, i) => ReadItem(item, bare, flat ? "" : $"items[{i}].", errors)).ToList();
+        var items = given.Take(MostItems).Select((item, i) => ReadItem(item, unit, flat ? "" : $"items[{i}].", errors)).ToList();
         var start = ReadStart(request.Start, now, errors);
         var minutes = ReadMinutes(request.Minutes, errors);
         return errors.Any
             ? null
             : new GateQuestion(
                 MemberId: member,
-                MachineId: machine!,
+                MachineId: machine,
                 Items: [.. items.Select(i => i!)],
                 Fixture: Word(request.Fixture),
                 SupervisorId: Ids.From<PersonId>(Word(request.SupervisorId)),
@@ -95,7 +88,7 @@ public static class GateQuestionReading
                 Minutes: minutes
             )
             {
-                ShowIn = bare,
+                ShowIn = unit,
             };
     }
 
@@ -106,18 +99,9 @@ public static class GateQuestionReading
             errors.Add(at.TrimEnd('.'), "An item is empty.");
             return null;
         }
-        var material = Word(item.MaterialId);
-        if (material is null)
-            errors.Add(at + "materialId", "Choose a material.");
+        var material = errors.Need(at + "materialId", item.MaterialId, "Choose a material.");
         var thickness = ReadThickness(item, bare, at, errors);
-        var operations = new List<Operation>();
-        foreach (var word in item.Operations ?? [])
-        {
-            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _))
-                operations.Add(operation);
-            else
-                errors.Add(at + "operations", $"“{word}” is not an operation. Use cut, score or engrave.");
-        }
+        var operations = errors.Operations(at + "operations", item.Operations);
         if (item.Operations is null or { Count: 0 })
             errors.Add(at + "operations", "Say what to do: cut, score or engrave.");
         Guid? drawing = null;
@@ -130,28 +114,20 @@ public static class GateQuestionReading
         }
         if (item.RunMinutes is < 0 or > MostMinutes)
             errors.Add(at + "runMinutes", $"Give the run in minutes, 0 to {MostMinutes}.");
-        return material is null
-            ? null
-            : new GateItem(
-                material,
-                thickness,
-                [.. operations.Distinct().Order()],
-                Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : (SheetTag?)null,
-                drawing,
-                item.RunMinutes
-            );
+        return new GateItem(
+            material,
+            thickness,
+            [.. operations.Order()],
+            Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : (SheetTag?)null,
+            drawing,
+            item.RunMinutes
+        );
     }
 
     private static decimal ReadThickness(GateItemRequest item, LengthUnit bare, string at, FieldErrors errors)
     {
         if (item.Thickness is { } typed)
-        {
-            var length = Length.Parse(typed, bare);
-            if (length.IsOk)
-                return Math.Round(length.Value, 6);
-            errors.Add(at + "thickness", length.Refusal!.Text);
-            return 0;
-        }
+            return Math.Round(errors.Mm(at + "thickness", typed, bare), 6);
         if (item.ThicknessMm is not { } mm)
             errors.Add(at + "thicknessMm", "Give the measured thickness, such as 3 mm.");
         else if (mm is <= 0 or > 500)
@@ -163,13 +139,9 @@ public static class GateQuestionReading
 
     private static Instant ReadStart(string? text, Instant now, FieldErrors errors)
     {
-        var parsed = OffsetDateTimePattern.Rfc3339.Parse(text ?? "");
-        if (!parsed.Success)
-        {
-            errors.Add("start", "Give the start with its offset, such as 2026-11-24T14:00:00+00:00: without one it could be two times.");
+        const string missing = "Give the start with its offset, such as 2026-11-24T14:00:00+00:00: without one it could be two times.";
+        if (errors.Moment("start", text, missing) is not { } start)
             return default;
-        }
-        var start = parsed.Value.ToInstant();
         if (start - now > Farthest || now - start > Farthest)
             errors.Add("start", "That is years away. Check the date.");
         return start;

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.House.Forms;
 using VelvetGate.Core.People;
@@ -188,21 +187,16 @@ public static class CalendarEndpoints
     {
         plan = null;
         var errors = new FieldErrors();
-        var known = Enum.TryParse<PlanKind>(request.Kind, ignoreCase: true, out var kind) && !int.TryParse(request.Kind, out _);
-        if (!known)
-            errors.Add("kind", "Say closure, class or duty.");
+        var kind = errors.Word<PlanKind>("kind", request.Kind, "Say closure, class or duty.");
         if (string.IsNullOrWhiteSpace(request.Title) && kind != PlanKind.Duty)
             errors.Add("title", "Say in a few words what it is.");
-        if (request.Title?.Length > FormField.LongestText)
-            errors.Add("title", $"At most {FormField.LongestText} characters.");
-        var first = Days.Day(request.FirstDay, "firstDay", errors);
-        if (string.IsNullOrWhiteSpace(request.FirstDay))
-            errors.Add("firstDay", "Give the first day, such as 2026-12-01.");
-        var starts = Time(request.Starts, "starts", errors);
-        var ends = Time(request.Ends, "ends", errors);
+        errors.AtMost("title", request.Title, FormField.LongestText);
+        var first = errors.NeedDay("firstDay", request.FirstDay, "Give the first day, such as 2026-12-01.");
+        var starts = errors.Time("starts", request.Starts);
+        var ends = errors.Time("ends", request.Ends);
         if (starts is not null && starts == ends && starts != LocalTime.Midnight)
             errors.Add("ends", "It ends when it starts. For a whole day write 00:00 to 00:00.");
-        var except = (request.Except ?? []).Select(d => Days.Day(d, "except", errors)).OfType<LocalDate>().ToList();
+        var except = (request.Except ?? []).Select(d => errors.Day("except", d)).OfType<LocalDate>().ToList();
         var machines = (request.MachineIds ?? []).Where(m => !string.IsNullOrWhiteSpace(m)).Distinct().Select(MachineId.From).ToList();
         if (kind is not PlanKind.Closure && string.IsNullOrWhiteSpace(request.PersonId))
             errors.Add("personId", kind == PlanKind.Duty ? "Choose the steward." : "Name the supervising adult.");
@@ -217,20 +211,12 @@ public static class CalendarEndpoints
         plan = new NewPlan(
             Kind: kind,
             Title: string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(),
-            When: new Recurrence(first!.Value, starts!.Value, ends!.Value, Texts.Blank(request.Rule), except),
+            When: new Recurrence(first, starts!.Value, ends!.Value, Texts.Blank(request.Rule), except),
             PersonId: kind == PlanKind.Closure ? (PersonId?)null : request.PersonId!.Trim(),
             MachineIds: kind == PlanKind.Duty ? [] : machines,
             Roster: kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [],
             AtOnce: kind == PlanKind.Class ? request.AtOnce : null
         );
-        return null;
-    }
-
-    private static LocalTime? Time(string? text, string field, FieldErrors errors)
-    {
-        if (LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(text?.Trim() ?? "") is { Success: true } parsed)
-            return parsed.Value;
-        errors.Add(field, "Write the time like 09:30.");
         return null;
     }
 }

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Store.House;
 using VelvetGate.Web.Shared;
@@ -91,15 +90,13 @@ public static class RulesEndpoints
         var errors = new FieldErrors();
         var read = SheetChecks.Rules(request.Fields);
         errors.Add(read.Errors);
-        if (Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        errors.Reason("reason", request.Reason);
         var from = now;
         if (!string.IsNullOrWhiteSpace(request.From))
         {
-            var parsed = OffsetDateTimePattern.Rfc3339.Parse(request.From);
-            if (!parsed.Success)
-                errors.Add("from", "Give the start with its offset, such as 2027-01-01T00:00:00Z, or leave it empty.");
-            else if ((from = parsed.Value.ToInstant()) < now)
+            const string missing = "Give the start with its offset, such as 2027-01-01T00:00:00Z, or leave it empty.";
+            from = errors.Moment("from", request.From, missing) ?? now;
+            if (from < now)
                 errors.Add("from", "What held before is never rewritten. Give a start that is still to come.");
         }
         if (errors.Any)

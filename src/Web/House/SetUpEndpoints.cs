@@ -78,8 +78,7 @@ public static class SetUpEndpoints
         var colours = ColourMap.OfHouse(request.Colours);
         if (colours.Refusal is { } badly)
             errors.Add("colours", badly.Text);
-        if (string.IsNullOrWhiteSpace(request.SignInName))
-            errors.Add("signInName", "Choose the name you sign in with.");
+        errors.Need("signInName", request.SignInName, "Choose the name you sign in with.");
         if (
             Passwords.Check(
                 request.Password,

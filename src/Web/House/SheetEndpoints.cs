@@ -186,7 +186,7 @@ public static class SheetEndpoints
         CheckId(id, errors);
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Length > FormField.LongestText)
             errors.Add("name", "Name it, such as “CO₂ extinguisher by the door”.");
-        var until = Days.LastDay(request.LastDay, "lastDay", rules, errors);
+        var until = errors.LastDay("lastDay", request.LastDay, rules);
         if (errors.Any)
             return errors.Answer();
         await sheets.SetKit(new KitItem(id, request.Name!.Trim(), until), user.Id, now, cancel);

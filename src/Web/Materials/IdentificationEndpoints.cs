@@ -70,10 +70,7 @@ public static class IdentificationEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        var shown = Length.ParseChoice(request.Unit);
-        if (shown.Refusal is { } bad)
-            errors.Add("unit", bad.Text);
-        var unit = shown.Refusal is null ? shown.Value : LengthUnit.Mm;
+        var unit = errors.Unit(request.Unit);
         var (length, width, thickness) = (Mm(request.Length, "length"), Mm(request.Width, "width"), Mm(request.Thickness, "thickness"));
         var (off, thickOff) = (Mm(request.SizeOff, "sizeOff"), Mm(request.ThicknessOff, "thicknessOff"));
         if (request.MassG is null)
@@ -115,13 +112,7 @@ public static class IdentificationEndpoints
             await tests.KeepFlameTest(user.Id, green, request.FlameReason!.Trim(), now, cancel);
         return TypedResults.Ok(outcome.Value);
 
-        double Mm(string? text, string field)
-        {
-            var parsed = Length.Parse(text, unit);
-            if (parsed.Refusal is { } wrong)
-                errors.Add(field, wrong.Text);
-            return parsed.Refusal is null ? (double)parsed.Value : 0;
-        }
+        double Mm(string? text, string field) => (double)errors.Mm(field, text, unit);
     }
 
     /// <param name="cut">Length of the cut as typed; likewise thickness and kerf.</param>
@@ -141,13 +132,7 @@ public static class IdentificationEndpoints
         if (shown.Refusal is { } bad)
             return Problems.Of(bad);
         var lengths = new[] { ("cut", cut), ("thickness", thickness), ("kerf", kerf) }
-            .Select(l =>
-            {
-                var parsed = Length.Parse(l.Item2, shown.Value);
-                if (parsed.Refusal is { } wrong)
-                    errors.Add(l.Item1, wrong.Text);
-                return parsed.Refusal is null ? (double)parsed.Value : 0;
-            })
+            .Select(l => (double)errors.Mm(l.Item1, l.Item2, shown.Value))
             .ToArray();
         if (enclosure is null)
             errors.Add("enclosure", "Give the enclosure's volume in cubic metres.");

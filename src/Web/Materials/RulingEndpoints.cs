@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
@@ -330,10 +329,7 @@ public static class RulingEndpoints
         var errors = new FieldErrors();
         change = null!;
         from = now;
-        var shown = Length.ParseChoice(request.Unit);
-        unit = shown.Refusal is null ? shown.Value : LengthUnit.Mm;
-        if (shown.Refusal is { } badUnit)
-            errors.Add(badUnit.Field ?? "unit", badUnit.Text);
+        unit = errors.Unit(request.Unit);
         var wanted = request.Cells?.OfType<CellRequest>().ToList() ?? [];
         var ranges = request.Ranges?.OfType<RangeRequest>().ToList() ?? [];
         if (wanted.Count == 0)
@@ -341,18 +337,17 @@ public static class RulingEndpoints
         if (ranges.Count > MostRanges)
             errors.Add("ranges", $"At most {MostRanges} ranges.");
         var today = rules.Clock.DateOf(now);
-        if (ReadDay(request.From, "from", errors) is { } day)
+        if (errors.Day("from", request.From) is { } day)
         {
             if (day < today)
                 errors.Add("from", "A ruling cannot begin in the past. What held then stays on record.");
             else if (day > today)
                 from = rules.Clock.Day(day).Start;
         }
-        var review = ReadDay(request.ReviewBy, "reviewBy", errors) ?? today.PlusMonths(RulingChanges.ReviewMonths);
+        var review = errors.Day("reviewBy", request.ReviewBy) ?? today.PlusMonths(RulingChanges.ReviewMonths);
         if (review <= today)
             errors.Add("reviewBy", "Give a day that is still to come.");
-        if (request.Practice?.Length > RulingChanges.LongestText)
-            errors.Add("practice", $"Keep it to {RulingChanges.LongestText} characters.");
+        errors.AtMost("practice", request.Practice, RulingChanges.LongestText);
         var limits = new List<(RangeRequest Range, decimal Min, decimal? Max)>();
         for (var i = 0; i < Math.Min(ranges.Count, MostRanges); i++)
         {
@@ -388,26 +383,8 @@ public static class RulingEndpoints
         return null;
     }
 
-    private static LocalDate? ReadDay(string? text, string field, FieldErrors errors)
-    {
-        if (string.IsNullOrWhiteSpace(text))
-            return null;
-        var parsed = LocalDatePattern.Iso.Parse(text);
-        if (parsed.Success)
-            return parsed.Value;
-        errors.Add(field, "Give the day like 2026-11-24.");
-        return null;
-    }
-
-    private static decimal? ReadLimit(string? text, string field, LengthUnit unit, FieldErrors errors)
-    {
-        if (string.IsNullOrWhiteSpace(text))
-            return null;
-        var parsed = Length.Parse(text, unit);
-        if (parsed.Refusal is { } refusal)
-            errors.Add(field, refusal.Text);
-        return parsed.Refusal is null ? parsed.Value : null;
-    }
+    private static decimal? ReadLimit(string? text, string field, LengthUnit unit, FieldErrors errors) =>
+        string.IsNullOrWhiteSpace(text) ? null : errors.Mm(field, text, unit);
 
     internal static CellChangeResponse Cell(CellChange c, LengthUnit unit) =>
         new(c.Cell.Kind, c.Cell.Operation, RulingChanges.Say(c.Before, unit), RulingChanges.Say(c.After, unit), c.Direction);

@@ -144,11 +144,9 @@ public static class RulingRequestEndpoints
     )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.Name))
-            errors.Add("name", "Say what it is called.");
+        errors.Need("name", request.Name, "Say what it is called.");
         foreach (var (field, text) in new[] { ("name", request.Name), ("supplier", request.Supplier), ("link", request.Link) })
-            if (text?.Length > RulingRequests.LongestWord)
-                errors.Add(field, $"Keep it to {RulingRequests.LongestWord} characters.");
+            errors.AtMost(field, text, RulingRequests.LongestWord);
         if (request.Note is { Length: > 0 } note && Reasons.Wrong(note) is { } wrong && !string.IsNullOrWhiteSpace(note))
             errors.Add("note", wrong);
         if (errors.Any)
@@ -237,10 +235,8 @@ public static class RulingRequestEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        if (!Enum.TryParse<RequestAnswer>(request.Answer, ignoreCase: true, out var answer) || int.TryParse(request.Answer, out _))
-            errors.Add("answer", "Say known, added, cleared or refused.");
-        if (Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        var answer = errors.Word<RequestAnswer>("answer", request.Answer, "Say known, added, cleared or refused.");
+        errors.Reason("reason", request.Reason);
         NewMaterial? added = null;
         if (!errors.Any && answer == RequestAnswer.Known && string.IsNullOrWhiteSpace(request.MaterialId))
             errors.Add("materialId", "Choose the material of the list that it is.");
@@ -258,15 +254,14 @@ public static class RulingRequestEndpoints
 
     private static (NewSheet, Clearing) ReadSheet(RulingReplyRequest request, HouseRules rules, Instant now, FieldErrors errors)
     {
-        var unit = SheetDeskEndpoints.Unit(request.Unit, errors);
+        var unit = errors.Unit(request.Unit);
         var thickness = SheetDeskEndpoints.Size(request.Thickness, "thickness", unit, errors);
         var width = SheetDeskEndpoints.Size(request.Width, "width", unit, errors);
         var height = SheetDeskEndpoints.Size(request.Height, "height", unit, errors);
         var operations = request.Operations?.Distinct().ToList() ?? [];
         if (operations.Count == 0)
             errors.Add("operations", "Say what it is cleared for: cut, score, engrave.");
-        if (string.IsNullOrWhiteSpace(request.MaterialId))
-            errors.Add("materialId", "Choose the material whose rulings hold for it.");
+        errors.Need("materialId", request.MaterialId, "Choose the material whose rulings hold for it.");
         var until = SheetDesk.LastDay(rules.Clock.DateOf(now), houseStock: false, rules).End(rules.Clock);
         return (
             new NewSheet(
@@ -294,15 +289,12 @@ public static class RulingRequestEndpoints
     )
     {
         var name = string.IsNullOrWhiteSpace(request.Name) ? (await requests.Find(id, cancel))?.Name ?? "" : request.Name.Trim();
-        if (name.Length > RulingRequests.LongestWord)
-            errors.Add("name", $"Keep it to {RulingRequests.LongestWord} characters.");
-        if (
-            !Enum.TryParse<RulingStatus>(request.Standing, ignoreCase: true, out var standing)
-            || standing is not (RulingStatus.Never or RulingStatus.Banned or RulingStatus.ByArrangement)
-        )
-            errors.Add("standing", "Start with never, banned or byArrangement; anything milder is ruled cell by cell afterwards.");
-        if (string.IsNullOrWhiteSpace(request.Hazard))
-            errors.Add("hazard", "Say the hazard in plain words: people read it at the machine.");
+        errors.AtMost("name", name, RulingRequests.LongestWord);
+        const string start = "Start with never, banned or byArrangement; anything milder is ruled cell by cell afterwards.";
+        var standing = errors.Word<RulingStatus>("standing", request.Standing, start);
+        if (standing is RulingStatus.Permitted or RulingStatus.Cannot && !errors.Any)
+            errors.Add("standing", start);
+        errors.Need("hazard", request.Hazard, "Say the hazard in plain words: people read it at the machine.");
         var added = new NewMaterial(
             name,
             string.IsNullOrWhiteSpace(request.Family) ? "found and other" : request.Family.Trim(),
@@ -311,8 +303,7 @@ public static class RulingRequestEndpoints
             request.Hazard?.Trim() ?? "",
             rules.Clock.DateOf(now).PlusMonths(RulingChanges.ReviewMonths)
         );
-        if (added.Family.Length > RulingRequests.LongestWord)
-            errors.Add("family", $"Keep it to {RulingRequests.LongestWord} characters.");
+        errors.AtMost("family", added.Family, RulingRequests.LongestWord);
         if (!errors.Any)
             errors.Add(RulingChanges.Check([RulingRequests.Everywhere("new", standing, added.Reasons, added.Hazard)[0]]));
         return errors.Any ? null : added;

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
@@ -243,20 +242,17 @@ public static class SheetDeskEndpoints
     )
     {
         var errors = new FieldErrors();
-        var unit = Unit(request.Unit, errors);
+        var unit = errors.Unit(request.Unit);
         var thickness = Size(request.Thickness, "thickness", unit, errors);
         var width = Size(request.Width, "width", unit, errors);
         var height = Size(request.Height, "height", unit, errors);
-        if (string.IsNullOrWhiteSpace(request.MaterialId))
-            errors.Add("materialId", "Choose the material that it is said to be.");
+        errors.Need("materialId", request.MaterialId, "Choose the material that it is said to be.");
         if (request.Count is < 1 or > SheetDesk.MostAtOnce)
             errors.Add("count", $"Between 1 and {SheetDesk.MostAtOnce} sheets at once.");
         if (request.Count > 1 && string.IsNullOrWhiteSpace(request.Batch))
             errors.Add("batch", "Several sheets are one batch: give it a name, such as the order’s number.");
-        if (request.Supplier?.Length > LongestWord)
-            errors.Add("supplier", $"Keep it to {LongestWord} characters.");
-        if (request.Batch?.Length > LongestWord)
-            errors.Add("batch", $"Keep it to {LongestWord} characters.");
+        errors.AtMost("supplier", request.Supplier, LongestWord);
+        errors.AtMost("batch", request.Batch, LongestWord);
         if (errors.Any)
             return errors.Answer();
         if (SheetDesk.MayRegister(request.HouseStock == true, await user.Is(Role.Steward)) is { } stock)
@@ -351,18 +347,10 @@ public static class SheetDeskEndpoints
         var machines = request.MachineIds?.OfType<string>().Distinct().Select(MachineId.From).ToList() ?? [];
         if (machines.Any(m => !known.Contains(m)))
             errors.Add("machineIds", "One of these machines does not exist.");
-        if (Reasons.Wrong(request.Seen) is { } wrong)
-            errors.Add("seen", string.IsNullOrWhiteSpace(request.Seen) ? "Write what you saw: label, order page, data sheet." : wrong);
+        errors.Reason("seen", request.Seen, "Write what you saw: label, order page, data sheet.");
         var today = rules.Clock.DateOf(now);
         var last = SheetDesk.LastDay(today, sheet.BroughtBy is null, rules).Date;
-        var day = last;
-        if (!string.IsNullOrWhiteSpace(request.Until))
-        {
-            if (LocalDatePattern.Iso.Parse(request.Until) is { Success: true } parsed)
-                day = parsed.Value;
-            else
-                errors.Add("until", "Give the day like 2026-11-24.");
-        }
+        var day = errors.Day("until", request.Until) ?? last;
         if (day < today || day > last)
             errors.Add(
                 "until",
@@ -426,7 +414,7 @@ public static class SheetDeskEndpoints
     {
         var now = clock.GetCurrentInstant();
         var errors = new FieldErrors();
-        var unit = Unit(request.Unit, errors);
+        var unit = errors.Unit(request.Unit);
         var width = Size(request.Width, "width", unit, errors);
         var height = Size(request.Height, "height", unit, errors);
         if (errors.Any)
@@ -482,15 +470,6 @@ public static class SheetDeskEndpoints
         sheet.BroughtBy == user.Id || await user.Is(Role.Steward, Role.Trainer);
 
     private static ProblemHttpResult NotYours() => Problems.Of(MaterialsProblems.SheetNotYours.Refuse());
-
-    internal static LengthUnit Unit(string? text, FieldErrors errors)
-    {
-        var unit = Length.ParseChoice(text);
-        if (unit.Refusal is null)
-            return unit.Value;
-        errors.Add("unit", unit.Refusal.Text);
-        return LengthUnit.Mm;
-    }
 
     internal static decimal Size(string? text, string field, LengthUnit unit, FieldErrors errors)
     {

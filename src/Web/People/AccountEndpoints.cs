@@ -246,7 +246,7 @@ public static class AccountEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        var end = Days.LastDay(request.LastDay, "lastDay", rules, errors);
+        var end = errors.LastDay("lastDay", request.LastDay, rules);
         if (errors.Any)
             return errors.Answer();
         if (Accounts.MayEnd(id, user.Id, end is not null) is { } own)
@@ -355,9 +355,8 @@ public static class AccountEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        if (!Enum.TryParse<Role>(request.Role, ignoreCase: true, out var role) || int.TryParse(request.Role, out _))
-            errors.Add("role", "Choose member, trainer, steward, keeper, countersigner or repair.");
-        var until = Days.LastDay(request.LastDay, "lastDay", rules, errors);
+        var role = errors.Word<Role>("role", request.Role, "Choose member, trainer, steward, keeper, countersigner or repair.");
+        var until = errors.LastDay("lastDay", request.LastDay, rules);
         if (errors.Any)
             return errors.Answer();
         var given = await accounts.Grant(id, role, Ids.From<MachineId>(Texts.Blank(request.MachineId)), until, user.Id, now, cancel);
@@ -392,7 +391,7 @@ public static class AccountEndpoints
         var errors = new FieldErrors();
         if (Reasons.Wrong(request.Text) is not null)
             errors.Add("text", "Write who gave the consent and how, such as “mother, signed form of 3 May”.");
-        var until = Days.LastDay(request.LastDay, "lastDay", rules, errors);
+        var until = errors.LastDay("lastDay", request.LastDay, rules);
         if (until <= now)
             errors.Add("lastDay", "The last day is over already.");
         if (errors.Any)

@@ -164,18 +164,11 @@ public static class ConductEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        if (!Enum.TryParse<ConductMatter>(request.Matter, true, out var matter) || int.TryParse(request.Matter, out _))
-            errors.Add("matter", "Choose what happened.");
-        ConductStep? step = null;
-        if (!string.IsNullOrWhiteSpace(request.Step))
-        {
-            if (Enum.TryParse<ConductStep>(request.Step, true, out var read) && !int.TryParse(request.Step, out _))
-                step = read;
-            else
-                errors.Add("step", "Choose what follows, or leave it to the ladder.");
-        }
-        if (Reasons.Wrong(request.Text) is { } wrong)
-            errors.Add("text", string.IsNullOrWhiteSpace(request.Text) ? "Write what happened, in a sentence or two." : wrong);
+        var matter = errors.Word<ConductMatter>("matter", request.Matter, "Choose what happened.");
+        ConductStep? step = string.IsNullOrWhiteSpace(request.Step)
+            ? null
+            : errors.Word<ConductStep>("step", request.Step, "Choose what follows, or leave it to the ladder.");
+        errors.Reason("text", request.Text, "Write what happened, in a sentence or two.");
         if (errors.Any)
             return errors.Answer();
         var follows = step ?? await conduct.Next(id, matter, rules, now, cancel);
@@ -228,13 +221,12 @@ public static class ConductEndpoints
             return Problems.NoRules();
         var errors = new FieldErrors();
         var today = rules.Clock.DateOf(now);
-        var day = Days.Day(request.HeardOn, "heardOn", errors) ?? today;
+        var day = errors.Day("heardOn", request.HeardOn) ?? today;
         if (day > today)
             errors.Add("heardOn", "The hearing is still to come. Write its outcome when it is over.");
         if (request.Outcome is not ("upheld" or "lifted"))
             errors.Add("outcome", "Say upheld or lifted.");
-        if (Reasons.Wrong(request.Text) is { } wrong)
-            errors.Add("text", wrong);
+        errors.Reason("text", request.Text);
         if (errors.Any)
             return errors.Answer();
         return Done(await conduct.Hear(id, request.Outcome == "lifted", day, request.Text!.Trim(), user.Id, now, cancel));

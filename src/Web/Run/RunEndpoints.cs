@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Settings;
@@ -182,34 +181,24 @@ public static class RunEndpoints
 
     private static LoggedRun Read(RunRequest request, PersonId asker, FieldErrors errors)
     {
-        if (string.IsNullOrWhiteSpace(request.MachineId))
-            errors.Add("machineId", "Choose the machine.");
-        if (string.IsNullOrWhiteSpace(request.MaterialId))
-            errors.Add("materialId", "Choose the material.");
-        var unit = Length.ParseChoice(request.Unit);
-        if (unit.Refusal is { } bad)
-            errors.Add("unit", bad.Text);
-        var thickness = Length.Parse(request.Thickness, unit.IsOk ? unit.Value : LengthUnit.Mm);
-        if (thickness.Refusal is { } wrong)
-            errors.Add("thickness", wrong.Text);
-        var operations = new List<Operation>();
-        foreach (var word in request.Operations ?? [])
-        {
-            if (Enum.TryParse<Operation>(word, ignoreCase: true, out var operation) && !int.TryParse(word, out _))
-                operations.Add(operation);
-            else
-                errors.Add("operations", $"“{word}” is not an operation. Use cut, score or engrave.");
-        }
-        if (!Enum.TryParse<Outcome>(request.Outcome, ignoreCase: true, out var outcome) || int.TryParse(request.Outcome, out _))
-            errors.Add("outcome", "Say how it came out: clean, notThrough, charred, flame or abandoned.");
-        var start = ReadInstant(request.Start, "start", errors);
-        var end = ReadInstant(request.End, "end", errors);
+        errors.Need("machineId", request.MachineId, "Choose the machine.");
+        errors.Need("materialId", request.MaterialId, "Choose the material.");
+        var unit = errors.Unit(request.Unit);
+        var thickness = errors.Mm("thickness", request.Thickness, unit);
+        var operations = errors.Operations("operations", request.Operations);
+        var outcome = errors.Word<Outcome>(
+            "outcome",
+            request.Outcome,
+            "Say how it came out: clean, notThrough, charred, flame or abandoned."
+        );
+        var start = errors.Moment("start", request.Start, MomentMissing) ?? default;
+        var end = errors.Moment("end", request.End, MomentMissing) ?? default;
         return new LoggedRun(
             PersonId: string.IsNullOrWhiteSpace(request.MemberId) ? asker : request.MemberId.Trim(),
             MachineId: request.MachineId?.Trim() ?? "",
             MaterialId: request.MaterialId?.Trim() ?? "",
-            ThicknessMm: thickness.IsOk ? Math.Round(thickness.Value, 6) : 0,
-            Operations: [.. operations.Distinct().Order()],
+            ThicknessMm: Math.Round(thickness, 6),
+            Operations: [.. operations.Order()],
             Start: start,
             End: end,
             Outcome: outcome,
@@ -227,12 +216,5 @@ public static class RunEndpoints
         return null;
     }
 
-    private static Instant ReadInstant(string? text, string field, FieldErrors errors)
-    {
-        var parsed = NodaTime.Text.OffsetDateTimePattern.Rfc3339.Parse(text ?? "");
-        if (parsed.Success)
-            return parsed.Value.ToInstant();
-        errors.Add(field, "Give the time with its offset, such as 2026-11-24T14:00:00+00:00.");
-        return default;
-    }
+    private const string MomentMissing = "Give the time with its offset, such as 2026-11-24T14:00:00+00:00.";
 }

@@ -66,26 +66,3 @@ public static class Problems
             _ => "Something went wrong",
         };
 }
-
-/// <summary>Collects what is wrong with each field.</summary>
-public sealed class FieldErrors
-{
-    private readonly Dictionary<string, List<string>> _errors = [];
-
-    public bool Any => _errors.Count > 0;
-
-    public void Add(string field, string text)
-    {
-        if (!_errors.TryGetValue(field, out var list))
-            _errors[field] = list = [];
-        list.Add(text);
-    }
-
-    public void Add(IEnumerable<Refusal> refusals)
-    {
-        foreach (var refusal in refusals)
-            Add(refusal.Field ?? "form", refusal.Text);
-    }
-
-    public ProblemHttpResult Answer() => Problems.Fields(_errors.ToDictionary(e => e.Key, e => e.Value.ToArray()));
-}

@@ -66,8 +66,7 @@ public static class SignInEndpoints
     )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.Name))
-            errors.Add("name", "Type your sign-in name.");
+        errors.Need("name", request.Name, "Type your sign-in name.");
         if (string.IsNullOrEmpty(request.Password))
             errors.Add("password", "Type your password.");
         if (errors.Any)

@@ -120,18 +120,13 @@ public static class CertificateHoldEndpoints
     )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.PersonId))
-            errors.Add("personId", "Choose the person.");
-        if (string.IsNullOrWhiteSpace(request.Authority))
-            errors.Add("authority", "Choose the certificate.");
-        var known = Enum.TryParse<CertificateHoldKind>(request.Kind, true, out var kind) && !int.TryParse(request.Kind, out _);
-        if (!known)
-            errors.Add("kind", "Say review or suspended.");
+        errors.Need("personId", request.PersonId, "Choose the person.");
+        errors.Need("authority", request.Authority, "Choose the certificate.");
+        var kind = errors.Word<CertificateHoldKind>("kind", request.Kind, "Say review or suspended.");
         var conditions = new HoldConditions(request.SupervisedRuns ?? 0, request.Quiz ?? false);
-        if (known)
+        if (TypedWord.Read<CertificateHoldKind>(request.Kind) is not null)
             errors.Add(CertificateHolds.Wrong(kind, conditions));
-        if (Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        errors.Reason("reason", request.Reason);
         if (errors.Any)
             return errors.Answer();
         var set = await holds.Set(
@@ -164,25 +159,20 @@ public static class CertificateHoldEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.Signer))
-            errors.Add("signer", "Choose whose signatures.");
-        var from = Days.Day(request.From, "from", errors);
-        var to = Days.Day(request.To, "to", errors);
-        if (string.IsNullOrWhiteSpace(request.From))
-            errors.Add("from", "Give the first day.");
-        if (string.IsNullOrWhiteSpace(request.To))
-            errors.Add("to", "Give the last day.");
-        if (to < from)
+        errors.Need("signer", request.Signer, "Choose whose signatures.");
+        var from = errors.NeedDay("from", request.From, "Give the first day.");
+        var to = errors.NeedDay("to", request.To, "Give the last day.");
+        if (!errors.Any && to < from)
             errors.Add("to", "The last day lies before the first.");
         var store = request.DryRun == false;
-        if (store && Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        if (store)
+            errors.Reason("reason", request.Reason);
         if (errors.Any)
             return errors.Answer();
         var hit = await holds.Review(
             request.Signer!.Trim(),
-            rules.Clock.Day(from!.Value).Start,
-            new LastDay(to!.Value).End(rules.Clock),
+            rules.Clock.Day(from).Start,
+            new LastDay(to).End(rules.Clock),
             request.Reason?.Trim() ?? "",
             store,
             user.Id,

@@ -77,10 +77,8 @@ public static class FoundingEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.PersonId))
-            errors.Add("personId", "Choose the person.");
-        if (string.IsNullOrWhiteSpace(request.MachineId))
-            errors.Add("machineId", "Choose the machine.");
+        errors.Need("personId", request.PersonId, "Choose the person.");
+        errors.Need("machineId", request.MachineId, "Choose the machine.");
         if (errors.Any)
             return errors.Answer();
         var made = await founding.Found(request.PersonId!.Trim(), request.MachineId!.Trim(), request.Evidence, rules, user.Id, now, cancel);

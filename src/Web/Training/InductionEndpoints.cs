@@ -153,17 +153,12 @@ public static class InductionEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MachineId))
-            errors.Add("machineId", "Choose the machine.");
-        var day = Days.Day(request.Date, "date", errors);
-        if (string.IsNullOrWhiteSpace(request.Date))
-            errors.Add("date", "Give the day, such as 2026-12-01.");
-        var time = NodaTime.Text.LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(request.Time?.Trim() ?? "");
-        if (!time.Success)
-            errors.Add("time", "Write the time like 18:00.");
+        errors.Need("machineId", request.MachineId, "Choose the machine.");
+        var day = errors.NeedDay("date", request.Date, "Give the day, such as 2026-12-01.");
+        var time = errors.Time("time", request.Time);
         if (errors.Any)
             return errors.Answer();
-        var start = (day!.Value + time.Value).InZoneLeniently(rules.Clock.Zone).ToInstant();
+        var start = (day + time!.Value).InZoneLeniently(rules.Clock.Zone).ToInstant();
         var (minutes, places) = (request.Minutes ?? 0, request.Places ?? 0);
         foreach (var wrong in Inductions.Wrong(start, minutes, places, rules, now))
             errors.Add(wrong.Field == "start" ? "time" : wrong.Field!, wrong.Text);

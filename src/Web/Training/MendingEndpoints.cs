@@ -93,8 +93,7 @@ public static class MendingEndpoints
     )
     {
         var errors = new FieldErrors();
-        if (!Enum.TryParse<QuestionKind>(request.Kind, true, out var kind) || int.TryParse(request.Kind, out _))
-            errors.Add("kind", "Say single, multiple or order.");
+        var kind = errors.Word<QuestionKind>("kind", request.Kind, "Say single, multiple or order.");
         var old = string.IsNullOrWhiteSpace(request.Replaces)
             ? null
             : (await quizzes.Bank(cancel)).FirstOrDefault(q => q.Id == request.Replaces);
@@ -110,8 +109,7 @@ public static class MendingEndpoints
             Alt: old?.Alt
         );
         errors.Add(draft.Wrong([.. (await course.Modules(cancel)).Where(m => m.Topic.Length > 0).Select(m => m.Topic)]));
-        if (Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        errors.Reason("reason", request.Reason);
         if (errors.Any)
             return errors.Answer();
         var made = await questions.Change(
@@ -169,11 +167,11 @@ public static class MendingEndpoints
         var change = new PracticalChange(
             request.Title?.Trim() ?? "",
             PracticalChange.Read(request.Steps, present?.Steps ?? []),
-            Days.Day(request.RepeatBy, "repeatBy", errors)
+            errors.Day("repeatBy", request.RepeatBy)
         );
         errors.Add(change.Wrong(rules.Clock.DateOf(now)));
-        if (store && Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        if (store)
+            errors.Reason("reason", request.Reason);
         if (errors.Any)
             return errors.Answer();
         var made = await sheets.Publish(
@@ -207,11 +205,11 @@ public static class MendingEndpoints
             return Problems.NoRules();
         var errors = new FieldErrors();
         var (store, today) = (request.DryRun == false, rules.Clock.DateOf(now));
-        var day = Days.Day(request.RepeatBy, "repeatBy", errors);
+        var day = errors.Day("repeatBy", request.RepeatBy);
         if (!errors.Any && Repeats.Wrong(day, today, asked: true) is { } late)
             errors.Add([late]);
-        if (store && Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        if (store)
+            errors.Reason("reason", request.Reason);
         if (errors.Any)
             return errors.Answer();
         var made = await course.Renew(

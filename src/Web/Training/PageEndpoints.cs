@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
@@ -113,8 +112,7 @@ public static class PageEndpoints
             errors.Add("title", title.Text);
         var page = Written(request.Body, request.Check, request.Options, null);
         errors.Add(page.Wrong(rules.Clock.DateOf(now)));
-        if (Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        errors.Reason("reason", request.Reason);
         if (errors.Any)
             return errors.Answer();
         var id = await course.Add(request.Title!.Trim(), page, request.Reason!.Trim(), user.Id, now, cancel);
@@ -140,19 +138,12 @@ public static class PageEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        LocalDate? by = null;
-        if (!string.IsNullOrWhiteSpace(request.RepeatBy))
-        {
-            if (LocalDatePattern.Iso.Parse(request.RepeatBy) is { Success: true } day)
-                by = day.Value;
-            else
-                errors.Add("repeatBy", "Give the day like 2026-11-24.");
-        }
+        var by = errors.Day("repeatBy", request.RepeatBy);
         var today = rules.Clock.DateOf(now);
         var change = Written(request.Body, request.Check, request.Options, by);
         errors.Add(change.Wrong(today));
-        if (store && Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        if (store)
+            errors.Reason("reason", request.Reason);
         if (errors.Any)
             return errors.Answer();
         var version = request.Version ?? 0;

@@ -59,11 +59,9 @@ public static class PaperEndpoints
     )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MemberId))
-            errors.Add("memberId", "Choose whose paper it is.");
-        if (string.IsNullOrWhiteSpace(request.Authority))
-            errors.Add("authority", "Choose what it is for.");
-        var day = Days.Day(request.SignedOn, "signedOn", errors);
+        errors.Need("memberId", request.MemberId, "Choose whose paper it is.");
+        errors.Need("authority", request.Authority, "Choose what it is for.");
+        var day = errors.Day("signedOn", request.SignedOn);
         if (errors.Any)
             return errors.Answer();
         var now = clock.GetCurrentInstant();
@@ -120,7 +118,7 @@ public static class PaperEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        var (from, to) = (Days.Day(request.From, "from", errors), Days.Day(request.To, "to", errors));
+        var (from, to) = (errors.Day("from", request.From), errors.Day("to", request.To));
         if (!errors.Any)
             errors.Add(
                 OutsidePapers.Wrong(id, user.Id, request.Title, request.Issuer, from, to, request.Evidence, rules.Clock.DateOf(now))

@@ -170,13 +170,13 @@ public static class PathEndpoints
             return Problems.NoRules();
         var errors = new FieldErrors();
         var today = rules.Clock.DateOf(now);
-        var day = Days.Day(request.From, "from", errors);
+        var day = errors.Day("from", request.From);
         if (day < today)
             errors.Add("from", "A path begins today or later. Leave it empty to begin now.");
         var from = day is { } d && d > today ? rules.Clock.Day(d).Start : now;
         var need = Need(request.Need, errors);
-        if (store && Reasons.Wrong(request.Reason) is { } wrong)
-            errors.Add("reason", wrong);
+        if (store)
+            errors.Reason("reason", request.Reason);
         var authority = request.Version is null
             ? Paths.NewAddOn(request.Authority?.Trim() ?? "", request.AddOn?.Trim() ?? "")
             : request.Authority?.Trim() ?? "";
@@ -228,30 +228,23 @@ public static class PathEndpoints
 
     private static List<PathStep> Steps(IReadOnlyList<StepRequest>? steps, string field, FieldErrors errors)
     {
-        var read = new List<PathStep>();
-        foreach (var step in (steps ?? []).OfType<StepRequest>())
-        {
-            if (Enum.TryParse<ModuleKind>(step.Kind, true, out var kind) && !int.TryParse(step.Kind, out _))
-                read.Add(new PathStep(kind, step.Id?.Trim() ?? "", step.Count ?? 0));
-            else
-                errors.Add(field, $"There is no kind of step “{step.Kind}”.");
-        }
-        return read;
+        return
+        [
+            .. (steps ?? [])
+                .OfType<StepRequest>()
+                .Select(s => new PathStep(
+                    errors.Word<ModuleKind>(field, s.Kind, $"There is no kind of step “{s.Kind}”."),
+                    s.Id?.Trim() ?? "",
+                    s.Count ?? 0
+                )),
+        ];
     }
 
     private static AddOnNeed? Need(NeedRequest? request, FieldErrors errors)
     {
         if (request is null)
             return null;
-        decimal? thicker = null;
-        if (!string.IsNullOrWhiteSpace(request.ThickerThan))
-        {
-            var read = Length.Parse(request.ThickerThan, LengthUnit.Mm);
-            if (read.Refusal is { } refusal)
-                errors.Add("need", refusal.Text);
-            else
-                thicker = read.Value;
-        }
+        decimal? thicker = string.IsNullOrWhiteSpace(request.ThickerThan) ? null : errors.Mm("need", request.ThickerThan, LengthUnit.Mm);
         List<MaterialId> ids = [.. (request.MaterialIds ?? []).OfType<string>().Distinct().Select(MaterialId.From)];
         var need = new AddOnNeed(Texts.Blank(request.Fixture), thicker, ids.Count > 0 ? ids : null, request.ForSigning ?? false);
         return need == new AddOnNeed() ? null : need;

@@ -122,10 +122,8 @@ public static class PracticalEndpoints
     )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MemberId))
-            errors.Add("memberId", "Choose the person you watch.");
-        if (string.IsNullOrWhiteSpace(request.Authority))
-            errors.Add("authority", "Choose what you sign them off for.");
+        errors.Need("memberId", request.MemberId, "Choose the person you watch.");
+        errors.Need("authority", request.Authority, "Choose what you sign them off for.");
         if (errors.Any)
             return errors.Answer();
         var now = clock.GetCurrentInstant();
@@ -219,14 +217,12 @@ public static class PracticalEndpoints
         {
             if (mark.Id is not { } own || own == Guid.Empty)
                 errors.Add("id", "Every mark carries an id of its own.");
-            else if (!Enum.TryParse<StepMark>(mark.Mark, true, out var word) || int.TryParse(mark.Mark, out _))
-                errors.Add("mark", "Say unprompted, prompted or missed.");
             else
                 marks.Add(
                     new PracticalMark(
                         own,
                         mark.StepId ?? "",
-                        word,
+                        errors.Word<StepMark>("mark", mark.Mark, "Say unprompted, prompted or missed."),
                         mark.Note,
                         InstantPattern.ExtendedIso.Parse(mark.At ?? "") is { Success: true } at ? at.Value : now,
                         user.Id

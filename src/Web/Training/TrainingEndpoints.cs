@@ -40,10 +40,8 @@ public static class TrainingEndpoints
     )
     {
         var errors = new FieldErrors();
-        if (string.IsNullOrWhiteSpace(request.MemberId))
-            errors.Add("memberId", "Choose the person you saw.");
-        if (string.IsNullOrWhiteSpace(request.Authority))
-            errors.Add("authority", "Choose what you sign them off for.");
+        errors.Need("memberId", request.MemberId, "Choose the person you saw.");
+        errors.Need("authority", request.Authority, "Choose what you sign them off for.");
         if (errors.Any)
             return errors.Answer();
         var now = clock.GetCurrentInstant();
