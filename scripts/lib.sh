@@ -119,11 +119,18 @@ sources_hash() {
 }
 
 # publish: builds server, command line and front end into .run/app, if the sources changed since.
+# Two that start at once in one checkout build one after the other.
 publish() {
+    mkdir -p "$RUN"
+    # What the build leaves running must not keep the lock.
+    (flock 9; build_app 9>&-) 9>"$RUN/app.lock"
+}
+
+build_app() {
     local want; want=$(sources_hash)
     [ -f "$RUN/app.hash" ] && [ "$(cat "$RUN/app.hash")" = "$want" ] && return
     say "Building …"
-    rm -rf "$RUN/app.next"; mkdir -p "$RUN"
+    rm -rf "$RUN/app.next"
     client_packages
     (cd "$ROOT/src/Client" && npm run --silent build >&2) & local client=$!
     dotnet publish "$ROOT/src/Web/VelvetGate.Web.csproj" -c Release -o "$RUN/app.next" --nologo -v quiet >&2

@@ -26,6 +26,12 @@ public static partial class Codes
 
     public static IReadOnlyList<Rule> All => Found.Value;
 
+    /// <summary>What codes mean, in one line of words, such as “somebody stopped the machine”.</summary>
+    public static string Says(IEnumerable<string> codes) =>
+        string.Join("; ", codes.Select(c => ByCode.Value.TryGetValue(c, out var rule) ? Clause(rule.Means) : c));
+
+    private static string Clause(string sentence) => char.ToLowerInvariant(sentence[0]) + sentence[1..].TrimEnd('.');
+
     /// <exception cref="KeyNotFoundException">No such code.</exception>
     public static Rule Of(string code) => ByCode.Value[code];
 

@@ -113,13 +113,13 @@ public static class NeedsAHand
         );
 
     /// <summary>A run that no rule allows, that nobody stands behind, or at which a flame stayed.</summary>
-    /// <param name="against">Codes of what stood against it; empty when the gate allowed it.</param>
-    public static Need RunToLook(string who, string machine, bool flame, IReadOnlyCollection<string> against, Instant end, string runId)
+    /// <param name="against">What stood against it, in words; empty when the gate allowed it.</param>
+    public static Need RunToLook(string who, string machine, bool flame, string against, Instant end, string runId)
     {
         var why =
             flame ? "the machine is out of service until somebody has looked."
-            : against.Count == 0 ? "no booking and no steward stands behind it, so it does not count."
-            : $"no rule allowed it ({string.Join(", ", against)}), so it does not count.";
+            : against.Length == 0 ? "there was no booking, and no steward has vouched for it, so it does not count."
+            : $"no rule allowed it ({against}), so it does not count.";
         return new(
             NeedKind.RunToLook,
             flame ? 4 : 3,

@@ -219,7 +219,14 @@ public sealed class Needs(
         );
         found.AddRange(
             (await runs.ToLook(cancel)).Select(r =>
-                NeedsAHand.RunToLook($"{r.GivenName} {r.FamilyName}", r.Machine, r.Outcome == "flame", r.Codes, r.End, r.Id.ToString())
+                NeedsAHand.RunToLook(
+                    $"{r.GivenName} {r.FamilyName}",
+                    r.Machine,
+                    r.Outcome == "flame",
+                    Codes.Says(r.Codes),
+                    r.End,
+                    r.Id.ToString()
+                )
             )
         );
         foreach (var first in (await founding.Standing(now, cancel)).Where(f => f.ConfirmedAt is null))

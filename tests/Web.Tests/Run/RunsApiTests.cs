@@ -134,7 +134,9 @@ public class RunsApiTests(WebHouse house) : IClassFixture<WebHouse>
             .Single(r => r.GetProperty("id").GetString() == id);
         foreach (var code in new[] { "training.none", "material.never" })
             kept.GetProperty("against").ToString().ShouldContain(code);
-        Need(await steward.Get("/api/watch"), "runToLook").ShouldContain("no rule allowed it");
+        var why = kept.GetProperty("againstSays").GetString().ShouldNotBeNull();
+        why.ShouldNotContain("training.none");
+        Need(await steward.Get("/api/watch"), "runToLook").ShouldContain($"no rule allowed it ({why})");
         (await steward.Post($"/api/runs/{id}/look", new { reason = "We talked.", counts = true })).Fields.ShouldBe(["counts"]);
         (await steward.Post($"/api/runs/{id}/look", new { reason = "We talked. The lens was cleaned." })).Status.ShouldBe(
             HttpStatusCode.NoContent

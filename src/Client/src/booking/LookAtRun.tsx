@@ -14,7 +14,7 @@ export function LookAtRun({ run, machine }: { run: Schemas['RunResponse']; machi
     run.outcome === 'flame'
       ? 'a flame stayed'
       : run.against.length > 0
-        ? `no rule allowed it: ${run.against.join(', ')}`
+        ? `no rule allowed it: ${run.againstSays}`
         : 'there was no booking, and no steward has vouched for it'
   return (
     <li data-tolook={run.id}>

@@ -68,7 +68,9 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
           </ul>
         </>
       )}
-      <RunOn title="Runs" after={toLog.length > 0 ? `${toLog.length} to log` : 'all logged'} />
+      <div className={toLook.length > 0 ? 'mt-4' : undefined}>
+        <RunOn title="Runs" after={toLog.length > 0 ? `${toLog.length} to log` : 'all logged'} />
+      </div>
       <ul className="bookings">
         {toLog.map((b) => (
           <li key={b.id} data-tolog={b.id}>
@@ -115,7 +117,7 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
                     </td>
                     <td>
                       <b>{outcomeWords[run.outcome]}</b> {run.settings}
-                      {run.against.length > 0 && ` No rule allowed it (${run.against.join(', ')}).`}
+                      {run.against.length > 0 && ` No rule allowed it: ${run.againstSays}.`}
                       {!run.counts &&
                         !run.supervised &&
                         run.outcome !== 'abandoned' &&

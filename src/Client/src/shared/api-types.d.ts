@@ -4677,6 +4677,7 @@ export interface components {
             mayConfirm: boolean;
             waitsForALook: boolean;
             against: string[];
+            againstSays: string;
             mayLook: boolean;
         };
         RunStep: {
