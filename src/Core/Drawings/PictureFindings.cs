@@ -58,7 +58,8 @@ internal static class PictureFindings
                     lengthMm: 0,
                     at: At(unread),
                     text: $"{DrawingFindings.Count(unread.Count, "pixel picture")} whose pixels could not all be read.",
-                    why: "The file is damaged, or has more pixels than are looked at here: save the picture again, with 300 pixels to the inch."
+                    why: "The file is damaged, or has more pixels than are looked at here: save the picture again, with 300 "
+                        + "pixels to the inch."
                 )
             );
     }

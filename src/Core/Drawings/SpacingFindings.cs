@@ -90,7 +90,8 @@ internal static class SpacingFindings
                 at: Middles(close.Places),
                 text: $"{Show(crowded, unit)} of cut line, {Math.Round(100 * share)} % of all, runs nearer to another cut than the sheet "
                     + $"is thick ({Length.Show(thick, unit)}).",
-                why: "Cuts so close heat each other: the sheet warps, and may catch fire. Hinges do this by design: slow work, and eyes on it."
+                why: "Cuts so close heat each other: the sheet warps, and may catch fire. Hinges do this by design: slow work, "
+                    + "and eyes on it."
             )
             {
                 Asks = share > asksAbove,

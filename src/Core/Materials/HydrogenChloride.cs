@@ -74,7 +74,8 @@ public static class HydrogenChloride
                 "It spreads evenly; beside the cut there is far more.",
                 "20 °C and 101.325 kPa.",
             ],
-            Says: "Any length is shut. The ceiling is for people who work with the acid knowingly; it eats optics, rails and fans at far less."
+            Says: "Any length is shut. The ceiling is for people who work with the acid knowingly; it eats optics, rails and "
+                + "fans at far less."
         );
     }
 }

@@ -45,7 +45,7 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
     /// <summary>Reads on in the record, and decides again what it touched. Another instance at the same work lets this one pass.</summary>
     /// <returns>How many bookings were decided.</returns>
     public Task<int> Follow(Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -67,7 +67,7 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
                 ).ToList();
                 if (entries.Count == 0)
                     return (0, false);
-                var touched = Touched.By(entries);
+                var touched = RecordImpact.Of(entries);
                 foreach (var odd in touched.Unreadable)
                     await ParkedWork.Park(
                         connection,
@@ -98,7 +98,7 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
     private static async Task<List<Row>> StandingNow(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
-        Touched touched,
+        RecordImpact touched,
         Instant now
     ) =>
         [

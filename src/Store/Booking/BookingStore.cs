@@ -136,7 +136,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         await _door.WaitAsync(cancel);
         try
         {
-            return await Work.Do(
+            return await Transaction.Run(
                 db,
                 (connection, transaction) => Book(connection, transaction, id, ask, companions, madeBy, now, cancel),
                 cancel
@@ -443,7 +443,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     /// <summary>Gives the time back. The booking stays on record.</summary>
     /// <returns>The booking; null when there is none; or why it cannot be cancelled.</returns>
     public Task<Result<BookedTime>> Cancel(Guid id, PersonId by, bool maySeeAll, string? why, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -456,8 +456,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                     return (BookingProblems.BookingOver.Refuse(), false);
                 var text = string.IsNullOrWhiteSpace(why) ? null : await LedgerStore.Keep(connection, transaction, why, booking.PersonId);
                 await connection.ExecuteAsync(
-                    "update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) "
-                        + "where booking_id = @id and live",
+                    $"update booking.claim set live = false, {Dated.Closed} " + "where booking_id = @id and live",
                     new { id, now },
                     transaction
                 );
@@ -488,7 +487,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     /// <summary>Marks a booking as arrived.</summary>
     /// <returns>The booking; null when there is none of this person's; or why it cannot be marked.</returns>
     public Task<Result<BookedTime>> Arrive(Guid id, PersonId by, bool maySeeAll, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -531,7 +530,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     /// <param name="by">The steward; null when the house releases by itself.</param>
     /// <returns>The booking; null when there is none; or why it stays.</returns>
     public Task<Result<BookedTime>> ReleaseNoShow(Guid id, PersonId? by, int graceMinutes, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -551,8 +550,8 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                 )
                     return (refusal, false);
                 await connection.ExecuteAsync(
-                    """
-                    update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                    $"""
+                    update booking.claim set live = false, {Dated.Closed}
                         where booking_id = @id and live;
                     update booking.booking set cancelled_at = @now, cancelled_by = @by, no_show = true, version = version + 1
                         where id = @id;

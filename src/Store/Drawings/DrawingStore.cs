@@ -63,7 +63,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -163,7 +163,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     /// Says what one colour means in this drawing alone; null takes that back. Bookings that stand on it are looked at again.
     /// </summary>
     public Task Colour(KeptDrawing drawing, string colour, StrokeMeaning? meaning, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -219,7 +219,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     /// <summary>Deletes a drawing, and its file when nobody else keeps the same.</summary>
     /// <returns>A refusal while something ahead stands on it.</returns>
     public Task<Result<bool>> Delete(KeptDrawing drawing, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -277,7 +277,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
 
     /// <summary>Deletes what was put on the bench before <paramref name="before"/> and nothing ahead stands on.</summary>
     public Task DeleteOlder(Instant before, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -36,7 +36,7 @@ public sealed class FoundingOfHouse(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

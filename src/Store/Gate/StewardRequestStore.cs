@@ -44,7 +44,7 @@ public sealed class StewardRequestStore(NpgsqlDataSource db)
         """;
 
     public Task<Guid> Add(GateQuestion ask, GateFacts facts, string? note, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -96,7 +96,7 @@ public sealed class StewardRequestStore(NpgsqlDataSource db)
 
     /// <returns>False when it is not the person's own, or no longer waiting.</returns>
     public Task<bool> Withdraw(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -153,7 +153,7 @@ public sealed class StewardRequestStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -216,8 +216,7 @@ public sealed class StewardRequestStore(NpgsqlDataSource db)
                 }
                 if (kind == StewardReply.TakeBack)
                     await connection.ExecuteAsync(
-                        "update gate.lift set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = "
-                            + "@id and upper_inf(recorded)",
+                        $"update gate.lift set {Dated.Closed} where id = " + "@id and upper_inf(recorded)",
                         new { id, now },
                         transaction
                     );
@@ -270,7 +269,7 @@ public sealed class StewardRequestStore(NpgsqlDataSource db)
     /// <summary>Refuses what nobody answered in time, and tells the people. Safe to run at once from several instances.</summary>
     /// <returns>How many.</returns>
     public Task<int> Expire(Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

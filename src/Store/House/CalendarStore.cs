@@ -74,7 +74,11 @@ public sealed class CalendarStore(NpgsqlDataSource db)
             return past;
         try
         {
-            return await Work.Do(db, (connection, transaction) => Add(connection, transaction, plan, coming.Value, by, now), cancel);
+            return await Transaction.Run(
+                db,
+                (connection, transaction) => Add(connection, transaction, plan, coming.Value, by, now),
+                cancel
+            );
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.ExclusionViolation)
         {
@@ -221,7 +225,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
     /// <summary>Ends a line now: what is past stays on record, what is to come goes.</summary>
     /// <returns>False when it has ended already or never was.</returns>
     public Task<bool> End(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -247,12 +251,12 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         if (!ended)
             return false;
         await connection.ExecuteAsync(
-            """
-            update house.occurrence set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where plan_id = @id
+            $"""
+            update house.occurrence set {Dated.Closed} where plan_id = @id
                 and upper_inf(recorded) and upper(during) > @now;
-            update house.duty set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where plan_id = @id
+            update house.duty set {Dated.Closed} where plan_id = @id
                 and upper_inf(recorded) and upper(during) > @now;
-            update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+            update booking.claim set live = false, {Dated.Closed}
                 where plan_id = @id and live and upper(during) > @now;
             """,
             new { id, now },

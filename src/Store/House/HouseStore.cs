@@ -96,7 +96,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
 
     /// <summary>Stops a machine until somebody with that authority returns it, and tells the stewards.</summary>
     public Task<Result<Guid>> Stop(MachineId machineId, PersonId by, string reason, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -250,7 +250,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -29,7 +29,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
 
     /// <summary>Adds a machine after the others.</summary>
     public Task<Result<MachineId>> AddMachine(MachineSpec spec, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -57,7 +57,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
     /// <summary>Writes a machine's sheet over the version that was read.</summary>
     /// <returns>The new version; null when there is no such machine; or that it was changed meanwhile.</returns>
     public Task<Result<int>> ChangeMachine(MachineSpec spec, int version, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -120,7 +120,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
     }
 
     public Task<bool> SetRoom(RoomSpec room, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -156,7 +156,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
 
     /// <summary>Adds an item of fire kit, or writes its new date down.</summary>
     public Task<bool> SetKit(KitItem item, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -198,7 +198,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
     }
 
     public Task<bool> SetEyewear(EyewearSet set, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -248,7 +248,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
     /// <summary>Lets new rules hold from an instant on, until the next version that is scheduled already.</summary>
     /// <param name="from">Now or later: what held before is never rewritten.</param>
     public Task<Guid> ChangeRules(HouseRules rules, string reason, Instant from, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) => (await ChangeRules(connection, transaction, rules, reason, from, by, now), true),
             cancel
@@ -278,8 +278,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
         var end = same?.Until ?? before?.Until ?? rows.Where(r => r.From > start).Select(r => (Instant?)r.From).FirstOrDefault();
         foreach (var old in new[] { before, same }.OfType<RulesRow>())
             await connection.ExecuteAsync(
-                "update house.rules set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @Id and "
-                    + "upper_inf(recorded)",
+                $"update house.rules set {Dated.Closed} where id = @Id and " + "upper_inf(recorded)",
                 new { old.Id, now },
                 transaction
             );
@@ -335,15 +334,7 @@ public sealed class SheetStore(NpgsqlDataSource db)
         object parameters
     ) =>
         connection.ExecuteAsync(
-            $"""
-            select pg_advisory_xact_lock(730011);
-            with closed as (update {table} set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where {which}
-                and upper_inf(recorded) and held @> @now
-                returning {columns}, held)
-            insert into {table} ({columns}, held, recorded) select {columns}, tstzrange(lower(held), @now), tstzrange(@now, null)
-                from closed where lower(held) < @now;
-            insert into {table} ({columns}, held, recorded) values ({values}, tstzrange(@now, null), tstzrange(@now, null));
-            """,
+            $"select pg_advisory_xact_lock(730011); {Dated.Replace(table, columns, which, values)}",
             parameters,
             transaction
         );

@@ -31,7 +31,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
     /// <summary>Writes down that a task was done: it is due again at <paramref name="next"/>.</summary>
     /// <returns>Refused when there is no such task.</returns>
     public Task<Result<UpkeepTask>> Done(string id, PersonId by, string what, Instant next, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -45,8 +45,8 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                 if (UpkeepDone.Wrong(next, now) is { } refusal)
                     return (refusal, false);
                 await connection.ExecuteAsync(
-                    """
-                    update upkeep.task set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where id = @id
+                    $"""
+                    update upkeep.task set {Dated.Closed} where id = @id
                         and upper_inf(recorded);
                     insert into upkeep.task (id, machine_id, name, overdue_from, held, recorded)
                         values (@id, @MachineId, @Name, @next, tstzrange(@now, null), tstzrange(@now, null));

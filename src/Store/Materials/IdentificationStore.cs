@@ -10,7 +10,7 @@ namespace VelvetGate.Store.Materials;
 public sealed class IdentificationStore(NpgsqlDataSource db)
 {
     public Task KeepFlameTest(PersonId by, bool green, string reason, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -71,7 +71,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -116,7 +116,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
     /// <summary>Keeps a data sheet with a request that waits.</summary>
     /// <returns>False when there is none of this person's.</returns>
     public Task<bool> Attach(Guid id, PersonId personId, string name, string mediaType, byte[] bytes, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -193,7 +193,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
 
     /// <returns>False when it is not the person's own, or no longer waits.</returns>
     public Task<bool> Withdraw(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -224,7 +224,7 @@ public sealed class RulingRequestStore(NpgsqlDataSource db)
     /// <summary>Answers a request: it is a known material, it comes on the list, this one sheet may be used, or it stays out.</summary>
     /// <returns>The material, if any; null when nothing waits under that id; or why not.</returns>
     public Task<Result<MaterialId?>> Answer(Guid id, AnswerToRequest answer, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

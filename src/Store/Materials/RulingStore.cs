@@ -150,7 +150,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -236,7 +236,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -317,7 +317,7 @@ public sealed class RulingStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -532,19 +532,13 @@ public sealed class RulingStore(NpgsqlDataSource db)
                 now,
             };
             await connection.ExecuteAsync(
-                """
-                with closed as (
-                    update materials.ruling set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
-                    where material_id = @MaterialId and kind = @kind and operation = @operation and upper_inf(recorded)
-                        and held && tstzrange(@from, null) returning *)
-                insert into materials.ruling (material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling,
-                    filtered_needs_arrangement,
-                    practice, review_by, owner_id, changed_by, text_id, held, recorded)
-                select material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling,
-                    filtered_needs_arrangement,
-                    practice, review_by, owner_id, changed_by, text_id, tstzrange(lower(held), @from), tstzrange(@now, null)
-                from closed where lower(held) < @from
-                """,
+                Dated.End(
+                    "materials.ruling",
+                    "material_id, kind, operation, min_mm, max_mm, standing, evidence, reasons, hazard, handling, "
+                        + "filtered_needs_arrangement, practice, review_by, owner_id, changed_by, text_id",
+                    "material_id = @MaterialId and kind = @kind and operation = @operation and held && tstzrange(@from, null)",
+                    at: "@from"
+                ),
                 key,
                 transaction
             );

@@ -67,7 +67,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -155,7 +155,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -251,7 +251,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -347,7 +347,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     /// <summary>Asks for more, refuses into quarantine, ends a quarantine, or retires a sheet that is used up.</summary>
     /// <returns>Refused when there is no such sheet; or why not.</returns>
     public Task<Result<bool>> Move(SheetTag tag, SheetState state, string reason, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -413,7 +413,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -484,7 +484,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
     /// <summary>Anyone may report a sheet: all that may be the same stuff is put away at once.</summary>
     /// <returns>Refused when there is no such sheet.</returns>
     public Task<Result<ReportHits>> Report(SheetTag tag, string reason, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

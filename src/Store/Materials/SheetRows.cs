@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Materials;
@@ -17,14 +18,11 @@ internal static class SheetRows
         Instant now
     ) =>
         connection.ExecuteAsync(
-            """
-            with closed as (
-                update materials.clearance set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
-                    where tag = any(@tags) and upper_inf(recorded) and held && tstzrange(@now, null) returning *)
-            insert into materials.clearance (tag, operations, machine_ids, held, recorded, cleared_by, text_id)
-            select tag, operations, machine_ids, tstzrange(lower(held), @now), tstzrange(@now, null), cleared_by, text_id from closed
-                where lower(held) < @now
-            """,
+            Dated.End(
+                "materials.clearance",
+                "tag, operations, machine_ids, cleared_by, text_id",
+                "tag = any(@tags) and held && tstzrange(@now, null)"
+            ),
             new { tags = tags.ToArray(), now },
             transaction
         );
@@ -55,13 +53,7 @@ internal static class SheetRows
 
     public static Task EndQuarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, SheetTag tag, Instant now) =>
         connection.ExecuteAsync(
-            """
-            with closed as (
-                update materials.quarantine set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where tag = @tag
-                    and upper_inf(recorded) and held @> @now returning *)
-            insert into materials.quarantine (tag, held, recorded, set_by, text_id)
-            select tag, tstzrange(lower(held), @now), tstzrange(@now, null), set_by, text_id from closed where lower(held) < @now
-            """,
+            Dated.End("materials.quarantine", "tag, set_by, text_id", "tag = @tag and held @> @now"),
             new { tag, now },
             transaction
         );

@@ -121,7 +121,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     {
         try
         {
-            return await Work.Do(
+            return await Transaction.Run(
                 db,
                 async (connection, transaction) =>
                 {
@@ -211,7 +211,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     /// <summary>Sets the end of an account, earlier or later, or takes it away.</summary>
     /// <returns>Refused when there is no such account; true; or why not.</returns>
     public Task<Result<bool>> SetEnd(PersonId personId, Instant? ends, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -232,8 +232,8 @@ public sealed class AccountStore(NpgsqlDataSource db)
                     return (LastKeeper, false);
                 var end = ends is { } e ? Instant.Max(e, held.Since + Duration.FromMilliseconds(1)) : (Instant?)null;
                 await connection.ExecuteAsync(
-                    """
-                    update people.account set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where row_id = @Row;
+                    $"""
+                    update people.account set {Dated.Closed} where row_id = @Row;
                     insert into people.account (person_id, held, recorded)
                         values (@personId, tstzrange(@Since, @end), tstzrange(@now, null));
                     """,
@@ -277,7 +277,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>Signs the house agreement, as it reads now.</summary>
     public Task<bool> Sign(PersonId personId, string wordingDigest, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -310,7 +310,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -372,19 +372,16 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>Ends a consent now: a guardian has taken it back.</summary>
     public Task<bool> EndConsent(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
                 var person = await connection.QuerySingleOrDefaultAsync<string>(
-                    """
-                    with closed as (update people.consent set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
-                        where id = @id and upper_inf(recorded) and held @> @now and lower(held) < @now
-                        returning id, person_id, machine_ids, set_by, text_id, held)
-                    insert into people.consent (id, person_id, machine_ids, set_by, text_id, held, recorded)
-                    select id, person_id, machine_ids, set_by, text_id, tstzrange(lower(held), @now), tstzrange(@now, null) from closed
-                        returning person_id
-                    """,
+                    Dated.End(
+                        "people.consent",
+                        "id, person_id, machine_ids, set_by, text_id",
+                        "id = @id and held @> @now and lower(held) < @now"
+                    ) + " returning person_id",
                     new { id, now },
                     transaction
                 );
@@ -409,7 +406,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     {
         try
         {
-            return await Work.Do(
+            return await Transaction.Run(
                 db,
                 async (connection, transaction) =>
                 {
@@ -504,7 +501,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     /// <summary>On the console of whoever runs the server: makes somebody a keeper, in the record.</summary>
     /// <returns>False when there is no such open account.</returns>
     public Task<bool> MakeKeeper(PersonId personId, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -548,7 +545,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
     /// <summary>Ends a role now. A house keeps at least one keeper.</summary>
     /// <returns>Refused when no such role holds.</returns>
     public Task<Result<bool>> EndRole(long rowId, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -564,8 +561,8 @@ public sealed class AccountStore(NpgsqlDataSource db)
                 if (held.Role == "keeper" && await IsLastKeeper(connection, transaction, held.Person, now))
                     return (LastKeeper, false);
                 await connection.ExecuteAsync(
-                    """
-                    update people.role set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded))) where row_id = @rowId;
+                    $"""
+                    update people.role set {Dated.Closed} where row_id = @rowId;
                     insert into people.role (person_id, role, machine_id, held, recorded)
                         select @Person, @Role, @Machine, tstzrange(@Since, @now), tstzrange(@now, null) where @Since < @now;
                     """,
@@ -596,7 +593,7 @@ public sealed class AccountStore(NpgsqlDataSource db)
 
     /// <summary>Sets or takes away a hold that law or a claim puts on a person's details.</summary>
     public Task<bool> LegalHold(PersonId personId, bool hold, string reason, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

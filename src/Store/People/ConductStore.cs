@@ -122,7 +122,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -206,7 +206,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
     /// <summary>The person asks for it to be heard again.</summary>
     /// <returns>Refused when there is no such entry.</returns>
     public Task<Result<bool>> Appeal(Guid id, string text, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -256,7 +256,7 @@ public sealed class ConductStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

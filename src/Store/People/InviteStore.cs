@@ -33,7 +33,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
     /// <summary>Makes a link; links made before for the same person no longer serve.</summary>
     /// <returns>Null when there is no open account with a sign-in name.</returns>
     public Task<InviteMade?> Make(PersonId personId, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(db, async (connection, transaction) => (await Make(connection, transaction, personId, by, now), true), cancel);
+        Transaction.Run(db, async (connection, transaction) => (await Make(connection, transaction, personId, by, now), true), cancel);
 
     internal static async Task<InviteMade?> Make(
         NpgsqlConnection connection,
@@ -101,7 +101,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
     /// <summary>A second pair of eyes agrees that a keeper's or steward's password may be set anew.</summary>
     /// <returns>Refused when there is no such link that waits; or why not.</returns>
     public Task<Result<bool>> Agree(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -167,7 +167,7 @@ public sealed class InviteStore(NpgsqlDataSource db)
     /// <summary>Sets the password of whom a code is for; every session of before ends.</summary>
     /// <returns>Null when it was set; else why not.</returns>
     public Task<Refusal?> Use(string code, string passwordHash, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -66,7 +66,7 @@ public sealed class MentionStore(NpgsqlDataSource db)
 
     /// <summary>Erases one text. The record says that it was, and by whom.</summary>
     public Task<bool> Erase(Guid text, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

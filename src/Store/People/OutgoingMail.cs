@@ -52,7 +52,7 @@ public sealed class OutgoingMail(NpgsqlDataSource db)
     /// </summary>
     /// <returns>False when none waits.</returns>
     public Task<bool> SendNext(Func<Mail, Task<MailOutcome>> send, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

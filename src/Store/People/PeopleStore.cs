@@ -209,7 +209,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     /// <summary>Pauses a person from now.</summary>
     /// <param name="until">Null pauses until released.</param>
     public Task<Result<Guid>> Pause(PersonId personId, PersonId by, string reason, Instant? until, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -277,7 +277,7 @@ public sealed class PeopleStore(NpgsqlDataSource db)
     /// <summary>Ends a pause now, or notes the first of the two words that it needs.</summary>
     /// <returns>Refused when it has ended already or never was.</returns>
     public Task<Result<HoldEnding>> Release(Guid pauseId, PersonId by, string reason, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -98,7 +98,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
     /// </summary>
     /// <returns>Refused when there is no such person; else true, or why not yet.</returns>
     public Task<Result<bool>> Erase(PersonId personId, PersonId by, HouseRules rules, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -204,7 +204,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
     /// <summary>Erases texts that outlived their person for as long as law wanted, and no longer.</summary>
     /// <returns>How many.</returns>
     public Task<int> EraseOverdue(Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -77,7 +77,7 @@ public sealed class RunStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -245,7 +245,7 @@ public sealed class RunStore(NpgsqlDataSource db)
     /// <param name="counts">The steward stands behind it, so that it counts as practice.</param>
     /// <returns>Refused when there is no such run; or why not.</returns>
     public Task<Result<bool>> Look(Guid id, PersonId by, string? reason, bool counts, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -319,7 +319,7 @@ public sealed class RunStore(NpgsqlDataSource db)
     /// <summary>The second word on a supervised run: from now on it counts.</summary>
     /// <returns>Refused when there is no such run; true, again too; or why not.</returns>
     public Task<Result<bool>> Confirm(Guid id, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -120,7 +120,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -158,7 +158,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -206,7 +206,7 @@ public sealed class CertificateHoldStore(NpgsqlDataSource db)
     /// <summary>Ends a hold now, or notes the first of the two words that it needs.</summary>
     /// <returns>Refused when it has ended already or never was.</returns>
     public Task<Result<HoldEnding>> End(Guid id, string reason, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

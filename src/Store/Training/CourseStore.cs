@@ -68,7 +68,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -120,7 +120,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -206,7 +206,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -322,7 +322,7 @@ public sealed class CourseStore(NpgsqlDataSource db)
     /// <summary>Adds a page that the house wrote itself. It asks for nothing until a path has it.</summary>
     /// <returns>Its id.</returns>
     public Task<string> Add(string title, PageChange page, string reason, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

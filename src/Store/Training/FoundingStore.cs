@@ -44,7 +44,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
     {
         try
         {
-            return await Work.Do(
+            return await Transaction.Run(
                 db,
                 async (connection, transaction) =>
                 {
@@ -130,7 +130,7 @@ public sealed class FoundingStore(NpgsqlDataSource db)
     /// <summary>Confirms it with another pair of eyes.</summary>
     /// <returns>Refused when none waits for confirming.</returns>
     public Task<Result<bool>> Confirm(Guid id, string reason, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

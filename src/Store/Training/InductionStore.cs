@@ -36,7 +36,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
     {
         try
         {
-            return await Work.Do(
+            return await Transaction.Run(
                 db,
                 async (connection, transaction) =>
                 {
@@ -143,7 +143,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
 
     /// <returns>Refused when there is no such session.</returns>
     public Task<Result<bool>> Take(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -193,7 +193,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
 
     /// <returns>Refused when there is no such session.</returns>
     public Task<Result<bool>> Leave(Guid id, PersonId personId, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -204,9 +204,9 @@ public sealed class InductionStore(NpgsqlDataSource db)
                 if (session.Start <= now)
                     return (TrainingProblems.InductionBegunToCall.Refuse(), false);
                 await connection.ExecuteAsync(
-                    """
+                    $"""
                     delete from training.place where induction_id = @id and person_id = @personId;
-                    update house.roster set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                    update house.roster set {Dated.Closed}
                     where plan_id = (select plan_id from training.induction where id = @id) and person_id = @personId
                         and upper_inf(recorded)
                     """,
@@ -240,7 +240,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -297,7 +297,7 @@ public sealed class InductionStore(NpgsqlDataSource db)
     /// <summary>Calls a session off, and tells those with a place.</summary>
     /// <returns>Refused when there is no such session.</returns>
     public Task<Result<bool>> Cancel(Guid id, string reason, PersonId by, bool steward, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

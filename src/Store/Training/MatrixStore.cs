@@ -169,7 +169,7 @@ public sealed class MatrixStore(NpgsqlDataSource db)
     /// </summary>
     /// <returns>How many were told.</returns>
     public Task<int> Remind(HouseRules rules, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -61,7 +61,7 @@ public sealed class PathStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -84,9 +84,9 @@ public sealed class PathStore(NpgsqlDataSource db)
                 var text = await LedgerStore.Keep(connection, transaction, reason, null);
                 // An old version ends where the new one begins; the starting path has no row to end.
                 await connection.ExecuteAsync(
-                    """
+                    $"""
                     with ended as (
-                        update training.path set recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                        update training.path set {Dated.Closed}
                         where authority = @Authority and upper_inf(recorded) and upper_inf(held) returning authority, body, set_by,
                             text_id, lower(held) as since)
                     insert into training.path (authority, body, set_by, text_id, held, recorded)

@@ -59,7 +59,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -162,7 +162,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -228,7 +228,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     /// <param name="marks">How many marks the one who agrees saw: others may have come meanwhile.</param>
     /// <returns>Refused when there is no such sheet.</returns>
     public Task<Result<Observation>> Agree(Guid id, int marks, PersonId by, HouseRules rules, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -290,7 +290,7 @@ public sealed class PracticalStore(NpgsqlDataSource db)
     /// <summary>Leaves a sheet without a verdict: the machine broke, the day was over.</summary>
     /// <returns>Refused when there is no such sheet.</returns>
     public Task<Result<Observation>> Drop(Guid id, string reason, PersonId by, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

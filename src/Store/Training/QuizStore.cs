@@ -83,7 +83,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
     /// <summary>Begins an attempt, or gives the one that is open: two windows share it.</summary>
     /// <returns>Refused when there is no such quiz; or why it may not begin.</returns>
     public Task<Result<Guid>> Begin(PersonId personId, string moduleId, HouseRules rules, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -177,7 +177,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
         Instant now,
         CancellationToken cancel
     ) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {
@@ -208,7 +208,7 @@ public sealed class QuizStore(NpgsqlDataSource db)
     /// <summary>Ends an attempt and marks it by the rules that hold now. Ending it twice changes nothing.</summary>
     /// <returns>Null when this person has no such attempt.</returns>
     public Task<Attempt?> End(Guid id, PersonId personId, HouseRules rules, Instant now, CancellationToken cancel) =>
-        Work.Do(
+        Transaction.Run(
             db,
             async (connection, transaction) =>
             {

@@ -211,7 +211,7 @@ public static class CalendarEndpoints
         plan = new NewPlan(
             Kind: kind,
             Title: string.IsNullOrWhiteSpace(request.Title) ? "Steward on duty" : request.Title.Trim(),
-            When: new Recurrence(first, starts!.Value, ends!.Value, Texts.Blank(request.Rule), except),
+            When: new Recurrence(first, starts!.Value, ends!.Value, Texts.NullIfBlank(request.Rule), except),
             PersonId: kind == PlanKind.Closure ? (PersonId?)null : request.PersonId!.Trim(),
             MachineIds: kind == PlanKind.Duty ? [] : machines,
             Roster: kind == PlanKind.Class ? [.. (request.Roster ?? []).Distinct()] : [],

@@ -96,8 +96,8 @@ public static class SetUpEndpoints
             request.FamilyName,
             null,
             "adult",
-            Texts.Blank(request.Email),
-            Texts.Blank(request.SignInName),
+            Texts.NullIfBlank(request.Email),
+            Texts.NullIfBlank(request.SignInName),
             null,
             now.InUtc().Date
         );

@@ -249,7 +249,7 @@ public static class RulingEndpoints
             return Problems.Of(refusal);
         var now = clock.GetCurrentInstant();
         var names = await PeopleNames.All(people, true, clock, cancel);
-        var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
+        var materialNames = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
         var mayRule = await user.Is(Role.Steward, Role.Countersigner);
         var items = new List<ProposalResponse>();
         foreach (var p in await rulings.Waiting(cancel))
@@ -260,7 +260,7 @@ public static class RulingEndpoints
                 new ProposalResponse(
                     Id: p.Id,
                     MaterialId: p.MaterialId,
-                    MaterialName: stuff.GetValueOrDefault(p.MaterialId, p.MaterialId.Value),
+                    MaterialName: materialNames.GetValueOrDefault(p.MaterialId, p.MaterialId.Value),
                     Cells: cells,
                     HoldsFrom: p.HoldsFrom,
                     By: names.GetValueOrDefault(p.ProposedBy, "somebody"),

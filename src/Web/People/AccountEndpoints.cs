@@ -164,13 +164,13 @@ public static class AccountEndpoints
             return Problems.NoRules();
         var errors = new FieldErrors();
         var (person, wrong) = PeopleCsv.Check(
-            Texts.Blank(request.GivenName),
-            Texts.Blank(request.FamilyName),
-            Texts.Blank(request.BirthDate),
-            Texts.Blank(request.AgeBand),
-            Texts.Blank(request.Email),
-            Texts.Blank(request.SignInName),
-            Texts.Blank(request.AccountEnds),
+            Texts.NullIfBlank(request.GivenName),
+            Texts.NullIfBlank(request.FamilyName),
+            Texts.NullIfBlank(request.BirthDate),
+            Texts.NullIfBlank(request.AgeBand),
+            Texts.NullIfBlank(request.Email),
+            Texts.NullIfBlank(request.SignInName),
+            Texts.NullIfBlank(request.AccountEnds),
             rules.Clock.DateOf(now)
         );
         errors.Add(wrong);
@@ -359,7 +359,7 @@ public static class AccountEndpoints
         var until = errors.LastDay("lastDay", request.LastDay, rules);
         if (errors.Any)
             return errors.Answer();
-        var given = await accounts.Grant(id, role, Ids.From<MachineId>(Texts.Blank(request.MachineId)), until, user.Id, now, cancel);
+        var given = await accounts.Grant(id, role, Ids.From<MachineId>(Texts.NullIfBlank(request.MachineId)), until, user.Id, now, cancel);
         return given.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 

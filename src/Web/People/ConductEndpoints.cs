@@ -174,7 +174,7 @@ public static class ConductEndpoints
         var follows = step ?? await conduct.Next(id, matter, rules, now, cancel);
         var written = await conduct.Write(
             id,
-            Ids.From<MachineId>(Texts.Blank(request.MachineId)),
+            Ids.From<MachineId>(Texts.NullIfBlank(request.MachineId)),
             matter,
             follows,
             request.Text!.Trim(),

@@ -162,5 +162,5 @@ internal static class TypedWord
 /// <summary>What people type.</summary>
 internal static class Texts
 {
-    internal static string? Blank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+    internal static string? NullIfBlank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

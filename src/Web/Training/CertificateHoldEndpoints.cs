@@ -94,7 +94,7 @@ public static class CertificateHoldEndpoints
         var authorities = await paths.Names(await paths.All(rules, now, cancel), cancel);
         return TypedResults.Ok(
             new CertificateHoldList([
-                .. (await holds.Now(Ids.From<PersonId>(Texts.Blank(person)), now, cancel)).Select(h => new CertificateHoldResponse(
+                .. (await holds.Now(Ids.From<PersonId>(Texts.NullIfBlank(person)), now, cancel)).Select(h => new CertificateHoldResponse(
                     Id: h.Id,
                     PersonId: h.PersonId,
                     Name: names.GetValueOrDefault(h.PersonId, "somebody"),

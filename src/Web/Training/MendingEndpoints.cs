@@ -113,7 +113,7 @@ public static class MendingEndpoints
         if (errors.Any)
             return errors.Answer();
         var made = await questions.Change(
-            Texts.Blank(request.Replaces),
+            Texts.NullIfBlank(request.Replaces),
             draft,
             request.Reason!.Trim(),
             user.Id,
@@ -175,7 +175,7 @@ public static class MendingEndpoints
         if (errors.Any)
             return errors.Answer();
         var made = await sheets.Publish(
-            Texts.Blank(request.Id),
+            Texts.NullIfBlank(request.Id),
             request.Version ?? 0,
             change,
             store ? request.Reason!.Trim() : null,

@@ -246,7 +246,7 @@ public static class PathEndpoints
             return null;
         decimal? thicker = string.IsNullOrWhiteSpace(request.ThickerThan) ? null : errors.Mm("need", request.ThickerThan, LengthUnit.Mm);
         List<MaterialId> ids = [.. (request.MaterialIds ?? []).OfType<string>().Distinct().Select(MaterialId.From)];
-        var need = new AddOnNeed(Texts.Blank(request.Fixture), thicker, ids.Count > 0 ? ids : null, request.ForSigning ?? false);
+        var need = new AddOnNeed(Texts.NullIfBlank(request.Fixture), thicker, ids.Count > 0 ? ids : null, request.ForSigning ?? false);
         return need == new AddOnNeed() ? null : need;
     }
 }

@@ -141,7 +141,7 @@ public sealed class Needs(
             foreach (var machine in machines.Values.Where(m => m.Stop is not null && !m.Spec.IsGone(now, rules.Clock)))
                 found.Add(NeedsAHand.Stopped(machine.Spec.Name, machine.Stop!.Reason ?? "reason erased", machine.Stop.Id.ToString()));
         }
-        var stuff = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
+        var materialNames = (await materials.Shelf(now, cancel)).Materials.ToDictionary(m => m.Id, m => m.Name);
         foreach (var ask in (await asks.Waiting(now, cancel)).Where(a => onlyFor is null || a.PersonId == onlyFor))
         {
             var who = PersonName.For(ask.GivenName, ask.FamilyName, Ages.On(ask.BirthDate, now), true);
@@ -149,7 +149,7 @@ public sealed class Needs(
             found.Add(
                 NeedsAHand.Asked(
                     who,
-                    $"{What(ask, stuff, unit)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}",
+                    $"{What(ask, materialNames, unit)} on {machines[ask.MachineId].Spec.Name}, {when}.{(ask.Note is { } n ? $" {n}" : "")}",
                     ask.Start,
                     now,
                     ask.Id.ToString()
@@ -173,7 +173,7 @@ public sealed class Needs(
         if (onlyFor is null)
         {
             found.AddRange(await OfHouse(machines, rules, now, cancel));
-            found.AddRange(await OfShelf(stuff, rules, now, cancel));
+            found.AddRange(await OfShelf(materialNames, rules, now, cancel));
         }
         var ending = await training.Held(now, now + Duration.FromDays(NeedsAHand.LapseDays), cancel);
         var names = (await people.All(now, cancel)).ToDictionary(p => p.Id, p => $"{p.GivenName} {p.FamilyName}");
@@ -254,7 +254,12 @@ public sealed class Needs(
         return found;
     }
 
-    private async Task<List<Need>> OfShelf(Dictionary<MaterialId, string> stuff, HouseRules rules, Instant now, CancellationToken cancel)
+    private async Task<List<Need>> OfShelf(
+        Dictionary<MaterialId, string> materialNames,
+        HouseRules rules,
+        Instant now,
+        CancellationToken cancel
+    )
     {
         var found = new List<Need>();
         var waiting = await rulings.Waiting(cancel);
@@ -267,7 +272,7 @@ public sealed class Needs(
             found.Add(
                 NeedsAHand.Proposed(
                     names.GetValueOrDefault(proposal.ProposedBy, "somebody"),
-                    stuff.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId.Value),
+                    materialNames.GetValueOrDefault(proposal.MaterialId, proposal.MaterialId.Value),
                     Instant.Max(proposal.HoldsFrom, now),
                     proposal.MaterialId
                 )

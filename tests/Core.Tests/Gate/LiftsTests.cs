@@ -180,12 +180,12 @@ public class LiftsTests
         ).ShouldBe("ask.self");
 }
 
-public class TouchedTests
+public class RecordImpactTests
 {
     [Fact]
     public void By_ReadsPeopleMachinesOrAll()
     {
-        var touched = Touched.By([
+        var touched = RecordImpact.Of([
             (1, "person.paused", """{"person":7}"""),
             (2, "machine.stopped", """{"by":3,"machine":"heron"}"""),
             (3, "booking.made", """{"person":9}"""),
@@ -193,9 +193,9 @@ public class TouchedTests
         touched.People.ShouldBe([7]);
         touched.Machines.ShouldBe(["heron"]);
         touched.All.ShouldBeFalse();
-        Touched.By([(1, "house.rulesChanged", "{}")]).All.ShouldBeTrue();
-        Touched.By([(1, "drawing.coloured", """{"person":7,"others":[4,9]}""")]).People.Order().ShouldBe([4, 7, 9]);
-        Touched.By([(1, "booking.atRisk", """{"person":7}"""), (2, "gate.asked", """{"person":7}""")]).Nothing.ShouldBeTrue();
+        RecordImpact.Of([(1, "house.rulesChanged", "{}")]).All.ShouldBeTrue();
+        RecordImpact.Of([(1, "drawing.coloured", """{"person":7,"others":[4,9]}""")]).People.Order().ShouldBe([4, 7, 9]);
+        RecordImpact.Of([(1, "booking.atRisk", """{"person":7}"""), (2, "gate.asked", """{"person":7}""")]).Nothing.ShouldBeTrue();
     }
 
     /// <summary>What cannot be read may have changed anything.</summary>
@@ -205,7 +205,7 @@ public class TouchedTests
     [InlineData("[1]")]
     public void By_AnOddLine_TouchesEverythingAndIsNamed(string body)
     {
-        var touched = Touched.By([(41, "person.paused", """{"person":7}"""), (42, "person.paused", body)]);
+        var touched = RecordImpact.Of([(41, "person.paused", """{"person":7}"""), (42, "person.paused", body)]);
         touched.All.ShouldBeTrue();
         touched.Unreadable.ShouldBe([42]);
         touched.People.ShouldBe([7]);
@@ -214,5 +214,5 @@ public class TouchedTests
     /// <summary>More evidence wanted ends a clearance, and so touches whoever booked with the sheet.</summary>
     [Fact]
     public void By_MoreEvidenceWanted_IsNotSilent() =>
-        Touched.By([(1, "sheet.moreWanted", """{"sheet":"S-0097"}""")]).Nothing.ShouldBeFalse();
+        RecordImpact.Of([(1, "sheet.moreWanted", """{"sheet":"S-0097"}""")]).Nothing.ShouldBeFalse();
 }

@@ -102,7 +102,7 @@ public class RunsApiTests(WebHouse house) : IClassFixture<WebHouse>
             made.Body.ToString()
         );
         (await trainer.Post("/api/gate/ask?soonest=false", question)).Codes.ShouldContain("training.idle");
-        Need(await steward.Get("/api/watch"), "runToLook").ShouldContain("no booking and no steward stands behind it");
+        Need(await steward.Get("/api/watch"), "runToLook").ShouldContain("no steward has vouched for it");
         (await trainer.Post($"/api/runs/{id}/look", new { reason = "All fine.", counts = true })).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await steward.Post($"/api/runs/{id}/look", new { reason = " ", counts = true })).Fields.ShouldBe(["reason"]);
         (await steward.Post($"/api/runs/{id}/look", new { reason = "I stood beside it.", counts = true })).Status.ShouldBe(

@@ -6,11 +6,11 @@ namespace VelvetGate.Core.Gating;
 /// <summary>Which standing bookings a stretch of the record may have changed: those of these people, on these machines, or all.</summary>
 /// <param name="People">Person numbers, as the record has them.</param>
 /// <param name="Unreadable">Numbers of entries that could not be read; what they may have changed is decided again whole.</param>
-public sealed record Touched(IReadOnlySet<int> People, IReadOnlySet<string> Machines, bool All, IReadOnlyList<long> Unreadable)
+public sealed record RecordImpact(IReadOnlySet<int> People, IReadOnlySet<string> Machines, bool All, IReadOnlyList<long> Unreadable)
 {
     public bool Nothing => !All && People.Count == 0 && Machines.Count == 0;
 
-    public static Touched By(IEnumerable<(long Seq, string Kind, string Body)> entries)
+    public static RecordImpact Of(IEnumerable<(long Seq, string Kind, string Body)> entries)
     {
         var unreadable = new List<long>();
         var people = new HashSet<int>();
@@ -41,6 +41,6 @@ public sealed record Touched(IReadOnlySet<int> People, IReadOnlySet<string> Mach
                 all = true;
             }
         }
-        return new Touched(people, machines, all, unreadable);
+        return new RecordImpact(people, machines, all, unreadable);
     }
 }

@@ -3,12 +3,12 @@ using Npgsql;
 namespace VelvetGate.Store.Db;
 
 /// <summary>Runs a unit of work in one transaction, again when the database asks for it.</summary>
-public static class Work
+public static class Transaction
 {
     private const int Tries = 3;
 
     /// <param name="work">Returns the result and whether to commit.</param>
-    public static async Task<T> Do<T>(
+    public static async Task<T> Run<T>(
         NpgsqlDataSource db,
         Func<NpgsqlConnection, NpgsqlTransaction, Task<(T Result, bool Commit)>> work,
         CancellationToken cancel
