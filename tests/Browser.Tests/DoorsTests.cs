@@ -64,7 +64,7 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
         LookTests.Look(browser, "a drawing with a colour to name");
         browser.Press("Cut", "[aria-label='What #12ab34 does in this drawing']");
         browser.WaitFor("cut, for this drawing only");
-        browser.WaitFor("Nothing was found of what was looked for");
+        browser.WaitFor("None of the faults that are looked for was found");
         browser.Text.ShouldContain("Not looked at");
         browser.Press("Take it back");
         browser.WaitFor("#12ab34 has no operation in this house");

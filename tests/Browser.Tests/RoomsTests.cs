@@ -47,9 +47,9 @@ public sealed class RoomsTests(LiveServer server)
         browser.Type("Find a material by any name", "leatherette");
         browser.WaitGone("Birch plywood, laser grade\n");
         browser.Press("Imitation leather or cloth, vinyl-coated");
-        browser.WaitFor("no house can relax it");
+        browser.WaitFor("no house can relax this");
         browser.WaitFor("hydrogen chloride");
-        browser.WaitFor("The eye cannot tell");
+        browser.WaitFor("Cannot be told apart by eye");
         browser.Type("Find a material by any name", "unobtainium");
         browser.WaitFor("Nothing called");
     }

@@ -234,10 +234,10 @@ public sealed class TrainingRoomTests(LiveServer server)
         );
         newcomer.Type("Why it should be looked at again", "They were there when I came.");
         newcomer.Press("Ask for a hearing");
-        newcomer.WaitFor("Waits for somebody who was not involved");
+        newcomer.WaitFor("Waiting for somebody who was not involved");
         LookTests.Look(newcomer, "conduct");
         steward.Driver.Navigate().Refresh();
-        steward.WaitFor("Waits for somebody who was not involved");
+        steward.WaitFor("Waiting for somebody who was not involved");
         steward.Text.ShouldNotContain("Hear the appeal", Case.Sensitive, "who wrote it does not hear it");
     }
 }
