@@ -84,7 +84,7 @@ public sealed class RoomsTests(LiveServer server)
             """
         );
         using var browser = new Browser(server.Address).As("steward", "/watch");
-        browser.WaitFor("Ines Calloway on Wren: there was no booking, and no steward has vouched for it");
+        browser.WaitFor("Ines Calloway on Wren: no booking covers it, and no steward has vouched for it");
         browser.Open("/bookings");
         browser.WaitFor("Runs to look at");
         browser

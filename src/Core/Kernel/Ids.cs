@@ -16,46 +16,54 @@ public interface IId<TSelf>
     static abstract TSelf From(string value);
 }
 
-/// <summary>A person of the house, such as <c>p07</c>.</summary>
+/// <summary>A person of the house, such as <c>m-4</c>.</summary>
 [JsonConverter(typeof(IdJson<PersonId>))]
-public readonly record struct PersonId(string Value) : IId<PersonId>
+public readonly record struct PersonId(string Value) : IId<PersonId>, IComparable<PersonId>
 {
     public static PersonId From(string value) => new(value);
 
     public static implicit operator PersonId(string value) => new(value);
+
+    public int CompareTo(PersonId other) => string.CompareOrdinal(Value, other.Value);
 
     public override string ToString() => Value;
 }
 
 /// <summary>A laser cutter, such as <c>heron</c>.</summary>
 [JsonConverter(typeof(IdJson<MachineId>))]
-public readonly record struct MachineId(string Value) : IId<MachineId>
+public readonly record struct MachineId(string Value) : IId<MachineId>, IComparable<MachineId>
 {
     public static MachineId From(string value) => new(value);
 
     public static implicit operator MachineId(string value) => new(value);
 
+    public int CompareTo(MachineId other) => string.CompareOrdinal(Value, other.Value);
+
     public override string ToString() => Value;
 }
 
-/// <summary>A material of the house's lists, such as <c>acrylic-cast</c>.</summary>
+/// <summary>A material of the house's lists, such as <c>birch-ply-laser</c>.</summary>
 [JsonConverter(typeof(IdJson<MaterialId>))]
-public readonly record struct MaterialId(string Value) : IId<MaterialId>
+public readonly record struct MaterialId(string Value) : IId<MaterialId>, IComparable<MaterialId>
 {
     public static MaterialId From(string value) => new(value);
 
     public static implicit operator MaterialId(string value) => new(value);
 
+    public int CompareTo(MaterialId other) => string.CompareOrdinal(Value, other.Value);
+
     public override string ToString() => Value;
 }
 
-/// <summary>What is written on the tag of one sheet.</summary>
+/// <summary>What is written on the tag of one sheet, such as <c>S-0097</c>.</summary>
 [JsonConverter(typeof(IdJson<SheetTag>))]
-public readonly record struct SheetTag(string Value) : IId<SheetTag>
+public readonly record struct SheetTag(string Value) : IId<SheetTag>, IComparable<SheetTag>
 {
     public static SheetTag From(string value) => new(value);
 
     public static implicit operator SheetTag(string value) => new(value);
+
+    public int CompareTo(SheetTag other) => string.CompareOrdinal(Value, other.Value);
 
     public override string ToString() => Value;
 }

@@ -93,7 +93,7 @@ public static class MaterialsProblems
         ProblemKind.Invalid,
         "That is what holds already; nothing would change."
     );
-    public static readonly Problem SheetMaterial = new("sheet.material", ProblemKind.Invalid, "Choose the material that it is said to be.");
+    public static readonly Problem SheetMaterial = new("sheet.material", ProblemKind.Invalid, "Choose the material that it was sold as.");
     public static readonly Problem SheetFiles = new("sheet.files", ProblemKind.Invalid, "A sheet keeps at most {0} files.");
     public static readonly Problem FormatBad = new("format.bad", ProblemKind.Invalid, "Say csv or json.");
     public static readonly Problem OperationBad = new("operation.bad", ProblemKind.Invalid, "Say cut, score or engrave.");

@@ -1,7 +1,6 @@
 using System.Text.RegularExpressions;
 using CsvHelper;
 using NodaTime;
-using NodaTime.Text;
 
 namespace VelvetGate.Core.People;
 
@@ -160,9 +159,8 @@ public static partial class PeopleCsv
     {
         if (string.IsNullOrWhiteSpace(text))
             return null;
-        var parsed = LocalDatePattern.Iso.Parse(text.Trim());
-        if (parsed.Success)
-            return parsed.Value;
+        if (Typed.Day(text) is { } day)
+            return day;
         errors.Add(Bad(field, $"“{text}” is not a date. Write it like 2012-05-31."));
         return null;
     }

@@ -32,6 +32,18 @@ public enum RunWorth
     Flame,
 }
 
+/// <summary>A run as it was logged.</summary>
+/// <param name="WaitsForALook">No rule allows it, or nobody stands behind it: a steward is told.</param>
+/// <param name="Flame">The machine is out of service, and the stewards are called.</param>
+public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, bool Flame)
+{
+    public RunWorth Worth =>
+        Flame ? RunWorth.Flame
+        : WaitsForALook ? RunWorth.ToBeLookedAt
+        : Counts ? RunWorth.Practice
+        : RunWorth.NoPractice;
+}
+
 /// <summary>One run as it was logged.</summary>
 /// <param name="Settings">Power, speed, passes and remarks, in free text.</param>
 public sealed record LoggedRun(

@@ -37,6 +37,16 @@ public sealed record RunVerdict(IReadOnlyList<string> Codes, Behind? Behind)
                 .Distinct(),
         ];
 
+    /// <summary>Why a steward has to look at a run, in a clause.</summary>
+    /// <param name="codes">What the gate has against it.</param>
+    public static string Why(bool flame, IReadOnlyCollection<string> codes)
+    {
+        var against = codes.Count > 0 ? $"no rule allowed it: {Gating.Codes.Says(codes)}" : null;
+        return flame
+            ? string.Join("; ", new[] { "a flame stayed", against }.OfType<string>())
+            : against ?? "no booking covers it, and no steward has vouched for it";
+    }
+
     /// <summary>
     /// Does the booking stand behind this run? It was not given back, the run touches its time, and its stock and operations were asked
     /// about.

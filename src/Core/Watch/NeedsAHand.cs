@@ -113,19 +113,16 @@ public static class NeedsAHand
         );
 
     /// <summary>A run that no rule allows, that nobody stands behind, or at which a flame stayed.</summary>
-    /// <param name="against">What stood against it, in words; empty when the gate allowed it.</param>
-    public static Need RunToLook(string who, string machine, bool flame, string against, Instant end, string runId)
+    /// <param name="why">In a clause.</param>
+    public static Need RunToLook(string who, string machine, bool flame, string why, Instant end, string runId)
     {
-        var why =
-            flame ? "the machine is out of service until somebody has looked."
-            : against.Length == 0 ? "there was no booking, and no steward has vouched for it, so it does not count."
-            : $"no rule allowed it ({against}), so it does not count.";
+        var follows = flame ? "The machine is out of service until somebody has looked." : "It does not count as practice.";
         return new(
             NeedKind.RunToLook,
             flame ? 4 : 3,
             end,
             flame ? "A flame stayed" : "Run to look at",
-            $"{who} on {machine}: {why}",
+            $"{who} on {machine}: {why}. {follows}",
             runId
         );
     }

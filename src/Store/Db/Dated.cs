@@ -18,7 +18,7 @@ internal static class Dated
     /// <param name="at">From when on they hold no more.</param>
     public static string End(string table, string columns, string which, string at = "@now") =>
         $"""
-            with closed as (update {table} set {Closed} where {which} and upper_inf(recorded) returning *)
+            with closed as (update {table} set {Closed} where ({which}) and upper_inf(recorded) returning *)
             insert into {table} ({columns}, held, recorded)
             select {columns}, tstzrange(lower(held), {at}), tstzrange(@now, null) from closed where lower(held) < {at}
             """;

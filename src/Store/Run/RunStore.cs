@@ -38,17 +38,6 @@ public sealed record RunNow(
     bool Waits
 );
 
-/// <param name="WaitsForALook">No rule allows it, or nobody stands behind it: a steward is told.</param>
-/// <param name="Flame">The machine is out of service, and the stewards are called.</param>
-public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, bool Flame)
-{
-    public RunWorth Worth =>
-        Flame ? RunWorth.Flame
-        : WaitsForALook ? RunWorth.ToBeLookedAt
-        : Counts ? RunWorth.Practice
-        : RunWorth.NoPractice;
-}
-
 /// <param name="Codes">What stood against it.</param>
 public sealed record RunToLook(
     Guid Id,

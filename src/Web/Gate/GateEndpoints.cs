@@ -227,7 +227,7 @@ public static class GateEndpoints
     ) =>
         await asks.Withdraw(id, user.Id, clock.GetCurrentInstant(), cancel)
             ? TypedResults.NoContent()
-            : Problems.NotFound("ask of yours that waits");
+            : Problems.NotFound("request of yours that waits");
 
     /// <summary>Reads the ask, holds it against who asks, loads the facts, and fills in the minutes where they were left out.</summary>
     internal static async Task<((GateQuestion Ask, GateFacts Facts)? Asked, ProblemHttpResult? Problem)> Load(

@@ -150,10 +150,9 @@ public static class HouseEndpoints
         var day = rules.Clock.DateOf(now);
         if (!string.IsNullOrWhiteSpace(date))
         {
-            var parsed = LocalDatePattern.Iso.Parse(date);
-            if (!parsed.Success || Math.Abs(Period.DaysBetween(day, parsed.Value)) > 3660)
+            if (Typed.Day(date) is not { } asked || Math.Abs(Period.DaysBetween(day, asked)) > 3660)
                 return Problems.Of(CommonProblems.DayBad.Refuse("date"));
-            day = parsed.Value;
+            day = asked;
         }
         var open = rules.OpenOn(day);
         return TypedResults.Ok(

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
@@ -93,11 +92,11 @@ public static class MaterialEndpoints
         {
             if (await house.Rules(now, cancel) is not { } rules)
                 return Problems.NoRules();
-            if (LocalDatePattern.Iso.Parse(on) is not { Success: true } day)
+            if (Typed.Day(on) is not { } day)
                 return Problems.Of(CommonProblems.DayBad.Refuse("on"));
             // Today reads as it is now, and any other day as it began.
-            if (day.Value != rules.Clock.DateOf(now))
-                at = rules.Clock.Day(day.Value).Start;
+            if (day != rules.Clock.DateOf(now))
+                at = rules.Clock.Day(day).Start;
         }
         var (all, rulings, twins, versions) = await materials.Shelf(at, cancel);
         var machines = (await house.MachinesHere(now, cancel)).Select(m => m.Spec).ToList();
@@ -107,8 +106,7 @@ public static class MaterialEndpoints
         var wanted = string.IsNullOrWhiteSpace(machine) ? null : machines.FirstOrDefault(m => m.Id == machine);
         if (wanted is null && !string.IsNullOrWhiteSpace(machine))
             return Problems.NotFound("machine");
-        var does = Operation.Cut;
-        if (!string.IsNullOrWhiteSpace(operation) && (!Enum.TryParse(operation, ignoreCase: true, out does) || !Enum.IsDefined(does)))
+        if ((string.IsNullOrWhiteSpace(operation) ? Operation.Cut : Typed.Word<Operation>(operation)) is not { } does)
             return Problems.Of(MaterialsProblems.OperationBad.Refuse("operation"));
         var byMaterial = rulings.ToLookup(r => r.MaterialId);
         var names = all.ToDictionary(m => m.Id, m => m.Name);

@@ -246,7 +246,7 @@ public static class SheetDeskEndpoints
         var thickness = Size(request.Thickness, "thickness", unit, errors);
         var width = Size(request.Width, "width", unit, errors);
         var height = Size(request.Height, "height", unit, errors);
-        errors.Need("materialId", request.MaterialId, "Choose the material that it is said to be.");
+        errors.Need("materialId", request.MaterialId, "Choose the material that it was sold as.");
         if (request.Count is < 1 or > SheetDesk.MostAtOnce)
             errors.Add("count", $"Between 1 and {SheetDesk.MostAtOnce} sheets at once.");
         if (request.Count > 1 && string.IsNullOrWhiteSpace(request.Batch))

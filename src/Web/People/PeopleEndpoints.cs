@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.People;
@@ -125,10 +124,9 @@ public static class PeopleEndpoints
         Instant? until = null;
         if (!string.IsNullOrWhiteSpace(request.Until))
         {
-            var parsed = OffsetDateTimePattern.Rfc3339.Parse(request.Until);
-            if (!parsed.Success)
+            until = Typed.Moment(request.Until);
+            if (until is null)
                 return Problems.Of(PeopleProblems.PauseUntilUnread.Refuse("until"));
-            until = parsed.Value.ToInstant();
         }
         var answer = await people.Pause(id, user.Id, request.Reason!.Trim(), until, clock.GetCurrentInstant(), cancel);
         if (answer.Refusal is { } refusal)

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Settings;
@@ -42,7 +41,7 @@ public sealed record LookRequest(string? Reason = null, bool Counts = false);
 /// that no rule allowed or nobody stands behind.</param>
 /// <param name="WaitsForALook">A steward has to look at it.</param>
 /// <param name="Against">Codes of what stood against it; empty when the gate allowed it.</param>
-/// <param name="AgainstSays">The same in words.</param>
+/// <param name="Why">Why it waits, or what stood against it, in a clause; empty when there is nothing.</param>
 /// <param name="MayLook">True when the one who asks may do so.</param>
 /// <param name="MayConfirm">True when the one who asks is that second.</param>
 public sealed record RunResponse(
@@ -65,7 +64,7 @@ public sealed record RunResponse(
     bool MayConfirm,
     bool WaitsForALook,
     IReadOnlyList<string> Against,
-    string AgainstSays,
+    string Why,
     bool MayLook
 );
 
@@ -164,7 +163,7 @@ public static class RunEndpoints
                         && RunLog.Confirmer(r.PersonId, supervisor, r.LoggedBy) == user.Id,
                     WaitsForALook: r.Waits,
                     Against: r.Codes,
-                    AgainstSays: Codes.Says(r.Codes),
+                    Why: r.Waits || r.Codes.Length > 0 ? RunVerdict.Why(r.Waits && r.Outcome == "flame", r.Codes) : "",
                     MayLook: r.Waits && steward && r.PersonId != user.Id
                 )),
             ])

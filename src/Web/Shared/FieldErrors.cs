@@ -1,7 +1,5 @@
-using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Web.Shared;
@@ -58,7 +56,7 @@ public sealed class FieldErrors
     public T Word<T>(string field, string? text, string missing)
         where T : struct, Enum
     {
-        if (TypedWord.Read<T>(text) is { } word)
+        if (Typed.Word<T>(text) is { } word)
             return word;
         Add(field, missing);
         return default;
@@ -90,7 +88,7 @@ public sealed class FieldErrors
         var read = new List<Operation>();
         foreach (var word in words ?? [])
         {
-            if (TypedWord.Read<Operation>(word) is { } operation)
+            if (Typed.Word<Operation>(word) is { } operation)
                 read.Add(operation);
             else
                 Add(field, $"“{word}” is not an operation. Use cut, score or engrave.");
@@ -103,9 +101,8 @@ public sealed class FieldErrors
     {
         if (string.IsNullOrWhiteSpace(text))
             return null;
-        var parsed = LocalDatePattern.Iso.Parse(text.Trim());
-        if (parsed is { Success: true, Value.Year: > 1900 and < 2200 })
-            return parsed.Value;
+        if (Typed.Day(text) is { } day)
+            return day;
         Add(field, $"“{text}” is not a date. Write it like 2027-05-31.");
         return null;
     }
@@ -125,9 +122,8 @@ public sealed class FieldErrors
     /// <summary>A time of day, such as 18:00.</summary>
     public LocalTime? Time(string field, string? text)
     {
-        var time = LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(text?.Trim() ?? "");
-        if (time.Success)
-            return time.Value;
+        if (Typed.Time(text) is { } time)
+            return time;
         Add(field, "Write the time like 18:00.");
         return null;
     }
@@ -136,27 +132,13 @@ public sealed class FieldErrors
     /// <param name="missing">What to write where it cannot be read.</param>
     public Instant? Moment(string field, string? text, string missing)
     {
-        var parsed = OffsetDateTimePattern.Rfc3339.Parse(text ?? "");
-        if (parsed.Success)
-            return parsed.Value.ToInstant();
+        if (Typed.Moment(text) is { } moment)
+            return moment;
         Add(field, missing);
         return null;
     }
 
     public ProblemHttpResult Answer() => Problems.Fields(_errors.ToDictionary(e => e.Key, e => e.Value.ToArray()));
-}
-
-/// <summary>Words of enumerations as people and programs write them.</summary>
-internal static class TypedWord
-{
-    /// <returns>Null for anything else, numbers too.</returns>
-    public static T? Read<T>(string? text)
-        where T : struct, Enum =>
-        Enum.TryParse<T>(text, ignoreCase: true, out var word)
-        && Enum.IsDefined(word)
-        && !int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out _)
-            ? word
-            : null;
 }
 
 /// <summary>What people type.</summary>

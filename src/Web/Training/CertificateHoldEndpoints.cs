@@ -124,7 +124,7 @@ public static class CertificateHoldEndpoints
         errors.Need("authority", request.Authority, "Choose the certificate.");
         var kind = errors.Word<CertificateHoldKind>("kind", request.Kind, "Say review or suspended.");
         var conditions = new HoldConditions(request.SupervisedRuns ?? 0, request.Quiz ?? false);
-        if (TypedWord.Read<CertificateHoldKind>(request.Kind) is not null)
+        if (Typed.Word<CertificateHoldKind>(request.Kind) is not null)
             errors.Add(CertificateHolds.Wrong(kind, conditions));
         errors.Reason("reason", request.Reason);
         if (errors.Any)

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using NodaTime.Text;
 using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.House;
 using VelvetGate.Web.Shared;
@@ -55,10 +54,9 @@ public static class UpkeepEndpoints
         var day = rules.Clock.DateOf(now).PlusMonths(1);
         if (!string.IsNullOrWhiteSpace(request.NextDay))
         {
-            var read = LocalDatePattern.Iso.Parse(request.NextDay.Trim());
-            if (!read.Success)
+            if (Typed.Day(request.NextDay) is not { } next)
                 return Problems.Of(UpkeepProblems.UpkeepNextUnread.Refuse("nextDay"));
-            day = read.Value;
+            day = next;
         }
         var done = await upkeep.Done(id, user.Id, request.Reason!.Trim(), rules.Clock.Day(day).End, now, cancel);
         return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(done.Value, now));

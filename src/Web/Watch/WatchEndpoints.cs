@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
+using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
 using VelvetGate.Core.Watch;
 using VelvetGate.Store.Booking;
@@ -223,7 +224,7 @@ public sealed class Needs(
                     $"{r.GivenName} {r.FamilyName}",
                     r.Machine,
                     r.Outcome == "flame",
-                    Codes.Says(r.Codes),
+                    RunVerdict.Why(r.Outcome == "flame", r.Codes),
                     r.End,
                     r.Id.ToString()
                 )

@@ -103,4 +103,36 @@ public class RunVerdictTests
     [InlineData("m-4", "m-2", true, true, "I stood beside it.", null)]
     public void MayLook_ByRule(string person, string by, bool allowed, bool counts, string reason, string? code) =>
         RunVerdict.MayLook(person, by, allowed, counts, reason)?.Code.ShouldBe(code);
+
+    [Fact]
+    public void Why_SaysInWordsWhatASteward_HasToLookAt()
+    {
+        RunVerdict.Why(false, []).ShouldBe("no booking covers it, and no steward has vouched for it");
+        RunVerdict.Why(false, ["machine.stopped", "training.none"]).ShouldStartWith("no rule allowed it: somebody stopped the machine; ");
+        RunVerdict.Why(true, ["machine.stopped"]).ShouldBe("a flame stayed; no rule allowed it: somebody stopped the machine");
+        RunVerdict.Why(true, []).ShouldBe("a flame stayed");
+        // Of a version that knew more than this one.
+        RunVerdict.Why(false, ["later.code"]).ShouldBe("no rule allowed it: later.code");
+    }
+
+    /// <summary>Every reason reads as a clause: one sentence, that does not begin with a name or an abbreviation.</summary>
+    [Fact]
+    public void EveryReason_ReadsAsAClause()
+    {
+        foreach (var rule in Codes.All)
+        {
+            rule.Means.ShouldEndWith(".", Case.Sensitive, rule.Code);
+            rule.Means.TrimEnd('.').ShouldNotContain(". ", Case.Sensitive, rule.Code);
+            char.IsLower(rule.Means[1]).ShouldBe(rule.Means[1] != ' ', rule.Code);
+        }
+    }
+
+    [Fact]
+    public void Worth_AFlameComesFirst_ThenTheLook()
+    {
+        new LoggedOutcome(Guid.NewGuid(), true, true, true).Worth.ShouldBe(RunWorth.Flame);
+        new LoggedOutcome(Guid.NewGuid(), true, true, false).Worth.ShouldBe(RunWorth.ToBeLookedAt);
+        new LoggedOutcome(Guid.NewGuid(), true, false, false).Worth.ShouldBe(RunWorth.Practice);
+        new LoggedOutcome(Guid.NewGuid(), false, false, false).Worth.ShouldBe(RunWorth.NoPractice);
+    }
 }

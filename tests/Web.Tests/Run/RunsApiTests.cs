@@ -134,9 +134,10 @@ public class RunsApiTests(WebHouse house) : IClassFixture<WebHouse>
             .Single(r => r.GetProperty("id").GetString() == id);
         foreach (var code in new[] { "training.none", "material.never" })
             kept.GetProperty("against").ToString().ShouldContain(code);
-        var why = kept.GetProperty("againstSays").GetString().ShouldNotBeNull();
+        var why = kept.GetProperty("why").GetString().ShouldNotBeNull();
+        why.ShouldStartWith("no rule allowed it: ");
         why.ShouldNotContain("training.none");
-        Need(await steward.Get("/api/watch"), "runToLook").ShouldContain($"no rule allowed it ({why})");
+        Need(await steward.Get("/api/watch"), "runToLook").ShouldContain($": {why}. It does not count as practice.");
         (await steward.Post($"/api/runs/{id}/look", new { reason = "We talked.", counts = true })).Fields.ShouldBe(["counts"]);
         (await steward.Post($"/api/runs/{id}/look", new { reason = "We talked. The lens was cleaned." })).Status.ShouldBe(
             HttpStatusCode.NoContent

@@ -10,12 +10,6 @@ import { useSession } from '../shared/session'
 export function LookAtRun({ run, machine }: { run: Schemas['RunResponse']; machine: string }) {
   const { time } = useSession()
   const [open, setOpen] = useState(false)
-  const why =
-    run.outcome === 'flame'
-      ? 'a flame stayed'
-      : run.against.length > 0
-        ? `no rule allowed it: ${run.againstSays}`
-        : 'there was no booking, and no steward has vouched for it'
   return (
     <li data-tolook={run.id}>
       <span className="when">
@@ -24,7 +18,7 @@ export function LookAtRun({ run, machine }: { run: Schemas['RunResponse']; machi
       </span>
       <span>{machine}</span>
       <span className="name">{run.name}</span>
-      <span>{why}</span>
+      <span>{run.why}</span>
       <span className="act">
         {run.mayLook ? (
           <Button size="sm" variant="outline-primary" onClick={() => setOpen(!open)}>

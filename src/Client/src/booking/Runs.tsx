@@ -117,7 +117,7 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
                     </td>
                     <td>
                       <b>{outcomeWords[run.outcome]}</b> {run.settings}
-                      {run.against.length > 0 && ` No rule allowed it: ${run.againstSays}.`}
+                      {run.why && ` (${run.why}).`}
                       {!run.counts &&
                         !run.supervised &&
                         run.outcome !== 'abandoned' &&

@@ -19,7 +19,11 @@ export function MaterialCard({
 }) {
   const never = material.cells.some((c) => c.standing === 'never')
   const banned = material.cells.some((c) => c.standing === 'banned')
-  const may = material.cells.filter((c) => c.standing === 'permitted' || c.standing === 'byArrangement')
+  const cellsOf = (standing: Schemas['RulingStatus']) => material.cells.filter((c) => c.standing === standing)
+  const names = (cells: typeof material.cells) =>
+    cells.map((c) => machines.find((m) => m.id === c.machineId)?.name).join(', ')
+  const [permitted, arranged] = [cellsOf('permitted'), cellsOf('byArrangement')]
+  const [first] = [...permitted, ...arranged]
   return (
     <Ticket label={material.name}>
       <h2>{material.name}</h2>
@@ -27,9 +31,10 @@ export function MaterialCard({
         <Standing standing="shut" word="Never: no house can relax this" />
       ) : banned ? (
         <Standing standing="shut" word="Banned in this house" />
-      ) : may.length > 0 ? (
+      ) : first ? (
         <p className="small quiet mb-1">
-          Allowed on {may.map((c) => machines.find((m) => m.id === c.machineId)?.name).join(', ')}.
+          {permitted.length > 0 && `Permitted within the limits of the shelf on ${names(permitted)}. `}
+          {arranged.length > 0 && `Only after a steward agrees, on ${names(arranged)}.`}
         </p>
       ) : (
         <p className="small quiet mb-1">No machine here can do it.</p>
@@ -61,10 +66,10 @@ export function MaterialCard({
       <h3>Why, as codes</h3>
       <p className="small quiet">{material.reasons.join(', ') || 'none'}</p>
       {material.synonyms.length > 0 && <p className="small quiet">Also called {material.synonyms.join(', ')}.</p>}
-      {!never && !banned && may[0] && (
+      {!never && !banned && first && (
         <Link
           className="btn btn-outline-primary btn-sm"
-          to={`/ask?material=${material.id}&machine=${may[0].machineId}&operations=cut`}
+          to={`/ask?material=${material.id}&machine=${first.machineId}&operations=cut`}
         >
           Ask the gate about it
         </Link>

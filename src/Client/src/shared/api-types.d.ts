@@ -4677,7 +4677,7 @@ export interface components {
             mayConfirm: boolean;
             waitsForALook: boolean;
             against: string[];
-            againstSays: string;
+            why: string;
             mayLook: boolean;
         };
         RunStep: {

@@ -120,9 +120,8 @@ public static class FormReader
     }
 
     private static Result<JsonNode> Day(JsonElement value) =>
-        value.ValueKind == JsonValueKind.String
-        && NodaTime.Text.LocalDatePattern.Iso.Parse(value.GetString()!.Trim()) is { Success: true, Value.Year: > 1900 and < 2200 } day
-            ? Ok(JsonValue.Create(NodaTime.Text.LocalDatePattern.Iso.Format(day.Value)))
+        value.ValueKind == JsonValueKind.String && Typed.Day(value.GetString()) is { } day
+            ? Ok(JsonValue.Create(LocalDatePattern.Iso.Format(day)))
             : No("Write the day like 2027-05-31.");
 
     private static Refusal Bad(string name, string text) => new(HouseProblems.FormField, text, name);
@@ -266,9 +265,7 @@ public static class FormReader
     private static NodaTime.LocalTime? TimeOf(JsonElement day, string name)
     {
         var text = day.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? value.GetString()! : "";
-        if (LocalTimePattern.CreateWithInvariantCulture("HH:mm").Parse(text) is { Success: true } minutes)
-            return minutes.Value;
-        return LocalTimePattern.ExtendedIso.Parse(text) is { Success: true } full ? full.Value : null;
+        return Typed.Time(text) ?? (LocalTimePattern.ExtendedIso.Parse(text) is { Success: true } full ? full.Value : null);
     }
 
     private static Result<JsonNode> Colours(JsonElement value)
