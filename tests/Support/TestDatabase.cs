@@ -67,8 +67,8 @@ public sealed class TestDatabase : IAsyncDisposable
             var making = template + "_making";
             await Database.Drop(Admin, making);
             await Database.Create(Admin, making, Need("VELVETGATE_OWNER_PASSWORD"), Need("VELVETGATE_APP_PASSWORD"));
-            var owner = As("vg_owner", Need("VELVETGATE_OWNER_PASSWORD"), making) + ";Pooling=false";
-            Database.Migrate(owner);
+            var owner = As("vg_owner", Need("VELVETGATE_OWNER_PASSWORD"), making);
+            Database.Migrate(owner + ";Pooling=false");
             await using (var db = Database.Open(owner))
                 await fill(db);
             NpgsqlConnection.ClearAllPools();

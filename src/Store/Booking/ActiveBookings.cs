@@ -124,7 +124,7 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
         ];
 
     /// <returns>Null when the booking stands as it stood.</returns>
-    private static async Task<Change?> Decide(
+    private async Task<Change?> Decide(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Row booking,
@@ -136,7 +136,7 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
         try
         {
             var ask = GateJson.Read<GateQuestion>(booking.Ask) with { Phase = Phase.Standing };
-            var facts = await FactLoader.Load(connection, transaction, ask, now, null, null, cancel, booking.Id);
+            var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, null, cancel, booking.Id);
             change = facts.Refusal is { } refusal
                 ? new Change(
                     booking,

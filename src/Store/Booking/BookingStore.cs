@@ -158,7 +158,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
 
     public void Dispose() => _door.Dispose();
 
-    private static async Task<(BookingOutcome, bool)> Book(
+    private async Task<(BookingOutcome, bool)> Book(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,
@@ -172,7 +172,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         var resources = Resources(ask);
         if (await Lock(connection, transaction, resources, id) is { } before)
             return (IsSame(before, ask, madeBy) ? new BookingOutcome.Booked(before, true) : new BookingOutcome.IdUsed(), false);
-        var loaded = await FactLoader.Load(connection, transaction, ask, now, null, madeBy, cancel);
+        var loaded = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, madeBy, cancel);
         if (loaded.Refusal is { } refusal)
             return (new BookingOutcome.Unknown(refusal), false);
         var decision = Core.Gating.Gate.Decide(ask, loaded.Value);

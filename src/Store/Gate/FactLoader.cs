@@ -2,11 +2,12 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.Training;
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Training;
 
 namespace VelvetGate.Store.Gate;
 
-/// <summary>Loads everything one decision rests on, in one round trip, as of any instant and as known at any instant.</summary>
+/// <summary>Loads everything one decision rests on, in one round trip where nothing changed that is remembered, as of any instant and as known at any instant.</summary>
 /// <param name="db">The pool; bookings pass their own connection instead.</param>
 public sealed class FactLoader(NpgsqlDataSource db)
 {
@@ -28,10 +29,11 @@ public sealed class FactLoader(NpgsqlDataSource db)
     )
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await Load(connection, null, ask, now, knownAt, askedBy, cancel, booking, ahead);
+        return await Load(Memory.Of(db), connection, null, ask, now, knownAt, askedBy, cancel, booking, ahead);
     }
 
-    public static async Task<Result<GateFacts>> Load(
+    internal static async Task<Result<GateFacts>> Load(
+        Memory memory,
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
         GateQuestion ask,
@@ -49,29 +51,26 @@ public sealed class FactLoader(NpgsqlDataSource db)
             ahead ? Instant.Max(ask.End, Instant.Max(now, ask.Start) + Duration.FromDays(SoonestWay.HorizonDays + 1))
             : ask.Minutes == 0 ? ask.Start + Duration.FromDays(1)
             : ask.End;
-        var parameters = new
-        {
-            person = ask.MemberId,
-            machine = ask.MachineId,
-            supervisor = ask.SupervisorId ?? "",
-            askedBy = askedBy ?? ask.MemberId,
-            fixture = ask.Fixture is null ? "" : $"fixture:{ask.Fixture}",
-            materials = ask.Items.Select(i => i.MaterialId).Distinct().ToArray(),
-            tags = ask.Items.Select(i => i.SheetTag).OfType<SheetTag>().Distinct().ToArray(),
-            drawings = ask.Items.Select(i => i.DrawingId).OfType<Guid>().Distinct().ToArray(),
-            // A week before and after, for the weekly house limit.
-            from = first - Duration.FromDays(8),
-            until = last + Duration.FromDays(8),
-            // Stops that an idle clock stood still for.
-            idleFrom = first - Duration.FromDays(IdleLooksBackDays),
-            first,
-            last,
-            now,
-            start = ask.Start,
-            knownAt,
-            booking,
-        };
-        var rows = await FactQueries.Ask(connection, transaction, parameters, knownAt is not null, cancel);
+        var question = new FactQuestion(
+            Person: ask.MemberId,
+            Machine: ask.MachineId,
+            Supervisor: ask.SupervisorId?.Value ?? "",
+            AskedBy: askedBy ?? ask.MemberId,
+            Fixture: ask.Fixture is null ? "" : $"fixture:{ask.Fixture}",
+            Materials: [.. ask.Items.Select(i => i.MaterialId).Distinct()],
+            Tags: [.. ask.Items.Select(i => i.SheetTag).OfType<SheetTag>().Distinct()],
+            Drawings: [.. ask.Items.Select(i => i.DrawingId).OfType<Guid>().Distinct()],
+            From: first - Duration.FromDays(8),
+            Until: last + Duration.FromDays(8),
+            IdleFrom: first - Duration.FromDays(IdleLooksBackDays),
+            First: first,
+            Last: last,
+            Now: now,
+            Start: ask.Start,
+            KnownAt: knownAt,
+            Booking: booking
+        );
+        var rows = await FactQueries.Ask(connection, transaction, question, memory, cancel);
         var facts = new FactReading(rows, ask, now).Build();
         return ahead && facts.Refusal is null ? await WithWays(connection, transaction, facts.Value, ask, now) : facts;
     }

@@ -1,62 +1,55 @@
+using VelvetGate.Store.Db;
+
 namespace VelvetGate.Store.Gate;
 
 /// <summary>Of the house, the person and their training.</summary>
 internal static partial class FactQueries
 {
-    public static readonly FactQuery<string> Rules = new(
-        $"""
-        select body::text from house.rules where held @> @start and {Known}
-        """
+    public static readonly FactQuery<RulesRow> Rules = new(
+        $"select body::text, {Span} from house.rules where {Known}",
+        Topic.House,
+        holds: (r, q) => q.AtStart(r.From, r.Until)
     );
 
     public static readonly FactQuery<PersonRow> Person = new(
         $"""
-        select given_name, birth_date from people.person where id = @person
+        select given_name, birth_date from people.person where id = @Person
         """
     );
 
-    public static readonly FactQuery<string> Machine = new(
+    public static readonly FactQuery<MachineRow> Machine = new("select id, spec::text from house.machine", Topic.Machines, holds: (m, q) =>
+        m.Id == q.Machine
+    );
+
+    public static readonly FactQuery<KindSpanRow> PersonSpans = new(
         $"""
-        select spec::text from house.machine where id = @machine
+        select 'account' as kind, {Span} from people.account where person_id = @Person and {Near} and {Known}
+            union all select 'agreement', {Span} from people.agreement where person_id = @Person and {Near} and {Known}
+            union all select 'pause', {Span} from people.pause where person_id = @Person and {Near} and {Known} order by 2
         """
     );
 
-    public static readonly FactQuery<SpanRow> Accounts = new(
+    // How many bookings somebody has open has no end; for the rest the time asked about is enough.
+    public static readonly FactQuery<ClaimRow> Claims = new(
         $"""
-        select {Span} from people.account where person_id = @person and {Near} and {Known}
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> Agreements = new(
-        $"""
-        select {Span} from people.agreement where person_id = @person and {Near} and {Known}
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> Pauses = new(
-        $"""
-        select {Span} from people.pause where person_id = @person and {Near} and {Known}
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> Attending = new(
-        $"""
-        select {ClaimSpan} from booking.claim where resource = 'attend:' || @person and during && tstzrange(@from, null) and {ClaimKnown}
-            order by 1
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> Duties = new(
-        $"""
-        select {ClaimSpan} from booking.claim where resource = 'teach:' || @person and {Around} and {ClaimKnown}
-            union all select {ClaimSpan} from booking.claim where resource between 'supervise:' || @person || '/1'
-                and 'supervise:' || @person || '/9' and {Around} and {ClaimKnown}
+        select resource, {ClaimSpan} from booking.claim
+            where resource = 'attend:' || @Person and during && tstzrange(@From, null) and {ClaimKnown}
+            union select c.* from unnest(array['teach:' || @Person, 'machine:' || @Machine, @Fixture,
+                    'attend:' || @Supervisor, 'teach:' || @Supervisor]) r(id)
+                cross join lateral (select resource, {ClaimSpan} from booking.claim
+                    where resource = r.id and {Around} and {ClaimKnown} offset 0) c
+            union select c.* from unnest(array['supervise:' || @Person, 'supervise:' || @Supervisor]) r(id)
+                cross join lateral (select resource, {ClaimSpan} from booking.claim
+                    where resource between r.id || '/1' and r.id || '/9' and {Around} and {ClaimKnown} offset 0) c
+            union select resource, {ClaimSpan} from booking.claim
+                where resource between 'class:' and 'class:~' and resource like 'class:%/%' and {Around} and {ClaimKnown}
+            order by 2
         """
     );
 
     public static readonly FactQuery<ConsentRow> Consents = new(
         $"""
-        select machine_ids, {Span} from people.consent where person_id = @person and {Near} and {Known}
+        select machine_ids, {Span} from people.consent where person_id = @Person and {Near} and {Known}
         """
     );
 
@@ -64,8 +57,8 @@ internal static partial class FactQueries
         $"""
         select l.id as ask_id, lower(l.held) as "from", upper(l.held) as until, l.items::text, l.reasons::text
             from gate.lift l join gate.ask a on a.id = l.id
-            where l.person_id = @person and l.machine_id = @machine and l.{Near} and {Known}
-              and (a.booking_id is null or a.booking_id is not distinct from @booking::uuid)
+            where l.person_id = @Person and l.machine_id = @Machine and l.{Near} and {Known}
+              and (a.booking_id is null or a.booking_id is not distinct from @Booking::uuid)
         """
     );
 
@@ -73,7 +66,7 @@ internal static partial class FactQueries
         $"""
         select authority, founding, {Span}, not exists (select from people.founding f where f.certificate_id = c.id
                 and (f.confirmed_at is null or f.confirmed_at > {ThenOrNow})) as confirmed
-            from training.certificate c where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/'))
+            from training.certificate c where person_id = @Person and (authority = @Machine or starts_with(authority, @Machine || '/'))
                 and {Known} order by lower(held)
         """
     );
@@ -81,79 +74,63 @@ internal static partial class FactQueries
     public static readonly FactQuery<AtRow> LastUse = new(
         $"""
         select greatest(
-            (select max(lower(held)) from training.certificate where person_id = @person and authority = @machine and lower(held) <= @now
+            (select max(lower(held)) from training.certificate where person_id = @Person and authority = @Machine and lower(held) <= @Now
                 and {Known}),
-            (select max(upper(r.during)) from run.log r where r.person_id = @person and r.machine_id = @machine
-                and upper(r.during) <= @now and r.counts
+            (select max(upper(r.during)) from run.log r where r.person_id = @Person and r.machine_id = @Machine
+                and upper(r.during) <= @Now and r.counts
                 and (r.supervisor_id is null or r.confirmed_at <= {ThenOrNow})
                 and {LoggedThen})) as at
         """
     );
 
-    public static readonly FactQuery<SpanRow> SupervisorTrains = new(
+    public static readonly FactQuery<KindSpanRow> Supervisor = new(
         $"""
-        select {Span} from people.acting where person_id = @supervisor and role = 'trainer' and machine_id = @machine and {Near}
-            and {Known}
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> SupervisorCertified = new(
-        $"""
-        select {Span} from training.certificate where person_id = @supervisor and authority = @machine and {Near} and {Known}
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> SupervisorAttends = new(
-        $"""
-        select {ClaimSpan} from booking.claim where resource = 'attend:' || @supervisor and {Around} and {ClaimKnown}
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> SupervisorTeaches = new(
-        $"""
-        select {ClaimSpan} from booking.claim where resource = 'teach:' || @supervisor and {Around} and {ClaimKnown}
-        """
-    );
-
-    public static readonly FactQuery<SpanRow> SupervisorSupervises = new(
-        $"""
-        select {ClaimSpan} from booking.claim where resource between 'supervise:' || @supervisor || '/1'
-            and 'supervise:' || @supervisor || '/9' and {Around} and {ClaimKnown}
-        """
+        select 'trains' as kind, {Span} from people.acting
+            where person_id = @Supervisor and role = 'trainer' and machine_id = @Machine and {Near} and {Known}
+            union all select 'certified', {Span} from training.certificate
+                where person_id = @Supervisor and authority = @Machine and {Near} and {Known} order by 2
+        """,
+        asked: q => q.Supervisor.Length > 0
     );
 
     public static readonly FactQuery<ModuleRow> Modules = new(
+        "select id, kind, title, topic, version from training.module order by position, id",
+        Topic.Course
+    );
+
+    public static readonly FactQuery<DoneRow> Done = new(
         $"""
-        select m.id, m.kind, m.title, m.topic, m.version, coalesce((select max(d.version) from training.done d where d.person_id = @person
-            and d.module_id = m.id and d.at <= {ThenOrNow}), 0) as done
-            from training.module m order by m.position, m.id
+        select module_id, max(version) as version from training.done where person_id = @Person and at <= {ThenOrNow} group by module_id
         """
     );
 
     public static readonly FactQuery<RepeatRow> Repeats = new(
-        $"""
-        select module_id, version, by_day from training.repeat where at <= {ThenOrNow} order by module_id, version
-        """
+        "select module_id, version, by_day, at from training.repeat order by module_id, version",
+        Topic.Course,
+        holds: (r, q) => r.At <= (q.KnownAt ?? q.Now)
     );
 
     public static readonly FactQuery<PathRow> Paths = new(
-        $"""
-        select body::text as body, lower(held) as "from" from training.path where (authority = @machine
-            or starts_with(authority, @machine || '/')) and held @> @start and {Known}
-        """
+        $"select authority, body::text as body, {Span} from training.path where {Known}",
+        Topic.Course,
+        holds: (p, q) =>
+            (p.Authority == q.Machine.Value || p.Authority.StartsWith(q.Machine + "/", StringComparison.Ordinal))
+            && q.AtStart(p.From, p.Until)
     );
 
     public static readonly FactQuery<HoldRow> Holds = new(
         $"""
         select authority, kind, conditions::text as conditions, {Span} from training.certificate_hold
-            where person_id = @person and (authority = @machine or starts_with(authority, @machine || '/')) and {Near} and {Known}
+            where person_id = @Person and (authority = @Machine or starts_with(authority, @Machine || '/')) and {Near} and {Known}
         """
     );
 
     public static readonly FactQuery<PracticalRepeatRow> PracticalRepeats = new(
-        $"""
-        select r.practical_id, p.title, r.at, r.by_day from training.practical_repeat r
-            join training.practical p on p.id = r.practical_id and p.version = r.version where r.at <= {ThenOrNow}
         """
+        select r.practical_id, p.title, r.at, r.by_day from training.practical_repeat r
+            join training.practical p on p.id = r.practical_id and p.version = r.version
+        """,
+        Topic.Course,
+        holds: (r, q) => r.At <= (q.KnownAt ?? q.Now)
     );
 }

@@ -15,17 +15,17 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
 {
     public Result<GateFacts> Build()
     {
-        var rulesText = rows.Of(FactQueries.Rules).SingleOrDefault();
+        var rulesRow = rows.Of(FactQueries.Rules).SingleOrDefault();
         var person = rows.Of(FactQueries.Person).SingleOrDefault();
-        var specText = rows.Of(FactQueries.Machine).SingleOrDefault();
+        var machineRow = rows.Of(FactQueries.Machine).SingleOrDefault();
         if (person is null)
             return GateProblems.AskUnknownMember.Refuse("memberId", ask.MemberId);
-        if (specText is null)
+        if (machineRow is null)
             return GateProblems.AskUnknownMachine.Refuse("machineId", ask.MachineId);
-        if (rulesText is null)
+        if (rulesRow is null)
             return GateProblems.HouseNoRules.Refuse();
-        var rules = GateJson.Read<HouseRules>(rulesText);
-        var spec = GateJson.Read<MachineSpec>(specText);
+        var rules = rulesRow.Rules;
+        var spec = machineRow.Machine;
         var personFacts = ReadPerson(person, rules);
         var lifts = rows.Of(FactQueries.Lifts)
             .Select(l => new LiftFacts(
@@ -64,11 +64,11 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
 
     private PersonFacts ReadPerson(PersonRow person, HouseRules rules)
     {
-        var active = Spans(FactQueries.Accounts);
-        var agreement = Spans(FactQueries.Agreements);
-        var pauses = Spans(FactQueries.Pauses);
-        var attending = Spans(FactQueries.Attending);
-        var duties = Spans(FactQueries.Duties);
+        var active = Spans(FactQueries.PersonSpans, "account");
+        var agreement = Spans(FactQueries.PersonSpans, "agreement");
+        var pauses = Spans(FactQueries.PersonSpans, "pause");
+        var attending = Claims($"attend:{ask.MemberId}");
+        IReadOnlyList<Span> duties = [.. Claims($"teach:{ask.MemberId}"), .. ClaimsOf($"supervise:{ask.MemberId}/")];
         var consents = rows.Of(FactQueries.Consents).Select(c => new ConsentFacts(new Span(c.From, c.Until), c.MachineIds)).ToList();
         var age = Ages.On(person.BirthDate, rules.Clock.DateOf(ask.Start));
         return new PersonFacts(
@@ -89,11 +89,13 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
             .Select(c => new Certificate(c.Authority, new Span(c.From, c.Until), c.Founding, c.Confirmed))
             .ToList();
         var lastUse = rows.Of(FactQueries.LastUse).Single().At;
-        var trains = Spans(FactQueries.SupervisorTrains);
-        var certified = Spans(FactQueries.SupervisorCertified);
-        var busy = Spans(FactQueries.SupervisorAttends);
-        var teaches = Spans(FactQueries.SupervisorTeaches);
-        var supervises = Spans(FactQueries.SupervisorSupervises);
+        var trains = Spans(FactQueries.Supervisor, "trains");
+        var certified = Spans(FactQueries.Supervisor, "certified");
+        // What the supervisor does meanwhile.
+        var supervisor = ask.SupervisorId?.Value ?? "";
+        var busy = Claims($"attend:{supervisor}", around: true);
+        var teaches = Claims($"teach:{supervisor}");
+        var supervises = ClaimsOf($"supervise:{supervisor}/");
         return new TrainingFacts(
             Certificates: Fact.Known<IReadOnlyList<Certificate>>(held),
             LastUse: Fact.Known(lastUse),
@@ -111,8 +113,8 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         var repeats = rows.Of(FactQueries.Repeats).ToLookup(r => r.ModuleId, r => new Repeat(r.Version, r.ByDay));
         return new CourseRows(
             [.. modules.Select(m => new TrainingModule(m.Id, Enum<ModuleKind>(m.Kind), m.Title, m.Topic, m.Version, [.. repeats[m.Id]]))],
-            [.. modules.Where(m => m.Done > 0).Select(m => new ModuleDone(m.Id, m.Done, now))],
-            [.. rows.Of(FactQueries.Paths).Select(p => (GateJson.Read<TrainingPath>(p.Body), p.From))],
+            [.. rows.Of(FactQueries.Done).Select(d => new ModuleDone(d.ModuleId, d.Version, now))],
+            [.. rows.Of(FactQueries.Paths).Select(p => (p.Path, p.From))],
             [
                 .. rows.Of(FactQueries.Holds)
                     .Select(h => new CertificateHold(
@@ -217,7 +219,7 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
     {
         var stops = Spans(FactQueries.Stops);
         var upkeep = rows.Of(FactQueries.Upkeep);
-        var fixtures = rows.Of(FactQueries.Fixtures);
+        IReadOnlyList<string> fixtures = [.. rows.Of(FactQueries.Fixtures).Select(f => f.Id)];
         var tested = rows.Of(FactQueries.Tested)
             .Select(t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At))
             .ToList();
@@ -233,52 +235,63 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
 
     private TimeFacts ReadTime(PersonFacts person)
     {
-        var taken = Spans(FactQueries.MachineTaken);
-        var fixture = Spans(FactQueries.FixtureTaken);
-        var closures = rows.Of(FactQueries.Closures).Select(c => new ClosureFacts(c.Plan, c.Title, new Span(c.From, c.Until))).ToList();
-        var classes = rows.Of(FactQueries.Classes).ToList();
-        var running = rows.Of(FactQueries.ClassesRunning).ToLookup(r => r.Plan, r => new Span(r.From, r.Until));
+        var taken = Claims($"machine:{ask.MachineId}");
+        var fixture = ask.Fixture is null ? [] : Claims(rows.Question.Fixture);
+        var calendar = rows.Of(FactQueries.Calendar).ToLookup(o => o.Kind);
+        var closures = calendar["closure"].Select(c => new ClosureFacts(c.Plan, c.Title, new Span(c.From, c.Until))).ToList();
         return new TimeFacts(
             Known(taken),
             Known(fixture),
             person.Attending,
             closures,
             [
-                .. classes.Select(c => new ClassFacts(
-                    Plan: c.Plan,
-                    Title: c.Title,
-                    During: new Span(c.From, c.Until),
-                    AdultId: c.AdultId,
-                    OnRoster: c.OnRoster,
-                    AtOnce: c.AtOnce,
-                    Running: [.. running[c.Plan]]
-                )),
+                .. calendar["class"]
+                    .Select(c => new ClassFacts(
+                        Plan: c.Plan,
+                        Title: c.Title,
+                        During: new Span(c.From, c.Until),
+                        AdultId: c.AdultId!.Value,
+                        OnRoster: c.OnRoster,
+                        AtOnce: c.AtOnce,
+                        Running: ClaimsOf($"class:{c.Plan}/")
+                    )),
             ]
         );
     }
 
     private RoomFacts ReadRoom()
     {
-        var kit = rows.Of(FactQueries.FireKit);
-        var duty = Spans(FactQueries.OnDuty);
-        var rotaUntil = rows.Of(FactQueries.RotaUntil).Single().At ?? now;
+        IReadOnlyList<KitFacts> kit = [.. rows.Of(FactQueries.FireKit).Select(k => new KitFacts(k.Name, k.InDateUntil))];
+        var rota = rows.Of(FactQueries.OnDuty);
+        IReadOnlyList<Span> duty = [.. rota.Where(d => d.From is not null).Select(d => new Span(d.From!.Value, d.Until))];
+        var rotaUntil = rota.Single(d => d.From is null).Until ?? now;
         var described = rows.Of(FactQueries.Room).SingleOrDefault();
         var eyewear = rows.Of(FactQueries.Eyewear)
             .Select(e => new EyewearFacts(e.Name, e.MinNm, e.MaxNm, e.OpticalDensity, e.DamageRated, e.Count))
             .ToList();
-        return new RoomFacts(
-            Fact.Known<IReadOnlyList<KitFacts>>(kit),
-            Known(duty),
-            rotaUntil,
-            Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear),
-            Air(described)
-        );
+        return new RoomFacts(Fact.Known(kit), Known(duty), rotaUntil, Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear), Air(described));
     }
 
-    private static Fact<RoomAirFacts> Air(string? body) =>
-        body is null ? Fact.Unknown<RoomAirFacts>() : Fact.Known(RoomAirFacts.Of(GateJson.Read<RoomSpec>(body)));
+    private static Fact<RoomAirFacts> Air(RoomRow? described) =>
+        described is null ? Fact.Unknown<RoomAirFacts>() : Fact.Known(RoomAirFacts.Of(described.Room));
 
     private IReadOnlyList<Span> Spans(FactQuery<SpanRow> query) => [.. rows.Of(query).Select(r => r.Span)];
+
+    private IReadOnlyList<Span> Spans(FactQuery<KindSpanRow> query, string kind) =>
+        [.. rows.Of(query).Where(r => r.Kind == kind).Select(r => r.Span)];
+
+    /// <summary>What one resource is taken for.</summary>
+    /// <param name="around">Only at the time asked about, though more of it was read.</param>
+    private IReadOnlyList<Span> Claims(string resource, bool around = false) =>
+        [
+            .. rows.Of(FactQueries.Claims)
+                .Where(c => c.Resource == resource && (!around || rows.Question.Near(c.From, c.Until)))
+                .Select(c => c.Span),
+        ];
+
+    /// <summary>The same for each of its places.</summary>
+    private IReadOnlyList<Span> ClaimsOf(string places) =>
+        [.. rows.Of(FactQueries.Claims).Where(c => c.Resource.StartsWith(places, StringComparison.Ordinal)).Select(c => c.Span)];
 
     private static Fact<IReadOnlyList<Span>> Known(IReadOnlyList<Span> spans) => Fact.Known(spans);
 

@@ -1,4 +1,7 @@
 using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Training;
 
 // Rows of the fact queries, as the database gives them.
 namespace VelvetGate.Store.Gate;
@@ -10,15 +13,61 @@ internal sealed record SpanRow(Instant From, Instant? Until)
 
 internal sealed record AtRow(Instant? At);
 
+/// <summary>One of several kinds of spans that one statement gives.</summary>
+internal sealed record KindSpanRow(string Kind, Instant From, Instant? Until)
+{
+    public Span Span => new(From, Until);
+}
+
+internal sealed record ClaimRow(string Resource, Instant From, Instant Until)
+{
+    public Span Span => new(From, Until);
+}
+
+/// <summary>House rules that are remembered are read from their text once.</summary>
+internal sealed record RulesRow(string Body, Instant From, Instant? Until)
+{
+    private HouseRules? _read;
+
+    public HouseRules Rules => _read ??= GateJson.Read<HouseRules>(Body);
+}
+
+internal sealed record MachineRow(MachineId Id, string Spec)
+{
+    private MachineSpec? _read;
+
+    public MachineSpec Machine => _read ??= GateJson.Read<MachineSpec>(Spec);
+}
+
+internal sealed record RoomRow(string Body, Instant From, Instant? Until)
+{
+    private RoomSpec? _read;
+
+    public RoomSpec Room => _read ??= GateJson.Read<RoomSpec>(Body);
+}
+
+internal sealed record FixtureRow(string Id, MachineId MachineId);
+
+internal sealed record KitRow(string Name, Instant? InDateUntil, Instant From, Instant? Until);
+
+internal sealed record DutyRow(Instant? From, Instant? Until);
+
 internal sealed record PersonRow(string GivenName, LocalDate? BirthDate);
 
 internal sealed record CertificateRow(string Authority, bool Founding, Instant From, Instant? Until, bool Confirmed);
 
-internal sealed record ModuleRow(string Id, string Kind, string Title, string Topic, int Version, int Done);
+internal sealed record ModuleRow(string Id, string Kind, string Title, string Topic, int Version);
 
-internal sealed record RepeatRow(string ModuleId, int Version, LocalDate ByDay);
+internal sealed record DoneRow(string ModuleId, int Version);
 
-internal sealed record PathRow(string Body, Instant From);
+internal sealed record RepeatRow(string ModuleId, int Version, LocalDate ByDay, Instant At);
+
+internal sealed record PathRow(string Authority, string Body, Instant From, Instant? Until)
+{
+    private TrainingPath? _read;
+
+    public TrainingPath Path => _read ??= GateJson.Read<TrainingPath>(Body);
+}
 
 internal sealed record HoldRow(string Authority, string Kind, string Conditions, Instant From, Instant? Until);
 
@@ -26,11 +75,16 @@ internal sealed record PracticalRepeatRow(string PracticalId, string Title, Inst
 
 internal sealed record ConsentRow(MachineId[] MachineIds, Instant From, Instant? Until);
 
-internal sealed record ClosureRow(Guid Plan, string Title, Instant From, Instant Until);
-
-internal sealed record ClassRow(Guid Plan, string Title, Instant From, Instant Until, PersonId AdultId, int AtOnce, bool OnRoster);
-
-internal sealed record RunningRow(Guid Plan, Instant From, Instant Until);
+internal sealed record OccurrenceRow(
+    string Kind,
+    Guid Plan,
+    string Title,
+    Instant From,
+    Instant Until,
+    PersonId? AdultId,
+    int AtOnce,
+    bool OnRoster
+);
 
 internal sealed record MaterialRow(MaterialId Id, string Name, decimal CutEnergy, bool HeavyResidue);
 
@@ -71,4 +125,13 @@ internal sealed record DrawingRow(Guid Id, string Name, string Summary);
 
 internal sealed record LiftRow(Guid AskId, Instant From, Instant Until, string Items, string Reasons);
 
-internal sealed record EyewearRow(string Name, int MinNm, int MaxNm, decimal OpticalDensity, bool DamageRated, int Count);
+internal sealed record EyewearRow(
+    string Name,
+    int MinNm,
+    int MaxNm,
+    decimal OpticalDensity,
+    bool DamageRated,
+    int Count,
+    Instant From,
+    Instant? Until
+);

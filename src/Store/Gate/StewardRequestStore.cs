@@ -329,7 +329,7 @@ public sealed class StewardRequestStore(NpgsqlDataSource db)
 
     /// <summary>Decides once more, and lifts what reads <em>ask</em> now.</summary>
     /// <returns>The hash of the decision the lift rests on.</returns>
-    private static async Task<Result<string>> SaveLift(
+    private async Task<Result<string>> SaveLift(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,
@@ -339,7 +339,7 @@ public sealed class StewardRequestStore(NpgsqlDataSource db)
     )
     {
         var ask = GateJson.Read<GateQuestion>(row.Ask);
-        var facts = await FactLoader.Load(connection, transaction, ask, now, null, null, cancel);
+        var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, null, cancel);
         if (facts.Refusal is { } missing)
             return missing;
         var reasons = StewardRequests.ToLift(Core.Gating.Gate.Decide(ask, facts.Value));

@@ -146,7 +146,7 @@ public sealed class RunStore(NpgsqlDataSource db)
         );
 
     /// <summary>What the gate says of the run at the time it was made, and who stands behind it.</summary>
-    private static async Task<Result<RunVerdict>> Judge(
+    private async Task<Result<RunVerdict>> Judge(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid? bookingId,
@@ -176,7 +176,17 @@ public sealed class RunStore(NpgsqlDataSource db)
             Minutes: minutes,
             Phase: Phase.Standing
         );
-        var facts = await FactLoader.Load(connection, transaction, ask, run.Start, null, null, cancel, covered ? bookingId : null);
+        var facts = await FactLoader.Load(
+            Memory.Of(db),
+            connection,
+            transaction,
+            ask,
+            run.Start,
+            null,
+            null,
+            cancel,
+            covered ? bookingId : null
+        );
         if (facts.Refusal is { } refusal)
             return refusal;
         return new RunVerdict(
