@@ -164,8 +164,9 @@ public static class NeedsAHand
 
     /// <summary>Materials whose rulings were to be looked at again before today; many stand in one line.</summary>
     /// <param name="overdue">Longest overdue first.</param>
-    public static IEnumerable<Need> Reviews(IReadOnlyList<(MaterialId MaterialId, string Name, Instant Since)> overdue) =>
-        overdue.Count <= ReviewsApart
+    /// <param name="all">How many there are; at least as many as are given.</param>
+    public static IEnumerable<Need> Reviews(IReadOnlyList<(MaterialId MaterialId, string Name, Instant Since)> overdue, int all) =>
+        all <= ReviewsApart
             ? overdue.Select(o => new Need(NeedKind.RulingReview, 1, o.Since, "Ruling to review", o.Name, o.MaterialId.Value))
             :
             [
@@ -174,10 +175,13 @@ public static class NeedsAHand
                     1,
                     overdue[0].Since,
                     "Rulings to review",
-                    $"{overdue.Count} materials, {overdue[0].Name} first",
+                    $"{all} materials, {overdue[0].Name} first",
                     overdue[0].MaterialId.Value
                 ),
             ];
+
+    /// <summary>One line for those of a kind that have none of their own; where they all stand, its link leads.</summary>
+    public static Need More(Need last, int more) => last with { Title = "And more like these", Text = $"{more} more", Subject = "" };
 
     private static int Near(Instant at, Instant now) =>
         (at - now).TotalHours switch

@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Store.Db;
@@ -9,9 +10,6 @@ using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
 namespace VelvetGate.Store.Booking;
-
-/// <summary>One reason why a standing booking is no longer open.</summary>
-public sealed record RiskReason(string Code, string Text);
 
 /// <summary>Decides standing bookings again when the record says that a fact changed. A booking gives time, not permission.</summary>
 public sealed class ActiveBookings(NpgsqlDataSource db)

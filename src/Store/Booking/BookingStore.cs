@@ -65,7 +65,12 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         from booking.booking b join people.person p on p.id = b.person_id
         """;
 
-    private sealed record Row(
+    /// <summary>What stands between <c>@from</c> and <c>@to</c>, in order.</summary>
+    internal static readonly Query<Row> Day = new(
+        $"{Columns} where b.during && tstzrange(@from, @to) and b.cancelled_at is null order by lower(b.during), b.machine_id"
+    );
+
+    internal sealed record Row(
         Guid Id,
         int Number,
         PersonId PersonId,
@@ -611,21 +616,6 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                     to,
                     personId,
                 },
-                cancellationToken: cancel
-            )
-        );
-        return [.. rows.Select(r => r.ToBooking())];
-    }
-
-    /// <summary>Standing bookings for which the gate is no longer open, soonest first.</summary>
-    public async Task<IReadOnlyList<BookedTime>> AtRisk(Instant now, CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        var rows = await connection.QueryAsync<Row>(
-            new CommandDefinition(
-                Columns
-                    + " where b.at_risk_since is not null and b.cancelled_at is null and upper(b.during) > @now order by lower(b.during)",
-                new { now },
                 cancellationToken: cancel
             )
         );

@@ -41,11 +41,14 @@ internal sealed class Memory
     public static Memory Of(NpgsqlDataSource db) => Pools.GetOrCreateValue(db);
 
     /// <returns>Null where something of the topic changed since, or nothing is known of it.</returns>
-    public object? Find(Topic topic, string marks) =>
+    public IReadOnlyDictionary<Query, object>? Find(Topic topic, string marks) =>
         marks.Length > 0 && _kept.TryGetValue(topic, out var kept) && kept.Marks == marks ? kept.Content : null;
 
-    /// <summary>Remembers what was read after these marks were.</summary>
-    public void Keep(Topic topic, string marks, object content) => _kept[topic] = new Kept(marks, content);
+    /// <returns>What was remembered last, which may have changed since: to be held against what is read.</returns>
+    public IReadOnlyDictionary<Query, object>? Latest(Topic topic) => _kept.TryGetValue(topic, out var kept) ? kept.Content : null;
 
-    private sealed record Kept(string Marks, object Content);
+    /// <summary>Remembers what was read after these marks were.</summary>
+    public void Keep(Topic topic, string marks, IReadOnlyDictionary<Query, object> content) => _kept[topic] = new Kept(marks, content);
+
+    private sealed record Kept(string Marks, IReadOnlyDictionary<Query, object> Content);
 }

@@ -330,13 +330,7 @@ public sealed class DrawingStore(NpgsqlDataSource db)
     }
 
     /// <summary>Bytes of all files that drawings keep.</summary>
-    public async Task<long> BytesKept(CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.ExecuteScalarAsync<long>(
-            new CommandDefinition("select coalesce(sum(length), 0)::bigint from bench.file", cancellationToken: cancel)
-        );
-    }
+    internal static readonly Query<long> BytesKept = new("select coalesce(sum(length), 0)::bigint from bench.file");
 
     public async Task<byte[]?> Bytes(string sha256, CancellationToken cancel)
     {

@@ -17,8 +17,10 @@ internal static partial class FactQueries
         """
     );
 
-    public static readonly FactQuery<MachineRow> Machine = new("select id, spec::text from house.machine", Topic.Machines, holds: (m, q) =>
-        m.Id == q.Machine
+    public static readonly FactQuery<MachineRow> Machine = new(
+        "select id, spec::text from house.machine order by position, id",
+        Topic.Machines,
+        holds: (m, q) => m.Id == q.Machine
     );
 
     public static readonly FactQuery<KindSpanRow> PersonSpans = new(

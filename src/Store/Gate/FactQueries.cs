@@ -1,5 +1,4 @@
 using System.Reflection;
-using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Store.Db;
@@ -36,37 +35,31 @@ internal sealed record FactQuestion(
     public bool AtStart(Instant from, Instant? until) => from <= Start && (until is null || until > Start);
 }
 
-/// <summary>One statement.</summary>
-/// <param name="topic">Of what is remembered: the statement then gives all of it, whatever the question.</param>
-/// <param name="asked">For which questions it is sent at all.</param>
-internal abstract class FactQuery(string sql, Topic? topic, Func<FactQuestion, bool>? asked)
-{
-    /// <summary>As it was known at <c>@KnownAt</c>.</summary>
-    public string Then { get; } = sql;
-
-    /// <summary>The same without asking when it was known, so that the database plans it once and uses the index of live claims.</summary>
-    public string Now { get; } = FactQueries.KnownNow(sql);
-
-    public Topic? Topic { get; } = topic;
-
-    public bool IsAsked(FactQuestion question) => asked is null || asked(question);
-
-    internal abstract Task<object> Read(SqlMapper.GridReader rows);
-}
-
 /// <summary>One statement, and the rows it gives.</summary>
+/// <param name="asked">For which questions it is sent at all.</param>
 /// <param name="holds">Which of the rows belong to a question.</param>
 internal sealed class FactQuery<T>(
     string sql,
     Topic? topic = null,
     Func<FactQuestion, bool>? asked = null,
     Func<T, FactQuestion, bool>? holds = null
-) : FactQuery(sql, topic, asked)
+) : Query<T>(sql, topic), IFactQuery
 {
-    internal override async Task<object> Read(SqlMapper.GridReader rows) => (await rows.ReadAsync<T>()).ToList();
+    /// <summary>Without asking when it was known, so that the database plans it once and uses the index of live claims.</summary>
+    public string Now { get; } = FactQueries.KnownNow(sql);
+
+    public bool IsAsked(FactQuestion question) => asked is null || asked(question);
 
     public IReadOnlyList<T> Of(IReadOnlyList<T> rows, FactQuestion question) =>
         holds is null ? rows : [.. rows.Where(r => holds(r, question))];
+}
+
+/// <summary>A statement as of now, and for which questions it is sent.</summary>
+internal interface IFactQuery
+{
+    string Now { get; }
+
+    bool IsAsked(FactQuestion question);
 }
 
 /// <summary>
@@ -89,24 +82,25 @@ internal static partial class FactQueries
     private const string ClaimKnown = $"{LiveThen} and (booking_id is null or booking_id is distinct from @Booking::uuid)";
 
     // The parts of this class are initialised in no order that could be relied on.
-    private static readonly Lazy<IReadOnlyList<FactQuery>> Found = new(() =>
+    private static readonly Lazy<IReadOnlyList<Query>> Found = new(() =>
         [
             .. typeof(FactQueries)
                 .GetFields(BindingFlags.Public | BindingFlags.Static)
-                .Where(f => f.FieldType.IsAssignableTo(typeof(FactQuery)))
-                .Select(f => (FactQuery)f.GetValue(null)!),
+                .Where(f => f.FieldType.IsAssignableTo(typeof(Query)))
+                .Select(f => (Query)f.GetValue(null)!),
         ]
     );
 
-    private static readonly FactQuery<MarkRow> Marks = new(Memory.MarksSql);
-
-    public static IReadOnlyList<FactQuery> All => Found.Value;
+    public static IReadOnlyList<Query> All => Found.Value;
 
     internal static string KnownNow(string sql) =>
         sql.Replace(Known, "upper_inf(recorded)", StringComparison.Ordinal)
             .Replace(LiveThen, "live", StringComparison.Ordinal)
             .Replace(ThenOrNow, "@Now", StringComparison.Ordinal)
             .Replace(LoggedThen, "true", StringComparison.Ordinal);
+
+    /// <summary>A statement of this list as of now, or any other.</summary>
+    internal static string Now(Query query) => query is IFactQuery fact ? fact.Now : query.Sql;
 
     /// <summary>
     /// Asks everything in one batch. What is known now and was not changed since is remembered; as of another time it is read anew.
@@ -119,77 +113,29 @@ internal static partial class FactQueries
         CancellationToken cancel
     )
     {
-        var asked = All.Where(q => q.IsAsked(question));
-        if (question.KnownAt is not null)
-            return new FactSet(question, await Send(connection, transaction, [.. asked], q => q.Then, question, cancel));
-        var read = await Send(connection, transaction, [Marks, .. asked.Where(q => q.Topic is null)], q => q.Now, question, cancel);
-        var marks = Of(read);
-        var changed = new List<Topic>();
-        foreach (var topic in Enum.GetValues<Topic>())
-        {
-            if (memory.Find(topic, marks[topic]) is Dictionary<FactQuery, object> kept)
-                Add(kept);
-            else
-                changed.Add(topic);
-        }
-        if (changed.Count == 0)
-            return new FactSet(question, read);
-        // The marks first, then the content: what is kept may be newer than its marks, never older.
-        var content = await Send(
-            connection,
-            transaction,
-            [Marks, .. All.Where(q => q.Topic is { } topic && changed.Contains(topic))],
-            q => q.Now,
+        var asked = All.Where(q => ((IFactQuery)q).IsAsked(question));
+        return new FactSet(
             question,
-            cancel
+            question.KnownAt is not null
+                ? await Batch.Send(connection, transaction, [.. asked], q => q.Sql, question, cancel)
+                : await Batch.Send(
+                    connection,
+                    transaction,
+                    [.. asked.Where(q => q.Topic is null)],
+                    remembered: All,
+                    Now,
+                    question,
+                    memory,
+                    cancel
+                )
         );
-        marks = Of(content);
-        foreach (var topic in changed)
-        {
-            var rows = content.Where(r => r.Key.Topic == topic).ToDictionary();
-            memory.Keep(topic, marks[topic], rows);
-            Add(rows);
-        }
-        return new FactSet(question, read);
-
-        void Add(Dictionary<FactQuery, object> rows)
-        {
-            foreach (var (query, found) in rows)
-                read[query] = found;
-        }
-    }
-
-    private static Dictionary<Topic, string> Of(Dictionary<FactQuery, object> read)
-    {
-        var marks = ((IReadOnlyList<MarkRow>)read[Marks]).ToDictionary(m => m.Topic, m => m.Marks, StringComparer.OrdinalIgnoreCase);
-        return Enum.GetValues<Topic>().ToDictionary(t => t, t => marks.GetValueOrDefault(t.ToString(), ""));
-    }
-
-    private static async Task<Dictionary<FactQuery, object>> Send(
-        NpgsqlConnection connection,
-        NpgsqlTransaction? transaction,
-        FactQuery[] queries,
-        Func<FactQuery, string> sql,
-        FactQuestion question,
-        CancellationToken cancel
-    )
-    {
-        var batch = string.Join(";\n", queries.Select(sql));
-        await using var rows = await connection.QueryMultipleAsync(
-            new CommandDefinition(batch, question, transaction, cancellationToken: cancel)
-        );
-        var read = new Dictionary<FactQuery, object>();
-        foreach (var query in queries)
-            read[query] = await query.Read(rows);
-        return read;
     }
 }
 
-/// <summary>The rows of every statement, read. One that was not sent gives none.</summary>
-internal sealed class FactSet(FactQuestion question, Dictionary<FactQuery, object> rows)
+/// <summary>The rows of every statement that belong to the question.</summary>
+internal sealed class FactSet(FactQuestion question, Answers answers)
 {
     public FactQuestion Question => question;
 
-    public IReadOnlyList<T> Of<T>(FactQuery<T> query) =>
-        rows.TryGetValue(query, out var found) ? query.Of((IReadOnlyList<T>)found, question) : [];
+    public IReadOnlyList<T> Of<T>(FactQuery<T> query) => query.Of(answers.Of(query), question);
 }

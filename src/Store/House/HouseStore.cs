@@ -25,6 +25,9 @@ public sealed record StopNow(
     string? Reason
 );
 
+/// <summary>Who is on duty, and until when.</summary>
+public sealed record OnDutyNow(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until);
+
 /// <summary>Machines, house rules, stops and the steward rota.</summary>
 public sealed class HouseStore(NpgsqlDataSource db)
 {
@@ -35,7 +38,15 @@ public sealed class HouseStore(NpgsqlDataSource db)
         order by lower(s.held)
         """;
 
-    private sealed record DutyRow(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until);
+    internal static readonly Query<StopNow> StopsNow = new(StopsSql);
+
+    internal static readonly Query<OnDutyNow> DutyNow = new(
+        """
+        select p.given_name, p.family_name, p.birth_date, upper(d.during) as until from house.duty d
+            join people.person p on p.id = d.person_id
+        where d.during @> @now and upper_inf(d.recorded) order by upper(d.during) desc
+        """
+    );
 
     /// <summary>The rules that hold at an instant; null in a house that has none yet.</summary>
     public async Task<HouseRules?> Rules(Instant at, CancellationToken cancel)
@@ -71,27 +82,6 @@ public sealed class HouseStore(NpgsqlDataSource db)
     {
         var rules = await Rules(now, cancel);
         return [.. (await Machines(now, cancel)).Where(m => rules is null || !m.Spec.IsGone(now, rules.Clock))];
-    }
-
-    /// <summary>Who is on duty and until when; null when nobody is.</summary>
-    public async Task<(string GivenName, string FamilyName, LocalDate? BirthDate, Instant Until)?> OnDuty(
-        Instant now,
-        CancellationToken cancel
-    )
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        var row = await connection.QueryFirstOrDefaultAsync<DutyRow>(
-            new CommandDefinition(
-                """
-                select p.given_name, p.family_name, p.birth_date, upper(d.during) as until from house.duty d
-                    join people.person p on p.id = d.person_id
-                where d.during @> @now and upper_inf(d.recorded) order by upper(d.during) desc
-                """,
-                new { now },
-                cancellationToken: cancel
-            )
-        );
-        return row is null ? null : (row.GivenName, row.FamilyName, row.BirthDate, row.Until);
     }
 
     /// <summary>Stops a machine until somebody with that authority returns it, and tells the stewards.</summary>

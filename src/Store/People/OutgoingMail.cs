@@ -20,9 +20,6 @@ public abstract record MailOutcome
     public sealed record Failed(string Why, bool ForGood) : MailOutcome;
 }
 
-/// <param name="GivenName">Whose mail box it was for.</param>
-public sealed record UndeliveredMail(Guid Id, PersonId PersonId, string GivenName, string FamilyName, string Title, string Why, Instant At);
-
 /// <summary>Messages on their way into people's mail boxes.</summary>
 public sealed class OutgoingMail(NpgsqlDataSource db)
 {
@@ -105,26 +102,6 @@ public sealed class OutgoingMail(NpgsqlDataSource db)
             },
             cancel
         );
-
-    /// <summary>Mails of the last two weeks that were given up.</summary>
-    public async Task<IReadOnlyList<UndeliveredMail>> GivenUp(Instant now, CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return
-        [
-            .. await connection.QueryAsync<UndeliveredMail>(
-                new CommandDefinition(
-                    """
-                    select m.id, m.person_id, p.given_name, p.family_name, m.title, m.mail_failure as why, m.mail_failed_at as at
-                    from people.message m join people.person p on p.id = m.person_id
-                    where m.mail_failed_at > @since and m.read_at is null and not p.erased order by m.mail_failed_at limit 50
-                    """,
-                    new { since = now - Duration.FromDays(14) },
-                    cancellationToken: cancel
-                )
-            ),
-        ];
-    }
 
     /// <summary>One minute, then twice as long each time.</summary>
     private static Duration Pause(int tries) => Duration.Min(LongestPause, Duration.FromMinutes(Math.Pow(2, Math.Min(tries, 10))));

@@ -38,19 +38,6 @@ public sealed record RunNow(
     bool Waits
 );
 
-/// <param name="Codes">What stood against it.</param>
-public sealed record RunToLook(
-    Guid Id,
-    PersonId PersonId,
-    string GivenName,
-    string FamilyName,
-    string Machine,
-    Instant End,
-    bool Allowed,
-    string[] Codes,
-    string Outcome
-);
-
 /// <summary>Runs as they were logged.</summary>
 public sealed class RunStore(NpgsqlDataSource db)
 {
@@ -293,27 +280,6 @@ public sealed class RunStore(NpgsqlDataSource db)
             },
             cancel
         );
-
-    /// <summary>Runs that wait for a steward's look, oldest first.</summary>
-    public async Task<IReadOnlyList<RunToLook>> ToLook(CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return
-        [
-            .. await connection.QueryAsync<RunToLook>(
-                new CommandDefinition(
-                    """
-                    select r.id, r.person_id, p.given_name, p.family_name, m.name as machine, upper(r.during) as "end", r.allowed,
-                        r.codes, r.outcome
-                    from run.log r join people.person p on p.id = r.person_id join house.machine m on m.id = r.machine_id
-                    where r.wants_look and r.looked_at is null
-                    order by r.at limit 200
-                    """,
-                    cancellationToken: cancel
-                )
-            ),
-        ];
-    }
 
     /// <summary>The second word on a supervised run: from now on it counts.</summary>
     /// <returns>Refused when there is no such run; true, again too; or why not.</returns>

@@ -1,4 +1,5 @@
 using VelvetGate.Store.Booking;
+using VelvetGate.Store.Db;
 
 namespace VelvetGate.Web.Booking;
 
@@ -6,7 +7,11 @@ namespace VelvetGate.Web.Booking;
 public static class BookingRoom
 {
     public static IServiceCollection AddBooking(this IServiceCollection services) =>
-        services.AddSingleton<BookingStore>().AddSingleton<ActiveBookings>().AddHostedService<ActiveBookingsWorker>();
+        services
+            .AddSingleton<IStewardTasks, BookingTasks>()
+            .AddSingleton<BookingStore>()
+            .AddSingleton<ActiveBookings>()
+            .AddHostedService<ActiveBookingsWorker>();
 
     public static void MapBookingRoom(this IEndpointRouteBuilder app)
     {

@@ -1,3 +1,4 @@
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 
 namespace VelvetGate.Web.Gate;
@@ -6,7 +7,11 @@ namespace VelvetGate.Web.Gate;
 public static class GateRoom
 {
     public static IServiceCollection AddGate(this IServiceCollection services) =>
-        services.AddSingleton<FactLoader>().AddSingleton<DecisionStore>().AddSingleton<StewardRequestStore>();
+        services
+            .AddSingleton<IStewardTasks, GateTasks>()
+            .AddSingleton<FactLoader>()
+            .AddSingleton<DecisionStore>()
+            .AddSingleton<StewardRequestStore>();
 
     public static void MapGateRoom(this IEndpointRouteBuilder app)
     {

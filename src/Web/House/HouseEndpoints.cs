@@ -46,7 +46,11 @@ public sealed record MachineResponse(
 );
 
 /// <param name="By">Whole name for staff.</param>
-public sealed record StopResponse(Guid Id, Instant Since, string By, string? Reason);
+public sealed record StopResponse(Guid Id, Instant Since, string By, string? Reason)
+{
+    internal static StopResponse Of(StopNow s, bool whole, Instant now) =>
+        new(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason);
+}
 
 public sealed record MachineList(IReadOnlyList<MachineResponse> Items);
 
@@ -245,9 +249,7 @@ public static class HouseEndpoints
             LaserClass: m.Spec.LaserClass,
             Extraction: m.Spec.Extraction,
             Fixtures: m.Spec.Fixtures,
-            Stop: m.Stop is { } s
-                ? new StopResponse(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason)
-                : null,
+            Stop: m.Stop is { } s ? StopResponse.Of(s, whole, now) : null,
             LidShutSeconds: rules is not null && AirClearing.Used(m.Spec, rules) is { }
                 ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules))
                 : null,

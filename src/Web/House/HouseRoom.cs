@@ -1,3 +1,4 @@
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Founding;
 using VelvetGate.Store.House;
 
@@ -8,6 +9,7 @@ public static class HouseRoom
 {
     public static IServiceCollection AddHouse(this IServiceCollection services) =>
         services
+            .AddSingleton<IStewardTasks, HouseTasks>()
             .AddSingleton<HouseStore>()
             .AddSingleton<SheetStore>()
             .AddSingleton<CalendarStore>()

@@ -1,3 +1,4 @@
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Web.Ledger;
@@ -7,6 +8,7 @@ public static class LedgerRoom
 {
     public static IServiceCollection AddLedger(this IServiceCollection services) =>
         services
+            .AddSingleton<IStewardTasks, ParkedTasks>()
             .AddSingleton<LedgerStore>()
             .AddSingleton<ParkedWork>()
             .AddSingleton<EventHub>()

@@ -1,3 +1,4 @@
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Materials;
 
 namespace VelvetGate.Web.Materials;
@@ -7,6 +8,7 @@ public static class MaterialsRoom
 {
     public static IServiceCollection AddMaterials(this IServiceCollection services) =>
         services
+            .AddSingleton<IStewardTasks, MaterialTasks>()
             .AddSingleton<MaterialStore>()
             .AddSingleton<RulingStore>()
             .AddSingleton<SheetDeskStore>()

@@ -1,3 +1,4 @@
+using VelvetGate.Store.Db;
 using VelvetGate.Store.People;
 using VelvetGate.Web.Shared;
 
@@ -8,6 +9,7 @@ public static class PeopleRoom
 {
     public static IServiceCollection AddPeople(this IServiceCollection services) =>
         services
+            .AddSingleton<IStewardTasks, PeopleTasks>()
             .AddSingleton<PeopleStore>()
             .AddSingleton<AccountStore>()
             .AddSingleton<InviteStore>()

@@ -1,3 +1,4 @@
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Run;
 
 namespace VelvetGate.Web.Run;
@@ -5,7 +6,8 @@ namespace VelvetGate.Web.Run;
 /// <summary>What this room needs, and its ways in: what was run.</summary>
 public static class RunRoom
 {
-    public static IServiceCollection AddRun(this IServiceCollection services) => services.AddSingleton<RunStore>();
+    public static IServiceCollection AddRun(this IServiceCollection services) =>
+        services.AddSingleton<IStewardTasks, RunTasks>().AddSingleton<RunStore>();
 
     public static void MapRunRoom(this IEndpointRouteBuilder app)
     {

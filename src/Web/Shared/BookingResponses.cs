@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;

@@ -1,3 +1,4 @@
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Training;
 
 namespace VelvetGate.Web.Training;
@@ -7,6 +8,7 @@ public static class TrainingRoom
 {
     public static IServiceCollection AddTraining(this IServiceCollection services) =>
         services
+            .AddSingleton<IStewardTasks, TrainingTasks>()
             .AddSingleton<TrainingStore>()
             .AddSingleton<CourseStore>()
             .AddSingleton<QuizStore>()

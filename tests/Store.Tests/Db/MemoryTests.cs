@@ -131,7 +131,7 @@ public sealed class MemoryTests : IAsyncLifetime
         var read = new HashSet<(string, string)>();
         foreach (var query in FactQueries.All.Where(q => q.Topic is not null))
         {
-            var plan = await connection.QuerySingleAsync<string>($"explain (verbose, format json) {query.Now}");
+            var plan = await connection.QuerySingleAsync<string>($"explain (verbose, format json) {FactQueries.Now(query)}");
             foreach (var table in Relations(JsonDocument.Parse(plan).RootElement))
                 read.Add((table, query.Topic.ToString()!.ToLowerInvariant()));
         }

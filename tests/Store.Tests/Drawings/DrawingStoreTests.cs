@@ -162,7 +162,8 @@ public sealed class DrawingStoreTests : IAsyncLifetime
                     })
                 )
         );
-        (await _store.BytesKept(default)).ShouldBe(0);
+        await using var connection = await _db.App.OpenConnectionAsync();
+        (await connection.QuerySingleAsync<long>(DrawingStore.BytesKept.Sql)).ShouldBe(0);
     }
 
     [Fact]

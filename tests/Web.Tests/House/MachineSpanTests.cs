@@ -23,8 +23,7 @@ public class MachineSpanTests(WebHouse house) : IClassFixture<WebHouse>
         answer.Codes.ShouldContain("machine.notHere");
         answer.Verdict.ShouldBe("shut");
         Ids((await member.Get("/api/machines")).Body.GetProperty("items"), m => m.GetProperty("id").GetString()).ShouldNotContain("heron");
-        Ids((await keeper.Get("/api/watch")).Body.GetProperty("machines"), m => m.GetProperty("machine").GetProperty("id").GetString())
-            .ShouldNotContain("heron");
+        Ids((await keeper.Get("/api/watch")).Body.GetProperty("machines"), m => m.GetProperty("id").GetString()).ShouldNotContain("heron");
         Ids((await keeper.Get("/api/house/sheets")).Body.GetProperty("machines"), m => m.GetProperty("spec").GetProperty("id").GetString())
             .ShouldContain("heron", "its form stays");
         (await Risk(member, booked.Id)).ShouldContain("machine.notHere");

@@ -25,7 +25,7 @@ export const partWords: Record<Part['part'], string> = {
 }
 
 /** The stretches of a booking, told apart by mark: lines before the run, dots after it. */
-export function BookingBar({ parts, label }: { parts: Part[]; label?: string }) {
+export function BookingBar({ parts, label }: { parts: Pick<Part, 'part' | 'minutes'>[]; label?: string }) {
   const total = parts.reduce((sum, part) => sum + part.minutes, 0)
   return (
     <span className="bar" role={label ? 'img' : undefined} aria-label={label} aria-hidden={label ? undefined : true}>

@@ -5018,9 +5018,34 @@ export interface components {
         WaitingList: {
             items: components["schemas"]["StewardRequestResponse"][];
         };
+        WatchBooking: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            mine: boolean;
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            /** Format: int32 */
+            minutes: number;
+            parts: components["schemas"]["WatchPart"][];
+        };
         WatchMachine: {
-            machine: components["schemas"]["MachineResponse"];
-            bookings: components["schemas"]["BookingResponse"][];
+            id: string;
+            name: string;
+            kind: components["schemas"]["LaserKind"];
+            /** Format: double */
+            powerW: number;
+            /** Format: double */
+            bedWidthMm: number;
+            /** Format: double */
+            bedHeightMm: number;
+            stop: null | components["schemas"]["StopResponse"];
+            bookings: components["schemas"]["WatchBooking"][];
+        };
+        WatchPart: {
+            part: components["schemas"]["PartKind"];
+            /** Format: double */
+            minutes: number;
         };
         WatchResponse: {
             now: components["schemas"]["Instant"];

@@ -6,7 +6,8 @@ import { lengthIn, useUnit } from '../shared/units'
 import { Standing } from '../shared/Standing'
 
 type Watch = Schemas['WatchResponse']
-type Booked = Schemas['BookingResponse']
+type Booked = Schemas['WatchBooking']
+type Machine = Schemas['WatchMachine']
 
 /** The present, counted on locally twice a minute: nothing is fetched for it. */
 function useNow() {
@@ -57,7 +58,7 @@ export function Strips({ watch }: { watch: Watch }) {
           </span>
         ))}
       </div>
-      {watch.machines.map(({ machine, bookings: booked }) => (
+      {watch.machines.map((machine) => (
         <div className="mrow" key={machine.id} data-machine={machine.id}>
           <div className="mname">
             <h2>{machine.name}</h2>
@@ -65,19 +66,21 @@ export function Strips({ watch }: { watch: Watch }) {
               {machine.powerW} W {machine.kind === 'co2' ? <>CO₂</> : machine.kind},{' '}
               {lengthIn(unit, machine.bedWidthMm)} × {lengthIn(unit, machine.bedHeightMm)} {unit}
             </div>
-            <State machine={machine} bookings={booked} now={now} />
+            <State machine={machine} bookings={machine.bookings} now={now} />
           </div>
           <div className="mstrip">
-            <Info machine={machine} bookings={booked} now={now} />
+            <Info machine={machine} bookings={machine.bookings} now={now} />
             <ol className="lane" aria-label={`Bookings on ${machine.name}`}>
-              {booked.map((b, i) => (
+              {machine.bookings.map((b, i) => (
                 <Bar
                   key={b.id}
                   booking={b}
                   now={now}
                   left={x(b.start)}
                   right={x(b.end)}
-                  room={((i + 1 < booked.length ? x(booked[i + 1]!.start) : 1.04) - x(b.start)) * width}
+                  room={
+                    ((i + 1 < machine.bookings.length ? x(machine.bookings[i + 1]!.start) : 1.04) - x(b.start)) * width
+                  }
                   flip={x(b.start) * width > width - 90}
                 />
               ))}
@@ -109,7 +112,7 @@ export function Strips({ watch }: { watch: Watch }) {
 
 const isOn = (b: Booked, now: number) => Date.parse(b.start) <= now && now < Date.parse(b.end)
 
-function State({ machine, bookings, now }: { machine: Schemas['MachineResponse']; bookings: Booked[]; now: number }) {
+function State({ machine, bookings, now }: { machine: Machine; bookings: Booked[]; now: number }) {
   if (machine.stop) return <Standing standing="shut" word="Stopped" width={20} />
   const on = bookings.find((b) => isOn(b, now))
   return (
@@ -120,7 +123,7 @@ function State({ machine, bookings, now }: { machine: Schemas['MachineResponse']
   )
 }
 
-function Info({ machine, bookings, now }: { machine: Schemas['MachineResponse']; bookings: Booked[]; now: number }) {
+function Info({ machine, bookings, now }: { machine: Machine; bookings: Booked[]; now: number }) {
   const { time } = useSession()
   const on = bookings.find((b) => isOn(b, now))
   const next = bookings.find((b) => Date.parse(b.start) > now)

@@ -73,23 +73,25 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
   const { time, now } = useSession()
   const navigate = useNavigate()
   const asks = useQuery(asksQuery)
+  // A line for many more leads to where they all stand.
+  const person = (need: Schemas['Need']) => (need.subject ? `/training?person=${need.subject}` : '/training')
   const links: Record<Schemas['Need']['kind'], (need: Schemas['Need']) => string> = {
     machineStopped: () => '/machines',
     askWaiting: (need) => askAddress(asks.data?.find((a) => a.id === need.subject)?.ask, need.subject),
     bookingAtRisk: () => '/bookings',
-    certificateLapsing: (need) => `/training?person=${need.subject}`,
+    certificateLapsing: (need) => person(need),
     noShow: () => '/bookings',
     foundingUnconfirmed: () => '/training',
     kitEnding: () => '/house/room',
-    rulingProposed: (need) => `/materials/${need.subject}`,
+    rulingProposed: (need) => (need.subject ? `/materials/${need.subject}` : '/materials'),
     rulingRequested: () => '/materials/requests',
-    appealWaiting: (need) => `/training/conduct/${need.subject}`,
+    appealWaiting: (need) => (need.subject ? `/training/conduct/${need.subject}` : '/training'),
     certificateReview: () => '/training/review',
     runToLook: () => '/bookings#runs',
     workParked: () => '/records',
     roomShort: () => '/house/rules',
     upkeepOverdue: () => '/machines',
-    mailUndelivered: (need) => `/training?person=${need.subject}`,
+    mailUndelivered: (need) => person(need),
     rulingReview: (need) => `/materials/${need.subject}`,
   }
   const by = (need: Schemas['Need']) => {
@@ -124,7 +126,7 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
               <b className="by">{by(need)}</b>
               <span className="kind">{need.title}</span>
               <span className="what">{need.text}</span>
-              {need.kind === 'workParked' ? (
+              {need.kind === 'workParked' && need.subject ? (
                 <Parked subject={need.subject} />
               ) : (
                 <Link to={links[need.kind](need)}>{titles[need.kind]}</Link>

@@ -1,0 +1,35 @@
+using VelvetGate.Store.Db;
+
+namespace VelvetGate.Store.Booking;
+
+/// <summary>Bookings that the gate no longer opens for, and those that nobody came to.</summary>
+public sealed class BookingTasks : IStewardTasks
+{
+    public IReadOnlyList<string> Sql { get; } =
+    [
+        TaskSql.Of(
+            "bookingAtRisk",
+            "b.id",
+            "lower(b.during)",
+            $"""
+            booking.booking b join people.person p on p.id = b.person_id
+                where b.at_risk_since is not null and b.cancelled_at is null and upper(b.during) > @Now and {TaskSql.Mine("b.person_id")}
+            """,
+            person: true,
+            machine: "b.machine_id",
+            body: "b.at_risk"
+        ),
+        TaskSql.Of(
+            "noShow",
+            "b.id",
+            "lower(b.during)",
+            $"""
+            booking.booking b join people.person p on p.id = b.person_id
+                where b.cancelled_at is null and b.arrived_at is null and b.during @> @Now and lower(b.during) <= @Late
+                    and {TaskSql.Everybody}
+            """,
+            person: true,
+            machine: "b.machine_id"
+        ),
+    ];
+}

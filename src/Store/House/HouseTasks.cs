@@ -1,0 +1,37 @@
+using VelvetGate.Store.Db;
+
+namespace VelvetGate.Store.House;
+
+/// <summary>Machines that are stopped, upkeep that is overdue, fire kit that goes out of date.</summary>
+public sealed class HouseTasks : IStewardTasks
+{
+    public IReadOnlyList<string> Sql { get; } =
+    [
+        TaskSql.Of(
+            "machineStopped",
+            "s.id",
+            "lower(s.held)",
+            $"""
+            house.stop s left join ledger.text t on t.id = s.text_id
+                where upper_inf(s.recorded) and s.held @> @Now and {TaskSql.Everybody}
+            """,
+            machine: "s.machine_id",
+            details: "t.body"
+        ),
+        TaskSql.Of(
+            "upkeepOverdue",
+            "u.id",
+            "u.overdue_from",
+            $"upkeep.task u where u.held @> @Now and upper_inf(u.recorded) and u.overdue_from <= @Now and {TaskSql.Everybody}",
+            machine: "u.machine_id",
+            title: "u.name"
+        ),
+        TaskSql.Of(
+            "kitEnding",
+            "k.id",
+            "k.in_date_until",
+            $"house.fire_kit k where k.held @> @Now and upper_inf(k.recorded) and k.in_date_until < @Soon and {TaskSql.Everybody}",
+            title: "k.name"
+        ),
+    ];
+}
