@@ -22,6 +22,10 @@ internal static class Prepared
 
     public static async Task Fill(NpgsqlDataSource owner, Instant now)
     {
+        // A house that is there already is measured as it is.
+        await using var people = owner.CreateCommand("select exists (select from people.person)");
+        if ((bool)(await people.ExecuteScalarAsync())!)
+            return;
         var rules = Packs.Start(Packs.StaffedWorkshop, "Bench House", "Europe/London") with
         {
             HoursPerPersonDay = 24,

@@ -49,7 +49,7 @@ export default tseslint.config(
     },
   },
   {
-    // A room shows itself to the others through its index only.
+    // A room shows itself to the others through its index only; its pages are fetched by the app once somebody goes there.
     files: ['src/**/*.{ts,tsx}'],
     rules: {
       'no-restricted-imports': [

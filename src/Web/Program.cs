@@ -19,6 +19,7 @@ using VelvetGate.Web.House;
 using VelvetGate.Web.Ledger;
 using VelvetGate.Web.Machines;
 using VelvetGate.Web.Materials;
+using VelvetGate.Web.Metrics;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Run;
 using VelvetGate.Web.Shared;
@@ -28,6 +29,7 @@ using VelvetGate.Web.Watch;
 
 var builder = WebApplication.CreateBuilder(args);
 var config = builder.Configuration;
+builder.AddMetricsAddress();
 builder.Services.AddSerilog(log => log.ReadFrom.Configuration(config).WriteTo.Console());
 builder.WebHost.ConfigureKestrel(k =>
 {
@@ -117,6 +119,13 @@ builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.
 builder.Services.AddOpenApi(OpenApi.Configure);
 builder.Services.AddOutputCache();
 
+// Files alone, which are the same for everybody: an answer that holds secrets beside what somebody typed is not compressed.
+builder.Services.AddResponseCompression(compress =>
+{
+    compress.EnableForHttps = true;
+    compress.MimeTypes = ["text/css", "text/javascript", "image/svg+xml"];
+});
+
 if (MailSettings.Read(config) is { } mail)
     builder.Services.AddSingleton(mail).AddHostedService<MailWorker>();
 
@@ -127,9 +136,11 @@ if (config["VELVETGATE_HOSTS"] is { Length: > 0 } hosts)
     );
 
 var app = builder.Build();
+app.UseMetricsAddress();
 app.UseKnownProxies();
 app.UseSecurityHeaders();
 app.UseProblems();
+app.UseResponseCompression();
 app.UseDefaultFiles();
 app.UseStaticFiles(
     new StaticFileOptions

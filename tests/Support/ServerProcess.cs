@@ -25,7 +25,13 @@ public sealed class ServerProcess : IDisposable
 
     /// <param name="demo">False serves as <c>./start --empty</c> does.</param>
     /// <param name="ownClock">The clock of the database, or real time; else ten past ten of the tests' day.</param>
-    public static async Task<ServerProcess> Start(TestDatabase db, bool demo = true, bool ownClock = false)
+    /// <param name="settings">Of its environment, beside the usual.</param>
+    public static async Task<ServerProcess> Start(
+        TestDatabase db,
+        bool demo = true,
+        bool ownClock = false,
+        Dictionary<string, string>? settings = null
+    )
     {
         var app = Environment.GetEnvironmentVariable("VELVETGATE_APP")
             ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test, which publishes the application.");
@@ -41,6 +47,8 @@ public sealed class ServerProcess : IDisposable
             start.Environment["VELVETGATE_NOW"] = "2026-11-24T10:15Z";
         start.Environment["ASPNETCORE_URLS"] = address;
         start.Environment["Serilog__MinimumLevel__Default"] = "Warning";
+        foreach (var (name, value) in settings ?? [])
+            start.Environment[name] = value;
         var process = Process.Start(start)!;
         var server = new ServerProcess(process, address);
         process.OutputDataReceived += (_, line) => server._said.Enqueue(line.Data ?? "");
@@ -82,7 +90,7 @@ public sealed class ServerProcess : IDisposable
         throw new InvalidOperationException("The server did not become ready.");
     }
 
-    private static int FreePort()
+    public static int FreePort()
     {
         using var listener = new TcpListener(IPAddress.Loopback, 0);
         listener.Start();

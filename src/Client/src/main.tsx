@@ -12,10 +12,9 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes } from 'react-router'
 import { App } from './app/App'
-import { EmergencyPage } from './house'
-import { ListPage } from './materials'
+import { Fetched } from './app/Fetched'
+import { EmergencyPage, ListPage, VerifyPage } from './app/rooms'
 import { ApiError } from './shared/api'
-import { VerifyPage } from './training'
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -35,13 +34,15 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <BrowserRouter>
-        <Routes>
-          <Route path="/emergency/:machine" element={<EmergencyPage />} />
-          <Route path="/list" element={<ListPage />} />
-          <Route path="/list/:machine" element={<ListPage />} />
-          <Route path="/verify/:id" element={<VerifyPage />} />
-          <Route path="*" element={<App />} />
-        </Routes>
+        <Fetched>
+          <Routes>
+            <Route path="/emergency/:machine" element={<EmergencyPage />} />
+            <Route path="/list" element={<ListPage />} />
+            <Route path="/list/:machine" element={<ListPage />} />
+            <Route path="/verify/:id" element={<VerifyPage />} />
+            <Route path="*" element={<App />} />
+          </Routes>
+        </Fetched>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

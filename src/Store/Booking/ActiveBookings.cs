@@ -142,6 +142,8 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
                     new RiskReason("facts.unknown", $"What the gate needs to know could not be found: {refusal.Text}")
                 )
                 : new Change(booking, (ask, facts.Value, Core.Gating.Gate.Decide(ask, facts.Value)));
+            if (change.Decided is { } decided)
+                Metering.Decided(decided.Decision.Verdict, "followed");
         }
         catch (Exception e) when (e is not (NpgsqlException or OperationCanceledException))
         {

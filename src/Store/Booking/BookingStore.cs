@@ -181,6 +181,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         if (loaded.Refusal is { } refusal)
             return (new BookingOutcome.Unknown(refusal), false);
         var decision = Core.Gating.Gate.Decide(ask, loaded.Value);
+        Metering.Decided(decision.Verdict, "booked");
         if (decision.Verdict > Verdict.Conditions)
             return (Against(decision), false);
         var slot = await Slot(connection, transaction, ask, loaded.Value);

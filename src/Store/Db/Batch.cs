@@ -93,6 +93,7 @@ internal static class Batch
         {
             var rows = content.Where(q => q.Topic == topic);
             memory.Keep(topic, marks[topic], rows);
+            Metering.Reloaded(topic);
             read.Add(rows);
         }
         return read;

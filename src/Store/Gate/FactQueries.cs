@@ -74,8 +74,11 @@ internal static partial class FactQueries
     private const string Span = "lower(held) as \"from\", upper(held) as until";
     private const string ClaimSpan = "lower(during) as \"from\", upper(during) as until";
 
-    // "Around" is the time asked about alone; "Near" reaches over the weeks of the house limits; how many bookings are open has no end.
-    private const string Around = "during && tstzrange(@First, @Last)";
+    // The time asked about alone; "Near" reaches over the weeks of the house limits. What is over is passed by in an index of ends.
+    private const string Around = "upper(during) > @First and lower(during) < @Last";
+
+    // An adult, and so a class, has at most so many places.
+    private const string Places = "generate_series(1, 10) n";
     private const string LiveThen = "((@KnownAt::timestamptz is null and live) or recorded @> @KnownAt::timestamptz)";
     private const string ThenOrNow = "coalesce(@KnownAt::timestamptz, @Now)";
     private const string LoggedThen = "(@KnownAt::timestamptz is null or r.at <= @KnownAt::timestamptz)";

@@ -43,7 +43,7 @@ public sealed class WatchStore
             select kind, id, person_id, given_name, family_name, birth_date, machine_id, material_id, title, details, body, at, of_kind from (
                 select t.*, count(*) over (partition by kind)::int as of_kind, row_number() over (partition by kind order by at, title) as nth
                 from ({string.Join(" union all ", rooms.SelectMany(r => r.Sql))}) t) n
-            where nth <= {WatchQueue.MostOfAKind} order by kind, nth
+            where nth <= {WatchList.MostOfAKind} order by kind, nth
             """
         );
     }
@@ -95,7 +95,7 @@ public sealed class WatchStore
             Materials: read.Of(FactQueries.Materials).ToDictionary(m => m.Id, m => m.Name),
             Stops: read.Of(HouseStore.StopsNow).GroupBy(s => s.MachineId).ToDictionary(s => s.Key, s => s.First()),
             Bookings: [.. read.Of(BookingStore.Day).Select(b => b.ToBooking())],
-            OnDuty: read.Of(HouseStore.DutyNow).FirstOrDefault(),
+            OnDuty: read.Of(HouseStore.DutyNow) is [var first, ..] ? first : null,
             Tasks: read.Of(_tasks),
             DrawingBytes: read.Of(DrawingStore.BytesKept).Single()
         );

@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
+using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 using VelvetGate.Web.Shared;
 
@@ -128,6 +129,7 @@ public static class GateEndpoints
             return problem;
         var (ask, known) = loaded.Asked!.Value;
         var decision = Core.Gating.Gate.Decide(ask, known);
+        Metering.Decided(decision.Verdict, "asked");
         var way = decision.Verdict <= Verdict.Conditions || soonest == false ? null : SoonestWay.Find(ask, known);
         return TypedResults.Ok(Answer(ask, known, decision, way));
     }

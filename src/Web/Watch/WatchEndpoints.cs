@@ -4,18 +4,9 @@ using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Run;
-using VelvetGate.Core.Training;
 using VelvetGate.Core.Watch;
 using VelvetGate.Store.Booking;
-using VelvetGate.Store.Drawings;
-using VelvetGate.Store.Gate;
-using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
-using VelvetGate.Store.Materials;
-using VelvetGate.Store.People;
-using VelvetGate.Store.Run;
-using VelvetGate.Store.Training;
 using VelvetGate.Store.Watch;
 using VelvetGate.Web.House;
 using VelvetGate.Web.Shared;
@@ -102,7 +93,7 @@ public static class WatchEndpoints
         var date = rules.Clock.DateOf(now);
         var open = rules.OpenOn(date);
         var booked = watch.Bookings.ToLookup(b => b.MachineId);
-        var queue = new WatchQueue(watch.Machines.ToDictionary(m => m.Id), watch.Materials, rules, shown.Value, now);
+        var list = new WatchList(watch.Machines.ToDictionary(m => m.Id), watch.Materials, rules, shown.Value, now);
         return TypedResults.Ok(
             new WatchResponse(
                 Now: now,
@@ -128,7 +119,7 @@ public static class WatchEndpoints
                             Bookings: [.. booked[m.Id].Select(b => WatchBooking.Of(b, user.Id, whole))]
                         )),
                 ],
-                Needs: queue.Of(watch.Tasks, staff ? NeedsAHand.Room(Readiness.DiskFreeMb(), watch.DrawingBytes) : [])
+                Needs: list.Of(watch.Tasks, staff ? NeedsAHand.Room(Readiness.DiskFreeMb(), watch.DrawingBytes) : [])
             )
         );
     }

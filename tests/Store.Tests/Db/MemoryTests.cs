@@ -178,10 +178,10 @@ public sealed class MemoryTests : IAsyncLifetime
             _ => [],
         };
 
-    private async Task<GateFacts> Facts(FactLoader server, GateQuestion? question = null) =>
+    private static async Task<GateFacts> Facts(FactLoader server, GateQuestion? question = null) =>
         (await server.Load(question ?? Question, TestDatabase.Now, null, null, default)).Value;
 
-    private async Task<GateFacts> Facts(Memory memory, NpgsqlConnection connection, NpgsqlTransaction transaction) =>
+    private static async Task<GateFacts> Facts(Memory memory, NpgsqlConnection connection, NpgsqlTransaction transaction) =>
         (await FactLoader.Load(memory, connection, transaction, Question, TestDatabase.Now, null, null, default)).Value;
 
     private async Task Change(string sql)

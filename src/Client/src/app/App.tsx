@@ -1,39 +1,41 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Navigate, Route, Routes, useLocation, useParams } from 'react-router'
-import { AskPage } from '../gate'
-import { DrawingsPage } from '../drawings'
-import { BookingsPage } from '../booking'
-import { HousePage, MachinesPage } from '../house'
-import { RecordsPage } from '../ledger'
-import { ConductPage, InvitePage, MyPage } from '../people'
-import {
-  ExchangePage,
-  IdentifyPage,
-  MaterialPage,
-  MaterialsPage,
-  RequestsPage,
-  SheetDesk,
-  SheetPage,
-} from '../materials'
 import { ApiError } from '../shared/api'
 import { Failure, Loading } from '../shared/parts'
 import { houseQuery, meQuery, SessionContext } from '../shared/session'
 import { HouseTime } from '../shared/time'
+import { Fetched } from './Fetched'
+import { Frame } from './Frame'
+import { PhoneCodeFirst } from './PhoneCodeFirst'
 import {
+  AskPage,
+  BookingsPage,
+  ConductPage,
+  DrawingsPage,
+  ExchangePage,
+  HousePage,
+  IdentifyPage,
   InductionsPage,
+  InvitePage,
   LadderPage,
+  MachinesPage,
+  MaterialPage,
+  MaterialsPage,
+  MyPage,
   PathsPage,
   PracticalPage,
   QuestionsPage,
   QuizPage,
   ReadingPage,
+  RecordsPage,
+  RequestsPage,
   ReviewPage,
+  SheetDesk,
+  SheetPage,
   TrainingPage,
-} from '../training'
-import { WatchPage } from '../watch'
-import { Frame } from './Frame'
-import { PhoneCodeFirst } from './PhoneCodeFirst'
+  WatchPage,
+} from './rooms'
 import { SetUp } from './SetUp'
 import { SignIn } from './SignIn'
 
@@ -51,9 +53,11 @@ export function App() {
   // A page of its own, signed in or not: whoever holds the link may be somebody else.
   if (pathname.startsWith('/invite'))
     return (
-      <Routes>
-        <Route path="/invite/:code?" element={<InvitePage />} />
-      </Routes>
+      <Fetched>
+        <Routes>
+          <Route path="/invite/:code?" element={<InvitePage />} />
+        </Routes>
+      </Fetched>
     )
   if (me.error instanceof ApiError && me.error.problem.status === 401)
     return (
@@ -80,38 +84,40 @@ export function App() {
         <PhoneCodeFirst />
       ) : (
         <Frame>
-          <Routes>
-            <Route path="/watch" element={<WatchPage />} />
-            <Route path="/ask" element={<AskPage />} />
-            <Route path="/materials" element={<MaterialsPage />} />
-            <Route path="/materials/files" element={<ExchangePage />} />
-            <Route path="/materials/requests" element={<RequestsPage />} />
-            <Route path="/materials/:id" element={<MaterialPage />} />
-            <Route path="/identify" element={<IdentifyPage />} />
-            <Route path="/sheets" element={<SheetDesk />} />
-            <Route path="/sheets/:tag" element={<SheetPage />} />
-            <Route path="/training" element={<TrainingPage />} />
-            <Route path="/training/ladder" element={<LadderPage />} />
-            <Route path="/training/read/:id" element={<ReadingPage />} />
-            <Route path="/training/quiz/:attempt" element={<QuizPage />} />
-            <Route path="/training/questions" element={<QuestionsPage />} />
-            <Route path="/training/paths" element={<PathsPage />} />
-            <Route path="/training/inductions" element={<InductionsPage />} />
-            <Route path="/training/practical/:id" element={<PracticalPage />} />
-            <Route path="/training/review" element={<ReviewPage />} />
-            <Route path="/training/conduct/:person" element={<ConductPage />} />
-            <Route path="/drawings" element={<DrawingsPage />} />
-            <Route path="/drawings/:id" element={<DrawingsPage />} />
-            {/* The room was called Bench; links of then still lead here. */}
-            <Route path="/bench/:id?" element={<OldDrawings />} />
-            <Route path="/bookings" element={<BookingsPage />} />
-            <Route path="/machines" element={<MachinesPage />} />
-            <Route path="/records" element={<RecordsPage />} />
-            <Route path="/house" element={<HousePage />} />
-            <Route path="/house/:part" element={<HousePage />} />
-            <Route path="/me" element={<MyPage />} />
-            <Route path="*" element={<Navigate to="/watch" replace />} />
-          </Routes>
+          <Fetched key={pathname.split('/')[1]}>
+            <Routes>
+              <Route path="/watch" element={<WatchPage />} />
+              <Route path="/ask" element={<AskPage />} />
+              <Route path="/materials" element={<MaterialsPage />} />
+              <Route path="/materials/files" element={<ExchangePage />} />
+              <Route path="/materials/requests" element={<RequestsPage />} />
+              <Route path="/materials/:id" element={<MaterialPage />} />
+              <Route path="/identify" element={<IdentifyPage />} />
+              <Route path="/sheets" element={<SheetDesk />} />
+              <Route path="/sheets/:tag" element={<SheetPage />} />
+              <Route path="/training" element={<TrainingPage />} />
+              <Route path="/training/ladder" element={<LadderPage />} />
+              <Route path="/training/read/:id" element={<ReadingPage />} />
+              <Route path="/training/quiz/:attempt" element={<QuizPage />} />
+              <Route path="/training/questions" element={<QuestionsPage />} />
+              <Route path="/training/paths" element={<PathsPage />} />
+              <Route path="/training/inductions" element={<InductionsPage />} />
+              <Route path="/training/practical/:id" element={<PracticalPage />} />
+              <Route path="/training/review" element={<ReviewPage />} />
+              <Route path="/training/conduct/:person" element={<ConductPage />} />
+              <Route path="/drawings" element={<DrawingsPage />} />
+              <Route path="/drawings/:id" element={<DrawingsPage />} />
+              {/* The room was called Bench; links of then still lead here. */}
+              <Route path="/bench/:id?" element={<OldDrawings />} />
+              <Route path="/bookings" element={<BookingsPage />} />
+              <Route path="/machines" element={<MachinesPage />} />
+              <Route path="/records" element={<RecordsPage />} />
+              <Route path="/house" element={<HousePage />} />
+              <Route path="/house/:part" element={<HousePage />} />
+              <Route path="/me" element={<MyPage />} />
+              <Route path="*" element={<Navigate to="/watch" replace />} />
+            </Routes>
+          </Fetched>
         </Frame>
       )}
     </SessionContext>
@@ -121,7 +127,9 @@ export function App() {
 /** What anybody may see of a sheet who reads its code. */
 const Outside = () => (
   <main className="outside">
-    <SheetPage />
+    <Fetched>
+      <SheetPage />
+    </Fetched>
   </main>
 )
 

@@ -1,2 +1,1 @@
-export { AskPage } from './AskPage'
 export { askAddress } from './askState'

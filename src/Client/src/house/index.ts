@@ -1,4 +1,2 @@
-export { EmergencyPage } from './EmergencyPage'
-export { HousePage } from './HousePage'
-export { MachinesPage, StopMachines } from './MachinesPage'
 export { foundingQuery } from './houseQueries'
+export { StopMachines } from './StopMachines'

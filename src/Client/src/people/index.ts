@@ -1,7 +1,4 @@
 export { Account } from './Account'
 export { Invite } from './Invite'
-export { InvitePage } from './InvitePage'
-export { MyPage } from './MyPage'
-export { ConductPage } from './ConductPage'
 export { Pause, Release } from './PauseActs'
 export { PhoneCode } from './PhoneCode'

@@ -1,2 +1,1 @@
-export { WatchPage } from './WatchPage'
 export { useWatch } from './watchQuery'

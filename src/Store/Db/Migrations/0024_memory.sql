@@ -36,3 +36,7 @@ begin
             'for each statement execute function store.changed(%L)', w[2], w[1]);
     end loop;
 end $$;
+
+-- What is still to come of one resource, and of the rota, is found without walking through the past.
+create index claim_coming on booking.claim (resource, upper(during)) where live;
+create index duty_coming on house.duty (upper(during)) where upper_inf(recorded);

@@ -1,7 +1,6 @@
 using NodaTime;
 using Shouldly;
 using VelvetGate.Core.House;
-using VelvetGate.Core.Kernel;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Watch;
@@ -9,7 +8,7 @@ using Xunit;
 
 namespace VelvetGate.Core.Tests.Watch;
 
-public class WatchQueueTests
+public class WatchListTests
 {
     private static readonly Instant Now = Instant.FromUtc(2026, 11, 24, 10, 15);
 
@@ -31,7 +30,7 @@ public class WatchQueueTests
         );
 
     private static IReadOnlyList<Need> Of(MachineSpec machine, params StewardTask[] tasks) =>
-        new WatchQueue(
+        new WatchList(
             new Dictionary<MachineId, MachineSpec> { ["heron"] = machine },
             new Dictionary<MaterialId, string> { ["birch-ply-laser"] = "Birch plywood" },
             Packs.Start(Packs.StaffedWorkshop, "House", "Europe/London"),

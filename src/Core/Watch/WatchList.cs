@@ -36,7 +36,7 @@ public sealed record StewardTask(
 
 /// <summary>Words for what waits in the rooms, the most pressing first.</summary>
 /// <param name="unit">Of the lengths in the words.</param>
-public sealed class WatchQueue(
+public sealed class WatchList(
     IReadOnlyDictionary<MachineId, MachineSpec> machines,
     IReadOnlyDictionary<MaterialId, string> materials,
     HouseRules rules,

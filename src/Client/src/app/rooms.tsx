@@ -1,0 +1,47 @@
+import { lazy, type ComponentType } from 'react'
+
+/** The pages of each room, fetched once somebody goes there. */
+const rooms = {
+  booking: () => import('../booking/pages'),
+  drawings: () => import('../drawings/pages'),
+  gate: () => import('../gate/pages'),
+  house: () => import('../house/pages'),
+  ledger: () => import('../ledger/pages'),
+  materials: () => import('../materials/pages'),
+  people: () => import('../people/pages'),
+  training: () => import('../training/pages'),
+  watch: () => import('../watch/pages'),
+}
+
+const page = <Name extends string>(room: () => Promise<Record<Name, ComponentType>>, name: Name) =>
+  lazy(async () => ({ default: (await room())[name] }))
+
+export const AskPage = page(rooms.gate, 'AskPage')
+export const BookingsPage = page(rooms.booking, 'BookingsPage')
+export const ConductPage = page(rooms.people, 'ConductPage')
+export const DrawingsPage = page(rooms.drawings, 'DrawingsPage')
+export const EmergencyPage = page(rooms.house, 'EmergencyPage')
+export const ExchangePage = page(rooms.materials, 'ExchangePage')
+export const HousePage = page(rooms.house, 'HousePage')
+export const IdentifyPage = page(rooms.materials, 'IdentifyPage')
+export const InductionsPage = page(rooms.training, 'InductionsPage')
+export const InvitePage = page(rooms.people, 'InvitePage')
+export const LadderPage = page(rooms.training, 'LadderPage')
+export const ListPage = page(rooms.materials, 'ListPage')
+export const MachinesPage = page(rooms.house, 'MachinesPage')
+export const MaterialPage = page(rooms.materials, 'MaterialPage')
+export const MaterialsPage = page(rooms.materials, 'MaterialsPage')
+export const MyPage = page(rooms.people, 'MyPage')
+export const PathsPage = page(rooms.training, 'PathsPage')
+export const PracticalPage = page(rooms.training, 'PracticalPage')
+export const QuestionsPage = page(rooms.training, 'QuestionsPage')
+export const QuizPage = page(rooms.training, 'QuizPage')
+export const ReadingPage = page(rooms.training, 'ReadingPage')
+export const RecordsPage = page(rooms.ledger, 'RecordsPage')
+export const RequestsPage = page(rooms.materials, 'RequestsPage')
+export const ReviewPage = page(rooms.training, 'ReviewPage')
+export const SheetDesk = page(rooms.materials, 'SheetDesk')
+export const SheetPage = page(rooms.materials, 'SheetPage')
+export const TrainingPage = page(rooms.training, 'TrainingPage')
+export const VerifyPage = page(rooms.training, 'VerifyPage')
+export const WatchPage = page(rooms.watch, 'WatchPage')

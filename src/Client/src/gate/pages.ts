@@ -1,0 +1,1 @@
+export { AskPage } from './AskPage'

@@ -1,0 +1,3 @@
+export { EmergencyPage } from './EmergencyPage'
+export { HousePage } from './HousePage'
+export { MachinesPage } from './MachinesPage'

@@ -1,0 +1,8 @@
+export { ExchangePage } from './ExchangePage'
+export { IdentifyPage } from './IdentifyPage'
+export { ListPage } from './ListPage'
+export { MaterialPage } from './MaterialPage'
+export { MaterialsPage } from './MaterialsPage'
+export { RequestsPage } from './rulings/RequestsPage'
+export { SheetDesk } from './sheets/SheetDesk'
+export { SheetPage } from './sheets/SheetPage'

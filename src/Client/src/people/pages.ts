@@ -1,0 +1,3 @@
+export { ConductPage } from './ConductPage'
+export { InvitePage } from './InvitePage'
+export { MyPage } from './MyPage'

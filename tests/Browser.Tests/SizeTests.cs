@@ -1,0 +1,34 @@
+using Shouldly;
+using Xunit;
+
+namespace VelvetGate.Browser.Tests;
+
+/// <summary>What a phone in the workshop has to fetch before it shows anything.</summary>
+public class SizeTests(LiveServer server)
+{
+    private const int MostKb = 150;
+
+    /// <summary>Script as it travels, compressed, until the door and then Watch rest.</summary>
+    [Fact]
+    public void DoorAndWatch_FetchLittleScript()
+    {
+        using var browser = new Browser(server.Address);
+        browser.Open("/");
+        browser.WaitFor("Sign in");
+        Script(browser).ShouldBeLessThan(MostKb);
+        browser.As("steward");
+        browser.WaitFor("Needs a hand");
+        Script(browser).ShouldBeInRange(60, MostKb, "both, without the rooms that nobody went to");
+        browser.Open("/training");
+        browser.WaitFor("Training");
+    }
+
+    private static double Script(Browser browser) =>
+        browser.Number(
+            """
+            return performance.getEntriesByType('resource')
+                .filter((r) => r.name.endsWith('.js') && r.initiatorType !== 'fetch')
+                .reduce((sum, r) => sum + r.encodedBodySize, 0) / 1000
+            """
+        );
+}
