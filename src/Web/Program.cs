@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Security.Cryptography.X509Certificates;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Authorization;
@@ -5,6 +6,7 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.DataProtection.KeyManagement;
 using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.ResponseCompression;
 using NodaTime;
 using Npgsql;
 using Serilog;
@@ -125,6 +127,7 @@ builder.Services.AddResponseCompression(compress =>
     compress.EnableForHttps = true;
     compress.MimeTypes = ["text/css", "text/javascript", "image/svg+xml"];
 });
+builder.Services.Configure<BrotliCompressionProviderOptions>(brotli => brotli.Level = CompressionLevel.Optimal);
 
 if (MailSettings.Read(config) is { } mail)
     builder.Services.AddSingleton(mail).AddHostedService<MailWorker>();

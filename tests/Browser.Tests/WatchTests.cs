@@ -97,6 +97,7 @@ public class WatchTests(LiveServer server)
         browser.Press("Close");
         browser.Find("body").SendKeys(Keys.Alt + "3");
         browser.Wait(() => browser.Driver.Url.EndsWith("/materials", StringComparison.Ordinal), "Alt+3 goes to Materials");
+        browser.Find("[data-find]");
         browser.Find("body").SendKeys("/");
         browser.Wait(
             () => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Find a material by any name",
