@@ -7,7 +7,10 @@ using VelvetGate.Store.Training;
 
 namespace VelvetGate.Store.Gate;
 
-/// <summary>Loads everything one decision rests on, in one round trip where nothing changed that is remembered, as of any instant and as known at any instant.</summary>
+/// <summary>
+/// Loads everything one decision rests on, as of any instant and as known at any instant: in one round trip where nothing changed that is
+/// remembered.
+/// </summary>
 /// <param name="db">The pool; bookings pass their own connection instead.</param>
 public sealed class FactLoader(NpgsqlDataSource db)
 {

@@ -97,7 +97,8 @@ internal static partial class FactQueries
         select p.kind, p.id as plan, p.title, lower(o.during) as "from", upper(o.during) as until, p.person_id as adult_id, p.at_once,
                 exists (select from house.roster where plan_id = p.id and person_id = @Person and {Known}) as on_roster
             from house.occurrence o join house.plan p on p.id = o.plan_id
-            where (p.kind = 'closure' and cardinality(p.machine_ids) = 0 or p.kind in ('closure', 'class') and @Machine = any(p.machine_ids))
+            where (p.kind = 'closure' and cardinality(p.machine_ids) = 0
+                    or p.kind in ('closure', 'class') and @Machine = any(p.machine_ids))
                 and o.during && tstzrange(@First, @Last) and {Known} order by 4
         """
     );

@@ -40,8 +40,10 @@ public sealed class WatchStore
         _db = db;
         _tasks = new(
             $"""
-            select kind, id, person_id, given_name, family_name, birth_date, machine_id, material_id, title, details, body, at, of_kind from (
-                select t.*, count(*) over (partition by kind)::int as of_kind, row_number() over (partition by kind order by at, title) as nth
+            select kind, id, person_id, given_name, family_name, birth_date, machine_id, material_id, title, details, body, at, of_kind
+            from (
+                select t.*, count(*) over (partition by kind)::int as of_kind,
+                    row_number() over (partition by kind order by at, title) as nth
                 from ({string.Join(" union all ", rooms.SelectMany(r => r.Sql))}) t) n
             where nth <= {WatchList.MostOfAKind} order by kind, nth
             """

@@ -115,7 +115,7 @@ public sealed class MemoryTests : IAsyncLifetime
         (await Marks()).ShouldBe(Enum.GetValues<Topic>().Length, "the next change takes both away");
     }
 
-    /// <summary>The planner names the tables that a statement reads; each has the trigger of the topic under which its rows are kept.</summary>
+    /// <summary>The planner names the tables that a statement reads; each has the trigger of the topic its rows are kept under.</summary>
     [Fact]
     public async Task EveryTable_ThatRememberedRowsComeFrom_LeavesMarks()
     {
