@@ -17,7 +17,7 @@ public sealed class SheetTests(LiveServer server) : IDisposable
         using var member = new Browser(server.Address).As("member", "/sheets");
         member.Press("Register a sheet you bring");
         member.Press("Give it a tag");
-        member.WaitFor("Choose the material that it is said to be");
+        member.WaitFor("Choose the material that it was sold as");
         new SelectElement(member.Field("Sold as")).SelectByText("Acrylic, opaque");
         member.Type("Measured thickness", "1/8 in");
         member.Type("Width", "30 cm");
