@@ -86,7 +86,7 @@ public class WatchListTests
                 kind == NeedKind.AskWaiting
                     ? """
                         {"memberId":"m-4","machineId":"heron","items":[{"materialId":"birch-ply-laser","thicknessMm":3,
-                      "operations":["cut"]}],
+                         "operations":["cut"]}],
                          "start":"2026-11-24T12:00:00Z","minutes":60}
                         """
                     : null;
