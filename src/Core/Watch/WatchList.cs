@@ -60,7 +60,7 @@ public sealed class WatchList(
             };
             needs.AddRange(shown);
             var hidden = kind.First().OfKind - kind.Count();
-            if (hidden > 0 && kind.Key is not (NeedKind.CertificateReview or NeedKind.RulingReview))
+            if (hidden > 0 && shown.Count > 0 && kind.Key is not (NeedKind.CertificateReview or NeedKind.RulingReview))
                 needs.Add(NeedsAHand.More(shown[^1], hidden));
         }
         return NeedsAHand.Order(needs);

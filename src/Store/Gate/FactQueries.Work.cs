@@ -32,7 +32,7 @@ internal static partial class FactQueries
             filtered_needs_arrangement, {Span} from materials.ruling where {Known} order by id
         """,
         Topic.Materials,
-        holds: (r, q) => q.Materials.Contains(r.MaterialId) && q.Near(r.From, r.Until)
+        holds: (r, q) => q.Materials.Contains(r.MaterialId) && q.Around(r.From, r.Until)
     );
 
     public static readonly FactQuery<SheetRow> Sheets = new(

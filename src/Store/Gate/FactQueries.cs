@@ -30,8 +30,10 @@ internal sealed record FactQuestion(
     Guid? Booking
 )
 {
-    public bool Near(Instant from, Instant? until) => from < Last && (until is null || until > First);
+    /// <summary>It touches the time asked about.</summary>
+    public bool Around(Instant from, Instant? until) => from < Last && (until is null || until > First);
 
+    /// <summary>It holds when the job begins.</summary>
     public bool AtStart(Instant from, Instant? until) => from <= Start && (until is null || until > Start);
 }
 

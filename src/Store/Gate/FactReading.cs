@@ -285,7 +285,7 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
     private IReadOnlyList<Span> Claims(string resource, bool around = false) =>
         [
             .. rows.Of(FactQueries.Claims)
-                .Where(c => c.Resource == resource && (!around || rows.Question.Near(c.From, c.Until)))
+                .Where(c => c.Resource == resource && (!around || rows.Question.Around(c.From, c.Until)))
                 .Select(c => c.Span),
         ];
 

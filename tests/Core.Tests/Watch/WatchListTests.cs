@@ -74,6 +74,7 @@ public class WatchListTests
     {
         Of(Task(kind)).ShouldHaveSingleItem();
         Of(GateCase.Heron with { HereUntil = new LocalDate(2026, 11, 20) }, Task(kind)).ShouldBeEmpty();
+        Of(GateCase.Heron with { HereUntil = new LocalDate(2026, 11, 20) }, Task(kind, ofKind: 30)).ShouldBeEmpty("nor many of them");
     }
 
     /// <summary>Every kind that a room can offer has words, and a link’s subject.</summary>
