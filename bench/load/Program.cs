@@ -34,6 +34,8 @@ switch (args)
                 await BookingBench.Run(server, owner, now);
             if (which.Length == 0 || which.Contains("standing"))
                 await StandingBench.Run(server, owner, appDb, now);
+            if (which.Length == 0 || which.Contains("watch"))
+                await WatchBench.Run(server, owner, now);
             // Last: these change what the others measure.
             if (which.Length == 0 || which.Contains("matrix"))
                 await MatrixBench.Run(server, owner, now);
@@ -43,7 +45,7 @@ switch (args)
         return 0;
     default:
         Console.Error.WriteLine(
-            "bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [booking] [standing] [matrix]"
+            "bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [watch] [booking] [standing] [matrix]"
         );
         return 2;
 }

@@ -56,16 +56,20 @@ internal sealed class Server : IDisposable
     }
 
     /// <summary>As many requests as go, from so many clients, for so long.</summary>
-    /// <returns>Requests a second, and the sorted times in ms of each status.</returns>
-    public async Task<(double PerSecond, List<double> Times, IReadOnlyDictionary<int, int> Statuses)> Load(
-        string path,
-        Func<Random, object> body,
+    public Task<Answered> Load(string path, Func<Random, object> body, int clients, TimeSpan time) =>
+        Load(random => Http.PostAsJsonAsync(path, body(random)), clients, time);
+
+    /// <param name="every">How often each client asks; nothing is without a pause.</param>
+    public static async Task<Answered> Load(
+        Func<Random, Task<HttpResponseMessage>> ask,
         int clients,
-        TimeSpan time
+        TimeSpan time,
+        TimeSpan every = default
     )
     {
         var times = new ConcurrentBag<double>();
         var statuses = new ConcurrentDictionary<int, int>();
+        var sizes = new ConcurrentBag<int>();
         var clock = Stopwatch.StartNew();
         await Task.WhenAll(
             Enumerable
@@ -74,19 +78,29 @@ internal sealed class Server : IDisposable
                     Task.Run(async () =>
                     {
                         var random = new Random(c * 7919);
+                        await Task.Delay(every * c / clients);
                         while (clock.Elapsed < time)
                         {
                             var started = clock.Elapsed;
-                            using var answer = await Http.PostAsJsonAsync(path, body(random));
-                            await answer.Content.ReadAsByteArrayAsync();
+                            using var answer = await ask(random);
+                            sizes.Add((await answer.Content.ReadAsByteArrayAsync()).Length);
                             times.Add((clock.Elapsed - started).TotalMilliseconds);
                             statuses.AddOrUpdate((int)answer.StatusCode, 1, (_, n) => n + 1);
+                            var rest = every - (clock.Elapsed - started);
+                            if (rest > TimeSpan.Zero)
+                                await Task.Delay(rest);
                         }
                     })
                 )
         );
-        return (times.Count / clock.Elapsed.TotalSeconds, [.. times.Order()], statuses);
+        return new Answered(times.Count / clock.Elapsed.TotalSeconds, [.. times.Order()], statuses, sizes.Max());
     }
+
+    /// <param name="PerSecond">Requests a second.</param>
+    /// <param name="Times">Sorted, in ms.</param>
+    /// <param name="Statuses">How many of each.</param>
+    /// <param name="Bytes">Of the longest answer.</param>
+    public sealed record Answered(double PerSecond, List<double> Times, IReadOnlyDictionary<int, int> Statuses, int Bytes);
 
     public void Dispose()
     {

@@ -19,6 +19,7 @@ catch (UsageException e)
 static async Task<int> Run(string[] args) =>
     args switch
     {
+        ["calc", .. var rest] => CalcCommand.Run(rest),
         ["check", .. var rest] => CheckCommand.Run(rest),
         ["verify-ledger", .. var rest] => await RecordCommands.Verify(rest),
         ["replay", .. var rest] => await RecordCommands.Replay(rest),
@@ -39,6 +40,7 @@ static int Usage()
     Console.Error.WriteLine(
         """
         vg check FILE|FOLDER --machine ID --material ID --thickness MM [--json] [--colours MAP] [--all-cut] [--bed WxH] [--kerf MM]
+        vg calc rate --events N --hours H [--against-events N --against-hours H]
         vg verify-ledger [--anchor SEQ:HASH]
         vg replay ID
         vg backup FILE | check-backup FILE | restore FILE --database NAME

@@ -4,7 +4,7 @@ import hooks from 'eslint-plugin-react-hooks'
 import tseslint from 'typescript-eslint'
 
 export default tseslint.config(
-  { ignores: ['dist', 'node_modules', 'src/shared/api-types.d.ts'] },
+  { ignores: ['dist', 'node_modules', 'src/kit/api-types.d.ts'] },
   ...tseslint.configs.strictTypeChecked,
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
   a11y.flatConfigs.recommended,
@@ -37,7 +37,7 @@ export default tseslint.config(
     files: [
       'src/drawings/Sheet.tsx',
       'src/gate/Blank.tsx',
-      'src/shared/LongTable.tsx',
+      'src/kit/LongTable.tsx',
       'src/training/practical/PracticalPage.tsx',
       'src/training/practical/PracticalStep.tsx',
     ],

@@ -23,6 +23,7 @@ using VelvetGate.Web.Machines;
 using VelvetGate.Web.Materials;
 using VelvetGate.Web.Metrics;
 using VelvetGate.Web.People;
+using VelvetGate.Web.Public;
 using VelvetGate.Web.Run;
 using VelvetGate.Web.Shared;
 using VelvetGate.Web.Training;
@@ -74,7 +75,8 @@ builder
     .AddGate()
     .AddBooking()
     .AddRun()
-    .AddWatch();
+    .AddWatch()
+    .AddPublic();
 
 var secure = new HouseAddress(config).IsSecure;
 builder.Services.AddSingleton<HouseAddress>();
@@ -144,6 +146,7 @@ app.UseKnownProxies();
 app.UseSecurityHeaders();
 app.UseProblems();
 app.UseResponseCompression();
+app.UseSafeWords();
 app.UseDefaultFiles();
 app.UseStaticFiles(
     new StaticFileOptions
@@ -176,6 +179,7 @@ app.MapDrawingsRoom();
 app.MapBookingRoom();
 app.MapRunRoom();
 app.MapLedgerRoom();
+app.MapPublicRoom();
 app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();
 app.MapFallbackToFile("index.html").AllowAnonymous();
 try

@@ -1,7 +1,7 @@
 using System.Globalization;
+using System.Net.Http.Json;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
-using OpenQA.Selenium.Chromium;
 using OpenQA.Selenium.Support.UI;
 
 namespace VelvetGate.Browser.Tests;
@@ -9,63 +9,54 @@ namespace VelvetGate.Browser.Tests;
 /// <summary>One window of a headless Chromium, used as a person would: by role, label and words.</summary>
 public sealed class Browser : IDisposable
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(25);
     private readonly string _address;
-    private readonly string _profile = Directory.CreateTempSubdirectory("vg-browser-").FullName;
+    private readonly Chromium _chromium;
 
-    public Browser(string address, bool phone = false)
+    /// <param name="untouched">In a browser that was never used before.</param>
+    public Browser(string address, bool phone = false, bool untouched = false)
     {
         _address = address;
-        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        options.AddArguments(
-            "--headless=new",
-            "--no-sandbox",
-            "--disable-gpu",
-            "--disable-quic",
-            "--no-first-run",
-            "--disable-background-networking",
-            "--disable-component-update",
-            "--disable-sync",
-            "--hide-scrollbars",
-            "--force-prefers-reduced-motion",
-            "--window-size=1280,900",
-            $"--user-data-dir={_profile}"
-        );
-        if (phone)
-            options.EnableMobileEmulation(
-                new ChromiumMobileEmulationDeviceSettings
-                {
-                    Width = 390,
-                    Height = 844,
-                    PixelRatio = 2,
-                    EnableTouchEvents = true,
-                    UserAgent =
-                        "Mozilla/5.0 (Linux; Android 16; Phone) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0.0.0 Mobile "
-                        + "Safari/537.36",
-                }
-            );
-        options.SetLoggingPreference(LogType.Browser, LogLevel.Severe);
-        Driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options, TimeSpan.FromSeconds(150));
-        Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(120);
+        _chromium = Chromium.Take(phone, untouched);
     }
 
-    public ChromeDriver Driver { get; }
+    public ChromeDriver Driver => _chromium.Driver;
 
-    public string Text => Driver.FindElement(By.TagName("body")).Text;
+    /// <summary>What the page says to somebody who looks at it.</summary>
+    public string Text => Run<string>("return document.body?.innerText ?? ''");
 
     public void Open(string path) =>
         Driver.Navigate().GoToUrl(path.StartsWith("about:", StringComparison.Ordinal) ? path : _address + path);
 
-    /// <summary>Signs in by the form and waits for the day.</summary>
+    /// <summary>Goes to another page of the application without fetching it anew, as a link there does.</summary>
+    public void Go(string path)
+    {
+        if (!Is("nav.rail"))
+            Open(path);
+        else
+            Run<object?>("history.pushState({}, '', arguments[0]); dispatchEvent(new PopStateEvent('popstate'))", path);
+    }
+
+    /// <summary>Signs in, and opens a page. The form at the door has tests of its own.</summary>
     public Browser As(string name, string path = "/watch")
     {
-        Open("/");
-        Type("Name", name);
-        Type("Password", "ropewalk");
-        Press("Sign in");
-        Wait(() => Driver.FindElements(By.CssSelector("nav.rail")).Count > 0, $"{name} is signed in");
-        if (path != "/watch")
-            Open(path);
+        using var cookies = new HttpClientHandler();
+        using var http = new HttpClient(cookies) { BaseAddress = new Uri(_address) };
+        http.PostAsJsonAsync("/api/sign-in", new { name, password = "ropewalk" }).GetAwaiter().GetResult().EnsureSuccessStatusCode();
+        foreach (System.Net.Cookie cookie in cookies.CookieContainer.GetCookies(http.BaseAddress))
+            Driver.ExecuteCdpCommand(
+                "Network.setCookie",
+                new()
+                {
+                    ["name"] = cookie.Name,
+                    ["value"] = cookie.Value,
+                    ["url"] = _address,
+                    ["httpOnly"] = cookie.HttpOnly,
+                    ["sameSite"] = "Strict",
+                }
+            );
+        Open(path);
+        Wait(() => Is("nav.rail"), $"{name} is signed in");
         return this;
     }
 
@@ -98,41 +89,24 @@ public sealed class Browser : IDisposable
 
     public void WaitGone(string words) => Wait(() => !Text.Contains(words, StringComparison.OrdinalIgnoreCase), $"no more “{words}”");
 
-    public IWebElement Find(string css, string? within = null)
-    {
-        IWebElement? found = null;
-        Wait(
-            () =>
-                (found = Driver.FindElements(By.CssSelector(within is null ? css : $"{within} {css}")).FirstOrDefault(e => e.Displayed))
-                    is not null,
-            css
-        );
-        return found!;
-    }
+    public IWebElement Find(string css, string? within = null) =>
+        Seek("return all(arguments[0]).find(shown)", css, Css.Of(within is null ? css : $"{within} {css}"));
+
+    /// <summary>True when something like this is on the page, seen or not.</summary>
+    public bool Is(string css) => Run<bool>("return document.querySelector(arguments[0]) !== null", Css.Of(css));
 
     /// <summary>What is on the page though nobody sees it, such as the field behind a drop zone.</summary>
-    public IWebElement There(string css)
-    {
-        Wait(() => Driver.FindElements(By.CssSelector(css)).Count > 0, css);
-        return Driver.FindElement(By.CssSelector(css));
-    }
+    public IWebElement There(string css) => Seek("return all(arguments[0])[0]", css, Css.Of(css));
 
     /// <summary>A button or link by its words.</summary>
-    public IWebElement Button(string words, string within = "body")
-    {
-        IWebElement? found = null;
-        Wait(
-            () =>
-                (
-                    found = Driver
-                        .FindElements(By.CssSelector($"{within} button, {within} a"))
-                        .FirstOrDefault(b => b.Displayed && (b.Text.Trim() == words || b.GetAttribute("aria-label") == words))
-                )
-                    is not null,
-            $"a button “{words}”"
+    public IWebElement Button(string words, string within = "body") =>
+        Seek(
+            "return all(`:is(${arguments[1]}) :is(button, a)`)"
+                + ".find((b) => shown(b) && (said(b) === arguments[0] || b.getAttribute('aria-label') === arguments[0]))",
+            $"a button “{words}”",
+            words,
+            Css.Of(within)
         );
-        return found!;
-    }
 
     public void Press(string words, string within = "body") =>
         Wait(
@@ -149,19 +123,19 @@ public sealed class Browser : IDisposable
         Wait(
             () =>
             {
-                if (
-                    Driver
-                        .FindElements(By.TagName("summary"))
-                        .FirstOrDefault(s => s.Displayed && (s.Text == words || s.Text.StartsWith($"{words},", StringComparison.Ordinal)))
-                    is not { } summary
-                )
-                    return false;
-                if (summary.FindElement(By.XPath("..")).GetAttribute("open") is null)
+                var summary = Seek(
+                    "return all('summary').find((s) => shown(s) && (said(s) === arguments[0] || said(s).startsWith(arguments[0] + ',')))",
+                    $"a fold “{words}”",
+                    words
+                );
+                if (!Opened(summary))
                     Click(summary);
-                return summary.FindElement(By.XPath("..")).GetAttribute("open") is not null;
+                return Opened(summary);
             },
             $"a fold “{words}”"
         );
+
+    private bool Opened(IWebElement summary) => Run<bool>("return arguments[0].parentElement.open", summary);
 
     /// <summary>In the middle of the window, where nothing lies over it.</summary>
     private void Click(IWebElement element)
@@ -176,7 +150,12 @@ public sealed class Browser : IDisposable
             () =>
             {
                 Click(
-                    Driver.FindElements(By.CssSelector($"{within} button")).First(b => b.Text.StartsWith(words, StringComparison.Ordinal))
+                    Seek(
+                        "return all(`${arguments[1]} button`).find((b) => shown(b) && said(b).startsWith(arguments[0]))",
+                        $"a button “{words} …”",
+                        words,
+                        Css.Of(within)
+                    )
                 );
                 return true;
             },
@@ -191,22 +170,15 @@ public sealed class Browser : IDisposable
         field.SendKeys(text);
     }
 
-    public IWebElement Field(string label)
-    {
-        IWebElement? found = null;
-        Wait(
-            () =>
-            {
-                var tag = Driver.FindElements(By.TagName("label")).FirstOrDefault(l => l.Displayed && l.Text.Trim() == label);
-                found = tag is null
-                    ? Driver.FindElements(By.CssSelector($"[aria-label='{label}']")).FirstOrDefault(e => e.Displayed)
-                    : Driver.FindElement(By.Id(tag.GetAttribute("for")!));
-                return found is not null;
-            },
-            $"a field “{label}”"
+    public IWebElement Field(string label) =>
+        Seek(
+            """
+            const label = all('label').find((l) => shown(l) && said(l) === arguments[0])
+            return label ? label.control : all('[aria-label]').find((e) => shown(e) && e.getAttribute('aria-label') === arguments[0])
+            """,
+            $"a field “{label}”",
+            label
         );
-        return found!;
-    }
 
     /// <summary>Opens a blank of the sentence and picks by typing.</summary>
     public void Fill(string blank, string text)
@@ -214,7 +186,7 @@ public sealed class Browser : IDisposable
         Wait(
             () =>
             {
-                Driver.FindElement(By.CssSelector($"[data-blank='{blank}']")).Click();
+                Driver.FindElement(Css.By($"[data-blank='{blank}']")).Click();
                 return true;
             },
             $"the blank {blank}"
@@ -223,14 +195,29 @@ public sealed class Browser : IDisposable
         field.SendKeys(Keys.Control + "a");
         field.SendKeys(text);
         field.SendKeys(Keys.Enter);
-        Wait(() => Driver.FindElements(By.CssSelector($"[role=dialog][aria-label='{blank}']")).Count == 0, $"the blank {blank} filled");
+        Wait(() => !Is($"[role=dialog][aria-label='{blank}']"), $"the blank {blank} filled");
     }
 
-    public T Run<T>(string script, params object?[] arguments) => (T)Driver.ExecuteScript(script, arguments)!;
+    /// <summary>Waits until a script finds an element; asked in one go, however many there are to look through.</summary>
+    private IWebElement Seek(string script, string what, params object?[] arguments)
+    {
+        IWebElement? found = null;
+        Wait(() => (found = (IWebElement?)Driver.ExecuteScript(Eyes + script, arguments)) is not null, what);
+        return found!;
+    }
+
+    private const string Eyes = """
+        const all = (css) => [...document.querySelectorAll(css)]
+        const shown = (e) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && e.getClientRects().length > 0
+        const said = (e) => e.innerText.replace(/\s+/g, ' ').trim()
+
+        """;
+
+    public T Run<T>(string script, params object?[] arguments) => (T)Driver.ExecuteScript(Css.InScript(script), arguments)!;
 
     public string Verdict()
     {
-        Wait(() => Driver.FindElements(By.CssSelector(".verdict .vword:not(.none)")).Count > 0, "a verdict");
+        Wait(() => Is(".verdict .vword:not(.none)"), "a verdict");
         return Find(".verdict .vword").Text;
     }
 
@@ -240,12 +227,7 @@ public sealed class Browser : IDisposable
     /// <summary>True when nothing is wider than the window.</summary>
     public bool FitsAcross() => Run<bool>("return document.documentElement.scrollWidth <= window.innerWidth");
 
-    public double Number(string script) => Convert.ToDouble(Driver.ExecuteScript(script), CultureInfo.InvariantCulture);
+    public double Number(string script) => Convert.ToDouble(Driver.ExecuteScript(Css.InScript(script)), CultureInfo.InvariantCulture);
 
-    public void Dispose()
-    {
-        Driver.Quit();
-        Driver.Dispose();
-        Directory.Delete(_profile, recursive: true);
-    }
+    public void Dispose() => _chromium.GiveBack(_address);
 }

@@ -1,10 +1,10 @@
-using OpenQA.Selenium;
 using Shouldly;
 using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
 /// <summary>Where a question starts, several sheets in one, a colour's operation in one press, and the password once more.</summary>
+[Collection(Houses.House)]
 public sealed class DoorsTests(LiveServer server) : IDisposable
 {
     private readonly string _file = Path.Combine(Path.GetTempPath(), $"vg-{Guid.NewGuid():N}.svg");
@@ -46,7 +46,7 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
         LookTests.Look(browser, "a question of two sheets");
         browser.Driver.Navigate().Refresh();
         browser.WaitFor("is banned here");
-        browser.Driver.FindElement(By.CssSelector("[aria-label='take out the second sheet']")).Click();
+        browser.Driver.FindElement(Css.By("[aria-label='take out the second sheet']")).Click();
         browser.WaitGone("is banned here");
     }
 
@@ -94,11 +94,11 @@ public sealed class DoorsTests(LiveServer server) : IDisposable
     {
         using var browser = new Browser(server.Address).As("member", "/house/calendar");
         browser.WaitFor("November 2026");
-        browser.Driver.FindElements(By.CssSelector(".month td .line.duty")).Count.ShouldBeGreaterThan(20);
+        browser.Driver.FindElements(Css.By(".month td .line.duty")).Count.ShouldBeGreaterThan(20);
         browser.Find(".month td.today").Text.ShouldContain("24");
         browser.Press("Next month");
         browser.WaitFor("December 2026");
-        browser.Driver.FindElements(By.CssSelector(".month td.today")).ShouldBeEmpty();
+        browser.Driver.FindElements(Css.By(".month td.today")).ShouldBeEmpty();
         browser.WaitFor("Youth company");
     }
 }

@@ -7,6 +7,7 @@ using Xunit;
 namespace VelvetGate.Browser.Tests;
 
 /// <summary>Drawings: read, judged, looked at closely, mended.</summary>
+[Collection(Houses.Sheets)]
 public sealed class DrawingsTests(LiveServer server) : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("vg-files-").FullName;
@@ -33,11 +34,11 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
         browser.There("input[type=file]").SendKeys(file);
         browser.WaitFor("Must mend");
         browser
-            .Driver.FindElements(By.CssSelector(".findings li"))
+            .Driver.FindElements(Css.By(".findings li"))
             .Select(f => f.GetAttribute("data-code"))
             .ShouldBe(["line.duplicate", "colour.unknown", "text.live"]);
         browser.WaitFor("60 mm of cut line drawn more than once");
-        browser.Driver.FindElements(By.CssSelector(".pinmark")).Count.ShouldBe(3);
+        browser.Driver.FindElements(Css.By(".pinmark")).Count.ShouldBe(3);
         browser.Find(".docket").Text.ShouldContain("440");
         browser.Type("Thickness", "1/8 in");
         browser.WaitFor("Run time, rough");
@@ -85,9 +86,7 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
                 )
             );
         browser.WaitFor("90 mm of cut line runs nearer to another cut than the beam is wide (0.2 mm)");
-        browser
-            .Driver.FindElements(By.CssSelector(".pinmark"))
-            .Count.ShouldBe(browser.Driver.FindElements(By.CssSelector(".findings li")).Count);
+        browser.Driver.FindElements(Css.By(".pinmark")).Count.ShouldBe(browser.Driver.FindElements(Css.By(".findings li")).Count);
         browser.Find("li[data-code='line.near'] button").Click();
         browser.WaitFor("0.12 mm apart");
         browser.Press("Next place");
@@ -248,10 +247,10 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
         new Actions(browser.Driver).MoveToElement(sheet, -(int)(sheet.Size.Width * 0.35), 0).Click().Perform();
         browser.WaitFor("1 clamp stands within 15 mm of the frame");
         browser.WaitFor("2 marked");
-        browser.Driver.FindElements(By.CssSelector(".clampmark")).Count.ShouldBe(2);
+        browser.Driver.FindElements(Css.By(".clampmark")).Count.ShouldBe(2);
         LookTests.Look(browser, "clamps");
         // The other window still shows one, and is told.
-        second.Driver.FindElements(By.CssSelector("[aria-label='Take off clamp 1']")).Single().Click();
+        second.Driver.FindElements(Css.By("[aria-label='Take off clamp 1']")).Single().Click();
         second.WaitFor("changed in another window");
         second.WaitFor("2 marked");
         browser.Find("[aria-label='Take off clamp 2']").Click();
@@ -277,7 +276,7 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
         (double X, double Y)[] Pins() =>
             [
                 .. browser
-                    .Driver.FindElements(By.CssSelector(".pinmark"))
+                    .Driver.FindElements(Css.By(".pinmark"))
                     .Select(p => p.GetAttribute("transform")!)
                     .Select(t => t["translate(".Length..^1].Split(' '))
                     .Select(t =>

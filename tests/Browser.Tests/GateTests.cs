@@ -4,6 +4,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.House)]
 public class GateTests(LiveServer server)
 {
     private const string Question = "/ask?operations=cut&material=birch-ply-laser&thickness=3+mm&machine=heron&tag=S-0097&run=18";
@@ -24,7 +25,7 @@ public class GateTests(LiveServer server)
         if (browser.Verdict() == "Shut")
             browser.Press(browser.Find(".path + button").Text);
         browser.Wait(() => browser.Verdict() == "Open, with conditions", "the soonest time opens");
-        browser.Driver.FindElements(By.CssSelector(".gateline .bay")).Count.ShouldBe(7);
+        browser.Driver.FindElements(Css.By(".gateline .bay")).Count.ShouldBe(7);
         browser.Find("[aria-label='Booking']").Text.ShouldContain("Checks");
         browser.PressStarting("Book ", "[aria-label='Booking']");
         browser.WaitFor("Booked.");
@@ -33,12 +34,12 @@ public class GateTests(LiveServer server)
         browser.Press("See your bookings");
         browser.Find("[data-booking]");
         var mine = browser
-            .Driver.FindElements(By.CssSelector("[data-booking]"))
+            .Driver.FindElements(Css.By("[data-booking]"))
             .First(b => b.Text.Contains("Wren", StringComparison.Ordinal) && b.Text.Contains("Ines Calloway", StringComparison.Ordinal));
         var row = $"[data-booking='{mine.GetAttribute("data-booking")}']";
         browser.Press("Cancel", row);
         browser.Press("Give the time back", row);
-        browser.Wait(() => browser.Driver.FindElements(By.CssSelector(row)).Count == 0, "the booking is gone");
+        browser.Wait(() => browser.Driver.FindElements(Css.By(row)).Count == 0, "the booking is gone");
     }
 
     [Fact]
@@ -64,7 +65,7 @@ public class GateTests(LiveServer server)
         var field = browser.Find("[role=dialog] [role=combobox]");
         field.Equals(browser.Driver.SwitchTo().ActiveElement()).ShouldBeTrue("the panel takes the focus");
         field.SendKeys("vinyl record");
-        browser.Wait(() => browser.Driver.FindElements(By.CssSelector("[role=option]")).Count == 1, "one vinyl record");
+        browser.Wait(() => browser.Driver.FindElements(Css.By("[role=option]")).Count == 1, "one vinyl record");
         field.SendKeys(Keys.Enter);
         browser.Wait(() => browser.Standing("sheet") == "shut", "the sheet post shuts");
         browser.WaitFor("is never allowed");
@@ -74,7 +75,7 @@ public class GateTests(LiveServer server)
         );
         browser.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Enter);
         browser.Find("[role=dialog] input").SendKeys(Keys.Escape);
-        browser.Driver.FindElements(By.CssSelector("[role=dialog]")).ShouldBeEmpty();
+        browser.Driver.FindElements(Css.By("[role=dialog]")).ShouldBeEmpty();
     }
 
     [Fact]
@@ -102,7 +103,7 @@ public class GateTests(LiveServer server)
             "/ask?operations=cut&material=pvc-sheet&thickness=9+mm&machine=kestrel&start=2026-11-27T05:00:00Z"
         );
         browser.Verdict().ShouldBe("Shut");
-        browser.Driver.FindElements(By.CssSelector("[data-standing='shut']")).Count.ShouldBe(5);
+        browser.Driver.FindElements(Css.By("[data-standing='shut']")).Count.ShouldBe(5);
         browser.FitsAcross().ShouldBeTrue();
         browser
             .Number(
@@ -141,7 +142,7 @@ public class GateTests(LiveServer server)
             () =>
             {
                 steward
-                    .Driver.FindElements(By.CssSelector(".needs li"))
+                    .Driver.FindElements(Css.By(".needs li"))
                     .Single(li => li.Text.Contains("harbour set", StringComparison.Ordinal))
                     .FindElement(By.TagName("a"))
                     .Click();
@@ -173,8 +174,10 @@ public class GateTests(LiveServer server)
         using var browser = new Browser(server.Address).As("member", "/materials");
         browser.WaitFor("Limits in mm");
         browser.Find(".unitchoice label:last-child").Click();
-        browser.WaitFor("Limits in in");
+        browser.WaitFor("Limits in inches");
         browser.WaitFor("Cut to 0.25");
+        browser.Press("List for the wall");
+        browser.WaitFor("In millimetres");
         browser.Open(Question + "&start=2026-11-27T14:00:00Z&thickness=3/8");
         browser.Verdict();
         browser.Fill("Thickness", "0.375");

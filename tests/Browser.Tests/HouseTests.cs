@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using OpenQA.Selenium;
 using OpenQA.Selenium.Support.UI;
 using Shouldly;
 using VelvetGate.Tests.Support;
@@ -7,6 +6,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.House)]
 public class HouseTests(LiveServer server)
 {
     private static void Choose(Browser browser, string label, string text) => new SelectElement(browser.Field(label)).SelectByText(text);
@@ -169,7 +169,7 @@ public class HouseTests(LiveServer server)
         browser.WaitFor("Saved.");
         browser.WaitFor("Chimney sweep, 25 Nov 2026, 10:00 to 20:00");
         var line = browser
-            .Driver.FindElements(By.CssSelector("[data-plan]"))
+            .Driver.FindElements(Css.By("[data-plan]"))
             .First(l => l.Text.Contains("Chimney sweep", StringComparison.Ordinal))
             .GetAttribute("data-plan");
         browser.Press("End it", $"[data-plan='{line}']");
@@ -254,9 +254,7 @@ public class HouseTests(LiveServer server)
         browser.Wait(
             () =>
                 (bool)
-                    browser.Driver.ExecuteAsyncScript(
-                        "const done = arguments[0]; caches.match('/api/machines/wren/emergency').then((r) => done(!!r))"
-                    )!,
+                    browser.Driver.ExecuteAsyncScript("const done = arguments[0]; caches.match('/emergency/wren').then((r) => done(!!r))")!,
             "the other cards too"
         );
         gone.Kill();

@@ -1,9 +1,6 @@
 using VelvetGate.Tests.Support;
 using Xunit;
 
-// They run one at a time (xunit.runner.json): they share one house, and some say what must not happen meanwhile.
-[assembly: AssemblyFixture(typeof(VelvetGate.Browser.Tests.LiveServer))]
-
 namespace VelvetGate.Browser.Tests;
 
 /// <summary>The published application on a demo house of its own.</summary>
@@ -27,3 +24,27 @@ public sealed class LiveServer : IAsyncLifetime
         await Db.DisposeAsync();
     }
 }
+
+/// <summary>
+/// Each of these has a demo house of its own. Two of them are tried at once (xunit.runner.json); tests that share a house run one at a
+/// time, for some say what must not happen meanwhile.
+/// </summary>
+public static class Houses
+{
+    public const string Look = nameof(Look);
+    public const string Training = nameof(Training);
+    public const string House = nameof(House);
+    public const string Sheets = nameof(Sheets);
+}
+
+[CollectionDefinition(Houses.Look)]
+public sealed class LookHouse : ICollectionFixture<LiveServer>;
+
+[CollectionDefinition(Houses.Training)]
+public sealed class TrainingHouse : ICollectionFixture<LiveServer>;
+
+[CollectionDefinition(Houses.House)]
+public sealed class MainHouse : ICollectionFixture<LiveServer>;
+
+[CollectionDefinition(Houses.Sheets)]
+public sealed class SheetsHouse : ICollectionFixture<LiveServer>;

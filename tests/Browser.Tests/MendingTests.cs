@@ -6,6 +6,7 @@ using Xunit;
 namespace VelvetGate.Browser.Tests;
 
 /// <summary>What is taught, changed by those who teach it: questions, practical sheets, the quiz anew, add-ons.</summary>
+[Collection(Houses.Training)]
 public sealed class MendingTests(LiveServer server)
 {
     [Fact]
@@ -46,13 +47,12 @@ public sealed class MendingTests(LiveServer server)
                 foreach (var words in new[] { question, "Change it" })
                 {
                     var summary = browser
-                        .Driver.FindElements(By.CssSelector("table.questions summary"))
+                        .Driver.FindElements(Css.By("table.questions summary"))
                         .FirstOrDefault(s => s.Displayed && s.Text.Trim() == words);
                     if (summary is not null && summary.FindElement(By.XPath("..")).GetAttribute("open") is null)
                         summary.Click();
                 }
-                return browser.Driver.FindElements(By.CssSelector("table.questions details[open] details[open] input[id$='-reason']")).Count
-                    == 1;
+                return browser.Driver.FindElements(Css.By("table.questions details[open] details[open] input[id$='-reason']")).Count == 1;
             },
             $"the form of “{question}”"
         );

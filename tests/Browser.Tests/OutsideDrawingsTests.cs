@@ -12,6 +12,7 @@ namespace VelvetGate.Browser.Tests;
 /// Lengths and extents of real SVG files against a program this project did not make: headless Chromium, for style, visibility and
 /// matrices, and for lengths along geometry enlarged above 1,000 units (smaller, its own lengths are up to 10 % short).
 /// </summary>
+[Collection(Houses.Sheets)]
 public class OutsideDrawingsTests(LiveServer server)
 {
     private const double Tolerance = 0.005;

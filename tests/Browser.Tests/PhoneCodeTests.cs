@@ -1,4 +1,3 @@
-using OpenQA.Selenium;
 using OtpNet;
 using Shouldly;
 using Xunit;
@@ -6,6 +5,7 @@ using Xunit;
 namespace VelvetGate.Browser.Tests;
 
 /// <summary>A code from a phone: set up, asked at the door, a spare one instead, and taken off.</summary>
+[Collection(Houses.House)]
 public sealed class PhoneCodeTests(LiveServer server)
 {
     [Fact]
@@ -23,7 +23,7 @@ public sealed class PhoneCodeTests(LiveServer server)
         browser.Type("Six digits", new Totp(Base32Encoding.ToBytes(secret)).ComputeTotp());
         browser.Press("Confirm it");
         browser.WaitFor("It is set up", "Write these codes on paper");
-        var spare = browser.Driver.FindElements(By.CssSelector(".sparecodes li")).Select(e => e.Text).ToList();
+        var spare = browser.Driver.FindElements(Css.By(".sparecodes li")).Select(e => e.Text).ToList();
         spare.Count.ShouldBe(8);
         LookTests.Look(browser, "spare codes");
 

@@ -5,6 +5,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.Sheets)]
 public sealed class RequestTests(LiveServer server) : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("vg-files-").FullName;
@@ -42,7 +43,7 @@ public sealed class RequestTests(LiveServer server) : IDisposable
             () =>
             {
                 steward.Find("summary", request).Click();
-                return steward.Driver.FindElements(By.CssSelector($"{request} details[open]")).Count > 0;
+                return steward.Driver.FindElements(Css.By($"{request} details[open]")).Count > 0;
             },
             "the answer opens"
         );
@@ -59,7 +60,7 @@ public sealed class RequestTests(LiveServer server) : IDisposable
 
         member.WaitFor("may be used as one sheet");
         member.WaitFor("The data sheet says wood fibre and urea resin.");
-        var tag = member.Driver.FindElement(By.CssSelector($"{request} a[href^='/sheets/']")).Text;
+        var tag = member.Driver.FindElement(Css.By($"{request} a[href^='/sheets/']")).Text;
         member.Open($"/sheets/{tag}");
         member.WaitFor("Cleared to");
         member.WaitFor("data.pdf");
@@ -90,7 +91,7 @@ public sealed class RequestTests(LiveServer server) : IDisposable
 
         steward.Open("/materials/felt-wool");
         steward.WaitFor("Thick felt smoulders inside.");
-        var boxes = steward.Driver.FindElements(By.CssSelector("input[aria-label^='Compare CO₂, cut']"));
+        var boxes = steward.Driver.FindElements(Css.By("input[aria-label^='Compare CO₂, cut']"));
         boxes.Count.ShouldBeGreaterThan(1);
         foreach (var box in boxes.Take(2))
             box.Click();

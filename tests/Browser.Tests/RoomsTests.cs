@@ -4,6 +4,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.House)]
 public sealed class RoomsTests(LiveServer server)
 {
     [Fact]
@@ -88,18 +89,16 @@ public sealed class RoomsTests(LiveServer server)
         browser.Open("/bookings");
         browser.WaitFor("Runs to look at");
         browser
-            .Driver.FindElements(By.CssSelector("[data-tolook]"))
+            .Driver.FindElements(Css.By("[data-tolook]"))
             .First(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal))
             .FindElement(By.TagName("button"))
             .Click();
         browser.Type("What you found", "I was beside it the whole time.");
-        browser.Driver.FindElement(By.CssSelector("[id^='counts-']")).Click();
+        browser.Driver.FindElement(Css.By("[id^='counts-']")).Click();
         browser.Press("Save");
         browser.Wait(
             () =>
-                !browser
-                    .Driver.FindElements(By.CssSelector("[data-tolook]"))
-                    .Any(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal)),
+                !browser.Driver.FindElements(Css.By("[data-tolook]")).Any(r => r.Text.Contains("Ines Calloway", StringComparison.Ordinal)),
             "it waits no more"
         );
     }
@@ -111,7 +110,7 @@ public sealed class RoomsTests(LiveServer server)
         browser.WaitFor("Each entry is chained");
         browser.Find("table.plain tbody tr");
         var numbers = browser
-            .Driver.FindElements(By.CssSelector("table.plain tbody tr td:first-child"))
+            .Driver.FindElements(Css.By("table.plain tbody tr td:first-child"))
             .Select(c => c.Text)
             .Where(t => t.Length > 0)
             .Select(int.Parse)
@@ -119,7 +118,7 @@ public sealed class RoomsTests(LiveServer server)
         numbers.Count.ShouldBeGreaterThan(100);
         numbers.ShouldBe(numbers.OrderDescending());
         using var member = new Browser(server.Address).As("member");
-        member.Driver.FindElements(By.CssSelector("nav.rail a")).ShouldNotContain(a => a.Text == "Records");
+        member.Driver.FindElements(Css.By("nav.rail a")).ShouldNotContain(a => a.Text == "Records");
     }
 
     [Fact]

@@ -5,6 +5,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.Sheets)]
 public sealed class SheetTests(LiveServer server) : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("vg-files-").FullName;
@@ -107,6 +108,6 @@ public sealed class SheetTests(LiveServer server) : IDisposable
         member.Type("Thickness", Keys.Delete);
         member.Type("Find a material by any name", "leatherete");
         member.WaitFor("Imitation leather, polyurethane");
-        member.Text.ShouldNotContain("Birch plywood, laser grade");
+        member.WaitGone("Birch plywood, laser grade");
     }
 }

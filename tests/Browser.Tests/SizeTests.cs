@@ -4,6 +4,7 @@ using Xunit;
 namespace VelvetGate.Browser.Tests;
 
 /// <summary>What a phone in the workshop has to fetch before it shows anything.</summary>
+[Collection(Houses.House)]
 public class SizeTests(LiveServer server)
 {
     private const int MostKb = 150;
@@ -12,12 +13,12 @@ public class SizeTests(LiveServer server)
     [Fact]
     public void DoorAndWatch_FetchLittleScript()
     {
-        using var browser = new Browser(server.Address);
+        using var browser = new Browser(server.Address, untouched: true);
         browser.Open("/");
         browser.WaitFor("Sign in");
         Script(browser).ShouldBeLessThan(MostKb);
         // Without what the first visit left in the browser.
-        using var watch = new Browser(server.Address).As("steward");
+        using var watch = new Browser(server.Address, untouched: true).As("steward");
         watch.WaitFor("Needs a hand");
         Script(watch).ShouldBeInRange(60, MostKb, "the door and Watch, without the rooms that nobody went to");
     }

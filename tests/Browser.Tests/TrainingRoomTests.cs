@@ -5,6 +5,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.Training)]
 public sealed class TrainingRoomTests(LiveServer server)
 {
     private const string Learner = "m-58";
@@ -67,12 +68,9 @@ public sealed class TrainingRoomTests(LiveServer server)
             .GetAttribute("class")!
             .ShouldContain("pmark", Case.Sensitive, "the next step has the focus");
         tablet.Open(address);
-        tablet.Wait(() => tablet.Driver.FindElements(By.CssSelector(".pstep[data-mark]")).Count == 4, "four marks outlive a reload");
+        tablet.Wait(() => tablet.Driver.FindElements(Css.By(".pstep[data-mark]")).Count == 4, "four marks outlive a reload");
         foreach (
-            var step in tablet
-                .Driver.FindElements(By.CssSelector(".pstep:not([data-mark])"))
-                .Select(s => s.GetAttribute("data-step")!)
-                .ToList()
+            var step in tablet.Driver.FindElements(Css.By(".pstep:not([data-mark])")).Select(s => s.GetAttribute("data-step")!).ToList()
         )
             Mark(tablet, step, "unprompted");
         tablet.WaitFor("May be signed");
@@ -83,7 +81,7 @@ public sealed class TrainingRoomTests(LiveServer server)
         member.Open("/");
         Agree(member, server, address);
         trainer.Wait(() => trainer.Text.Contains("Signed off", StringComparison.Ordinal), "signed on the other window too");
-        trainer.Driver.FindElements(By.CssSelector("button.pmark")).ShouldBeEmpty("a closed sheet is not marked");
+        trainer.Driver.FindElements(Css.By("button.pmark")).ShouldBeEmpty("a closed sheet is not marked");
     }
 
     /// <summary>The person watched agrees on a session of their own.</summary>
@@ -98,7 +96,7 @@ public sealed class TrainingRoomTests(LiveServer server)
             .GetResult();
         member.As("learner", address);
         member.WaitFor("May be signed");
-        member.Driver.FindElements(By.CssSelector("button.pmark")).ShouldBeEmpty("nobody marks themselves");
+        member.Driver.FindElements(Css.By("button.pmark")).ShouldBeEmpty("nobody marks themselves");
         member.Press("That is how it was: I agree");
         member.WaitFor("Signed off");
     }
@@ -162,7 +160,7 @@ public sealed class TrainingRoomTests(LiveServer server)
             () =>
             {
                 steward.Driver.FindElements(By.TagName("summary")).Single(s => s.Text == "Suspend or review a certificate").Click();
-                return steward.Driver.FindElements(By.CssSelector("details[open] #hold-kind")).Count == 1;
+                return steward.Driver.FindElements(Css.By("details[open] #hold-kind")).Count == 1;
             },
             "the fold opens"
         );
@@ -199,7 +197,7 @@ public sealed class TrainingRoomTests(LiveServer server)
         var paper = trainer.Driver.FindElements(By.LinkText("On paper")).First().GetAttribute("href")!;
         trainer.Type("Find a person", "calloway");
         trainer.WaitFor("1 of ");
-        trainer.Driver.FindElements(By.CssSelector(".matrix tbody th")).Count.ShouldBe(1);
+        trainer.Driver.FindElements(Css.By(".matrix tbody th")).Count.ShouldBe(1);
         trainer.Driver.FindElement(By.LinkText("CSV")).GetAttribute("href")!.ShouldContain("find=calloway");
         trainer.Type("Find a person", "nobody at all");
         trainer.WaitFor("Nobody matches");
@@ -228,7 +226,7 @@ public sealed class TrainingRoomTests(LiveServer server)
             () =>
             {
                 newcomer.Find(".conductentry summary").Click();
-                return newcomer.Driver.FindElements(By.CssSelector(".conductentry details[open]")).Count == 1;
+                return newcomer.Driver.FindElements(Css.By(".conductentry details[open]")).Count == 1;
             },
             "the appeal opens"
         );

@@ -4,6 +4,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.Training)]
 public sealed class TrainingTests(LiveServer server)
 {
     [Fact]
@@ -54,7 +55,7 @@ public sealed class TrainingTests(LiveServer server)
         Offline(person, false);
         person.WaitFor("Every answer is kept.");
         person.Open(address);
-        person.Wait(() => person.Driver.FindElements(By.CssSelector(".bead.full")).Count == 2, "both answers outlive a reload");
+        person.Wait(() => person.Driver.FindElements(Css.By(".bead.full")).Count == 2, "both answers outlive a reload");
         person.Find("[aria-label='Question 18, open']").Click();
         person.Press("End with 16 open");
         person.WaitFor("Not passed");
@@ -99,7 +100,7 @@ public sealed class TrainingTests(LiveServer server)
         steward.WaitFor("people read it again and are told");
         steward.Type("Why it changes", "The fire officer asked for it.");
         steward.Press("Publish it");
-        steward.Wait(() => steward.Driver.FindElements(By.CssSelector("article h2")).Any(h => h.Text == "Doors"), "the page says it");
+        steward.Wait(() => steward.Driver.FindElements(Css.By("article h2")).Any(h => h.Text == "Doors"), "the page says it");
 
         other.Type("Why it changes", "Mine.");
         other.Press("Publish it");
@@ -114,7 +115,7 @@ public sealed class TrainingTests(LiveServer server)
         browser.Wait(
             () =>
             {
-                var label = browser.Driver.FindElements(By.CssSelector(".readcheck label")).FirstOrDefault(l => l.Text == option);
+                var label = browser.Driver.FindElements(Css.By(".readcheck label")).FirstOrDefault(l => l.Text == option);
                 label?.Click();
                 return label is not null;
             },
@@ -123,7 +124,7 @@ public sealed class TrainingTests(LiveServer server)
 
     private static void Answer(Browser browser)
     {
-        var field = browser.Driver.FindElements(By.CssSelector(".question input")).FirstOrDefault();
+        var field = browser.Driver.FindElements(Css.By(".question input")).FirstOrDefault();
         if (field is not null)
             field.SendKeys(Keys.Space);
         else

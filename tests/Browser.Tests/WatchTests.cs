@@ -9,6 +9,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
+[Collection(Houses.House)]
 public class WatchTests(LiveServer server)
 {
     private static int Requests(Browser browser) =>
@@ -42,7 +43,7 @@ public class WatchTests(LiveServer server)
         watching.Find("#optics-swift-false").Click();
         watching.Press("Return Swift now");
         acting.Wait(
-            () => acting.Driver.FindElements(By.CssSelector("[data-machine='swift'] button")).Any(b => b.Text == "Stop Swift"),
+            () => acting.Driver.FindElements(Css.By("[data-machine='swift'] button")).Any(b => b.Text == "Stop Swift"),
             "Swift is in service in the other window too"
         );
     }
@@ -56,7 +57,7 @@ public class WatchTests(LiveServer server)
             "/ask?member=m-3&operations=cut&material=mat-board&thickness=1.4+mm&machine=wren&run=5&start=2026-11-24T10:30:00Z"
         );
         watching.WaitFor("Needs a hand");
-        int Bars() => watching.Driver.FindElements(By.CssSelector("[data-machine='wren'] .lane > li")).Count;
+        int Bars() => watching.Driver.FindElements(Css.By("[data-machine='wren'] .lane > li")).Count;
         watching.Wait(() => Bars() > 0, "bars on Wren");
         var before = Bars();
         if (acting.Verdict() == "Shut")
@@ -83,8 +84,8 @@ public class WatchTests(LiveServer server)
             .Value.InZone(DateTimeZoneProviders.Tzdb[house.GetProperty("zone").GetString()!]);
         Period.Between(line, now.TimeOfDay, PeriodUnits.Minutes).Minutes.ShouldBeInRange(0, 2);
         browser.Find("[data-machine='heron'] .lane");
-        browser.Driver.FindElements(By.CssSelector(".tx-run")).Count.ShouldBeGreaterThan(3);
-        browser.Driver.FindElements(By.CssSelector(".tx-checks")).Count.ShouldBeGreaterThan(3);
+        browser.Driver.FindElements(Css.By(".tx-run")).Count.ShouldBeGreaterThan(3);
+        browser.Driver.FindElements(Css.By(".tx-checks")).Count.ShouldBeGreaterThan(3);
         browser.Text.ShouldContain("How to read the strips");
     }
 

@@ -1,10 +1,16 @@
 // Keeps the emergency cards readable when the network is gone. Nothing else is kept.
-const KEPT = 'velvetgate-emergency-1'
-const SHELL = '/emergency'
+const KEPT = 'velvetgate-emergency-2'
 const MOST = 120
 
 self.addEventListener('install', () => self.skipWaiting())
-self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()))
+self.addEventListener('activate', (event) =>
+  event.waitUntil(
+    caches
+      .keys()
+      .then((all) => Promise.all(all.filter((name) => name !== KEPT).map((old) => caches.delete(old))))
+      .then(() => self.clients.claim()),
+  ),
+)
 
 async function keep(key, response) {
   if (!response.ok) return response
@@ -19,7 +25,8 @@ async function keep(key, response) {
 async function newest(request, key) {
   try {
     const response = await fetch(request)
-    if (response.status < 500) return await keep(key, response)
+    // Gone is gone; too busy or broken is no reason to show no card.
+    if (response.ok || response.status === 404) return await keep(key, response)
     return (await caches.match(key)) ?? response
   } catch (gone) {
     const kept = await caches.match(key)
@@ -32,8 +39,7 @@ self.addEventListener('fetch', (event) => {
   const { request } = event
   const url = new URL(request.url)
   if (request.method !== 'GET' || url.origin !== self.location.origin) return
-  if (request.mode === 'navigate' && url.pathname.startsWith(SHELL)) event.respondWith(newest(request, SHELL))
-  else if (/^\/api\/machines\/[^/]+\/emergency$/.test(url.pathname)) event.respondWith(newest(request, url.pathname))
+  if (/^\/emergency\/[^/]+$/.test(url.pathname)) event.respondWith(newest(request, url.pathname))
   else if (url.pathname.startsWith('/assets/'))
     event.respondWith(caches.match(url.pathname).then((kept) => kept ?? fetch(request).then((r) => keep(url.pathname, r))))
 })

@@ -1,20 +1,18 @@
 import '@fontsource-variable/besley'
 import '@fontsource-variable/atkinson-hyperlegible-next'
 import 'bootstrap/dist/css/bootstrap.min.css'
-import './shared/theme/ground.css'
-import './shared/theme/controls.css'
-import './shared/theme/marks.css'
-import './shared/theme/frame.css'
-import './shared/theme/page.css'
+import './kit/theme/ground.css'
+import './kit/theme/controls.css'
+import './kit/theme/marks.css'
+import './kit/theme/frame.css'
+import './kit/theme/page.css'
 import './app/app.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { BrowserRouter, Route, Routes } from 'react-router'
+import { BrowserRouter } from 'react-router'
 import { App } from './app/App'
-import { Fetched } from './app/Fetched'
-import { EmergencyPage, ListPage, VerifyPage } from './app/rooms'
-import { ApiError } from './shared/api'
+import { ApiError } from './kit/api'
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -34,15 +32,7 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <BrowserRouter>
-        <Fetched>
-          <Routes>
-            <Route path="/emergency/:machine" element={<EmergencyPage />} />
-            <Route path="/list" element={<ListPage />} />
-            <Route path="/list/:machine" element={<ListPage />} />
-            <Route path="/verify/:id" element={<VerifyPage />} />
-            <Route path="*" element={<App />} />
-          </Routes>
-        </Fetched>
+        <App />
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { Schemas } from '../src/shared/api'
-import { asWritten, toSheet, usualRow, usualSheet } from '../src/shared/sheetValues'
+import type { Schemas } from '../src/kit/api'
+import { asWritten, toSheet, usualRow, usualSheet } from '../src/kit/sheetValues'
 
 type Field = Schemas['FormField']
 const field = (key: string, kind: Field['kind'], more: Partial<Field> = {}) => ({ key, kind, ...more }) as Field

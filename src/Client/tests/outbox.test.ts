@@ -1,6 +1,6 @@
 import { act, renderHook } from '@testing-library/react'
 import { describe, expect, it } from 'vitest'
-import type { Schemas } from '../src/shared/api'
+import type { Schemas } from '../src/kit/api'
 import { useQuizAnswers } from '../src/training/course/useQuizAnswers'
 import { away, outboxServer } from './outboxServer'
 

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { describe, expect, it } from 'vitest'
 import { askAddress, askBody, emptyItem, itemsOf, missing, useAskState } from '../src/gate/askState'
-import type { Schemas } from '../src/shared/api'
+import type { Schemas } from '../src/kit/api'
 
 const at = (address: string) => {
   const wrapper = ({ children }: { children: ReactNode }) => (

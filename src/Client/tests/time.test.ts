@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { HouseTime } from '../src/shared/time'
+import { HouseTime } from '../src/kit/time'
 
 /** Offsets of the zones are those of the tz database: London leaves summer time on 25 October 2026 at 01:00 UTC. */
 describe('the house’s wall clock', () => {

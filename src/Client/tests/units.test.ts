@@ -1,7 +1,7 @@
 import { act, renderHook } from '@testing-library/react'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { namesInARow } from '../src/shared/names'
-import { chooseUnit, lengthIn, useUnit } from '../src/shared/units'
+import { namesInARow } from '../src/kit/names'
+import { chooseUnit, lengthIn, useUnit } from '../src/kit/units'
 
 beforeEach(() => localStorage.clear())
 

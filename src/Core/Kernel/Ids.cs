@@ -3,16 +3,20 @@ using System.Text.Json.Serialization;
 
 namespace VelvetGate.Core.Kernel;
 
-/// <summary>
-/// An id of one kind of thing. Text becomes an id where its kind is named, by a parameter or a property; an id of one
-/// kind is never taken for one of another, nor for any text: <see cref="Value"/> says where it is meant as text.
-/// </summary>
-public interface IId<TSelf>
-    where TSelf : struct, IId<TSelf>
+/// <summary>An id of any kind.</summary>
+public interface IId
 {
     /// <summary>As it is stored and sent.</summary>
     string Value { get; }
+}
 
+/// <summary>
+/// An id of one kind of thing. Text becomes an id where its kind is named, by a parameter or a property; an id of one
+/// kind is never taken for one of another, nor for any text: <see cref="IId.Value"/> says where it is meant as text.
+/// </summary>
+public interface IId<TSelf> : IId
+    where TSelf : struct, IId<TSelf>
+{
     static abstract TSelf From(string value);
 }
 

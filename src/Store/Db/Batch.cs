@@ -1,3 +1,4 @@
+using System.Data.Common;
 using Dapper;
 using Npgsql;
 
@@ -11,13 +12,23 @@ internal abstract class Query(string sql, Topic? topic)
 
     public Topic? Topic { get; } = topic;
 
-    internal abstract Task<object> Read(SqlMapper.GridReader rows);
+    internal abstract Task<object> Read(DbDataReader rows, CancellationToken cancel);
 }
 
 /// <summary>One statement of a batch, and the rows it gives.</summary>
 internal class Query<T>(string sql, Topic? topic = null) : Query(sql, topic)
 {
-    internal override async Task<object> Read(SqlMapper.GridReader rows) => (await rows.ReadAsync<T>()).ToList();
+    // Found once: a statement always gives the same columns.
+    private Func<DbDataReader, T>? _row;
+
+    internal override async Task<object> Read(DbDataReader rows, CancellationToken cancel)
+    {
+        var row = _row ??= rows.GetRowParser<T>();
+        var read = new List<T>();
+        while (await rows.ReadAsync(cancel))
+            read.Add(row(rows));
+        return read;
+    }
 }
 
 /// <summary>The rows of each statement. One that was not sent gives none.</summary>
@@ -48,13 +59,17 @@ internal static class Batch
         CancellationToken cancel
     )
     {
-        var batch = string.Join(";\n", queries.Select(sql));
-        await using var rows = await connection.QueryMultipleAsync(
-            new CommandDefinition(batch, parameters, transaction, cancellationToken: cancel)
-        );
+        var values = Parameters.Of(parameters);
+        await using var batch = new NpgsqlBatch(connection, transaction);
+        foreach (var query in queries)
+            batch.BatchCommands.Add(Parameters.Fill(sql(query), values));
+        await using var rows = await batch.ExecuteReaderAsync(cancel);
         var read = new Dictionary<Query, object>();
         foreach (var query in queries)
-            read[query] = await query.Read(rows);
+        {
+            read[query] = await query.Read(rows, cancel);
+            await rows.NextResultAsync(cancel);
+        }
         return new Answers(read);
     }
 

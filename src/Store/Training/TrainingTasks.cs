@@ -13,9 +13,10 @@ public sealed class TrainingTasks : IStewardTasks
             "upper(c.held)",
             $"""
             training.certificate c join people.person p on p.id = c.person_id
-                where upper_inf(c.recorded) and c.held @> @Now and upper(c.held) <= @Soon and not p.erased and {TaskSql.Mine("c.person_id")}
+                where upper_inf(c.recorded) and upper(c.held) > @Now and upper(c.held) <= @Soon and lower(c.held) <= @Now and not p.erased
+                    and {TaskSql.Mine("c.person_id")}
                     and not exists (select from training.certificate n where n.person_id = c.person_id and n.authority = c.authority
-                        and n.id <> c.id and upper_inf(n.recorded) and (upper_inf(n.held) or upper(n.held) > upper(c.held)))
+                        and n.id <> c.id and upper_inf(n.recorded) and (upper_inf(n.held) or upper(n.held) > upper(c.held)) offset 0)
             """,
             person: true,
             title: "c.authority"

@@ -13,11 +13,13 @@ using VelvetGate.Store.House;
 namespace VelvetGate.Store.Watch;
 
 /// <summary>The day as it stands.</summary>
+/// <param name="At">When it was looked at.</param>
 /// <param name="Machines">All, in the order of the house, those that have left it too.</param>
 /// <param name="Bookings">Of today, in order.</param>
 /// <param name="OnDuty">Null when nobody is.</param>
 /// <param name="DrawingBytes">What kept drawings take.</param>
 public sealed record WatchNow(
+    Instant At,
     HouseRules Rules,
     IReadOnlyList<MachineSpec> Machines,
     IReadOnlyDictionary<MaterialId, string> Materials,
@@ -28,16 +30,22 @@ public sealed record WatchNow(
     long DrawingBytes
 );
 
-/// <summary>Gathers what Watch shows, in one batch; what changes rarely is remembered.</summary>
+/// <summary>
+/// Gathers what Watch shows, in one batch; what changes rarely is remembered. Everybody’s day is read once for all who ask meanwhile.
+/// </summary>
 public sealed class WatchStore
 {
     private readonly NpgsqlDataSource _db;
+    private readonly IClock _clock;
     private readonly Query<StewardTask> _tasks;
+    private readonly Rounds<WatchNow?> _everybodys;
 
     /// <param name="rooms">Who has work waiting.</param>
-    public WatchStore(NpgsqlDataSource db, IEnumerable<IStewardTasks> rooms)
+    public WatchStore(NpgsqlDataSource db, IClock clock, IEnumerable<IStewardTasks> rooms)
     {
         _db = db;
+        _clock = clock;
+        _everybodys = new(() => Read(null, CancellationToken.None));
         _tasks = new(
             $"""
             select kind, id, person_id, given_name, family_name, birth_date, machine_id, material_id, title, details, body, at, of_kind
@@ -52,8 +60,12 @@ public sealed class WatchStore
 
     /// <param name="onlyFor">Tasks of this person alone; null for everybody's.</param>
     /// <returns>Null in a house that has no rules yet.</returns>
-    public async Task<WatchNow?> Now(PersonId? onlyFor, Instant now, CancellationToken cancel)
+    public Task<WatchNow?> Now(PersonId? onlyFor, CancellationToken cancel) =>
+        onlyFor is null ? _everybodys.Read(cancel) : Read(onlyFor, cancel);
+
+    private async Task<WatchNow?> Read(PersonId? onlyFor, CancellationToken cancel)
     {
+        var now = _clock.GetCurrentInstant();
         await using var connection = await _db.OpenConnectionAsync(cancel);
         var memory = Memory.Of(_db);
         var rules = memory.Latest(Topic.House) is { } latest ? RulesOf(latest, now) : RulesOf((await Send([], null)).Where(_ => true), now);
@@ -78,7 +90,7 @@ public sealed class WatchStore
             );
             var fresh = RulesOf(read.Where(_ => true), now);
             if (ReferenceEquals(fresh, rules))
-                return Of(read, rules);
+                return Of(read, rules, now);
             rules = fresh;
         }
         return null;
@@ -90,8 +102,9 @@ public sealed class WatchStore
     private static HouseRules? RulesOf(IReadOnlyDictionary<Query, object> read, Instant now) =>
         ((IReadOnlyList<RulesRow>)read[FactQueries.Rules]).SingleOrDefault(r => r.From <= now && (r.Until is null || r.Until > now))?.Rules;
 
-    private WatchNow Of(Answers read, HouseRules rules) =>
+    private WatchNow Of(Answers read, HouseRules rules, Instant now) =>
         new(
+            At: now,
             Rules: rules,
             Machines: [.. read.Of(FactQueries.Machine).Select(m => m.Machine)],
             Materials: read.Of(FactQueries.Materials).ToDictionary(m => m.Id, m => m.Name),

@@ -25,18 +25,31 @@ public static class EmergencyEndpoints
         CancellationToken cancel
     )
     {
+        var (answer, problem) = await Read(id, sheets, house, clock, cancel);
+        return problem is null ? TypedResults.Ok(answer!) : problem;
+    }
+
+    internal static async Task<(EmergencyResponse? Answer, ProblemHttpResult? Problem)> Read(
+        string id,
+        SheetStore sheets,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return Problems.NoRules();
+            return (null, Problems.NoRules());
         var machines = await sheets.Machines(cancel);
         var machine = machines.FirstOrDefault(m => m.Spec.Id == id);
-        if (machine is null)
-            return Problems.NotFound($"machine as “{id}”");
-        return TypedResults.Ok(
-            new EmergencyResponse(
-                EmergencyCard.For(machine.Spec, await sheets.Room(now, cancel), rules),
-                [.. machines.Select(m => new OtherCard(m.Spec.Id, m.Spec.Name))]
-            )
-        );
+        return machine is null
+            ? (null, Problems.NotFound($"machine as “{id}”"))
+            : (
+                new EmergencyResponse(
+                    EmergencyCard.For(machine.Spec, await sheets.Room(now, cancel), rules),
+                    [.. machines.Select(m => new OtherCard(m.Spec.Id, m.Spec.Name))]
+                ),
+                null
+            );
     }
 }

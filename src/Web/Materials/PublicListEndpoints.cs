@@ -78,7 +78,7 @@ public static class PublicListEndpoints
         );
     }
 
-    private static async Task<(PublicListResponse? Answer, ProblemHttpResult? Problem)> Read(
+    internal static async Task<(PublicListResponse? Answer, ProblemHttpResult? Problem)> Read(
         string? machine,
         string? unit,
         MaterialStore materials,

@@ -63,20 +63,33 @@ public static class CertificateEndpoints
         CancellationToken cancel
     )
     {
+        var (answer, problem) = await Read(id, certificates, house, clock, cancel);
+        return problem is null ? TypedResults.Ok(answer!) : problem;
+    }
+
+    internal static async Task<(VerifyResponse? Answer, ProblemHttpResult? Problem)> Read(
+        Guid id,
+        MatrixStore certificates,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
-            return Problems.NoRules();
+            return (null, Problems.NoRules());
         if (await certificates.Standing(id, rules, now, cancel) is not { } standing)
-            return Problems.NotFound("certificate");
+            return (null, Problems.NotFound("certificate"));
         var state = StateOf(standing, now);
-        return TypedResults.Ok(
+        return (
             new VerifyResponse(
                 rules.HouseName,
                 standing.AuthorityName,
                 state,
                 state != CertificateState.Ended && standing.Now?.Until is { } end ? rules.Clock.DateOf(end - Duration.Epsilon) : null,
                 now
-            )
+            ),
+            null
         );
     }
 

@@ -77,19 +77,17 @@ public static class WatchEndpoints
         string? unit,
         CurrentUser user,
         WatchStore store,
-        IClock clock,
         CancellationToken cancel
     )
     {
-        var now = clock.GetCurrentInstant();
         var shown = Length.ParseChoice(unit);
         if (shown.Refusal is { } refusal)
             return Problems.Of(refusal);
         var staff = await user.Is(Role.Steward, Role.Trainer);
-        if (await store.Now(staff ? (PersonId?)null : user.Id, now, cancel) is not { } watch)
+        if (await store.Now(staff ? (PersonId?)null : user.Id, cancel) is not { } watch)
             return Problems.NoRules();
         var whole = await user.SeesNames();
-        var rules = watch.Rules;
+        var (rules, now) = (watch.Rules, watch.At);
         var date = rules.Clock.DateOf(now);
         var open = rules.OpenOn(date);
         var booked = watch.Bookings.ToLookup(b => b.MachineId);

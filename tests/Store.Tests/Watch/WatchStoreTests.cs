@@ -33,7 +33,7 @@ public sealed class WatchStoreTests : IAsyncLifetime
 
     private TestDatabase _db = null!;
 
-    private WatchStore Watch => new(_db.App, Rooms);
+    private WatchStore Watch => new(_db.App, new TestClock(TestDatabase.Now), Rooms);
 
     public async ValueTask InitializeAsync() => _db = await TestDatabase.Demo();
 
@@ -42,7 +42,7 @@ public sealed class WatchStoreTests : IAsyncLifetime
     [Fact]
     public async Task Now_IsOneCommand_OfAtMostTwelveStatements()
     {
-        await Watch.Now(null, TestDatabase.Now, default);
+        await Watch.Now(null, default);
         var sent = new List<string>();
         using var mine = new Activity("watch");
         using var listener = new ActivityListener
@@ -57,7 +57,7 @@ public sealed class WatchStoreTests : IAsyncLifetime
         };
         ActivitySource.AddActivityListener(listener);
         mine.Start();
-        var watch = (await Watch.Now(null, TestDatabase.Now, default))!;
+        var watch = (await Watch.Now(null, default))!;
         sent.ShouldHaveSingleItem().Split(';').Length.ShouldBeLessThanOrEqualTo(12);
         watch.Bookings.ShouldNotBeEmpty();
         watch.Tasks.Select(t => t.NeedKind).Distinct().Count().ShouldBeGreaterThan(3);
@@ -92,9 +92,9 @@ public sealed class WatchStoreTests : IAsyncLifetime
     [Fact]
     public async Task Now_OfOnePerson_ListsOnlyTheirOwn()
     {
-        var all = (await Watch.Now(null, TestDatabase.Now, default))!.Tasks;
+        var all = (await Watch.Now(null, default))!.Tasks;
         var person = all.First(t => t.NeedKind == NeedKind.AskWaiting).PersonId!.Value;
-        var own = (await Watch.Now(person, TestDatabase.Now, default))!.Tasks;
+        var own = (await Watch.Now(person, default))!.Tasks;
         own.ShouldNotBeEmpty();
         own.ShouldAllBe(t => t.PersonId == person);
         own.Count.ShouldBeLessThan(all.Count);
@@ -104,9 +104,9 @@ public sealed class WatchStoreTests : IAsyncLifetime
     [Fact]
     public async Task Now_AfterTheHousesZoneChanged_ShowsItsDay()
     {
-        var before = (await Watch.Now(null, TestDatabase.Now, default))!;
+        var before = (await Watch.Now(null, default))!;
         await _db.Tamper("update house.rules set body = jsonb_set(body, '{zoneId}', '\"Pacific/Auckland\"')");
-        var after = (await Watch.Now(null, TestDatabase.Now, default))!;
+        var after = (await Watch.Now(null, default))!;
         after.Rules.Clock.DateOf(TestDatabase.Now).ShouldBe(before.Rules.Clock.DateOf(TestDatabase.Now));
         after.Rules.Clock.Day(new LocalDate(2026, 11, 24)).Start.ShouldNotBe(before.Rules.Clock.Day(new LocalDate(2026, 11, 24)).Start);
         var day = after.Rules.Clock.Day(new LocalDate(2026, 11, 24));

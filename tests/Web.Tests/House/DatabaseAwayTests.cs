@@ -37,6 +37,13 @@ public class DatabaseAwayTests(CableHouse house) : IClassFixture<CableHouse>
         (answer.Status, answer.Code).ShouldBe((HttpStatusCode.ServiceUnavailable, "database.away"));
         answer.Detail.ShouldContain("Nothing was changed");
         answer.Response.Headers.RetryAfter.ShouldNotBeNull();
+        using var visitor = await house.As(null);
+        foreach (var (who, name) in new[] { (visitor, "a visitor"), (api, "somebody signed in") })
+        {
+            var page = await who.Http.GetAsync("/emergency/heron");
+            page.StatusCode.ShouldBe(HttpStatusCode.ServiceUnavailable, name);
+            (await page.Content.ReadAsStringAsync()).ShouldContain("Call the fire service", customMessage: name);
+        }
         house.Cable.Mend();
         var recovered = false;
         for (var i = 0; i < 10 && !recovered; i++)

@@ -1,5 +1,5 @@
 import { Component, Suspense, type ReactNode } from 'react'
-import { Empty, Loading } from '../shared/parts'
+import { Empty, Loading } from '../kit/parts'
 
 /** A page that is fetched: until it is there, and where it cannot be had. */
 export class Fetched extends Component<{ children: ReactNode }, { failed: boolean }> {

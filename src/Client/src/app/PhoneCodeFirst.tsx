@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import { StopMachines } from '../house'
 import { PhoneCode } from '../people'
-import { answer, client } from '../shared/api'
+import { answer, client } from '../kit/api'
 
 /** All that is open to somebody whose role asks for a code, until it is set up; a machine is stopped at any time. */
 export function PhoneCodeFirst() {

@@ -2,9 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, keepToken, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, Ticket, TextField } from '../shared/parts'
-import { Colours } from '../shared/SheetLists'
+import { answer, client, keepToken, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, Loading, Ticket, TextField } from '../kit/parts'
+import { Colours } from '../kit/SheetLists'
 import { Mark } from './Mark'
 
 /** An empty house: its name, a pack to start from, and its first keeper. */

@@ -3,9 +3,9 @@ import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
-import { answer, ApiError, client, keepToken } from '../shared/api'
-import { Failure, fieldErrors, Ticket, TextField } from '../shared/parts'
-import { houseQuery } from '../shared/session'
+import { answer, ApiError, client, keepToken } from '../kit/api'
+import { Failure, fieldErrors, Ticket, TextField } from '../kit/parts'
+import { houseQuery } from '../kit/session'
 import { Mark } from './Mark'
 
 /** The sign-in page; the demo's names are shown in demo mode only. */

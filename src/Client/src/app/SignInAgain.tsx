@@ -3,8 +3,8 @@ import { useMutation } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import Modal from 'react-bootstrap/Modal'
-import { again, answer, client } from '../shared/api'
-import { Failure, fieldErrors, TextField } from '../shared/parts'
+import { again, answer, client } from '../kit/api'
+import { Failure, fieldErrors, TextField } from '../kit/parts'
 
 /** Asks for the password once more where an act wants it; what was pressed then goes on by itself. */
 export function SignInAgain() {

@@ -1,14 +1,15 @@
-import './bookings.css'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction, usePress } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useNavigate } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { BookingBar } from '../shared/BookingBar'
-import { Empty, Failure, Loading, PageHead, RunOn } from '../shared/parts'
-import { Standing } from '../shared/Standing'
-import { hasRole, useMachines, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { BookingBar } from '../kit/BookingBar'
+import { Empty, Failure, Loading, PageHead, RunOn } from '../kit/parts'
+import { Standing } from '../kit/Standing'
+import { hasRole, useMachines, useSession } from '../kit/session'
 import { Arrive, Runs } from './Runs'
+import bookingsCss from './bookings.module.css'
 
 type BookingAnswer = Schemas['BookingResponse']
 const DAY = 86_400_000
@@ -68,7 +69,7 @@ export function BookingsPage() {
           <section className="mt-4">
             <RunOn title="Everybody" after={`${others.length} in three weeks`} />
             {days.map((day) => (
-              <div key={day} className="bookday">
+              <div key={day} className={bookingsCss.bookday}>
                 <h3>{time.day(others.find((b) => time.iso(b.start) === day)!.start)}</h3>
                 <List bookings={others.filter((b) => time.iso(b.start) === day)} cancel={steward} />
               </div>
@@ -85,7 +86,7 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
   const staff = hasRole(me, 'steward', 'trainer')
   const machines = useMachines()
   return (
-    <ul className="bookings">
+    <ul className={bookingsCss.bookings}>
       {bookings.map((b) => (
         <li key={b.id} data-booking={b.id}>
           <span className="when">
@@ -93,20 +94,20 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
             <b>{time.clock(b.start)}</b> to {time.clock(b.end)}
           </span>
           <span>{machines.data?.find((m) => m.id === b.machineId)?.name ?? b.machineId}</span>
-          <span className="name">{b.name}</span>
-          <span className="partsbar">
+          <span className={bookingsCss.name}>{b.name}</span>
+          <span className={bookingsCss.partsbar}>
             <BookingBar parts={b.parts} label={`${b.minutes} minutes`} />
           </span>
           <span className="quiet figure">
             {b.minutes} min{b.companions > 0 && `, ${b.companions} watching`}
           </span>
-          <span className="act">
+          <span className={bookingsCss.act}>
             {(b.mine || staff) && time.iso(b.start) === time.iso(now()) && <Arrive booking={b} />}{' '}
             {cancel && !b.arrivedAt && <Cancel booking={b} />}{' '}
             {hasRole(me, 'steward') && !b.arrivedAt && Date.parse(b.start) < now() && <Release booking={b} />}
           </span>
           {b.atRisk && (
-            <span className="risk">
+            <span className={bookingsCss.risk}>
               <Standing standing="shut" word={`At risk since ${time.moment(b.atRisk.since)}`} width={18} />{' '}
               {b.atRisk.reasons.map((r) => r.text).join(' ')} The time is kept until the house releases it.
             </span>
@@ -119,11 +120,9 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
 
 /** A no-show's time given to others; the server says whether the grace is over. */
 function Release({ booking }: { booking: BookingAnswer }) {
-  const queries = useQueryClient()
-  const release = useMutation({
-    mutationFn: () => answer(client.POST('/api/bookings/{id}/release', { params: { path: { id: booking.id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const release = useAction(() =>
+    answer(client.POST('/api/bookings/{id}/release', { params: { path: { id: booking.id } } })),
+  )
   return (
     <>
       <button type="button" className="quietlink" onClick={() => release.mutate()} disabled={release.isPending}>
@@ -137,12 +136,9 @@ function Release({ booking }: { booking: BookingAnswer }) {
 /** Asked twice, done once: the second press gives the time back. */
 function Cancel({ booking }: { booking: BookingAnswer }) {
   const [sure, setSure] = useState(false)
-  const queries = useQueryClient()
-  const cancel = useMutation({
-    mutationFn: () =>
-      answer(client.POST('/api/bookings/{id}/cancel', { params: { path: { id: booking.id } }, body: {} })),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const cancel = usePress(() =>
+    answer(client.POST('/api/bookings/{id}/cancel', { params: { path: { id: booking.id } }, body: {} })),
+  )
   if (cancel.isError) return <span role="alert">{cancel.error.message}</span>
   if (!sure)
     return (

@@ -1,10 +1,11 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors } from '../shared/parts'
-import { useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors } from '../kit/parts'
+import { useSession } from '../kit/session'
+import bookingsCss from './bookings.module.css'
 
 /** A run that no rule allowed, that nobody stands behind, or at which a flame stayed: what a steward found. */
 export function LookAtRun({ run, machine }: { run: Schemas['RunResponse']; machine: string }) {
@@ -17,9 +18,9 @@ export function LookAtRun({ run, machine }: { run: Schemas['RunResponse']; machi
         <b>{time.clock(run.start)}</b>
       </span>
       <span>{machine}</span>
-      <span className="name">{run.name}</span>
+      <span className={bookingsCss.name}>{run.name}</span>
       <span>{run.why}</span>
-      <span className="act">
+      <span className={bookingsCss.act}>
         {run.mayLook ? (
           <Button size="sm" variant="outline-primary" onClick={() => setOpen(!open)}>
             I have looked
@@ -34,19 +35,16 @@ export function LookAtRun({ run, machine }: { run: Schemas['RunResponse']; machi
 }
 
 function Found({ run }: { run: Schemas['RunResponse'] }) {
-  const queries = useQueryClient()
   const [reason, setReason] = useState('')
   const [counts, setCounts] = useState(false)
-  const look = useMutation({
-    mutationFn: () =>
-      answer(client.POST('/api/runs/{id}/look', { params: { path: { id: run.id } }, body: { reason, counts } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const look = useAction(() =>
+    answer(client.POST('/api/runs/{id}/look', { params: { path: { id: run.id } }, body: { reason, counts } })),
+  )
   const errors = fieldErrors(look.error)
   return (
     <Form
       noValidate
-      className="logrun"
+      className={bookingsCss.logrun}
       onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         look.mutate()

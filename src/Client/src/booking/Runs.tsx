@@ -1,12 +1,14 @@
+import { usePress } from '../kit/Act'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
-import { hasRole, useMachines, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, RunOn } from '../kit/parts'
+import { hasRole, useMachines, useSession } from '../kit/session'
 import { LookAtRun } from './LookAtRun'
-import { lengthIn, useUnit } from '../shared/units'
+import { lengthIn, useUnit } from '../kit/units'
+import bookingsCss from './bookings.module.css'
 
 type BookingAnswer = Schemas['BookingResponse']
 const MINUTE = 60_000
@@ -27,11 +29,9 @@ export const runsQuery = {
 /** Marks one of today's bookings as arrived; from when that may be, the server says. */
 export function Arrive({ booking }: { booking: BookingAnswer }) {
   const { time } = useSession()
-  const queries = useQueryClient()
-  const arrive = useMutation({
-    mutationFn: () => answer(client.POST('/api/bookings/{id}/arrive', { params: { path: { id: booking.id } } })),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const arrive = usePress(() =>
+    answer(client.POST('/api/bookings/{id}/arrive', { params: { path: { id: booking.id } } })),
+  )
   if (booking.arrivedAt) return <span className="quiet">arrived {time.clock(booking.arrivedAt)}</span>
   return (
     <>
@@ -61,7 +61,7 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
       {toLook.length > 0 && (
         <>
           <RunOn title="Runs to look at" after={toLook.length} />
-          <ul className="bookings">
+          <ul className={bookingsCss.bookings}>
             {toLook.map((run) => (
               <LookAtRun key={run.id} run={run} machine={name(run.machineId)} />
             ))}
@@ -71,7 +71,7 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
       <div className={toLook.length > 0 ? 'mt-4' : undefined}>
         <RunOn title="Runs" after={toLog.length > 0 ? `${toLog.length} to log` : 'all logged'} />
       </div>
-      <ul className="bookings">
+      <ul className={bookingsCss.bookings}>
         {toLog.map((b) => (
           <li key={b.id} data-tolog={b.id}>
             <span className="when">
@@ -79,8 +79,8 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
               <b>{time.clock(b.start)}</b>
             </span>
             <span>{name(b.machineId)}</span>
-            <span className="name">{b.name}</span>
-            <span className="act">
+            <span className={bookingsCss.name}>{b.name}</span>
+            <span className={bookingsCss.act}>
               <Button size="sm" variant="outline-primary" onClick={() => setOpen(open === b.id ? null : b.id)}>
                 Log the run
               </Button>
@@ -140,11 +140,7 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
 
 /** The second word on a supervised run. */
 function Confirm({ run }: { run: string }) {
-  const queries = useQueryClient()
-  const confirm = useMutation({
-    mutationFn: () => answer(client.POST('/api/runs/{id}/confirm', { params: { path: { id: run } } })),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const confirm = usePress(() => answer(client.POST('/api/runs/{id}/confirm', { params: { path: { id: run } } })))
   return (
     <>
       <Button size="sm" variant="outline-primary" onClick={() => confirm.mutate()} disabled={confirm.isPending}>
@@ -201,8 +197,8 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
   const errors = fieldErrors(log.error)
   if (log.data)
     return (
-      <div className="logrun" role="status">
-        <p className={log.data.card ? 'logwarn' : 'mb-0'}>{log.data.says}</p>
+      <div className={bookingsCss.logrun} role="status">
+        <p className={log.data.card ? bookingsCss.logwarn : 'mb-0'}>{log.data.says}</p>
         {log.data.card && (
           <p>
             <a href={log.data.card}>Open the emergency card</a>
@@ -227,7 +223,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
   return (
     <Form
       noValidate
-      className="logrun"
+      className={bookingsCss.logrun}
       onSubmit={(event: SubmitEvent) => {
         event.preventDefault()
         log.mutate()
@@ -257,7 +253,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
         />
       </Field>
       {outcome === 'flame' && (
-        <p className="logwarn">
+        <p className={bookingsCss.logwarn}>
           Logging it puts the machine out of service and calls the stewards. The lid stays shut; nobody looks inside
           yet.
         </p>

@@ -2,16 +2,17 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Loading, Ticket } from '../shared/parts'
-import { useMachines, useMaterials } from '../shared/session'
-import { useUnit } from '../shared/units'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, Loading, Ticket } from '../kit/parts'
+import { useMachines, useMaterials } from '../kit/session'
+import { useUnit } from '../kit/units'
 import { Clamps, useClamps } from './Clamps'
 import { ColoursOf } from './Colours'
 import { Findings } from './Findings'
 import { Mend } from './Mend'
 import { Sheet, type Chosen } from './Sheet'
 import { Work } from './Work'
+import drawingsCss from './drawings.module.css'
 
 /** What a person chose of the sheet and machine, under the names the gate asks by. */
 export type ChosenSheet = Partial<Record<'machine' | 'material' | 'thickness', string>>
@@ -59,7 +60,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
   if (check.isPending) return <Loading what="the check" />
   if (!report) return <Failure error={check.error} retry={() => void check.refetch()} />
   return (
-    <div className="drawinggrid">
+    <div className={drawingsCss.drawinggrid}>
       <div>
         {lines.data ? (
           <>
@@ -80,7 +81,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
               }
             />
             {mended && (
-              <div className="turns" role="group" aria-label="Which drawing is shown">
+              <div className={drawingsCss.turns} role="group" aria-label="Which drawing is shown">
                 {[true, false].map((first) => (
                   <Button
                     key={String(first)}

@@ -2,9 +2,10 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors } from '../shared/parts'
-import { lengthIn, useUnit } from '../shared/units'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors } from '../kit/parts'
+import { lengthIn, useUnit } from '../kit/units'
+import drawingsCss from './drawings.module.css'
 
 const blanks = ['x', 'y', 'across'] as const
 const empty = { x: '', y: '', across: '' }
@@ -56,11 +57,11 @@ export function Clamps({
   const errors = fieldErrors(edit.error)
   const labels = { x: 'Across', y: upwards ? 'Up' : 'Down', across: 'Its size, if known' }
   return (
-    <details className="clamps" open={clamps.length > 0 || undefined}>
+    <details className={drawingsCss.clamps} open={clamps.length > 0 || undefined}>
       <summary>Clamps and weights on the sheet{clamps.length > 0 && `, ${clamps.length} marked`}</summary>
       <p className="small quiet mb-2">Mark what holds the sheet: a finding says when it stands in the head’s way.</p>
       {clamps.length > 0 && (
-        <ol className="clamplist">
+        <ol className={drawingsCss.clamplist}>
           {clamps.map((clamp, i) => (
             <li key={`${i} ${clamp.x} ${clamp.y}`}>
               <span>
@@ -79,7 +80,7 @@ export function Clamps({
           ))}
         </ol>
       )}
-      <div className="clampadd">
+      <div className={drawingsCss.clampadd}>
         <Button
           variant={marking ? 'primary' : 'outline-primary'}
           size="sm"

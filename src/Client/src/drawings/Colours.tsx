@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure } from '../shared/parts'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure } from '../kit/parts'
 import { Swatch } from './Work'
+import drawingsCss from './drawings.module.css'
 
 const operations = [
   ['cut', 'Cut'],
@@ -29,7 +30,12 @@ export function ColoursOf({ id, check }: { id: string; check: Schemas['CheckResp
   return (
     <div className="colours">
       {unknown.map(({ colour }) => (
-        <div key={colour} className="colourask" role="group" aria-label={`What ${colour} does in this drawing`}>
+        <div
+          key={colour}
+          className={drawingsCss.colourask}
+          role="group"
+          aria-label={`What ${colour} does in this drawing`}
+        >
           <span>
             <Swatch colour={colour} /> {mine ? 'in this drawing:' : 'has no operation; its owner can give it one.'}
           </span>

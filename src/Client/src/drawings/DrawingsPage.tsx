@@ -1,13 +1,13 @@
-import './drawings.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState, type DragEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useNavigate, useParams } from 'react-router'
-import { answer, client } from '../shared/api'
-import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../shared/parts'
-import { drawingsQuery, useSession } from '../shared/session'
-import { lengthIn, useUnit } from '../shared/units'
+import { answer, client } from '../kit/api'
+import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../kit/parts'
+import { drawingsQuery, useSession } from '../kit/session'
+import { lengthIn, useUnit } from '../kit/units'
 import { CheckView, type ChosenSheet } from './CheckView'
+import drawingsCss from './drawings.module.css'
 
 /** Put in a drawing; see what is in it and what is wrong with it. */
 export function DrawingsPage() {
@@ -56,7 +56,7 @@ export function DrawingsPage() {
   })
   return (
     <div
-      className={over ? 'dropping' : ''}
+      className={over ? drawingsCss.dropping : ''}
       onDragOver={(event) => {
         event.preventDefault()
         setOver(true)

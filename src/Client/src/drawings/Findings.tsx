@@ -1,7 +1,8 @@
 import Button from 'react-bootstrap/Button'
-import type { Schemas } from '../shared/api'
-import { RunOn } from '../shared/parts'
+import type { Schemas } from '../kit/api'
+import { RunOn } from '../kit/parts'
 import type { Chosen } from './Sheet'
+import drawingsCss from './drawings.module.css'
 
 const severity: Record<Schemas['Severity'], string> = { stop: 'Must mend', warn: 'Weigh up', note: 'Note' }
 
@@ -20,13 +21,13 @@ export function Findings({
   return (
     <section aria-label="Findings">
       <RunOn title="Findings" after={findings.length} />
-      <ol className="findings">
+      <ol className={drawingsCss.findings}>
         {findings.map((f, i) => (
-          <li key={f.code + f.severity} className={i === chosen?.finding ? 'chosen' : ''} data-code={f.code}>
+          <li key={f.code + f.severity} className={i === chosen?.finding ? drawingsCss.chosen : ''} data-code={f.code}>
             <button type="button" onClick={() => choose({ finding: i, place: 0 })} aria-pressed={i === chosen?.finding}>
-              <span className="pin">{i + 1}</span>
+              <span className={drawingsCss.pin}>{i + 1}</span>
               <span>
-                <span className={`sev ${f.severity}`}>
+                <span className={`${drawingsCss.sev} ${f.severity}`}>
                   <svg width="18" height="8" viewBox="0 0 18 8" aria-hidden="true">
                     {f.severity === 'stop' ? (
                       <path d="M0 1H18V7H0Z" fill="currentColor" />
@@ -37,8 +38,8 @@ export function Findings({
                   {f.asks ? 'Needs a steward' : severity[f.severity]}
                 </span>
                 <b>{f.text}</b>
-                <span className="why">{f.why}</span>
-                <span className="source">
+                <span className={drawingsCss.why}>{f.why}</span>
+                <span className={drawingsCss.source}>
                   {f.code}, {f.count} {f.count === 1 ? 'place' : 'places'}
                 </span>
               </span>
@@ -62,7 +63,7 @@ export function Findings({
         </>
       )}
       <h3>Not looked at</h3>
-      <ul className="quiet notlooked">
+      <ul className={`quiet ${drawingsCss.notlooked}`}>
         {notLookedAt.map((what) => (
           <li key={what}>{capital(what)}</li>
         ))}
@@ -74,7 +75,7 @@ export function Findings({
 /** Goes from one marked place of a finding to the next. */
 function Places({ count, of, at, go }: { count: number; of: number; at: number; go: (place: number) => void }) {
   return (
-    <div className="places">
+    <div className={drawingsCss.places}>
       <Button variant="outline-primary" size="sm" disabled={at === 0} onClick={() => go(at - 1)}>
         Place before
       </Button>

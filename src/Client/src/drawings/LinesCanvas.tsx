@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useRef } from 'react'
-import type { Schemas } from '../shared/api'
+import type { Schemas } from '../kit/api'
 import type { SeenPicture } from './usePictures'
 import type { View } from './useView'
+import drawingsCss from './drawings.module.css'
 
 const dash: Record<Schemas['StrokeMeaning'], number[]> = {
   cut: [],
@@ -143,5 +144,5 @@ export function LinesCanvas({
     const timer = setTimeout(anew, restMs)
     return () => clearTimeout(timer)
   }, [drawn, view.x, view.y, view.scale, width, height]) // eslint-disable-line react-hooks/exhaustive-deps
-  return <canvas ref={canvas} className="sheetlines" aria-hidden="true" />
+  return <canvas ref={canvas} className={drawingsCss.sheetlines} aria-hidden="true" />
 }

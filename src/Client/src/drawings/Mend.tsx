@@ -3,9 +3,10 @@ import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
-import { lengthIn, useUnit } from '../shared/units'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, RunOn } from '../kit/parts'
+import { lengthIn, useUnit } from '../kit/units'
+import drawingsCss from './drawings.module.css'
 
 export interface Sheeting {
   machineId: string | undefined
@@ -135,7 +136,7 @@ export function Mend({
           />
         ))}
         {errors.doubled && <p className="text-danger small mb-1">{errors.doubled.join(' ')}</p>}
-        <div className="mendfields">
+        <div className={drawingsCss.mendfields}>
           {blanks.map(([key, label, value, set]) => (
             <Field key={key} label={label} id={`mend-${key}`} error={errors[key]}>
               <Form.Control
@@ -176,7 +177,7 @@ export function Mend({
         </Button>
       </Form>
       {shown && (
-        <div className="mended" aria-live="polite">
+        <div className={drawingsCss.mended} aria-live="polite">
           <table className="plain">
             <thead>
               <tr>
@@ -213,7 +214,7 @@ export function Mend({
               </li>
             ))}
           </ul>
-          <div className="mendacts">
+          <div className={drawingsCss.mendacts}>
             <Button onClick={() => keep.mutate()} disabled={busy}>
               Keep it
             </Button>

@@ -1,11 +1,12 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import type { Schemas } from '../shared/api'
-import { lengthIn, useUnit } from '../shared/units'
+import type { Schemas } from '../kit/api'
+import { lengthIn, useUnit } from '../kit/units'
 import { LinesCanvas } from './LinesCanvas'
 import { usePictures } from './usePictures'
 import { useView } from './useView'
+import drawingsCss from './drawings.module.css'
 
 /** A finding of the list, and which of its places. */
 export interface Chosen {
@@ -77,10 +78,10 @@ export function Sheet({
   )
   const inSight = fanned(pins).filter((p) => p.x > -40 && p.y > -40 && p.x < size.width + 40 && p.y < size.height + 40)
   return (
-    <figure className="sheetbox">
+    <figure className={drawingsCss.sheetbox}>
       <div
         ref={viewRef}
-        className={`sheetview ${mark ? 'marking' : ''}`}
+        className={`${drawingsCss.sheetview} ${mark ? drawingsCss.marking : ''}`}
         role="application"
         aria-roledescription="drawing"
         aria-label={
@@ -112,7 +113,7 @@ export function Sheet({
           width={size.width}
           height={size.height}
         />
-        <svg className="pins" width={size.width} height={size.height} aria-hidden="true">
+        <svg className={drawingsCss.pins} width={size.width} height={size.height} aria-hidden="true">
           {clamps.map((clamp, i) => (
             <ClampMark key={i} at={px(clamp.x, clamp.y)} across={clamp.across * view.scale} number={i + 1} />
           ))}
@@ -121,7 +122,7 @@ export function Sheet({
             return (
               <g
                 key={`${pin.i} ${pin.n}`}
-                className={`pinmark ${on ? 'chosen' : ''}`}
+                className={`${drawingsCss.pinmark} ${on ? drawingsCss.chosen : ''}`}
                 transform={`translate(${pin.x} ${pin.y})`}
                 onClick={() => choose({ finding: pin.i, place: pin.n })}
               >
@@ -132,7 +133,7 @@ export function Sheet({
           })}
           {span && <Measured a={px(span[0]!, span[1]!)} b={px(span[2]!, span[3]!)} />}
         </svg>
-        <div className="sheettools">
+        <div className={drawingsCss.sheettools}>
           <Button variant="light" size="sm" aria-label="Zoom in" onClick={larger}>
             +
           </Button>
@@ -144,13 +145,13 @@ export function Sheet({
           </Button>
         </div>
         {span && (
-          <output className="measured">
+          <output className={drawingsCss.measured}>
             {lengthIn(unit, Math.hypot(span[2]! - span[0]!, span[3]! - span[1]!))} {unit} apart
           </output>
         )}
       </div>
       {lines.length > 1 && (
-        <fieldset className="layers">
+        <fieldset className={drawingsCss.layers}>
           <legend className="visually-hidden">Colours shown</legend>
           {lines.map((line) => (
             <Form.Check
@@ -195,7 +196,7 @@ function ClampMark({ at, across, number }: { at: { x: number; y: number }; acros
         stroke="#57204F"
         strokeWidth="2"
       />
-      <text x={-half - 4} y={5 - half} className="clampnumber" textAnchor="end">
+      <text x={-half - 4} y={5 - half} className={drawingsCss.clampnumber} textAnchor="end">
         {number}
       </text>
     </g>

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
-import type { Schemas } from '../shared/api'
-import { lengthIn, useUnit } from '../shared/units'
+import type { Schemas } from '../kit/api'
+import { lengthIn, useUnit } from '../kit/units'
+import drawingsCss from './drawings.module.css'
 
 const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
 
@@ -9,7 +10,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
   const unit = useUnit()
   return (
     <>
-      <table className="plain docket">
+      <table className={`plain ${drawingsCss.docket}`}>
         <thead>
           <tr>
             <th>Colour</th>
@@ -25,7 +26,9 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
               </td>
               <td>
                 {s.operation === 'unknown' ? 'none yet' : s.operation}
-                {s.openPaths > 0 && s.operation === 'cut' && <span className="source"> {s.openPaths} open</span>}
+                {s.openPaths > 0 && s.operation === 'cut' && (
+                  <span className={drawingsCss.source}> {s.openPaths} open</span>
+                )}
               </td>
               <td className="r">{lengthIn(unit, s.lengthMm)}</td>
             </tr>
@@ -46,14 +49,14 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
               <td>
                 picture{' '}
                 {p.pixels > 0 && (
-                  <span className="source">
+                  <span className={drawingsCss.source}>
                     {p.pixels} × {p.rows} pixels
                   </span>
                 )}
               </td>
               <td>
                 {p.pixels > 0 ? 'engrave' : 'not in the file'}
-                {p.ppi && <span className="source">{Math.round(p.ppi)} to the inch</span>}
+                {p.ppi && <span className={drawingsCss.source}>{Math.round(p.ppi)} to the inch</span>}
               </td>
               <td className="r">
                 {lengthIn(unit, p.widthMm)} × {lengthIn(unit, p.heightMm)}
@@ -66,7 +69,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
       {report.order.length > 1 && (
         <>
           <h3 className="mt-3">Order to run in</h3>
-          <ol className="runorder">
+          <ol className={drawingsCss.runorder}>
             {report.order.map((step) => (
               <li key={`${step.operation} ${step.what}`}>
                 <span>
@@ -79,7 +82,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
           </ol>
         </>
       )}
-      <p className="sumline">
+      <p className={drawingsCss.sumline}>
         <b>Run time, rough</b> <b className="num">{minutes(report.time.runSeconds)}</b>
       </p>
       <p className="small quiet mb-0">

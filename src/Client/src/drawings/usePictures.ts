@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import type { Schemas } from '../shared/api'
+import type { Schemas } from '../kit/api'
 
 export interface SeenPicture {
   image: HTMLImageElement

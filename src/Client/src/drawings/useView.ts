@@ -1,3 +1,4 @@
+import drawingsCss from './drawings.module.css'
 import { useCallback, useLayoutEffect, useRef, useState } from 'react'
 
 /** What of the drawing is in sight: the middle in mm, and pixels to the mm. */
@@ -88,7 +89,7 @@ export function useView(bounds: Bounds) {
 
   const handlers = {
     onPointerDown: (event: React.PointerEvent) => {
-      if ((event.target as Element).closest('button, .pinmark')) return
+      if ((event.target as Element).closest(`button, .${drawingsCss.pinmark}`)) return
       event.currentTarget.setPointerCapture(event.pointerId)
       fingers.current.set(event.pointerId, { x: event.clientX, y: event.clientY })
     },

@@ -1,20 +1,20 @@
-import './sentence.css'
-import './gate.css'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useLocation, useNavigate } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, fieldErrors, PageHead, RunOn } from '../shared/parts'
-import { dayQuery, hasRole, useSession } from '../shared/session'
-import { useUnit } from '../shared/units'
-import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '../shared/Standing'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, fieldErrors, PageHead, RunOn } from '../kit/parts'
+import { dayQuery, hasRole, useSession } from '../kit/session'
+import { useUnit } from '../kit/units'
+import { Standing, standingOf, StandingGlyph, standClass, verdictWords } from '../kit/Standing'
 import { askBody, missing, useAskState, type AskState } from './askState'
 import { Asked } from './Asked'
 import { Booking, type Outcome } from './Booking'
 import { FirstDoors, keepQuestion, useQuestionWords } from './FirstDoors'
 import { PostLine, postWords } from './PostLine'
 import { Sentence } from './Sentence'
+import gateCss from './gate.module.css'
+import sentenceCss from './sentence.module.css'
 
 /** May this person run this sheet, this drawing, on this machine, now, and if not, what would open the way? */
 export function AskPage() {
@@ -52,19 +52,19 @@ export function AskPage() {
   return (
     <>
       <PageHead title="Ask the gate" sub="Nothing is booked by asking." />
-      <section className="askband">
+      <section className={sentenceCss.askband}>
         <Sentence state={state} change={change} errors={errors} shut={shut} />
         <Verdict gate={gate} wanting={wanting} failed={asked.isError} />
       </section>
       {fresh && <FirstDoors />}
       {state.asked && (
-        <div className="askedticket">
+        <div className={gateCss.askedticket}>
           <Asked state={state} />
         </div>
       )}
       {asked.isError &&
         (Object.keys(errors).length > 0 ? (
-          <ul className="fielderrors" role="alert">
+          <ul className={gateCss.fielderrors} role="alert">
             {Object.entries(errors).map(([field, texts]) => (
               <li key={field} data-field={field}>
                 {texts.join(' ')}
@@ -116,15 +116,15 @@ function Verdict({ gate, wanting, failed }: { gate?: Schemas['GateResponse']; wa
   const holding = gate?.posts.filter((post) => post.standing === 'shut' || post.standing === 'ask').length ?? 0
   const ifs = gate?.posts.filter((post) => post.standing === 'caution').length ?? 0
   return (
-    <div className="verdict" role="status" aria-live="polite">
+    <div className={gateCss.verdict} role="status" aria-live="polite">
       {gate ? (
         <>
           <span className={standClass(standingOf[gate.verdict])}>
             <StandingGlyph standing={standingOf[gate.verdict]} width={62} />
           </span>
           <div>
-            <div className={`vword ${gate.verdict}`}>{verdictWords[gate.verdict]}</div>
-            <div className="vwhy">
+            <div className={`${gateCss.vword} ${gate.verdict}`}>{verdictWords[gate.verdict]}</div>
+            <div className={gateCss.vwhy}>
               {gate.verdict === 'open' && 'Every post is OK: the usual checks at the machine.'}
               {gate.verdict === 'conditions' &&
                 `${ifs} of seven posts ${ifs === 1 ? 'carries' : 'carry'} a condition to check at the machine.`}
@@ -137,8 +137,8 @@ function Verdict({ gate, wanting, failed }: { gate?: Schemas['GateResponse']; wa
         <>
           <StandingGlyph standing="unknown" width={62} />
           <div>
-            <div className="vword none">{failed ? 'Not asked' : 'No verdict yet'}</div>
-            <div className="vwhy">
+            <div className={`${gateCss.vword} ${gateCss.none}`}>{failed ? 'Not asked' : 'No verdict yet'}</div>
+            <div className={gateCss.vwhy}>
               {failed
                 ? 'The question could not be read, or the posts did not answer.'
                 : wanting.length > 0
@@ -221,13 +221,13 @@ function Soonest({ way, change }: { way: Schemas['SoonestResponse']; change: (to
   return (
     <section className="mb-3">
       <RunOn title="Soonest way to open" after={`${way.steps.length} ${way.steps.length === 1 ? 'step' : 'steps'}`} />
-      <ol className="path">
+      <ol className={gateCss.path}>
         {way.steps.map((step, i) => (
-          <li key={i} className={i === way.steps.length - 1 ? 'last' : ''}>
+          <li key={i} className={i === way.steps.length - 1 ? gateCss.last : ''}>
             <div className="when">{step.at ? time.moment(step.at) : i === 0 ? 'first' : 'then'}</div>
             <h3>{step.text}</h3>
             {step.opens ? (
-              <div className="opens">
+              <div className={gateCss.opens}>
                 opens <b>{postWords[step.opens]}</b>
               </div>
             ) : (
@@ -257,7 +257,7 @@ function Reasons({ posts }: { posts: Schemas['PostResponse'][] }) {
       {all.length === 0 ? (
         <p className="quiet">No post has anything against it.</p>
       ) : (
-        <table className="plain reasons">
+        <table className={`plain ${gateCss.reasons}`}>
           <thead>
             <tr>
               <th>Post</th>
@@ -271,18 +271,18 @@ function Reasons({ posts }: { posts: Schemas['PostResponse'][] }) {
               <tr key={i} data-code={reason.code}>
                 <td>
                   <b>{postWords[post]}</b>
-                  {several && reason.item != null && <span className="source">sheet {reason.item + 1}</span>}
+                  {several && reason.item != null && <span className={gateCss.source}>sheet {reason.item + 1}</span>}
                 </td>
                 <td>
                   <Standing standing={reason.standing} width={18} />
                 </td>
                 <td>
                   {reason.text}
-                  <span className="source">
+                  <span className={gateCss.source}>
                     {reason.code}, {reason.source}
                   </span>
                   {reason.settings.map((s) => (
-                    <span className="source" key={s.key}>
+                    <span className={gateCss.source} key={s.key}>
                       House rule: <Link to={`/house/rules#rule-${s.key}`}>{s.label}</Link>
                       {s.value && `, ${s.value}${s.unit ? ` ${s.unit}` : ''}`}
                     </span>

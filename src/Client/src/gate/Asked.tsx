@@ -1,11 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, Ticket } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, Ticket } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
 import { askAddress, type AskState } from './askState'
 
 type Waiting = Schemas['StewardRequestResponse']
@@ -69,12 +70,9 @@ type Word = 'lift' | 'refuse' | 'take-back'
 
 function Answer({ id, acts, label }: { id: string; acts: Partial<Record<Word, string>>; label: string }) {
   const [reason, setReason] = useState('')
-  const queries = useQueryClient()
-  const act = useMutation({
-    mutationFn: (word: Word) =>
-      answer(client.POST(`/api/asks/{id}/${word}`, { params: { path: { id } }, body: { reason } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const act = useAction((word: Word) =>
+    answer(client.POST(`/api/asks/{id}/${word}`, { params: { path: { id } }, body: { reason } })),
+  )
   const errors = fieldErrors(act.error)
   const words = Object.entries(acts) as [Word, string][]
   return (
@@ -114,11 +112,7 @@ function Answer({ id, acts, label }: { id: string; acts: Partial<Record<Word, st
 }
 
 function Withdraw({ id }: { id: string }) {
-  const queries = useQueryClient()
-  const act = useMutation({
-    mutationFn: () => answer(client.POST('/api/asks/{id}/withdraw', { params: { path: { id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const act = useAction(() => answer(client.POST('/api/asks/{id}/withdraw', { params: { path: { id } } })))
   return (
     <>
       <Failure error={act.error} />

@@ -1,5 +1,6 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
-import { Standing, type StandingWord } from '../shared/Standing'
+import { Standing, type StandingWord } from '../kit/Standing'
+import sentenceCss from './sentence.module.css'
 
 export interface Option {
   value: string
@@ -45,11 +46,11 @@ export function Blank({ name, text, empty, error, bad, children }: BlankProps) {
     return () => document.removeEventListener('pointerdown', outside)
   }, [open])
   return (
-    <span className="blankbox" ref={box} onKeyDown={(event) => event.key === 'Escape' && close()}>
+    <span className={sentenceCss.blankbox} ref={box} onKeyDown={(event) => event.key === 'Escape' && close()}>
       <button
         ref={button}
         type="button"
-        className={`blank ${bad || error ? 'bad' : ''} ${text === null ? 'unfilled' : ''}`}
+        className={`${sentenceCss.blank} ${bad || error ? sentenceCss.bad : ''} ${text === null ? sentenceCss.unfilled : ''}`}
         aria-label={`${name}: ${text ?? `${empty}, not filled in`}${error ? `. ${error.join(' ')}` : ''}`}
         aria-expanded={open}
         onClick={() => setOpen(!open)}
@@ -62,7 +63,7 @@ export function Blank({ name, text, empty, error, bad, children }: BlankProps) {
         </svg>
       </button>
       {open && (
-        <div className="blankpanel dropdown-menu show" role="dialog" aria-label={name}>
+        <div className={`${sentenceCss.blankpanel} dropdown-menu show`} role="dialog" aria-label={name}>
           {children(close)}
         </div>
       )}
@@ -128,7 +129,7 @@ export function Pick({
         }}
         onKeyDown={press}
       />
-      <div className="picklist" role="listbox" id={`${id}-list`} aria-label={label} ref={list}>
+      <div className={sentenceCss.picklist} role="listbox" id={`${id}-list`} aria-label={label} ref={list}>
         {shown.map((option, i) => (
           <div
             key={option.value}
@@ -138,13 +139,13 @@ export function Pick({
             className={`dropdown-item ${i === at ? 'active' : ''}`}
             onClick={() => onPick(option.value)}
           >
-            <b>{option.label}</b> <span className="picknote">{option.note}</span>
+            <b>{option.label}</b> <span className={sentenceCss.picknote}>{option.note}</span>
             {option.standing && <Standing standing={option.standing} word={option.standingWord} width={18} />}
           </div>
         ))}
         {shown.length === 0 && <p className="small quiet m-2">Nothing by that name.</p>}
       </div>
-      <p className="pickkeys small quiet">
+      <p className={`${sentenceCss.pickkeys} small quiet`}>
         <kbd>↑</kbd> <kbd>↓</kbd> move <kbd>Enter</kbd> fill <kbd>Esc</kbd> leave
       </p>
     </>

@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
-import { useMaterials, useMachines, useSession } from '../shared/session'
+import { useMaterials, useMachines, useSession } from '../kit/session'
 import { itemsOf, type AskState } from './askState'
+import sentenceCss from './sentence.module.css'
 
 const kept = (member: string) => `velvetgate.lastQuestion.${member}`
 
@@ -46,7 +47,7 @@ export function FirstDoors() {
   const last = lastQuestion(me.memberId)
   const tag = () => document.querySelector<HTMLButtonElement>('[data-blank="Sheet tag"]')?.click()
   return (
-    <section className="firstdoors" aria-label="Where to start">
+    <section className={sentenceCss.firstdoors} aria-label="Where to start">
       <Link className="btn btn-outline-primary" to="/drawings">
         I have a drawing
       </Link>

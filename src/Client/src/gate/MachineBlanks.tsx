@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { drawingsQuery, useMachines } from '../shared/session'
-import { lengthIn, useUnit } from '../shared/units'
+import { drawingsQuery, useMachines } from '../kit/session'
+import { lengthIn, useUnit } from '../kit/units'
 import { Blank, Pick, Write } from './Blank'
 import { notANumber, type SentenceProps } from './blankProps'
 

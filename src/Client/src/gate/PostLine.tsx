@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react'
-import type { Schemas } from '../shared/api'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { Standing } from '../kit/Standing'
+import gateCss from './gate.module.css'
 
 type PostAnswer = Schemas['PostResponse']
 
@@ -38,7 +39,7 @@ export function PostLine({ posts, action }: PostLineProps) {
     return () => watch.disconnect()
   }, [])
   return (
-    <div ref={box} className="postline">
+    <div ref={box} className={gateCss.postline}>
       {posts === null ? (
         <Unasked width={width} />
       ) : width < 860 ? (
@@ -77,18 +78,18 @@ function FromTheSide({
   const end = starts[6]! + bays[6]!
   const many = posts.filter((post) => post.standing === 'shut').length > 3
   return (
-    <ol className="gateline" aria-label="The seven posts">
+    <ol className={gateCss.gateline} aria-label="The seven posts">
       {posts.map((post, i) => (
         <li
           key={post.post}
-          className="bay"
+          className={gateCss.bay}
           style={{ width: bays[i] }}
           data-post={post.post}
           data-standing={post.standing}
         >
           <Rope standing={post.standing} width={bays[i]!} />
           {post.standing === 'shut' && worst(post) && (
-            <div className="sign">
+            <div className={gateCss.sign}>
               <p>
                 {worst(post)!.text}
                 {post.reasons.length > 1 && <span className="quiet"> And {post.reasons.length - 1} more.</span>}
@@ -96,7 +97,7 @@ function FromTheSide({
               {action(worst(post)!)}
             </div>
           )}
-          <div className="under">
+          <div className={gateCss.under}>
             <h3>{postWords[post.post]}</h3>
             <Standing standing={post.standing} />
             {!(many && post.standing === 'shut') && (
@@ -107,7 +108,7 @@ function FromTheSide({
           </div>
         </li>
       ))}
-      <svg className="poles" width={end + 40} height="212" aria-hidden="true">
+      <svg className={gateCss.poles} width={end + 40} height="212" aria-hidden="true">
         <path d={`M0 204.75H${end + 40}`} stroke="#2C1029" strokeWidth="1.5" />
         {[...starts, end].map((x) => (
           <Pole key={x} x={x + 20} />
@@ -240,10 +241,10 @@ function Disc({ x }: { x: number }) {
 
 function FromAbove({ posts, action }: { posts: PostAnswer[]; action: PostLineProps['action'] }) {
   return (
-    <ol className="above" aria-label="The seven posts">
+    <ol className={gateCss.above} aria-label="The seven posts">
       {posts.map((post) => (
         <li key={post.post} data-post={post.post} data-standing={post.standing}>
-          <svg className="disc" width="100%" height="34" aria-hidden="true">
+          <svg className={gateCss.disc} width="100%" height="34" aria-hidden="true">
             {post.standing === 'shut' && (
               <rect x="17" y="11" width="100%" height="12" fill="#A81E12" stroke="#5A0F09" />
             )}
@@ -267,7 +268,7 @@ function FromAbove({ posts, action }: { posts: PostAnswer[]; action: PostLinePro
             )}
             <Disc x={17} />
           </svg>
-          <div className="abovetext">
+          <div className={gateCss.abovetext}>
             <h3>{postWords[post.post]}</h3> <Standing standing={post.standing} />
             <p>{post.standing === 'clear' ? post.fact : worst(post)?.text}</p>
             {post.standing === 'shut' && worst(post) && action(worst(post)!)}

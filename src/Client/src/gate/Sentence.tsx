@@ -4,13 +4,14 @@ import { DrawingBlank, MachineBlank } from './MachineBlanks'
 import { Operations, Sheet } from './SheetBlanks'
 import { Time } from './TimeBlanks'
 import { Person, Supervisor } from './WhoBlanks'
+import sentenceCss from './sentence.module.css'
 
 /** The question as a sentence with blanks. */
 export function Sentence({ state, change, errors, shut }: SentenceProps) {
   const props = { state, change, errors, shut }
   return (
     <div>
-      <p className="sentence">
+      <p className={sentenceCss.sentence}>
         May <Person {...props} /> <Operations {...ofItem(props, 0)} /> <Sheet {...ofItem(props, 0)} /> on{' '}
         <MachineBlank {...props} />
         <Supervisor {...props} /> with <DrawingBlank {...ofItem(props, 0)} />
@@ -34,7 +35,7 @@ export function Sentence({ state, change, errors, shut }: SentenceProps) {
       {state.operations.length > 0 && state.more.length + 1 < mostItems && (
         <button
           type="button"
-          className="quietlink moreitems"
+          className={`quietlink ${sentenceCss.moreitems}`}
           onClick={() =>
             change({
               more: [...state.more, { ...emptyItem, operations: state.operations }],

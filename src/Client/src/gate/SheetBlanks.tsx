@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { sheetsQuery, useMaterials } from '../shared/session'
-import { lengthIn, useUnit } from '../shared/units'
+import { sheetsQuery, useMaterials } from '../kit/session'
+import { lengthIn, useUnit } from '../kit/units'
 import { Blank, Pick, Write, type Option } from './Blank'
 import type { SentenceProps } from './blankProps'
 

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { dayQuery, useSession } from '../shared/session'
+import { dayQuery, useSession } from '../kit/session'
 import { Blank, Pick, Write } from './Blank'
 import { notANumber, type SentenceProps } from './blankProps'
 

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
-import { hasRole, peopleQuery, trainersQuery, useSession } from '../shared/session'
+import { hasRole, peopleQuery, trainersQuery, useSession } from '../kit/session'
 import { Blank, Pick, type Option } from './Blank'
 import type { SentenceProps } from './blankProps'
+import sentenceCss from './sentence.module.css'
 
 export function Person({ state, change, shut }: SentenceProps) {
   const { me } = useSession()
@@ -9,7 +10,7 @@ export function Person({ state, change, shut }: SentenceProps) {
   const people = useQuery({ ...peopleQuery, enabled: staff })
   const id = state.member ?? me.memberId
   const name = id === me.memberId ? me.name : (people.data?.find((p) => p.id === id)?.name ?? id)
-  if (!staff) return <b className="fixedname">{me.name}</b>
+  if (!staff) return <b className={sentenceCss.fixedname}>{me.name}</b>
   return (
     <Blank name="Person" text={name} empty="someone" bad={shut.has('person') || shut.has('training')}>
       {(close) => (

@@ -1,6 +1,6 @@
 import { useSearchParams } from 'react-router'
-import type { Schemas } from '../shared/api'
-import type { Unit } from '../shared/units'
+import type { Schemas } from '../kit/api'
+import type { Unit } from '../kit/units'
 
 /** One thing to run. */
 export interface ItemState {

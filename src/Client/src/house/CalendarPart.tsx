@@ -1,9 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { usePress } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Loading, RunOn } from '../shared/parts'
-import { hasRole, useMachines, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Empty, Failure, Loading, RunOn } from '../kit/parts'
+import { hasRole, useMachines, useSession } from '../kit/session'
 import { calendarQuery } from './houseQueries'
 import { Month } from './Month'
 import { PlanForm } from './PlanForm'
@@ -51,12 +52,8 @@ export function CalendarPart() {
 function Line({ plan, writes }: { plan: Plan; writes: boolean }) {
   const { time } = useSession()
   const machines = useMachines()
-  const queries = useQueryClient()
   const [sure, setSure] = useState(false)
-  const end = useMutation({
-    mutationFn: () => answer(client.POST('/api/calendar/{id}/end', { params: { path: { id: plan.id } } })),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const end = usePress(() => answer(client.POST('/api/calendar/{id}/end', { params: { path: { id: plan.id } } })))
   const names = plan.machineIds.map((id) => machines.data?.find((m) => m.id === id)?.name ?? id).join(', ')
   return (
     <li data-plan={plan.id}>

@@ -2,13 +2,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, fieldErrors, RunOn } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
-import { SheetForm } from '../shared/SheetForm'
-import { toSheet, usualSheet, type Sheet } from '../shared/sheetValues'
-import { useUnit } from '../shared/units'
+import { answer, client, type Schemas } from '../kit/api'
+import { Empty, Failure, fieldErrors, RunOn } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
+import { SheetForm } from '../kit/SheetForm'
+import { toSheet, usualSheet, type Sheet } from '../kit/sheetValues'
+import { useUnit } from '../kit/units'
 import { formsQuery } from './houseQueries'
 
 /** Everything a machine's record holds, one sheet each. */
@@ -37,7 +36,7 @@ export function MachineSheets({ sheets }: { sheets: Schemas['SheetsResponse'] })
                 Open the form
               </button>
             )}{' '}
-            <Link to={`/emergency/${m.spec.id}`}>Emergency card</Link>
+            <a href={`/emergency/${m.spec.id}`}>Emergency card</a>
           </li>
         ))}
       </ul>

@@ -1,11 +1,11 @@
-import './machines.css'
-import type { Schemas } from '../shared/api'
-import { Failure, Loading, PageHead } from '../shared/parts'
-import { hasRole, useMachines, useSession } from '../shared/session'
-import { lengthIn, useUnit } from '../shared/units'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { Failure, Loading, PageHead } from '../kit/parts'
+import { hasRole, useMachines, useSession } from '../kit/session'
+import { lengthIn, useUnit } from '../kit/units'
+import { Standing } from '../kit/Standing'
 import { ReasonAct } from './StopMachines'
 import { Upkeep } from './Upkeep'
+import machinesCss from './machines.module.css'
 
 /** The machines, and the one press that stops each. */
 export function MachinesPage() {
@@ -15,7 +15,7 @@ export function MachinesPage() {
       <PageHead title="Machines" sub="Anyone may stop a machine. A steward returns it to service." />
       {machines.isPending && <Loading what="the machines" />}
       <Failure error={machines.error} retry={() => void machines.refetch()} />
-      <ul className="machines">
+      <ul className={machinesCss.machines}>
         {machines.data?.map((m) => (
           <Machine key={m.id} machine={m} />
         ))}

@@ -1,8 +1,8 @@
-import './month.css'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Loading } from '../shared/parts'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Loading } from '../kit/parts'
+import monthCss from './month.module.css'
 
 const week = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const words = { closure: 'Closed', class: 'Class', duty: 'On duty' } as const
@@ -25,7 +25,7 @@ export function Month() {
   const weeks = Array.from({ length: cells.length / 7 }, (_, i) => cells.slice(i * 7, i * 7 + 7))
   return (
     <section className="sheetgroup">
-      <div className="monthhead">
+      <div className={monthCss.monthhead}>
         <h2>{label}</h2>
         <button type="button" className="quietlink" onClick={() => setMonth(previous)}>
           Month before
@@ -34,7 +34,7 @@ export function Month() {
           Next month
         </button>
       </div>
-      <table className="month">
+      <table className={monthCss.month}>
         <caption className="visually-hidden">{label}: closures, classes and stewards on duty</caption>
         <thead>
           <tr>
@@ -49,7 +49,7 @@ export function Month() {
           {weeks.map((row, i) => (
             <tr key={i}>
               {row.map((day, j) => (
-                <td key={j} className={day ? (day.today ? 'today' : past(day) ? 'past' : '') : 'other'}>
+                <td key={j} className={day ? (day.today ? monthCss.today : past(day) ? 'past' : '') : monthCss.other}>
                   {day && <Day day={day} weekday={week[j]!} />}
                 </td>
               ))}
@@ -64,14 +64,14 @@ export function Month() {
 function Day({ day, weekday }: { day: Schemas['MonthDay']; weekday: string }) {
   return (
     <>
-      <div className="daynumber">
-        <span className="weekday">{weekday} </span>
+      <div className={monthCss.daynumber}>
+        <span className={monthCss.weekday}>{weekday} </span>
         {day.number}
         {day.today && <span className="visually-hidden"> (today)</span>}
         <span className="hours">{day.hours ?? 'closed'}</span>
       </div>
       {day.lines.map((line, i) => (
-        <div key={i} className={`line ${line.kind}`}>
+        <div key={i} className={`${monthCss.line} ${line.kind}`}>
           <b>{line.from && (line.until ? `${line.from}–${line.until} ` : `from ${line.from} `)}</b>
           <span className="visually-hidden">{words[line.kind]}: </span>
           {line.what}

@@ -1,11 +1,12 @@
+import { useAction } from '../kit/Act'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useSearchParams } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
-import { peopleQuery } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, RunOn, TextField } from '../kit/parts'
+import { peopleQuery } from '../kit/session'
 import { Account, Invite } from '../people'
 
 /** Accounts: one by one, or from a file; each opens into roles, consents and ends. */
@@ -78,14 +79,10 @@ const after = [
 
 function AddPerson() {
   const [person, setPerson] = useState<Schemas['PersonRequest']>({})
-  const queries = useQueryClient()
-  const add = useMutation({
-    mutationFn: () => answer(client.POST('/api/people', { body: person })),
-    onSuccess: async () => {
-      setPerson({})
-      await queries.invalidateQueries({ queryKey: ['live'] })
-    },
-  })
+  const add = useAction(
+    () => answer(client.POST('/api/people', { body: person })),
+    () => setPerson({}),
+  )
   const errors = fieldErrors(add.error)
   const field = ([key, label, type]: readonly [keyof Schemas['PersonRequest'], string, string]) => (
     <TextField

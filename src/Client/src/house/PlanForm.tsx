@@ -1,10 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn, SelectField, TextField } from '../shared/parts'
-import { peopleQuery, useMachines, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, RunOn, SelectField, TextField } from '../kit/parts'
+import { peopleQuery, useMachines, useSession } from '../kit/session'
 
 const days = [
   ['MO', 'Mon'],
@@ -72,18 +73,16 @@ export function PlanForm() {
   const { time } = useSession()
   const machines = useMachines()
   const people = useQuery(peopleQuery)
-  const queries = useQueryClient()
   const preview = useMutation({
     mutationFn: (d: Draft) => answer(client.POST('/api/calendar/preview', { body: bodyOf(d) })),
   })
-  const add = useMutation({
-    mutationFn: (d: Draft) => answer(client.POST('/api/calendar', { body: bodyOf(d) })),
-    onSuccess: async () => {
+  const add = useAction(
+    (d: Draft) => answer(client.POST('/api/calendar', { body: bodyOf(d) })),
+    () => {
       setDraft({ ...blank, kind: draft.kind })
       preview.reset()
-      await queries.invalidateQueries({ queryKey: ['live'] })
     },
-  })
+  )
   const errors = { ...fieldErrors(preview.error), ...fieldErrors(add.error) }
   const failed = add.error ?? preview.error
   const stewards = people.data?.filter((p) => p.roles?.includes('steward')) ?? []

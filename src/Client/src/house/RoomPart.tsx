@@ -1,12 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Field, fieldErrors, RunOn, TextField } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
-import { SheetForm } from '../shared/SheetForm'
-import { asWritten, toSheet, type Sheet } from '../shared/sheetValues'
+import { answer, client, type Schemas } from '../kit/api'
+import { Empty, Failure, Field, fieldErrors, RunOn, TextField } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
+import { SheetForm } from '../kit/SheetForm'
+import { asWritten, toSheet, type Sheet } from '../kit/sheetValues'
 import { formsQuery } from './houseQueries'
 
 type SheetsAnswer = Schemas['SheetsResponse']
@@ -34,8 +35,7 @@ const idOf = (name: string) =>
     .slice(0, 40)
 
 function useSave<T>(act: (body: T) => Promise<unknown>) {
-  const queries = useQueryClient()
-  return useMutation({ mutationFn: act, onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }) })
+  return useAction(act)
 }
 
 function Kit({ sheets }: { sheets: SheetsAnswer }) {

@@ -1,10 +1,10 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
-import { useMachines } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, RunOn } from '../kit/parts'
+import { useMachines } from '../kit/session'
 
 /** The machines in service, each to be stopped, where nothing else of them is shown. */
 export function StopMachines() {
@@ -29,9 +29,8 @@ export function ReasonAct({ machine, stop }: { machine: Schemas['MachineResponse
   const [reason, setReason] = useState('')
   const [optics, setOptics] = useState<boolean | null>(null)
   const [noted, setNoted] = useState<string | null>(null)
-  const queries = useQueryClient()
-  const act = useMutation({
-    mutationFn: (): Promise<unknown> =>
+  const act = useAction(
+    (): Promise<unknown> =>
       stop
         ? answer(
             client.POST('/api/machines/{id}/return', {
@@ -40,13 +39,12 @@ export function ReasonAct({ machine, stop }: { machine: Schemas['MachineResponse
             }),
           )
         : answer(client.POST('/api/machines/{id}/stops', { params: { path: { id: machine.id } }, body: { reason } })),
-    onSuccess: async (answered) => {
+    (answered) => {
       setNoted((answered as Schemas['HoldResponse'] | undefined)?.text ?? null)
       setOpen(false)
       setReason('')
-      await queries.invalidateQueries({ queryKey: ['live'] })
     },
-  })
+  )
   const errors = fieldErrors(act.error)
   const verb = stop ? 'Return' : 'Stop'
   if (!open)

@@ -1,11 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, fieldErrors, TextField } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, fieldErrors, TextField } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
 import { upkeepQuery } from './houseQueries'
+import machinesCss from './machines.module.css'
 
 /** What is due on one machine; a steward writes down that it was done. */
 export function Upkeep({ machineId }: { machineId: string }) {
@@ -14,7 +16,7 @@ export function Upkeep({ machineId }: { machineId: string }) {
   if (tasks.isError) return <Failure error={tasks.error} retry={() => void tasks.refetch()} />
   if (mine.length === 0) return null
   return (
-    <ul className="upkeep" aria-label="Upkeep">
+    <ul className={machinesCss.upkeep} aria-label="Upkeep">
       {mine.map((task) => (
         <Task key={task.id} task={task} />
       ))}
@@ -24,24 +26,22 @@ export function Upkeep({ machineId }: { machineId: string }) {
 
 function Task({ task }: { task: Schemas['UpkeepResponse'] }) {
   const { me, time } = useSession()
-  const queries = useQueryClient()
   const [open, setOpen] = useState(false)
   const [reason, setReason] = useState('')
   const [nextDay, setNextDay] = useState('')
-  const done = useMutation({
-    mutationFn: () =>
+  const done = useAction(
+    () =>
       answer(
         client.POST('/api/upkeep/{id}/done', {
           params: { path: { id: task.id } },
           body: { reason, nextDay: nextDay || null },
         }),
       ),
-    onSuccess: async () => {
+    () => {
       setOpen(false)
       setReason('')
-      await queries.invalidateQueries({ queryKey: ['live'] })
     },
-  })
+  )
   const errors = fieldErrors(done.error)
   return (
     <li>

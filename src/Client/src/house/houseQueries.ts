@@ -1,5 +1,5 @@
 import { queryOptions } from '@tanstack/react-query'
-import { answer, client } from '../shared/api'
+import { answer, client } from '../kit/api'
 
 export const formsQuery = queryOptions({
   queryKey: ['house', 'forms'],

@@ -1,3 +1,2 @@
-export { EmergencyPage } from './EmergencyPage'
 export { HousePage } from './HousePage'
 export { MachinesPage } from './MachinesPage'

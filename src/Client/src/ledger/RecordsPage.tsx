@@ -1,9 +1,9 @@
 import { useInfiniteQuery } from '@tanstack/react-query'
 import { Fragment } from 'react'
 import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Loading, PageHead } from '../shared/parts'
-import { useMachines, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Loading, PageHead } from '../kit/parts'
+import { useMachines, useSession } from '../kit/session'
 
 /** The record as it is chained: numbers, codes and instants; the names stand beside it. */
 export function RecordsPage() {

@@ -1,14 +1,12 @@
-import './materials.css'
-import './rulings.css'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
-import { useUnit } from '../shared/units'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
+import { useUnit } from '../kit/units'
 import { CellChanges } from './rulings/RulingOutcome'
 
 /** Rulings and sheets as files: out for everybody, in for stewards, looked at before anything is stored. */

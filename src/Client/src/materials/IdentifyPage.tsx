@@ -1,15 +1,14 @@
-import './materials.css'
-import './rulings.css'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
-import { answer, client } from '../shared/api'
-import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
-import { useUnit } from '../shared/units'
+import { answer, client } from '../kit/api'
+import { Failure, Field, fieldErrors, PageHead, RunOn, TextField } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
+import { useUnit } from '../kit/units'
 import { RulesOfThumb } from './RulesOfThumb'
+import rulingsCss from './rulings.module.css'
 
 /** What weight and size exclude; and why no length of vinyl is ever short enough. */
 export function IdentifyPage() {
@@ -212,7 +211,7 @@ function Chloride() {
       {outcome.isError && Object.keys(errors).length === 0 && <Failure error={outcome.error} />}
       {outcome.data && (
         <>
-          <p className="sheetword">
+          <p className={rulingsCss.sheetword}>
             <b>{ppm(outcome.data.enclosurePpm)} ppm</b> of hydrogen chloride in the enclosure
             {outcome.data.roomPpm != null && `, and if it all leaks, ${ppm(outcome.data.roomPpm)} ppm in the room`}.
           </p>

@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
-import type { Schemas } from '../shared/api'
-import { Ticket } from '../shared/parts'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { Ticket } from '../kit/parts'
+import { Standing } from '../kit/Standing'
 
 const evidence: Record<Schemas['Evidence'], string> = {
   none: 'None: what you see is what it is.',

@@ -1,5 +1,5 @@
-import { SelectField } from '../shared/parts'
-import { useMaterials } from '../shared/session'
+import { SelectField } from '../kit/parts'
+import { useMaterials } from '../kit/session'
 
 /** A choice among the materials of the list. */
 export function MaterialField({

@@ -1,19 +1,20 @@
-import './materials.css'
-import './rulings.css'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useParams } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
-import { hasRole, useMachines, useMaterials, useSession } from '../shared/session'
-import { useUnit } from '../shared/units'
+import { answer, client, type Schemas } from '../kit/api'
+import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../kit/parts'
+import { hasRole, useMachines, useMaterials, useSession } from '../kit/session'
+import { useUnit } from '../kit/units'
 import { historyQuery, proposalsQuery } from './materialQueries'
 import { History } from './rulings/History'
 import { RulingForm } from './rulings/RulingForm'
 import { CellChanges } from './rulings/RulingOutcome'
 import { ShelfCell } from './ShelfCell'
 import { StandingWord } from './StandingWord'
+import materialsCss from './materials.module.css'
+import rulingsCss from './rulings.module.css'
 
 type Material = Schemas['MaterialResponse']
 
@@ -79,7 +80,7 @@ function Now({ material }: { material: Material }) {
   const machines = useMachines()
   return (
     <div className="shelfscroll" tabIndex={0} role="region" aria-label="On each machine">
-      <table className="shelf">
+      <table className={materialsCss.shelf}>
         <thead>
           <tr>
             {machines.data?.map((m) => (
@@ -116,9 +117,9 @@ function Twins({ material, all }: { material: Material; all: Material[] }) {
               <b>{group.freshEdgeTells ? 'What tells them apart:' : 'They cannot be told apart by eye.'}</b>{' '}
               {group.tellsApart}
             </p>
-            <div className="twins">
+            <div className={rulingsCss.twins}>
               {members.map((m) => (
-                <div key={m.id} className="twin">
+                <div key={m.id} className={rulingsCss.twin}>
                   <h3>{m.id === material.id ? m.name : <Link to={`/materials/${m.id}`}>{m.name}</Link>}</h3>
                   <StandingWord standing={m.standing} />
                   <p className="small">{m.hazard}</p>
@@ -152,15 +153,11 @@ function Proposals({ materialId }: { materialId: string }) {
 function Proposal({ proposal }: { proposal: Schemas['ProposalResponse'] }) {
   const { time } = useSession()
   const [reason, setReason] = useState('')
-  const queries = useQueryClient()
-  const close = useMutation({
-    mutationFn: async (agree: boolean) => {
-      const params = { path: { id: proposal.id } }
-      return agree
-        ? answer(client.POST('/api/ruling-proposals/{id}/agree', { params, body: { reason } }))
-        : answer(client.POST('/api/ruling-proposals/{id}/refuse', { params, body: { reason } }))
-    },
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  const close = useAction(async (agree: boolean) => {
+    const params = { path: { id: proposal.id } }
+    return agree
+      ? answer(client.POST('/api/ruling-proposals/{id}/agree', { params, body: { reason } }))
+      : answer(client.POST('/api/ruling-proposals/{id}/refuse', { params, body: { reason } }))
   })
   const errors = fieldErrors(close.error)
   return (

@@ -1,12 +1,10 @@
-import './materials.css'
-import './rulings.css'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useDeferredValue, useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
-import { Empty, Failure, fieldErrors, Loading, PageHead } from '../shared/parts'
-import { useMachines, useSession } from '../shared/session'
-import { useUnit } from '../shared/units'
+import { Empty, Failure, fieldErrors, Loading, PageHead } from '../kit/parts'
+import { useMachines, useSession } from '../kit/session'
+import { useUnit } from '../kit/units'
 import { MaterialCard } from './MaterialCard'
 import { shelfQuery, type ShelfWish } from './materialQueries'
 import { ShelfTable } from './ShelfTable'
@@ -30,11 +28,14 @@ export function MaterialsPage() {
   const wished = wish.find || wish.thickness || wish.on
   return (
     <>
-      <PageHead title="Materials" sub={`Limits in ${unit}. What is not on the list stays out.`}>
+      <PageHead
+        title="Materials"
+        sub={`Limits in ${unit === 'in' ? 'inches' : 'mm'}. What is not on the list stays out.`}
+      >
         <Link to="/sheets">Sheets and tags</Link>
         <Link to="/materials/requests">Asked for</Link>
         <Link to="/materials/files">Files</Link>
-        <Link to="/list">List for the wall</Link>
+        <a href={unit === 'in' ? '/list?unit=in' : '/list'}>List for the wall</a>
         <Form.Control
           data-find
           type="search"

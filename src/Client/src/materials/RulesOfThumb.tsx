@@ -1,4 +1,4 @@
-import type { Schemas } from '../shared/api'
+import type { Schemas } from '../kit/api'
 
 /** What people go by without papers, and what it is worth: hints, never permissions. */
 export function RulesOfThumb({ rules }: { rules: Schemas['RuleOfThumb'][] }) {

@@ -1,5 +1,6 @@
-import type { Schemas } from '../shared/api'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { Standing } from '../kit/Standing'
+import materialsCss from './materials.module.css'
 
 type Cell = Schemas['ShelfCell']
 type OperationName = Schemas['ShelfOperation']['operation']
@@ -7,7 +8,7 @@ type OperationName = Schemas['ShelfOperation']['operation']
 /** Cut is a slab split through, score a V half way, engrave a shallow trough. */
 export function OperationGlyph({ operation }: { operation: OperationName }) {
   return (
-    <svg width="20" height="10" viewBox="0 0 20 10" aria-hidden="true" className="opglyph">
+    <svg width="20" height="10" viewBox="0 0 20 10" aria-hidden="true" className={materialsCss.opglyph}>
       {operation === 'cut' && (
         <path d="M0 1H8V9H0ZM12 1H20V9H12ZM10 0V10" fill="currentColor" stroke="currentColor" strokeWidth="1" />
       )}
@@ -28,8 +29,8 @@ export function ShelfCell({ cell }: { cell?: Cell }) {
     )
   if (cell.standing === 'cannot')
     return (
-      <td className="cannot">
-        <svg width="20" height="10" viewBox="0 0 20 10" aria-hidden="true" className="opglyph">
+      <td className={materialsCss.cannot}>
+        <svg width="20" height="10" viewBox="0 0 20 10" aria-hidden="true" className={materialsCss.opglyph}>
           <rect x="0.8" y="0.8" width="18.4" height="8.4" fill="none" stroke="currentColor" strokeWidth="1.4" />
         </svg>
         Cannot
@@ -51,7 +52,7 @@ export function ShelfCell({ cell }: { cell?: Cell }) {
           </>
         )}
       </div>
-      <div className="cellmore">
+      <div className={materialsCss.cellmore}>
         {others.map((o) => (
           <span key={o.operation}>
             <OperationGlyph operation={o.operation} />

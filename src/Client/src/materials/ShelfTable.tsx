@@ -1,8 +1,9 @@
 import { memo } from 'react'
-import type { Schemas } from '../shared/api'
-import { LongTable, type RowPlace } from '../shared/LongTable'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { LongTable, type RowPlace } from '../kit/LongTable'
+import { Standing } from '../kit/Standing'
 import { ShelfCell } from './ShelfCell'
+import materialsCss from './materials.module.css'
 
 type MaterialAnswer = Schemas['MaterialResponse']
 type Machine = Schemas['MachineResponse']
@@ -23,7 +24,7 @@ export function ShelfTable({
   return (
     <LongTable
       label="The shelf"
-      className="shelf"
+      className={materialsCss.shelf}
       columns={machines.length + 1}
       keys={lines.map((line) => (typeof line === 'string' ? `family ${line}` : line.id))}
       height={44}
@@ -49,7 +50,7 @@ export function ShelfTable({
         const line = lines[index]
         if (!line) return null
         return typeof line === 'string' ? (
-          <tr className="family" key={`family ${line}`} {...place}>
+          <tr className={materialsCss.family} key={`family ${line}`} {...place}>
             <th colSpan={machines.length + 1} scope="rowgroup">
               {line}
             </th>
@@ -90,7 +91,7 @@ const Row = memo(function Row({
     material.cells.some((c) => c.standing !== 'cannot')
   const word = material.cells.some((c) => c.standing === 'never') ? 'Never' : 'Banned'
   return (
-    <tr className={chosen ? 'chosen' : ''} data-index={index} aria-rowindex={index + 2} ref={measure}>
+    <tr className={chosen ? materialsCss.chosen : ''} data-index={index} aria-rowindex={index + 2} ref={measure}>
       <th scope="row">
         <button type="button" aria-pressed={chosen} onClick={() => choose(material.id)}>
           {material.name}
@@ -98,8 +99,8 @@ const Row = memo(function Row({
         </button>
       </th>
       {shut ? (
-        <td colSpan={machines.length} className="ropecell">
-          <span className="ropeword">
+        <td colSpan={machines.length} className={materialsCss.ropecell}>
+          <span className={materialsCss.ropeword}>
             <Standing standing="shut" word={word} width={18} /> {material.hazard}
           </span>
         </td>

@@ -1,7 +1,8 @@
 import Form from 'react-bootstrap/Form'
-import type { Schemas } from '../shared/api'
-import { useSession } from '../shared/session'
+import type { Schemas } from '../kit/api'
+import { useSession } from '../kit/session'
 import type { ShelfWish } from './materialQueries'
+import rulingsCss from './rulings.module.css'
 
 /** One sentence that narrows the shelf: what may I do where, how thick, and as of which day. */
 export function ShelfWishes({
@@ -17,7 +18,7 @@ export function ShelfWishes({
 }) {
   const { time, now } = useSession()
   return (
-    <div className="shelfwish" role="search" aria-label="Narrow the shelf">
+    <div className={rulingsCss.shelfwish} role="search" aria-label="Narrow the shelf">
       <span>What may I</span>
       <Form.Select
         size="sm"

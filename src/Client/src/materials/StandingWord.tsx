@@ -1,5 +1,5 @@
-import type { Schemas } from '../shared/api'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { Standing } from '../kit/Standing'
 
 const words = {
   never: ['Never', 'shut'],

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
-import { answer, client, type Schemas } from '../shared/api'
-import type { Unit } from '../shared/units'
+import { answer, client, type Schemas } from '../kit/api'
+import type { Unit } from '../kit/units'
 
 export interface ShelfWish {
   find: string

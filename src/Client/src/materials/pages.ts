@@ -1,6 +1,5 @@
 export { ExchangePage } from './ExchangePage'
 export { IdentifyPage } from './IdentifyPage'
-export { ListPage } from './ListPage'
 export { MaterialPage } from './MaterialPage'
 export { MaterialsPage } from './MaterialsPage'
 export { RequestsPage } from './rulings/RequestsPage'

@@ -1,4 +1,4 @@
-import type { Schemas } from '../shared/api'
+import type { Schemas } from '../kit/api'
 
 export const kindNames: [Schemas['LaserKind'], string][] = [
   ['co2', 'CO₂'],

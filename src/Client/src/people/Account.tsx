@@ -1,10 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, fieldErrors, Loading, SelectField, TextField, Ticket } from '../shared/parts'
-import { useMachines, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, fieldErrors, Loading, SelectField, TextField, Ticket } from '../kit/parts'
+import { useMachines, useSession } from '../kit/session'
 import { Closing } from './Closing'
 
 type AccountAnswer = Schemas['Account']
@@ -38,20 +39,9 @@ export function Account({ id }: { id: string }) {
   )
 }
 
-export function useAct<T, R>(act: (body: T) => Promise<R>, done?: () => void) {
-  const queries = useQueryClient()
-  return useMutation({
-    mutationFn: act,
-    onSuccess: async () => {
-      done?.()
-      await queries.invalidateQueries({ queryKey: ['live'] })
-    },
-  })
-}
-
 /** For somebody who lost phone and paper. */
 function TakeOffPhoneCode({ account }: { account: AccountAnswer }) {
-  const off = useAct(() =>
+  const off = useAction(() =>
     answer(client.DELETE('/api/people/{id}/second-factor', { params: { path: { id: account.id } } })),
   )
   return (
@@ -70,7 +60,7 @@ function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {
   const { time } = useSession()
   const [role, setRole] = useState(mine ? 'founding' : 'steward')
   const [machineId, setMachine] = useState('')
-  const give = useAct(() =>
+  const give = useAction(() =>
     answer(
       client.POST('/api/people/{id}/roles', {
         params: { path: { id: account.id } },
@@ -78,9 +68,11 @@ function Roles({ account, mine }: { account: AccountAnswer; mine: boolean }) {
       }),
     ),
   )
-  const end = useAct((rowId: number) => answer(client.POST('/api/roles/{id}/end', { params: { path: { id: rowId } } })))
+  const end = useAction((rowId: number) =>
+    answer(client.POST('/api/roles/{id}/end', { params: { path: { id: rowId } } })),
+  )
   const [evidence, setEvidence] = useState('')
-  const found = useAct(
+  const found = useAction(
     () => answer(client.POST('/api/founding-sign-offs', { body: { personId: account.id, machineId, evidence } })),
     () => setEvidence(''),
   )
@@ -168,7 +160,7 @@ function Consents({ account }: { account: AccountAnswer }) {
   const [text, setText] = useState('')
   const [lastDay, setLastDay] = useState('')
   const [only, setOnly] = useState('')
-  const add = useAct(
+  const add = useAction(
     () =>
       answer(
         client.POST('/api/people/{id}/consents', {
@@ -178,7 +170,7 @@ function Consents({ account }: { account: AccountAnswer }) {
       ),
     () => setText(''),
   )
-  const end = useAct((id: string) => answer(client.POST('/api/consents/{id}/end', { params: { path: { id } } })))
+  const end = useAction((id: string) => answer(client.POST('/api/consents/{id}/end', { params: { path: { id } } })))
   const errors = fieldErrors(add.error)
   if (!account.birthDate && account.consents.length === 0) return null
   return (

@@ -1,23 +1,20 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { usePress } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
-import { answer, client } from '../shared/api'
-import { Failure, RunOn } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
+import { answer, client } from '../kit/api'
+import { Failure, RunOn } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
 
 /** Links to set a keeper's or steward's password wait here for a second pair of eyes. */
 export function Agreeing() {
   const { me, time } = useSession()
-  const queries = useQueryClient()
   const may = hasRole(me, 'keeper', 'countersigner')
   const waiting = useQuery({
     queryKey: ['live', 'invites'],
     queryFn: async ({ signal }) => (await answer(client.GET('/api/invites', { signal }))).items,
     enabled: may,
   })
-  const agree = useMutation({
-    mutationFn: (id: string) => answer(client.POST('/api/invites/{id}/agree', { params: { path: { id } } })),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const agree = usePress((id: string) => answer(client.POST('/api/invites/{id}/agree', { params: { path: { id } } })))
   if (!may || !waiting.data || waiting.data.length === 0) return null
   return (
     <section>

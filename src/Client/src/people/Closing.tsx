@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, fieldErrors, Loading, TextField } from '../shared/parts'
-import { useSession } from '../shared/session'
-import { useAct } from './Account'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, fieldErrors, Loading, TextField } from '../kit/parts'
+import { useSession } from '../kit/session'
+import { useAction } from '../kit/Act'
 import { Invite } from './Invite'
 
 /** The end of an account: its last day, a legal hold, a link for a new password, and erasing by rule. */
@@ -14,15 +14,15 @@ export function Closing({ account, mine }: { account: Schemas['Account']; mine: 
   const [lastDay, setLastDay] = useState('')
   const [reason, setReason] = useState('')
   const [sure, setSure] = useState(false)
-  const end = useAct(() => answer(client.PUT('/api/people/{id}/end', { params: path, body: { lastDay } })))
-  const hold = useAct(
+  const end = useAction(() => answer(client.PUT('/api/people/{id}/end', { params: path, body: { lastDay } })))
+  const hold = useAction(
     () =>
       answer(client.POST('/api/people/{id}/legal-hold', { params: path, body: { hold: !account.legalHold, reason } })),
     () => setReason(''),
   )
-  const renew = useAct(() => answer(client.POST('/api/people/{id}/invite', { params: path })))
-  const unlock = useAct(() => answer(client.POST('/api/people/{id}/unlock', { params: path })))
-  const erase = useAct(() => answer(client.POST('/api/people/{id}/erase', { params: path })))
+  const renew = useAction(() => answer(client.POST('/api/people/{id}/invite', { params: path })))
+  const unlock = useAction(() => answer(client.POST('/api/people/{id}/unlock', { params: path })))
+  const erase = useAction(() => answer(client.POST('/api/people/{id}/erase', { params: path })))
   if (mine) return null
   return (
     <>
@@ -96,7 +96,9 @@ function Mentions({ id }: { id: string }) {
     queryKey: ['live', 'mentions', id],
     queryFn: ({ signal }) => answer(client.GET('/api/people/{id}/mentions', { params: { path: { id } }, signal })),
   })
-  const erase = useAct((text: string) => answer(client.DELETE('/api/texts/{id}', { params: { path: { id: text } } })))
+  const erase = useAction((text: string) =>
+    answer(client.DELETE('/api/texts/{id}', { params: { path: { id: text } } })),
+  )
   if (found.isPending) return <Loading what="what would stay" />
   if (!found.data) return <Failure error={found.error} />
   if (found.data.items.length === 0) return <p>No other text names this person.</p>

@@ -1,11 +1,11 @@
-import './conduct.css'
 import { queryOptions, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { Act, Fold, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, fieldErrors, Loading, PageHead, SelectField, TextField } from '../shared/parts'
-import { hasRole, peopleQuery, useMachines, useSession } from '../shared/session'
+import { Act, Fold, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, fieldErrors, Loading, PageHead, SelectField, TextField } from '../kit/parts'
+import { hasRole, peopleQuery, useMachines, useSession } from '../kit/session'
+import conductCss from './conduct.module.css'
 
 type Entry = Schemas['ConductResponse']
 type Matter = Schemas['ConductMatter']
@@ -45,7 +45,7 @@ export function ConductPage() {
         <Link to={mine ? '/me' : `/training?person=${person}`}>{mine ? 'You' : 'Back to the person'}</Link>
       </PageHead>
       {hasRole(me, 'steward') && !mine && (
-        <div className="conductwrite">
+        <div className={conductCss.conductwrite}>
           <Write person={person} />
         </div>
       )}
@@ -64,10 +64,10 @@ function EntryCard({ entry }: { entry: Entry }) {
   const machines = useMachines().data ?? []
   const [text, setText] = useState('')
   const params = { path: { id: entry.id } }
-  const appeal = useAct(() => answer(client.POST('/api/conduct/{id}/appeal', { params, body: { text } })))
+  const appeal = useAction(() => answer(client.POST('/api/conduct/{id}/appeal', { params, body: { text } })))
   const { appeal: made } = entry
   return (
-    <section className="conductentry" data-entry={entry.id}>
+    <section className={conductCss.conductentry} data-entry={entry.id}>
       <h2>
         {steps[entry.step]}: {matters[entry.matter].toLowerCase()}
         {entry.machineId && `, ${machines.find((m) => m.id === entry.machineId)?.name ?? entry.machineId}`}
@@ -118,7 +118,7 @@ function Hear({ id }: { id: string }) {
   const [outcome, setOutcome] = useState<'upheld' | 'lifted'>('upheld')
   const [heardOn, setHeardOn] = useState(time.iso(now()))
   const [text, setText] = useState('')
-  const hear = useAct(() =>
+  const hear = useAction(() =>
     answer(client.POST('/api/conduct/{id}/hear', { params: { path: { id } }, body: { outcome, heardOn, text } })),
   )
   const errors = fieldErrors(hear.error)
@@ -168,7 +168,7 @@ function Write({ person }: { person: string }) {
   const [step, setStep] = useState<Step | ''>('')
   const [machineId, setMachine] = useState('')
   const [text, setText] = useState('')
-  const write = useAct(
+  const write = useAction(
     () =>
       answer(
         client.POST('/api/people/{id}/conduct', {

@@ -1,6 +1,6 @@
-import type { Schemas } from '../shared/api'
-import { Ticket } from '../shared/parts'
-import { useSession } from '../shared/session'
+import type { Schemas } from '../kit/api'
+import { Ticket } from '../kit/parts'
+import { useSession } from '../kit/session'
 
 /** A link by which somebody sets their password, once. It is shown this one time. */
 export function Invite({ made, name }: { made: Schemas['InviteResponse']; name: string }) {

@@ -3,8 +3,8 @@ import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { useNavigate, useParams } from 'react-router'
-import { answer, client } from '../shared/api'
-import { Failure, fieldErrors, TextField, Ticket } from '../shared/parts'
+import { answer, client } from '../kit/api'
+import { Failure, fieldErrors, TextField, Ticket } from '../kit/parts'
 
 /** Whoever has the link or the code sets their own password. */
 export function InvitePage() {

@@ -1,10 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client } from '../shared/api'
-import { Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../shared/parts'
-import { useMachines, useSession } from '../shared/session'
+import { answer, client } from '../kit/api'
+import { Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../kit/parts'
+import { useMachines, useSession } from '../kit/session'
 import { Agreeing } from './Agreeing'
 import { PhoneCode } from './PhoneCode'
 import { SignIns } from './SignIns'
@@ -13,15 +14,11 @@ import { SignIns } from './SignIns'
 export function MyPage() {
   const { me, time } = useSession()
   const machines = useMachines()
-  const queries = useQueryClient()
   const mine = useQuery({
     queryKey: ['live', 'my-account'],
     queryFn: ({ signal }) => answer(client.GET('/api/me/account', { signal })),
   })
-  const sign = useMutation({
-    mutationFn: () => answer(client.POST('/api/me/agreement')),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const sign = useAction(() => answer(client.POST('/api/me/agreement')))
   if (mine.isPending) return <Loading what="your account" />
   if (!mine.data) return <Failure error={mine.error} retry={() => void mine.refetch()} />
   const { account, agreement, signedSince } = mine.data

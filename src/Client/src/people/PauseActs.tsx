@@ -1,11 +1,11 @@
 import { useState } from 'react'
-import { Act, Fold, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { fieldErrors, TextField } from '../shared/parts'
+import { Act, Fold, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { fieldErrors, TextField } from '../kit/parts'
 
 export function Pause({ person }: { person: Schemas['PersonResponse'] }) {
   const [reason, setReason] = useState('')
-  const pause = useAct(() =>
+  const pause = useAction(() =>
     answer(client.POST('/api/people/{id}/pauses', { params: { path: { id: person.id } }, body: { reason } })),
   )
   return (
@@ -26,7 +26,7 @@ export function Pause({ person }: { person: Schemas['PersonResponse'] }) {
 
 export function Release({ pause }: { pause: string }) {
   const [reason, setReason] = useState('')
-  const release = useAct(() =>
+  const release = useAction(() =>
     answer(client.POST('/api/pauses/{id}/release', { params: { path: { id: pause } }, body: { reason } })),
   )
   return (

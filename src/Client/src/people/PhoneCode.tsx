@@ -2,9 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client } from '../shared/api'
-import { Failure, fieldErrors, Loading, RunOn, TextField } from '../shared/parts'
-import { useSession } from '../shared/session'
+import { answer, client } from '../kit/api'
+import { Failure, fieldErrors, Loading, RunOn, TextField } from '../kit/parts'
+import { useSession } from '../kit/session'
 
 /** A code from a phone at sign-in: set up, confirmed by a first code, taken off. */
 export function PhoneCode() {

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
-import { answer, client } from '../shared/api'
-import { Failure, Loading, RunOn } from '../shared/parts'
-import { useSession } from '../shared/session'
+import { answer, client } from '../kit/api'
+import { Failure, Loading, RunOn } from '../kit/parts'
+import { useSession } from '../kit/session'
 
 /** Where one is signed in, and how each sign-in is ended. */
 export function SignIns() {

@@ -1,9 +1,9 @@
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { Act, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { namesInARow } from '../shared/names'
-import { fieldErrors, TextField } from '../shared/parts'
+import { Act, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { namesInARow } from '../kit/names'
+import { fieldErrors, TextField } from '../kit/parts'
 
 /** Who does something again, said before it is asked of them. */
 export function Again({ again, what }: { again?: string[]; what: [one: string, more: string] }) {
@@ -30,8 +30,8 @@ export function RenewQuiz({ version }: { version: number }) {
         body: { version, repeatBy, reason, dryRun },
       }),
     )
-  const look = useAct(() => send(true))
-  const act = useAct(() => send(false))
+  const look = useAction(() => send(true))
+  const act = useAction(() => send(false))
   const errors = { ...fieldErrors(look.error), ...fieldErrors(act.error) }
   return (
     <Act act={act} button="Ask them" fields={['repeatBy', 'reason']} done={act.data && 'Asked, and told.'}>
@@ -64,8 +64,8 @@ export function PracticalSheetForm({ sheet }: { sheet?: Schemas['PracticalSheet'
         body: { id: sheet?.id, version: sheet?.version ?? 0, title, steps, repeatBy, reason, dryRun },
       }),
     )
-  const look = useAct(() => send(true))
-  const act = useAct(() => send(false))
+  const look = useAction(() => send(true))
+  const act = useAction(() => send(false))
   const errors = { ...fieldErrors(look.error), ...fieldErrors(act.error) }
   const id = sheet?.id ?? 'new'
   return (

@@ -1,12 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { foundingQuery } from '../house'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Field, fieldErrors, RunOn } from '../shared/parts'
-import { useSession } from '../shared/session'
-import { Standing } from '../shared/Standing'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Field, fieldErrors, RunOn } from '../kit/parts'
+import { useSession } from '../kit/session'
+import { Standing } from '../kit/Standing'
 
 /** First authorities on machines that had nobody to sign: confirmed, or shown as not confirmed. */
 export function Founding({ machines }: { machines: Schemas['MachineResponse'][] }) {
@@ -26,18 +27,15 @@ export function Founding({ machines }: { machines: Schemas['MachineResponse'][] 
 
 function One({ founding, machine }: { founding: Schemas['FoundingResponse']; machine: string }) {
   const { time } = useSession()
-  const queries = useQueryClient()
   const [reason, setReason] = useState('')
-  const confirm = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST('/api/founding-sign-offs/{id}/confirm', {
-          params: { path: { id: founding.id } },
-          body: { reason },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const confirm = useAction(() =>
+    answer(
+      client.POST('/api/founding-sign-offs/{id}/confirm', {
+        params: { path: { id: founding.id } },
+        body: { reason },
+      }),
+    ),
+  )
   const errors = fieldErrors(confirm.error)
   return (
     <li>

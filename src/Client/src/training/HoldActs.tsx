@@ -1,10 +1,11 @@
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
-import { Act, Fold, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { fieldErrors, SelectField, TextField } from '../shared/parts'
-import { useSession } from '../shared/session'
-import { Standing } from '../shared/Standing'
+import { Act, Fold, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { fieldErrors, SelectField, TextField } from '../kit/parts'
+import { useSession } from '../kit/session'
+import { Standing } from '../kit/Standing'
+import trainingCss from './training.module.css'
 
 type Hold = Schemas['CertificateHoldResponse']
 
@@ -12,12 +13,12 @@ type Hold = Schemas['CertificateHoldResponse']
 export function HoldActs({ hold, steward }: { hold: Hold; steward: boolean }) {
   const { time } = useSession()
   const [reason, setReason] = useState('')
-  const end = useAct(() =>
+  const end = useAction(() =>
     answer(client.POST('/api/certificate-holds/{id}/end', { params: { path: { id: hold.id } }, body: { reason } })),
   )
   const suspended = hold.kind === 'suspended'
   return (
-    <div className="holdcard">
+    <div className={trainingCss.holdcard}>
       <Standing
         standing={suspended ? 'shut' : 'ask'}
         word={`${hold.authorityName}: ${suspended ? 'suspended' : 'under review'} since ${time.day(hold.since)}`}
@@ -57,7 +58,7 @@ function Begin({ person, name }: { person: Schemas['PersonResponse']; name: (aut
   const [runs, setRuns] = useState('0')
   const [quiz, setQuiz] = useState(false)
   const [reason, setReason] = useState('')
-  const set = useAct(
+  const set = useAction(
     () =>
       answer(
         client.POST('/api/certificate-holds', {

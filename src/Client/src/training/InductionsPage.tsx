@@ -1,15 +1,15 @@
-import './training.css'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
-import { Act, Fold, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, fieldErrors, Loading, PageHead, SelectField, TextField } from '../shared/parts'
-import { hasRole, useMachines, useSession } from '../shared/session'
-import { useDraft } from '../shared/useDraft'
+import { Act, Fold, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { Empty, Failure, fieldErrors, Loading, PageHead, SelectField, TextField } from '../kit/parts'
+import { hasRole, useMachines, useSession } from '../kit/session'
+import { useDraft } from '../kit/useDraft'
 import { inductionsQuery } from './trainingQueries'
+import trainingCss from './training.module.css'
 
 type Session = Schemas['InductionResponse']
 
@@ -31,7 +31,7 @@ export function InductionsPage() {
         (sessions.data.length === 0 ? (
           <Empty title="No session is planned">Trainers plan them; ask one of the machine you want to learn.</Empty>
         ) : (
-          <ul className="sessions">
+          <ul className={trainingCss.sessions}>
             {sessions.data.map((s) => (
               <SessionCard key={s.id} session={s} />
             ))}
@@ -44,12 +44,12 @@ export function InductionsPage() {
 function SessionCard({ session }: { session: Session }) {
   const { time, now, me } = useSession()
   const params = { params: { path: { id: session.id } } }
-  const take = useAct(() => answer(client.POST('/api/inductions/{id}/place', params)))
-  const leave = useAct(() => answer(client.POST('/api/inductions/{id}/leave', params)))
+  const take = useAction(() => answer(client.POST('/api/inductions/{id}/place', params)))
+  const leave = useAction(() => answer(client.POST('/api/inductions/{id}/leave', params)))
   const begun = Date.parse(session.start) <= now()
   const own = session.trainerId === me.memberId
   return (
-    <li className={session.cancelled ? 'off' : undefined} data-session={session.id}>
+    <li className={session.cancelled ? trainingCss.off : undefined} data-session={session.id}>
       <h2>
         {session.machine}, {time.moment(session.start)} to {time.clock(session.end)}
       </h2>
@@ -99,7 +99,7 @@ function RollCall({ session }: { session: Session }) {
   const [there, setThere] = useState<Record<string, boolean>>(() =>
     Object.fromEntries(session.taken.map((t) => [t.personId, t.attended ?? false])),
   )
-  const call = useAct(() =>
+  const call = useAction(() =>
     answer(client.POST('/api/inductions/{id}/roll', { params: { path: { id: session.id } }, body: { there } })),
   )
   if (session.taken.length === 0) return <p className="small quiet mb-0">Nobody had a place.</p>
@@ -123,7 +123,7 @@ function RollCall({ session }: { session: Session }) {
 
 function CallOff({ session }: { session: Session }) {
   const [reason, setReason] = useState('')
-  const off = useAct(() =>
+  const off = useAction(() =>
     answer(client.POST('/api/inductions/{id}/cancel', { params: { path: { id: session.id } }, body: { reason } })),
   )
   return (
@@ -159,7 +159,7 @@ function PlanSession() {
   const [trainer, setTrainer] = useState('')
   const own = me.roles.includes(`trainer:${machineId}`) ? me.memberId : undefined
   const teacher = trainers.data?.some((t) => t.id === trainer) ? trainer : (own ?? trainers.data?.[0]?.id)
-  const plan = useAct(() =>
+  const plan = useAction(() =>
     answer(
       client.POST('/api/inductions', {
         body: {
@@ -182,7 +182,7 @@ function PlanSession() {
         fields={['machineId', 'trainerId', 'date', 'time', 'minutes', 'places']}
         done={plan.data && 'Planned. The machine and its trainer are kept for it.'}
       >
-        <div className="fieldrow">
+        <div className={trainingCss.fieldrow}>
           <SelectField
             id="session-machine"
             label="Machine"

@@ -1,11 +1,10 @@
-import './training.css'
-import './course/course.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import Button from 'react-bootstrap/Button'
 import { Link, useNavigate, useSearchParams } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Failure, Loading, PageHead, RunOn } from '../shared/parts'
-import { useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Failure, Loading, PageHead, RunOn } from '../kit/parts'
+import { useSession } from '../kit/session'
+import courseCss from './course/course.module.css'
 
 type Step = Schemas['LadderStep']
 
@@ -30,10 +29,10 @@ export function LadderPage() {
       {ladder.isPending && <Loading what="the way" />}
       <Failure error={ladder.error} retry={() => void ladder.refetch()} />
       {shown && (
-        <div className="ladders">
+        <div className={courseCss.ladders}>
           <section>
             <RunOn title="Laser safety" after={tally(shown.safety)} />
-            <ol className="rungs">
+            <ol className={courseCss.rungs}>
               {shown.safety.map((step) => (
                 <Rung key={step.id} step={step}>
                   {shown.mine && <SafetyAct step={step} open={shown.openAttempt} />}
@@ -47,7 +46,7 @@ export function LadderPage() {
                 <RunOn title={m.name} after={tally(m.steps)} />
                 {m.refresher && <p className="small mb-1">Your certificate lapsed: this shorter way renews it.</p>}
                 {m.soonest && <p className="small mb-1">Not before {time.moment(m.soonest)}.</p>}
-                <ol className="rungs">
+                <ol className={courseCss.rungs}>
                   {m.steps.map((step) => (
                     <Rung key={step.id} step={step}>
                       {shown.mine && step.kind === 'supervisedRuns' && step.state === 'open' && (
@@ -73,7 +72,7 @@ const stateNames = { done: 'done', open: 'next', waits: 'waits' }
 
 function Rung({ step, children }: { step: Step; children?: React.ReactNode }) {
   return (
-    <li className={`rung ${step.state}`}>
+    <li className={`${courseCss.rung} ${step.state}`}>
       <span className="visually-hidden">{stateNames[step.state]}: </span>
       <b>{step.title}</b>
       <span className="small">{step.text}</span>

@@ -1,8 +1,9 @@
 import { memo } from 'react'
-import type { Schemas } from '../shared/api'
-import { LongTable, type RowPlace } from '../shared/LongTable'
-import { useSession } from '../shared/session'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { LongTable, type RowPlace } from '../kit/LongTable'
+import { useSession } from '../kit/session'
+import { Standing } from '../kit/Standing'
+import trainingCss from './training.module.css'
 
 type Row = Schemas['MatrixRowResponse']
 type Cell = Schemas['MatrixCellResponse']
@@ -20,7 +21,7 @@ export function MatrixTable({
   return (
     <LongTable
       label="Certificates"
-      className="plain matrix"
+      className={`plain ${trainingCss.matrix}`}
       columns={matrix.columns.length + 1}
       keys={matrix.rows.map((r) => r.id)}
       height={38}
@@ -71,7 +72,7 @@ const PersonRow = memo(function PersonRow({
   choose: (id: string) => void
 }) {
   return (
-    <tr className={chosen ? 'chosen' : ''} data-index={index} aria-rowindex={index + 2} ref={measure}>
+    <tr className={chosen ? trainingCss.chosen : ''} data-index={index} aria-rowindex={index + 2} ref={measure}>
       <th scope="row">
         <button type="button" className="quietlink" aria-pressed={chosen} onClick={() => choose(row.id)}>
           {row.name}
@@ -90,7 +91,7 @@ const PersonRow = memo(function PersonRow({
 
 function Held({ cell }: { cell?: Cell }) {
   const { time } = useSession()
-  if (!cell) return <span className="none">–</span>
+  if (!cell) return <span className={trainingCss.none}>–</span>
   const day = (text?: string | null) => (text ? time.date(text) : '')
   if (cell.hold === 'suspended') return <Standing standing="shut" word="suspended" width={18} />
   if (cell.over) return <Standing standing="shut" word={`idle, ${day(cell.lapses)}`} width={18} />
@@ -100,7 +101,7 @@ function Held({ cell }: { cell?: Cell }) {
       <Standing standing="caution" word={cell.idle ? `idle after ${day(cell.lapses)}` : day(cell.lapses)} width={18} />
     )
   return (
-    <span className="holds" title={cell.paper ? 'Entered from paper' : undefined}>
+    <span className={trainingCss.holds} title={cell.paper ? 'Entered from paper' : undefined}>
       {cell.until ? day(cell.until) : 'no last day'}
       {cell.paper && ' (paper)'}
     </span>

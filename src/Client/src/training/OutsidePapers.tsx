@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { Act, Fold, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { fieldErrors, TextField } from '../shared/parts'
-import { useSession } from '../shared/session'
-import { useDraft } from '../shared/useDraft'
+import { Act, Fold, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { fieldErrors, TextField } from '../kit/parts'
+import { useSession } from '../kit/session'
+import { useDraft } from '../kit/useDraft'
 import { outsideQuery, pathsQuery } from './trainingQueries'
 
 const none = { title: '', issuer: '', from: '', to: '', evidence: '' }
@@ -17,7 +17,7 @@ export function OutsidePapers({ person, steward }: { person: Schemas['PersonResp
     ...new Set((paths.data?.items ?? []).flatMap((p) => p.steps.filter((s) => s.kind === 'outside').map((s) => s.id))),
   ]
   const { draft, clear, of } = useDraft(none)
-  const record = useAct(
+  const record = useAction(
     () => answer(client.POST('/api/people/{id}/outside', { params: { path: { id: person.id } }, body: draft })),
     clear,
   )

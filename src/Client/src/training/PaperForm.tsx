@@ -1,14 +1,14 @@
 import { useState } from 'react'
-import { Act, Fold, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { fieldErrors, SelectField, TextField } from '../shared/parts'
+import { Act, Fold, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { fieldErrors, SelectField, TextField } from '../kit/parts'
 
 /** A sign-off of before this house kept its records here. */
 export function PaperForm({ person, paths }: { person: Schemas['PersonResponse']; paths: Schemas['PathResponse'][] }) {
   const [authority, setAuthority] = useState(paths[0]?.authority ?? '')
   const [signedOn, setSignedOn] = useState('')
   const [evidence, setEvidence] = useState('')
-  const enter = useAct(
+  const enter = useAction(
     () => answer(client.POST('/api/paper-sign-offs', { body: { memberId: person.id, authority, signedOn, evidence } })),
     () => setEvidence(''),
   )

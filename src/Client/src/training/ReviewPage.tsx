@@ -1,15 +1,15 @@
-import './training.css'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link } from 'react-router'
-import { Act, useAct } from '../shared/Act'
-import { answer, client } from '../shared/api'
-import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, SelectField, TextField } from '../shared/parts'
-import { peopleQuery } from '../shared/session'
-import { useDraft } from '../shared/useDraft'
+import { Act, useAction } from '../kit/Act'
+import { answer, client } from '../kit/api'
+import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, SelectField, TextField } from '../kit/parts'
+import { peopleQuery } from '../kit/session'
+import { useDraft } from '../kit/useDraft'
 import { HoldActs } from './HoldActs'
 import { holdsQuery } from './trainingQueries'
+import trainingCss from './training.module.css'
 
 /** Everything one trainer signed in a time, looked at again in one action; and what is held now. */
 export function ReviewPage() {
@@ -19,8 +19,10 @@ export function ReviewPage() {
   const [signer, setSigner] = useState('')
   const { draft, of } = useDraft({ from: '', to: '', reason: '' })
   const body = { signer: signer || signers[0]?.id || '', ...draft }
-  const look = useAct(() => answer(client.POST('/api/certificate-holds/review', { body: { ...body, dryRun: true } })))
-  const act = useAct(
+  const look = useAction(() =>
+    answer(client.POST('/api/certificate-holds/review', { body: { ...body, dryRun: true } })),
+  )
+  const act = useAction(
     () => answer(client.POST('/api/certificate-holds/review', { body: { ...body, dryRun: false } })),
     () => look.reset(),
   )
@@ -33,7 +35,7 @@ export function ReviewPage() {
       >
         <Link to="/training">Certificates</Link>
       </PageHead>
-      <div className="reviewpage">
+      <div className={trainingCss.reviewpage}>
         <section>
           <RunOn title="By signer and days" />
           <Act

@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Act, useAct } from '../shared/Act'
-import { answer, client, type Schemas } from '../shared/api'
-import { fieldErrors, SelectField, TextField } from '../shared/parts'
+import { Act, useAction } from '../kit/Act'
+import { answer, client, type Schemas } from '../kit/api'
+import { fieldErrors, SelectField, TextField } from '../kit/parts'
 
 /** By the practical sheet where the path ends with one; by a note otherwise, or where the house leaves it to the trainer. */
 export function SignOff({ person, paths }: { person: Schemas['PersonResponse']; paths: Schemas['PathResponse'][] }) {
@@ -11,11 +11,11 @@ export function SignOff({ person, paths }: { person: Schemas['PersonResponse']; 
   const navigate = useNavigate()
   const path = paths.find((p) => p.authority === authority)
   const sheet = path?.steps.at(-1)
-  const begin = useAct(
+  const begin = useAction(
     () => answer(client.POST('/api/practicals', { body: { memberId: person.id, authority } })),
     (made) => void navigate(`/training/practical/${made.id}`),
   )
-  const sign = useAct(
+  const sign = useAction(
     () => answer(client.POST('/api/sign-offs', { body: { memberId: person.id, authority, note } })),
     () => setNote(''),
   )

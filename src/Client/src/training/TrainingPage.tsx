@@ -1,14 +1,14 @@
-import './training.css'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useDeferredValue, useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
-import { Empty, Failure, Loading, PageHead } from '../shared/parts'
-import { hasRole, peopleQuery, useMachines, useSession } from '../shared/session'
+import { Empty, Failure, Loading, PageHead } from '../kit/parts'
+import { hasRole, peopleQuery, useMachines, useSession } from '../kit/session'
 import { Founding } from './Founding'
 import { MatrixTable } from './MatrixTable'
 import { PersonCard } from './PersonCard'
 import { matrixQuery, type MatrixWish } from './trainingQueries'
+import trainingCss from './training.module.css'
 
 const noWish: MatrixWish = { find: '', authority: '', show: 'all' }
 const shows = [
@@ -42,7 +42,7 @@ export function TrainingPage() {
       {machines.data && <Founding machines={machines.data} />}
       {people.isPending && <Loading what="the certificates" />}
       {people.data && (
-        <div className={staff ? 'shelfpage trainingpage' : 'ownticket mt-3'}>
+        <div className={staff ? `shelfpage ${trainingCss.trainingpage}` : `${trainingCss.ownticket} mt-3`}>
           {staff && <Matrix chosen={chosen?.id} choose={choose} />}
           {chosen && <PersonCard key={chosen.id} person={chosen} />}
         </div>
@@ -59,7 +59,7 @@ function Matrix({ chosen, choose }: { chosen?: string; choose: (id: string) => v
   const file = (format: string) => `/api/training/matrix-file?${new URLSearchParams({ ...wish, format })}`
   return (
     <div>
-      <div className="matrixwish" role="search" aria-label="Narrow the list">
+      <div className={trainingCss.matrixwish} role="search" aria-label="Narrow the list">
         <Form.Control
           data-find
           type="search"

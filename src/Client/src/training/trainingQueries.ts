@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
-import { answer, client } from '../shared/api'
+import { answer, client } from '../kit/api'
 
 export interface MatrixWish {
   find: string

@@ -1,8 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { answer, client } from '../shared/api'
-import { RunOn } from '../shared/parts'
-import { useSession } from '../shared/session'
+import { answer, client } from '../kit/api'
+import { RunOn } from '../kit/parts'
+import { useSession } from '../kit/session'
+import watchCss from './watch.module.css'
 
 /** What the person was told and has not put away; nothing is shown when there is nothing. */
 export function Messages() {
@@ -21,13 +22,13 @@ export function Messages() {
   return (
     <section className="mb-3">
       <RunOn title="For you" after={unread.length} />
-      <ul className="messages">
+      <ul className={watchCss.messages}>
         {unread.map((message) => (
           <li key={message.id}>
             <span className="quiet">{time.moment(message.at)}</span>
             <span>
               <Link to={message.link}>{message.title}</Link>
-              <span className="body">{message.body}</span>
+              <span className={watchCss.body}>{message.body}</span>
             </span>
             <button type="button" className="quietlink" onClick={() => read.mutate(message.id)}>
               Got it<span className="visually-hidden">: {message.title}</span>

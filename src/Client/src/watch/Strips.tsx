@@ -1,9 +1,10 @@
 import { useEffect, useRef, useState } from 'react'
-import type { Schemas } from '../shared/api'
-import { BookingBar } from '../shared/BookingBar'
-import { useSession } from '../shared/session'
-import { lengthIn, useUnit } from '../shared/units'
-import { Standing } from '../shared/Standing'
+import type { Schemas } from '../kit/api'
+import { BookingBar } from '../kit/BookingBar'
+import { useSession } from '../kit/session'
+import { lengthIn, useUnit } from '../kit/units'
+import { Standing } from '../kit/Standing'
+import watchCss from './watch.module.css'
 
 type Watch = Schemas['WatchResponse']
 type Booked = Schemas['WatchBooking']
@@ -45,12 +46,12 @@ export function Strips({ watch }: { watch: Watch }) {
   const x = (at: string | number) => ((typeof at === 'number' ? at : Date.parse(at)) - from) / (to - from)
   const showNow = now >= from && now <= to
   return (
-    <section className="strips" aria-label="Machines today">
-      <div className="scale" ref={lane} aria-hidden="true">
+    <section className={watchCss.strips} aria-label="Machines today">
+      <div className={watchCss.scale} ref={lane} aria-hidden="true">
         {/* The clock stands over the hour it hides. */}
         {watch.hours.map((hour) => (
           <span
-            className={showNow && Math.abs(x(hour.at) - x(now)) * width < 44 ? 'under' : undefined}
+            className={showNow && Math.abs(x(hour.at) - x(now)) * width < 44 ? watchCss.under : undefined}
             key={hour.at}
             style={{ left: `${100 * x(hour.at)}%` }}
           >
@@ -59,10 +60,10 @@ export function Strips({ watch }: { watch: Watch }) {
         ))}
       </div>
       {watch.machines.map((machine) => (
-        <div className="mrow" key={machine.id} data-machine={machine.id}>
-          <div className="mname">
+        <div className={watchCss.mrow} key={machine.id} data-machine={machine.id}>
+          <div className={watchCss.mname}>
             <h2>{machine.name}</h2>
-            <div className="spec">
+            <div className={watchCss.spec}>
               {machine.powerW} W {machine.kind === 'co2' ? <>CO₂</> : machine.kind},{' '}
               {lengthIn(unit, machine.bedWidthMm)} × {lengthIn(unit, machine.bedHeightMm)} {unit}
             </div>
@@ -70,7 +71,7 @@ export function Strips({ watch }: { watch: Watch }) {
           </div>
           <div className="mstrip">
             <Info machine={machine} bookings={machine.bookings} now={now} />
-            <ol className="lane" aria-label={`Bookings on ${machine.name}`}>
+            <ol className={watchCss.lane} aria-label={`Bookings on ${machine.name}`}>
               {machine.bookings.map((b, i) => (
                 <Bar
                   key={b.id}
@@ -90,8 +91,8 @@ export function Strips({ watch }: { watch: Watch }) {
         </div>
       ))}
       {showNow && (
-        <div className="over" aria-hidden="true">
-          <div className="plumb" style={{ left: `${100 * x(now)}%` }}>
+        <div className={watchCss.over} aria-hidden="true">
+          <div className={watchCss.plumb} style={{ left: `${100 * x(now)}%` }}>
             <b>{time.clock(now)}</b>
             <i />
             <svg width="16" height="30" viewBox="8 408 16 36">
@@ -116,7 +117,7 @@ function State({ machine, bookings, now }: { machine: Machine; bookings: Booked[
   if (machine.stop) return <Standing standing="shut" word="Stopped" width={20} />
   const on = bookings.find((b) => isOn(b, now))
   return (
-    <span className="state">
+    <span className={watchCss.state}>
       <i className={`tx ${on ? 'tx-run' : 'tx-spare'}`} />
       {on ? 'Booked' : 'Free'}
     </span>
@@ -128,7 +129,7 @@ function Info({ machine, bookings, now }: { machine: Machine; bookings: Booked[]
   const on = bookings.find((b) => isOn(b, now))
   const next = bookings.find((b) => Date.parse(b.start) > now)
   return (
-    <div className="info">
+    <div className={watchCss.info}>
       {machine.stop ? (
         <span>
           <b>Stopped {time.moment(machine.stop.since)}</b> by {machine.stop.by}: {machine.stop.reason}
@@ -141,7 +142,7 @@ function Info({ machine, bookings, now }: { machine: Machine; bookings: Booked[]
         <span>Nobody is on it.</span>
       )}
       {next && (
-        <span className="nx">
+        <span className={watchCss.nx}>
           Next <b>{time.clock(next.start)}</b> {next.name}, {next.minutes} min
         </span>
       )}
@@ -172,14 +173,14 @@ function Bar({
   const label = room > booking.name.length * 6.4 + 4 ? booking.name : room > (first?.length ?? 0) * 6.6 + 2 ? first : ''
   return (
     <li
-      className={`bk ${past ? 'past' : ''} ${on ? 'on' : ''} ${flip ? 'r' : ''} ${booking.mine ? 'mine' : ''}`}
+      className={`${watchCss.bk} ${past ? 'past' : ''} ${on ? watchCss.on : ''} ${flip ? 'r' : ''} ${booking.mine ? watchCss.mine : ''}`}
       style={{ left: `${100 * left}%`, width: `${100 * (right - left)}%` }}
     >
       <BookingBar parts={booking.parts} />
       <span className="visually-hidden">
         {booking.name}, {time.clock(booking.start)} to {time.clock(booking.end)}
       </span>
-      <span className="who" aria-hidden="true">
+      <span className={watchCss.who} aria-hidden="true">
         {label}
         {label && room > 34 && <span>{time.clock(booking.start)}</span>}
       </span>
@@ -191,7 +192,7 @@ function Bar({
 function Rope({ from, width }: { from: number; width: number }) {
   const start = from * width
   return (
-    <li className="tautrow" aria-hidden="true">
+    <li className={watchCss.tautrow} aria-hidden="true">
       <svg width={width + 12} height="34">
         <g fill="none">
           <path d={`M${start + 6} 12H${width - 6}`} stroke="#5A0F09" strokeWidth="9" />

@@ -1,13 +1,14 @@
-import './watch.css'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { usePress } from '../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
-import { answer, client, type Schemas } from '../shared/api'
-import { Empty, Failure, Loading, PageHead, RunOn, Urgency } from '../shared/parts'
-import { hasRole, useSession } from '../shared/session'
+import { answer, client, type Schemas } from '../kit/api'
+import { Empty, Failure, Loading, PageHead, RunOn, Urgency } from '../kit/parts'
+import { hasRole, useSession } from '../kit/session'
 import { Strips } from './Strips'
 import { askAddress } from '../gate'
 import { Messages } from './Messages'
 import { asksQuery, useWatch } from './watchQuery'
+import watchCss from './watch.module.css'
 
 /** The steward's day: who is on, what comes next, what needs a hand. */
 export function WatchPage() {
@@ -25,7 +26,7 @@ export function WatchPage() {
         <>
           <Messages />
           <Strips watch={watch.data} />
-          <div className="two watchlower">
+          <div className={`two ${watchCss.watchlower}`}>
             <Needs needs={watch.data.needs} mine={!hasRole(me, 'steward', 'trainer')} />
             <Key />
           </div>
@@ -37,11 +38,7 @@ export function WatchPage() {
 
 /** What the server could not do by itself: somebody has looked at it. */
 function Parked({ subject }: { subject: string }) {
-  const queries = useQueryClient()
-  const done = useMutation({
-    mutationFn: () => answer(client.POST('/api/parked/{subject}/done', { params: { path: { subject } } })),
-    onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const done = usePress(() => answer(client.POST('/api/parked/{subject}/done', { params: { path: { subject } } })))
   return (
     <button type="button" className="btn btn-link btn-sm p-0" disabled={done.isPending} onClick={() => done.mutate()}>
       I have looked
@@ -97,11 +94,12 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
   const by = (need: Schemas['Need']) => {
     if (!need.by) return 'Now'
     const at = need.kind === 'certificateLapsing' ? Date.parse(need.by) - 1 : Date.parse(need.by)
+    const word = at < now() ? 'since' : 'by'
     return time.iso(at) === time.iso(now())
       ? need.kind === 'certificateLapsing'
         ? 'by close'
-        : `by ${time.clock(at)}`
-      : `by ${time.day(at)}`
+        : `${word} ${time.clock(at)}`
+      : `${word} ${time.day(at)}`
   }
   return (
     <section>
@@ -119,13 +117,13 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
             : 'Stopped machines, waiting requests and lapsing certificates will show here.'}
         </Empty>
       ) : (
-        <ul className="needs">
+        <ul className={watchCss.needs}>
           {needs.map((need) => (
             <li key={`${need.kind} ${need.subject} ${need.text}`}>
               <Urgency of={need.urgency} />
               <b className="by">{by(need)}</b>
-              <span className="kind">{need.title}</span>
-              <span className="what">{need.text}</span>
+              <span className={watchCss.kind}>{need.title}</span>
+              <span className={watchCss.what}>{need.text}</span>
               {need.kind === 'workParked' && need.subject ? (
                 <Parked subject={need.subject} />
               ) : (
@@ -143,7 +141,7 @@ function Key() {
   return (
     <aside>
       <RunOn title="How to read the strips" />
-      <div className="key">
+      <div className={watchCss.key}>
         <span>
           <i className="tx tx-checks" /> checks
         </span>

@@ -1,6 +1,6 @@
 import { queryOptions, useQuery } from '@tanstack/react-query'
-import { answer, client } from '../shared/api'
-import { useUnit, type Unit } from '../shared/units'
+import { answer, client } from '../kit/api'
+import { useUnit, type Unit } from '../kit/units'
 
 const watchQuery = (unit: Unit) =>
   queryOptions({

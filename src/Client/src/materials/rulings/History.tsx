@@ -2,12 +2,13 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
-import type { Schemas } from '../../shared/api'
-import { Failure, RunOn } from '../../shared/parts'
-import { useSession } from '../../shared/session'
-import { useUnit } from '../../shared/units'
+import type { Schemas } from '../../kit/api'
+import { Failure, RunOn } from '../../kit/parts'
+import { useSession } from '../../kit/session'
+import { useUnit } from '../../kit/units'
 import { historyQuery } from '../materialQueries'
 import { kindNames, nameOf } from '../words'
+import rulingsCss from '../rulings.module.css'
 
 type Version = Schemas['VersionOfRuling']
 
@@ -103,7 +104,7 @@ function SideBySide({ older, newer }: { older: Version; newer: Version }) {
   const head = (v: Version) => `${time.date(v.from)} to ${v.until ? time.date(v.until) : 'now'}`
   return (
     <div className="shelfscroll mb-3" tabIndex={0} role="region" aria-label="Side by side">
-      <table className="plain sidebyside">
+      <table className={`plain ${rulingsCss.sidebyside}`}>
         <thead>
           <tr>
             <th>

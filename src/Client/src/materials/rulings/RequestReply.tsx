@@ -1,14 +1,16 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Choices } from '../../shared/Choices'
-import { Failure, fieldErrors, SelectField, TextField } from '../../shared/parts'
-import { useUnit } from '../../shared/units'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Choices } from '../../kit/Choices'
+import { Failure, fieldErrors, SelectField, TextField } from '../../kit/parts'
+import { useUnit } from '../../kit/units'
 import { MaterialField } from '../MaterialField'
 import { reasonsQuery } from '../materialQueries'
 import { SizeFields } from '../sheets/SizeFields'
 import { operationNames } from '../words'
+import rulingsCss from '../rulings.module.css'
 
 const answers = [
   ['known', 'It is a material of the list'],
@@ -20,7 +22,6 @@ const answers = [
 /** A steward's answer: another name of something known, a new material, or no. */
 export function RequestReply({ request, families }: { request: Schemas['RequestAnswered']; families: string[] }) {
   const reasons = useQuery(reasonsQuery)
-  const queries = useQueryClient()
   const [draft, setDraft] = useState({
     answer: 'known',
     materialId: '',
@@ -37,20 +38,18 @@ export function RequestReply({ request, families }: { request: Schemas['RequestA
   const [operations, setOperations] = useState<Schemas['Operation'][]>(['cut', 'score', 'engrave'])
   const [codes, setCodes] = useState<string[]>([])
   const put = (changed: Partial<typeof draft>) => setDraft({ ...draft, ...changed })
-  const reply = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST('/api/ruling-requests/{id}/answer', {
-          params: { path: { id: request.id } },
-          body: { ...draft, reasons: codes, operations, unit },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const reply = useAction(() =>
+    answer(
+      client.POST('/api/ruling-requests/{id}/answer', {
+        params: { path: { id: request.id } },
+        body: { ...draft, reasons: codes, operations, unit },
+      }),
+    ),
+  )
   const errors = fieldErrors(reply.error)
   const id = (key: string) => `reply-${request.id}-${key}`
   return (
-    <details className="deskacts mt-2">
+    <details className={`${rulingsCss.deskacts} mt-2`}>
       <summary>Answer it</summary>
       <div className="inlineform">
         <SelectField

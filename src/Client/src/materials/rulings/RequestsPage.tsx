@@ -1,15 +1,15 @@
-import '../materials.css'
-import '../rulings.css'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn, TextField } from '../../shared/parts'
-import { useSession } from '../../shared/session'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn, TextField } from '../../kit/parts'
+import { useSession } from '../../kit/session'
 import { RulesOfThumb } from '../RulesOfThumb'
 import { RequestReply } from './RequestReply'
+import rulingsCss from '../rulings.module.css'
 
 type Asked = Schemas['RequestAnswered']
 
@@ -43,7 +43,7 @@ export function RequestsPage() {
           {requests.data.items.length === 0 ? (
             <Empty title="Nobody asked for a ruling">Ask above before you buy: that is cheaper than a sheet.</Empty>
           ) : (
-            <ul className="plainlist requests">
+            <ul className={`plainlist ${rulingsCss.requests}`}>
               {requests.data.items.map((r) => (
                 <Request key={r.id} request={r} families={requests.data.families} />
               ))}
@@ -57,12 +57,9 @@ export function RequestsPage() {
 
 function Request({ request, families }: { request: Asked; families: string[] }) {
   const { time } = useSession()
-  const queries = useQueryClient()
-  const withdraw = useMutation({
-    mutationFn: () =>
-      answer(client.POST('/api/ruling-requests/{id}/withdraw', { params: { path: { id: request.id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const withdraw = useAction(() =>
+    answer(client.POST('/api/ruling-requests/{id}/withdraw', { params: { path: { id: request.id } } })),
+  )
   return (
     <li data-request={request.name}>
       <b>{request.name}</b> {states[request.state]}
@@ -104,20 +101,16 @@ function Request({ request, families }: { request: Asked; families: string[] }) 
 }
 
 function DataSheet({ id }: { id: string }) {
-  const queries = useQueryClient()
-  const attach = useMutation({
-    mutationFn: (file: File) => {
-      const form = new FormData()
-      form.append('file', file)
-      return answer(
-        client.POST('/api/ruling-requests/{id}/file', {
-          params: { path: { id } },
-          body: form as never,
-          bodySerializer: (body) => body as unknown as FormData,
-        }),
-      )
-    },
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
+  const attach = useAction((file: File) => {
+    const form = new FormData()
+    form.append('file', file)
+    return answer(
+      client.POST('/api/ruling-requests/{id}/file', {
+        params: { path: { id } },
+        body: form as never,
+        bodySerializer: (body) => body as unknown as FormData,
+      }),
+    )
   })
   const errors = fieldErrors(attach.error)
   return (
@@ -141,14 +134,10 @@ const blank = { name: '', supplier: '', link: '', note: '' }
 function Ask() {
   const [params] = useSearchParams()
   const [draft, setDraft] = useState({ ...blank, name: params.get('name') ?? '' })
-  const queries = useQueryClient()
-  const ask = useMutation({
-    mutationFn: () => answer(client.POST('/api/ruling-requests', { body: draft })),
-    onSuccess: async () => {
-      setDraft(blank)
-      await queries.invalidateQueries({ queryKey: ['live'] })
-    },
-  })
+  const ask = useAction(
+    () => answer(client.POST('/api/ruling-requests', { body: draft })),
+    () => setDraft(blank),
+  )
   const errors = fieldErrors(ask.error)
   const fields = [
     ['name', 'What it is called'],

@@ -1,14 +1,16 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Choices } from '../../shared/Choices'
-import { Failure, fieldErrors, TextField } from '../../shared/parts'
-import { lengthIn, useUnit, type Unit } from '../../shared/units'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Choices } from '../../kit/Choices'
+import { Failure, fieldErrors, TextField } from '../../kit/parts'
+import { lengthIn, useUnit, type Unit } from '../../kit/units'
 import { reasonsQuery } from '../materialQueries'
 import { RulingOutcome } from './RulingOutcome'
 import { evidenceNames, kindNames, operationNames, standingNames } from '../words'
+import rulingsCss from '../rulings.module.css'
 
 type Material = Schemas['MaterialResponse']
 type Range = { standing: Schemas['RulingStatus']; evidence: Schemas['Evidence']; min: string; max: string }
@@ -70,18 +72,15 @@ export function RulingForm({ material, practice, close }: { material: Material; 
   const [draft, setDraft] = useState(() => start(material, unit, practice))
   const [version] = useState(material.version)
   const put = (changed: Partial<Draft>) => setDraft({ ...draft, ...changed })
-  const queries = useQueryClient()
   const reasons = useQuery(reasonsQuery)
   const path = { id: material.id }
   const preview = useMutation({
     mutationFn: (d: Draft) =>
       answer(client.POST('/api/materials/{id}/rulings/preview', { params: { path }, body: bodyOf(d, version, unit) })),
   })
-  const save = useMutation({
-    mutationFn: (d: Draft) =>
-      answer(client.POST('/api/materials/{id}/rulings', { params: { path }, body: bodyOf(d, version, unit) })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const save = useAction((d: Draft) =>
+    answer(client.POST('/api/materials/{id}/rulings', { params: { path }, body: bodyOf(d, version, unit) })),
+  )
   const errors = { ...fieldErrors(preview.error), ...fieldErrors(save.error) }
   if (save.data)
     return (
@@ -131,7 +130,7 @@ export function RulingForm({ material, practice, close }: { material: Material; 
             put({ ranges: draft.ranges.map((r, at) => (at === i ? { ...r, ...changed } : r)) })
           const wrong = [...(errors[`ranges[${i}].min`] ?? []), ...(errors[`ranges[${i}].max`] ?? [])]
           return (
-            <div key={i} className="rangerow">
+            <div key={i} className={rulingsCss.rangerow}>
               <Form.Control
                 aria-label={`Range ${i + 1} from`}
                 placeholder="from 0"
@@ -199,7 +198,7 @@ export function RulingForm({ material, practice, close }: { material: Material; 
         checked={draft.filtered}
         onChange={(e) => put({ filtered: e.target.checked })}
       />
-      <div className="ruletexts">
+      <div className={rulingsCss.ruletexts}>
         {(
           [
             ['hazard', 'Hazard, in plain words'],

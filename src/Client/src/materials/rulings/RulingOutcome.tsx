@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
-import type { Schemas } from '../../shared/api'
-import { useMachines, useSession } from '../../shared/session'
+import type { Schemas } from '../../kit/api'
+import { useMachines, useSession } from '../../kit/session'
 import { kindNames, nameOf } from '../words'
 
 const ways = { same: 'only its words change', tightens: 'stricter', loosens: 'milder' }

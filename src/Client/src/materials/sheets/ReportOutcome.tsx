@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
-import type { Schemas } from '../../shared/api'
-import { useSession } from '../../shared/session'
+import type { Schemas } from '../../kit/api'
+import { useSession } from '../../kit/session'
 
 /** What a report put away, and what it says to look at. */
 export function ReportOutcome({ made }: { made: Schemas['ReportResponse'] }) {

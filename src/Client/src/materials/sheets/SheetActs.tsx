@@ -1,12 +1,13 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
 import { useState, type ReactNode } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Failure, fieldErrors, TextField } from '../../shared/parts'
-import { useUnit } from '../../shared/units'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Failure, fieldErrors, TextField } from '../../kit/parts'
+import { useUnit } from '../../kit/units'
 import { ReportOutcome } from './ReportOutcome'
 import { Clear } from './SheetClear'
+import rulingsCss from '../rulings.module.css'
 
 type Detail = Schemas['SheetDetail']
 
@@ -15,7 +16,7 @@ export function SheetActs({ sheet }: { sheet: Detail }) {
   const path = { tag: sheet.tag }
   const may = sheet.mine || sheet.evidence !== null
   return (
-    <section className="mt-3 deskacts">
+    <section className={`mt-3 ${rulingsCss.deskacts}`}>
       {sheet.mayDecide && !sheet.quarantined && sheet.state !== 'retired' && <Clear sheet={sheet} />}
       {sheet.mayDecide && sheet.state !== 'retired' && !sheet.quarantined && (
         <>
@@ -79,11 +80,7 @@ function Reasoned<T>({
   show?: (made: T) => ReactNode
 }) {
   const [reason, setReason] = useState('')
-  const queries = useQueryClient()
-  const doing = useMutation({
-    mutationFn: () => act(reason),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const doing = useAction(() => act(reason))
   const errors = fieldErrors(doing.error)
   const id = `act-${title.replaceAll(' ', '-').toLowerCase()}`
   return (
@@ -110,14 +107,9 @@ function Reasoned<T>({
 function Offcut({ sheet }: { sheet: Detail }) {
   const unit = useUnit()
   const [size, setSize] = useState({ width: '', height: '' })
-  const queries = useQueryClient()
-  const cut = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST('/api/sheets/{tag}/offcut', { params: { path: { tag: sheet.tag } }, body: { ...size, unit } }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const cut = useAction(() =>
+    answer(client.POST('/api/sheets/{tag}/offcut', { params: { path: { tag: sheet.tag } }, body: { ...size, unit } })),
+  )
   const errors = fieldErrors(cut.error)
   return (
     <details>

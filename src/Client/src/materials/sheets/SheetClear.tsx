@@ -1,11 +1,11 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Choices } from '../../shared/Choices'
-import { Failure, fieldErrors, TextField } from '../../shared/parts'
-import { useMachines } from '../../shared/session'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Choices } from '../../kit/Choices'
+import { Failure, fieldErrors, TextField } from '../../kit/parts'
+import { useMachines } from '../../kit/session'
 import { operationNames } from '../words'
 
 /** A steward says what a sheet is cleared for, on what they saw. */
@@ -16,17 +16,14 @@ export function Clear({ sheet }: { sheet: Schemas['SheetDetail'] }) {
   const [until, setUntil] = useState(sheet.lastDay ?? '')
   const [seen, setSeen] = useState('')
   const [wholeBatch, setWholeBatch] = useState(false)
-  const queries = useQueryClient()
-  const clear = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST('/api/sheets/{tag}/clear', {
-          params: { path: { tag: sheet.tag } },
-          body: { operations, machineIds, until, seen, wholeBatch },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const clear = useAction(() =>
+    answer(
+      client.POST('/api/sheets/{tag}/clear', {
+        params: { path: { tag: sheet.tag } },
+        body: { operations, machineIds, until, seen, wholeBatch },
+      }),
+    ),
+  )
   const errors = fieldErrors(clear.error)
   return (
     <details open={!sheet.cleared}>

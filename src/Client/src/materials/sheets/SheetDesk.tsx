@@ -1,17 +1,17 @@
-import '../materials.css'
-import '../rulings.css'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useNavigate } from 'react-router'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Empty, Failure, fieldErrors, PageHead, TextField } from '../../shared/parts'
-import { hasRole, sheetsQuery, useSession } from '../../shared/session'
-import { Standing } from '../../shared/Standing'
-import { lengthIn, useUnit } from '../../shared/units'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Empty, Failure, fieldErrors, PageHead, TextField } from '../../kit/parts'
+import { hasRole, sheetsQuery, useSession } from '../../kit/session'
+import { Standing } from '../../kit/Standing'
+import { lengthIn, useUnit } from '../../kit/units'
 import { MaterialField } from '../MaterialField'
 import { SizeFields } from './SizeFields'
+import rulingsCss from '../rulings.module.css'
 
 /** Every sheet with a tag, what waits first; and the form that gives a new one its tag. */
 export function SheetDesk() {
@@ -32,7 +32,7 @@ export function SheetDesk() {
         <Link to="/materials">The shelf</Link>
       </PageHead>
       <Form
-        className="shelfwish"
+        className={rulingsCss.shelfwish}
         aria-label="Find a sheet"
         onSubmit={(event: SubmitEvent) => {
           event.preventDefault()
@@ -88,7 +88,7 @@ function SheetTable({ sheets }: { sheets: Schemas['SheetResponse'][] }) {
   return (
     <>
       <div className="shelfscroll mt-2" tabIndex={0} role="region" aria-label="Sheets with a tag">
-        <table className="plain sheettable">
+        <table className={`plain ${rulingsCss.sheettable}`}>
           <thead>
             <tr>
               <th>
@@ -159,26 +159,23 @@ function Register({ close }: { close: () => void }) {
   const unit = useUnit()
   const [draft, setDraft] = useState(blank)
   const put = (changed: Partial<typeof blank>) => setDraft({ ...draft, ...changed })
-  const queries = useQueryClient()
-  const register = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST('/api/sheets', {
-          body: {
-            materialId: draft.materialId,
-            thickness: draft.thickness,
-            width: draft.width,
-            height: draft.height,
-            supplier: draft.supplier,
-            batch: draft.batch,
-            houseStock: draft.stock,
-            count: Number(draft.count) || 0,
-            unit,
-          },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const register = useAction(() =>
+    answer(
+      client.POST('/api/sheets', {
+        body: {
+          materialId: draft.materialId,
+          thickness: draft.thickness,
+          width: draft.width,
+          height: draft.height,
+          supplier: draft.supplier,
+          batch: draft.batch,
+          houseStock: draft.stock,
+          count: Number(draft.count) || 0,
+          unit,
+        },
+      }),
+    ),
+  )
   const errors = fieldErrors(register.error)
   if (register.data)
     return (

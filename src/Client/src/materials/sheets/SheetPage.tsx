@@ -1,16 +1,15 @@
-import '../materials.css'
-import '../rulings.css'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useContext } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useParams } from 'react-router'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Failure, Field, fieldErrors, Loading, PageHead, RunOn, Ticket } from '../../shared/parts'
-import { houseQuery, SessionContext } from '../../shared/session'
-import { Standing } from '../../shared/Standing'
-import { HouseTime } from '../../shared/time'
-import { lengthIn, useUnit } from '../../shared/units'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Failure, Field, fieldErrors, Loading, PageHead, RunOn, Ticket } from '../../kit/parts'
+import { houseQuery, SessionContext } from '../../kit/session'
+import { Standing } from '../../kit/Standing'
+import { HouseTime } from '../../kit/time'
+import { lengthIn, useUnit } from '../../kit/units'
 import { SheetActs } from './SheetActs'
+import rulingsCss from '../rulings.module.css'
 
 type Detail = Schemas['SheetDetail']
 
@@ -52,9 +51,9 @@ function Shown({ sheet, time }: { sheet: Detail; time: HouseTime }) {
       <PageHead title={sheet.tag} sub={`${sheet.materialName}, ${size}`}>
         {inside && <Link to="/sheets">All sheets</Link>}
       </PageHead>
-      <div className="shelfpage sheetpage">
+      <div className={`shelfpage ${rulingsCss.sheetpage}`}>
         <div>
-          <p className="sheetword">
+          <p className={rulingsCss.sheetword}>
             {sheet.quarantined ? (
               <Standing standing="shut" word="In quarantine: do not use it" />
             ) : sheet.cleared ? (
@@ -104,7 +103,11 @@ function Shown({ sheet, time }: { sheet: Detail; time: HouseTime }) {
           {inside && <SheetActs sheet={sheet} />}
         </div>
         <Ticket label="Code">
-          <img className="tagcode" src={`/api/sheets/${sheet.tag}/code.svg`} alt={`QR code of ${sheet.tag}`} />
+          <img
+            className={rulingsCss.tagcode}
+            src={`/api/sheets/${sheet.tag}/code.svg`}
+            alt={`QR code of ${sheet.tag}`}
+          />
           <h2>{sheet.tag}</h2>
           {inside ? (
             <>

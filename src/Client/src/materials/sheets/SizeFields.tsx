@@ -1,5 +1,5 @@
-import { TextField } from '../../shared/parts'
-import type { Unit } from '../../shared/units'
+import { TextField } from '../../kit/parts'
+import type { Unit } from '../../kit/units'
 
 export interface Size {
   thickness: string

@@ -1,8 +1,8 @@
 import { Link } from 'react-router'
-import { Act, Fold, useAct } from '../../shared/Act'
-import { answer, client } from '../../shared/api'
-import { fieldErrors, TextField } from '../../shared/parts'
-import { useDraft } from '../../shared/useDraft'
+import { Act, Fold, useAction } from '../../kit/Act'
+import { answer, client } from '../../kit/api'
+import { fieldErrors, TextField } from '../../kit/parts'
+import { useDraft } from '../../kit/useDraft'
 import { PageFields } from './PageFields'
 
 const empty = { title: '', body: '', check: '', options: '', reason: '' }
@@ -10,7 +10,7 @@ const empty = { title: '', body: '', check: '', options: '', reason: '' }
 /** A page that the house writes itself: it asks for nothing until a path has it. */
 export function NewPage() {
   const { draft, put, clear, of } = useDraft(empty)
-  const add = useAct(
+  const add = useAction(
     () =>
       answer(
         client.POST('/api/training/readings', {

@@ -1,11 +1,12 @@
+import { useAction } from '../../kit/Act'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import Markdown from 'react-markdown'
-import { answer, client, type Schemas } from '../../shared/api'
-import { namesInARow } from '../../shared/names'
-import { Failure, fieldErrors, TextField } from '../../shared/parts'
+import { answer, client, type Schemas } from '../../kit/api'
+import { namesInARow } from '../../kit/names'
+import { Failure, fieldErrors, TextField } from '../../kit/parts'
 import { PageFields } from './PageFields'
 
 /** A steward changes a page: what it will look like, who has to read it again, then it is published. */
@@ -48,14 +49,13 @@ function Changing({ page, close }: { page: Schemas['PageDraft']; close: () => vo
   const preview = useMutation({
     mutationFn: () => answer(client.POST('/api/training/readings/{id}/versions/preview', { params, body })),
   })
-  const publish = useMutation({
-    mutationFn: () => answer(client.POST('/api/training/readings/{id}/versions', { params, body })),
-    onSuccess: async () => {
+  const publish = useAction(
+    () => answer(client.POST('/api/training/readings/{id}/versions', { params, body })),
+    () => {
       close()
       queries.removeQueries({ queryKey: ['page-draft', page.id] })
-      await queries.invalidateQueries({ queryKey: ['live'] })
     },
-  })
+  )
   const errors = { ...fieldErrors(preview.error), ...fieldErrors(publish.error) }
   const again = preview.data?.again
   return (

@@ -1,4 +1,4 @@
-import { TextField } from '../../shared/parts'
+import { TextField } from '../../kit/parts'
 
 export interface PageText {
   body: string

@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
-import { Act, Fold, useAct } from '../../shared/Act'
-import { answer, client, type Schemas } from '../../shared/api'
-import { fieldErrors, SelectField, TextField } from '../../shared/parts'
+import { Act, Fold, useAction } from '../../kit/Act'
+import { answer, client, type Schemas } from '../../kit/api'
+import { fieldErrors, SelectField, TextField } from '../../kit/parts'
 
 type Item = Schemas['ItemAnswered']
 type Kind = Schemas['QuestionKind']
@@ -26,7 +26,7 @@ export function QuestionForm({ item, topics }: { item?: Item; topics: string[] }
     reason: '',
   })
   const put = (changed: Partial<typeof draft>) => setDraft({ ...draft, ...changed })
-  const change = useAct(
+  const change = useAction(
     () =>
       answer(
         client.POST('/api/training/questions', {
@@ -41,7 +41,7 @@ export function QuestionForm({ item, topics }: { item?: Item; topics: string[] }
     // A new one makes room for the next; a changed one has become another question.
     () => !item && put({ text: '', options: '', why: '', reason: '' }),
   )
-  const retire = useAct(() =>
+  const retire = useAction(() =>
     answer(
       client.POST('/api/training/questions/{id}/retire', {
         params: { path: { id: item?.id ?? '' } },

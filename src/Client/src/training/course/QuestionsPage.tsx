@@ -1,16 +1,15 @@
-import '../training.css'
-import './course.css'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Fold } from '../../shared/Act'
-import { Failure, Loading, PageHead } from '../../shared/parts'
-import { hasRole, useSession } from '../../shared/session'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Fold } from '../../kit/Act'
+import { Failure, Loading, PageHead } from '../../kit/parts'
+import { hasRole, useSession } from '../../kit/session'
 import { RenewQuiz } from '../AgainForm'
 import { QuestionForm } from './QuestionForm'
 import { sheetsQuery } from '../trainingQueries'
+import courseCss from './course.module.css'
 
 type Item = Schemas['ItemAnswered']
 
@@ -57,7 +56,7 @@ export function QuestionsPage() {
             </Fold>
           )}
           <div className="shelfscroll" tabIndex={0} role="region" aria-label="Questions of the bank">
-            <table className="plain questions">
+            <table className={`plain ${courseCss.questions}`}>
               <thead>
                 <tr>
                   <th>Question</th>

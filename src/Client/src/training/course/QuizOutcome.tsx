@@ -1,8 +1,9 @@
 import { Link } from 'react-router'
-import type { Schemas } from '../../shared/api'
-import { RunOn } from '../../shared/parts'
-import { useSession } from '../../shared/session'
-import { Standing } from '../../shared/Standing'
+import type { Schemas } from '../../kit/api'
+import { RunOn } from '../../kit/parts'
+import { useSession } from '../../kit/session'
+import { Standing } from '../../kit/Standing'
+import courseCss from './course.module.css'
 
 /** A marked attempt: the mark, and every question with what is right and why. */
 export function QuizOutcome({ attempt }: { attempt: Schemas['AttemptResponse'] }) {
@@ -10,8 +11,8 @@ export function QuizOutcome({ attempt }: { attempt: Schemas['AttemptResponse'] }
   const mark = attempt.mark!
   const wrong = attempt.questions.filter((q) => !q.right)
   return (
-    <div className="quiz">
-      <p className="quizmark">
+    <div className={courseCss.quiz}>
+      <p className={courseCss.quizmark}>
         <Standing standing={mark.passed ? 'clear' : 'shut'} word={mark.passed ? 'Passed' : 'Not passed'} width={26} />{' '}
         {mark.right} of {mark.of} right, {Math.floor(mark.percent)} %; {attempt.passPercent} % are needed.
         {mark.criticalMissed > 0 &&
@@ -47,7 +48,7 @@ function Explained({ question }: { question: Schemas['QuizQuestion'] }) {
       ? 'nothing'
       : places.map((p) => question.options[p]).join(question.kind === 'order' ? ' → ' : '; ')
   return (
-    <section className="explained">
+    <section className={courseCss.explained}>
       <h3>
         {question.text} {question.critical && <span className="small">(critical)</span>}
       </h3>

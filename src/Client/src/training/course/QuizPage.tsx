@@ -1,13 +1,14 @@
-import './course.css'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useParams } from 'react-router'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Failure, Loading, PageHead } from '../../shared/parts'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Failure, Loading, PageHead } from '../../kit/parts'
 import { QuizOutcome } from './QuizOutcome'
 import { QuizQuestion } from './QuizQuestion'
 import { useQuizAnswers } from './useQuizAnswers'
+import courseCss from './course.module.css'
 
 /** A quiz: one question at a time, every answer kept as it is given. */
 export function QuizPage() {
@@ -54,25 +55,22 @@ function Running({ attempt }: { attempt: Schemas['AttemptResponse'] }) {
     moved.current = true
   }, [at])
   const queries = useQueryClient()
-  const end = useMutation({
-    mutationFn: async () => {
+  const end = useAction(
+    async () => {
       if (!(await quiz.send()))
         throw new Error('Some answers have not reached the server yet. They are kept here; try again in a moment.')
       return answer(client.POST('/api/training/attempts/{id}/end', { params: { path: { id: attempt.id } } }))
     },
-    onSuccess: async (ended) => {
-      queries.setQueryData(['attempt', attempt.id], ended)
-      await queries.invalidateQueries({ queryKey: ['live'] })
-    },
-  })
+    (ended) => queries.setQueryData(['attempt', attempt.id], ended),
+  )
   return (
-    <div className="quiz">
-      <nav aria-label="Questions" className="beads">
+    <div className={courseCss.quiz}>
+      <nav aria-label="Questions" className={courseCss.beads}>
         {questions.map((q, i) => (
           <button
             key={q.id}
             type="button"
-            className={isAnswered(q) ? 'bead full' : 'bead'}
+            className={isAnswered(q) ? `${courseCss.bead} full` : courseCss.bead}
             aria-current={i === at ? 'step' : undefined}
             aria-label={`Question ${i + 1}, ${isAnswered(q) ? 'answered' : 'open'}`}
             onClick={() => setAt(i)}
@@ -89,7 +87,7 @@ function Running({ attempt }: { attempt: Schemas['AttemptResponse'] }) {
         given={quiz.given[question.id] ?? []}
         give={(places) => quiz.give(question.id, places)}
       />
-      <div className="quizfoot">
+      <div className={courseCss.quizfoot}>
         <Button variant="outline-primary" disabled={at === 0} onClick={() => setAt(at - 1)}>
           Back
         </Button>

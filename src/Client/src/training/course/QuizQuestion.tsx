@@ -1,7 +1,8 @@
 import type { RefObject } from 'react'
 import Form from 'react-bootstrap/Form'
-import type { Schemas } from '../../shared/api'
+import type { Schemas } from '../../kit/api'
 import { swapped } from '../paths/order'
+import courseCss from './course.module.css'
 
 type Question = Schemas['QuizQuestion']
 
@@ -28,15 +29,17 @@ export function QuizQuestion({
 }) {
   const many = question.kind === 'multiple'
   return (
-    <section aria-labelledby="question" className="question">
+    <section aria-labelledby="question" className={courseCss.question}>
       <h2 id="question" ref={heading} tabIndex={-1}>
-        <span className="qnumber">{number}</span> {question.text}
+        <span className={courseCss.qnumber}>{number}</span> {question.text}
       </h2>
       <p className="small quiet">
         {question.critical && <b>Critical. </b>}
         {asks[question.kind]}
       </p>
-      {question.picture && <img src={`/training/${question.picture}`} alt={question.alt ?? ''} className="qpicture" />}
+      {question.picture && (
+        <img src={`/training/${question.picture}`} alt={question.alt ?? ''} className={courseCss.qpicture} />
+      )}
       {question.kind === 'order' ? (
         <OrderAnswer question={question} given={given} give={give} />
       ) : (
@@ -73,7 +76,7 @@ function OrderAnswer({
   const order = given.length > 0 ? given : question.options.map((_, i) => i)
   return (
     <>
-      <ol className="ordering">
+      <ol className={courseCss.ordering}>
         {order.map((place, i) => (
           <li key={place}>
             <span>{question.options[place]}</span>

@@ -1,14 +1,15 @@
-import './course.css'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useAction } from '../../kit/Act'
+import { useQuery } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import Markdown from 'react-markdown'
 import { Link, useParams } from 'react-router'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Failure, fieldErrors, Loading, PageHead } from '../../shared/parts'
-import { hasRole, useSession } from '../../shared/session'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Failure, fieldErrors, Loading, PageHead } from '../../kit/parts'
+import { hasRole, useSession } from '../../kit/session'
 import { PageChange } from './PageChange'
+import courseCss from './course.module.css'
 
 /** A page of the course, with the question that shows it was read. */
 export function ReadingPage() {
@@ -34,26 +35,23 @@ export function ReadingPage() {
 function Page({ page }: { page: Schemas['PageResponse'] }) {
   const { time } = useSession()
   const [chosen, setChosen] = useState('')
-  const queries = useQueryClient()
-  const done = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST('/api/training/readings/{id}/done', {
-          params: { path: { id: page.id } },
-          body: { version: page.version, answer: chosen },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['live'] }),
-  })
+  const done = useAction(() =>
+    answer(
+      client.POST('/api/training/readings/{id}/done', {
+        params: { path: { id: page.id } },
+        body: { version: page.version, answer: chosen },
+      }),
+    ),
+  )
   const errors = fieldErrors(done.error)
   return (
-    <div className="reading">
+    <div className={courseCss.reading}>
       <article>
         {/* The page's own heading stands above already. */}
         <Markdown disallowedElements={['h1']}>{page.body}</Markdown>
       </article>
       {page.readAt ? (
-        <p role="status" className="readdone">
+        <p role="status" className={courseCss.readdone}>
           <b>Read on {time.date(page.readAt)}.</b>{' '}
           {page.nextId ? (
             <Link to={`/training/read/${page.nextId}`}>The next page</Link>
@@ -64,7 +62,7 @@ function Page({ page }: { page: Schemas['PageResponse'] }) {
       ) : (
         <Form
           noValidate
-          className="readcheck"
+          className={courseCss.readcheck}
           onSubmit={(event: SubmitEvent) => {
             event.preventDefault()
             done.mutate()

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { answer, ApiError, client, type Schemas } from '../../shared/api'
+import { answer, ApiError, client, type Schemas } from '../../kit/api'
 
 type Answers = Record<string, number[]>
 const RETRY_MS = 3000

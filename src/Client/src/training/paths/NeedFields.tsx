@@ -1,8 +1,8 @@
 import Form from 'react-bootstrap/Form'
 import { MaterialField } from '../../materials'
-import type { Schemas } from '../../shared/api'
-import { TextField } from '../../shared/parts'
-import { useMaterials } from '../../shared/session'
+import type { Schemas } from '../../kit/api'
+import { TextField } from '../../kit/parts'
+import { useMaterials } from '../../kit/session'
 
 export type Need = { fixture: string; thickerThan: string; materialIds: string[]; forSigning: boolean }
 

@@ -1,9 +1,9 @@
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { Act, useAct } from '../../shared/Act'
-import { answer, client, type Schemas } from '../../shared/api'
-import { fieldErrors, SelectField, TextField } from '../../shared/parts'
-import { useMachines, useSession } from '../../shared/session'
+import { Act, useAction } from '../../kit/Act'
+import { answer, client, type Schemas } from '../../kit/api'
+import { fieldErrors, SelectField, TextField } from '../../kit/parts'
+import { useMachines, useSession } from '../../kit/session'
 import { NeedFields, needOf } from './NeedFields'
 import { StepList, type Step } from './StepList'
 
@@ -42,8 +42,8 @@ export function PathForm({ path, list, close }: { path?: Path; list: Schemas['Pa
     from,
     reason,
   }
-  const look = useAct(() => answer(client.POST('/api/training/paths/preview', { body })))
-  const put = useAct(() => answer(client.POST('/api/training/paths', { body })), close)
+  const look = useAction(() => answer(client.POST('/api/training/paths/preview', { body })))
+  const put = useAction(() => answer(client.POST('/api/training/paths', { body })), close)
   const errors = { ...fieldErrors(look.error), ...fieldErrors(put.error) }
   return (
     <Act

@@ -1,15 +1,15 @@
-import '../training.css'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { Fold } from '../../shared/Act'
-import type { Schemas } from '../../shared/api'
-import { Failure, Loading, PageHead, RunOn } from '../../shared/parts'
-import { hasRole, useMaterials, useSession } from '../../shared/session'
+import { Fold } from '../../kit/Act'
+import type { Schemas } from '../../kit/api'
+import { Failure, Loading, PageHead, RunOn } from '../../kit/parts'
+import { hasRole, useMaterials, useSession } from '../../kit/session'
 import { NewPage } from '../course/NewPage'
 import { PathForm } from './PathForm'
 import { PracticalSheetForm, RenewQuiz } from '../AgainForm'
 import { pathsQuery, sheetsQuery } from '../trainingQueries'
+import trainingCss from '../training.module.css'
 
 /** Which steps lead to what. Stewards change them. */
 export function PathsPage() {
@@ -27,7 +27,7 @@ export function PathsPage() {
       {paths.isPending && <Loading what="the paths" />}
       <Failure error={paths.error} retry={() => void paths.refetch()} />
       {paths.data && (
-        <div className="paths">
+        <div className={trainingCss.paths}>
           {paths.data.items.map((p) => (
             <section key={p.authority} data-path={p.authority}>
               <RunOn
@@ -38,7 +38,7 @@ export function PathsPage() {
                 <PathForm path={p} list={paths.data} close={() => setOpen(null)} />
               ) : (
                 <>
-                  <ol className="pathsteps">
+                  <ol className={trainingCss.pathsteps}>
                     {lines(p.steps).map((line) => (
                       <li key={line}>{line}</li>
                     ))}

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
-import type { Schemas } from '../../shared/api'
+import type { Schemas } from '../../kit/api'
+import trainingCss from '../training.module.css'
 
 export type Step = Pick<Schemas['PathStepResponse'], 'kind' | 'id' | 'count'>
 
@@ -41,7 +42,7 @@ export function StepList({
   return (
     <fieldset className="mb-2" aria-describedby={error ? `${id}-error` : undefined}>
       <legend className="form-label">{title}</legend>
-      <ol className="stepedit">
+      <ol className={trainingCss.stepedit}>
         {steps.map((s, i) => (
           <li key={`${s.kind} ${s.id}`}>
             <span>{title_(s)}</span>
@@ -49,7 +50,7 @@ export function StepList({
               <Form.Control
                 size="sm"
                 inputMode="numeric"
-                className="runcount"
+                className={trainingCss.runcount}
                 aria-label="How many; empty takes the house rule"
                 placeholder="rule"
                 value={s.count || ''}
@@ -57,7 +58,7 @@ export function StepList({
               />
             )}
             {s.kind !== 'signOff' && (
-              <span className="moves">
+              <span className={trainingCss.moves}>
                 <button
                   type="button"
                   className="quietlink"
@@ -89,7 +90,7 @@ export function StepList({
           </li>
         ))}
       </ol>
-      <div className="stepadd">
+      <div className={trainingCss.stepadd}>
         <Form.Select
           size="sm"
           aria-label={`${title}: add a step`}

@@ -1,14 +1,14 @@
-import './practical.css'
 import { useQuery } from '@tanstack/react-query'
 import { useState, type KeyboardEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useParams } from 'react-router'
-import { Act, Fold, useAct } from '../../shared/Act'
-import { answer, client, type Schemas } from '../../shared/api'
-import { Failure, fieldErrors, Loading, PageHead, TextField } from '../../shared/parts'
-import { useSession } from '../../shared/session'
+import { Act, Fold, useAction } from '../../kit/Act'
+import { answer, client, type Schemas } from '../../kit/api'
+import { Failure, fieldErrors, Loading, PageHead, TextField } from '../../kit/parts'
+import { useSession } from '../../kit/session'
 import { PracticalStep } from './PracticalStep'
 import { usePracticalMarks } from './usePracticalMarks'
+import practicalCss from './practical.module.css'
 
 type Practical = Schemas['PracticalResponse']
 
@@ -45,7 +45,7 @@ function Sheet({ practical }: { practical: Practical }) {
   for (const m of unsent) latest.set(m.stepId, { ...m, note: m.note ?? null, by: '', waiting: true })
   const next = (event: KeyboardEvent<HTMLOListElement>) => {
     if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return
-    const steps = [...event.currentTarget.querySelectorAll<HTMLElement>('.pstep')]
+    const steps = [...event.currentTarget.querySelectorAll<HTMLElement>(`.${practicalCss.pstep}`)]
     const at = steps.findIndex((s) => s.contains(document.activeElement))
     const to = steps[at + (event.key === 'ArrowDown' ? 1 : -1)]
     if (at < 0 || !to || document.activeElement instanceof HTMLTextAreaElement) return
@@ -63,13 +63,13 @@ function Sheet({ practical }: { practical: Practical }) {
         it.
       </p>
       {unsent.length > 0 && (
-        <p role="status" className="unsent">
+        <p role="status" className={practicalCss.unsent}>
           {unsent.length === 1 ? 'One mark waits' : `${unsent.length} marks wait`} for the connection. Go on: they are
           kept on this device.
         </p>
       )}
       {unsent.length === 0 && <Failure error={error} />}
-      <ol className="psteps" onKeyDown={next}>
+      <ol className={practicalCss.psteps} onKeyDown={next}>
         {practical.sheet.steps.map((step, i) => (
           <PracticalStep
             key={step.id}
@@ -87,7 +87,7 @@ function Sheet({ practical }: { practical: Practical }) {
 
 function Verdict({ practical, waiting }: { practical: Practical; waiting: boolean }) {
   const { me, time } = useSession()
-  const agree = useAct(() =>
+  const agree = useAction(() =>
     answer(
       client.POST('/api/practicals/{id}/agree', {
         params: { path: { id: practical.id } },
@@ -99,7 +99,7 @@ function Verdict({ practical, waiting }: { practical: Practical; waiting: boolea
   const trainer = practical.trainerId === me.memberId
   const agreed = trainer ? practical.trainerAgreedAt : practical.memberAgreedAt
   return (
-    <section className={`pverdict ${verdict.outcome}`} aria-label="Verdict">
+    <section className={`${practicalCss.pverdict} ${verdict.outcome}`} aria-label="Verdict">
       <h2>
         {practical.outcome
           ? outcomes[practical.outcome]
@@ -133,7 +133,7 @@ function Verdict({ practical, waiting }: { practical: Practical; waiting: boolea
 
 function DropIt({ id }: { id: string }) {
   const [reason, setReason] = useState('')
-  const drop = useAct(() =>
+  const drop = useAction(() =>
     answer(client.POST('/api/practicals/{id}/drop', { params: { path: { id } }, body: { reason } })),
   )
   return (

@@ -1,8 +1,9 @@
 import { useState, type KeyboardEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
-import type { Schemas } from '../../shared/api'
-import { useSession } from '../../shared/session'
+import type { Schemas } from '../../kit/api'
+import { useSession } from '../../kit/session'
+import practicalCss from './practical.module.css'
 
 type Word = Schemas['StepMark']
 const words: readonly (readonly [Word, string, string])[] = [
@@ -35,7 +36,7 @@ export function PracticalStep({
     following?.focus()
   }
   return (
-    <li className="pstep" data-step={step.id} data-mark={seen?.mark} onKeyDown={press}>
+    <li className={practicalCss.pstep} data-step={step.id} data-mark={seen?.mark} onKeyDown={press}>
       <div className="ptext">
         {step.critical ? <b>{step.text}</b> : step.text}
         {step.critical && <span className="visually-hidden"> (critical)</span>}
@@ -48,13 +49,13 @@ export function PracticalStep({
           </span>
         )}
       </div>
-      <div className="pmarks" role="group" aria-label={`Step ${number}`}>
+      <div className={practicalCss.pmarks} role="group" aria-label={`Step ${number}`}>
         {words.map(([word, name]) =>
           mark ? (
             <button
               key={word}
               type="button"
-              className={`pmark ${word}`}
+              className={`${practicalCss.pmark} ${word}`}
               aria-pressed={seen?.mark === word}
               onClick={() => mark(word)}
             >
@@ -62,7 +63,7 @@ export function PracticalStep({
             </button>
           ) : (
             seen?.mark === word && (
-              <span key={word} className={`pmark ${word}`}>
+              <span key={word} className={`${practicalCss.pmark} ${word}`}>
                 {name}
               </span>
             )
@@ -80,7 +81,7 @@ export function PracticalStep({
         )}
       </div>
       {mark && note !== null && (
-        <div className="pnote">
+        <div className={practicalCss.pnote}>
           <Form.Control
             as="textarea"
             rows={2}

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { answer, ApiError, client, type Schemas } from '../../shared/api'
+import { answer, ApiError, client, type Schemas } from '../../kit/api'
 
 export interface OwnMark {
   id: string

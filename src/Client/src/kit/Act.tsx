@@ -4,16 +4,25 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Failure, fieldErrors } from './parts'
 
-/** Something that changes the house: what is on screen is fetched anew when it is done. */
-export function useAct<T>(act: () => Promise<T>, done?: (made: T) => void) {
+/**
+ * Something that changes the house: what is on screen is fetched anew when it is done. Not where it was refused: what was
+ * typed stays, with what is wrong beside it.
+ */
+export function useAction<T, V = void>(act: (values: V) => Promise<T>, done?: (made: T) => unknown) {
   const queries = useQueryClient()
   return useMutation({
     mutationFn: act,
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['live'] })
-      done?.(made)
+      await done?.(made)
     },
   })
+}
+
+/** A press with nothing typed: where it was refused, somebody else was faster, and what is on screen is fetched anew too. */
+export function usePress<T, V = void>(act: (values: V) => Promise<T>) {
+  const queries = useQueryClient()
+  return useMutation({ mutationFn: act, onSettled: () => queries.invalidateQueries({ queryKey: ['live'] }) })
 }
 
 /** A form with one button. What is wrong with a field is said there; the rest below; what was typed stays. */

@@ -20,7 +20,7 @@ export function LongTable({
   onArrow,
 }: {
   label: string
-  className: string
+  className: string | undefined
   columns: number
   head: ReactNode
   keys: string[]

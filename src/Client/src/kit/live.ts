@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
+import { seldom } from './seldom'
 
 /** Listens to what happens in the house and marks what is shown as stale. Ends while the tab is hidden; polls nothing. */
 export function useLive() {
@@ -7,19 +8,14 @@ export function useLive() {
   useEffect(() => {
     let stream: EventSource | null = null
     let last: string | null = null
-    let timer: ReturnType<typeof setTimeout> | undefined
-
-    const refresh = () => {
-      clearTimeout(timer)
-      timer = setTimeout(() => void queries.invalidateQueries({ queryKey: ['live'] }), 100)
-    }
+    const refresh = seldom(() => void queries.invalidateQueries({ queryKey: ['live'] }), 1000)
     const open = () => {
       if (stream || document.hidden) return
       stream = new EventSource(last === null ? '/api/events' : `/api/events?after=${last}`)
       stream.addEventListener('happening', (event) => {
         const known = last
         last = event.lastEventId
-        if (known !== null && known !== last) refresh()
+        if (known !== null && known !== last) refresh.call()
       })
     }
     const close = () => {
@@ -31,7 +27,7 @@ export function useLive() {
     open()
     return () => {
       document.removeEventListener('visibilitychange', turn)
-      clearTimeout(timer)
+      refresh.stop()
       close()
     }
   }, [queries])

@@ -1,0 +1,41 @@
+using System.Text.Json;
+
+namespace VelvetGate.Web.Public;
+
+/// <summary>Script and styles of the public pages, under the names that the build of the front end gave them.</summary>
+public sealed class PublicFiles
+{
+    private const string Entry = "src/public/public.ts";
+
+    public PublicFiles(IWebHostEnvironment environment)
+    {
+        var manifest = environment.WebRootFileProvider.GetFileInfo(".vite/manifest.json");
+        if (!manifest.Exists)
+        {
+            // Without a build the pages come through the front end's own server, which knows its sources.
+            (Script, Styles) = ($"/{Entry}", []);
+            return;
+        }
+        using var stream = manifest.CreateReadStream();
+        using var read = JsonDocument.Parse(stream);
+        var chunks = read.RootElement;
+        Script = "/" + chunks.GetProperty(Entry).GetProperty("file").GetString();
+        var styles = new List<string>();
+        Gather(Entry);
+        Styles = [.. styles.Distinct()];
+
+        void Gather(string name)
+        {
+            var chunk = chunks.GetProperty(name);
+            if (chunk.TryGetProperty("imports", out var imports))
+                foreach (var import in imports.EnumerateArray())
+                    Gather(import.GetString()!);
+            if (chunk.TryGetProperty("css", out var css))
+                styles.AddRange(css.EnumerateArray().Select(c => "/" + c.GetString()));
+        }
+    }
+
+    public string Script { get; }
+
+    public IReadOnlyList<string> Styles { get; }
+}

@@ -1,0 +1,161 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
+using VelvetGate.Store.Training;
+using VelvetGate.Web.Machines;
+using VelvetGate.Web.Materials;
+using VelvetGate.Web.Shared;
+using VelvetGate.Web.Training;
+
+namespace VelvetGate.Web.Public;
+
+/// <summary>
+/// Pages that anybody may read, as whole HTML: the emergency card, the list of what may go in, and what a certificate's code leads to. They
+/// say what the endpoints of the same things say.
+/// </summary>
+public static partial class PublicRoom
+{
+    public static IServiceCollection AddPublic(this IServiceCollection services)
+    {
+        services.AddRazorComponents();
+        return services.AddSingleton<PublicFiles>();
+    }
+
+    public static void MapPublicRoom(this IEndpointRouteBuilder app)
+    {
+        var pages = app.MapGroup("").AllowAnonymous().ExcludeFromDescription();
+        pages
+            .MapGet("/emergency/{id}", Emergency)
+            .WithMetadata(
+                new SafeWords(
+                    "Stop the machine. Alarm. Everybody out. Call the fire service.",
+                    "The card of this machine is not here. The one at the machine says more."
+                )
+            );
+        pages
+            .MapGet("/list/{machine?}", List)
+            .WithMetadata(
+                new SafeWords("No list, no laser", "The list cannot be shown. What you do not find on it stays out of the machine.")
+            );
+        pages
+            .MapGet("/verify/{id}", Verify)
+            .WithMetadata(new SafeWords("Not a certificate of this house", "Nobody runs a laser on this paper. Ask a steward."));
+    }
+
+    /// <summary>Where a page fails, whatever failed and for whomever, the safe thing stands in its place.</summary>
+    public static void UseSafeWords(this WebApplication app) =>
+        app.Use(
+            async (context, next) =>
+            {
+                try
+                {
+                    await next(context);
+                }
+                catch (Exception e)
+                    when (context.GetEndpoint()?.Metadata.GetMetadata<SafeWords>() is not null
+                        && !context.Response.HasStarted
+                        && !context.RequestAborted.IsCancellationRequested
+                    )
+                {
+                    Failed(app.Logger, e);
+                    var away = e is NpgsqlException or TimeoutException;
+                    if (away)
+                        context.Response.Headers.RetryAfter = "5";
+                    var why = away
+                        ? RequestProblems.DatabaseAway.Refuse()
+                        : RequestProblems.Unexpected.Refuse(null, context.TraceIdentifier);
+                    await None(context, Problems.Of(why)).ExecuteAsync(context);
+                }
+            }
+        );
+
+    private static async Task<IResult> Emergency(
+        string id,
+        SheetStore sheets,
+        HouseStore house,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        var (card, problem) = await EmergencyEndpoints.Read(id, sheets, house, clock, cancel);
+        return card is null
+            ? None(http, problem!)
+            : Page<EmergencyCardPage>(
+                http,
+                new
+                {
+                    card.Card,
+                    card.Others,
+                    Machine = id,
+                }
+            );
+    }
+
+    private static async Task<IResult> List(
+        string? machine,
+        string? unit,
+        MaterialStore materials,
+        RulingStore rulings,
+        HouseStore house,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        var (list, problem) = await PublicListEndpoints.Read(machine, unit, materials, rulings, house, clock, cancel);
+        return list is null ? None(http, problem!) : Page<ListPage>(http, new { List = list, Unit = unit == "in" ? "in" : "mm" });
+    }
+
+    private static async Task<IResult> Verify(
+        string id,
+        MatrixStore certificates,
+        HouseStore house,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        var known = Guid.TryParse(id, out var number) ? number : Guid.Empty;
+        var (shown, problem) = await CertificateEndpoints.Read(known, certificates, house, clock, cancel);
+        if (shown is null)
+            return None(http, problem!);
+        var rules = (await house.Rules(shown.CheckedAt, cancel))!;
+        var at = rules.Clock.At(shown.CheckedAt).ToString("d MMMM uuuu 'at' HH:mm", CultureInfo.InvariantCulture);
+        return Page<VerifyPage>(http, new { Shown = shown, CheckedAt = at });
+    }
+
+    private static RazorComponentResult<T> Page<T>(HttpContext http, object parameters)
+        where T : Microsoft.AspNetCore.Components.IComponent
+    {
+        http.Response.Headers.CacheControl = "no-cache";
+        return new RazorComponentResult<T>(parameters);
+    }
+
+    private static RazorComponentResult<NoPage> None(HttpContext http, ProblemHttpResult problem)
+    {
+        var safe = http.GetEndpoint()!.Metadata.GetRequiredMetadata<SafeWords>();
+        http.Response.Headers.CacheControl = "no-cache";
+        return new RazorComponentResult<NoPage>(
+            new
+            {
+                safe.Heading,
+                safe.Text,
+                Why = problem.ProblemDetails.Detail ?? problem.ProblemDetails.Title ?? "",
+                Again = $"{http.Request.Path}{http.Request.QueryString}",
+            }
+        )
+        {
+            StatusCode = problem.StatusCode,
+        };
+    }
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "A page that anybody may read failed")]
+    private static partial void Failed(ILogger logger, Exception error);
+
+    /// <summary>The safe thing, where there is no page.</summary>
+    private sealed record SafeWords(string Heading, string Text);
+}
