@@ -58,8 +58,16 @@ internal static class Assumption
     public static GateFacts? Returned(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
-            Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]) },
+            Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]), IncidentStops = [] },
         };
+
+    public static GateFacts? Reviewed(Reason reason, GateQuestion ask, GateFacts facts) =>
+        facts with
+        {
+            Sheets = [.. facts.Sheets.Select(s => s with { UnderReview = [] })],
+        };
+
+    public static GateFacts? Aired(Reason reason, GateQuestion ask, GateFacts facts) => facts with { Room = facts.Room with { Shut = [] } };
 
     public static GateFacts? Upkept(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with

@@ -166,6 +166,17 @@ public static partial class Codes
         Assumed = Assumption.KitThere,
     };
 
+    public static readonly Rule RoomIncident = Shut(
+        "room.incident",
+        Post.Room,
+        "An incident keeps the room shut.",
+        "after suspected toxic fume everybody is out until the room is aired (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.IncidentEnd],
+        Assumed = Assumption.Aired,
+    };
+
     public static readonly Rule RoomNoSupervisor = Shut("room.noSupervisor", Post.Room, "Nobody who has to be there is.", HouseRule) with
     {
         Remedies = [Remedies.TimeOther, Remedies.TrainingSupervisor],

@@ -113,6 +113,27 @@ public static partial class Codes
         Remedies = [Remedies.SheetOther],
     };
 
+    public static readonly Rule SheetIncident = Shut(
+        "sheet.incident",
+        Post.Sheet,
+        "An incident holds the sheet.",
+        "after a choking smell, or stock that is never allowed, nobody runs the same sheet (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.SheetOther],
+    };
+
+    public static readonly Rule MaterialIncident = Ask(
+        "material.incident",
+        Post.Sheet,
+        "What the house says of the material is looked at again after an incident.",
+        "after an injury or a fire that others put out, ruling and settings are looked at again (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.IncidentEnd],
+        Assumed = Assumption.Reviewed,
+    };
+
     public static readonly Rule SheetUnknown = Shut(
         "sheet.unknown",
         Post.Sheet,
@@ -229,6 +250,27 @@ public static partial class Codes
     {
         Remedies = [Remedies.MachineReturn],
         Assumed = Assumption.Returned,
+    };
+
+    public static readonly Rule HoldIncident = Shut(
+        "hold.incident",
+        Post.Machine,
+        "An incident keeps the machine out of service.",
+        "after any flame somebody looks into bed, lens, wiring, filter and duct (common practice)"
+    ) with
+    {
+        Remedies = [Remedies.IncidentEnd],
+        Assumed = Assumption.Returned,
+    };
+
+    public static readonly Rule MachineLook = Caution(
+        "machine.look",
+        Post.Machine,
+        "Somebody told of fire or smoke here without a name, and nobody has looked yet.",
+        "a near miss is worth a look before the next start (house practice)"
+    ) with
+    {
+        Remedies = [Remedies.IncidentLook],
     };
 
     public static readonly Rule MachineUpkeepOverdue = Ask(

@@ -28,9 +28,10 @@ public sealed record GateFacts(
     /// <summary>
     /// 2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate
     /// holds
-    /// are; 5 since tests have an operation and a day, sheets a size and the room its air. Older facts have none of these.
+    /// are; 5 since tests have an operation and a day, sheets a size and the room its air; 6 since incidents hold machines, sheets and the
+    /// room. Older facts have none of these.
     /// </summary>
-    public const int CurrentVersion = 5;
+    public const int CurrentVersion = 6;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -89,19 +90,23 @@ public sealed record WayFacts(string Authority, IReadOnlyList<WayStep> Steps);
 /// <param name="Rulings">Rulings for this material and kind of laser, with the span each holds.</param>
 /// <param name="TwinNames">Names of banned or never look-alikes.</param>
 /// <param name="Tag">The sheet by the tag given; known null means there is no such tag.</param>
+/// <param name="UnderReview">Incidents after which the material’s rulings are looked at again; null in facts of before version
+/// 6.</param>
 public sealed record SheetFacts(
     string MaterialName,
     bool HeavyResidue,
     decimal CutEnergyJPerMm2,
     Fact<IReadOnlyList<HeldRuling>> Rulings,
     IReadOnlyList<string> TwinNames,
-    Fact<TagFacts?> Tag
+    Fact<TagFacts?> Tag,
+    IReadOnlyList<IncidentHold>? UnderReview = null
 );
 
 public sealed record HeldRuling(Ruling Ruling, Span Held);
 
 /// <param name="Cleared">Clearances with the machines and operations they serve.</param>
 /// <param name="WidthMm">Size on the tag; null in facts of before version 5. So too <paramref name="HeightMm"/>.</param>
+/// <param name="IncidentHolds">Those of the quarantines that an incident set; null in facts of before version 6.</param>
 public sealed record TagFacts(
     SheetTag Tag,
     MaterialId MaterialId,
@@ -110,8 +115,13 @@ public sealed record TagFacts(
     IReadOnlyList<ClearanceFacts> Cleared,
     IReadOnlyList<Span> Quarantined,
     decimal? WidthMm = null,
-    decimal? HeightMm = null
+    decimal? HeightMm = null,
+    IReadOnlyList<IncidentHold>? IncidentHolds = null
 );
+
+/// <summary>What an incident keeps shut until somebody has looked.</summary>
+/// <param name="Number">Of the incident.</param>
+public sealed record IncidentHold(Span Held, int Number);
 
 /// <param name="MachineIds">Empty means every machine.</param>
 public sealed record ClearanceFacts(Span Held, IReadOnlyList<Operation> Operations, IReadOnlyList<MachineId> MachineIds);
@@ -124,13 +134,17 @@ public sealed record DrawingFacts(bool Given, Fact<DrawingSummary?> Drawing);
 /// <param name="FixturesHere">Fixtures this machine takes and the house has.</param>
 /// <param name="Readings">Coolant and airflow within range.</param>
 /// <param name="Tested">Materials and thicknesses with a test result on this machine.</param>
+/// <param name="IncidentStops">Those of the stops that an incident set; null in facts of before version 6.</param>
+/// <param name="LookAsked">Somebody told of a flame or smoke here without a name, and nobody has looked since; so too null.</param>
 public sealed record MachineFacts(
     MachineSpec Spec,
     Fact<IReadOnlyList<Span>> Stops,
     Fact<IReadOnlyList<UpkeepFacts>> Upkeep,
     IReadOnlyList<string> FixturesHere,
     Fact<bool> Readings,
-    IReadOnlyList<TestedFacts> Tested
+    IReadOnlyList<TestedFacts> Tested,
+    IReadOnlyList<IncidentHold>? IncidentStops = null,
+    IReadOnlyList<Span>? LookAsked = null
 );
 
 public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
@@ -172,6 +186,7 @@ public sealed record ClassFacts(
 /// <param name="FireKit">Each item with the instant it goes out of date.</param>
 /// <param name="OnDuty">Spans with a steward in the building.</param>
 /// <param name="RotaUntil">The rota is written up to here; beyond it, duty is foreseeable.</param>
+/// <param name="Shut">Spans in which an incident keeps the room shut; null in facts of before version 6.</param>
 /// <param name="Air">What the room has against carbon monoxide; unknown where nobody described it, null in facts of before version
 /// 5.</param>
 public sealed record RoomFacts(
@@ -179,7 +194,8 @@ public sealed record RoomFacts(
     Fact<IReadOnlyList<Span>> OnDuty,
     Instant RotaUntil,
     Fact<IReadOnlyList<EyewearFacts>> Eyewear,
-    Fact<RoomAirFacts>? Air = null
+    Fact<RoomAirFacts>? Air = null,
+    IReadOnlyList<IncidentHold>? Shut = null
 );
 
 /// <param name="CoAlarm">A carbon-monoxide alarm hangs in the room.</param>

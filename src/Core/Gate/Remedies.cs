@@ -49,6 +49,20 @@ public static class Remedies
         "/machines",
         "See the machine"
     );
+    public static readonly RemedyAction IncidentEnd = new(
+        "incident.end",
+        RemedyBy.Steward,
+        "Do what the hold asks for, and end it.",
+        "/incidents",
+        "See the incidents"
+    );
+    public static readonly RemedyAction IncidentLook = new(
+        "incident.look",
+        RemedyBy.Steward,
+        "Look at the machine, and write it down.",
+        "/incidents",
+        "See the incidents"
+    );
     public static readonly RemedyAction MachineClose = new(
         "machine.close",
         RemedyBy.Keeper,

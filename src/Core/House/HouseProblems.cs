@@ -14,6 +14,16 @@ public static class HouseProblems
         ProblemKind.Invalid,
         "“{0}” is not a colour rule. Write it like #8a2252=cut."
     );
+    public static readonly Problem HoldIncident = new(
+        "hold.incident",
+        ProblemKind.Conflict,
+        "Incident {0} keeps this machine out of service. It comes back on the page of the incident, once its list has been gone through."
+    );
+    public static readonly Problem WatchShort = new(
+        "watch.short",
+        ProblemKind.Invalid,
+        "Shorter than {0} minutes only where the insurer has said so on paper: name the paper."
+    );
     public static readonly Problem FormMissing = new("form.missing", ProblemKind.Invalid, "Fill in the form.");
     public static readonly Problem FormText = new("form.text", ProblemKind.Invalid, "A value holds half a character. Type it again.");
     public static readonly Problem FormField = new("form.field", ProblemKind.Invalid, "Look at this field again.");

@@ -158,6 +158,15 @@ public sealed record HouseRules
     /// </summary>
     public int MinorInjuryUntilAge { get; init; } = 21;
 
+    /// <summary>Minutes that a named person watches after a flame; shorter than usual only with the insurer's paper.</summary>
+    public int FireWatchMinutes { get; init; } = FireWatch.Minutes;
+
+    /// <summary>Which paper of the insurer lets the house watch for less.</summary>
+    public string FireWatchPaper { get; init; } = "";
+
+    /// <summary>So many times the usual energy of a material in one pass is thick stock in one slow pass. House practice.</summary>
+    public decimal HotPassFactor { get; init; } = 1.5m;
+
     /// <summary>What is let pass in a drawing: see <see cref="DrawingTolerances"/>.</summary>
     public decimal NearLinesStopMm { get; init; } = DrawingTolerances.Usual.NearStopMm;
     public decimal CrowdedCutsPercent { get; init; } = DrawingTolerances.Usual.CrowdedPercent;

@@ -145,18 +145,7 @@ public static class HouseSheets
             "Each sets it up at their next sign-in. Others may use one too."
         ),
         FormField.Whole("retentionMonths", "People", "Details kept after an account closes", "months", 0, 240),
-        FormField.Whole(
-            "minorInjuryUntilAge",
-            "People",
-            "A minor’s injury records kept until age",
-            "years",
-            18,
-            99,
-            "Local law decides."
-        ) with
-        {
-            Effect = FieldEffect.ComesWithIncidents,
-        },
+        FormField.Whole("minorInjuryUntilAge", "People", "A minor’s injury records kept until age", "years", 18, 99, "Local law decides."),
         FormField.Whole(
             "certificateMonths",
             "Training",
@@ -196,6 +185,25 @@ public static class HouseSheets
             0,
             240,
             "60, as long as the watch after a fire: embers in bins and filters start fires after closing."
+        ),
+        FormField.Whole(
+            "fireWatchMinutes",
+            "Incidents",
+            "A named person watches after a flame for",
+            "min",
+            30,
+            240,
+            "60, as hot-work codes and insurers ask; shorter only with the insurer’s paper."
+        ),
+        FormField.Text("fireWatchPaper", "Incidents", "The insurer’s paper for a shorter watch", optional: true),
+        FormField.Number(
+            "hotPassFactor",
+            "Incidents",
+            "Thick stock in one slow pass, from",
+            "times the usual energy",
+            1,
+            10,
+            "1.5: proposed as a cause after a fire."
         ),
         FormField.Number("checksMinutes", "Length of a booking", "Opening checks", "min", 0, 120),
         FormField.Number(

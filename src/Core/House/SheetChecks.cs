@@ -33,6 +33,8 @@ public static class SheetChecks
         var (values, errors) = FormReader.Read(HouseSheets.Rules, input, LengthUnit.Mm);
         if (errors.Count > 0)
             return new(null, errors);
+        foreach (var field in HouseSheets.Rules.Where(f => f is { Kind: FieldKind.Text, Optional: true }))
+            values[field.Key] ??= "";
         var rules = GateJson.Read<HouseRules>(values.ToJsonString());
         return Checked(rules, Wrong(rules));
     }
@@ -47,6 +49,8 @@ public static class SheetChecks
             yield return Bad("aloneFromAge", "Nobody is alone before they may attend.");
         if (rules.HoursPerPersonWeek < rules.HoursPerPersonDay)
             yield return Bad("hoursPerPersonWeek", "A week holds at least a day’s hours.");
+        if (FireWatch.MayLast(rules.FireWatchMinutes, rules.FireWatchPaper) is { } shorter)
+            yield return shorter;
         if (rules.Pack == Packs.School && rules.FlameTestOffered)
             yield return Bad("flameTestOffered", "A school does not offer the flame test.");
         if (rules.Pack == Packs.School && rules.PolycarbonateOffered)

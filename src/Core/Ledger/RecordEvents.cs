@@ -102,6 +102,38 @@ public static class RecordEvents
     public static readonly RecordEvent RunConfirmed = new("run.confirmed", "Supervised run confirmed", Impact.People);
     public static readonly RecordEvent RunLookedAt = new("run.lookedAt", "Run looked at", Impact.People);
 
+    public static readonly RecordEvent IncidentTold = new("incident.told", "Incident told", Impact.Nobody);
+    public static readonly RecordEvent IncidentCarriedOver = new("incident.carriedOver", "Old incidents carried over", Impact.Nobody);
+    public static readonly RecordEvent IncidentChanged = new("incident.changed", "Incident described anew", Impact.Nobody);
+    public static readonly RecordEvent IncidentWords = new("incident.words", "Words added to an incident", Impact.Nobody);
+    public static readonly RecordEvent IncidentInjury = new("incident.injury", "Injury written down", Impact.Nobody);
+    public static readonly RecordEvent IncidentPhoto = new("incident.photo", "Photo added to an incident", Impact.Nobody);
+    public static readonly RecordEvent IncidentPhotoOff = new("incident.photoOff", "Photo taken off an incident", Impact.Nobody);
+    public static readonly RecordEvent IncidentHeld = new("incident.held", "Hold after an incident set", Impact.Everybody);
+    public static readonly RecordEvent IncidentHoldEnded = new("incident.holdEnded", "Hold after an incident ended", Impact.Everybody);
+    public static readonly RecordEvent IncidentHoldRefused = new("incident.holdRefused", "Proposed hold not needed", Impact.Nobody);
+    public static readonly RecordEvent IncidentCauses = new("incident.causes", "Causes of an incident ticked", Impact.Nobody);
+    public static readonly RecordEvent IncidentAction = new("incident.action", "Action after an incident set", Impact.Nobody);
+    public static readonly RecordEvent IncidentActionDone = new("incident.actionDone", "Action after an incident done", Impact.Nobody);
+    public static readonly RecordEvent IncidentWatchBegun = new("incident.watchBegun", "Fire watch begun", Impact.Nobody);
+    public static readonly RecordEvent IncidentLooked = new("incident.looked", "Look of a fire watch made", Impact.Nobody);
+    public static readonly RecordEvent IncidentWatchCalled = new(
+        "incident.watchCalled",
+        "Look not answered, stewards called",
+        Impact.Nobody
+    );
+    public static readonly RecordEvent IncidentLesson = new("incident.lesson", "Teaching case published", Impact.Nobody);
+    public static readonly RecordEvent IncidentClosed = new("incident.closed", "Incident closed", Impact.Nobody);
+    public static readonly RecordEvent IncidentReopened = new("incident.reopened", "Incident reopened", Impact.Nobody);
+
+    public static readonly RecordEvent NearMissesTold = new("incident.nearMisses", "Near misses of a half day or week", Impact.Nobody);
+    public static readonly RecordEvent NearMissStruck = new("incident.nearMissStruck", "Names struck from a near miss", Impact.Nobody);
+    public static readonly RecordEvent NearMissLooked = new(
+        "incident.nearMissLooked",
+        "Machine looked at after a near miss",
+        Impact.Machine
+    );
+
     public static readonly RecordEvent SheetRegistered = new("sheet.registered", "Sheets registered", Impact.Nobody);
     public static readonly RecordEvent SheetEvidence = new("sheet.evidence", "Evidence added to a sheet", Impact.Nobody);
     public static readonly RecordEvent SheetMoreWanted = new("sheet.moreWanted", "More evidence wanted for a sheet", Impact.Everybody);

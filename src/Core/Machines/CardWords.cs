@@ -148,11 +148,11 @@ internal sealed class CardWords(MachineSpec machine, RoomSpec? room)
             $"{Start(Or(room?.MeetingPoint, "meeting point"))}. Count heads, tell the fire service who is missing. Nobody goes back."
         );
 
-    public CardStep AfterAnyFlame() =>
+    public CardStep AfterAnyFlame(int minutes) =>
         new(
             CardAct.Tell,
             "AFTER ANY FLAME",
-            $"A steward looks into filter, duct and bin, and a named person watches for {FireWatch.Minutes} minutes. "
+            $"A steward looks into filter, duct and bin, and a named person watches for {minutes} minutes. "
                 + $"Tell {Or(room?.WhoToTell, "a steward")}, however small it was."
         );
 

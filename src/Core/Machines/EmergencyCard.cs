@@ -30,7 +30,7 @@ public static class EmergencyCard
             Meet: words.MeetingPoint,
             Defers: Defers,
             Smoke: [.. Smoke(stops, words)],
-            After: [words.AfterAnyFlame()]
+            After: [words.AfterAnyFlame(rules.FireWatchMinutes)]
         );
     }
 

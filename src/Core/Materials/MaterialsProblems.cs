@@ -50,6 +50,11 @@ public static class MaterialsProblems
         ProblemKind.Forbidden,
         "Nobody decides on their own sheet: another steward does."
     );
+    public static readonly Problem SheetIncident = new(
+        "sheet.incident",
+        ProblemKind.Conflict,
+        "Incident {0} holds this sheet. It is let go on the page of the incident."
+    );
     public static readonly Problem SheetQuarantined = new(
         "sheet.quarantined",
         ProblemKind.Conflict,

@@ -35,7 +35,8 @@ public enum RunWorth
 /// <summary>A run as it was logged.</summary>
 /// <param name="WaitsForALook">No rule allows it, or nobody stands behind it: a steward is told.</param>
 /// <param name="Flame">The machine is out of service, and the stewards are called.</param>
-public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, bool Flame)
+/// <param name="IncidentId">The incident that opened with a flame.</param>
+public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, bool Flame, Guid? IncidentId = null)
 {
     public RunWorth Worth =>
         Flame ? RunWorth.Flame
@@ -65,8 +66,8 @@ public static class RunLog
 {
     public const int SettingsLongest = 1000;
 
-    /// <summary>Why a machine is out of service after a flame that stayed.</summary>
-    public const string FlameStop = "A flame stayed during a run. Somebody looks at machine, filter, duct and bin before it runs again.";
+    /// <summary>What is known of a flame by the log of its run alone.</summary>
+    public const string FlameSeen = "A flame that stayed, as the run was logged.";
 
     /// <summary>Longer is a typing error: no house here is open for so long.</summary>
     public static readonly Duration Longest = Duration.FromHours(12);

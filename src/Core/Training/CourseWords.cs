@@ -11,7 +11,11 @@ public static class CourseWords
     /// <summary>A page as this house reads it.</summary>
     public static string Fill(string body, HouseRules rules) =>
         body.Replace("{pause}", Pause(rules), StringComparison.Ordinal)
-            .Replace("{watch}", FireWatch.Minutes.ToString(System.Globalization.CultureInfo.InvariantCulture), StringComparison.Ordinal);
+            .Replace(
+                "{watch}",
+                rules.FireWatchMinutes.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                StringComparison.Ordinal
+            );
 
     private static string Pause(HouseRules rules) =>
         rules.PauseMinutes == 0

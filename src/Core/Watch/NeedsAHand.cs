@@ -1,5 +1,6 @@
 using NodaTime;
 using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Incidents;
 
 namespace VelvetGate.Core.Watch;
 
@@ -23,6 +24,11 @@ public enum NeedKind
     MailUndelivered,
     RoomShort,
     UpkeepOverdue,
+    IncidentOpen,
+    FireWatchRunning,
+    IncidentActionLate,
+    LookAsked,
+    RoomShut,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -30,6 +36,11 @@ public enum NeedKind
 /// <param name="By">When it starts to hurt; null means now.</param>
 /// <param name="Subject">Id of the thing itself, for the link.</param>
 public sealed record Need(NeedKind Kind, int Urgency, Instant? By, string Title, string Text, string Subject);
+
+/// <summary>How an open incident stands.</summary>
+/// <param name="Watch">A fire watch is wanted, and nobody has begun it.</param>
+/// <param name="Causeless">Nobody has ticked a cause or said why there is none.</param>
+public sealed record IncidentStanding(int Severity, bool Watch, bool Causeless);
 
 /// <summary>Orders what waits: worst first, then soonest. Source: house practice.</summary>
 public static class NeedsAHand
@@ -126,6 +137,54 @@ public static class NeedsAHand
             runId
         );
     }
+
+    /// <summary>An incident that nobody has closed: now where nobody has begun its fire watch, today without a cause for long.</summary>
+    public static Need Incident(int number, string place, string what, IncidentStanding standing, Instant at, Instant now, string id)
+    {
+        var late = standing.Causeless && now >= at + Duration.FromDays(Causes.OpenDays);
+        var next =
+            standing.Watch ? "Nobody has begun the fire watch."
+            : late ? $"No cause after {Causes.OpenDays} days: tick one, or write what was looked at."
+            : "It is open.";
+        return new(
+            NeedKind.IncidentOpen,
+            standing.Watch ? 4
+                : late || standing.Severity >= 4 ? 3
+                : 2,
+            standing.Watch ? null : at,
+            standing.Watch ? "Fire watch to begin" : "Incident to close",
+            $"{number}, {place}: {what}. {next}",
+            id
+        );
+    }
+
+    public static Need WatchRunning(int number, string place, string who, Instant due, Instant now, string id) =>
+        new(NeedKind.FireWatchRunning, due <= now ? 4 : 3, due, "Fire watch", $"{place}, incident {number}: the next look is {who}’s.", id);
+
+    public static Need ActionLate(int number, string who, string text, Instant due, Instant now, string id) =>
+        new(
+            NeedKind.IncidentActionLate,
+            due <= now ? 3
+                : Near(due, now) is 4 ? 3
+                : Near(due, now),
+            due,
+            "Action after an incident",
+            $"{who}: {text} (incident {number})",
+            id
+        );
+
+    public static Need LookAsked(string machine, Instant since, string id) =>
+        new(
+            NeedKind.LookAsked,
+            4,
+            null,
+            "Look before the next start",
+            $"Somebody told of fire or smoke at {machine}, without a name: bed, lens, filter, duct.",
+            id
+        );
+
+    public static Need RoomShut(int number, string id) =>
+        new(NeedKind.RoomShut, 4, null, "Room shut", $"Incident {number}: until it is aired and a steward says so.", id);
 
     /// <summary>Something the server could not do by itself.</summary>
     public static Need Parked(string why, Instant at, string subject) =>

@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Incidents;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Run;
@@ -112,6 +113,26 @@ public sealed class WatchList(
             NeedKind.WorkParked => NeedsAHand.Parked(t.Details ?? "", t.At!.Value, t.Id),
             NeedKind.MailUndelivered => NeedsAHand.Undelivered(Who(t), t.Title!, t.Details ?? "", t.At!.Value, t.PersonId!.Value),
             NeedKind.UpkeepOverdue => NeedsAHand.Upkeep(Machine(t), t.Title!, t.At!.Value, t.Id),
+            NeedKind.IncidentOpen => NeedsAHand.Incident(
+                Number(t),
+                Place(t),
+                Mishaps.InWords(Typed.Word<Mishap>(t.Details)!.Value),
+                GateJson.Read<IncidentStanding>(t.Body!),
+                t.At!.Value,
+                now,
+                t.Id
+            ),
+            NeedKind.FireWatchRunning => NeedsAHand.WatchRunning(Number(t), Place(t), Who(t), t.At!.Value, now, t.Id),
+            NeedKind.IncidentActionLate => NeedsAHand.ActionLate(
+                Number(t),
+                Who(t),
+                t.Details ?? "text erased",
+                new LastDay(GateJson.Read<LocalDate>(t.Body!)).End(rules.Clock),
+                now,
+                t.Id
+            ),
+            NeedKind.LookAsked => NeedsAHand.LookAsked(Machine(t), t.At!.Value, t.Id),
+            NeedKind.RoomShut => NeedsAHand.RoomShut(Number(t), t.Id),
             var other => throw new InvalidOperationException($"No room has tasks of the kind {other}."),
         };
 
@@ -122,6 +143,10 @@ public sealed class WatchList(
     private static string Who(StewardTask t) => $"{t.GivenName} {t.FamilyName}";
 
     private string Machine(StewardTask t) => machines[t.MachineId!.Value].Name;
+
+    private string Place(StewardTask t) => t.MachineId is null ? "the room" : Machine(t);
+
+    private static int Number(StewardTask t) => int.Parse(t.Title!, CultureInfo.InvariantCulture);
 
     private string Moment(StewardTask t) => rules.Clock.At(t.At!.Value).ToString("ddd d MMM HH:mm", CultureInfo.InvariantCulture);
 

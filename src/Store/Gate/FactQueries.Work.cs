@@ -52,7 +52,8 @@ internal static partial class FactQueries
 
     public static readonly FactQuery<QuarantineRow> Quarantines = new(
         $"""
-        select tag, {Span} from materials.quarantine where tag = any(@Tags) and {Near} and {Known}
+        select tag, {Span}, (select number from incidents.incident i where i.id = incident_id) as incident
+            from materials.quarantine where tag = any(@Tags) and {Near} and {Known}
         """,
         asked: q => q.Tags.Length > 0
     );
@@ -65,9 +66,19 @@ internal static partial class FactQueries
         asked: q => q.Drawings.Length > 0
     );
 
-    public static readonly FactQuery<SpanRow> Stops = new(
+    // What keeps machine and room shut, and who asked for a look: one statement, since most hold nothing.
+    public static readonly FactQuery<HoldSpanRow> Stops = new(
         $"""
-        select {Span} from house.stop where machine_id = @Machine and held && tstzrange(@IdleFrom, @Until) and {Known}
+        select 'stop' as kind, {Span}, (select number from incidents.incident i where i.id = incident_id) as incident, machine_id as target
+            from house.stop where machine_id = @Machine and held && tstzrange(@IdleFrom, @Until) and {Known}
+        union all select 'room', lower(held), upper(held), (select number from incidents.incident i where i.id = incident_id), null
+            from incidents.room_shut where {Near} and {Known}
+        union all select 'look', lower(held), upper(held), null, machine_id from incidents.look_asked
+            where machine_id = @Machine and {Near} and {Known}
+        union all select 'ruling', h.set_at, h.ended_at, i.number, h.target from incidents.hold h
+            join incidents.incident i on i.id = h.incident_id
+            where h.kind = 'ruling' and h.state <> 'refused' and h.target = any(@Materials) and h.set_at < @Until
+                and coalesce(h.ended_at > @From, true) and h.set_at <= {ThenOrNow}
         """
     );
 

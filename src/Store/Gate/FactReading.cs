@@ -161,17 +161,27 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                         ],
                         Quarantined: [.. quarantined[number].Select(q => new Span(q.From, q.Until))],
                         WidthMm: sheet.WidthMm,
-                        HeightMm: sheet.HeightMm
+                        HeightMm: sheet.HeightMm,
+                        IncidentHolds:
+                        [
+                            .. quarantined[number]
+                                .Where(q => q.Incident is not null)
+                                .Select(q => new IncidentHold(new Span(q.From, q.Until), q.Incident!.Value)),
+                        ]
                     )
                     : null;
             facts.Add(
                 new SheetFacts(
-                    material.Name,
-                    material.HeavyResidue,
-                    material.CutEnergy,
-                    Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings[item.MaterialId].Select(r => Held(r, spec.Kind))]),
-                    [.. twins[item.MaterialId]],
-                    Fact.Known<TagFacts?>(tag)
+                    MaterialName: material.Name,
+                    HeavyResidue: material.HeavyResidue,
+                    CutEnergyJPerMm2: material.CutEnergy,
+                    Rulings: Fact.Known<IReadOnlyList<HeldRuling>>([.. rulings[item.MaterialId].Select(r => Held(r, spec.Kind))]),
+                    TwinNames: [.. twins[item.MaterialId]],
+                    Tag: Fact.Known<TagFacts?>(tag),
+                    UnderReview: HoldSpanRow.OfIncidents(
+                        rows.Of(FactQueries.Stops).Where(h => h.Kind == "ruling" && h.Target == item.MaterialId.Value),
+                        "ruling"
+                    )
                 )
             );
         }
@@ -217,19 +227,21 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
 
     private MachineFacts ReadMachine(MachineSpec spec)
     {
-        var stops = Spans(FactQueries.Stops);
+        var stops = rows.Of(FactQueries.Stops);
         var upkeep = rows.Of(FactQueries.Upkeep);
         IReadOnlyList<string> fixtures = [.. rows.Of(FactQueries.Fixtures).Select(f => f.Id)];
         var tested = rows.Of(FactQueries.Tested)
             .Select(t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At))
             .ToList();
         return new MachineFacts(
-            spec,
-            Known(stops),
-            Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep),
-            fixtures,
-            Fact.OnlyAtMachine<bool>(),
-            tested
+            Spec: spec,
+            Stops: Known([.. stops.Where(s => s.Kind == "stop").Select(s => s.Span)]),
+            Upkeep: Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep),
+            FixturesHere: fixtures,
+            Readings: Fact.OnlyAtMachine<bool>(),
+            Tested: tested,
+            IncidentStops: HoldSpanRow.OfIncidents(stops, "stop"),
+            LookAsked: [.. stops.Where(s => s.Kind == "look").Select(s => s.Span)]
         );
     }
 
@@ -269,7 +281,14 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         var eyewear = rows.Of(FactQueries.Eyewear)
             .Select(e => new EyewearFacts(e.Name, e.MinNm, e.MaxNm, e.OpticalDensity, e.DamageRated, e.Count))
             .ToList();
-        return new RoomFacts(Fact.Known(kit), Known(duty), rotaUntil, Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear), Air(described));
+        return new RoomFacts(
+            FireKit: Fact.Known(kit),
+            OnDuty: Known(duty),
+            RotaUntil: rotaUntil,
+            Eyewear: Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear),
+            Air: Air(described),
+            Shut: HoldSpanRow.OfIncidents(rows.Of(FactQueries.Stops), "room")
+        );
     }
 
     private static Fact<RoomAirFacts> Air(RoomRow? described) =>

@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Training;
@@ -9,6 +10,17 @@ namespace VelvetGate.Store.Gate;
 internal sealed record SpanRow(Instant From, Instant? Until)
 {
     public Span Span => new(From, Until);
+}
+
+/// <param name="Kind"><c>stop</c>, <c>room</c>, <c>look</c> or <c>ruling</c>.</param>
+/// <param name="Incident">Number of the incident that holds it; null where none does.</param>
+/// <param name="Target">The machine or the material.</param>
+internal sealed record HoldSpanRow(string Kind, Instant From, Instant? Until, int? Incident, string? Target)
+{
+    public Span Span => new(From, Until);
+
+    public static IReadOnlyList<IncidentHold> OfIncidents(IEnumerable<HoldSpanRow> rows, string kind) =>
+        [.. rows.Where(r => r.Kind == kind && r.Incident is not null).Select(r => new IncidentHold(r.Span, r.Incident!.Value))];
 }
 
 internal sealed record AtRow(Instant? At);
@@ -119,7 +131,7 @@ internal sealed record TestedRow(MaterialId MaterialId, decimal ThicknessMm, str
 
 internal sealed record ClearanceRow(SheetTag Tag, string[] Operations, MachineId[] MachineIds, Instant From, Instant? Until);
 
-internal sealed record QuarantineRow(SheetTag Tag, Instant From, Instant? Until);
+internal sealed record QuarantineRow(SheetTag Tag, Instant From, Instant? Until, int? Incident);
 
 internal sealed record DrawingRow(Guid Id, string Name, string Summary);
 

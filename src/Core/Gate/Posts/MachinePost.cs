@@ -23,7 +23,14 @@ internal static class MachinePost
                 $"{name} is in this house {Stay(machine.Spec)} only.",
                 remedy: Remedies.MachineOther.Says("Choose another machine, or a time when it is here.")
             );
-        if (machine.Stops.IsKnown && machine.Stops.Value.Any(s => s.Overlaps(ask.Start, ask.End)))
+        var incidents = machine.IncidentStops ?? [];
+        if (incidents.FirstOrDefault(s => s.Held.Overlaps(ask.Start, ask.End)) is { } incident)
+            post.Add(
+                Codes.HoldIncident,
+                $"{name} is out of service after incident {incident.Number}.",
+                remedy: Remedies.IncidentEnd.Says("A steward goes through its list, then ends the hold.")
+            );
+        if (machine.Stops.IsKnown && machine.Stops.Value.Any(s => s.Overlaps(ask.Start, ask.End) && incidents.All(i => i.Held != s)))
             post.Add(Codes.MachineStopped, $"{name} is stopped.", remedy: Remedies.MachineReturn.Says("A steward returns it to service."));
         if (facts.Rules.ClosedMachinesOnly && machine.Spec.BeamCanReachPeople)
             post.Add(
@@ -46,12 +53,21 @@ internal static class MachinePost
                 $"{name} has no {fixture} here.",
                 remedy: Remedies.MachineOther.Says("Choose another machine or fixture.")
             );
+        if (machine.LookAsked?.Any(s => s.Overlaps(ask.Start, ask.End)) == true)
+            post.Add(
+                Codes.MachineLook,
+                $"Somebody told of fire or smoke at {name}, without a name: look at bed, lens, filter and duct before the first start.",
+                remedy: Remedies.IncidentLook.Says("A steward looks, and writes it down.")
+            );
         ReadDescription(machine.Spec, post);
         ReadReadings(machine, ask.Phase, post);
         var kind = machine.Spec.Kind == LaserKind.Co2 ? "CO2" : machine.Spec.Kind.ToString().ToLowerInvariant();
         return post.Done(
             ($"{machine.Spec.PowerW:0} W {kind}", true),
-            ("in service", machine.Stops.IsKnown && !post.Has(Codes.MachineStopped) && !post.Has(Codes.MachineNotHere)),
+            (
+                "in service",
+                machine.Stops.IsKnown && !post.Has(Codes.MachineStopped) && !post.Has(Codes.HoldIncident) && !post.Has(Codes.MachineNotHere)
+            ),
             ("usual checks at the machine", IsRoutine(machine, ask.Phase))
         );
     }

@@ -20,6 +20,12 @@ internal static class RoomPost
             );
             return post.Done("Not known");
         }
+        if (room.Shut?.FirstOrDefault(s => s.Held.Overlaps(ask.Start, ask.End)) is { } shut)
+            post.Add(
+                Codes.RoomIncident,
+                $"The room is shut after incident {shut.Number}, until it is aired and a steward says so.",
+                remedy: Remedies.IncidentEnd.Says("A steward has the room aired, then ends the hold.")
+            );
         if (room.FireKit.Value.Count == 0)
             post.Add(
                 Codes.RoomKitOut,

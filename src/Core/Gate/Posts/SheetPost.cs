@@ -26,6 +26,13 @@ internal static class SheetPost
                 );
                 continue;
             }
+            if (sheet.UnderReview?.FirstOrDefault(h => h.Held.Overlaps(ask.Start, ask.End)) is { } review)
+                post.Add(
+                    Codes.MaterialIncident,
+                    $"What this house says of {sheet.MaterialName} is looked at again after incident {review.Number}.",
+                    i,
+                    Remedies.IncidentEnd.Says("A steward looks at ruling and settings, then ends the hold.")
+                );
             var cleared = ReadTag(ask, facts, post, i);
             foreach (var operation in ask.Items[i].Operations.Distinct())
                 ReadOperation(ask, facts, post, i, operation, cleared);
@@ -44,7 +51,15 @@ internal static class SheetPost
             post.Add(Codes.SheetUnknown, $"There is no sheet {number}.", i, Remedies.SheetTag.Says("Check the number on the tag."));
             return false;
         }
-        if (tag.Quarantined.Any(q => q.Overlaps(ask.Start, ask.End)))
+        var incidents = tag.IncidentHolds ?? [];
+        if (incidents.FirstOrDefault(h => h.Held.Overlaps(ask.Start, ask.End)) is { } incident)
+            post.Add(
+                Codes.SheetIncident,
+                $"{tag.Tag} is held after incident {incident.Number}.",
+                i,
+                Remedies.SheetOther.Says("Take another sheet and leave this one where it is.")
+            );
+        if (tag.Quarantined.Any(q => q.Overlaps(ask.Start, ask.End) && incidents.All(h => h.Held != q)))
             post.Add(
                 Codes.SheetQuarantined,
                 $"{tag.Tag} is in quarantine.",

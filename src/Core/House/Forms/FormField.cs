@@ -49,9 +49,6 @@ public enum FieldEffect
 
     /// <summary>Kept now, in force once the screen at the machine is there.</summary>
     ComesWithStation,
-
-    /// <summary>Kept now, in force once incidents are recorded here.</summary>
-    ComesWithIncidents,
 }
 
 /// <param name="Value">As the API writes it.</param>
