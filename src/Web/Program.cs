@@ -18,6 +18,7 @@ using VelvetGate.Web.Booking;
 using VelvetGate.Web.Drawings;
 using VelvetGate.Web.Gate;
 using VelvetGate.Web.House;
+using VelvetGate.Web.Incidents;
 using VelvetGate.Web.Ledger;
 using VelvetGate.Web.Machines;
 using VelvetGate.Web.Materials;
@@ -75,6 +76,7 @@ builder
     .AddGate()
     .AddBooking()
     .AddRun()
+    .AddIncidents()
     .AddWatch()
     .AddPublic();
 
@@ -158,6 +160,7 @@ app.UseStaticFiles(
     }
 );
 app.UseSchemaGuard();
+app.UseNamelessNearMisses();
 app.UseAuthentication();
 app.UseSecondFactor();
 app.UseAuthorization();
@@ -178,6 +181,7 @@ app.MapTrainingRoom();
 app.MapDrawingsRoom();
 app.MapBookingRoom();
 app.MapRunRoom();
+app.MapIncidentsRoom();
 app.MapLedgerRoom();
 app.MapPublicRoom();
 app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();

@@ -23,6 +23,7 @@ public sealed partial class DemoSeed
         AddBookings(steps, certified);
         AddCalendar(steps);
         AddTraining(steps);
+        AddIncidents(steps);
         steps.Add(
             (now - Duration.FromDays(16), () =>
                 new PeopleStore(db).Pause(

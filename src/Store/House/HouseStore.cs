@@ -14,6 +14,7 @@ namespace VelvetGate.Store.House;
 public sealed record MachineNow(MachineSpec Spec, StopNow? Stop);
 
 /// <param name="Reason">Free text; gone once erased.</param>
+/// <param name="Incident">Number of the incident that set it and ends it; null for any other stop.</param>
 public sealed record StopNow(
     Guid Id,
     MachineId MachineId,
@@ -22,7 +23,9 @@ public sealed record StopNow(
     string GivenName,
     string FamilyName,
     LocalDate? BirthDate,
-    string? Reason
+    string? Reason,
+    Guid? IncidentId,
+    int? Incident
 );
 
 /// <summary>Who is on duty, and until when.</summary>
@@ -32,8 +35,10 @@ public sealed record OnDutyNow(string GivenName, string FamilyName, LocalDate? B
 public sealed class HouseStore(NpgsqlDataSource db)
 {
     private const string StopsSql = """
-        select s.id, s.machine_id, lower(s.held) as since, s.set_by, p.given_name, p.family_name, p.birth_date, t.body as reason
+        select s.id, s.machine_id, lower(s.held) as since, s.set_by, p.given_name, p.family_name, p.birth_date, t.body as reason,
+            i.id as incident_id, i.number as incident
         from house.stop s join people.person p on p.id = s.set_by left join ledger.text t on t.id = s.text_id
+            left join incidents.incident i on i.id = s.incident_id
         where upper_inf(s.recorded) and s.held @> @now
         order by lower(s.held)
         """;
@@ -109,7 +114,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
                 );
                 if (StopLimits.MayStop(standing, today) is { } refusal)
                     return ((Result<Guid>)refusal, false);
-                var id = await Stop(connection, transaction, machineId, by, reason, now);
+                var id = await Stop(connection, transaction, machineId, by, reason, now, null);
                 var machine = await connection.ExecuteScalarAsync<string>(
                     "select name from house.machine where id = @machineId",
                     new { machineId },
@@ -183,21 +188,23 @@ public sealed class HouseStore(NpgsqlDataSource db)
         ];
     }
 
+    /// <param name="incident">The incident that it follows from, and that ends it; null for any other stop.</param>
     internal static async Task<Guid> Stop(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         MachineId machineId,
         PersonId by,
         string reason,
-        Instant now
+        Instant now,
+        Guid? incident
     )
     {
         var id = Guid.NewGuid();
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
         await connection.ExecuteAsync(
             """
-            insert into house.stop (id, machine_id, set_by, text_id, held, recorded)
-            values (@id, @machineId, @by, @text, tstzrange(@now, null), tstzrange(@now, null))
+            insert into house.stop (id, machine_id, set_by, text_id, incident_id, held, recorded)
+            values (@id, @machineId, @by, @text, @incident, tstzrange(@now, null), tstzrange(@now, null))
             """,
             new
             {
@@ -205,6 +212,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
                 machineId,
                 by,
                 text = text.Id,
+                incident,
                 now,
             },
             transaction
@@ -244,14 +252,15 @@ public sealed class HouseStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<(MachineId Machine, PersonId SetBy, Guid Text, Instant Since)?>(
-                    "select machine_id, set_by, text_id, lower(held) from house.stop where id = @stopId and upper_inf(recorded) "
-                        + "and upper_inf(held) for update",
+                var row = await connection.QuerySingleOrDefaultAsync<StopRow>(
+                    $"{StopRow.Sql} and s.id = @stopId for update of s",
                     new { stopId },
                     transaction
                 );
                 if (row is not { } stop)
                     return ((Result<HoldEnding>)CommonProblems.NotFound.Refuse(null, "stop that holds"), false);
+                if (stop.Incident is { } incident)
+                    return (HouseProblems.HoldIncident.Refuse(null, incident), false);
                 var ending = await HoldEndings.End(
                     connection,
                     transaction,
@@ -265,49 +274,95 @@ public sealed class HouseStore(NpgsqlDataSource db)
                 );
                 if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother)
                     return (ending, ending.IsOk);
-                var text = await LedgerStore.Keep(connection, transaction, reason, null);
-                // A stop pressed and returned within one microsecond would leave an empty span.
-                var end = Instant.Max(now, stop.Since + Duration.FromMilliseconds(1));
-                await connection.ExecuteAsync(
-                    """
-                    update house.stop set recorded = tstzrange(lower(recorded), @end) where id = @stopId and upper_inf(recorded);
-                    insert into house.stop (id, machine_id, set_by, text_id, returned_by, return_text_id, optics_touched, held, recorded)
-                    values (@stopId, @Machine, @SetBy, @stopText, @by, @text, @opticsTouched, tstzrange(@Since, @end), tstzrange(@end,
-                        null))
-                    """,
-                    new
-                    {
-                        stopId,
-                        stop.Machine,
-                        stop.SetBy,
-                        stopText = stop.Text,
-                        by,
-                        text = text.Id,
-                        opticsTouched,
-                        stop.Since,
-                        end,
-                    },
-                    transaction
-                );
-                await LedgerStore.Append(
-                    connection,
-                    transaction,
-                    now,
-                    RecordEvents.MachineReturned,
-                    new
-                    {
-                        stop = stopId,
-                        machine = stop.Machine,
-                        by = await LedgerStore.Number(connection, transaction, stop.SetBy),
-                        returnedBy = await LedgerStore.Number(connection, transaction, by),
-                        opticsTouched,
-                        start = Core.Ledger.Chain.Instant(stop.Since),
-                        end = Core.Ledger.Chain.Instant(end),
-                        why = text.InChain,
-                    }
-                );
+                await EndStop(connection, transaction, stop, by, reason, opticsTouched, now);
                 return (ending, true);
             },
             cancel
         );
+
+    /// <summary>Ends every stop that an incident set. The caller has gone through its list.</summary>
+    internal static async Task EndStopsOf(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Guid incident,
+        MachineId machineId,
+        PersonId by,
+        string reason,
+        bool opticsTouched,
+        Instant now
+    )
+    {
+        var stops = await connection.QueryAsync<StopRow>(
+            $"{StopRow.Sql} and s.incident_id = @incident and s.machine_id = @machineId order by s.id for update of s",
+            new { incident, machineId },
+            transaction
+        );
+        foreach (var stop in stops)
+            await EndStop(connection, transaction, stop, by, reason, opticsTouched, now);
+    }
+
+    private static async Task EndStop(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        StopRow stop,
+        PersonId by,
+        string reason,
+        bool opticsTouched,
+        Instant now
+    )
+    {
+        var text = await LedgerStore.Keep(connection, transaction, reason, null);
+        // A stop pressed and returned within one microsecond would leave an empty span.
+        var end = Instant.Max(now, stop.Since + Duration.FromMilliseconds(1));
+        await connection.ExecuteAsync(
+            """
+            update house.stop set recorded = tstzrange(lower(recorded), @end) where id = @Id and upper_inf(recorded);
+            insert into house.stop (id, machine_id, set_by, text_id, incident_id, returned_by, return_text_id, optics_touched, held,
+                recorded)
+            values (@Id, @Machine, @SetBy, @Text, @IncidentId, @by, @returned, @opticsTouched, tstzrange(@Since, @end), tstzrange(@end,
+                null))
+            """,
+            new
+            {
+                stop.Id,
+                stop.Machine,
+                stop.SetBy,
+                stop.Text,
+                stop.IncidentId,
+                by,
+                returned = text.Id,
+                opticsTouched,
+                stop.Since,
+                end,
+            },
+            transaction
+        );
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            RecordEvents.MachineReturned,
+            new
+            {
+                stop = stop.Id,
+                machine = stop.Machine,
+                by = await LedgerStore.Number(connection, transaction, stop.SetBy),
+                returnedBy = await LedgerStore.Number(connection, transaction, by),
+                opticsTouched,
+                start = Core.Ledger.Chain.Instant(stop.Since),
+                end = Core.Ledger.Chain.Instant(end),
+                why = text.InChain,
+            }
+        );
+    }
+
+    /// <param name="Incident">Its number, where one set the stop.</param>
+    private sealed record StopRow(Guid Id, MachineId Machine, PersonId SetBy, Guid Text, Instant Since, Guid? IncidentId, int? Incident)
+    {
+        public const string Sql = """
+            select s.id, s.machine_id as machine, s.set_by, s.text_id as text, lower(s.held) as since, s.incident_id, i.number as incident
+            from house.stop s left join incidents.incident i on i.id = s.incident_id
+            where upper_inf(s.recorded) and upper_inf(s.held)
+            """;
+    }
 }

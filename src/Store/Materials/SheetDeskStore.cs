@@ -53,9 +53,9 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
         await using var connection = await db.OpenConnectionAsync(cancel);
         return
         [
-            .. (await connection.QueryAsync<SheetTag>(new CommandDefinition(FamilySql, new { tag }, cancellationToken: cancel))).Where(t =>
-                t != tag
-            ),
+            .. (
+                await connection.QueryAsync<SheetTag>(new CommandDefinition(SheetRows.FamilySql, new { tag }, cancellationToken: cancel))
+            ).Where(t => t != tag),
         ];
     }
 
@@ -356,6 +356,8 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 var has = sheet.State == "retired" ? SheetState.Retired : SheetState.Waiting;
                 if (SheetDesk.MayMove(sheet.BroughtBy, by, has, state) is { } refusal)
                     return (refusal, false);
+                if (state == SheetState.Waiting && await SheetRows.HeldBy(connection, transaction, tag, now) is { } incident)
+                    return (MaterialsProblems.SheetIncident.Refuse(null, incident), false);
                 var text = await LedgerStore.Keep(connection, transaction, reason, sheet.BroughtBy);
                 SheetTag[] tags = [tag];
                 if (state == SheetState.Waiting)
@@ -508,7 +510,7 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
                 );
                 if (StopLimits.MayReport(standing, today) is { } refusal)
                     return ((Result<ReportHits>)refusal, false);
-                var family = (await connection.QueryAsync<SheetTag>(FamilySql, new { tag }, transaction)).ToArray();
+                var family = (await connection.QueryAsync<SheetTag>(SheetRows.FamilySql, new { tag }, transaction)).ToArray();
                 await connection.ExecuteAsync(
                     "select 1 from materials.sheet where tag = any(@family) order by tag for update",
                     new { family },
@@ -574,17 +576,6 @@ public sealed class SheetDeskStore(NpgsqlDataSource db)
             },
             cancel
         );
-
-    // The pieces of one whole sheet, all of their batch, and the pieces of those.
-    private const string FamilySql = """
-        with recursive family (tag, material_id, batch) as (
-            select tag, material_id, batch from materials.sheet where tag = @tag
-            union
-            select s.tag, s.material_id, s.batch from materials.sheet s join family f
-                on split_part(s.tag, '-', 1) = split_part(f.tag, '-', 1) and split_part(s.tag, '-', 2) = split_part(f.tag, '-', 2)
-                or (f.batch <> '' and s.batch = f.batch and s.material_id = f.material_id))
-        select tag from family order by tag
-        """;
 
     private static async Task<SheetCard?> Find(
         NpgsqlConnection connection,

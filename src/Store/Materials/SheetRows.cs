@@ -11,6 +11,19 @@ namespace VelvetGate.Store.Materials;
 /// </summary>
 internal static class SheetRows
 {
+    private const string QuarantineColumns = "tag, set_by, text_id, incident_id";
+
+    // The pieces of one whole sheet, all of their batch, and the pieces of those.
+    public const string FamilySql = """
+        with recursive family (tag, material_id, batch) as (
+            select tag, material_id, batch from materials.sheet where tag = @tag
+            union
+            select s.tag, s.material_id, s.batch from materials.sheet s join family f
+                on split_part(s.tag, '-', 1) = split_part(f.tag, '-', 1) and split_part(s.tag, '-', 2) = split_part(f.tag, '-', 2)
+                or (f.batch <> '' and s.batch = f.batch and s.material_id = f.material_id))
+        select tag from family order by tag
+        """;
+
     public static Task EndClearances(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
@@ -33,12 +46,13 @@ internal static class SheetRows
         IReadOnlyList<SheetTag> tags,
         PersonId by,
         TextLink text,
-        Instant now
+        Instant now,
+        Guid? incident = null
     ) =>
         connection.ExecuteAsync(
             """
-            insert into materials.quarantine (tag, held, recorded, set_by, text_id)
-            select t, tstzrange(@now, null), tstzrange(@now, null), @by, @text from unnest(@tags) t
+            insert into materials.quarantine (tag, held, recorded, set_by, text_id, incident_id)
+            select t, tstzrange(@now, null), tstzrange(@now, null), @by, @text, @incident from unnest(@tags) t
             where not exists (select from materials.quarantine q where q.tag = t and upper_inf(q.recorded) and upper_inf(q.held))
             """,
             new
@@ -47,13 +61,33 @@ internal static class SheetRows
                 by,
                 text = text.Id,
                 now,
+                incident,
             },
+            transaction
+        );
+
+    /// <summary>Every sheet that an incident holds is let go.</summary>
+    public static Task EndQuarantines(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid incident, Instant now) =>
+        connection.ExecuteAsync(
+            Dated.End("materials.quarantine", QuarantineColumns, "incident_id = @incident and held @> @now"),
+            new { incident, now },
+            transaction
+        );
+
+    /// <returns>Number of the incident that holds a sheet; null where none does.</returns>
+    public static Task<int?> HeldBy(NpgsqlConnection connection, NpgsqlTransaction transaction, SheetTag tag, Instant now) =>
+        connection.ExecuteScalarAsync<int?>(
+            """
+            select i.number from materials.quarantine q join incidents.incident i on i.id = q.incident_id
+                where q.tag = @tag and q.held @> @now and upper_inf(q.recorded)
+            """,
+            new { tag, now },
             transaction
         );
 
     public static Task EndQuarantine(NpgsqlConnection connection, NpgsqlTransaction transaction, SheetTag tag, Instant now) =>
         connection.ExecuteAsync(
-            Dated.End("materials.quarantine", "tag, set_by, text_id", "tag = @tag and held @> @now"),
+            Dated.End("materials.quarantine", QuarantineColumns, "tag = @tag and held @> @now"),
             new { tag, now },
             transaction
         );

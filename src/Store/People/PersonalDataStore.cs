@@ -72,6 +72,24 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("rulingRequests", "materials.request r where r.person_id = @id"),
         ("sheets", "materials.sheet r where r.brought_by = @id or r.registered_by = @id"),
         ("sheetEvidence", "materials.evidence r where r.added_by = @id"),
+        (
+            "incidents",
+            "(select i.id, i.number, i.machine_id, i.at, i.what, i.severity, v.part, v.person_id from incidents.involved v join "
+                + "incidents.incident i on i.id = v.incident_id) r where r.person_id = @id"
+        ),
+        (
+            "incidentsTold",
+            "(select id, number, reported_by, closed_by, causes_by from incidents.incident) r where r.reported_by = @id or "
+                + "r.closed_by = @id or r.causes_by = @id"
+        ),
+        ("incidentWords", "incidents.seen r where r.by = @id"),
+        ("incidentPhotos", "(select id, incident_id, by, at from incidents.photo) r where r.by = @id"),
+        ("injuries", "incidents.injury r where r.person_id = @id or r.by = @id"),
+        ("incidentHolds", "incidents.hold r where r.set_by = @id or r.ended_by = @id"),
+        ("incidentActions", "incidents.action r where r.owner_id = @id or r.set_by = @id or r.ended_by = @id"),
+        ("fireWatches", "incidents.fire_watch r where r.person_id = @id"),
+        ("fireLooks", "incidents.look r where r.by = @id"),
+        ("nearMissLooks", "incidents.look_asked r where r.looked_by = @id"),
         ("texts", "(select id, body, about from ledger.text) r where r.about = @id"),
     ];
 

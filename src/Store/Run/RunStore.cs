@@ -3,12 +3,11 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Run;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
-using VelvetGate.Store.House;
+using VelvetGate.Store.Incidents;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Run;
@@ -102,8 +101,6 @@ public sealed class RunStore(NpgsqlDataSource db)
                 if (added == 0)
                     return (await OutcomeOf(connection, transaction, id), false);
                 await KeepTest(connection, transaction, id);
-                if (run.Outcome == Outcome.Flame)
-                    await CallStewards(connection, transaction, id, run, now);
                 await LedgerStore.Append(
                     connection,
                     transaction,
@@ -125,8 +122,9 @@ public sealed class RunStore(NpgsqlDataSource db)
                         settings = text?.InChain,
                     }
                 );
+                // Its machine is stopped, and the stewards are called, with the incident that opens.
                 if (run.Outcome == Outcome.Flame)
-                    await HouseStore.Stop(connection, transaction, run.MachineId, by, RunLog.FlameStop, now);
+                    await IncidentStore.OfFlame(connection, transaction, id, run, by, now);
                 return (await OutcomeOf(connection, transaction, id), true);
             },
             cancel
@@ -186,12 +184,12 @@ public sealed class RunStore(NpgsqlDataSource db)
 
     private static async Task<LoggedOutcome> OutcomeOf(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id)
     {
-        var row = await connection.QuerySingleAsync<(bool Counts, bool WantsLook, string Outcome)>(
-            "select counts, wants_look, outcome from run.log where id = @id",
+        var row = await connection.QuerySingleAsync<(bool Counts, bool WantsLook, string Outcome, Guid? Incident)>(
+            "select counts, wants_look, outcome, (select i.id from incidents.incident i where i.run_id = @id) from run.log where id = @id",
             new { id },
             transaction
         );
-        return new LoggedOutcome(id, row.Counts, row.WantsLook, row.Outcome == "flame");
+        return new LoggedOutcome(id, row.Counts, row.WantsLook, row.Outcome == "flame", row.Incident);
     }
 
     /// <summary>A clean run that counts is a test of what it did.</summary>
@@ -206,26 +204,6 @@ public sealed class RunStore(NpgsqlDataSource db)
             new { id },
             transaction
         );
-
-    private static async Task CallStewards(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, LoggedRun run, Instant now)
-    {
-        var machine = await connection.ExecuteScalarAsync<string>(
-            "select name from house.machine where id = @MachineId",
-            new { run.MachineId },
-            transaction
-        );
-        await HouseStore.TellStewards(
-            connection,
-            transaction,
-            null,
-            $"run.flame:{id}",
-            $"A flame stayed on {machine}",
-            "It is out of service until somebody has looked. Look into filter, duct and bin; a named person watches for "
-                + $"{FireWatch.Minutes} minutes.",
-            "/watch",
-            now
-        );
-    }
 
     /// <summary>A steward has looked at a run that no rule allowed, that nobody stood behind, or at which a flame stayed.</summary>
     /// <param name="counts">The steward stands behind it, so that it counts as practice.</param>

@@ -46,10 +46,11 @@ public sealed record MachineResponse(
 );
 
 /// <param name="By">Whole name for staff.</param>
-public sealed record StopResponse(Guid Id, Instant Since, string By, string? Reason)
+/// <param name="IncidentId">The incident that set it and ends it; null for any other stop.</param>
+public sealed record StopResponse(Guid Id, Instant Since, string By, string? Reason, Guid? IncidentId)
 {
     internal static StopResponse Of(StopNow s, bool whole, Instant now) =>
-        new(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason);
+        new(s.Id, s.Since, PersonName.For(s.GivenName, s.FamilyName, Ages.On(s.BirthDate, now), whole), s.Reason, s.IncidentId);
 }
 
 public sealed record MachineList(IReadOnlyList<MachineResponse> Items);

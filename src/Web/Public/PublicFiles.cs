@@ -13,29 +13,36 @@ public sealed class PublicFiles
         if (!manifest.Exists)
         {
             // Without a build the pages come through the front end's own server, which knows its sources.
-            (Script, Styles) = ($"/{Entry}", []);
+            (Script, Styles, Others) = ($"/{Entry}", [], []);
             return;
         }
         using var stream = manifest.CreateReadStream();
         using var read = JsonDocument.Parse(stream);
         var chunks = read.RootElement;
         Script = "/" + chunks.GetProperty(Entry).GetProperty("file").GetString();
-        var styles = new List<string>();
+        var (styles, others) = (new List<string>(), new List<string>());
         Gather(Entry);
         Styles = [.. styles.Distinct()];
+        Others = [.. others.Distinct().Where(o => o != Script)];
 
         void Gather(string name)
         {
             var chunk = chunks.GetProperty(name);
+            others.Add("/" + chunk.GetProperty("file").GetString());
             if (chunk.TryGetProperty("imports", out var imports))
                 foreach (var import in imports.EnumerateArray())
                     Gather(import.GetString()!);
             if (chunk.TryGetProperty("css", out var css))
                 styles.AddRange(css.EnumerateArray().Select(c => "/" + c.GetString()));
+            if (chunk.TryGetProperty("assets", out var assets))
+                others.AddRange(assets.EnumerateArray().Select(a => "/" + a.GetString()));
         }
     }
 
     public string Script { get; }
 
     public IReadOnlyList<string> Styles { get; }
+
+    /// <summary>What script and styles need beside them, such as fonts: a browser without a network has to have it too.</summary>
+    public IReadOnlyList<string> Others { get; }
 }

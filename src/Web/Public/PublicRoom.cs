@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.Incidents;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.Training;
@@ -35,6 +36,20 @@ public static partial class PublicRoom
                     "The card of this machine is not here. The one at the machine says more."
                 )
             );
+        pages
+            .MapGet("/emergency", FirstCard)
+            .WithMetadata(
+                new SafeWords(
+                    "Stop the machine. Alarm. Everybody out. Call the fire service.",
+                    "The cards of this house are not here. The one at the machine says more."
+                )
+            );
+        pages
+            .MapGet("/near-miss/{machine?}", NearMiss)
+            .WithMetadata(
+                new SafeWords("Near miss", "It cannot be told here just now. Tell a steward, or write it on the paper at the desk.")
+            );
+        pages.MapGet("/offline.json", Offline);
         pages
             .MapGet("/list/{machine?}", List)
             .WithMetadata(
@@ -93,6 +108,58 @@ public static partial class PublicRoom
                     Machine = id,
                 }
             );
+    }
+
+    /// <summary>Where nobody said which machine: the first one’s card, which leads to the others.</summary>
+    private static async Task<IResult> FirstCard(
+        SheetStore sheets,
+        HouseStore house,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        var first = (await house.MachinesHere(clock.GetCurrentInstant(), cancel)).Select(m => m.Spec.Id.Value).FirstOrDefault();
+        return await Emergency(first ?? "none", sheets, house, clock, http, cancel);
+    }
+
+    private static async Task<IResult> NearMiss(string? machine, HouseStore house, IClock clock, HttpContext http, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return None(http, Problems.NoRules());
+        var machines = (await house.MachinesHere(now, cancel)).Select(m => new OtherCard(m.Spec.Id, m.Spec.Name)).ToList();
+        return Page<NearMissPage>(
+            http,
+            new
+            {
+                House = rules.HouseName,
+                Machines = (IReadOnlyList<OtherCard>)machines,
+                Machine = machines.Any(m => m.Id.Value == machine) || machine == "room" ? machine! : "",
+                Now = NearMissTime.At(rules.Clock.At(now).LocalDateTime, few: false).Says,
+                Zone = rules.ZoneId,
+            }
+        );
+    }
+
+    /// <summary>What a browser keeps for when the network is gone: every card, the page for near misses, and the files they need.</summary>
+    private static async Task<IResult> Offline(
+        PublicFiles files,
+        HouseStore house,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        http.Response.Headers.CacheControl = "no-cache";
+        var now = clock.GetCurrentInstant();
+        var machines = await house.Rules(now, cancel) is null ? [] : await house.MachinesHere(now, cancel);
+        return TypedResults.Ok(
+            new OfflineList(
+                ["/emergency", .. machines.Select(m => $"/emergency/{m.Spec.Id}"), "/near-miss"],
+                [.. files.Styles, files.Script, .. files.Others, "/mark.svg"]
+            )
+        );
     }
 
     private static async Task<IResult> List(
@@ -155,6 +222,8 @@ public static partial class PublicRoom
 
     [LoggerMessage(Level = LogLevel.Error, Message = "A page that anybody may read failed")]
     private static partial void Failed(ILogger logger, Exception error);
+
+    private sealed record OfflineList(IReadOnlyList<string> Pages, IReadOnlyList<string> Files);
 
     /// <summary>The safe thing, where there is no page.</summary>
     private sealed record SafeWords(string Heading, string Text);

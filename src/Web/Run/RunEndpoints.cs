@@ -31,7 +31,16 @@ public sealed record RunRequest(
 /// <param name="Says">What follows, in one sentence.</param>
 /// <param name="LidShutSeconds">After a flame the lid stays shut so long at least; null otherwise.</param>
 /// <param name="Card">Address of the emergency card, after a flame.</param>
-public sealed record RunMade(Guid Id, bool Counts, bool WaitsForALook, string Says, int? LidShutSeconds = null, string? Card = null);
+/// <param name="IncidentId">The incident that opened with a flame.</param>
+public sealed record RunMade(
+    Guid Id,
+    bool Counts,
+    bool WaitsForALook,
+    string Says,
+    int? LidShutSeconds = null,
+    string? Card = null,
+    Guid? IncidentId = null
+);
 
 /// <param name="Counts">The steward stands behind the run, so that it counts as practice.</param>
 public sealed record LookRequest(string? Reason = null, bool Counts = false);
@@ -112,12 +121,13 @@ public static class RunEndpoints
         return TypedResults.Created(
             $"/api/runs/{made.Id}",
             new RunMade(
-                made.Id,
-                made.Counts,
-                made.WaitsForALook,
-                RunLog.Says(made.Worth),
-                made.Flame ? AirClearing.LongWaitSeconds : null,
-                made.Flame ? $"/emergency/{run.MachineId}" : null
+                Id: made.Id,
+                Counts: made.Counts,
+                WaitsForALook: made.WaitsForALook,
+                Says: RunLog.Says(made.Worth),
+                LidShutSeconds: made.Flame ? AirClearing.LongWaitSeconds : null,
+                Card: made.Flame ? $"/emergency/{run.MachineId}" : null,
+                IncidentId: made.IncidentId
             )
         );
     }
