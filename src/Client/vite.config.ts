@@ -16,7 +16,7 @@ export default defineConfig({
   // ./dev says where the server is.
   server: {
     proxy: Object.fromEntries(
-      ['/api', '/emergency', '/list', '/verify'].map((path) => [
+      ['/api', '/emergency', '/list', '/verify', '/near-miss', '/offline.json'].map((path) => [
         path,
         process.env.VELVETGATE_API ?? 'http://127.0.0.1:5080',
       ]),

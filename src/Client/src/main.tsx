@@ -37,3 +37,7 @@ createRoot(document.getElementById('root')!).render(
     </QueryClientProvider>
   </StrictMode>,
 )
+
+// Cards and near misses are there without a network, whoever has used the house on this device.
+// Fetched apart: what both front ends share would carry their styles along, in front of those it has to come after.
+void import('./public/keep').then(({ keepForOffline }) => keepForOffline())

@@ -1,97 +1,82 @@
-import { act, renderHook } from '@testing-library/react'
-import { describe, expect, it } from 'vitest'
-import type { Schemas } from '../src/kit/api'
-import { useQuizAnswers } from '../src/training/course/useQuizAnswers'
-import { away, outboxServer } from './outboxServer'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { halfDayOf, keep, send, sendWaiting, waiting, type NearMiss } from '../src/public/outbox'
 
-const attempt = {
-  id: '7',
-  ended: null,
-  questions: [
-    { id: 'q1', answer: [] },
-    { id: 'q2', answer: [2] },
-  ],
-} as unknown as Schemas['AttemptResponse']
-const key = 'velvet-gate-quiz-7'
+const told = (id: string): NearMiss => ({
+  id,
+  halfDay: '2026-11-24 morning',
+  machineId: 'heron',
+  what: 'smoke',
+  note: '',
+})
 
-const at = outboxServer()
+const answers = (...statuses: (number | 'gone')[]) => {
+  const sent: { url: string; body: string; credentials?: string }[] = []
+  vi.stubGlobal('fetch', (url: string, init: RequestInit) => {
+    sent.push({ url, body: init.body as string, credentials: init.credentials })
+    const status = statuses.shift()!
+    if (status === 'gone') return Promise.reject(new TypeError('no network'))
+    return Promise.resolve(new Response(JSON.stringify({ detail: 'Keep the words shorter.' }), { status }))
+  })
+  return sent
+}
 
-const taken = () => Promise.resolve(new Response(null, { status: 204 }))
-const refused = () =>
-  Promise.resolve(
-    new Response(JSON.stringify({ code: 'quiz.ended', detail: 'It has ended.', status: 409 }), {
-      status: 409,
-      headers: { 'Content-Type': 'application/problem+json' },
-    }),
-  )
+describe('near misses that wait for a network', () => {
+  beforeEach(() => localStorage.clear())
+  afterEach(() => vi.unstubAllGlobals())
 
-describe('answers of a quiz', () => {
-  it('go to the server when they are given', async () => {
-    at.reply = taken
-    const { result } = renderHook(() => useQuizAnswers(attempt))
-    act(() => result.current.give('q1', [0, 1]))
-    await at.settle()
-    expect(at.sent).toEqual([{ answer: [0, 1] }])
-    expect(result.current.unsent).toBe(0)
-    expect(localStorage.getItem(key)).toBeNull()
+  it('wait while there is none, and are sent once when it is back', async () => {
+    keep(told('a'))
+    keep(told('b'))
+    answers('gone', 'gone')
+    expect(await sendWaiting()).toBe(0)
+    expect(waiting().map((one) => one.id)).toEqual(['a', 'b'])
+    const sent = answers(202, 202)
+    expect(await sendWaiting()).toBe(2)
+    expect(waiting()).toEqual([])
+    expect(sent.map((one) => (JSON.parse(one.body) as NearMiss).id)).toEqual(['a', 'b'])
+    expect(await sendWaiting()).toBe(0)
   })
 
-  it('stay on the device without a connection, through a reload, and are sent when it is back', async () => {
-    at.reply = away
-    const first = renderHook(() => useQuizAnswers(attempt))
-    act(() => first.result.current.give('q1', [3]))
-    await at.settle()
-    expect(first.result.current.unsent).toBe(1)
-    first.unmount()
-    const second = renderHook(() => useQuizAnswers(attempt))
-    await at.settle()
-    expect(second.result.current.given).toEqual({ q1: [3], q2: [2] })
-    at.reply = taken
-    act(() => {
-      window.dispatchEvent(new Event('online'))
-    })
-    await at.settle()
-    expect(at.sent).toEqual([{ answer: [3] }])
-    expect(second.result.current.unsent).toBe(0)
+  it('carry no cookie, no person and no minute', async () => {
+    const sent = answers(202)
+    await send(told('a'))
+    expect(sent[0]!.credentials).toBe('omit')
+    expect(Object.keys(JSON.parse(sent[0]!.body) as object).sort()).toEqual([
+      'halfDay',
+      'id',
+      'machineId',
+      'note',
+      'what',
+    ])
   })
 
-  it('are tried again by themselves', async () => {
-    at.reply = away
-    const { result } = renderHook(() => useQuizAnswers(attempt))
-    act(() => result.current.give('q2', [1]))
-    await at.settle()
-    at.reply = taken
-    await at.later()
-    expect(at.sent).toEqual([{ answer: [1] }])
-    expect(result.current.unsent).toBe(0)
+  it('wait on when the house is busy or away, and are let go when it will never take them', async () => {
+    keep(told('a'))
+    answers(429)
+    expect((await send(told('a'))).state).toBe('waits')
+    answers(503)
+    expect((await send(told('a'))).state).toBe('waits')
+    expect(waiting()).toHaveLength(1)
+    answers(400)
+    expect(await send(told('a'))).toEqual({ state: 'refused', why: 'Keep the words shorter.' })
+    expect(waiting()).toEqual([])
   })
 
-  it('that are refused are not sent for ever, and the refusal is said', async () => {
-    at.reply = refused
-    const { result } = renderHook(() => useQuizAnswers(attempt))
-    act(() => result.current.give('q1', [1]))
-    await at.settle()
-    expect(result.current.unsent).toBe(0)
-    expect(result.current.error).toMatchObject({ problem: { code: 'quiz.ended' } })
+  it('know one id once, and are not lost to rubbish in the store', () => {
+    keep(told('a'))
+    keep(told('a'))
+    expect(waiting()).toHaveLength(1)
+    localStorage.setItem('velvetgate-near-misses', '{rubbish')
+    expect(waiting()).toEqual([])
   })
+})
 
-  it('that are changed while they travel are sent once more', async () => {
-    let open: (response: Response) => void = () => undefined
-    at.reply = () => new Promise((resolve) => (open = resolve))
-    const { result } = renderHook(() => useQuizAnswers(attempt))
-    act(() => result.current.give('q1', [0]))
-    await at.settle()
-    act(() => result.current.give('q1', [1]))
-    at.reply = taken
-    open(new Response(null, { status: 204 }))
-    await at.settle()
-    expect(at.sent).toEqual([{ answer: [0] }, { answer: [1] }])
-    expect(result.current.unsent).toBe(0)
-  })
-
-  it('are none from a device whose store is not readable', () => {
-    localStorage.setItem(key, '{broken')
-    at.reply = taken
-    expect(renderHook(() => useQuizAnswers(attempt)).result.current.given).toEqual({ q1: [], q2: [2] })
+describe('the half of the day', () => {
+  it('is that of the house, wherever the device is', () => {
+    const at = new Date('2026-11-24T23:30:00Z')
+    expect(halfDayOf(at, 'Europe/London')).toBe('2026-11-24 afternoon')
+    expect(halfDayOf(at, 'Pacific/Auckland')).toBe('2026-11-25 afternoon')
+    expect(halfDayOf(at, 'Asia/Kolkata')).toBe('2026-11-25 morning')
+    expect(halfDayOf(new Date('2026-06-01T11:30:00Z'), 'Europe/London')).toBe('2026-06-01 afternoon')
   })
 })

@@ -14,8 +14,12 @@ import {
   ConductPage,
   DrawingsPage,
   ExchangePage,
+  FiguresPage,
   HousePage,
   IdentifyPage,
+  IncidentFilesPage,
+  IncidentPage,
+  IncidentsPage,
   InductionsPage,
   InvitePage,
   LadderPage,
@@ -33,6 +37,7 @@ import {
   ReviewPage,
   SheetDesk,
   SheetPage,
+  TellPage,
   TrainingPage,
   WatchPage,
 } from './rooms'
@@ -111,6 +116,11 @@ export function App() {
               <Route path="/bench/:id?" element={<OldDrawings />} />
               <Route path="/bookings" element={<BookingsPage />} />
               <Route path="/machines" element={<MachinesPage />} />
+              <Route path="/incidents" element={<IncidentsPage />} />
+              <Route path="/incidents/tell" element={<TellPage />} />
+              <Route path="/incidents/figures" element={<FiguresPage />} />
+              <Route path="/incidents/files" element={<IncidentFilesPage />} />
+              <Route path="/incidents/:id" element={<IncidentPage />} />
               <Route path="/records" element={<RecordsPage />} />
               <Route path="/house" element={<HousePage />} />
               <Route path="/house/:part" element={<HousePage />} />

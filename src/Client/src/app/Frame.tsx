@@ -18,6 +18,7 @@ const rail = [
   ['/drawings', 'Drawings'],
   ['/bookings', 'Bookings'],
   ['/machines', 'Machines'],
+  ['/incidents', 'Incidents'],
   ['/records', 'Records'],
   ['/house', 'House'],
 ] as const
@@ -45,6 +46,9 @@ export function Frame({ children }: { children: ReactNode }) {
             <Mark />
           </div>
           <b className="d-lg-none">Velvet Gate</b>
+          <a className="emergency" href={emergencyCard(location.pathname)}>
+            Emergency
+          </a>
           <button
             className="foldbtn"
             aria-expanded={open}
@@ -105,7 +109,7 @@ export function Frame({ children }: { children: ReactNode }) {
               {stops.map(([to, name], i) => (
                 <tr key={to}>
                   <td>
-                    <kbd>Alt</kbd> <kbd>{i + 1}</kbd>
+                    <kbd>Alt</kbd> <kbd>{(i + 1) % 10}</kbd>
                   </td>
                   <td>{name}</td>
                 </tr>
@@ -131,6 +135,12 @@ export function Frame({ children }: { children: ReactNode }) {
       </Modal>
     </div>
   )
+}
+
+/** The card of the machine whose page is open, where one is; else the first, which leads to the others. */
+const emergencyCard = (path: string) => {
+  const machine = /^\/machines\/([a-z0-9-]+)/.exec(path)?.[1]
+  return machine ? `/emergency/${machine}` : '/emergency'
 }
 
 /** Millimetres or inches, for everything shown and every bare number typed. */
@@ -171,8 +181,9 @@ function useKeys(stops: string[]) {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement
       const typing = target.matches('input, textarea, select, [contenteditable]')
-      if (event.altKey && /^Digit[1-9]$/.test(event.code)) {
-        const to = list.split(' ')[Number(event.code.slice(5)) - 1]
+      if (event.altKey && /^Digit[0-9]$/.test(event.code)) {
+        // The tenth has the key after 9.
+        const to = list.split(' ')[(Number(event.code.slice(5)) + 9) % 10]
         if (to) {
           event.preventDefault()
           void navigate(to)

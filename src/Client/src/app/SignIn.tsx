@@ -42,6 +42,12 @@ export function SignIn() {
           <p className="quiet">{house.data ? house.data.name : house.isError ? 'The server does not answer' : ' '}</p>
         </div>
       </div>
+      <p className="doorways">
+        <a className="btn btn-danger" href="/emergency">
+          Emergency
+        </a>
+        <a href="/near-miss">Tell a near miss, without a name</a>
+      </p>
       <Ticket label="Sign in">
         <h2>Sign in</h2>
         <p className="small">

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, Field, fieldErrors, RunOn } from '../kit/parts'
 import { hasRole, useMachines, useSession } from '../kit/session'
@@ -201,7 +202,10 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
         <p className={log.data.card ? bookingsCss.logwarn : 'mb-0'}>{log.data.says}</p>
         {log.data.card && (
           <p>
-            <a href={log.data.card}>Open the emergency card</a>
+            <a href={log.data.card}>Open the emergency card</a>{' '}
+            {log.data.incidentId && (
+              <Link to={`/incidents/${log.data.incidentId}`}>It is over: fire watch, and what was seen</Link>
+            )}
           </p>
         )}
         <Button size="sm" variant="outline-primary" onClick={done}>

@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import type { Schemas } from '../kit/api'
 import { Failure, Loading, PageHead } from '../kit/parts'
 import { hasRole, useMachines, useSession } from '../kit/session'
@@ -95,7 +96,12 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
             <p>
               Stopped {time.moment(machine.stop.since)} by {machine.stop.by}: {machine.stop.reason}
             </p>
-            {hasRole(me, 'steward') ? (
+            {machine.stop.incidentId ? (
+              <p>
+                It comes back on the page of its incident.{' '}
+                <Link to={`/incidents/${machine.stop.incidentId}`}>See it</Link>
+              </p>
+            ) : hasRole(me, 'steward') ? (
               <ReasonAct machine={machine} stop={machine.stop.id} />
             ) : (
               <p className="small quiet">A steward returns it to service.</p>
@@ -104,6 +110,10 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
         ) : (
           <ReasonAct machine={machine} />
         )}
+        <p className="small mt-2">
+          <a href={`/emergency/${machine.id}`}>Emergency card</a> <a href={`/near-miss/${machine.id}`}>Near miss</a>{' '}
+          <a href={`/api/machines/${machine.id}/near-miss-code.pdf`}>Code for the lid (PDF)</a>
+        </p>
         <Upkeep machineId={machine.id} />
       </div>
     </li>

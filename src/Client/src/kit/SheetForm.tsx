@@ -65,7 +65,6 @@ const wide = ['rows', 'hours', 'colours', 'longText']
 const effects: Partial<Record<NonNullable<FormField['effect']>, string>> = {
   information: 'For information: nothing is decided by it.',
   comesWithStation: 'Kept now; in force once the screen at the machine is there.',
-  comesWithIncidents: 'Kept now; in force once incidents are recorded here.',
 }
 
 function Help({ field }: { field: FormField }) {

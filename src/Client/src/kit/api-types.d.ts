@@ -260,6 +260,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/incidents/{id}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintIncident"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/near-miss-code.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["NearMissCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/looked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LookedAfterNearMiss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ledger": {
         parameters: {
             query?: never;
@@ -2660,6 +2708,390 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/incidents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListIncidents"];
+        put?: never;
+        post: operations["TellIncident"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowIncident"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ChangeIncident"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AddIncidentWords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SetIncidentHolds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/holds/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["RefuseIncidentHold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/holds/{hold}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndIncidentHold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["BeginFireWatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["MakeFireLook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["SetIncidentCauses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/actions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AddIncidentAction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/actions/{action}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndIncidentAction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CloseIncident"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReopenIncident"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TeachIncident"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AddIncidentPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowIncidentPhoto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/photos/{photo}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["RemoveIncidentPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/{id}/injuries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AddInjury"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["IncidentRates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["IncidentFigures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/incidents-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ExportIncidents"];
+        put?: never;
+        post: operations["ImportIncidents"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/near-misses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListNearMisses"];
+        put?: never;
+        post: operations["TellNearMiss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/near-misses/{id}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["StrikeNearMiss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2687,6 +3119,27 @@ export interface components {
             /** Format: int32 */
             version?: null | number;
             answer?: null | string;
+        };
+        ActionRequest: {
+            text?: null | string;
+            ownerId?: null | string;
+            due?: null | string;
+            showsBy?: null | string;
+            link?: null | string;
+        };
+        ActionResponse: {
+            /** Format: uuid */
+            id: string;
+            text: string;
+            owner: string;
+            mine: boolean;
+            due: components["schemas"]["LocalDate"];
+            late: boolean;
+            showsBy: string;
+            link: null | string;
+            ended: boolean;
+            done: null | boolean;
+            endWords: null | string;
         };
         AddOnNeed: {
             fixture?: null | string;
@@ -2796,6 +3249,23 @@ export interface components {
         };
         /** @enum {unknown} */
         CardVariant: "stopAndLeave" | "trainedExtinguisher" | "smotherFirst" | "suppressionThenCo2";
+        CauseFigure: {
+            code: string;
+            title: string;
+            /** Format: int32 */
+            count: number;
+        };
+        CauseResponse: {
+            code: string;
+            title: string;
+            evidence: null | string;
+            told: boolean;
+            ticked: boolean;
+        };
+        CausesRequest: {
+            codes?: null | string[];
+            note?: null | string;
+        };
         CellChangeResponse: {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
@@ -2837,6 +3307,22 @@ export interface components {
         };
         /** @enum {unknown} */
         CertificateState: "valid" | "underReview" | "suspended" | "idle" | "ended";
+        ChangeRequest: {
+            /** Format: int32 */
+            version?: null | number;
+            /** Format: int32 */
+            severity?: null | number;
+            damage?: null | string;
+            /** Format: double */
+            cost?: null | number;
+            fireService?: null | boolean;
+            marked?: null | boolean;
+            putOut?: null | string;
+            makerSays?: null | string;
+            tag?: null | string;
+            facts?: null | components["schemas"]["FactsRequest"];
+            law?: null | components["schemas"]["LawRequest"];
+        };
         CheckResponse: {
             drawing: components["schemas"]["DrawingResponse"];
             report: components["schemas"]["DrawingReport"];
@@ -2890,6 +3376,11 @@ export interface components {
             seen?: null | string;
             wholeBatch?: null | boolean;
         };
+        ClosingStepResponse: {
+            name: string;
+            done: boolean;
+            says: string;
+        };
         ColourChange: {
             from?: null | string;
             to?: null | string;
@@ -2902,6 +3393,13 @@ export interface components {
         ColourResponse: {
             colour: string;
             operation: components["schemas"]["StrokeMeaning"];
+        };
+        Comparison: {
+            now: components["schemas"]["Rate"];
+            before: components["schemas"]["Rate"];
+            /** Format: double */
+            byChance: null | number;
+            says: string;
         };
         /** @enum {unknown} */
         Conduct: "warningLadder" | "ladderAndPause" | "pauseAtOnce";
@@ -3027,6 +3525,17 @@ export interface components {
         };
         /** @enum {unknown} */
         EnclosureKind: "closed" | "passThrough" | "unverified" | "openFrame" | null;
+        EndActionRequest: {
+            words?: null | string;
+            /** @default true */
+            done: boolean;
+        };
+        EndHoldRequest: {
+            reason?: null | string;
+            checks?: null | string[];
+            /** @default false */
+            opticsTouched: boolean;
+        };
         EntryList: {
             items: components["schemas"]["EntryResponse"][];
             /** Format: int64 */
@@ -3093,14 +3602,48 @@ export interface components {
             /** Format: int32 */
             count: number;
         };
+        FactsRequest: {
+            settingsFor?: null | string;
+            measured?: null | string;
+            unit?: null | string;
+            focusSet?: null | boolean;
+            somebodyThere?: null | boolean;
+            airAssistOn?: null | boolean;
+            /** Format: double */
+            airflowPercent?: null | number;
+            lidTooSoon?: null | boolean;
+            /** Format: double */
+            powerW?: null | number;
+            /** Format: double */
+            speedMmPerS?: null | number;
+            /** Format: int32 */
+            passes?: null | number;
+        };
         FieldChoice: {
             value: string;
             text: string;
         };
         /** @enum {unknown} */
-        FieldEffect: "inForce" | "information" | "comesWithStation" | "comesWithIncidents";
+        FieldEffect: "inForce" | "information" | "comesWithStation";
         /** @enum {unknown} */
         FieldKind: "text" | "longText" | "number" | "whole" | "length" | "day" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
+        FiguresResponse: {
+            rates: components["schemas"]["RatesResponse"];
+            comparison: components["schemas"]["Comparison"];
+            beforeFrom: components["schemas"]["LocalDate"];
+            beforeTo: components["schemas"]["LocalDate"];
+            causes: components["schemas"]["CauseFigure"][];
+            severities: components["schemas"]["SeverityFigure"][];
+            months: components["schemas"]["MonthFigure"][];
+            /** Format: double */
+            cost: null | number;
+            /** Format: double */
+            toHold: null | number;
+            /** Format: double */
+            toWord: null | number;
+            /** Format: double */
+            toClosing: null | number;
+        };
         FileRequest: {
             text?: null | string;
             dryRun?: null | boolean;
@@ -3122,6 +3665,16 @@ export interface components {
         };
         /** @enum {unknown} */
         FireAgent: "co2" | "cleanAgent" | "dryPowder" | "water" | "foam" | "other";
+        FireWatchResponse: {
+            wanted: boolean;
+            /** Format: int32 */
+            minutes: number;
+            who: null | string;
+            began: null | components["schemas"]["Instant"];
+            ends: null | components["schemas"]["Instant"];
+            looks: components["schemas"]["LookResponse"][];
+            howTo: string;
+        };
         FormField: {
             key: string;
             group: string;
@@ -3265,6 +3818,10 @@ export interface components {
             authority: string;
             until: null | components["schemas"]["Instant"];
         };
+        HoldCheckResponse: {
+            code: string;
+            words: string;
+        };
         HoldConditions: {
             /**
              * Format: int32
@@ -3274,8 +3831,18 @@ export interface components {
             /** @default false */
             quiz: boolean;
         };
+        /** @enum {unknown} */
+        HoldKind: "machine" | "room" | "sheets" | "ruling" | "optics" | "conduct";
+        HoldRequest: {
+            kind?: null | string;
+            target?: null | string;
+            reason?: null | string;
+        };
         HoldResponse: {
             text: string;
+        };
+        HoldsRequest: {
+            holds?: null | components["schemas"]["HoldRequest"][];
         };
         HouseResponse: {
             name: string;
@@ -3383,6 +3950,11 @@ export interface components {
             retentionMonths?: number;
             /** Format: int32 */
             minorInjuryUntilAge?: number;
+            /** Format: int32 */
+            fireWatchMinutes?: number;
+            fireWatchPaper?: string;
+            /** Format: double */
+            hotPassFactor?: number;
             /** Format: double */
             nearLinesStopMm?: number;
             /** Format: double */
@@ -3442,6 +4014,130 @@ export interface components {
             direction: components["schemas"]["RulingDirection"];
             cells: components["schemas"]["CellChangeResponse"][];
         };
+        IncidentHoldResponse: {
+            /** Format: uuid */
+            id: null | string;
+            kind: components["schemas"]["HoldKind"];
+            target: string;
+            targetName: string;
+            reason: string;
+            state: string;
+            by: null | string;
+            at: null | components["schemas"]["Instant"];
+            endedBy: null | string;
+            endedAt: null | components["schemas"]["Instant"];
+            words: null | string;
+            checks: components["schemas"]["HoldCheckResponse"][];
+        };
+        IncidentImport: {
+            /** Format: int32 */
+            rows: number;
+            bad: components["schemas"]["BadRow"][];
+            stored: boolean;
+        };
+        IncidentLineResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            machineId: null | string;
+            place: string;
+            at: components["schemas"]["Instant"];
+            what: components["schemas"]["Mishap"];
+            whatWords: string;
+            /** Format: int32 */
+            severity: number;
+            causes: string[];
+            /** Format: int32 */
+            holdsSet: number;
+            open: boolean;
+            carriedOver: boolean;
+        };
+        IncidentList: {
+            items: components["schemas"]["IncidentLineResponse"][];
+            yours: boolean;
+            lessons: components["schemas"]["LessonResponse"][];
+            looks: components["schemas"]["LookAskedResponse"][];
+        };
+        IncidentMade: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            holds: components["schemas"]["IncidentHoldResponse"][];
+            causes: components["schemas"]["CauseResponse"][];
+        };
+        IncidentRequest: {
+            machineId?: null | string;
+            at?: null | string;
+            what?: null | string;
+            /** Format: int32 */
+            severity?: null | number;
+            runId?: null | string;
+            seen?: null | string;
+            damage?: null | string;
+            /** Format: double */
+            cost?: null | number;
+            /** @default false */
+            fireService: boolean;
+            marked?: null | boolean;
+            /** @default false */
+            hurt: boolean;
+            injury?: null | string;
+            putOut?: null | string;
+            tag?: null | string;
+            facts?: null | components["schemas"]["FactsRequest"];
+            there?: null | string[];
+            notThere?: null | boolean;
+        };
+        IncidentResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: int32 */
+            version: number;
+            machineId: null | string;
+            place: string;
+            at: components["schemas"]["Instant"];
+            what: components["schemas"]["Mishap"];
+            whatWords: string;
+            /** Format: int32 */
+            severity: number;
+            filledIn: string[];
+            tag: null | string;
+            materialId: null | string;
+            materialName: null | string;
+            /** Format: uuid */
+            drawingDecision: null | string;
+            facts: components["schemas"]["ToldFacts"];
+            damage: null | string;
+            putOut: null | string;
+            makerSays: null | string;
+            lesson: null | string;
+            /** Format: double */
+            cost: null | number;
+            fireService: boolean;
+            marked: null | boolean;
+            law: components["schemas"]["LawResponse"];
+            hurt: boolean;
+            carriedOver: boolean;
+            seen: components["schemas"]["SeenResponse"][];
+            involved: components["schemas"]["InvolvedResponse"][];
+            holds: components["schemas"]["IncidentHoldResponse"][];
+            causes: components["schemas"]["CauseResponse"][];
+            causesNote: null | string;
+            actions: components["schemas"]["ActionResponse"][];
+            photos: components["schemas"]["PhotoResponse"][];
+            injuries: components["schemas"]["InjuryResponse"][];
+            watch: components["schemas"]["FireWatchResponse"];
+            closing: components["schemas"]["ClosingStepResponse"][];
+            closeNote: null | string;
+            closedAt: null | components["schemas"]["Instant"];
+            /** Format: int32 */
+            atRisk: number;
+            may: components["schemas"]["MayResponse"];
+        };
         InductionList: {
             items: components["schemas"]["InductionResponse"][];
         };
@@ -3482,6 +4178,17 @@ export interface components {
             mayCall: boolean;
             taken: components["schemas"]["InductionPlace"][];
         };
+        InjuryRequest: {
+            personId?: null | string;
+            words?: null | string;
+        };
+        InjuryResponse: {
+            /** Format: uuid */
+            id: string;
+            who: string;
+            words: null | string;
+            keptUntil: components["schemas"]["LocalDate"];
+        };
         /** Format: date-time */
         Instant: string;
         InviteResponse: {
@@ -3491,6 +4198,10 @@ export interface components {
             code: string;
             expires: components["schemas"]["Instant"];
             waits: boolean;
+        };
+        InvolvedResponse: {
+            name: string;
+            part: string;
         };
         /** @enum {unknown} */
         IsoDayOfWeek: "none" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
@@ -3547,6 +4258,18 @@ export interface components {
         };
         /** @enum {unknown} */
         LaserKind: "co2" | "diode" | "fibre";
+        LawRequest: {
+            wanted?: null | boolean;
+            to?: null | string;
+            by?: null | string;
+            number?: null | string;
+        };
+        LawResponse: {
+            wanted: null | boolean;
+            to: string;
+            by: null | string;
+            number: string;
+        };
         LegalHoldRequest: {
             hold?: null | boolean;
             reason?: null | string;
@@ -3560,6 +4283,11 @@ export interface components {
         };
         /** @enum {unknown} */
         LengthUnit: "mm" | "cm" | "m" | "in" | "ft" | "pt" | "px";
+        LessonResponse: {
+            whatWords: string;
+            month: string;
+            words: string;
+        };
         LineResponse: {
             colour: string;
             operation: components["schemas"]["StrokeMeaning"];
@@ -3593,11 +4321,32 @@ export interface components {
         LocalDate: null | string;
         /** Format: time */
         LocalTime: string;
+        LookAskedResponse: {
+            machineId: string;
+            name: string;
+        };
+        LookAtRequest: {
+            /** Format: int32 */
+            minute?: null | number;
+            found?: null | string;
+            note?: null | string;
+        };
         LookRequest: {
             reason?: null | string;
             /** @default false */
             counts: boolean;
         };
+        LookResponse: {
+            /** Format: int32 */
+            minute: number;
+            at: components["schemas"]["Instant"];
+            state: components["schemas"]["LookState"];
+            found: null | string;
+            by: null | string;
+            note: null | string;
+        };
+        /** @enum {unknown} */
+        LookState: "done" | "due" | "missed" | "toCome";
         MachineList: {
             items: components["schemas"]["MachineResponse"][];
         };
@@ -3714,6 +4463,10 @@ export interface components {
             framing?: null | components["schemas"]["Framing"];
             suppressionKind?: null | components["schemas"]["SuppressionKind"];
         };
+        Made: {
+            /** Format: uuid */
+            id: string;
+        };
         MadeResponse: {
             id: string;
         };
@@ -3783,6 +4536,16 @@ export interface components {
             paused: boolean;
             cells: components["schemas"]["MatrixCellResponse"][];
         };
+        MayResponse: {
+            investigate: boolean;
+            setHolds: boolean;
+            endHolds: boolean;
+            close: boolean;
+            reopen: boolean;
+            addWords: boolean;
+            seeInjuries: boolean;
+            teach: boolean;
+        };
         MeResponse: {
             memberId: string;
             name: string;
@@ -3843,6 +4606,8 @@ export interface components {
             read: boolean;
         };
         /** @enum {unknown} */
+        Mishap: "flame" | "glow" | "smoke" | "fume" | "lidTooSoon" | "wrongSheet" | "nobodyThere" | "headHit" | "interlockFailed" | "other";
+        /** @enum {unknown} */
         ModuleKind: "reading" | "quiz" | "outside" | "authority" | "induction" | "supervisedRuns" | "signOff";
         MonthDay: {
             date: string;
@@ -3851,6 +4616,15 @@ export interface components {
             today: boolean;
             hours: null | string;
             lines: components["schemas"]["MonthLine"][];
+        };
+        MonthFigure: {
+            month: components["schemas"]["LocalDate"];
+            /** Format: int32 */
+            incidents: number;
+            /** Format: int32 */
+            nearMisses: number;
+            /** Format: double */
+            hours: null | number;
         };
         MonthLine: {
             kind: components["schemas"]["PlanKind"];
@@ -3872,6 +4646,33 @@ export interface components {
             agreement: string;
             signedSince: null | components["schemas"]["Instant"];
         };
+        NearMissList: {
+            items: components["schemas"]["NearMissResponse"][];
+            /** Format: int32 */
+            hidden: number;
+        };
+        NearMissRequest: {
+            id?: null | string;
+            halfDay?: null | string;
+            machineId?: null | string;
+            what?: null | string;
+            note?: null | string;
+        };
+        NearMissResponse: {
+            /** Format: uuid */
+            id: string;
+            when: string;
+            place: string;
+            whatWords: string;
+            note: string;
+            struck: boolean;
+        };
+        NearMissTold: {
+            /** Format: uuid */
+            id: string;
+            kept: string;
+            lookAsked: boolean;
+        };
         Need: {
             kind: components["schemas"]["NeedKind"];
             /** Format: int32 */
@@ -3882,7 +4683,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut";
         NeedRequest: {
             fixture?: null | string;
             thickerThan?: null | string;
@@ -3898,6 +4699,9 @@ export interface components {
             check?: null | string;
             options?: null | string[];
             reason?: null | string;
+        };
+        NoteRequest: {
+            note?: null | string;
         };
         NumberedPerson: {
             /** Format: int32 */
@@ -4079,6 +4883,15 @@ export interface components {
          * @enum {unknown}
          */
         Phase: "booking" | "atMachine" | "standing";
+        PhotoResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            at: components["schemas"]["Instant"];
+        };
         PictureResponse: {
             /** Format: int32 */
             number: number;
@@ -4319,6 +5132,26 @@ export interface components {
             evidence: components["schemas"]["Evidence"];
             min?: null | string;
             max?: null | string;
+        };
+        Rate: {
+            /** Format: int32 */
+            count: number;
+            /** Format: double */
+            hours: null | number;
+            /** Format: double */
+            per100: null | number;
+            /** Format: double */
+            low: null | number;
+            /** Format: double */
+            high: null | number;
+        };
+        RatesResponse: {
+            from: components["schemas"]["LocalDate"];
+            to: components["schemas"]["LocalDate"];
+            incidents: components["schemas"]["Rate"];
+            nearMisses: components["schemas"]["Rate"];
+            hoursFrom: string;
+            caution: string;
         };
         ReadingsResponse: {
             readings: components["schemas"]["SlotResponse"][];
@@ -4638,6 +5471,8 @@ export interface components {
             /** Format: int32 */
             lidShutSeconds?: null | number;
             card?: null | string;
+            /** Format: uuid */
+            incidentId?: null | string;
         };
         RunRequest: {
             id?: null | string;
@@ -4701,6 +5536,14 @@ export interface components {
             /** Format: int32 */
             spare: number;
         };
+        SeenResponse: {
+            /** Format: uuid */
+            id: string;
+            at: null | components["schemas"]["Instant"];
+            words: string;
+            by: string;
+            toldAt: components["schemas"]["Instant"];
+        };
         SessionList: {
             items: components["schemas"]["SessionResponse"][];
         };
@@ -4736,6 +5579,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "stop" | "warn" | "note";
+        SeverityFigure: {
+            /** Format: int32 */
+            severity: number;
+            says: string;
+            /** Format: int32 */
+            count: number;
+        };
         SheetDetail: {
             tag: string;
             materialId: string;
@@ -4931,6 +5781,8 @@ export interface components {
             since: components["schemas"]["Instant"];
             by: string;
             reason: null | string;
+            /** Format: uuid */
+            incidentId: null | string;
         };
         /** @enum {unknown} */
         StrokeMeaning: "cut" | "score" | "engrave" | "ignore" | "unknown";
@@ -4947,6 +5799,24 @@ export interface components {
         TimeResponse: {
             start: components["schemas"]["Instant"];
             end: components["schemas"]["Instant"];
+        };
+        ToldFacts: {
+            /** Format: double */
+            settingsForMm?: null | number;
+            /** Format: double */
+            measuredMm?: null | number;
+            focusSet?: null | boolean;
+            somebodyThere?: null | boolean;
+            airAssistOn?: null | boolean;
+            /** Format: double */
+            airflowPercent?: null | number;
+            lidTooSoon?: null | boolean;
+            /** Format: double */
+            powerW?: null | number;
+            /** Format: double */
+            speedMmPerS?: null | number;
+            /** Format: int32 */
+            passes?: null | number;
         };
         TrainerList: {
             items: components["schemas"]["TrainerResponse"][];
@@ -5047,6 +5917,9 @@ export interface components {
             /** Format: double */
             minutes: number;
         };
+        WatchRequest: {
+            personId?: null | string;
+        };
         WatchResponse: {
             now: components["schemas"]["Instant"];
             date: string;
@@ -5058,6 +5931,10 @@ export interface components {
             onDutyUntil: null | components["schemas"]["Instant"];
             machines: components["schemas"]["WatchMachine"][];
             needs: components["schemas"]["Need"][];
+        };
+        WordsRequest: {
+            words?: null | string;
+            at?: null | string;
         };
     };
     responses: never;
@@ -5647,6 +6524,117 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PrintIncident: {
+        parameters: {
+            query?: {
+                personal?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    NearMissCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    LookedAfterNearMiss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12401,6 +13389,1366 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListIncidents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentList"];
+                };
+            };
+        };
+    };
+    TellIncident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IncidentRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowIncident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentResponse"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ChangeIncident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddIncidentWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetIncidentHolds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RefuseIncidentHold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndIncidentHold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                hold: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndHoldRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    BeginFireWatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MakeFireLook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAtRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SetIncidentCauses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CausesRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddIncidentAction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActionRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndIncidentAction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                action: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndActionRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    CloseIncident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ReopenIncident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReasonRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TeachIncident: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddIncidentPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file?: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ShowIncidentPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RemoveIncidentPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddInjury: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InjuryRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    IncidentRates: {
+        parameters: {
+            query?: {
+                from?: string;
+                to?: string;
+                machineId?: string;
+                cause?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatesResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    IncidentFigures: {
+        parameters: {
+            query?: {
+                from?: string;
+                to?: string;
+                machineId?: string;
+                cause?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExportIncidents: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ImportIncidents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentImport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListNearMisses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearMissList"];
+                };
+            };
+        };
+    };
+    TellNearMiss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NearMissRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearMissTold"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    StrikeNearMiss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -64,6 +64,11 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   mailUndelivered: 'See the person',
   roomShort: 'See the rules',
   upkeepOverdue: 'See the machines',
+  incidentOpen: 'See the incident',
+  fireWatchRunning: 'Make the look',
+  incidentActionLate: 'See the incident',
+  lookAsked: 'I have looked',
+  roomShut: 'See the incident',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -88,6 +93,11 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     workParked: () => '/records',
     roomShort: () => '/house/rules',
     upkeepOverdue: () => '/machines',
+    incidentOpen: (need) => `/incidents/${need.subject}`,
+    fireWatchRunning: (need) => `/incidents/${need.subject}`,
+    incidentActionLate: (need) => `/incidents/${need.subject}`,
+    lookAsked: () => '/incidents',
+    roomShut: (need) => `/incidents/${need.subject}`,
     mailUndelivered: (need) => person(need),
     rulingReview: (need) => `/materials/${need.subject}`,
   }

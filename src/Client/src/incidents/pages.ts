@@ -1,0 +1,5 @@
+export { FiguresPage } from './FiguresPage'
+export { IncidentFilesPage } from './IncidentFilesPage'
+export { IncidentPage } from './IncidentPage'
+export { IncidentsPage } from './IncidentsPage'
+export { TellPage } from './TellPage'

@@ -1,0 +1,6 @@
+/** Has the browser keep cards and the page for near misses, and look whether they are still the newest. */
+export function keepForOffline() {
+  if (!('serviceWorker' in navigator)) return
+  void navigator.serviceWorker.register('/sw.js').catch(() => undefined)
+  void navigator.serviceWorker.ready.then((worker) => worker.active?.postMessage('keep'))
+}

@@ -1,0 +1,54 @@
+import { halfDayOf, keep, send, sendWaiting, waiting } from './outbox'
+
+/** The page for near misses: what is tapped stays until it is sent, or safely waits. */
+export function nearMissPage(page: HTMLElement) {
+  const form = page.querySelector('form')!
+  const said = page.querySelector<HTMLElement>('[data-said]')!
+  const words = page.querySelector<HTMLElement>('[data-lookwords]')!
+  const named = page.querySelector<HTMLAnchorElement>('[data-named]')!
+  const chosen = (name: string) => form.querySelector<HTMLInputElement>(`input[name="${name}"]:checked`)
+  const tell = (text: string) => (said.textContent = text)
+
+  form.addEventListener('change', () => {
+    words.hidden = !(chosen('what')?.dataset.look && chosen('machine')?.value)
+    const query = new URLSearchParams()
+    if (chosen('what')) query.set('what', chosen('what')!.value)
+    if (chosen('machine')?.value) query.set('machine', chosen('machine')!.value)
+    named.href = `/incidents/tell?${query.toString()}`
+  })
+
+  form.addEventListener('submit', (event) => {
+    event.preventDefault()
+    const [what, machine] = [chosen('what'), chosen('machine')]
+    if (!what || !machine) {
+      tell(what ? 'Tap where it was.' : 'Tap what happened.')
+      form.querySelector<HTMLInputElement>(`input[name="${what ? 'machine' : 'what'}"]`)!.focus()
+      return
+    }
+    const note = form.querySelector('textarea')!
+    const told = {
+      id: crypto.randomUUID(),
+      halfDay: halfDayOf(new Date(), page.dataset.zone!),
+      machineId: machine.value,
+      what: what.value,
+      note: note.value.trim(),
+    }
+    // Kept first: a page that is closed while it sends loses nothing.
+    keep(told)
+    tell('Sending …')
+    void send(told).then((result) => {
+      if (result.state === 'refused') return tell(`${result.why} Your words still stand above.`)
+      tell(
+        result.state === 'sent'
+          ? 'Told, without a name. Thank you: it helps the next person.'
+          : 'No network: it waits on this device and is sent once, by itself. You may close the page.',
+      )
+      form.reset()
+      words.hidden = true
+    })
+  })
+
+  const again = () => void sendWaiting().then((sent) => sent > 0 && tell(`${sent} told that waited for a network.`))
+  window.addEventListener('online', again)
+  if (waiting().length > 0) again()
+}
