@@ -30,19 +30,19 @@ const free = `const [start, token] = a; const body = { machineId: 'heron', mater
 const ask = (start, more) => `/ask?${new URLSearchParams({ operations: 'cut', thickness: '3 mm', machine: 'heron', start, ...more })}`
 
 const views = {
-  'sign-in': { size: desk, path: () => '/' },
   watch: { who: 'steward', size: desk, path: () => '/watch' },
   'ask-shut': { who: 'newcomer', size: desk, path: async (b) => ask(await b.run(tomorrow), { material: 'birch-ply-laser', tag: 'S-0118', run: '18' }) },
   'ask-conditions': { who: 'member', size: desk, path: async (b, token) => ask(await b.run(free, await b.run(tomorrow), token), { material: 'birch-ply-laser', tag: 'S-0097', operations: 'cut,score,engrave', run: '18' }) },
   'ask-phone': { who: 'newcomer', size: phone, path: async (b) => ask(await b.run(tomorrow), { material: 'birch-ply-laser', tag: 'S-0118', run: '18' }) },
   materials: { who: 'member', size: desk, path: () => '/materials?material=leather-pvc' },
   sheet: { who: 'steward', size: desk, path: () => '/sheets/S-0118' },
-  list: { size: desk, path: () => '/list' },
   training: { who: 'trainer', size: desk, path: () => '/training?person=m-5' },
   ladder: { who: 'newcomer', size: desk, path: () => '/training/ladder' },
   drawings: { who: 'member', size: desk, path: async (b, token) => `/drawings/${await b.run(drawing, token, lantern)}` },
   bookings: { who: 'member', size: desk, path: () => '/bookings' },
   machines: { who: 'steward', size: desk, path: () => '/machines' },
+  incident: { who: 'steward', size: desk, path: async (b) => `/incidents/${await b.run('return (await fetch("/api/incidents").then((r) => r.json())).items.find((i) => i.what === "flame").id')}` },
+  'near-miss': { size: phone, path: () => '/near-miss/heron' },
   records: { who: 'steward', size: desk, path: () => '/records' },
   'house-rules': { who: 'keeper', size: desk, path: () => '/house/rules' },
   calendar: { who: 'steward', size: desk, path: () => '/house/calendar' },

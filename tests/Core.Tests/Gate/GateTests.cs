@@ -133,6 +133,9 @@ public class GateTests
         ["sheet.notCleared"] = c => Tagged(c, t => t with { Cleared = [new ClearanceFacts(Always, [Operation.Engrave], [])] }),
         ["sheet.wrong"] = c => Tagged(c, t => t with { ThicknessMm = 6 }),
         ["sheet.quarantined"] = c => Tagged(c, t => t with { Quarantined = [new Span(Now)] }),
+        ["sheet.incident"] = c =>
+            Tagged(c, t => t with { Quarantined = [new Span(Now)], IncidentHolds = [new IncidentHold(new Span(Now), 3)] }),
+        ["material.incident"] = c => c.WithSheet(s => s with { UnderReview = [new IncidentHold(new Span(Now), 3)] }),
         ["sheet.unknown"] = c => c.WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(null) }),
         ["drawing.none"] = c =>
             c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] })
@@ -159,6 +162,14 @@ public class GateTests
         ["size.offSheet"] = c => c.WithDrawing(d => d with { ExtentMm = new Extent(0, 0, 840, 540) }),
         ["drawing.operations"] = c => c.WithDrawing(d => d with { Fills = [new FillWork("#000000", 10, new Extent(0, 0, 5, 5))] }),
         ["machine.stopped"] = c => c.With(f => f with { Machine = f.Machine with { Stops = Spans(new Span(Now)) } }),
+        ["hold.incident"] = c =>
+            c.With(f =>
+                f with
+                {
+                    Machine = f.Machine with { Stops = Spans(new Span(Now)), IncidentStops = [new IncidentHold(new Span(Now), 3)] },
+                }
+            ),
+        ["machine.look"] = c => c.With(f => f with { Machine = f.Machine with { LookAsked = [new Span(Now)] } }),
         ["machine.upkeepOverdue"] = c =>
             c.With(f =>
                 f with
@@ -207,6 +218,7 @@ public class GateTests
             c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] })
                 .With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
         ["time.unknown"] = c => c.With(f => f with { Time = f.Time with { MachineTaken = Fact.Unknown<IReadOnlyList<Span>>() } }),
+        ["room.incident"] = c => c.With(f => f with { Room = f.Room with { Shut = [new IncidentHold(new Span(Now), 3)] } }),
         ["room.kitOut"] = c =>
             c.With(f =>
                 f with
@@ -322,6 +334,7 @@ public class GateTests
     [Theory]
     [InlineData("room.kitOut", "in date")]
     [InlineData("machine.stopped", "in service")]
+    [InlineData("hold.incident", "in service")]
     [InlineData("person.inactive", "account open")]
     [InlineData("person.agreement", "agreement signed")]
     [InlineData("room.noSupervisor", "on duty")]

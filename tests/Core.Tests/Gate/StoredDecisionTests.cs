@@ -1,5 +1,6 @@
 using Shouldly;
 using VelvetGate.Core.Gating;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Gating;
@@ -65,6 +66,7 @@ public class StoredDecisionTests
     [InlineData(3, 1)]
     [InlineData(4, 1)]
     [InlineData(5, 2)]
+    [InlineData(6, 2)]
     public void Replay_GoldenFactsOfEachVersion_DifferOnlyByRulesThatChangedSince(int version, int rules)
     {
         var golden = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Gate", $"golden-v{version}.txt"));
@@ -77,7 +79,32 @@ public class StoredDecisionTests
         replay.Differences.ShouldAllBe(d => d.Explained && d.ChangedIn > rules);
         GateJson.Write(replay.Then).ShouldBe(golden[2], "the outcome is read back as it was stored");
         GateJson.Read<GateFacts>(golden[1]).V.ShouldBe(version);
-        (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((5, 2), "a new version wants golden facts of its own");
+        (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((6, 2), "a new version wants golden facts of its own");
+    }
+
+    /// <summary>VELVETGATE_WRITE=1 keeps golden facts of a new version, once: what every list of the facts holds is in them.</summary>
+    [Fact]
+    public void GoldenFacts_OfThisVersion_AreKept()
+    {
+        var file = Repo.Path("tests", "Core.Tests", "Gate", $"golden-v{GateFacts.CurrentVersion}.txt");
+        if (Environment.GetEnvironmentVariable("VELVETGATE_WRITE") == "1" && !File.Exists(file))
+        {
+            var held = new IncidentHold(new Span(GateCase.Now), 3);
+            var c = GateCase
+                .Open()
+                .WithSheet(s => s with { UnderReview = [held] })
+                .With(f =>
+                    f with
+                    {
+                        V = GateFacts.CurrentVersion,
+                        Machine = f.Machine with { Stops = GateCase.Spans(held.Held), IncidentStops = [held], LookAsked = [held.Held] },
+                        Room = f.Room with { Shut = [held] },
+                    }
+                );
+            var stored = StoredDecision.Of(c.Ask, c.Facts);
+            File.WriteAllLines(file, [stored.Ask, stored.Facts, stored.Outcome, stored.Hash, stored.Words!]);
+        }
+        File.Exists(file).ShouldBeTrue();
     }
 
     /// <summary>

@@ -291,6 +291,21 @@ public class PropertyEffectTests
                 90
             )
         ),
+        ["minorInjuryUntilAge"] = Of("18", "25", w => Retention.InjuryKeptUntil(new LocalDate(2012, 1, 1), GateCase.Now, w.Rules)),
+        ["fireWatchMinutes"] = Of("60", "90", Card),
+        ["fireWatchPaper"] = Of("\"\"", "\"Policy 12\"", w => FireWatch.MayLast(45, w.Rules.FireWatchPaper)?.Code),
+        ["hotPassFactor"] = Of("1.5", "3", w =>
+            string.Join(
+                ' ',
+                Core.Incidents.Causes.Propose(
+                        Core.Incidents.Mishap.Flame,
+                        new(ThicknessMm: 3, UsualJPerMm2: 1.2m, Cut: true),
+                        new(PowerW: 72, SpeedMmPerS: 8, Passes: 1),
+                        w.Rules.HotPassFactor
+                    )
+                    .Select(c => c.Code)
+            )
+        ),
         ["checksMinutes"] = Of("10", "20", Length),
         ["runFactor"] = Of("2", "3", Length),
         ["reloadMinutes"] = Of("3", "6", Length),

@@ -6,6 +6,7 @@ using VelvetGate.Store.Booking;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Incidents;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
@@ -29,6 +30,7 @@ public sealed class WatchStoreTests : IAsyncLifetime
         new GateTasks(),
         new BookingTasks(),
         new RunTasks(),
+        new IncidentTasks(),
     ];
 
     private TestDatabase _db = null!;

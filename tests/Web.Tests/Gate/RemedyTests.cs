@@ -486,6 +486,54 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             },
             Then("steward", "POST", "/api/machines/heron/return", new { reason = "A crumb on the lens, cleaned.", opticsTouched = false })
         ),
+        ["hold.incident"] = new("member", Incident("interlockFailed", "heron"), EndIncidentHolds),
+        ["machine.look"] = new(
+            "member",
+            async s =>
+            {
+                using var visitor = await s.House.As(null);
+                await visitor.Post(
+                    "/api/near-misses",
+                    new
+                    {
+                        id = Guid.NewGuid(),
+                        machineId = "heron",
+                        what = "smoke",
+                    }
+                );
+                return Ask();
+            },
+            Then("steward", "POST", "/api/machines/heron/looked", new { reason = "Bed, lens, filter and duct looked at." })
+        ),
+        ["sheet.incident"] = new(
+            "member",
+            async s =>
+            {
+                await Incident("fume", "", "S-0097")(s);
+                using var steward = await s.As("steward");
+                // The room is aired: only the sheet is still held.
+                await EndIncidentHolds(s, Ask(), only: "room");
+                return Ask();
+            },
+            Then(q => q.With("sheetTag", null).With("materialId", "mat-board").With("thicknessMm", 1.4))
+        ),
+        ["material.incident"] = new(
+            "member",
+            async s =>
+            {
+                var id = await Tell(s, "other", "swift", "S-0097", 4);
+                var material = Ask()["materialId"];
+                await s.Do(
+                    "steward",
+                    "POST",
+                    $"/api/incidents/{id}/holds",
+                    new { holds = new[] { new { kind = "ruling", target = material } } }
+                );
+                return Ask();
+            },
+            EndIncidentHolds
+        ),
+        ["room.incident"] = new("member", Incident("fume", ""), EndIncidentHolds),
         ["machine.upkeepOverdue"] = new(
             "member",
             After("update upkeep.task set overdue_from = @now - interval '1 day' where id = 'wren-coolant'", Wren),
@@ -669,6 +717,56 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             }
         ),
     };
+
+    private static async Task<string> Tell(Scene s, string what, string machine, string? tag = null, int severity = 2) =>
+        (
+            await s.Do(
+                "newcomer",
+                "POST",
+                "/api/incidents",
+                new
+                {
+                    machineId = machine,
+                    at = "2026-11-24T10:00:00Z",
+                    what,
+                    severity,
+                    seen = "Seen and told.",
+                    tag,
+                }
+            )
+        ).Id;
+
+    private static Func<Scene, Task<Asking>> Incident(string what, string machine, string? tag = null) =>
+        async s =>
+        {
+            await Tell(s, what, machine, tag);
+            return Ask();
+        };
+
+    private static Task<Asking> EndIncidentHolds(Scene s, Asking question) => EndIncidentHolds(s, question, null);
+
+    private static async Task<Asking> EndIncidentHolds(Scene s, Asking question, string? only)
+    {
+        using var steward = await s.As("steward");
+        foreach (var incident in (await steward.Get("/api/incidents")).Body.GetProperty("items").EnumerateArray())
+        {
+            var id = incident.GetProperty("id").GetString();
+            var holds = (await steward.Get($"/api/incidents/{id}")).Body.GetProperty("holds").EnumerateArray();
+            foreach (var hold in holds.Where(h => h.GetProperty("state").GetString() == "set"))
+                if (only is null || hold.GetProperty("kind").GetString() == only)
+                    await s.Do(
+                        "steward",
+                        "POST",
+                        $"/api/incidents/{id}/holds/{hold.GetProperty("id")}/end",
+                        new
+                        {
+                            reason = "Looked at all of it.",
+                            checks = hold.GetProperty("checks").EnumerateArray().Select(c => c.GetProperty("code").GetString()).ToArray(),
+                        }
+                    );
+        }
+        return question;
+    }
 
     private static async Task<Asking> EndHold(Scene s, Asking question)
     {
