@@ -99,7 +99,7 @@ public sealed class IncidentsTests(LiveServer server)
     private static void Offline(Browser browser, bool offline) =>
         browser.Driver.ExecuteCdpCommand(
             "Network.emulateNetworkConditions",
-            new Dictionary<string, object>
+            new Dictionary<string, object?>
             {
                 ["offline"] = offline,
                 ["latency"] = 0,

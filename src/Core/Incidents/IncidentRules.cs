@@ -55,6 +55,41 @@ public static class IncidentRules
     /// <summary>Who may read one incident and add words to it.</summary>
     public static Refusal? MayRead(bool staff, bool involved) => staff || involved ? null : IncidentsProblems.NotYours.Refuse();
 
+    /// <returns>Null where these words may stand.</returns>
+    /// <param name="seenAt">When it was seen; null where nobody knows.</param>
+    public static Refusal? MayAddWords(bool mayRead, bool closed, Instant? seenAt, Instant now) =>
+        !mayRead ? IncidentsProblems.NotYours.Refuse()
+        : closed ? IncidentsProblems.Closed.Refuse()
+        : seenAt > now ? IncidentsProblems.Future.Refuse("at")
+        : null;
+
+    /// <param name="have">Photos there are already.</param>
+    public static Refusal? MayAddPhoto(bool mayRead, bool closed, int have) =>
+        MayAddWords(mayRead, closed, null, default) ?? (have >= MostPhotos ? IncidentsProblems.PhotoMany.Refuse(null, have) : null);
+
+    /// <returns>Null where it may be said anew how bad it was.</returns>
+    public static Refusal? MayRate(bool hurt, Severity? severity) =>
+        hurt && severity < Severity.DamageOrFirstAid ? IncidentsProblems.SeverityLow.Refuse("severity") : null;
+
+    /// <summary>Nobody writes the teaching case of what they were part of.</summary>
+    public static Refusal? MayTeach(bool involved) => involved ? IncidentsProblems.Self.Refuse() : null;
+
+    /// <summary>Nobody sets a hold on themselves: another steward has that word with them.</summary>
+    public static Refusal? MaySetHold(HoldKind kind, string target, PersonId by) =>
+        kind == HoldKind.Conduct && target == by.Value ? IncidentsProblems.Self.Refuse() : null;
+
+    /// <param name="today">On the clock of the house.</param>
+    public static Refusal? MayAct(LocalDate due, LocalDate today) => due < today ? IncidentsProblems.ActionDay.Refuse("due") : null;
+
+    /// <summary>Its owner says that an action is done, or given up, or a steward.</summary>
+    public static Refusal? MayEndAction(PersonId owner, PersonId by, bool steward, bool ended) =>
+        owner != by && !steward ? IncidentsProblems.NotYours.Refuse()
+        : ended ? IncidentsProblems.ActionDone.Refuse()
+        : null;
+
+    /// <summary>Two days in order.</summary>
+    public static Refusal? Ordered(LocalDate first, LocalDate last) => last < first ? IncidentsProblems.RatePeriod.Refuse("to") : null;
+
     /// <returns>Null where this person may investigate: nobody does so of what they were part of.</returns>
     public static Refusal? MayInvestigate(bool involved, bool closed) =>
         closed ? IncidentsProblems.Closed.Refuse()

@@ -64,7 +64,11 @@ public static class IncidentsProblems
         ProblemKind.Invalid,
         "A cause that is known and “not known yet” do not go together. Leave one out."
     );
-    public static readonly Problem HoldNone = new("hold.none", ProblemKind.Conflict, "This incident speaks for no such hold: {0}, {1}.");
+    public static readonly Problem HoldNone = new(
+        "hold.notProposed",
+        ProblemKind.Conflict,
+        "This incident speaks for no such hold: {0}, {1}."
+    );
     public static readonly Problem HoldOver = new("hold.over", ProblemKind.Conflict, "That hold has ended already.");
     public static readonly Problem HoldNotYours = new(
         "hold.notYours",

@@ -91,6 +91,10 @@ public static class NearMisses
         return null;
     }
 
+    /// <returns>Null where the words may stand in place of those with a name in them.</returns>
+    public static Refusal? MayStrike(string? words) =>
+        words?.Length > NoteLongest ? IncidentsProblems.NearMissNote.Refuse("note", NoteLongest) : null;
+
     /// <summary>What the record keeps of a half day: how many, and a digest of them in an order that says nothing.</summary>
     public static string Digest(IEnumerable<NearMiss> told)
     {

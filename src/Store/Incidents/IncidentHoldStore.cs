@@ -41,8 +41,8 @@ public sealed class IncidentHoldStore(NpgsqlDataSource db, ConductStore conduct)
                 {
                     if (proposed.FirstOrDefault(p => p.Kind == kind && p.Target == target) is not { } hold)
                         return IncidentsProblems.HoldNone.Refuse("holds", IncidentAct.Word(kind), target);
-                    if (kind == HoldKind.Conduct && target == by.Value)
-                        return IncidentsProblems.Self.Refuse();
+                    if (IncidentRules.MaySetHold(kind, target, by) is { } own)
+                        return own;
                     if (await Set(act, hold) && kind == HoldKind.Conduct)
                         words.Add((target, act.Incident.MachineId, act.Incident.Number));
                 }

@@ -27,17 +27,13 @@ public sealed class IncidentPapers(NpgsqlDataSource db)
             now,
             async act =>
             {
-                if (IncidentRules.MayRead(staff, act.Part is not null) is { } refusal)
-                    return (Result<Guid>)refusal;
-                if (act.Incident.ClosedAt is not null)
-                    return IncidentsProblems.Closed.Refuse();
                 var have = await act.Connection.ExecuteScalarAsync<int>(
                     "select count(*)::int from incidents.photo where incident_id = @id",
                     new { id },
                     act.Transaction
                 );
-                if (have >= IncidentRules.MostPhotos)
-                    return IncidentsProblems.PhotoMany.Refuse(null, have);
+                if (IncidentRules.MayAddPhoto(staff || act.Part is not null, act.Incident.ClosedAt is not null, have) is { } refusal)
+                    return (Result<Guid>)refusal;
                 var made = Guid.NewGuid();
                 await act.Do(
                     """

@@ -55,7 +55,22 @@ public sealed record IncidentWhole(
 );
 
 /// <param name="Decision">The stored decision of the booking behind the run.</param>
-public sealed record RunOfIncident(Guid Id, int Number, PersonId PersonId, Instant Start, Instant End, string? Settings, Guid? Decision);
+public sealed record RunOfIncident(
+    Guid Id,
+    int Number,
+    PersonId PersonId,
+    Instant Start,
+    Instant End,
+    string? Settings,
+    Guid? Decision,
+    string? Outcome,
+    string[] Codes
+)
+{
+    /// <summary>Which reasons of the gate stood then.</summary>
+    public IReadOnlyList<string> AtTheGate =>
+        GateThen.Says(Outcome is null ? null : GateJson.Read<Core.Gating.StoredOutcome>(Outcome), Codes);
+}
 
 /// <summary>Reads incidents for lists, pages, papers and files.</summary>
 public sealed class IncidentReading(NpgsqlDataSource db)
@@ -121,8 +136,9 @@ public sealed class IncidentReading(NpgsqlDataSource db)
             select id, media_type, width, height, length(bytes) as length, at from incidents.photo where incident_id = @id order by at, id;
             select id, person_id, body, kept_until, at from incidents.injury where incident_id = @id order by at;
             select r.id, r.number, r.person_id, lower(r.during) as start, upper(r.during) as "end", t.body as settings,
-                b.decision_id as decision
+                b.decision_id as decision, d.outcome, r.codes
                 from run.log r left join ledger.text t on t.id = r.text_id left join booking.booking b on b.id = r.booking_id
+                    left join gate.decision d on d.id = b.decision_id
                 where r.id = @RunId;
             select name from materials.material where id = @MaterialId;
             select count(*)::int from booking.booking where machine_id = @MachineId and at_risk_since is not null

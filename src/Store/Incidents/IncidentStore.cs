@@ -119,8 +119,8 @@ public sealed class IncidentStore(NpgsqlDataSource db)
                     return (Result<int>)refusal;
                 if (act.Incident.Version != version)
                     return CommonProblems.Stale.Refuse(null, "This incident");
-                if (act.Incident.Hurt && change.Severity < Severity.DamageOrFirstAid)
-                    return IncidentsProblems.SeverityLow.Refuse("severity");
+                if (IncidentRules.MayRate(act.Incident.Hurt, change.Severity) is { } low)
+                    return low;
                 if (
                     change.Tag is { } tag
                     && !await Exists(act.Connection, act.Transaction, "materials.sheet where tag = @tag", new { tag })
@@ -150,12 +150,8 @@ public sealed class IncidentStore(NpgsqlDataSource db)
             now,
             async act =>
             {
-                if (IncidentRules.MayRead(staff, act.Part is not null) is { } refusal)
+                if (IncidentRules.MayAddWords(staff || act.Part is not null, act.Incident.ClosedAt is not null, seenAt, now) is { } refusal)
                     return (Result<Guid>)refusal;
-                if (act.Incident.ClosedAt is not null)
-                    return IncidentsProblems.Closed.Refuse();
-                if (seenAt > now)
-                    return IncidentsProblems.Future.Refuse("at");
                 var (seen, text) = await AddSeen(act, seenAt, words);
                 await act.Record(RecordEvents.IncidentWords, new { words = text });
                 return seen;

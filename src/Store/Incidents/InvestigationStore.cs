@@ -68,8 +68,8 @@ public sealed class InvestigationStore(NpgsqlDataSource db)
             {
                 if (act.Incident.ClosedAt is not null)
                     return (Result<Guid>)IncidentsProblems.Closed.Refuse();
-                if (action.Due < rules.Clock.DateOf(now))
-                    return IncidentsProblems.ActionDay.Refuse("due");
+                if (IncidentRules.MayAct(action.Due, rules.Clock.DateOf(now)) is { } past)
+                    return past;
                 var known = await act.Connection.ExecuteScalarAsync<bool>(
                     "select exists (select from people.person where id = @OwnerId and not erased)",
                     new { action.OwnerId },
@@ -148,10 +148,8 @@ public sealed class InvestigationStore(NpgsqlDataSource db)
                 );
                 if (row is not { } action)
                     return (Result<bool>)CommonProblems.NotFound.Refuse(null, "action");
-                if (action.Owner != by && !steward)
-                    return IncidentsProblems.NotYours.Refuse();
-                if (action.Ended)
-                    return IncidentsProblems.ActionDone.Refuse();
+                if (IncidentRules.MayEndAction(action.Owner, by, steward, action.Ended) is { } refusal)
+                    return refusal;
                 if (WrittenReason.Wrong(words) is { } wrong)
                     return wrong;
                 var text = await act.Keep(words!);
@@ -258,8 +256,8 @@ public sealed class InvestigationStore(NpgsqlDataSource db)
             now,
             async act =>
             {
-                if (act.Involved)
-                    return (Result<bool>)IncidentsProblems.Self.Refuse();
+                if (IncidentRules.MayTeach(act.Involved) is { } refusal)
+                    return (Result<bool>)refusal;
                 var text = await act.KeepIf(words);
                 await act.Do(
                     "update incidents.incident set lesson_text_id = @text, version = version + 1 where id = @id",

@@ -170,8 +170,8 @@ public sealed class NearMissStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                if (words?.Length > NearMisses.NoteLongest)
-                    return ((Result<bool>)IncidentsProblems.NearMissNote.Refuse("note", NearMisses.NoteLongest), false);
+                if (NearMisses.MayStrike(words) is { } refusal)
+                    return ((Result<bool>)refusal, false);
                 var struck = await connection.ExecuteAsync(
                     "update incidents.near_miss set note = @words, struck = true where id = @id",
                     new { id, words = words?.Trim() ?? "" },

@@ -237,7 +237,7 @@ public static class FiguresEndpoints
             errors.Add("cause", $"There is no cause “{cause}”.");
         if (errors.Any)
             return (null, errors.Answer());
-        return last < first ? (null, Problems.Of(IncidentsProblems.RatePeriod.Refuse("to"))) : (DaySpan.Of(first, last, rules.Clock), null);
+        return IncidentRules.Ordered(first, last) is { } wrong ? (null, Problems.Of(wrong)) : (DaySpan.Of(first, last, rules.Clock), null);
     }
 
     private static MachineId? Machine(string? id) => Ids.From<MachineId>(Texts.NullIfBlank(id));

@@ -205,6 +205,7 @@ public sealed record MayResponse(
 );
 
 /// <param name="FilledIn">What came from the record and not from the teller.</param>
+/// <param name="AtTheGate">What would have caught it: reasons that stood when it was booked, and when it ran.</param>
 public sealed record IncidentResponse(
     Guid Id,
     int Number,
@@ -219,7 +220,7 @@ public sealed record IncidentResponse(
     SheetTag? Tag,
     MaterialId? MaterialId,
     string? MaterialName,
-    Guid? DrawingDecision,
+    IReadOnlyList<string> AtTheGate,
     ToldFacts Facts,
     string? Damage,
     string? PutOut,

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Incidents;
 using VelvetGate.Core.People;
 using VelvetGate.Store.House;
@@ -48,7 +49,7 @@ public static class IncidentEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        var told = Read(request, errors);
+        var told = Read(request, rules.Clock, errors);
         if (errors.Any)
             return errors.Answer();
         var staff = request.NotThere ?? await user.Is(Role.Steward);
@@ -156,23 +157,27 @@ public static class IncidentEndpoints
         CurrentUser user,
         IncidentStore incidents,
         IncidentAnswers answers,
+        HouseStore house,
         IClock clock,
         CancellationToken cancel
     )
     {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return Problems.NoRules();
         var errors = new FieldErrors();
         var words = errors.Need("words", request.Words, "Write what you saw.");
         errors.AtMost("words", request.Words, IncidentRules.TextLongest);
-        var at = string.IsNullOrWhiteSpace(request.At) ? null : errors.Moment("at", request.At, MomentMissing);
+        var at = string.IsNullOrWhiteSpace(request.At) ? null : When("at", request.At, rules.Clock, errors);
         if (errors.Any)
             return errors.Answer();
-        var added = await incidents.AddWords(id, at, words, await answers.SeesAll(), user.Id, clock.GetCurrentInstant(), cancel);
+        var added = await incidents.AddWords(id, at, words, await answers.SeesAll(), user.Id, now, cancel);
         return added.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
-    private static ToldIncident Read(IncidentRequest request, FieldErrors errors)
+    private static ToldIncident Read(IncidentRequest request, HouseClock clock, FieldErrors errors)
     {
-        var at = errors.Moment("at", request.At, MomentMissing) ?? default;
+        var at = When("at", request.At, clock, errors) ?? default;
         var what = errors.Word<Mishap>("what", request.What, $"Say what happened: {string.Join(", ", Enum.GetNames<Mishap>())}.");
         var seen = errors.Need("seen", request.Seen, "Write what was seen, in your own words.");
         errors.AtMost("seen", request.Seen, IncidentRules.TextLongest);
@@ -283,5 +288,23 @@ public static class IncidentEndpoints
         return new LawReport(law.Wanted, law.To?.Trim() ?? "", errors.Day("law.by", law.By), law.Number?.Trim() ?? "");
     }
 
-    internal const string MomentMissing = "Give the time with its offset, such as 2026-11-24T14:00:00+00:00.";
+    /// <summary>A moment with its offset, or as the house’s clock on the wall shows it: never guessed where that comes twice or not at all.</summary>
+    private static Instant? When(string field, string? text, HouseClock clock, FieldErrors errors)
+    {
+        if (Typed.Moment(text) is { } moment)
+            return moment;
+        if (LocalMinutes.Parse(text?.Trim() ?? "") is not { Success: true } local)
+            errors.Add(field, "Give the time on the clock of the house, such as 2026-11-24T14:00.");
+        else if (clock.Read(local.Value) is LocalReading.Once once)
+            return once.At;
+        else if (clock.Read(local.Value) is LocalReading.Missing missing)
+            errors.Add(field, HouseProblems.LocalMissing.Refuse(null, local.Value, missing.Next.ToString("HH:mm", null)).Text);
+        else
+            errors.Add(field, "The clocks went back: that time came twice. Give a time before or after that hour.");
+        return null;
+    }
+
+    private static readonly NodaTime.Text.LocalDateTimePattern LocalMinutes = NodaTime.Text.LocalDateTimePattern.CreateWithInvariantCulture(
+        "uuuu-MM-dd'T'HH:mm"
+    );
 }

@@ -1,6 +1,5 @@
 using System.Diagnostics;
 using System.Net;
-using System.Text;
 using Shouldly;
 using SkiaSharp;
 using Xunit;

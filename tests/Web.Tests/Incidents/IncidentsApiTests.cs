@@ -162,7 +162,8 @@ public class IncidentsApiTests(WebHouse house) : IClassFixture<WebHouse>
         house.Clock.Now = TestDatabase.Now;
 
         static string Svg(string path) =>
-            $"""<svg xmlns="http://www.w3.org/2000/svg" width="300mm" height="200mm" viewBox="0 0 300 200"><path fill="none" stroke="#9c2f4f" d="{path}"/></svg>""";
+            "<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='200mm' viewBox='0 0 300 200'>"
+            + $"<path fill='none' stroke='#9c2f4f' d='{path}'/></svg>";
     }
 
     private static Task<Answer> End(Api api, string id, string hold, string[] checks) =>
@@ -213,7 +214,7 @@ public class IncidentsApiTests(WebHouse house) : IClassFixture<WebHouse>
         proposed.ShouldBe(["machine", "ruling"]);
         var material = (await Show(steward, told.Id)).GetProperty("materialId").GetString();
         (await member.Post($"/api/incidents/{told.Id}/holds", Press("ruling", material!))).Status.ShouldBe(HttpStatusCode.Forbidden);
-        (await steward.Post($"/api/incidents/{told.Id}/holds", Press("room", "room"))).Code.ShouldBe("hold.none");
+        (await steward.Post($"/api/incidents/{told.Id}/holds", Press("room", "room"))).Code.ShouldBe("hold.notProposed");
         (await steward.Post($"/api/incidents/{told.Id}/holds", Press("ruling", material!))).Status.ShouldBe(HttpStatusCode.NoContent);
         var ask = Questions.Open(WebHouse.At(2, 14)).With("materialId", material);
         (await member.Post("/api/gate/ask?soonest=false", ask)).Codes.ShouldContain("material.incident");
@@ -254,6 +255,9 @@ public class IncidentsApiTests(WebHouse house) : IClassFixture<WebHouse>
     [Theory]
     [InlineData("at", "2026-11-24T23:00:00Z", "incident.future")]
     [InlineData("at", "1990-01-01T00:00:00Z", "incident.old")]
+    [InlineData("at", "2026-03-29T01:30", "request.invalid")] // the clocks went forward
+    [InlineData("at", "2026-10-25T01:30", "request.invalid")] // and back: twice
+    [InlineData("at", "yesterday", "request.invalid")]
     [InlineData("machineId", "robin", "incident.unknownId")]
     [InlineData("runId", "11111111-1111-4111-8111-111111111111", "incident.unknownId")]
     [InlineData("tag", "S-9999", "incident.unknownId")]

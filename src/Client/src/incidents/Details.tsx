@@ -28,12 +28,14 @@ export function Details({ incident: i }: { incident: Schemas['IncidentResponse']
         <dt>Damage and cost</dt>
         <dd>
           {i.damage ?? 'none said'}
-          {i.cost != null && `, ${i.cost}`}
+          {i.cost != null && ` Cost: ${i.cost}.`}
         </dd>
         <dt>Fire service</dt>
         <dd>{i.fireService ? 'called to be safe' : 'not called'}</dd>
         <dt>Reportable by law</dt>
         <dd>{law}</dd>
+        <dt>At the gate then</dt>
+        <dd>{i.atTheGate.length > 0 ? i.atTheGate.join('; ') : 'nothing that is known stood against it'}</dd>
         <dt>What the maker says</dt>
         <dd>{i.makerSays ?? 'nothing asked yet'}; kept apart from the causes</dd>
       </dl>

@@ -15,7 +15,7 @@ export function Seen({ incident: i }: { incident: Schemas['IncidentResponse'] })
       answer(
         client.POST('/api/incidents/{id}/words', {
           params: { path: { id: i.id } },
-          body: { words, at: at && new Date(at).toISOString() },
+          body: { words, at },
         }),
       ),
     () => {

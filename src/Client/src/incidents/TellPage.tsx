@@ -13,13 +13,6 @@ import { runsNear } from './runsNear'
 import { mishaps } from './words'
 import css from './incidents.module.css'
 
-const two = (n: number) => String(n).padStart(2, '0')
-
-/** This device's wall clock for the field; the server is sent an instant with its offset. */
-function localNow(at: Date) {
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`
-}
-
 /** It is over: what happened, in the order somebody remembers it. */
 export function TellPage() {
   const { me, now, time } = useSession()
@@ -28,7 +21,7 @@ export function TellPage() {
   const runs = useQuery(runsNear)
   const navigate = useNavigate()
   const staff = hasRole(me, 'steward')
-  const [at, setAt] = useState(() => localNow(new Date(now())))
+  const [at, setAt] = useState(() => `${time.iso(now())}T${time.clock(now())}`)
   const [what, setWhat] = useState<Schemas['Mishap'] | ''>(
     mishaps.find(([word]) => word === search.get('what'))?.[0] ?? '',
   )
@@ -45,7 +38,7 @@ export function TellPage() {
         client.POST('/api/incidents', {
           body: {
             machineId: machine === 'room' ? '' : machine,
-            at: at ? new Date(at).toISOString() : '',
+            at,
             what,
             severity,
             runId: run,
@@ -113,7 +106,14 @@ export function TellPage() {
                 ['room', 'The room, no machine'],
               ]}
             />
-            <TextField id="incident-at" label="When" type="datetime-local" value={at} put={setAt} error={errors.at} />
+            <TextField
+              id="incident-at"
+              label="When, on the clock of the house"
+              type="datetime-local"
+              value={at}
+              put={setAt}
+              error={errors.at}
+            />
             {mine.length > 0 && (
               <SelectField
                 id="incident-run"

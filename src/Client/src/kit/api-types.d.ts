@@ -4108,8 +4108,7 @@ export interface components {
             tag: null | string;
             materialId: null | string;
             materialName: null | string;
-            /** Format: uuid */
-            drawingDecision: null | string;
+            atTheGate: string[];
             facts: components["schemas"]["ToldFacts"];
             damage: null | string;
             putOut: null | string;
