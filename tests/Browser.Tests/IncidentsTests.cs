@@ -17,7 +17,7 @@ public sealed class IncidentsTests(LiveServer server)
         using var member = new Browser(server.Address).As("member", "/materials");
         member.Find(".rail a.emergency").Click();
         member.WaitFor("EVERYBODY OUT");
-        member.Text.ShouldContain("It is over: write it down");
+        member.Text.ShouldContain("It is over: tell what happened");
     }
 
     /// <summary>What, where, send; and without a network it waits, and arrives once.</summary>
@@ -57,7 +57,7 @@ public sealed class IncidentsTests(LiveServer server)
     {
         using var member = new Browser(server.Address).As("member", "/incidents/tell?machine=kestrel&what=glow");
         member.WaitFor("Telling is never held against anybody");
-        member.Press("Write it down");
+        member.Press("Save the incident");
         member.WaitFor("Write what was seen, in your own words");
         member.Text.ShouldContain("Choose how bad it was");
         LookTests.Look(member, "an incident that lacks words");
@@ -65,7 +65,7 @@ public sealed class IncidentsTests(LiveServer server)
         member.Type("What was seen, in order", "A bright spot under the dust, after the run.");
         member.Unfold("What helps to find the cause");
         member.Type("Airflow of the extraction, % of usual", "40");
-        member.Press("Write it down");
+        member.Press("Save the incident");
         member.WaitFor("Kestrel is stopped");
         member.Text.ShouldContain("nobody yet");
         member.Text.ShouldContain("Weak extraction");

@@ -23,9 +23,10 @@ public sealed record Comparison(Rate Now, Rate Before, double? ByChance, string 
         var more = now.Per100 > before.Per100 ? "More" : "Fewer";
         var says =
             count + countBefore == 0 ? "None in either."
+            : now.Per100 == before.Per100 ? "As many as before."
             : chance >= Unlikely ? $"{more} than before, and that could well be chance ({Percent(chance)})."
             : $"{more} than before, and chance alone would bring that about in only {Percent(chance)} of such periods.";
-        return new(now, before, chance, now.Per100 == before.Per100 ? "As many as before." : says);
+        return new(now, before, chance, says);
     }
 
     private static string Percent(double chance) =>

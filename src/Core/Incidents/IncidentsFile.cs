@@ -69,7 +69,8 @@ public static class IncidentsFile
         if (cells[1].Length > 0 && machine is null)
             Bad("machine", $"There is no machine “{cells[1]}”. Leave the cell empty for the room.");
         else if (
-            machine is not null
+            errors.Count == 0
+            && machine is not null
             && day is { } on
             && !machine.IsHere(clock.Day(on).End - Duration.FromMilliseconds(1), clock.Day(on).End, clock)
         )

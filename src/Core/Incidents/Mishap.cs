@@ -1,3 +1,5 @@
+using NodaTime;
+
 namespace VelvetGate.Core.Incidents;
 
 /// <summary>What happened at a machine, or in the room.</summary>
@@ -44,8 +46,12 @@ public static class Mishaps
     /// <summary>Somebody looks at the machine before it starts again, and the steward on duty is told.</summary>
     public static bool WantsALook(Mishap what) => what is Mishap.Flame or Mishap.Glow or Mishap.Smoke;
 
+    /// <summary>Told later than this, nothing smoulders any more that a watch would find. House practice.</summary>
+    public static readonly Duration WatchedWithin = Duration.FromHours(12);
+
     /// <summary>After it a named person watches: embers are found late.</summary>
-    public static bool WantsAWatch(Mishap what) => what is Mishap.Flame or Mishap.Glow;
+    public static bool WantsAWatch(Mishap what, Instant at, Instant told) =>
+        what is Mishap.Flame or Mishap.Glow && told - at < WatchedWithin;
 
     /// <summary>The machine is out of service from the moment it is told.</summary>
     public static bool StopsAtOnce(Mishap what) => what is Mishap.Flame or Mishap.Glow or Mishap.InterlockFailed;

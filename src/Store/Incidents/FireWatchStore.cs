@@ -205,5 +205,5 @@ public sealed class FireWatchStore(NpgsqlDataSource db)
     internal static async Task<bool> Runs(NpgsqlConnection connection, NpgsqlTransaction transaction, IncidentRow incident) =>
         await Of(connection, transaction, incident.Id) is { } watch
             ? WatchPlan.Runs(watch.Minutes, [.. watch.Done.Select(d => d.Minute)])
-            : Mishaps.WantsAWatch(incident.What) && !incident.CarriedOver;
+            : incident.WantsAWatch;
 }

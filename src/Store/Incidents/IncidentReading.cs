@@ -191,6 +191,22 @@ public sealed class IncidentReading(NpgsqlDataSource db)
         );
     }
 
+    /// <summary>They were part of it, or are who watches.</summary>
+    public async Task<bool> MayWatch(Guid id, PersonId person, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.ExecuteScalarAsync<bool>(
+            new CommandDefinition(
+                """
+                select exists (select from incidents.involved where incident_id = @id and person_id = @person)
+                    or exists (select from incidents.fire_watch where incident_id = @id and person_id = @person)
+                """,
+                new { id, person },
+                cancellationToken: cancel
+            )
+        );
+    }
+
     /// <summary>The part somebody had; null for none.</summary>
     public async Task<string?> PartOf(Guid id, PersonId person, CancellationToken cancel)
     {

@@ -38,6 +38,9 @@ public sealed record IncidentRow(
     int Version
 )
 {
+    /// <summary>A named person watches after it, or did.</summary>
+    public bool WantsAWatch => !CarriedOver && Mishaps.WantsAWatch(What, At, ReportedAt);
+
     private const string Columns = """
         select i.id, i.number, i.machine_id, i.at, i.what, i.severity, i.run_id, i.tag, i.material_id, i.facts::text as facts,
             s.body as seen, d.body as damage, p.body as put_out, m.body as maker_says, l.body as lesson, i.cost, i.fire_service, i.marked,

@@ -49,13 +49,15 @@ public sealed class IncidentStore(NpgsqlDataSource db)
                 if (run is { } ran)
                     there[ran.PersonId] = "ran";
                 var known = await connection.ExecuteScalarAsync<Guid?>(
-                    "select id from incidents.incident where run_id = @RunId for update",
-                    new { told.RunId },
+                    "select id from incidents.incident where run_id = @RunId and what = @what for update",
+                    new { told.RunId, what = IncidentAct.Word(told.What) },
                     transaction
                 );
                 var id = known ?? await Insert(connection, transaction, told, run, by, now);
                 await Involve(connection, transaction, id, there);
                 var incident = (await IncidentRow.Lock(connection, transaction, id))!;
+                if (incident.ClosedAt is not null)
+                    return (IncidentsProblems.Closed.Refuse(), false);
                 var act = new IncidentAct(connection, transaction, incident, there[by], by, now);
                 if (known is not null)
                     await Describe(act, Again(told));
@@ -225,7 +227,7 @@ public sealed class IncidentStore(NpgsqlDataSource db)
             act.By,
             $"incident:{act.Incident.Id}",
             $"Incident {act.Incident.Number}: {Mishaps.InWords(act.Incident.What)} at {place}",
-            Mishaps.WantsAWatch(act.Incident.What)
+            act.Incident.WantsAWatch
                 ? "The machine is out of service. A named person begins the fire watch now: filter, duct and bin."
                 : "Look at it, set what has to be held, and find out why.",
             $"/incidents/{act.Incident.Id}",
@@ -300,7 +302,8 @@ public sealed class IncidentStore(NpgsqlDataSource db)
             """
             insert into incidents.incident (id, machine_id, at, what, severity, run_id, tag, material_id, facts, seen_text_id,
                 damage_text_id, put_out_text_id, cost, fire_service, marked, hurt, reported_by, reported_at)
-            values (@id, @MachineId, @At, @what, @severity, @RunId, @tag,
+            values (@id, @MachineId, @At, @what, @severity,
+                (select @RunId::uuid where not exists (select from incidents.incident where run_id = @RunId::uuid)), @tag,
                 coalesce((select material_id from materials.sheet where tag = @tag), @material), @facts::jsonb, @seen, @damage, @putOut,
                 @Cost, @FireService, @Marked, @Hurt, @by, @now)
             """,

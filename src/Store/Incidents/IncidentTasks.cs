@@ -17,6 +17,7 @@ public sealed class IncidentTasks : IStewardTasks
             details: "i.what",
             body: """
             jsonb_build_object('severity', i.severity, 'watch', i.what in ('flame', 'glow')
+                and i.reported_at - i.at < interval '12 hours'
                 and not exists (select from incidents.fire_watch w where w.incident_id = i.id),
                 'causeless', not exists (select from incidents.cause c where c.incident_id = i.id and c.code <> 'open')
                     and i.causes_text_id is null)

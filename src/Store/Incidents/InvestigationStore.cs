@@ -309,7 +309,7 @@ public sealed class InvestigationStore(NpgsqlDataSource db)
                         .Looks(watch.Began, watch.Minutes, [.. watch.Done.Select(d => d.Minute)], now)
                         .Count(l => l.State is LookState.Due or LookState.ToCome)
                 : 0,
-            WatchWanted: Mishaps.WantsAWatch(incident.What) && !incident.CarriedOver,
+            WatchWanted: incident.WantsAWatch,
             OtherStewards: others
         );
     }

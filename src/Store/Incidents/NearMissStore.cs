@@ -75,7 +75,7 @@ public sealed class NearMissStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (kept == 1 && look)
-                    await AskForALook(connection, transaction, machineId!.Value, name!, at, rules, now);
+                    await AskForALook(connection, transaction, machineId!.Value, name!, rules, now);
                 return (look, true);
             },
             cancel
@@ -87,31 +87,30 @@ public sealed class NearMissStore(NpgsqlDataSource db)
         NpgsqlTransaction transaction,
         MachineId machineId,
         string name,
-        NearMissTime at,
         HouseRules rules,
         Instant now
     )
     {
-        var today = rules.Clock.At(now).LocalDateTime;
-        var since = rules.Clock.Day(today.Date).Start;
-        var asked = await connection.ExecuteAsync(
+        var local = rules.Clock.At(now).LocalDateTime;
+        var since = rules.Clock.Between(local.Date, local.Hour < 12 ? LocalTime.Midnight : LocalTime.Noon, LocalTime.Midnight).Start;
+        var asked = await connection.ExecuteScalarAsync<long?>(
             """
             insert into incidents.look_asked (machine_id, held, recorded)
-            select @machineId, tstzrange(@since, null), tstzrange(@since, null)
+            select @machineId, tstzrange(greatest(@since, (select max(upper(held)) from incidents.look_asked
+                    where machine_id = @machineId and upper_inf(recorded))), null), tstzrange(@since, null)
             where not exists (select from incidents.look_asked where machine_id = @machineId and upper_inf(recorded) and upper_inf(held))
-                and not exists (select from incidents.look_asked where machine_id = @machineId and upper_inf(recorded)
-                    and upper(held) > @since)
+            returning row_id
             """,
             new { machineId, since },
             transaction
         );
-        if (asked == 0)
+        if (asked is null)
             return;
         await HouseStore.TellStewards(
             connection,
             transaction,
             null,
-            $"nearMiss.look:{machineId}:{at}",
+            $"nearMiss.look:{machineId}:{asked}",
             $"Somebody told of fire or smoke at {name}, without a name",
             "Look at bed, lens, filter and duct before it starts again. Its words show once the half day is over.",
             "/incidents",

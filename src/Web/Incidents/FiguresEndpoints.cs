@@ -12,7 +12,16 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.Incidents;
 
 /// <param name="HoursFrom">Where the hours come from.</param>
-public sealed record RatesResponse(LocalDate From, LocalDate To, Rate Incidents, Rate NearMisses, string HoursFrom, string Caution);
+/// <param name="Code"><c>rate.noHours</c> where nobody knows the hours of that time: there is a count, and no rate.</param>
+public sealed record RatesResponse(
+    LocalDate From,
+    LocalDate To,
+    Rate Incidents,
+    Rate NearMisses,
+    string HoursFrom,
+    string Caution,
+    string? Code
+);
 
 public sealed record CauseFigure(string Code, string Title, int Count);
 
@@ -51,12 +60,7 @@ public static class FiguresEndpoints
     public static void MapIncidentFigures(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api").WithTags("Incidents");
-        group
-            .MapGet("/incidents/rates", Rates)
-            .WithName("IncidentRates")
-            .RequireAuthorization(Policy.SignedIn)
-            .ProducesProblem(400)
-            .ProducesProblem(422);
+        group.MapGet("/incidents/rates", Rates).WithName("IncidentRates").RequireAuthorization(Policy.SignedIn).ProducesProblem(400);
         group.MapGet("/incidents/figures", Figures).WithName("IncidentFigures").RequireAuthorization(Policy.Records).ProducesProblem(400);
         group
             .MapGet("/incidents-file", Export)
@@ -87,9 +91,7 @@ public static class FiguresEndpoints
         if (period is null)
             return problem!;
         var of = await figures.Of(period, Machine(machineId), Texts.NullIfBlank(cause), cancel);
-        return of.Hours is null && from is not null && to is not null && machineId is not null
-            ? Problems.Of(IncidentsProblems.RateNoHours.Refuse())
-            : TypedResults.Ok(Of(period, of));
+        return TypedResults.Ok(Of(period, of));
     }
 
     private static async Task<Results<Ok<FiguresResponse>, ProblemHttpResult>> Figures(
@@ -204,7 +206,15 @@ public static class FiguresEndpoints
     }
 
     private static RatesResponse Of(DaySpan period, FiguresOf of) =>
-        new(period.FirstDay, period.LastDay, Rate.Of(of.Incidents, of.Hours), Rate.Of(of.NearMisses, of.Hours), Hours, Comparison.Caution);
+        new(
+            From: period.FirstDay,
+            To: period.LastDay,
+            Incidents: Rate.Of(of.Incidents, of.Hours),
+            NearMisses: Rate.Of(of.NearMisses, of.Hours),
+            HoursFrom: Hours,
+            Caution: Comparison.Caution,
+            Code: of.Hours is null ? IncidentsProblems.RateNoHours.Code : null
+        );
 
     private static IReadOnlyList<DaySpan> Months(DaySpan period, HouseClock clock)
     {

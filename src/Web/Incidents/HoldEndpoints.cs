@@ -110,9 +110,9 @@ public static class HoldEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
-        if (await Wrong(id, user, incidents, cancel) is { } refusal)
+        var watcher = Ids.From<PersonId>(Texts.NullIfBlank(request.PersonId)) ?? user.Id;
+        if (await MayWatch(id, watcher, user, incidents, cancel) is { } refusal)
             return Problems.Of(refusal);
-        var watcher = string.IsNullOrWhiteSpace(request.PersonId) ? user.Id : request.PersonId.Trim();
         var begun = await watches.Begin(id, watcher, rules, user.Id, now, cancel);
         return begun.Refusal is { } no ? Problems.Of(no) : TypedResults.NoContent();
     }
@@ -122,10 +122,13 @@ public static class HoldEndpoints
         LookAtRequest request,
         CurrentUser user,
         FireWatchStore watches,
+        IncidentReading incidents,
         IClock clock,
         CancellationToken cancel
     )
     {
+        if (await MayWatch(id, user.Id, user, incidents, cancel) is { } wrong)
+            return Problems.Of(wrong);
         var errors = new FieldErrors();
         var found = errors.Word<Found>("found", request.Found, "Say what you found: nothing, warm or burning.");
         errors.AtMost("note", request.Note, IncidentRules.TextLongest);
@@ -137,11 +140,17 @@ public static class HoldEndpoints
         return looked.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 
-    /// <summary>Anyone who was there, or staff, begins the watch: waiting for a steward is worse than anybody's eyes.</summary>
-    private static async Task<Refusal?> Wrong(Guid id, CurrentUser user, IncidentReading incidents, CancellationToken cancel) =>
-        IncidentRules.MayRead(
+    private static async Task<Refusal?> MayWatch(
+        Guid id,
+        PersonId watcher,
+        CurrentUser user,
+        IncidentReading incidents,
+        CancellationToken cancel
+    ) =>
+        IncidentRules.MayWatch(
             await user.Is(Role.Steward, Role.Keeper, Role.Trainer),
-            await incidents.PartOf(id, user.Id, cancel) is not null
+            await incidents.MayWatch(id, user.Id, cancel),
+            watcher != user.Id
         );
 
     private static HoldKind Kind(string? kind, FieldErrors errors) =>

@@ -198,7 +198,7 @@ public sealed class IncidentAnswers(IncidentReading incidents, HouseStore house,
 
     private static FireWatchResponse Watch(IncidentWhole whole, HouseRules rules, Func<PersonId, string> name, Instant now)
     {
-        var wanted = Mishaps.WantsAWatch(whole.Incident.What) && !whole.Incident.CarriedOver;
+        var wanted = whole.Incident.WantsAWatch;
         var began = whole.Watch;
         var made = began?.Done.ToDictionary(d => d.Minute) ?? [];
         return new FireWatchResponse(

@@ -146,13 +146,16 @@ public class IncidentPapersTests(WebHouse house) : IClassFixture<WebHouse>
         var hours = rates.GetProperty("incidents").GetProperty("hours").GetDouble();
         await using var command = house.Db.Owner.CreateCommand();
         command.CommandText =
-            "select sum(extract(epoch from upper(during) - lower(during)) / 3600)::float8 from run.log where lower(during) >= '2026-08-31 23:00Z'";
+            "select sum(extract(epoch from upper(during) - lower(during)) / 3600)::float8 from run.log "
+            + "where lower(during) >= '2026-08-31 23:00Z'";
         hours.ShouldBe((double)(await command.ExecuteScalarAsync())!, 1e-6);
         var near = rates.GetProperty("nearMisses");
         near.GetProperty("count").GetInt32().ShouldBeGreaterThan(5);
         near.GetProperty("per100").GetDouble().ShouldBe(near.GetProperty("count").GetInt32() / hours * 100, 1e-9);
         (await member.Get("/api/incidents/rates?from=2026-10-02&to=2026-10-01")).Code.ShouldBe("rate.period");
-        (await member.Get("/api/incidents/rates?from=1999-01-01&to=1999-12-31&machineId=heron")).Code.ShouldBe("rate.noHours");
+        var none = (await member.Get("/api/incidents/rates?from=1999-01-01&to=1999-12-31&machineId=heron")).Body;
+        none.GetProperty("code").GetString().ShouldBe("rate.noHours");
+        none.GetProperty("incidents").TryGetProperty("per100", out _).ShouldBeFalse("unknown hours give no rate");
         var figures = (await steward.Get("/api/incidents/figures?from=2026-09-01&to=2026-11-24")).Body;
         figures.GetProperty("months").GetArrayLength().ShouldBe(3);
         figures

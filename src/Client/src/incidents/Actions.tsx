@@ -52,7 +52,7 @@ function ActionLine({ action: a, id, mayEnd }: { action: Schemas['ActionResponse
       </p>
       {!a.ended && mayEnd && (
         <Fold title="Done, or given up">
-          <Act act={end} button="Write it down" fields={['reason']}>
+          <Act act={end} button="Save" fields={['reason']}>
             <SelectField
               id={`done-${a.id}`}
               label="It is"

@@ -93,7 +93,7 @@ function Look({ id, minute }: { id: string; minute: number }) {
           ['burning', 'Smoke, glow or flame'],
         ]}
       />
-      {what !== 'nothing' && <p className={css.warn}>Do not open it. Leave, alarm, call. Then write it down.</p>}
+      {what !== 'nothing' && <p className={css.warn}>Do not open it. Leave, alarm, call. Then say it here.</p>}
       <TextField id="look-note" label="Words, if any" value={note} put={setNote} error={fieldErrors(look.error).note} />
     </Act>
   )

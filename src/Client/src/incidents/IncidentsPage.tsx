@@ -21,7 +21,7 @@ export function IncidentsPage() {
     <>
       <PageHead title="Incidents" sub="Telling is never held against anybody.">
         <Link className="btn btn-primary btn-sm" to="/incidents/tell">
-          Write one down
+          Tell an incident
         </Link>
         <a className="btn btn-outline-primary btn-sm" href="/near-miss">
           Near miss, without a name
@@ -43,7 +43,7 @@ export function IncidentsPage() {
             {open.length === 0 ? (
               <Empty
                 title="None is open"
-                action={{ text: 'Write one down', onClick: () => void navigate('/incidents/tell') }}
+                action={{ text: 'Tell an incident', onClick: () => void navigate('/incidents/tell') }}
               >
                 {list.yours
                   ? 'Incidents that you were part of will show here.'

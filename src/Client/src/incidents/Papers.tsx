@@ -109,8 +109,8 @@ function Injuries({ incident: i }: { incident: Schemas['IncidentResponse'] }) {
         </p>
       ))}
       {hasRole(me, 'steward') && !i.closedAt && (
-        <Fold title="Write down an injury">
-          <Act act={add} button="Write it down" fields={['words']}>
+        <Fold title="Add an injury">
+          <Act act={add} button="Save" fields={['words']}>
             <SelectField
               id="injury-who"
               label="Who"

@@ -70,14 +70,14 @@ export function TellPage() {
   )
   return (
     <>
-      <PageHead title="Write down what happened" sub="Only once it is over. Telling is never held against anybody." />
+      <PageHead title="Tell what happened" sub="Only once it is over. Telling is never held against anybody." />
       <p className={css.first}>
         <b>Still burning, glowing or smelling?</b> The card first: <a href={`/emergency/${machine || ''}`}>Emergency</a>
         .
       </p>
       <Act
         act={tell}
-        button="Write it down"
+        button="Save the incident"
         fields={['machineId', 'at', 'what', 'severity', 'seen', 'damage', 'cost', 'putOut', 'tag', 'runId', 'injury']}
       >
         <div className={css.tell}>
@@ -135,10 +135,10 @@ export function TellPage() {
               onChange={(event) => setThere(event.target.checked)}
             />
             {what === 'fume' && (
-              <p className={css.warn}>Writing it down shuts the room, and holds the sheet, until a steward says so.</p>
+              <p className={css.warn}>Saving it shuts the room, and holds the sheet, until a steward says so.</p>
             )}
             {['flame', 'glow', 'interlockFailed'].includes(what) && machine && machine !== 'room' && (
-              <p className={css.warn}>Writing it down puts the machine out of service, and calls the stewards.</p>
+              <p className={css.warn}>Saving it puts the machine out of service, and calls the stewards.</p>
             )}
           </div>
           <div>
