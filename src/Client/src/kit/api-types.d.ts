@@ -5151,6 +5151,7 @@ export interface components {
             nearMisses: components["schemas"]["Rate"];
             hoursFrom: string;
             caution: string;
+            code: null | string;
         };
         ReadingsResponse: {
             readings: components["schemas"]["SlotResponse"][];
@@ -14539,15 +14540,6 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
