@@ -191,27 +191,22 @@ public sealed class IncidentReading(NpgsqlDataSource db)
         );
     }
 
-    /// <summary>They were part of it, or are who watches.</summary>
-    public async Task<bool> MayWatch(Guid id, PersonId person, CancellationToken cancel)
+    /// <summary>Whether somebody was part of it, or is who watches after it.</summary>
+    /// <returns>Null when there is no such incident.</returns>
+    public async Task<bool?> IsPartOf(Guid id, PersonId person, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await connection.ExecuteScalarAsync<bool>(
+        return await connection.ExecuteScalarAsync<bool?>(
             new CommandDefinition(
                 """
-                select exists (select from incidents.involved where incident_id = @id and person_id = @person)
-                    or exists (select from incidents.fire_watch where incident_id = @id and person_id = @person)
+                select exists (select from incidents.involved v where v.incident_id = i.id and v.person_id = @person)
+                    or exists (select from incidents.fire_watch w where w.incident_id = i.id and w.person_id = @person)
+                from incidents.incident i where i.id = @id
                 """,
                 new { id, person },
                 cancellationToken: cancel
             )
         );
-    }
-
-    /// <summary>The part somebody had; null for none.</summary>
-    public async Task<string?> PartOf(Guid id, PersonId person, CancellationToken cancel)
-    {
-        await using var connection = await db.OpenConnectionAsync(cancel);
-        return await IncidentAct.PartOf(connection, null, id, person);
     }
 }
 

@@ -147,11 +147,9 @@ public static class HoldEndpoints
         IncidentReading incidents,
         CancellationToken cancel
     ) =>
-        IncidentRules.MayWatch(
-            await user.Is(Role.Steward, Role.Keeper, Role.Trainer),
-            await incidents.MayWatch(id, user.Id, cancel),
-            watcher != user.Id
-        );
+        await incidents.IsPartOf(id, user.Id, cancel) is { } part
+            ? IncidentRules.MayWatch(await user.Is(Role.Steward, Role.Keeper, Role.Trainer), part, watcher != user.Id)
+            : CommonProblems.NotFound.Refuse(null, "incident");
 
     private static HoldKind Kind(string? kind, FieldErrors errors) =>
         errors.Word<HoldKind>("kind", kind, $"Say what is held: {string.Join(", ", Enum.GetNames<HoldKind>())}.");

@@ -94,7 +94,9 @@ public static class IncidentPaperEndpoints
         CancellationToken cancel
     )
     {
-        if (IncidentRules.MayRead(await answers.SeesAll(), await incidents.PartOf(id, user.Id, cancel) is not null) is { } refusal)
+        if (await incidents.IsPartOf(id, user.Id, cancel) is not { } part)
+            return Problems.NotFound("incident");
+        if (IncidentRules.MayRead(await answers.SeesAll(), part) is { } refusal)
             return Problems.Of(refusal);
         if (await papers.Photo(id, photo, cancel) is not { } found)
             return Problems.NotFound("photo");

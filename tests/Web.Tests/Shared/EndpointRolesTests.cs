@@ -301,6 +301,9 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     {
         var (method, path) = (row.Split(' ')[0], row.Split(' ')[1]);
         path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
+            .Replace("{hold:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
+            .Replace("{action:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
+            .Replace("{photo:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{id:long}", "0", StringComparison.Ordinal)
             .Replace("{number:int}", "0", StringComparison.Ordinal)
             .Replace("{tag}", "S-9999", StringComparison.Ordinal)
@@ -317,6 +320,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
                 request.Content =
                     path == "/api/drawings/"
                     || path.EndsWith("/evidence", StringComparison.Ordinal)
+                    || path.EndsWith("/photos", StringComparison.Ordinal)
                     || (path.EndsWith("/file", StringComparison.Ordinal) && !path.Contains("/mend/", StringComparison.Ordinal))
                         ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } }
                         : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
