@@ -55,9 +55,10 @@ public static class IncidentRules
     /// <summary>Who may read one incident and add words to it.</summary>
     public static Refusal? MayRead(bool staff, bool involved) => staff || involved ? null : IncidentsProblems.NotYours.Refuse();
 
-    /// <summary>Anyone who was there, or staff, begins the watch: waiting for a steward is worse than anybody’s eyes. Staff name others.</summary>
-    public static Refusal? MayWatch(bool staff, bool involved, bool namesAnother) =>
-        MayRead(staff, involved) ?? (namesAnother && !staff ? IncidentsProblems.NotYours.Refuse() : null);
+    /// <summary>
+    /// Anyone who was there, or staff, begins the watch: waiting for a steward is worse than anybody’s eyes. Staff name others.
+    /// </summary>
+    public static Refusal? MayNameWatcher(bool staff, bool another) => another && !staff ? IncidentsProblems.NotYours.Refuse() : null;
 
     /// <returns>Null where these words may stand.</returns>
     /// <param name="seenAt">When it was seen; null where nobody knows.</param>

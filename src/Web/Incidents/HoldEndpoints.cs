@@ -146,10 +146,13 @@ public static class HoldEndpoints
         CurrentUser user,
         IncidentReading incidents,
         CancellationToken cancel
-    ) =>
-        await incidents.IsPartOf(id, user.Id, cancel) is { } part
-            ? IncidentRules.MayWatch(await user.Is(Role.Steward, Role.Keeper, Role.Trainer), part, watcher != user.Id)
-            : CommonProblems.NotFound.Refuse(null, "incident");
+    )
+    {
+        if (await incidents.IsPartOf(id, user.Id, cancel) is not { } part)
+            return CommonProblems.NotFound.Refuse(null, "incident");
+        var staff = await user.Is(Role.Steward, Role.Keeper, Role.Trainer);
+        return IncidentRules.MayRead(staff, part) ?? IncidentRules.MayNameWatcher(staff, watcher != user.Id);
+    }
 
     private static HoldKind Kind(string? kind, FieldErrors errors) =>
         errors.Word<HoldKind>("kind", kind, $"Say what is held: {string.Join(", ", Enum.GetNames<HoldKind>())}.");

@@ -288,7 +288,7 @@ public static class IncidentEndpoints
         return new LawReport(law.Wanted, law.To?.Trim() ?? "", errors.Day("law.by", law.By), law.Number?.Trim() ?? "");
     }
 
-    /// <summary>A moment with its offset, or as the clock of the house shows it: never guessed where that comes twice or not at all.</summary>
+    /// <summary>A moment with its offset, or as the clock of the house shows it; what comes twice or not at all is never guessed.</summary>
     private static Instant? When(string field, string? text, HouseClock clock, FieldErrors errors)
     {
         if (Typed.Moment(text) is { } moment)

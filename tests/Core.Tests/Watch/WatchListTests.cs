@@ -78,6 +78,14 @@ public class WatchListTests
     }
 
     /// <summary>Every kind that a room can offer has words, and a link’s subject.</summary>
+    private static string TitleOf(NeedKind kind) =>
+        kind switch
+        {
+            NeedKind.RulingReview => "2026-11-01",
+            NeedKind.IncidentOpen or NeedKind.FireWatchRunning or NeedKind.IncidentActionLate or NeedKind.RoomShut => "3",
+            _ => "Title",
+        };
+
     [Fact]
     public void EveryKind_HasWords()
     {
@@ -90,9 +98,18 @@ public class WatchListTests
                          "operations":["cut"]}],
                          "start":"2026-11-24T12:00:00Z","minutes":60}
                         """
-                    : null;
+                : kind == NeedKind.IncidentOpen ? """{"severity":2,"watch":true,"causeless":true}"""
+                : kind == NeedKind.IncidentActionLate ? "\"2026-11-30\""
+                : null;
             var name = char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
-            var need = Of(Task(name) with { Body = body, Title = kind == NeedKind.RulingReview ? "2026-11-01" : "Title" })
+            var need = Of(
+                    Task(name) with
+                    {
+                        Body = body,
+                        Title = TitleOf(kind),
+                        Details = kind == NeedKind.IncidentOpen ? "flame" : "Details",
+                    }
+                )
                 .ShouldHaveSingleItem();
             need.Kind.ShouldBe(kind);
             need.Title.ShouldNotBeNullOrWhiteSpace();

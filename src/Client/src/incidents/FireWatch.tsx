@@ -9,6 +9,12 @@ import css from './incidents.module.css'
 
 type Watch = Schemas['FireWatchResponse']
 const states: Record<Schemas['LookState'], string> = { done: '', due: 'now', missed: 'missed', toCome: 'to come' }
+const stateCss: Record<Schemas['LookState'], string | undefined> = {
+  done: css.done,
+  due: css.due,
+  missed: css.missed,
+  toCome: css.toCome,
+}
 const found: Record<string, string> = { nothing: 'nothing', warm: 'WARM', burning: 'BURNING' }
 
 /** A named person looks at each of its minutes; the machine's hold does not end before the last. */
@@ -25,7 +31,7 @@ export function FireWatch({ incident: i }: { incident: Schemas['IncidentResponse
       {w.who ? (
         <ol className={css.looks}>
           {w.looks.map((l) => (
-            <li key={l.minute} className={css[l.state]} data-minute={l.minute}>
+            <li key={l.minute} className={stateCss[l.state]} data-minute={l.minute}>
               <b>{time.clock(l.at)}</b>
               <span>
                 {l.minute} min{l.found ? `, ${found[l.found]}` : states[l.state] && `, ${states[l.state]}`}
