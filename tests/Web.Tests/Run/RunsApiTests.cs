@@ -164,10 +164,10 @@ public class RunsApiTests(WebHouse house) : IClassFixture<WebHouse>
         made.Body.GetProperty("says").GetString()!.ShouldContain("out of service until somebody has looked");
         (
             await member.Post("/api/gate/ask?soonest=false", Questions.Open(WebHouse.At(2, 14)).With("machineId", "swift"))
-        ).Codes.ShouldContain("machine.stopped");
+        ).Codes.ShouldContain("hold.incident");
         Need(await steward.Get("/api/watch"), "runToLook").ShouldContain("out of service until somebody has looked");
         await using var command = house.Db.App.CreateCommand(
-            "select string_agg(person_id, ',') from people.message where key like 'run.flame:%'"
+            $"select string_agg(person_id, ',') from people.message where key like 'incident:{made.Body.GetProperty("incidentId")}:%'"
         );
         var told = (string)(await command.ExecuteScalarAsync(TestContext.Current.CancellationToken))!;
         await using var onDuty = house.Db.App.CreateCommand(
