@@ -9,13 +9,16 @@ const told = (id: string): NearMiss => ({
   note: '',
 })
 
-const answers = (...statuses: (number | 'gone')[]) => {
+const answers = (...statuses: (number | 'gone' | { status: number; code: string })[]) => {
   const sent: { url: string; body: string; credentials?: string }[] = []
   vi.stubGlobal('fetch', (url: string, init: RequestInit) => {
     sent.push({ url, body: init.body as string, credentials: init.credentials })
     const status = statuses.shift()!
     if (status === 'gone') return Promise.reject(new TypeError('no network'))
-    return Promise.resolve(new Response(JSON.stringify({ detail: 'Keep the words shorter.' }), { status }))
+    const [code, number] = typeof status === 'object' ? [status.code, status.status] : ['', status]
+    return Promise.resolve(
+      new Response(JSON.stringify({ code, detail: 'Keep the words shorter.' }), { status: number }),
+    )
   })
   return sent
 }
@@ -28,13 +31,13 @@ describe('near misses that wait for a network', () => {
     keep(told('a'))
     keep(told('b'))
     answers('gone', 'gone')
-    expect(await sendWaiting()).toBe(0)
+    expect((await sendWaiting()).sent).toBe(0)
     expect(waiting().map((one) => one.id)).toEqual(['a', 'b'])
     const sent = answers(202, 202)
-    expect(await sendWaiting()).toBe(2)
+    expect((await sendWaiting()).sent).toBe(2)
     expect(waiting()).toEqual([])
     expect(sent.map((one) => (JSON.parse(one.body) as NearMiss).id)).toEqual(['a', 'b'])
-    expect(await sendWaiting()).toBe(0)
+    expect((await sendWaiting()).sent).toBe(0)
   })
 
   it('carry no cookie, no person and no minute', async () => {
@@ -60,6 +63,23 @@ describe('near misses that wait for a network', () => {
     answers(400)
     expect(await send(told('a'))).toEqual({ state: 'refused', why: 'Keep the words shorter.' })
     expect(waiting()).toEqual([])
+  })
+
+  it('go by the clock of the house when told now, and when the clock of the device is wrong', async () => {
+    const now = answers(202)
+    await send(told('a'), true)
+    expect((JSON.parse(now[0]!.body) as NearMiss).halfDay).toBe('')
+    keep(told('b'))
+    const later = answers({ status: 400, code: 'nearMiss.day' }, 202)
+    expect(await sendWaiting()).toEqual({ sent: 1, refused: [] })
+    expect(later.map((one) => (JSON.parse(one.body) as NearMiss).halfDay)).toEqual(['2026-11-24 morning', ''])
+    expect(waiting()).toEqual([])
+  })
+
+  it('are not let go without a word', async () => {
+    keep(told('a'))
+    answers(400)
+    expect(await sendWaiting()).toEqual({ sent: 0, refused: ['Keep the words shorter.'] })
   })
 
   it('know one id once, and are not lost to rubbish in the store', () => {

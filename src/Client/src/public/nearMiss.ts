@@ -36,7 +36,7 @@ export function nearMissPage(page: HTMLElement) {
     // Kept first: a page that is closed while it sends loses nothing.
     keep(told)
     tell('Sending …')
-    void send(told).then((result) => {
+    void send(told, true).then((result) => {
       if (result.state === 'refused') return tell(`${result.why} Your words still stand above.`)
       tell(
         result.state === 'sent'
@@ -48,7 +48,11 @@ export function nearMissPage(page: HTMLElement) {
     })
   })
 
-  const again = () => void sendWaiting().then((sent) => sent > 0 && tell(`${sent} told that waited for a network.`))
+  const again = () =>
+    void sendWaiting().then(({ sent, refused }) => {
+      if (sent > 0) tell(`${sent} told that waited for a network.`)
+      if (refused.length > 0) tell(`${refused.length} that waited was not taken: ${refused[0]} Tell a steward.`)
+    })
   window.addEventListener('online', again)
   if (waiting().length > 0) again()
 }

@@ -43,32 +43,47 @@ export function halfDayOf(at: Date, zone: string): string {
 
 export type Sent = { state: 'sent' } | { state: 'waits' } | { state: 'refused'; why: string }
 
-/** Sends one. What the server has taken, or will never take, waits no longer; all else does. */
-export async function send(told: NearMiss): Promise<Sent> {
-  let response
+/** What the server says to one; without the half day the house takes its own clock. */
+async function post(told: NearMiss): Promise<Response | null> {
   try {
-    response = await fetch('/api/near-misses', {
+    return await fetch('/api/near-misses', {
       method: 'POST',
       credentials: 'omit',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify(told),
     })
   } catch {
-    return { state: 'waits' }
+    return null
   }
-  if (response.ok) {
-    done(told.id)
-    return { state: 'sent' }
+}
+
+const problemOf = async (response: Response) =>
+  (await response.json().catch(() => ({}))) as { code?: string; detail?: string }
+
+/**
+ * Sends one. What the server has taken, or will never take, waits no longer; all else does.
+ * @param now It is told this moment: the clock of the house counts, and not that of the device.
+ */
+export async function send(told: NearMiss, now = false): Promise<Sent> {
+  let response = await post(now ? { ...told, halfDay: '' } : told)
+  let problem = response && !response.ok ? await problemOf(response) : null
+  // A device whose clock is wrong has told it all the same.
+  if (problem?.code === 'nearMiss.day') {
+    response = await post({ ...told, halfDay: '' })
+    problem = response && !response.ok ? await problemOf(response) : null
   }
-  if (response.status >= 500 || response.status === 429) return { state: 'waits' }
+  if (!response || response.status >= 500 || response.status === 429) return { state: 'waits' }
   done(told.id)
-  const problem = (await response.json().catch(() => ({}))) as { detail?: string }
-  return { state: 'refused', why: problem.detail ?? 'It was not taken. Tell a steward.' }
+  return problem ? { state: 'refused', why: problem.detail ?? 'It was not taken. Tell a steward.' } : { state: 'sent' }
 }
 
 /** Sends what waits, one after the other. Two windows may both try: an id that the server has is taken once. */
-export async function sendWaiting(): Promise<number> {
-  let sent = 0
-  for (const told of waiting()) if ((await send(told)).state === 'sent') sent++
-  return sent
+export async function sendWaiting(): Promise<{ sent: number; refused: string[] }> {
+  const result = { sent: 0, refused: [] as string[] }
+  for (const told of waiting()) {
+    const one = await send(told)
+    if (one.state === 'sent') result.sent++
+    if (one.state === 'refused') result.refused.push(one.why)
+  }
+  return result
 }
