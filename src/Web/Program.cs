@@ -34,7 +34,7 @@ using VelvetGate.Web.Watch;
 var builder = WebApplication.CreateBuilder(args);
 var config = builder.Configuration;
 builder.AddMetricsAddress();
-builder.Services.AddSerilog(log => log.ReadFrom.Configuration(config).WriteTo.Console());
+builder.Services.AddSerilog(log => log.ReadFrom.Configuration(config).Filter.ByExcluding(NearMissEndpoints.IsOfOne).WriteTo.Console());
 builder.WebHost.ConfigureKestrel(k =>
 {
     k.Limits.MaxRequestBodySize = DrawingLimits.Bytes + 1024 * 1024;

@@ -1,4 +1,5 @@
 using Shouldly;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Browser.Tests;
@@ -24,7 +25,8 @@ public sealed class IncidentsTests(LiveServer server)
     [Fact]
     public void NearMiss_InThreeTaps_AndWithoutANetwork()
     {
-        using var phone = new Browser(server.Address, phone: true);
+        using var cable = new CuttableProxy("127.0.0.1", new Uri(server.Address).Port);
+        using var phone = new Browser($"http://127.0.0.1:{cable.Port}", phone: true);
         phone.Open("/near-miss/heron");
         phone.WaitFor("No name is kept");
         phone.FitsAcross().ShouldBeTrue();
@@ -33,13 +35,14 @@ public sealed class IncidentsTests(LiveServer server)
         phone.Press("Send without a name");
         phone.WaitFor("Told, without a name");
 
-        Offline(phone, true);
+        cable.Cut();
         Tap(phone, "smoke");
         phone.There("input[name=machine][value=wren]").Click();
         phone.WaitFor("the steward on duty is told");
         phone.Press("Send without a name");
         phone.WaitFor("waits on this device");
-        Offline(phone, false);
+        cable.Mend();
+        phone.Open("/near-miss/heron");
         phone.WaitFor("1 told that waited");
         phone.Run<long>("return JSON.parse(localStorage.getItem('velvetgate-near-misses')).length").ShouldBe(0);
 
@@ -66,7 +69,7 @@ public sealed class IncidentsTests(LiveServer server)
         member.Unfold("What helps to find the cause");
         member.Type("Airflow of the extraction, % of usual", "40");
         member.Press("Save the incident");
-        member.WaitFor("Kestrel is stopped");
+        member.WaitFor("Kestrel out of service");
         member.Text.ShouldContain("nobody yet");
         member.Text.ShouldContain("Weak extraction");
         var address = new Uri(member.Driver.Url).AbsolutePath;
@@ -95,16 +98,4 @@ public sealed class IncidentsTests(LiveServer server)
     }
 
     private static void Tap(Browser phone, string what) => phone.There($"input[name=what][value={what}]").Click();
-
-    private static void Offline(Browser browser, bool offline) =>
-        browser.Driver.ExecuteCdpCommand(
-            "Network.emulateNetworkConditions",
-            new Dictionary<string, object?>
-            {
-                ["offline"] = offline,
-                ["latency"] = 0,
-                ["downloadThroughput"] = -1,
-                ["uploadThroughput"] = -1,
-            }
-        );
 }

@@ -3,7 +3,7 @@ using System.Net.Sockets;
 
 namespace VelvetGate.Tests.Support;
 
-/// <summary>Stands between the server and PostgreSQL, and can be cut like a cable.</summary>
+/// <summary>Stands between two ends, such as the server and PostgreSQL, and can be cut like a cable.</summary>
 public sealed class CuttableProxy : IDisposable
 {
     private readonly (string Host, int Port) _target;

@@ -12,7 +12,7 @@ public enum HoldKind
     /// <summary>The sheet, the pieces cut from it, and what came with it.</summary>
     Sheets,
 
-    /// <summary>What the house says of the material is looked at again.</summary>
+    /// <summary>What the house says of the material looked at again.</summary>
     Ruling,
 
     /// <summary>Lens and mirrors are looked at: what was never to be cut leaves films that eat them.</summary>
@@ -59,16 +59,16 @@ public static class IncidentHolds
         }
 
         var machine = facts.MachineId?.Value;
-        if (facts.What is Mishap.Flame or Mishap.Glow)
-            Add(HoldKind.Machine, machine, "A flame or embers: until a steward has gone through its list.", atOnce: true);
-        if (facts.What == Mishap.InterlockFailed)
+        if (Mishaps.StopsAtOnce(facts.What))
             Add(
                 HoldKind.Machine,
                 machine,
-                "With a failed interlock it counts as class 4 until it is verified: a house for closed machines keeps it shut.",
+                facts.What == Mishap.InterlockFailed
+                    ? "With a failed interlock it counts as class 4 until it is verified: a house for closed machines keeps it shut."
+                    : "A flame or embers: until a steward has gone through its list.",
                 atOnce: true
             );
-        if (facts.What == Mishap.Fume)
+        if (Mishaps.ShutsTheRoom(facts.What))
         {
             Add(HoldKind.Room, Room, "A choking smell: shut until it is aired and a steward says so.", atOnce: true);
             Add(HoldKind.Sheets, facts.Tag?.Value, "A choking smell: the sheet, its pieces and what came with it.", atOnce: true);
@@ -89,6 +89,31 @@ public static class IncidentHolds
             Add(HoldKind.Machine, machine, "The laser head hit something: belt, rails and alignment are looked at first.");
         return found;
     }
+
+    /// <summary>What it is, whether proposed, standing or ended.</summary>
+    /// <param name="target">As people call it.</param>
+    public static string Title(HoldKind kind, string target) =>
+        kind switch
+        {
+            HoldKind.Machine => $"{target} out of service",
+            HoldKind.Room => "The room shut",
+            HoldKind.Sheets => $"Sheet {target} and its batch held",
+            HoldKind.Ruling => $"The ruling on {target} looked at again",
+            HoldKind.Optics => $"Optics of {target} looked at",
+            _ => $"A word with {target}",
+        };
+
+    /// <summary>The words of the press that sets it.</summary>
+    public static string Press(HoldKind kind, string target) =>
+        kind switch
+        {
+            HoldKind.Machine => $"Stop {target}",
+            HoldKind.Room => "Shut the room",
+            HoldKind.Sheets => "Hold sheet and batch",
+            HoldKind.Ruling => "Put the ruling under review",
+            HoldKind.Optics => $"Stop {target} for its optics",
+            _ => "Add the conduct entry",
+        };
 
     /// <summary>What is gone through before a machine comes back after a flame. House practice.</summary>
     public static IReadOnlyList<(string Code, string Words)> MachineList { get; } =

@@ -56,6 +56,9 @@ public static class Mishaps
     /// <summary>The machine is out of service from the moment it is told.</summary>
     public static bool StopsAtOnce(Mishap what) => what is Mishap.Flame or Mishap.Glow or Mishap.InterlockFailed;
 
+    /// <summary>Everybody is out, and the sheet with its batch is held, from the moment it is told.</summary>
+    public static bool ShutsTheRoom(Mishap what) => what == Mishap.Fume;
+
     /// <summary>The words of its button.</summary>
     public static string Says(Mishap what) =>
         what switch

@@ -121,6 +121,13 @@ public sealed class IncidentPapers(NpgsqlDataSource db)
             {
                 if (act.Incident.ClosedAt is not null)
                     return (Result<Guid>)IncidentsProblems.Closed.Refuse();
+                var known = await act.Connection.ExecuteScalarAsync<bool>(
+                    "select @person::text is null or exists (select from people.person where id = @person and not erased)",
+                    new { person },
+                    act.Transaction
+                );
+                if (!known)
+                    return IncidentsProblems.UnknownPerson.Refuse("personId");
                 var injury = await AddInjury(act, person, words, rules);
                 await act.Do(
                     """

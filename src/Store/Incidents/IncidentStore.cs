@@ -212,8 +212,10 @@ public sealed class IncidentStore(NpgsqlDataSource db)
     private static async Task Called(IncidentAct act, RecordEvent kind)
     {
         var (_, facts, _) = await IncidentEvidence.Load(act.Connection, act.Transaction, act.Incident);
+        var held = new List<string>();
         foreach (var hold in IncidentHolds.Propose(facts).Where(h => h.AtOnce))
-            await IncidentHoldStore.Set(act, hold);
+            if (await IncidentHoldStore.Set(act, hold))
+                held.Add($"{IncidentAct.Word(hold.Kind)} {hold.Target}");
         var place = act.Incident.MachineId is { } machine
             ? await act.Connection.ExecuteScalarAsync<string>(
                 "select name from house.machine where id = @machine",
@@ -244,6 +246,9 @@ public sealed class IncidentStore(NpgsqlDataSource db)
                 sheet = act.Incident.Tag?.Value,
             }
         );
+        // Bookings that stand are decided again after it.
+        if (held.Count > 0)
+            await act.Record(RecordEvents.IncidentHeld, new { holds = held });
     }
 
     private static async Task<Refusal?> Wrong(

@@ -13,8 +13,6 @@ namespace VelvetGate.Store.Incidents;
 /// <param name="Struck">A steward struck a name from its words.</param>
 public sealed record NearMissNow(Guid Id, string HalfDay, MachineId? MachineId, string What, string Note, bool Struck);
 
-public sealed record LookAskedNow(MachineId MachineId, Instant Since);
-
 /// <summary>Near misses: kept without anything that says who.</summary>
 public sealed class NearMissStore(NpgsqlDataSource db)
 {
@@ -232,29 +230,36 @@ public sealed class NearMissStore(NpgsqlDataSource db)
         );
 
     /// <summary>All that may be read now, latest first: contents show once their half day or week is over.</summary>
-    public async Task<(IReadOnlyList<NearMissNow> Shown, int Hidden, IReadOnlyList<LookAskedNow> Looks)> All(
-        HouseRules rules,
-        Instant now,
-        CancellationToken cancel
-    )
+    public async Task<(IReadOnlyList<NearMissNow> Shown, int Hidden)> All(HouseRules rules, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        using var rows = await connection.QueryMultipleAsync(
-            new CommandDefinition(
-                """
-                select id, half_day, machine_id, what, note, struck from incidents.near_miss order by half_day desc, id;
-                select machine_id, lower(held) as since from incidents.look_asked where upper_inf(recorded) and held @> @now
-                    order by machine_id;
-                """,
-                new { now },
-                cancellationToken: cancel
+        var all = (
+            await connection.QueryAsync<NearMissNow>(
+                new CommandDefinition(
+                    "select id, half_day, machine_id, what, note, struck from incidents.near_miss order by half_day desc, id",
+                    cancellationToken: cancel
+                )
             )
-        );
-        var all = (await rows.ReadAsync<NearMissNow>()).ToList();
-        var looks = (await rows.ReadAsync<LookAskedNow>()).ToList();
+        ).ToList();
         var local = rules.Clock.At(now).LocalDateTime;
         var shown = all.Where(n => Read(n).When.Over <= local).ToList();
-        return (shown, all.Count - shown.Count, looks);
+        return (shown, all.Count - shown.Count);
+    }
+
+    /// <summary>Machines that somebody is to look at before their next start.</summary>
+    public async Task<IReadOnlyList<MachineId>> LooksAsked(Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return
+        [
+            .. await connection.QueryAsync<MachineId>(
+                new CommandDefinition(
+                    "select machine_id from incidents.look_asked where upper_inf(recorded) and held @> @now order by machine_id",
+                    new { now },
+                    cancellationToken: cancel
+                )
+            ),
+        ];
     }
 
     private static NearMiss Read(NearMissNow row) =>

@@ -95,14 +95,31 @@ public sealed record LookAtRequest(int? Minute = null, string? Found = null, str
 /// <param name="PersonId">Empty for a visitor.</param>
 public sealed record InjuryRequest(string? PersonId = null, string? Words = null);
 
+/// <param name="StopsMachine">Telling it puts the machine out of service.</param>
+/// <param name="ShutsRoom">Telling it shuts the room, and holds the sheet.</param>
+public sealed record MishapChoice(Mishap What, string Words, bool StopsMachine, bool ShutsRoom);
+
+public sealed record SeverityChoice(int Severity, string Words);
+
+public sealed record CauseChoice(string Code, string Title);
+
+/// <summary>What an incident is described with.</summary>
+public sealed record IncidentChoices(
+    IReadOnlyList<MishapChoice> Mishaps,
+    IReadOnlyList<SeverityChoice> Severities,
+    IReadOnlyList<CauseChoice> Causes
+);
+
+/// <param name="Title">What it is, whether proposed, standing or ended.</param>
+/// <param name="Press">The words of the press that sets it.</param>
 /// <param name="State"><c>proposed</c>, <c>set</c>, <c>refused</c> or <c>ended</c>.</param>
-/// <param name="TargetName">As people call it.</param>
 /// <param name="Checks">What is gone through before it ends.</param>
 public sealed record IncidentHoldResponse(
     Guid? Id,
     HoldKind Kind,
     string Target,
-    string TargetName,
+    string Title,
+    string Press,
     string Reason,
     string State,
     string? By,

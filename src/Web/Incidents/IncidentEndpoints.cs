@@ -17,6 +17,7 @@ public static class IncidentEndpoints
         var group = app.MapGroup("/api/incidents").WithTags("Incidents").RequireAuthorization(Policy.SignedIn);
         group.MapPost("/", Tell).WithName("TellIncident").ProducesProblem(400).ProducesProblem(409);
         group.MapGet("/", List).WithName("ListIncidents");
+        group.MapGet("/choices", Choices).WithName("IncidentChoices");
         group.MapGet("/{id:guid}", Find).WithName("ShowIncident").ProducesProblem(403).ProducesProblem(404);
         group
             .MapPost("/{id:guid}/change", Change)
@@ -78,7 +79,7 @@ public static class IncidentEndpoints
         var names = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         var lines = await incidents.List(all ? (PersonId?)null : user.Id, cancel);
         var rules = await house.Rules(now, cancel);
-        var (_, _, looks) = await nearMisses.All(rules!, now, cancel);
+        var looks = await nearMisses.LooksAsked(now, cancel);
         return TypedResults.Ok(
             new IncidentList(
                 [.. lines.Select(l => Line(l, names))],
@@ -90,10 +91,22 @@ public static class IncidentEndpoints
                         l.Lesson ?? ""
                     )),
                 ],
-                [.. looks.Select(l => new LookAskedResponse(l.MachineId, names[l.MachineId]))]
+                [.. looks.Select(l => new LookAskedResponse(l, names[l]))]
             )
         );
     }
+
+    private static Ok<IncidentChoices> Choices() =>
+        TypedResults.Ok(
+            new IncidentChoices(
+                [
+                    .. Enum.GetValues<Mishap>()
+                        .Select(w => new MishapChoice(w, Mishaps.Says(w), Mishaps.StopsAtOnce(w), Mishaps.ShutsTheRoom(w))),
+                ],
+                [.. Enum.GetValues<Severity>().Select(s => new SeverityChoice((int)s, Mishaps.Says(s)))],
+                [.. Causes.All.Select(c => new CauseChoice(c.Code, c.Title))]
+            )
+        );
 
     internal static IncidentLineResponse Line(IncidentLine line, IReadOnlyDictionary<MachineId, string> names) =>
         new(

@@ -141,18 +141,7 @@ internal static class IncidentPrint
     }
 
     private static string Hold(IncidentHoldResponse hold, bool personal) =>
-        $"{Says(hold.Kind)}: {(hold.Kind == HoldKind.Conduct && !personal ? "a person" : hold.TargetName)}";
-
-    public static string Says(HoldKind kind) =>
-        kind switch
-        {
-            HoldKind.Machine => "Machine out of service",
-            HoldKind.Room => "Room shut",
-            HoldKind.Sheets => "Sheet and batch held",
-            HoldKind.Ruling => "Ruling looked at again",
-            HoldKind.Optics => "Optics looked at",
-            _ => "Conduct",
-        };
+        hold.Kind == HoldKind.Conduct && !personal ? IncidentHolds.Title(hold.Kind, "a person") : hold.Title;
 
     private static string State(IncidentHoldResponse hold, HouseRules rules, bool personal) =>
         hold.State switch

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using Serilog.Events;
 using VelvetGate.Core.Incidents;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Incidents;
@@ -95,6 +96,13 @@ public static class NearMissEndpoints
             }
         );
 
+    /// <summary>A line of the log about telling one, whatever a keeper has set to be logged: a failure alone is kept.</summary>
+    public static bool IsOfOne(LogEvent line) =>
+        line.Level < LogEventLevel.Error
+        && line.Properties.TryGetValue("RequestPath", out var path)
+        && path is ScalarValue { Value: string text }
+        && (text.StartsWith(Path, StringComparison.OrdinalIgnoreCase) || text.StartsWith("/near-miss", StringComparison.OrdinalIgnoreCase));
+
     private static async Task<Results<Accepted<NearMissTold>, ProblemHttpResult>> Tell(
         NearMissRequest request,
         NearMissStore store,
@@ -132,7 +140,7 @@ public static class NearMissEndpoints
     private static async Task<Ok<NearMissList>> List(NearMissStore store, HouseStore house, IClock clock, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
-        var (shown, hidden, _) = await store.All((await house.Rules(now, cancel))!, now, cancel);
+        var (shown, hidden) = await store.All((await house.Rules(now, cancel))!, now, cancel);
         var names = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec.Name);
         return TypedResults.Ok(
             new NearMissList(

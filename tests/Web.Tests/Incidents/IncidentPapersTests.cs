@@ -93,7 +93,7 @@ public class IncidentPapersTests(WebHouse house) : IClassFixture<WebHouse>
         var id = (await member.Post("/api/incidents", Told())).Id;
         var plain = await Text(member, $"/api/incidents/{id}.pdf?personal=true");
         plain.ShouldContain("a laser head that hit");
-        plain.ShouldContain("Machine out of service");
+        plain.ShouldContain("Swift out of service");
         plain.ShouldContain("without names");
         plain.ShouldNotContain("Calloway", Case.Sensitive, "a member prints no names");
         var whole = await Text(steward, $"/api/incidents/{id}.pdf?personal=true");

@@ -186,6 +186,7 @@ public class IncidentsApiTests(WebHouse house) : IClassFixture<WebHouse>
     {
         using var member = await house.As("member");
         using var steward = await house.As("steward");
+        var booked = (await member.Post("/api/bookings", Questions.Open(await member.FreeStart()))).Id;
         var told = await member.Post("/api/incidents", Told("fume").With("tag", "S-0101"));
         told.Status.ShouldBe(HttpStatusCode.Created, told.Body.ToString());
         var incident = await Show(steward, told.Id);
@@ -193,6 +194,7 @@ public class IncidentsApiTests(WebHouse house) : IClassFixture<WebHouse>
         incident.GetProperty("causes")[0].GetProperty("code").GetString().ShouldBe("material");
         var asked = await member.Post("/api/gate/ask?soonest=false", Questions.Open(WebHouse.At(2, 14)));
         asked.Codes.ShouldContain("room.incident");
+        (await Risk(member, booked)).ShouldContain("room.incident", Case.Sensitive, "bookings that stand are decided again");
         var acrylic = Questions.Open(WebHouse.At(2, 14)).With("materialId", "acrylic-clear").With("sheetTag", "S-0101");
         (await member.Post("/api/gate/ask?soonest=false", acrylic)).Codes.ShouldContain("sheet.incident");
         (await steward.Post("/api/sheets/S-0101/release", new { reason = "Smells fine." })).Code.ShouldBe("sheet.incident");
@@ -201,6 +203,19 @@ public class IncidentsApiTests(WebHouse house) : IClassFixture<WebHouse>
             (await End(steward, told.Id, HoldId(incident, kind), [])).Status.ShouldBe(HttpStatusCode.NoContent);
         (await member.Post("/api/gate/ask?soonest=false", Questions.Open(WebHouse.At(2, 14)))).Codes.ShouldNotContain("room.incident");
         (await member.Post("/api/gate/ask?soonest=false", acrylic)).Codes.ShouldNotContain("sheet.incident");
+    }
+
+    private static async Task<string> Risk(Api member, string booking)
+    {
+        var (from, to) = (Uri.EscapeDataString(WebHouse.At(0, 0)), Uri.EscapeDataString(WebHouse.At(6, 0)));
+        for (var i = 0; i < 100; i++)
+        {
+            var mine = (await member.Get($"/api/bookings?from={from}&to={to}&mine=true")).Body.GetProperty("items").EnumerateArray();
+            if (mine.Single(b => b.GetProperty("id").GetString() == booking).TryGetProperty("atRisk", out var risk))
+                return risk.ToString();
+            await Task.Delay(100, TestContext.Current.CancellationToken);
+        }
+        throw new TimeoutException("The booking was not decided again.");
     }
 
     /// <summary>Proposed holds are set with one press, or said to be not needed; what nothing speaks for is not set.</summary>

@@ -50,6 +50,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/machines/{id}/near-miss-code.pdf"] = SignedIn,
         ["POST /api/incidents"] = SignedIn,
         ["GET /api/incidents"] = SignedIn,
+        ["GET /api/incidents/choices"] = SignedIn,
         ["GET /api/incidents/{id:guid}"] = SignedIn,
         ["GET /api/incidents/{id:guid}.pdf"] = SignedIn,
         ["POST /api/incidents/{id:guid}/change"] = Stewards,

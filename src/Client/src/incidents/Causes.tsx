@@ -1,13 +1,15 @@
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Act, useAction } from '../kit/Act'
 import { answer, client, type Schemas } from '../kit/api'
 import { fieldErrors, RunOn, SelectField, TextField } from '../kit/parts'
-import { causeTitles } from './words'
+import { choicesQuery } from './incidentQueries'
 import css from './incidents.module.css'
 
 /** Proposed from evidence; whoever investigates ticks what is true. */
 export function Causes({ incident: i }: { incident: Schemas['IncidentResponse'] }) {
+  const all = useQuery(choicesQuery).data?.causes ?? []
   const proposed = i.causes.filter((c) => c.evidence).length
   const [ticked, setTicked] = useState(() => i.causes.filter((c) => c.ticked).map((c) => c.code))
   const [more, setMore] = useState<string[]>([])
@@ -22,7 +24,7 @@ export function Causes({ incident: i }: { incident: Schemas['IncidentResponse'] 
     ...i.causes,
     ...more
       .filter((code) => !i.causes.some((c) => c.code === code))
-      .map((code) => ({ code, title: causeTitles.find(([c]) => c === code)![1], evidence: null, told: true })),
+      .map((code) => ({ code, title: all.find((c) => c.code === code)?.title ?? code, evidence: null, told: true })),
   ]
   const toggle = (code: string, on: boolean) => setTicked(on ? [...ticked, code] : ticked.filter((c) => c !== code))
   const head = (
@@ -78,7 +80,10 @@ export function Causes({ incident: i }: { incident: Schemas['IncidentResponse'] 
               setMore([...more, code])
               setTicked([...new Set([...ticked, code])])
             }}
-            options={[['', 'Add one'], ...causeTitles.filter(([code]) => !rows.some((r) => r.code === code))]}
+            options={[
+              ['', 'Add one'],
+              ...all.filter((c) => !rows.some((r) => r.code === c.code)).map((c) => [c.code, c.title] as const),
+            ]}
           />
           <TextField
             id="cause-note"

@@ -6,6 +6,7 @@ import { fieldErrors, RunOn, SelectField, TextField } from '../kit/parts'
 import { hasRole, useSession } from '../kit/session'
 import { useDraft } from '../kit/useDraft'
 import { FactFields, factsOf, noFacts } from './FactFields'
+import { typedNumber } from './incidentQueries'
 import css from './incidents.module.css'
 
 /** Damage, the law, what the maker says, and the teaching case. */
@@ -68,7 +69,7 @@ function Change({ incident: i }: { incident: Schemas['IncidentResponse'] }) {
         body: {
           version: i.version,
           damage: d.damage,
-          cost: d.cost === '' ? null : Number(d.cost.replace(',', '.')),
+          cost: typedNumber(d.cost),
           putOut: d.putOut,
           makerSays: d.makerSays,
           tag: d.tag,

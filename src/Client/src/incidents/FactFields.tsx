@@ -1,6 +1,7 @@
 import type { Schemas } from '../kit/api'
 import { SelectField, TextField } from '../kit/parts'
 import { useUnit } from '../kit/units'
+import { typedNumber } from './incidentQueries'
 import css from './incidents.module.css'
 
 const noAnswer = { settingsFor: '', measured: '', airflowPercent: '', powerW: '', speedMmPerS: '', passes: '' }
@@ -10,7 +11,6 @@ const notSaid = { focusSet: '', somebodyThere: '', airAssistOn: '', lidTooSoon: 
 export const noFacts = { ...noAnswer, ...notSaid, unit: 'mm' as string }
 export type Facts = typeof noFacts
 
-const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')))
 const yesNo = (text: string) => (text === '' ? null : text === 'yes')
 
 export const factsOf = (facts: Facts): Schemas['FactsRequest'] => ({
@@ -20,11 +20,11 @@ export const factsOf = (facts: Facts): Schemas['FactsRequest'] => ({
   focusSet: yesNo(facts.focusSet),
   somebodyThere: yesNo(facts.somebodyThere),
   airAssistOn: yesNo(facts.airAssistOn),
-  airflowPercent: number(facts.airflowPercent),
+  airflowPercent: typedNumber(facts.airflowPercent),
   lidTooSoon: yesNo(facts.lidTooSoon),
-  powerW: number(facts.powerW),
-  speedMmPerS: number(facts.speedMmPerS),
-  passes: number(facts.passes),
+  powerW: typedNumber(facts.powerW),
+  speedMmPerS: typedNumber(facts.speedMmPerS),
+  passes: typedNumber(facts.passes),
 })
 
 /** Asked in words until station, settings and upkeep bring them; what is found from them is marked as told. */

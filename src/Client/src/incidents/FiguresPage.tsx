@@ -6,13 +6,14 @@ import { Failure, fieldErrors, Loading, PageHead, RunOn, SelectField, TextField 
 import { useMachines } from '../kit/session'
 import { MonthBars } from './MonthBars'
 import { RateLine } from './RateLine'
-import { figuresQuery, type Asked } from './incidentQueries'
-import { causeTitles, minutesWords } from './words'
+import { choicesQuery, figuresQuery, type Asked } from './incidentQueries'
+import { minutesWords } from './words'
 import css from './incidents.module.css'
 
 /** How often, with exact limits, and whether it is more than chance. */
 export function FiguresPage() {
   const machines = useMachines()
+  const causes = useQuery(choicesQuery).data?.causes ?? []
   const [asked, setAsked] = useState<Asked>({})
   const figures = useQuery({ ...figuresQuery(asked), placeholderData: (before) => before })
   const put = (field: keyof Asked) => (value: string) => setAsked({ ...asked, [field]: value || undefined })
@@ -45,7 +46,7 @@ export function FiguresPage() {
           label="Cause of the incidents"
           value={asked.cause ?? ''}
           put={put('cause')}
-          options={[['', 'Any'], ...causeTitles]}
+          options={[['', 'Any'], ...causes.map((c) => [c.code, c.title] as const)]}
           error={errors.cause}
         />
       </div>

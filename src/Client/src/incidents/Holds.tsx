@@ -6,7 +6,6 @@ import { answer, client, type Schemas } from '../kit/api'
 import { Failure, fieldErrors, RunOn, TextField } from '../kit/parts'
 import { Standing } from '../kit/Standing'
 import { useSession } from '../kit/session'
-import { holdActs, holdTitles } from './words'
 import css from './incidents.module.css'
 
 type Hold = Schemas['IncidentHoldResponse']
@@ -33,7 +32,7 @@ function HoldLine({ hold: h, incident: i }: { hold: Hold; incident: Schemas['Inc
   return (
     <li data-hold={h.kind}>
       <div className={css.holdhead}>
-        <b>{holdTitles[h.kind](h.targetName)}</b>
+        <b>{h.title}</b>
         <Standing
           standing={h.state === 'set' ? 'shut' : h.state === 'proposed' ? 'ask' : 'clear'}
           word={{ set: 'Set', proposed: 'Proposed', ended: 'Ended', refused: 'Not needed' }[h.state]}
@@ -72,7 +71,7 @@ function Decide({ hold: h, id }: { hold: Hold; id: string }) {
   return (
     <>
       <Button size="sm" disabled={set.isPending} onClick={() => set.mutate()}>
-        {holdActs[h.kind](h.targetName)}
+        {h.press}
       </Button>
       <Failure error={set.error} />
       <Fold title="Not needed, say why">

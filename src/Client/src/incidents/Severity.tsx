@@ -1,4 +1,5 @@
-import { severities } from './words'
+import { useQuery } from '@tanstack/react-query'
+import { choicesQuery } from './incidentQueries'
 import css from './incidents.module.css'
 
 /** How bad it was, from 1 to 5: one row on a wide screen, one below the other on a phone. */
@@ -13,10 +14,11 @@ export function Severity({
   error?: string[]
   disabled?: boolean
 }) {
+  const choices = useQuery(choicesQuery)
   return (
     <fieldset className={css.severities} disabled={disabled}>
       <legend className="form-label">Severity</legend>
-      {severities.map(([n, words]) => (
+      {choices.data?.severities.map(({ severity: n, words }) => (
         <label key={n} data-severity={n}>
           <input type="radio" name="severity" checked={value === n} onChange={() => put(n)} />
           <span>

@@ -3,14 +3,14 @@ import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { useNavigate, useSearchParams } from 'react-router'
 import { Act, Fold, useAction } from '../kit/Act'
-import { answer, client, type Schemas } from '../kit/api'
+import { answer, client } from '../kit/api'
 import { fieldErrors, PageHead, RunOn, SelectField, TextField } from '../kit/parts'
 import { hasRole, useMachines, useSession } from '../kit/session'
 import { useDraft } from '../kit/useDraft'
 import { FactFields, factsOf, noFacts } from './FactFields'
 import { Severity } from './Severity'
+import { choicesQuery, typedNumber } from './incidentQueries'
 import { runsNear } from './runsNear'
-import { mishaps } from './words'
 import css from './incidents.module.css'
 
 /** It is over: what happened, in the order somebody remembers it. */
@@ -19,12 +19,11 @@ export function TellPage() {
   const [search] = useSearchParams()
   const machines = useMachines()
   const runs = useQuery(runsNear)
+  const choices = useQuery(choicesQuery)
   const navigate = useNavigate()
   const staff = hasRole(me, 'steward')
   const [at, setAt] = useState(() => `${time.iso(now())}T${time.clock(now())}`)
-  const [what, setWhat] = useState<Schemas['Mishap'] | ''>(
-    mishaps.find(([word]) => word === search.get('what'))?.[0] ?? '',
-  )
+  const [what, setWhat] = useState(search.get('what') ?? '')
   const [machine, setMachine] = useState(search.get('machine') ?? '')
   const [run, setRun] = useState('')
   const [severity, setSeverity] = useState<number | null>(null)
@@ -44,7 +43,7 @@ export function TellPage() {
             runId: run,
             seen: words.draft.seen,
             damage: words.draft.damage,
-            cost: words.draft.cost === '' ? null : Number(words.draft.cost.replace(',', '.')),
+            cost: typedNumber(words.draft.cost),
             fireService: ticks.fireService,
             marked: ticks.marked,
             hurt: ticks.hurt,
@@ -59,6 +58,7 @@ export function TellPage() {
     (made) => void navigate(`/incidents/${made.id}`),
   )
   const errors = fieldErrors(tell.error)
+  const chosen = choices.data?.mishaps.find((m) => m.what === what)
   const mine = (runs.data ?? []).filter((r) => r.machineId === machine)
   const tick = (field: keyof typeof ticks, label: string) => (
     <Form.Check
@@ -89,7 +89,10 @@ export function TellPage() {
               value={what}
               put={setWhat}
               error={errors.what}
-              options={[['', 'Choose'], ...mishaps]}
+              options={[
+                ['', 'Choose'],
+                ...(choices.data?.mishaps ?? []).map((m) => [m.what as string, m.words] as const),
+              ]}
             />
             <SelectField
               id="incident-machine"
@@ -134,10 +137,10 @@ export function TellPage() {
               checked={there}
               onChange={(event) => setThere(event.target.checked)}
             />
-            {what === 'fume' && (
+            {chosen?.shutsRoom && (
               <p className={css.warn}>Saving it shuts the room, and holds the sheet, until a steward says so.</p>
             )}
-            {['flame', 'glow', 'interlockFailed'].includes(what) && machine && machine !== 'room' && (
+            {chosen?.stopsMachine && machine && machine !== 'room' && (
               <p className={css.warn}>Saving it puts the machine out of service, and calls the stewards.</p>
             )}
           </div>

@@ -6,6 +6,13 @@ export const incidentsQuery = queryOptions({
   queryFn: ({ signal }) => answer(client.GET('/api/incidents', { signal })),
 })
 
+/** What an incident is described with: the server's words. */
+export const choicesQuery = queryOptions({
+  queryKey: ['incident-choices'],
+  queryFn: ({ signal }) => answer(client.GET('/api/incidents/choices', { signal })),
+  staleTime: Infinity,
+})
+
 export const incidentQuery = (id: string) =>
   queryOptions({
     queryKey: ['live', 'incidents', id],
@@ -29,3 +36,10 @@ export const figuresQuery = (asked: Asked) =>
     queryKey: ['live', 'incident-figures', asked],
     queryFn: ({ signal }) => answer(client.GET('/api/incidents/figures', { params: { query: asked }, signal })),
   })
+
+/** A number as it was typed; what is none goes as it stands, so that the server says so and nothing is lost. */
+export const typedNumber = (text: string): number | null => {
+  const plain = text.trim().replace(',', '.')
+  if (plain === '') return null
+  return Number.isFinite(Number(plain)) ? Number(plain) : (text as unknown as number)
+}

@@ -2724,6 +2724,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/incidents/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["IncidentChoices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/incidents/{id}": {
         parameters: {
             query?: never;
@@ -3249,6 +3265,10 @@ export interface components {
         };
         /** @enum {unknown} */
         CardVariant: "stopAndLeave" | "trainedExtinguisher" | "smotherFirst" | "suppressionThenCo2";
+        CauseChoice: {
+            code: string;
+            title: string;
+        };
         CauseFigure: {
             code: string;
             title: string;
@@ -4014,12 +4034,18 @@ export interface components {
             direction: components["schemas"]["RulingDirection"];
             cells: components["schemas"]["CellChangeResponse"][];
         };
+        IncidentChoices: {
+            mishaps: components["schemas"]["MishapChoice"][];
+            severities: components["schemas"]["SeverityChoice"][];
+            causes: components["schemas"]["CauseChoice"][];
+        };
         IncidentHoldResponse: {
             /** Format: uuid */
             id: null | string;
             kind: components["schemas"]["HoldKind"];
             target: string;
-            targetName: string;
+            title: string;
+            press: string;
             reason: string;
             state: string;
             by: null | string;
@@ -4606,6 +4632,12 @@ export interface components {
         };
         /** @enum {unknown} */
         Mishap: "flame" | "glow" | "smoke" | "fume" | "lidTooSoon" | "wrongSheet" | "nobodyThere" | "headHit" | "interlockFailed" | "other";
+        MishapChoice: {
+            what: components["schemas"]["Mishap"];
+            words: string;
+            stopsMachine: boolean;
+            shutsRoom: boolean;
+        };
         /** @enum {unknown} */
         ModuleKind: "reading" | "quiz" | "outside" | "authority" | "induction" | "supervisedRuns" | "signOff";
         MonthDay: {
@@ -5579,6 +5611,11 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "stop" | "warn" | "note";
+        SeverityChoice: {
+            /** Format: int32 */
+            severity: number;
+            words: string;
+        };
         SeverityFigure: {
             /** Format: int32 */
             severity: number;
@@ -13465,6 +13502,26 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    IncidentChoices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncidentChoices"];
                 };
             };
         };

@@ -1,5 +1,7 @@
 import { halfDayOf, keep, send, sendWaiting, waiting } from './outbox'
 
+const RETRY_MS = 20_000
+
 /** The page for near misses: what is tapped stays until it is sent, or safely waits. */
 export function nearMissPage(page: HTMLElement) {
   const form = page.querySelector('form')!
@@ -8,6 +10,7 @@ export function nearMissPage(page: HTMLElement) {
   const named = page.querySelector<HTMLAnchorElement>('[data-named]')!
   const chosen = (name: string) => form.querySelector<HTMLInputElement>(`input[name="${name}"]:checked`)
   const tell = (text: string) => (said.textContent = text)
+  let sending = false
 
   form.addEventListener('change', () => {
     words.hidden = !(chosen('what')?.dataset.look && chosen('machine')?.value)
@@ -35,9 +38,15 @@ export function nearMissPage(page: HTMLElement) {
     }
     // Kept first: a page that is closed while it sends loses nothing.
     keep(told)
+    sending = true
     tell('Sending …')
     void send(told, true).then((result) => {
+      sending = false
       if (result.state === 'refused') return tell(`${result.why} Your words still stand above.`)
+      if (result.state === 'waits' && !waiting().some((one) => one.id === told.id))
+        return tell(
+          'No network, and this browser keeps nothing. What you tapped still stands above: send it again later.',
+        )
       tell(
         result.state === 'sent'
           ? 'Told, without a name. Thank you: it helps the next person.'
@@ -48,11 +57,19 @@ export function nearMissPage(page: HTMLElement) {
     })
   })
 
-  const again = () =>
+  const again = () => {
+    sending = true
     void sendWaiting().then(({ sent, refused }) => {
       if (sent > 0) tell(`${sent} told that waited for a network.`)
       if (refused.length > 0) tell(`${refused.length} that waited was not taken: ${refused[0]} Tell a steward.`)
+      sending = false
     })
-  window.addEventListener('online', again)
-  if (waiting().length > 0) again()
+  }
+  const look = () => {
+    if (waiting().length > 0 && !sending) again()
+  }
+  window.addEventListener('online', look)
+  // A house that cannot be reached from a network that is there says nothing when it comes back.
+  setInterval(look, RETRY_MS)
+  look()
 }

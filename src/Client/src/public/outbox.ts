@@ -20,7 +20,11 @@ export function waiting(): NearMiss[] {
 }
 
 function put(all: NearMiss[]) {
-  localStorage.setItem(KEY, JSON.stringify(all.slice(-MOST)))
+  try {
+    localStorage.setItem(KEY, JSON.stringify(all.slice(-MOST)))
+  } catch {
+    // A browser that keeps nothing can still send.
+  }
 }
 
 export const keep = (told: NearMiss) => put([...waiting().filter((one) => one.id !== told.id), told])
