@@ -1,56 +1,79 @@
-using System.Globalization;
 using System.Text.Json;
-using VelvetGate.Core.Incidents;
+using System.Text.Json.Serialization;
+using VelvetGate.Core.Settings.Calculators;
 
 namespace VelvetGate.Cli;
 
 /// <summary>Calculators of the house, on a command line: without a database, in the same numbers as the pages.</summary>
 internal static class CalcCommand
 {
-    private const string Usage = "vg calc rate --events N --hours H [--against-events N --against-hours H]";
-    private const int MostEvents = 1_000_000;
-    private const double MostHours = 10_000_000;
+    /// <summary>Nothing is left out: a program that reads it finds every name.</summary>
+    private static readonly JsonSerializerOptions Json = new(GateJson.Options) { DefaultIgnoreCondition = JsonIgnoreCondition.Never };
 
     /// <summary>
-    /// <c>vg calc rate</c>: events for each 100 laser hours, with exact limits, as JSON; with a second count also how likely chance alone
-    /// parts the two.
+    /// <c>vg calc NAME --field value … [--unit mm|in] [--json]</c>: an answer with its working, in words or as one JSON document.
     /// </summary>
     public static int Run(string[] args)
     {
-        if (args is not ["rate", .. var rest])
-            throw new UsageException(Usage);
-        var options = Options.Parse(rest, ["--events", "--hours", "--against-events", "--against-hours"], []);
-        if (options.Plain.Count > 0)
-            throw new UsageException($"{options.Plain[0]} is not read: {Usage}");
-        var rate = Read(options, "--events", "--hours");
-        if (!options.Has("--against-events") && !options.Has("--against-hours"))
-        {
-            Print(rate);
-            return 0;
-        }
-        var against = Read(options, "--against-events", "--against-hours");
-        Print(
-            new
-            {
-                rate,
-                against,
-                byChance = Rate.ByChance(rate.Count, rate.Hours!.Value, against.Count, against.Hours!.Value),
-            }
+        if (args is ["rate", .. var events])
+            return RateCommand.Run(events);
+        if (args is not [var name, .. var rest] || CalculatorList.Find(name) is not { } calculator)
+            throw new UsageException($"vg calc {string.Join(" | ", CalculatorList.All.Select(c => c.Name))} | rate");
+        var options = Options.Parse(
+            rest,
+            [.. calculator.Inputs.Where(i => i.Kind != InputKind.Tick).Select(Flag), "--unit"],
+            [.. calculator.Inputs.Where(i => i.Kind == InputKind.Tick).Select(Flag), "--json"]
         );
+        if (options.Plain.Count > 0)
+            throw new UsageException($"{options.Plain[0]} is not read: {Usage(calculator)}");
+        if (Length.ParseChoice(options["--unit"]) is not { IsOk: true, Value: var unit })
+            throw new UsageException("--unit takes mm or in.");
+        var typed = calculator
+            .Inputs.Where(i => options.Has(Flag(i)))
+            .ToDictionary(i => i.Name, i => i.Kind == InputKind.Tick ? "yes" : options[Flag(i)]);
+        var (inputs, wrong) = CalcInputs.Read(calculator, typed, unit);
+        if (inputs is null)
+            throw new UsageException(string.Join(" ", wrong.Select(w => $"--{w.Field}: {w.Text}")));
+        var worked = calculator.Work(inputs);
+        if (worked.Refusal is { } refusal)
+            throw new UsageException($"--{refusal.Field}: {refusal.Text}");
+        if (options.Has("--json"))
+            Console.WriteLine(JsonSerializer.Serialize(Document(worked.Value), Json));
+        else
+            Print(worked.Value);
         return 0;
     }
 
-    private static Rate Read(Options options, string events, string hours)
+    private static string Flag(CalcInput input) => $"--{input.Name}";
+
+    private static string Usage(Calculator calculator) =>
+        $"vg calc {calculator.Name} "
+        + string.Join(
+            " ",
+            calculator.Inputs.Select(i =>
+                i.Kind == InputKind.Tick ? $"[--{i.Name}]"
+                : i.Needed ? $"--{i.Name} \"{i.Example}\""
+                : $"[--{i.Name} \"{i.Example}\"]"
+            )
+        );
+
+    private static Dictionary<string, object?> Document(CalcAnswer answer)
     {
-        if (!int.TryParse(options[events], NumberStyles.None, CultureInfo.InvariantCulture, out var count) || count > MostEvents)
-            throw new UsageException($"{events} takes a whole number from 0 to {MostEvents}.");
-        if (
-            !double.TryParse(options[hours], NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var known)
-            || known is not (> 0 and <= MostHours)
-        )
-            throw new UsageException($"{hours} takes laser hours above 0, up to {MostHours:0}, such as 412.5.");
-        return Rate.Of(count, known);
+        var document = answer.Values.ToDictionary(v => v.Name, v => v.Value);
+        if (answer.Standing is { } standing)
+            document.TryAdd("standing", standing);
+        document["says"] = answer.Says ?? [];
+        document["working"] = answer.Working;
+        return document;
     }
 
-    private static void Print(object made) => Console.WriteLine(JsonSerializer.Serialize(made, GateJson.Options));
+    private static void Print(CalcAnswer answer)
+    {
+        foreach (var value in answer.Values)
+            Console.WriteLine($"{value.Label}: {value.Shown}");
+        foreach (var step in answer.Working)
+            Console.WriteLine($"  {step}");
+        foreach (var words in answer.Says ?? [])
+            Console.WriteLine(words);
+    }
 }

@@ -98,7 +98,7 @@ internal static class CheckCommand
         return whole.ToJsonString(new JsonSerializerOptions { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping });
     }
 
-    private static Drawing Read(string file)
+    internal static Drawing Read(string file)
     {
         if (!File.Exists(file))
             throw new UsageException($"There is no file {file}.");
@@ -108,7 +108,7 @@ internal static class CheckCommand
         return DrawingFile.Read(stream);
     }
 
-    private static MachineSpec Machine(Options options)
+    internal static MachineSpec Machine(Options options)
     {
         var id = options["--machine"] ?? "heron";
         var machine = DemoHouse.Machines.FirstOrDefault(m => m.Id == id)
@@ -129,7 +129,7 @@ internal static class CheckCommand
         return machine;
     }
 
-    private static ColourMap Colours(Options options, DrawingSummary summary)
+    internal static ColourMap Colours(Options options, DrawingSummary summary)
     {
         if (options.Has("--all-cut"))
             return new ColourMap(summary.Strokes.ToDictionary(s => s.Colour, _ => StrokeMeaning.Cut));

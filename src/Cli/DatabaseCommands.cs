@@ -24,10 +24,12 @@ internal static class DatabaseCommands
         return 0;
     }
 
-    public static int Migrate()
+    /// <summary>Brings the database up; with <c>--wake-demo</c> sets the demo's clock as well, in one start of this program.</summary>
+    public static async Task<int> Migrate(IReadOnlyList<string> args)
     {
+        var options = Options.Parse(args, ["--now"], ["--wake-demo"]);
         Database.Migrate(Need("VELVETGATE_OWNER_DB"));
-        return 0;
+        return options.Has("--wake-demo") ? await WakeDemo(args.Where(a => a != "--wake-demo").ToList()) : 0;
     }
 
     public static async Task<int> Seed(IReadOnlyList<string> args)

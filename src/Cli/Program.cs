@@ -20,6 +20,7 @@ static async Task<int> Run(string[] args) =>
     args switch
     {
         ["calc", .. var rest] => CalcCommand.Run(rest),
+        ["time", .. var rest] => TimeCommand.Run(rest),
         ["check", .. var rest] => CheckCommand.Run(rest),
         ["verify-ledger", .. var rest] => await RecordCommands.Verify(rest),
         ["replay", .. var rest] => await RecordCommands.Replay(rest),
@@ -29,7 +30,7 @@ static async Task<int> Run(string[] args) =>
         ["make-keeper", var id] => await DatabaseCommands.MakeKeeper(id),
         ["create-db", .. var rest] => await DatabaseCommands.Create(rest),
         ["drop-db", var name] => await DatabaseCommands.Drop(name),
-        ["migrate"] => DatabaseCommands.Migrate(),
+        ["migrate", .. var rest] => await DatabaseCommands.Migrate(rest),
         ["seed", .. var rest] => await DatabaseCommands.Seed(rest),
         ["wake-demo", .. var rest] => await DatabaseCommands.WakeDemo(rest),
         _ => Usage(),
@@ -40,12 +41,15 @@ static int Usage()
     Console.Error.WriteLine(
         """
         vg check FILE|FOLDER --machine ID --material ID --thickness MM [--json] [--colours MAP] [--all-cut] [--bed WxH] [--kerf MM]
+        vg time FILE --speed MM/S [--accel MM/S2] [--corner MM/S] [--rapid MM/S] [--machine ID] [--colours MAP] [--json]
+        vg calc mismatch | energy | rotary | kerf | slot | sag | spot | hinge | air | eyewear [--field value …] [--unit mm|in] [--json]
         vg calc rate --events N --hours H [--against-events N --against-hours H]
         vg verify-ledger [--anchor SEQ:HASH]
         vg replay ID
         vg backup FILE | check-backup FILE | restore FILE --database NAME
         vg make-keeper PERSON-ID
-        vg create-db | drop-db NAME | migrate | seed [--now INSTANT] | wake-demo [--now INSTANT]
+        vg create-db | drop-db NAME | migrate [--wake-demo [--now INSTANT]] | seed [--now INSTANT]
+        vg wake-demo [--now INSTANT]
         """
     );
     return 2;

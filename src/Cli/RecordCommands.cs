@@ -95,7 +95,7 @@ internal static class RecordCommands
         }
     }
 
-    private static string Said(Core.Gating.Standing? standing) => standing?.ToString().ToLowerInvariant() ?? "not given";
+    private static string Said(Standing? standing) => standing?.ToString().ToLowerInvariant() ?? "not given";
 
     private static (long, string)? Anchor(string? text)
     {

@@ -26,6 +26,7 @@ using VelvetGate.Web.Metrics;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Public;
 using VelvetGate.Web.Run;
+using VelvetGate.Web.Settings;
 using VelvetGate.Web.Shared;
 using VelvetGate.Web.Training;
 using VelvetGate.Web.Upkeep;
@@ -71,6 +72,7 @@ builder
     .AddPeople()
     .AddUpkeep()
     .AddMaterials()
+    .AddSettings()
     .AddDrawings()
     .AddTraining()
     .AddGate()
@@ -177,6 +179,7 @@ app.MapUpkeepRoom();
 app.MapWatchRoom();
 app.MapGateRoom();
 app.MapMaterialsRoom();
+app.MapSettingsRoom();
 app.MapTrainingRoom();
 app.MapDrawingsRoom();
 app.MapBookingRoom();

@@ -2,15 +2,6 @@ using NodaTime;
 
 namespace VelvetGate.Core.Gating;
 
-/// <summary>How hard one post is. The order is the strictness.</summary>
-public enum Standing
-{
-    Clear,
-    Caution,
-    Ask,
-    Shut,
-}
-
 /// <summary>The worst post's standing as a whole.</summary>
 public enum Verdict
 {

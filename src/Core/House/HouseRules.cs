@@ -167,6 +167,9 @@ public sealed record HouseRules
     /// <summary>So many times the usual energy of a material in one pass is thick stock in one slow pass. House practice.</summary>
     public decimal HotPassFactor { get; init; } = 1.5m;
 
+    /// <summary>Any member may add to the library of settings; else staff alone. Houses differ: many entries, or few by staff.</summary>
+    public bool MembersAddSettings { get; init; } = true;
+
     /// <summary>What is let pass in a drawing: see <see cref="DrawingTolerances"/>.</summary>
     public decimal NearLinesStopMm { get; init; } = DrawingTolerances.Usual.NearStopMm;
     public decimal CrowdedCutsPercent { get; init; } = DrawingTolerances.Usual.CrowdedPercent;

@@ -205,6 +205,12 @@ public static class HouseSheets
             10,
             "1.5: proposed as a cause after a fire."
         ),
+        FormField.Flag(
+            "membersAddSettings",
+            "Settings",
+            "Any member may add settings",
+            "Houses differ: many entries that are compared, or few by staff. A technician’s entry is believed first either way."
+        ),
         FormField.Number("checksMinutes", "Length of a booking", "Opening checks", "min", 0, 120),
         FormField.Number(
             "runFactor",

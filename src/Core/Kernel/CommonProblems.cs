@@ -50,5 +50,6 @@ public static class CommonProblems
     );
     public static readonly Problem DayBad = new("day.bad", ProblemKind.Invalid, "Give the day like 2026-11-24.");
     public static readonly Problem LengthBad = new("length.bad", ProblemKind.Invalid, "Write a length, such as 3 mm or 1/8 in.");
+    public static readonly Problem SpeedBad = new("speed.bad", ProblemKind.Invalid, "Write a speed, such as 20 mm/s or 15 in/min.");
     public static readonly Problem NotFound = new("notFound", ProblemKind.NotFound, "There is no such {0}.");
 }

@@ -47,6 +47,7 @@ public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, boo
 
 /// <summary>One run as it was logged.</summary>
 /// <param name="Settings">Power, speed, passes and remarks, in free text.</param>
+/// <param name="SettingId">The entry of the house's library that it was made with; null for none.</param>
 public sealed record LoggedRun(
     PersonId PersonId,
     MachineId MachineId,
@@ -56,7 +57,8 @@ public sealed record LoggedRun(
     Instant Start,
     Instant End,
     Outcome Outcome,
-    string? Settings
+    string? Settings,
+    Guid? SettingId = null
 );
 
 /// <summary>

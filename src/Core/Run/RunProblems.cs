@@ -52,4 +52,9 @@ public static class RunProblems
     public static readonly Problem RunUnknownMaterial = new("run.unknownId", ProblemKind.Invalid, "There is no material “{0}”.");
     public static readonly Problem RunUnknownMachine = new("run.unknownId", ProblemKind.Invalid, "There is no machine “{0}”.");
     public static readonly Problem RunUnknownMember = new("run.unknownId", ProblemKind.Invalid, "There is no member “{0}”.");
+    public static readonly Problem RunUnknownSetting = new(
+        "run.unknownId",
+        ProblemKind.Invalid,
+        "There is no such setting for this machine, material and thickness."
+    );
 }

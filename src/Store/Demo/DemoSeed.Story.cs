@@ -19,6 +19,7 @@ public sealed partial class DemoSeed
     private List<(Instant At, Func<Task> Do)> Story()
     {
         var steps = new List<(Instant, Func<Task>)>();
+        AddSettings(steps);
         var certified = SignEveryoneOff(steps);
         AddBookings(steps, certified);
         AddCalendar(steps);
@@ -369,7 +370,8 @@ public sealed partial class DemoSeed
                 Start: start + Duration.FromMinutes(12),
                 End: end,
                 Outcome: outcome,
-                Settings: null
+                Settings: null,
+                SettingId: SettingFor(made.MachineId, item.MaterialId, item.ThicknessMm, item.Operations)
             ),
             made.PersonId,
             false,

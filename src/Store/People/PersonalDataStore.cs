@@ -63,6 +63,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("asks", "gate.ask r where r.person_id = @id"),
         ("lifts", "gate.lift r where r.person_id = @id"),
         ("bookings", "booking.booking r where r.person_id = @id or r.ask ->> 'supervisorId' = @id"),
+        ("settings", "bench.setting r where r.by = @id or r.ended_by = @id"),
         ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id or r.looked_by = @id"),
         ("duties", "house.duty r where r.person_id = @id"),
         ("calendar", "house.plan r where r.person_id = @id"),

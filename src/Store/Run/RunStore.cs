@@ -70,10 +70,11 @@ public sealed class RunStore(NpgsqlDataSource db)
                 var added = await connection.ExecuteAsync(
                     """
                     insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome,
-                        text_id, logged_by, at, allowed, codes, behind, wants_look, supervisor_id)
+                        text_id, logged_by, at, allowed, codes, behind, wants_look, supervisor_id,
+                        setting_id)
                     values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End),
                         @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
-                        (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId))
+                        (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId), @SettingId)
                     on conflict (id) do nothing
                     """,
                     new
@@ -86,6 +87,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                         run.ThicknessMm,
                         run.Start,
                         run.End,
+                        run.SettingId,
                         by,
                         now,
                         text = text?.Id,
@@ -329,19 +331,26 @@ public sealed class RunStore(NpgsqlDataSource db)
 
     private static async Task<Refusal?> Unknown(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid? bookingId, LoggedRun run)
     {
-        var known = await connection.QuerySingleAsync<(bool Person, bool Machine, bool Material, bool Booking)>(
+        var known = await connection.QuerySingleAsync<(bool Person, bool Machine, bool Material, bool Booking, bool Setting)>(
             """
             select exists (select from people.person where id = @PersonId and not erased), exists (select from house.machine
                 where id = @MachineId),
                 exists (select from materials.material where id = @MaterialId),
                 @bookingId::uuid is null or exists (select from booking.booking where id = @bookingId and person_id = @PersonId
-                    and machine_id = @MachineId)
+                    and machine_id = @MachineId),
+                @SettingId::uuid is null or exists (select from bench.setting where id = @SettingId and machine_id = @MachineId
+                    and material_id = @MaterialId and operation = any(@operations)
+                    and abs(thickness_mm - @ThicknessMm) <= @ThicknessMm * @part)
             """,
             new
             {
                 run.PersonId,
                 run.MachineId,
                 run.MaterialId,
+                run.SettingId,
+                run.ThicknessMm,
+                operations = run.Operations.Select(Word).ToArray(),
+                part = Core.Settings.Tested.ThicknessPart,
                 bookingId,
             },
             transaction
@@ -350,6 +359,7 @@ public sealed class RunStore(NpgsqlDataSource db)
             : !known.Machine ? RunProblems.RunUnknownMachine.Refuse("machineId", run.MachineId)
             : !known.Material ? RunProblems.RunUnknownMaterial.Refuse("materialId", run.MaterialId)
             : !known.Booking ? RunProblems.RunUnknownBooking.Refuse("bookingId")
+            : !known.Setting ? RunProblems.RunUnknownSetting.Refuse("settingId")
             : null;
     }
 

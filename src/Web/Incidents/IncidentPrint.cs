@@ -45,16 +45,7 @@ internal static class IncidentPrint
             }
         );
         paper.Pair("Hurt", i.Hurt ? "yes" : "no");
-        paper.Pair(
-            "Reportable by law",
-            i.Law.Wanted switch
-            {
-                true => $"yes{(i.Law.To.Length > 0 ? $", to {i.Law.To}" : "")}{(i.Law.By is { } by ? $", by {by}" : "")}"
-                    + (i.Law.Number.Length > 0 ? $", number {i.Law.Number}" : ""),
-                false => "no",
-                _ => "nobody has looked yet",
-            }
-        );
+        paper.Pair("Reportable by law", Law(i.Law));
         if (personal)
         {
             paper.Heading("What was seen, in order");
@@ -128,6 +119,57 @@ internal static class IncidentPrint
             paper.Line("None so far.");
         return paper.Finish();
     }
+
+    /// <summary>The list for the meeting point, with a box to tick for each.</summary>
+    public static byte[] HeadCount(HeadCountResponse list, HouseRules rules)
+    {
+        using var paper = new Paper(list.Title, $"{rules.HouseName}, with names, printed {Moment(list.At, rules)}");
+        paper.Line($"As of {Moment(list.At, rules)}: {list.Count}. Nobody goes back in to look; tell the fire service who is missing.", 11);
+        foreach (var place in list.Places)
+        {
+            paper.Heading(place.Place);
+            foreach (var person in place.People)
+                paper.Columns([("____", 0.1), (person.Name, 0.4), (person.Says, 0.5)], 12);
+        }
+        if (list.Places.Count == 0)
+            paper.Line("The house knows of nobody.");
+        return paper.Finish();
+    }
+
+    /// <summary>One injury on a page of its own, as an accident book has it: nobody else's is on it. Common practice.</summary>
+    public static byte[] AccidentPage(IncidentResponse i, InjuryResponse injury, HouseRules rules, Instant now)
+    {
+        using var paper = new Paper(
+            $"Accident book: {injury.Who}",
+            $"{rules.HouseName}, confidential, incident {i.Number}, printed {Moment(now, rules)}"
+        );
+        paper.Pair("Who was hurt", injury.Who);
+        paper.Pair("When", Moment(i.At, rules));
+        paper.Pair("Where", i.Place);
+        paper.Pair("What happened", i.WhatWords);
+        paper.Pair("Severity", $"{i.Severity}, {Mishaps.Says((Severity)i.Severity)}");
+        paper.Heading("The injury, and what was done");
+        paper.Line(injury.Words ?? "Erased, as the law has it.", 11);
+        paper.Heading("What was seen, in order");
+        foreach (var seen in i.Seen)
+            paper.Columns([(seen.At is { } at ? Moment(at, rules) : "", 0.24), (seen.Words, 0.76)], 10);
+        paper.Heading("By law");
+        paper.Pair("Reportable", Law(i.Law));
+        paper.Pair("Kept until", $"{new LastDay(injury.KeptUntil)}");
+        paper.Heading("Signed");
+        foreach (var who in new[] { "Who was hurt", "Who wrote it", "Steward" })
+            paper.Columns([(who, 0.24), ("________________________________   Day ______________", 0.76)], 12);
+        return paper.Finish();
+    }
+
+    private static string Law(LawResponse law) =>
+        law.Wanted switch
+        {
+            true => $"yes{(law.To.Length > 0 ? $", to {law.To}" : "")}{(law.By is { } by ? $", by {by}" : "")}"
+                + (law.Number.Length > 0 ? $", number {law.Number}" : ""),
+            false => "no",
+            _ => "nobody has looked yet",
+        };
 
     /// <summary>A card for the lid: the code leads to three taps, and to the emergency card.</summary>
     public static byte[] Code(string machine, string address, HouseRules rules)

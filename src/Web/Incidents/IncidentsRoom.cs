@@ -17,6 +17,7 @@ public static class IncidentsRoom
             .AddSingleton<IncidentReading>()
             .AddSingleton<IncidentFigures>()
             .AddSingleton<NearMissStore>()
+            .AddSingleton<HeadCountStore>()
             .AddSingleton(TimeProvider.System)
             .AddSingleton<NearMissCounts>()
             .AddScoped<IncidentAnswers>()
@@ -30,5 +31,6 @@ public static class IncidentsRoom
         app.MapIncidentPapers();
         app.MapIncidentFigures();
         app.MapNearMisses();
+        app.MapHeadCount();
     }
 }

@@ -132,5 +132,3 @@ public static class InvestigationEndpoints
     private static Results<NoContent, ProblemHttpResult> Done<T>(Result<T> result) =>
         result.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
 }
-
-public sealed record Made(Guid Id);

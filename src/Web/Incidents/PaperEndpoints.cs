@@ -40,6 +40,12 @@ public static class IncidentPaperEndpoints
             .ProducesProblem(400)
             .ProducesProblem(404)
             .ProducesProblem(409);
+        group
+            .MapGet("/injuries/{injury:guid}.pdf", AccidentPage)
+            .WithName("PrintAccidentPage")
+            .Produces(200, contentType: "application/pdf")
+            .ProducesProblem(403)
+            .ProducesProblem(404);
         app.MapGet("/api/incidents/{id:guid}.pdf", Pdf)
             .WithTags("Incidents")
             .WithName("PrintIncident")
@@ -138,6 +144,30 @@ public static class IncidentPaperEndpoints
         var person = Ids.From<PersonId>(Texts.NullIfBlank(request.PersonId));
         var made = await papers.Injure(id, person, words, rules, user.Id, now, cancel);
         return made.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Created($"/api/incidents/{id}", new Made(made.Value));
+    }
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> AccidentPage(
+        Guid id,
+        Guid injury,
+        IncidentAnswers answers,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        var (answer, refusal) = await answers.Find(id, cancel);
+        if (answer is null)
+            return Problems.Of(refusal!);
+        // Empty for whoever may not see them.
+        if (answer.Injuries.SingleOrDefault(j => j.Id == injury) is not { } found)
+            return Problems.NotFound("injury");
+        var now = clock.GetCurrentInstant();
+        var rules = (await house.Rules(now, cancel))!;
+        return TypedResults.File(
+            IncidentPrint.AccidentPage(answer, found, rules, now),
+            "application/pdf",
+            $"accident-book-{answer.Number}.pdf"
+        );
     }
 
     /// <param name="personal">True prints names, injuries and photos as well; stewards and keepers alone.</param>

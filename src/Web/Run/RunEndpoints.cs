@@ -23,7 +23,8 @@ public sealed record RunRequest(
     string? Start = null,
     string? End = null,
     string? Outcome = null,
-    string? Settings = null
+    string? Settings = null,
+    string? SettingId = null
 );
 
 /// <param name="Counts">It is practice, and a clean one a test.</param>
@@ -109,8 +110,8 @@ public static class RunEndpoints
     {
         var errors = new FieldErrors();
         var run = Read(request, user.Id, errors);
-        var id = ReadId(request.Id, "id", errors) ?? Guid.NewGuid();
-        var booking = ReadId(request.BookingId, "bookingId", errors);
+        var id = errors.Id("id", request.Id) ?? Guid.NewGuid();
+        var booking = errors.Id("bookingId", request.BookingId);
         if (errors.Any)
             return errors.Answer();
         var staff = await user.Is(Role.Steward, Role.Trainer);
@@ -215,18 +216,9 @@ public static class RunEndpoints
             Start: start,
             End: end,
             Outcome: outcome,
-            Settings: request.Settings
+            Settings: request.Settings,
+            SettingId: errors.Id("settingId", request.SettingId)
         );
-    }
-
-    private static Guid? ReadId(string? text, string field, FieldErrors errors)
-    {
-        if (string.IsNullOrWhiteSpace(text))
-            return null;
-        if (Guid.TryParse(text, out var id))
-            return id;
-        errors.Add(field, "That is not a UUID.");
-        return null;
     }
 
     private const string MomentMissing = "Give the time with its offset, such as 2026-11-24T14:00:00+00:00.";

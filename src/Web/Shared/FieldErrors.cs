@@ -72,6 +72,17 @@ public sealed class FieldErrors
         return LengthUnit.Mm;
     }
 
+    /// <summary>A UUID; null where nothing is given, or none.</summary>
+    public Guid? Id(string field, string? text)
+    {
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
+        if (Guid.TryParse(text, out var id))
+            return id;
+        Add(field, "That is not a UUID.");
+        return null;
+    }
+
     /// <summary>A length, in mm.</summary>
     public decimal Mm(string field, string? text, LengthUnit unit)
     {

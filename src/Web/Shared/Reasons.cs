@@ -2,6 +2,9 @@ using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace VelvetGate.Web.Shared;
 
+/// <summary>What was made, by its id.</summary>
+public sealed record Made(Guid Id);
+
 public sealed record ReasonRequest(string? Reason = null);
 
 /// <summary>A steward's word to end a hold was noted; it still holds.</summary>

@@ -11,6 +11,7 @@ using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Tests.Gating;
+using VelvetGate.Core.Tests.Settings;
 using VelvetGate.Core.Training;
 using Xunit;
 
@@ -305,6 +306,9 @@ public class PropertyEffectTests
                     )
                     .Select(c => c.Code)
             )
+        ),
+        ["membersAddSettings"] = Of("true", "false", w =>
+            string.Join(' ', SettingRules.Check(SettingCase.Cut(), w.Machine, staff: false, w.Rules.MembersAddSettings).Select(r => r.Code))
         ),
         ["checksMinutes"] = Of("10", "20", Length),
         ["runFactor"] = Of("2", "3", Length),

@@ -94,7 +94,7 @@ public sealed class RulingStoreTests : IAsyncLifetime
         var version = await Version();
         var both = await Task.WhenAll(
             _store.Change(Cork(RulingStatus.Banned), Now, version, "One.", One, Now, default),
-            _store.Change(Cork(RulingStatus.ByArrangement), Now, version, "Two.", Two, Now, default)
+            _store.Change(Cork(RulingStatus.Banned), Now, version, "Two.", Two, Now, default)
         );
         both.Count(b => b.IsOk).ShouldBe(1);
         both.Single(b => !b.IsOk).Refusal!.Code.ShouldBe("stale");

@@ -1,6 +1,6 @@
-using System.Diagnostics;
 using System.Text.Json;
 using Shouldly;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Drawings;
@@ -18,21 +18,7 @@ public sealed class CheckCommandTests : IDisposable
         return Run([_file, "--machine", "heron", "--material", "birch-ply-laser", "--thickness", "3", .. more]);
     }
 
-    private static (int Exit, string Out, string Error) Run(string[] args)
-    {
-        var app = Environment.GetEnvironmentVariable("VELVETGATE_APP")
-            ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test web.");
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(app, "cli", "vg.dll"), "check", .. args])
-        {
-            RedirectStandardOutput = true,
-            RedirectStandardError = true,
-        };
-        using var process = Process.Start(start)!;
-        var error = process.StandardError.ReadToEndAsync();
-        var output = process.StandardOutput.ReadToEnd();
-        process.WaitForExit();
-        return (process.ExitCode, output, error.Result);
-    }
+    private static (int Exit, string Out, string Error) Run(string[] args) => Outside.Vg(["check", .. args]);
 
     private static string Svg(string inner) =>
         $"<svg xmlns='http://www.w3.org/2000/svg' width='4in' height='2in' viewBox='0 0 400 200'>{inner}</svg>";

@@ -1,7 +1,7 @@
-using System.Diagnostics;
 using System.Net;
 using Shouldly;
 using SkiaSharp;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Incidents;
@@ -26,15 +26,6 @@ public class IncidentPapersTests(WebHouse house) : IClassFixture<WebHouse>
         return await Answer.Of(await api.Http.PostAsync($"/api/incidents/{id}/photos", form));
     }
 
-    private static async Task<string> Run(string program, params string[] arguments)
-    {
-        var start = new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true };
-        using var process = Process.Start(start)!;
-        var text = await process.StandardOutput.ReadToEndAsync();
-        await process.WaitForExitAsync();
-        return text;
-    }
-
     /// <summary>exiftool writes a place and a camera into a photo, and finds neither in what is kept.</summary>
     [Fact]
     public async Task APlaceInAPhoto_IsGone()
@@ -45,7 +36,7 @@ public class IncidentPapersTests(WebHouse house) : IClassFixture<WebHouse>
         using (var bitmap = new SKBitmap(200, 100))
         using (var image = SKImage.FromBitmap(bitmap))
             await File.WriteAllBytesAsync(file, image.Encode(SKEncodedImageFormat.Jpeg, 90).ToArray());
-        await Run(
+        await Outside.Run(
             "exiftool",
             "-overwrite_original",
             "-GPSLatitude=51.5",
@@ -57,12 +48,12 @@ public class IncidentPapersTests(WebHouse house) : IClassFixture<WebHouse>
             "-Comment=here",
             file
         );
-        (await Run("exiftool", file)).ShouldContain("GPS Latitude");
+        (await Outside.Run("exiftool", file)).ShouldContain("GPS Latitude");
         var sent = await Send(member, id, await File.ReadAllBytesAsync(file));
         sent.Status.ShouldBe(HttpStatusCode.Created, sent.Body.ToString());
         var kept = await member.Http.GetByteArrayAsync($"/api/incidents/{id}/photos/{sent.Id}");
         await File.WriteAllBytesAsync(file, kept);
-        var read = await Run("exiftool", file);
+        var read = await Outside.Run("exiftool", file);
         read.ShouldContain("Image Width                     : 200");
         foreach (var gone in new[] { "GPS", "Pinhole", "Somebody", "Comment" })
             read.ShouldNotContain(gone);
@@ -103,14 +94,7 @@ public class IncidentPapersTests(WebHouse house) : IClassFixture<WebHouse>
         (await Text(member, "/api/machines/heron/near-miss-code.pdf")).ShouldContain("/near-miss/heron");
     }
 
-    private static async Task<string> Text(Api api, string path)
-    {
-        var file = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid()}.pdf");
-        await File.WriteAllBytesAsync(file, await api.Http.GetByteArrayAsync(path));
-        var text = await Run("pdftotext", "-layout", file, "-");
-        File.Delete(file);
-        return text;
-    }
+    private static async Task<string> Text(Api api, string path) => await Outside.TextOf(await api.Http.GetByteArrayAsync(path));
 
     /// <summary>What goes out comes in again, as carried over; a bad row keeps everything out.</summary>
     [Fact]

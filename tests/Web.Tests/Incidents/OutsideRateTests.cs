@@ -1,7 +1,7 @@
-using System.Diagnostics;
 using System.Text.Json;
 using Shouldly;
 using VelvetGate.Core.Incidents;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Incidents;
@@ -37,7 +37,7 @@ public class OutsideRateTests
                 }
             )
             .ToList();
-        var theirs = JsonSerializer.Deserialize<double[][]>(Python(JsonSerializer.Serialize(cases)))!;
+        var theirs = JsonSerializer.Deserialize<double[][]>(Outside.Python(Script, JsonSerializer.Serialize(cases)))!;
         theirs.Length.ShouldBe(200);
         foreach (var (c, t) in cases.Zip(theirs))
         {
@@ -82,7 +82,7 @@ public class OutsideRateTests
     [InlineData("--events", "rate", "--hours", "10")]
     [InlineData("--events", "rate", "--events", "-1", "--hours", "10")]
     [InlineData("--minutes", "rate", "--events", "1", "--minutes", "10")]
-    [InlineData("calc rate", "kerf")]
+    [InlineData("| rate", "nonsense")]
     public void Calc_OfNonsense_SaysWhatToType(string names, params string[] args)
     {
         var (exit, text, error) = Calc(args);
@@ -90,34 +90,5 @@ public class OutsideRateTests
         error.ShouldContain(names);
     }
 
-    private static (int Exit, string Out, string Error) Calc(params string[] args)
-    {
-        var app = Environment.GetEnvironmentVariable("VELVETGATE_APP")
-            ?? throw new InvalidOperationException("VELVETGATE_APP is not set: run ./test web.");
-        return Run("dotnet", [Path.Combine(app, "cli", "vg.dll"), "calc", .. args], "");
-    }
-
-    private static string Python(string input)
-    {
-        var (exit, text, error) = Run("/usr/bin/python3", ["-c", Script], input);
-        exit.ShouldBe(0, error);
-        return text;
-    }
-
-    private static (int Exit, string Out, string Error) Run(string program, string[] args, string input)
-    {
-        var start = new ProcessStartInfo(program, args)
-        {
-            RedirectStandardInput = true,
-            RedirectStandardOutput = true,
-            RedirectStandardError = true,
-        };
-        using var process = Process.Start(start)!;
-        var error = process.StandardError.ReadToEndAsync();
-        process.StandardInput.Write(input);
-        process.StandardInput.Close();
-        var output = process.StandardOutput.ReadToEnd();
-        process.WaitForExit();
-        return (process.ExitCode, output, error.Result);
-    }
+    private static (int Exit, string Out, string Error) Calc(params string[] args) => Outside.Vg(["calc", .. args]);
 }

@@ -1,6 +1,6 @@
-using System.Diagnostics;
 using System.Net;
 using Shouldly;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Materials;
@@ -10,17 +10,6 @@ namespace VelvetGate.Web.Tests.Materials;
 /// </summary>
 public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
 {
-    private static async Task<string> Run(string program, params string[] arguments)
-    {
-        using var process = Process.Start(
-            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
-        )!;
-        var (text, errors) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-        await process.WaitForExitAsync();
-        process.ExitCode.ShouldBe(0, $"{program}: {await errors}");
-        return await text;
-    }
-
     private static async Task<(string Folder, string File)> Fetch(Api api, string path)
     {
         var answer = (await api.Get(path)).Response;
@@ -43,14 +32,14 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
         var (folder, file) = await Fetch(member, $"/api/sheet-labels.pdf?tags={string.Join(',', tags)}&skip=22");
         try
         {
-            var text = await Run("pdftotext", "-layout", file, "-");
+            var text = await Outside.Run("pdftotext", "-layout", file, "-");
             foreach (var tag in tags)
                 text.ShouldContain(tag);
             text.ShouldContain("Birch plywood, laser grade");
             text.ShouldContain("3 mm, 600 × 400");
             text.Count(c => c == '\f').ShouldBe(2, "22 of 24 labels are used already, so the third starts a second page");
-            await Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
-            var codes = await Run("zbarimg", ["-q", "--raw", .. Directory.GetFiles(folder, "*.png")]);
+            await Outside.Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
+            var codes = await Outside.Run("zbarimg", ["-q", "--raw", .. Directory.GetFiles(folder, "*.png")]);
             codes
                 .Split('\n', StringSplitOptions.RemoveEmptyEntries)
                 .Order(StringComparer.Ordinal)
@@ -71,13 +60,13 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
         var (folder, file) = await Fetch(visitor, $"/api/list.pdf{query}");
         try
         {
-            var text = (await Run("pdftotext", file, "-")).ReplaceLineEndings(" ");
+            var text = (await Outside.Run("pdftotext", file, "-")).ReplaceLineEndings(" ");
             text.ShouldContain(title);
             text.IndexOf("Never", StringComparison.Ordinal).ShouldBeLessThan(text.IndexOf("Permitted", StringComparison.Ordinal));
             text.ShouldContain("Vinyl record");
             text.ShouldContain("made 24 November 2026, 10:15");
             text.ShouldContain("To be looked at again: EVA foam");
-            var info = await Run("pdfinfo", file);
+            var info = await Outside.Run("pdfinfo", file);
             size.Split('|')
                 .ShouldContain(
                     s =>
@@ -85,9 +74,9 @@ public class LabelPrintTests(WebHouse house) : IClassFixture<WebHouse>
                         || info.Replace(".28 x 841.89", " x 842", StringComparison.Ordinal).Contains(s, StringComparison.Ordinal),
                     info
                 );
-            await Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
+            await Outside.Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
             foreach (var page in Directory.GetFiles(folder, "*.png"))
-                (await Run("zbarimg", "-q", "--raw", page)).Trim().ShouldBe(address);
+                (await Outside.Run("zbarimg", "-q", "--raw", page)).Trim().ShouldBe(address);
         }
         finally
         {

@@ -70,6 +70,14 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/incidents/{id:guid}/photos/{photo:guid}"] = SignedIn,
         ["POST /api/incidents/{id:guid}/photos/{photo:guid}/remove"] = SignedIn,
         ["POST /api/incidents/{id:guid}/injuries"] = Stewards,
+        ["GET /api/incidents/{id:guid}/injuries/{injury:guid}.pdf"] = SignedIn,
+        ["GET /api/settings"] = SignedIn,
+        ["POST /api/settings"] = SignedIn,
+        ["POST /api/settings/{id:guid}/end"] = SignedIn,
+        ["GET /api/calculators"] = SignedIn,
+        ["POST /api/calculators/{calculator}"] = SignedIn,
+        ["GET /api/head-count"] = Staff,
+        ["GET /api/head-count.pdf"] = Staff,
         ["GET /api/incidents/rates"] = SignedIn,
         ["GET /api/incidents/figures"] = Records,
         ["GET /api/incidents-file"] = Records,
@@ -304,10 +312,12 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         path = path.Replace("{id:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{hold:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{action:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
+            .Replace("{injury:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{photo:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{id:long}", "0", StringComparison.Ordinal)
             .Replace("{number:int}", "0", StringComparison.Ordinal)
             .Replace("{tag}", "S-9999", StringComparison.Ordinal)
+            .Replace("{calculator}", "none", StringComparison.Ordinal)
             .Replace("{code}", "NONE", StringComparison.Ordinal)
             .Replace("{subject}", "nothing", StringComparison.Ordinal)
             .Replace("{pack}", "school", StringComparison.Ordinal)

@@ -1,8 +1,8 @@
-using System.Diagnostics;
 using System.Net;
 using System.Text.Json;
 using NodaTime;
 using Shouldly;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Training;
@@ -197,12 +197,14 @@ public class StayingCertifiedApiTests(WebHouse house) : IClassFixture<WebHouse>
                 await member.Http.GetByteArrayAsync($"/api/certificates/{id}/{file}", TestContext.Current.CancellationToken),
                 TestContext.Current.CancellationToken
             );
-            var text = await Run("pdftotext", "-layout", pdf, "-");
+            var text = await Outside.Run("pdftotext", "-layout", pdf, "-");
             text.ShouldContain("Ines Calloway");
             text.ShouldContain("Wren");
             text.ShouldContain("10 October 2027");
-            await Run("pdftoppm", "-r", "300", "-png", pdf, Path.Combine(folder, "page"));
-            (await Run("zbarimg", "-q", "--raw", Directory.GetFiles(folder, "page*.png").Single())).Trim().ShouldEndWith($"/verify/{id}");
+            await Outside.Run("pdftoppm", "-r", "300", "-png", pdf, Path.Combine(folder, "page"));
+            (await Outside.Run("zbarimg", "-q", "--raw", Directory.GetFiles(folder, "page*.png").Single()))
+                .Trim()
+                .ShouldEndWith($"/verify/{id}");
         }
         finally
         {
@@ -282,16 +284,5 @@ public class StayingCertifiedApiTests(WebHouse house) : IClassFixture<WebHouse>
             .GetString()
             .ShouldStartWith("2028-01-03");
         (await newcomer.Get("/api/people/m-4/outside")).Status.ShouldBe(HttpStatusCode.Forbidden);
-    }
-
-    private static async Task<string> Run(string program, params string[] arguments)
-    {
-        using var process = Process.Start(
-            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
-        )!;
-        var text = await process.StandardOutput.ReadToEndAsync(TestContext.Current.CancellationToken);
-        await process.WaitForExitAsync(TestContext.Current.CancellationToken);
-        process.ExitCode.ShouldBe(0, $"{program}: {await process.StandardError.ReadToEndAsync(TestContext.Current.CancellationToken)}");
-        return text;
     }
 }

@@ -11,10 +11,12 @@ import { PhoneCodeFirst } from './PhoneCodeFirst'
 import {
   AskPage,
   BookingsPage,
+  CalculatorsPage,
   ConductPage,
   DrawingsPage,
   ExchangePage,
   FiguresPage,
+  HeadCountPage,
   HousePage,
   IdentifyPage,
   IncidentFilesPage,
@@ -35,6 +37,7 @@ import {
   RecordsPage,
   RequestsPage,
   ReviewPage,
+  SettingsPage,
   SheetDesk,
   SheetPage,
   TellPage,
@@ -94,6 +97,9 @@ export function App() {
               <Route path="/watch" element={<WatchPage />} />
               <Route path="/ask" element={<AskPage />} />
               <Route path="/materials" element={<MaterialsPage />} />
+              <Route path="/materials/calculators" element={<CalculatorsPage />} />
+              <Route path="/materials/calculators/:name" element={<CalculatorsPage />} />
+              <Route path="/materials/settings" element={<SettingsPage />} />
               <Route path="/materials/files" element={<ExchangePage />} />
               <Route path="/materials/requests" element={<RequestsPage />} />
               <Route path="/materials/:id" element={<MaterialPage />} />
@@ -120,6 +126,7 @@ export function App() {
               <Route path="/incidents/tell" element={<TellPage />} />
               <Route path="/incidents/figures" element={<FiguresPage />} />
               <Route path="/incidents/files" element={<IncidentFilesPage />} />
+              <Route path="/incidents/head-count" element={<HeadCountPage />} />
               <Route path="/incidents/:id" element={<IncidentPage />} />
               <Route path="/records" element={<RecordsPage />} />
               <Route path="/house" element={<HousePage />} />

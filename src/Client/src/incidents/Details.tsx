@@ -4,9 +4,9 @@ import { Act, Fold, useAction } from '../kit/Act'
 import { answer, client, type Schemas } from '../kit/api'
 import { fieldErrors, RunOn, SelectField, TextField } from '../kit/parts'
 import { hasRole, useSession } from '../kit/session'
+import { typedNumber } from '../kit/typed'
 import { useDraft } from '../kit/useDraft'
 import { FactFields, factsOf, noFacts } from './FactFields'
-import { typedNumber } from './incidentQueries'
 import css from './incidents.module.css'
 
 /** Damage, the law, what the maker says, and the teaching case. */

@@ -1,7 +1,7 @@
 import type { Schemas } from '../kit/api'
 import { SelectField, TextField } from '../kit/parts'
+import { typedNumber } from '../kit/typed'
 import { useUnit } from '../kit/units'
-import { typedNumber } from './incidentQueries'
 import css from './incidents.module.css'
 
 const noAnswer = { settingsFor: '', measured: '', airflowPercent: '', powerW: '', speedMmPerS: '', passes: '' }

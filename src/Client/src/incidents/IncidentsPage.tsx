@@ -26,6 +26,7 @@ export function IncidentsPage() {
         <a className="btn btn-outline-primary btn-sm" href="/near-miss">
           Near miss, without a name
         </a>
+        {hasRole(me, 'steward', 'trainer', 'keeper') && <Link to="/incidents/head-count">Head count</Link>}
         {records && (
           <>
             <Link to="/incidents/figures">How often</Link>

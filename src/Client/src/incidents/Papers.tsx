@@ -105,7 +105,8 @@ function Injuries({ incident: i }: { incident: Schemas['IncidentResponse'] }) {
       {i.injuries.map((j) => (
         <p key={j.id}>
           <b>{j.who}</b> {j.words ?? 'Erased, as the law has it.'}{' '}
-          <span className={css.small}>kept until {time.date(`${j.keptUntil}T12:00:00Z`)}</span>
+          <span className={css.small}>kept until {time.date(`${j.keptUntil}T12:00:00Z`)}</span>{' '}
+          <a href={`/api/incidents/${i.id}/injuries/${j.id}.pdf`}>Page of the accident book</a>
         </p>
       ))}
       {hasRole(me, 'steward') && !i.closedAt && (

@@ -37,9 +37,11 @@ export const figuresQuery = (asked: Asked) =>
     queryFn: ({ signal }) => answer(client.GET('/api/incidents/figures', { params: { query: asked }, signal })),
   })
 
-/** A number as it was typed; what is none goes as it stands, so that the server says so and nothing is lost. */
-export const typedNumber = (text: string): number | null => {
-  const plain = text.trim().replace(',', '.')
-  if (plain === '') return null
-  return Number.isFinite(Number(plain)) ? Number(plain) : (text as unknown as number)
-}
+/** What was read last stays on the page when the network goes. */
+export const headCountQuery = queryOptions({
+  queryKey: ['live', 'head-count'],
+  queryFn: ({ signal }) => answer(client.GET('/api/head-count', { signal })),
+  refetchInterval: 30_000,
+  refetchIntervalInBackground: true,
+  retry: false,
+})

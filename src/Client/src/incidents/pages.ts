@@ -1,4 +1,5 @@
 export { FiguresPage } from './FiguresPage'
+export { HeadCountPage } from './HeadCountPage'
 export { IncidentFilesPage } from './IncidentFilesPage'
 export { IncidentPage } from './IncidentPage'
 export { IncidentsPage } from './IncidentsPage'

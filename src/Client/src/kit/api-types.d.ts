@@ -308,6 +308,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/head-count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ShowHeadCount"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/head-count.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintHeadCount"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ledger": {
         parameters: {
             query?: never;
@@ -1892,6 +1924,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calculators": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListCalculators"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calculators/{calculator}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["Calculate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListSettings"];
+        put?: never;
+        post: operations["AddSetting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["EndSetting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/training/ladder": {
         parameters: {
             query?: never;
@@ -3028,6 +3124,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/incidents/{id}/injuries/{injury}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintAccidentPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/incidents/rates": {
         parameters: {
             query?: never;
@@ -3239,6 +3351,61 @@ export interface components {
             /** Format: int32 */
             companions: number;
             noShow: boolean;
+        };
+        CalcLine: {
+            pen: components["schemas"]["Pen"];
+            path: string;
+        };
+        CalcPicture: {
+            says: string;
+            lines: components["schemas"]["CalcLine"][];
+            texts: components["schemas"]["CalcText"][];
+        };
+        CalcText: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            text: string;
+            /** @default middle */
+            anchor: string;
+        };
+        CalculatorAnswer: {
+            values: components["schemas"]["CalculatorValue"][];
+            working: string[];
+            says: string[];
+            standing: null | components["schemas"]["Standing"];
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            picture: components["schemas"]["CalcPicture"];
+        };
+        CalculatorInput: {
+            name: string;
+            label: string;
+            kind: components["schemas"]["InputKind"];
+            example: string;
+            unit: string;
+            needed: boolean;
+        };
+        CalculatorLine: {
+            name: string;
+            title: string;
+            for: string;
+            source: string;
+            inputs: components["schemas"]["CalculatorInput"][];
+        };
+        CalculatorRequest: {
+            values?: null | {
+                [key: string]: string;
+            };
+            unit?: null | string;
+        };
+        CalculatorValue: {
+            name: string;
+            label: string;
+            shown: string;
         };
         CancelRequest: {
             reason?: null | string;
@@ -3816,6 +3983,19 @@ export interface components {
             soonest: null | components["schemas"]["SoonestResponse"];
             handling: components["schemas"]["HandlingResponse"][];
         };
+        GuessResponse: {
+            /** Format: double */
+            watts: number;
+            /** Format: double */
+            powerPercent: number;
+            /** Format: double */
+            speedMmPerS: number;
+            /** Format: int32 */
+            passes: number;
+            /** Format: uuid */
+            from: null | string;
+            working: string;
+        };
         HandlingResponse: {
             /** Format: int32 */
             item: number;
@@ -3826,6 +4006,13 @@ export interface components {
             /** Format: int64 */
             seq: number;
             kind: string;
+        };
+        HeadCountResponse: {
+            title: string;
+            at: components["schemas"]["Instant"];
+            /** Format: int32 */
+            count: number;
+            places: components["schemas"]["PresentAt"][];
         };
         HearRequest: {
             outcome?: null | string;
@@ -3975,6 +4162,7 @@ export interface components {
             fireWatchPaper?: string;
             /** Format: double */
             hotPassFactor?: number;
+            membersAddSettings?: boolean;
             /** Format: double */
             nearLinesStopMm?: number;
             /** Format: double */
@@ -4214,6 +4402,8 @@ export interface components {
             words: null | string;
             keptUntil: components["schemas"]["LocalDate"];
         };
+        /** @enum {unknown} */
+        InputKind: "length" | "speed" | "number" | "count" | "tick";
         /** Format: date-time */
         Instant: string;
         InviteResponse: {
@@ -4515,6 +4705,8 @@ export interface components {
         MarksRequest: {
             marks?: null | components["schemas"]["MarkRequest"][];
         };
+        /** @enum {unknown} */
+        Mask: "none" | "damp" | "dry";
         MaterialList: {
             items: components["schemas"]["MaterialResponse"][];
         };
@@ -4731,6 +4923,10 @@ export interface components {
             options?: null | string[];
             reason?: null | string;
         };
+        NextStep: {
+            after: string;
+            do: string;
+        };
         NoteRequest: {
             note?: null | string;
         };
@@ -4884,6 +5080,8 @@ export interface components {
             until: null | components["schemas"]["Instant"];
             reason: null | string;
         };
+        /** @enum {unknown} */
+        Pen: "part" | "cut" | "measure";
         PeopleList: {
             items: components["schemas"]["PersonResponse"][];
         };
@@ -5055,6 +5253,14 @@ export interface components {
             missed: number;
             criticalMissed: string[];
             why: string;
+        };
+        PresentAt: {
+            place: string;
+            people: components["schemas"]["PresentResponse"][];
+        };
+        PresentResponse: {
+            name: string;
+            says: string;
         };
         ProblemDetails: {
             type?: null | string;
@@ -5519,6 +5725,7 @@ export interface components {
             end?: null | string;
             outcome?: null | string;
             settings?: null | string;
+            settingId?: null | string;
         };
         RunResponse: {
             /** Format: uuid */
@@ -5608,6 +5815,103 @@ export interface components {
             empty: boolean;
             packs: components["schemas"]["PackResponse"][];
             zones: string[];
+        };
+        SettingList: {
+            /** Format: double */
+            thicknessMm: number;
+            items: components["schemas"]["SettingResponse"][];
+            suggestion: null | components["schemas"]["SettingSuggestionResponse"];
+            guess: null | components["schemas"]["GuessResponse"];
+            next: components["schemas"]["NextStep"][];
+            mayAdd: boolean;
+            mayAddTechnicians: boolean;
+        };
+        /** @enum {unknown} */
+        SettingOrigin: "technician" | "member" | "maker" | "firstGuess";
+        SettingRequest: {
+            id?: null | string;
+            machineId?: null | string;
+            materialId?: null | string;
+            /** Format: double */
+            thicknessMm?: null | number;
+            thickness?: null | string;
+            unit?: null | string;
+            operation?: null | string;
+            /** Format: double */
+            powerPercent?: null | number;
+            /** Format: double */
+            watts?: null | number;
+            /** Format: double */
+            speedMmPerS?: null | number;
+            speed?: null | string;
+            /** Format: int32 */
+            passes?: null | number;
+            /** Format: double */
+            frequencyHz?: null | number;
+            pitch?: null | string;
+            offsets?: null | number[];
+            focusOffset?: null | string;
+            /** Format: int32 */
+            fanLevel?: null | number;
+            /** @default true */
+            airAssist: boolean;
+            fixture?: null | string;
+            mask?: null | string;
+            maskOf?: null | string;
+            origin?: null | string;
+            note?: null | string;
+        };
+        SettingResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            machineId: string;
+            materialId: string;
+            /** Format: double */
+            thicknessMm: number;
+            operation: components["schemas"]["Operation"];
+            /** Format: double */
+            powerPercent: number;
+            /** Format: double */
+            watts: number;
+            /** Format: double */
+            speedMmPerS: number;
+            /** Format: int32 */
+            passes: number;
+            /** Format: double */
+            jPerMm: number;
+            /** Format: double */
+            frequencyHz: null | number;
+            /** Format: double */
+            pitchMm: null | number;
+            offsets: number[];
+            /** Format: double */
+            focusOffsetMm: number;
+            /** Format: int32 */
+            fanLevel: null | number;
+            airAssist: boolean;
+            fixture: string;
+            mask: components["schemas"]["Mask"];
+            maskOf: string;
+            origin: components["schemas"]["SettingOrigin"];
+            originWords: string;
+            note: string;
+            by: string;
+            at: components["schemas"]["Instant"];
+            ratio: string;
+            standing: components["schemas"]["Standing"];
+            code: null | string;
+            says: string;
+            whyNot: null | string;
+            tested: boolean;
+            results: string;
+            mayEnd: boolean;
+        };
+        SettingSuggestionResponse: {
+            /** Format: uuid */
+            id: string;
+            reasons: string[];
         };
         /** @enum {unknown} */
         Severity: "stop" | "warn" | "note";
@@ -6687,6 +6991,44 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
+            };
+        };
+    };
+    ShowHeadCount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadCountResponse"];
+                };
+            };
+        };
+    };
+    PrintHeadCount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -10889,6 +11231,204 @@ export interface operations {
             };
         };
     };
+    ListCalculators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalculatorLine"][];
+                };
+            };
+        };
+    };
+    Calculate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                calculator: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalculatorRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalculatorAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListSettings: {
+        parameters: {
+            query?: {
+                machineId?: string;
+                materialId?: string;
+                thicknessMm?: number;
+                thickness?: string;
+                unit?: string;
+                operation?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddSetting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndSetting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ShowLadder: {
         parameters: {
             query?: {
@@ -14563,6 +15103,45 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PrintAccidentPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                injury: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

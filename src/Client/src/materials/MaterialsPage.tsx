@@ -33,6 +33,7 @@ export function MaterialsPage() {
         sub={`Limits in ${unit === 'in' ? 'inches' : 'mm'}. What is not on the list stays out.`}
       >
         <Link to="/sheets">Sheets and tags</Link>
+        <Link to="/materials/settings">Settings</Link>
         <Link to="/materials/requests">Asked for</Link>
         <Link to="/materials/files">Files</Link>
         <a href={unit === 'in' ? '/list?unit=in' : '/list'}>List for the wall</a>

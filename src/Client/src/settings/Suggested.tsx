@@ -1,0 +1,92 @@
+import type { Schemas } from '../kit/api'
+import { Ticket } from '../kit/parts'
+import { lengthIn, useUnit } from '../kit/units'
+import { RatioLine } from './RatioLine'
+import css from './settings.module.css'
+
+/** The setting to begin with, and why; or a guess with its working. */
+export function Suggested({ list }: { list: Schemas['SettingList'] }) {
+  const unit = useUnit()
+  const chosen = list.items.find((i) => i.id === list.suggestion?.id)
+  if (!chosen || !list.suggestion) return <Guess list={list} />
+  return (
+    <>
+      <Ticket label="Set this">
+        <div className={css.tickethead}>
+          <span>Set this</span>
+          <b>E-{String(chosen.number).padStart(4, '0')}</b>
+        </div>
+        <Big power={chosen.powerPercent} watts={chosen.watts} speed={chosen.speedMmPerS} passes={chosen.passes} />
+        <p>
+          {[
+            `${chosen.jPerMm} J/mm`,
+            chosen.frequencyHz && `frequency ${chosen.frequencyHz} Hz`,
+            chosen.pitchMm && `line pitch ${lengthIn(unit, chosen.pitchMm)} ${unit}`,
+            chosen.focusOffsetMm
+              ? `focus ${lengthIn(unit, Math.abs(chosen.focusOffsetMm))} ${unit} ${chosen.focusOffsetMm > 0 ? 'below' : 'above'} the face`
+              : 'focus on the face',
+            chosen.fanLevel != null && `fan level ${chosen.fanLevel}`,
+            chosen.airAssist ? 'air assist on' : 'air assist off',
+            chosen.fixture,
+            chosen.mask === 'none' ? 'no mask' : `${chosen.mask} tape of ${chosen.maskOf}`,
+            chosen.offsets.length > 0 && `offsets ${chosen.offsets.join(', ')} %`,
+          ]
+            .filter(Boolean)
+            .join(', ')}
+          .
+        </p>
+        {chosen.note && <p>{chosen.note}</p>}
+        <h3>Why this one</h3>
+        <ul className={css.why}>
+          {list.suggestion.reasons.map((reason) => (
+            <li key={reason}>{reason}</li>
+          ))}
+        </ul>
+      </Ticket>
+      <RatioLine ratio={Number(chosen.ratio)} words={chosen.says} />
+    </>
+  )
+}
+
+function Guess({ list }: { list: Schemas['SettingList'] }) {
+  const guess = list.guess
+  if (!guess) return null
+  return (
+    <Ticket label="A first guess">
+      <div className={css.tickethead}>
+        <span>A first guess</span>
+        <b>nothing fits yet</b>
+      </div>
+      <Big power={guess.powerPercent} watts={guess.watts} speed={guess.speedMmPerS} passes={guess.passes} />
+      <p>{guess.working}</p>
+      <p>
+        <b>Nobody has tried it.</b> A test piece comes first; then add what worked.
+      </p>
+    </Ticket>
+  )
+}
+
+function Big({ power, watts, speed, passes }: { power: number; watts: number; speed: number; passes: number }) {
+  return (
+    <dl className={css.big}>
+      <div>
+        <dt>Power, {watts} W</dt>
+        <dd>
+          {power}
+          <i>%</i>
+        </dd>
+      </div>
+      <div>
+        <dt>Speed</dt>
+        <dd>
+          {speed}
+          <i>mm/s</i>
+        </dd>
+      </div>
+      <div>
+        <dt>Passes</dt>
+        <dd>{passes}</dd>
+      </div>
+    </dl>
+  )
+}

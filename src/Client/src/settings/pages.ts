@@ -1,0 +1,2 @@
+export { CalculatorsPage } from './CalculatorsPage'
+export { SettingsPage } from './SettingsPage'

@@ -1,0 +1,55 @@
+using NodaTime;
+
+namespace VelvetGate.Core.Incidents;
+
+/// <summary>Why somebody is thought to be inside.</summary>
+public enum Presence
+{
+    OnDuty,
+    FireWatch,
+    Arrived,
+    Booked,
+    Supervises,
+    Ran,
+    Teaches,
+    Learns,
+}
+
+/// <param name="Place">The machine, or the room.</param>
+/// <param name="Until">When that ends; for a run that is over, when it ended.</param>
+/// <param name="Companions">How many came along.</param>
+public sealed record Present(Presence How, MachineId? Place, string Name, Instant Until, int Companions);
+
+/// <summary>
+/// The list for the meeting point: who is to be asked for. It knows bookings, runs, inductions, the rota and fire watches; whoever walked
+/// in without one is on no list, and its title says so.
+/// </summary>
+public static class HeadCount
+{
+    public const string Title = "Booked or at work now. Others may be inside";
+
+    /// <summary>A run that ended this recently: its person may still be there. House practice.</summary>
+    public static readonly Duration RanWithin = Duration.FromMinutes(30);
+
+    /// <param name="clock">An instant as the house’s clock shows it.</param>
+    public static string Says(Present p, Func<Instant, string> clock) =>
+        p.How switch
+        {
+            Presence.OnDuty => $"on duty until {clock(p.Until)}",
+            Presence.FireWatch => "fire watch",
+            Presence.Arrived => $"booked until {clock(p.Until)}, has arrived{With(p.Companions)}",
+            Presence.Booked => $"booked until {clock(p.Until)}, arrival not told{With(p.Companions)}",
+            Presence.Supervises => $"supervises a booking until {clock(p.Until)}",
+            Presence.Ran => $"ran until {clock(p.Until)}",
+            Presence.Teaches => $"gives an induction until {clock(p.Until)}",
+            _ => $"induction until {clock(p.Until)}",
+        };
+
+    private static string With(int companions) =>
+        companions switch
+        {
+            0 => "",
+            1 => ", with 1 companion",
+            _ => $", with {companions} companions",
+        };
+}

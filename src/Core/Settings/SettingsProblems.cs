@@ -1,0 +1,85 @@
+namespace VelvetGate.Core.Settings;
+
+/// <summary>What is refused about settings and calculators, each once.</summary>
+public static class SettingsProblems
+{
+    public static readonly Problem CalcMissing = new("calc.missing", ProblemKind.Invalid, "{0} is needed, such as {1}.");
+    public static readonly Problem CalcUnknown = new("calc.unknown", ProblemKind.Invalid, "This calculator has no field “{0}”.");
+    public static readonly Problem CalcNumber = new("calc.number", ProblemKind.Invalid, "Type {0}.");
+    public static readonly Problem CalcCannot = new("calc.cannot", ProblemKind.Invalid, "{0}");
+
+    public static readonly Problem SettingStaff = new(
+        "setting.staff",
+        ProblemKind.Forbidden,
+        "In this house staff add settings. Tell a trainer what worked; a keeper may change the rule."
+    );
+    public static readonly Problem SettingOriginStaff = new(
+        "setting.origin",
+        ProblemKind.Forbidden,
+        "Only staff enter a technician’s setting. Enter it as a member’s."
+    );
+    public static readonly Problem SettingPower = new("setting.power", ProblemKind.Invalid, "Power goes from above 0 up to 100 %.");
+    public static readonly Problem SettingWatts = new(
+        "setting.watts",
+        ProblemKind.Invalid,
+        "Watts delivered have to be above 0 and near what the machine gives: {0:0.##} W at full power."
+    );
+    public static readonly Problem SettingSpeed = new(
+        "setting.speed",
+        ProblemKind.Invalid,
+        "Give a speed of at least 0.1 mm/s; {0} goes up to {1}."
+    );
+    public static readonly Problem SettingPasses = new("setting.passes", ProblemKind.Invalid, "Passes go from 1 to {0}.");
+    public static readonly Problem SettingFrequency = new(
+        "setting.frequency",
+        ProblemKind.Invalid,
+        "Frequency goes from above 0 up to 1,000,000 Hz."
+    );
+    public static readonly Problem SettingPitch = new(
+        "setting.pitch",
+        ProblemKind.Invalid,
+        "The line pitch goes from above 0 up to 10 mm."
+    );
+    public static readonly Problem SettingPitchMissing = new(
+        "setting.pitchMissing",
+        ProblemKind.Invalid,
+        "Engraving needs its line pitch, such as 0.1 mm."
+    );
+    public static readonly Problem SettingOffsets = new(
+        "setting.offsets",
+        ProblemKind.Invalid,
+        "Up to {0} offsets of intensity, each from −100 to 100 %."
+    );
+    public static readonly Problem SettingFocus = new(
+        "setting.focus",
+        ProblemKind.Invalid,
+        "The focus offset is at most 50 mm up or down."
+    );
+    public static readonly Problem SettingFan = new("setting.fan", ProblemKind.Invalid, "Fan levels go from 0 to 10.");
+    public static readonly Problem SettingMaskOf = new(
+        "setting.maskOf",
+        ProblemKind.Invalid,
+        "Say what the tape is made of, such as paper."
+    );
+    public static readonly Problem SettingVinyl = new(
+        "setting.vinyl",
+        ProblemKind.Invalid,
+        "Never vinyl tape under the beam: it gives off hydrogen chloride. Use paper tape."
+    );
+    public static readonly Problem SettingThickness = new(
+        "setting.thickness",
+        ProblemKind.Invalid,
+        "Give the thickness it is for, such as 3 mm."
+    );
+    public static readonly Problem SettingUnknown = new("setting.unknown", ProblemKind.Invalid, "There is no such {0} in this house.");
+    public static readonly Problem SettingEnded = new(
+        "setting.ended",
+        ProblemKind.Conflict,
+        "Somebody has taken this setting out already."
+    );
+    public static readonly Problem SettingNotYours = new(
+        "setting.notYours",
+        ProblemKind.Forbidden,
+        "Whoever added it, or staff, takes it out."
+    );
+}

@@ -1,0 +1,56 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core.Incidents;
+
+namespace VelvetGate.Store.Incidents;
+
+/// <summary>Who is thought to be inside, from what the house has been told.</summary>
+public sealed class HeadCountStore(NpgsqlDataSource db)
+{
+    private const string Sql = """
+        select 'onDuty' as how, null as machine_id, d.person_id, upper(d.during) as until, 0 as companions from house.duty d
+            where d.during @> @now and upper_inf(d.recorded)
+        union all
+        select 'fireWatch', i.machine_id, w.person_id, w.began + interval '1 minute' * w.minutes, 0
+            from incidents.fire_watch w join incidents.incident i on i.id = w.incident_id
+            where not exists (select from incidents.look l where l.incident_id = w.incident_id and l.minute = w.minutes)
+        union all
+        select case when b.arrived_at is null then 'booked' else 'arrived' end, b.machine_id, b.person_id, upper(b.during), b.companions
+            from booking.booking b where b.cancelled_at is null and not b.no_show and b.during @> @now
+        union all
+        select 'supervises', b.machine_id, b.ask ->> 'supervisorId', upper(b.during), 0
+            from booking.booking b where b.cancelled_at is null and not b.no_show and b.during @> @now and b.ask ->> 'supervisorId' <> ''
+        union all
+        select 'ran', r.machine_id, r.person_id, max(upper(r.during)), 0 from run.log r
+            where upper(r.during) between @ran and @now and not exists (select from booking.booking b
+                where b.person_id = r.person_id and b.cancelled_at is null and not b.no_show and b.during @> @now)
+            group by r.machine_id, r.person_id
+        union all
+        select 'teaches', n.machine_id, n.trainer_id, upper(n.during), 0 from training.induction n
+            where n.cancelled_at is null and n.during @> @now
+        union all
+        select 'learns', n.machine_id, l.person_id, upper(n.during), 0
+            from training.induction n join training.place l on l.induction_id = n.id
+            where n.cancelled_at is null and n.during @> @now and l.attended is distinct from false
+        """;
+
+    public async Task<IReadOnlyList<Present>> Now(Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var rows = await connection.QueryAsync<Row>(
+            new CommandDefinition(
+                $"""
+                select t.how, t.machine_id, trim(p.given_name || ' ' || p.family_name) as name, t.until, t.companions
+                from ({Sql}) t join people.person p on p.id = t.person_id
+                order by t.machine_id nulls first, t.until, name
+                """,
+                new { now, ran = now - HeadCount.RanWithin },
+                cancellationToken: cancel
+            )
+        );
+        return [.. rows.Select(r => new Present(Enum.Parse<Presence>(r.How, true), r.MachineId, r.Name, r.Until, r.Companions))];
+    }
+
+    private sealed record Row(string How, MachineId? MachineId, string Name, Instant Until, int Companions);
+}
