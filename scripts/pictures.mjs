@@ -45,7 +45,7 @@ const views = {
   'near-miss': { size: phone, path: () => '/near-miss/heron' },
   records: { who: 'steward', size: desk, path: () => '/records' },
   'house-rules': { who: 'keeper', size: desk, path: () => '/house/rules' },
-  calendar: { who: 'steward', size: desk, path: () => '/house/calendar' },
+  settings: { who: 'member', size: desk, path: () => '/materials/settings?operation=cut&material=birch-ply-laser&machine=heron&thickness=2.9' },
   emergency: { size: desk, path: () => '/emergency/wren' },
   // From a server started with --empty: only when named.
   'set-up': { size: desk, path: () => '/', named: true },

@@ -47,8 +47,8 @@ public static class SettingRules
     }
 
     /// <summary>Whoever added it, or staff, takes an entry out; once.</summary>
-    public static Refusal? MayEnd(bool staff, bool own, bool ended) =>
-        !staff && !own ? SettingsProblems.SettingNotYours.Refuse()
+    public static Refusal? MayEnd(PersonId by, PersonId addedBy, bool staff, bool ended) =>
+        !staff && by != addedBy ? SettingsProblems.SettingNotYours.Refuse()
         : ended ? SettingsProblems.SettingEnded.Refuse()
         : null;
 

@@ -46,7 +46,7 @@ public sealed record SettingsMatch(decimal Ratio, Standing Standing, string? Cod
                 "settings.weak",
                 "It will not cut through. Make several passes; never slow down to force it."
             ),
-            _ => new(given / needed, Standing.Clear, null, "These settings are for a sheet like this. A test piece comes first."),
+            _ => new(given / needed, Standing.Clear, null, "These settings are for a sheet of this thickness."),
         };
     }
 

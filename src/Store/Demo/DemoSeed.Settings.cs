@@ -14,10 +14,10 @@ public sealed partial class DemoSeed
     private void AddSettings(List<(Instant At, Func<Task> Do)> steps)
     {
         var first = now - Duration.FromDays(58);
-        Add(first, 3, Cut("heron", "birch-ply-laser", 3.0m, 60, 48, 23) with { FrequencyHz = 500, FanLevel = 2, Fixture = "cutting grid" });
+        Add(first, 2, Cut("heron", "birch-ply-laser", 3.0m, 60, 48, 23) with { FrequencyHz = 500, FanLevel = 2, Fixture = "cutting grid" });
         Add(
             first,
-            3,
+            2,
             Cut("heron", "birch-ply-laser", 6.0m, 85, 68, 16, 2) with
             {
                 FrequencyHz = 500,
@@ -27,7 +27,7 @@ public sealed partial class DemoSeed
         );
         Add(
             first,
-            3,
+            2,
             Cut("heron", "acrylic-clear", 3.0m, 70, 56, 20) with
             {
                 Mask = Mask.Dry,
@@ -35,11 +35,11 @@ public sealed partial class DemoSeed
                 Note = "Leave the film on; lid shut until the air is clear.",
             }
         );
-        Add(first, 3, Cut("wren", "birch-ply-laser", 3.0m, 75, 30, 14));
-        Add(first, 3, Cut("swift", "mat-board", 1.4m, 40, 4, 6));
+        Add(first, 2, Cut("wren", "birch-ply-laser", 3.0m, 75, 30, 14));
+        Add(first, 2, Cut("swift", "mat-board", 1.4m, 40, 4, 6));
         Add(
             first,
-            3,
+            2,
             Cut("heron", "birch-ply-laser", 3.0m, 25, 20, 400) with
             {
                 Operation = Operation.Engrave,
@@ -59,7 +59,7 @@ public sealed partial class DemoSeed
                 Note = "Damp tape: hardly any smudge.",
             }
         );
-        Add(first, 3, Cut("heron", "birch-ply-laser", 6.35m, 90, 72, 12, 1, SettingOrigin.Maker));
+        Add(first, 2, Cut("heron", "birch-ply-laser", 6.35m, 90, 72, 12, 1, SettingOrigin.Maker));
 
         void Add(Instant at, int by, SettingValues values)
         {

@@ -133,7 +133,7 @@ public sealed class SettingStore(NpgsqlDataSource db)
                 );
                 if (row is not { } found)
                     return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "setting"), false);
-                if (SettingRules.MayEnd(staff, found.By == by.Value, found.Ended) is { } refusal)
+                if (SettingRules.MayEnd(by, found.By, staff, found.Ended) is { } refusal)
                     return (refusal, false);
                 await connection.ExecuteAsync(
                     "update bench.setting set ended_at = @now, ended_by = @by where id = @id",

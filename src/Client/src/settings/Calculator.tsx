@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useDeferredValue } from 'react'
 import Form from 'react-bootstrap/Form'
+import { useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, fieldErrors, RunOn, TextField } from '../kit/parts'
 import { Standing } from '../kit/Standing'
@@ -9,10 +10,17 @@ import { useDraft } from '../kit/useDraft'
 import { Picture } from './Picture'
 import css from './settings.module.css'
 
+/** What the standing and the words below it say. */
+const said = ['standing', 'refused', 'code']
+
 /** One calculator: what is typed on the left, and at once its answer, picture and working. */
 export function Calculator({ calculator: c }: { calculator: Schemas['CalculatorLine'] }) {
   const unit = useUnit()
-  const { draft: typed, put } = useDraft<Record<string, string>>(Object.fromEntries(c.inputs.map((i) => [i.name, ''])))
+  // A page that leads here brings what it knows.
+  const [given] = useSearchParams()
+  const { draft: typed, put } = useDraft<Record<string, string>>(
+    Object.fromEntries(c.inputs.map((i) => [i.name, given.get(i.name) ?? ''])),
+  )
   const asked = useDeferredValue(typed)
   const begun = Object.values(asked).some((text) => text.trim() !== '')
   const enough = c.inputs.filter((i) => i.needed).every((i) => asked[i.name]?.trim())
@@ -55,7 +63,7 @@ export function Calculator({ calculator: c }: { calculator: Schemas['CalculatorL
                 label={i.label + (i.unit ? `, ${i.unit}` : '') + (i.needed ? '' : ', if you like')}
                 value={typed[i.name] ?? ''}
                 put={(text) => put({ [i.name]: text })}
-                placeholder={i.example}
+                placeholder={`such as ${i.example}`}
                 error={errors[i.name]}
                 maxLength={60}
               />
@@ -80,7 +88,7 @@ export function Calculator({ calculator: c }: { calculator: Schemas['CalculatorL
             <>
               <dl className={css.values}>
                 {found.values
-                  .filter((v) => v.name !== 'standing')
+                  .filter((v) => !said.includes(v.name))
                   .map((v) => (
                     <div key={v.name} data-value={v.name}>
                       <dt>{v.label}</dt>
@@ -96,24 +104,18 @@ export function Calculator({ calculator: c }: { calculator: Schemas['CalculatorL
               {found.says.map((words) => (
                 <p key={words}>{words}</p>
               ))}
+              <Picture answer={found} />
+              <h3>Working</h3>
+              <ol className={css.working}>
+                {found.working.map((step) => (
+                  <li key={step}>{step}</li>
+                ))}
+              </ol>
+              <p className="quiet">{c.source}</p>
             </>
           )}
         </div>
       </div>
-      {found && (
-        <div className={css.sum}>
-          <Picture answer={found} />
-          <div>
-            <h3>Working</h3>
-            <ol className={css.working}>
-              {found.working.map((step) => (
-                <li key={step}>{step}</li>
-              ))}
-            </ol>
-            <p className="quiet">{c.source}</p>
-          </div>
-        </div>
-      )}
     </section>
   )
 }

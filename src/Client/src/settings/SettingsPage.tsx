@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
-import { Empty, Failure, fieldErrors, Loading, PageHead } from '../kit/parts'
+import { Failure, fieldErrors, Loading, PageHead, RunOn } from '../kit/parts'
 import { useMachines, useMaterials } from '../kit/session'
 import { useUnit } from '../kit/units'
 import { AddSetting } from './AddSetting'
@@ -93,10 +93,13 @@ export function SettingsPage() {
         )}
       </div>
       {!asked && (
-        <Empty title="Say what you will run">
-          Choose the material, the machine and the thickness you measured. The setting to begin with stands here, and
-          why.
-        </Empty>
+        <>
+          <RunOn title="Say what you will run" />
+          <p className="quiet mt-2">
+            Choose the material, the machine and the thickness you measured. The setting to begin with stands here, and
+            why.
+          </p>
+        </>
       )}
       {asked && list.isPending && <Loading what="the settings" />}
       {Object.keys(errors).length === 0 && (

@@ -13,7 +13,7 @@ export function Suggested({ list }: { list: Schemas['SettingList'] }) {
     <>
       <Ticket label="Set this">
         <div className={css.tickethead}>
-          <span>Set this</span>
+          <h2>Set this</h2>
           <b>E-{String(chosen.number).padStart(4, '0')}</b>
         </div>
         <Big power={chosen.powerPercent} watts={chosen.watts} speed={chosen.speedMmPerS} passes={chosen.passes} />
@@ -54,7 +54,7 @@ function Guess({ list }: { list: Schemas['SettingList'] }) {
   return (
     <Ticket label="A first guess">
       <div className={css.tickethead}>
-        <span>A first guess</span>
+        <h2>A first guess</h2>
         <b>nothing fits yet</b>
       </div>
       <Big power={guess.powerPercent} watts={guess.watts} speed={guess.speedMmPerS} passes={guess.passes} />

@@ -33,16 +33,16 @@ public static partial class CalculatorList
 
     private static CalcPicture Tumbler(decimal height, decimal one, decimal two, decimal around, CalcInputs i)
     {
-        var scale = 130 / (double)Math.Max(Math.Max(height, around), Math.Max(one, two));
+        var scale = Math.Min(130 / (double)Math.Max(Math.Max(height, around), Math.Max(one, two)), 85 / (double)height);
         var (h, a, b, p) = ((double)height * scale, (double)one * scale, (double)two * scale, (double)around * scale);
         return new Sketch($"{i.Mm(height)} high, and its page of {i.Mm(height)} x {i.Mm(around)}.")
             .Line(Pen.Part, (90 - a / 2, 150), (90 - b / 2, 150 - h), (90 + b / 2, 150 - h), (90 + a / 2, 150), (90 - a / 2, 150))
             .Up(90 + Math.Max(a, b) / 2 + 8, 150 - h, 150, "")
             .Text(90, 168, i.Mm(one))
             .Text(90, 142 - h, two == one ? "" : i.Mm(two))
-            .Box(Pen.Cut, 210, 150 - p, h, p)
-            .Text(210 + h / 2, 168, i.Mm(height))
-            .Up(210 + h + 8, 150 - p, 150, i.Mm(around))
+            .Box(Pen.Cut, 195, 150 - p, h, p)
+            .Text(195 + h / 2, 168, i.Mm(height))
+            .Up(195 + h + 8, 150 - p, 150, i.Mm(around))
             .Done();
     }
 

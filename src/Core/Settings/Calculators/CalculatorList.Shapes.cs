@@ -221,7 +221,7 @@ public static partial class CalculatorList
                     [
                         .. jams ? new[] { "The webs jam against each other: wider slots, narrower webs or a larger radius." } : [],
                         .. cracks ? new[] { "The webs are likely to crack: longer slots, narrower webs or a larger radius." } : [],
-                        "Bend along the grain’s way of the face ply with care; a strip of scrap comes first.",
+                        "Cut and bend a strip of scrap first.",
                     ]
                 );
             }
