@@ -21,6 +21,7 @@ static async Task<int> Run(string[] args) =>
     {
         ["calc", .. var rest] => CalcCommand.Run(rest),
         ["time", .. var rest] => TimeCommand.Run(rest),
+        ["testpiece", .. var rest] => TestPieceCommand.Run(rest),
         ["check", .. var rest] => CheckCommand.Run(rest),
         ["verify-ledger", .. var rest] => await RecordCommands.Verify(rest),
         ["replay", .. var rest] => await RecordCommands.Replay(rest),
@@ -42,6 +43,7 @@ static int Usage()
         """
         vg check FILE|FOLDER --machine ID --material ID --thickness MM [--json] [--colours MAP] [--all-cut] [--bed WxH] [--kerf MM]
         vg time FILE --speed MM/S [--accel MM/S2] [--corner MM/S] [--rapid MM/S] [--machine ID] [--colours MAP] [--json]
+        vg testpiece cut|engrave|kerf|focus|joint --machine ID --material ID --thickness MM --out FILE.svg [--json]
         vg calc mismatch | energy | rotary | kerf | slot | sag | spot | hinge | air | eyewear [--field value …] [--unit mm|in] [--json]
         vg calc rate --events N --hours H [--against-events N --against-hours H]
         vg verify-ledger [--anchor SEQ:HASH]

@@ -1,6 +1,5 @@
 using System.Globalization;
 using Shouldly;
-using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Calculators;
 using Xunit;
 

@@ -70,4 +70,37 @@ public class CalcCommandTests
         Outside.Vg("time", file, "--speed", "20").Exit.ShouldBe(2);
         File.Delete(file);
     }
+
+    /// <summary>Lengths of a written piece, read by an independent parser of XML and numbers.</summary>
+    [Fact]
+    public void TestPiece_IsWritten_WithItsCard()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"vg-{Guid.NewGuid():N}.svg");
+        var card = Json(
+            "testpiece",
+            "kerf",
+            "--machine",
+            "heron",
+            "--material",
+            "birch-ply-laser",
+            "--thickness",
+            "1/8 in",
+            "--out",
+            file,
+            "--json"
+        );
+        card.GetProperty("card")[0].GetString()!.ShouldContain("measure them");
+        var svg = System.Xml.Linq.XDocument.Load(file).Root!;
+        svg.Attribute("width")!.Value.ShouldBe($"{card.GetProperty("widthMm").GetDecimal()}mm");
+        svg.Elements()
+            .Count(e => e.Attribute("stroke")?.Value == card.GetProperty("cells")[0].GetProperty("colour").GetString())
+            .ShouldBe(9);
+        Outside.Vg("check", file, "--all-cut").Exit.ShouldBe(0);
+        File.Delete(file);
+        Outside.Vg("testpiece", "star", "--out", file).Exit.ShouldBe(2);
+        Outside
+            .Vg("testpiece", "kerf", "--machine", "heron", "--material", "birch-ply-laser", "--thickness", "thin", "--out", file)
+            .Exit.ShouldBe(2);
+        File.Exists(file).ShouldBeFalse();
+    }
 }

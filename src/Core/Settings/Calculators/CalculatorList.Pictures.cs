@@ -40,9 +40,9 @@ public static partial class CalculatorList
             .Up(90 + Math.Max(a, b) / 2 + 8, 150 - h, 150, "")
             .Text(90, 168, i.Mm(one))
             .Text(90, 142 - h, two == one ? "" : i.Mm(two))
-            .Box(Pen.Cut, 195, 150 - p, h, p)
-            .Text(195 + h / 2, 168, i.Mm(height))
-            .Up(195 + h + 8, 150 - p, 150, i.Mm(around))
+            .Box(Pen.Cut, 180, 150 - p, h, p)
+            .Text(180 + h / 2, 168, i.Mm(height))
+            .Up(180 + h + 8, 150 - p, 150, i.Mm(around))
             .Done();
     }
 
