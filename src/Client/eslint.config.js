@@ -57,7 +57,7 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(\\.\\./)+(watch|gate|house|people|materials|training|drawings|booking|ledger)/.+',
+              regex: '^(\\.\\./)+(watch|gate|house|people|materials|training|drawings|booking|ledger|incidents|settings)/.+',
               message: 'Import the room’s index instead.',
             },
           ],

@@ -82,4 +82,29 @@ public static class SettingsProblems
         ProblemKind.Forbidden,
         "Whoever added it, or staff, takes it out."
     );
+    public static readonly Problem TestFew = new(
+        "test.few",
+        ProblemKind.Invalid,
+        "At least {0} cells are needed, each with its energy in J/mm and whether it was through."
+    );
+    public static readonly Problem TestOneEnergy = new(
+        "test.oneEnergy",
+        ProblemKind.Invalid,
+        "All cells have one energy. A boundary needs cells of several."
+    );
+    public static readonly Problem TestAllThrough = new(
+        "test.allThrough",
+        ProblemKind.Unprocessable,
+        "Everything was through: the boundary lies below this piece. Make one that begins lower."
+    );
+    public static readonly Problem TestNoneThrough = new(
+        "test.noneThrough",
+        ProblemKind.Unprocessable,
+        "Nothing was through: the boundary lies above this piece. Make one that begins higher, with more passes and never slower."
+    );
+    public static readonly Problem TestContradicts = new(
+        "test.contradicts",
+        ProblemKind.Unprocessable,
+        "The results contradict each other: less energy was through and more was not. Look at the cells again, or make another piece."
+    );
 }

@@ -82,7 +82,7 @@ public class SettingsApiTests(WebHouse house) : IClassFixture<WebHouse>
         var typed = Cut();
         typed.Remove("speedMmPerS");
         typed["speed"] = "15 in/min";
-        typed["materialId"] = "poplar-ply-laser";
+        typed["materialId"] = "hardboard";
         (await member.Post("/api/settings", typed)).Status.ShouldBe(HttpStatusCode.Created);
         var vinyl = Cut();
         (vinyl["mask"], vinyl["maskOf"]) = ("dry", "clear vinyl");

@@ -5,8 +5,9 @@ import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
-import { Failure, Field, fieldErrors, RunOn } from '../kit/parts'
+import { Failure, Field, fieldErrors, RunOn, SelectField } from '../kit/parts'
 import { hasRole, useMachines, useSession } from '../kit/session'
+import { settingsQuery } from '../settings'
 import { LookAtRun } from './LookAtRun'
 import { lengthIn, useUnit } from '../kit/units'
 import bookingsCss from './bookings.module.css'
@@ -170,7 +171,20 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
   const [end, setEnd] = useState(times.filter((t) => t <= Date.parse(booking.end)).at(-1)!)
   const [outcome, setOutcome] = useState<Schemas['Outcome']>('clean')
   const [settings, setSettings] = useState('')
+  const [setting, setSetting] = useState('')
   const item = booking.item!
+  const library = useQuery(
+    settingsQuery(
+      {
+        operation: item.operations.includes('cut') ? 'cut' : item.operations[0]!,
+        materialId: item.materialId,
+        machineId: booking.machineId,
+        thickness: `${item.thicknessMm} mm`,
+      },
+      useUnit(),
+    ),
+  )
+  const fitting = library.data?.items.filter((i) => !i.whyNot) ?? []
   const log = useMutation({
     mutationFn: () =>
       answer(
@@ -187,6 +201,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
             end: new Date(end).toISOString(),
             outcome,
             settings,
+            settingId: setting,
           },
         }),
       ),
@@ -248,6 +263,25 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
           ))}
         </Form.Select>
       </Field>
+      {fitting.length > 0 && (
+        <SelectField
+          id="run-setting"
+          label="Set as in the library"
+          value={setting}
+          put={setSetting}
+          error={errors.settingId}
+          options={[
+            ['', 'Otherwise'],
+            ...fitting.map(
+              (i) =>
+                [
+                  i.id,
+                  `E-${i.number}: ${i.powerPercent} %, ${i.speedMmPerS} mm/s, ${i.passes === 1 ? '1 pass' : `${i.passes} passes`}`,
+                ] as const,
+            ),
+          ]}
+        />
+      )}
       <Field label="Settings and remarks" id="run-settings" error={errors.settings}>
         <Form.Control
           id="run-settings"

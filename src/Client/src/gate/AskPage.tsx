@@ -108,7 +108,8 @@ function useFirstTime(state: AskState, change: (to: Partial<AskState>) => void) 
   useEffect(() => {
     if (!wants || !today.data || !tomorrow.data) return
     const slot = [...today.data.slots.slice(0, -4), ...tomorrow.data.slots].find((s) => Date.parse(s.at) >= now())
-    if (slot) change({ date: time.iso(slot.at), start: slot.at })
+    if (slot && !new URLSearchParams(window.location.search).has('start'))
+      change({ date: time.iso(slot.at), start: slot.at })
   }, [wants, today.data, tomorrow.data, change, now, time])
 }
 

@@ -1,0 +1,1 @@
+export { settingsQuery } from './settingQueries'
