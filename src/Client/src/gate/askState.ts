@@ -84,9 +84,8 @@ export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
   state.more = params.getAll('and').map(readItem)
   const change = (to: Partial<AskState>) =>
     setParams(
-      () => {
-        // From the address itself: a link that was followed this moment is not drawn yet, and must not be undone.
-        const after = new URLSearchParams(window.location.search)
+      (before) => {
+        const after = new URLSearchParams(before)
         // A changed question is no longer the one that was put to the stewards.
         after.delete('asked')
         const { more, ...rest } = to
