@@ -34,9 +34,9 @@ internal static class CalcCommand
         var (inputs, wrong) = CalcInputs.Read(calculator, typed, unit);
         if (inputs is null)
             throw new UsageException(string.Join(" ", wrong.Select(w => $"--{w.Field}: {w.Text}")));
-        var worked = calculator.Work(inputs);
+        var worked = calculator.Answer(inputs);
         if (worked.Refusal is { } refusal)
-            throw new UsageException($"--{refusal.Field}: {refusal.Text}");
+            throw new UsageException(refusal.Field is null ? refusal.Text : $"--{refusal.Field}: {refusal.Text}");
         if (options.Has("--json"))
             Console.WriteLine(JsonSerializer.Serialize(Document(worked.Value), Json));
         else

@@ -1,3 +1,4 @@
+using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.TestPieces;
@@ -22,14 +23,24 @@ internal static class TestPieceCommand
         var thickness = Length.Parse(options["--thickness"]);
         if (thickness.Refusal is { } refusal)
             throw new UsageException($"--thickness: {refusal.Text}");
+        var rulings = MaterialTable.Rulings.Where(r => r.MaterialId == material.Id);
+        if (SettingRules.Ruled(machine, rulings, OperationOf(kind), thickness.Value) is { } ruled)
+            throw new UsageException(ruled.Text);
         var guess = FirstGuess.Of(
-            new SettingWish(machine.Id, material.Id, thickness.Value, Core.House.Operation.Cut),
+            new SettingWish(machine.Id, material.Id, thickness.Value, Operation.Cut),
             [],
             new Dictionary<MachineId, Core.Machines.MachineSpec> { [machine.Id] = machine },
             material.CutEnergyJPerMm2
         );
         var piece = TestPieceMaker.Make(new TestPieceWish(kind, thickness.Value, guess, machine.TopSpeedMmS, machine.KerfMm));
-        File.WriteAllText(to, piece.Svg);
+        try
+        {
+            File.WriteAllText(to, piece.Svg);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException or ArgumentException)
+        {
+            throw new UsageException($"--out: {e.Message}");
+        }
         if (options.Has("--json"))
             Console.WriteLine(
                 GateJson.Write(
@@ -48,4 +59,12 @@ internal static class TestPieceCommand
                 Console.WriteLine(line);
         return 0;
     }
+
+    private static Operation OperationOf(TestPieceKind kind) =>
+        kind switch
+        {
+            TestPieceKind.Engrave => Operation.Engrave,
+            TestPieceKind.Focus => Operation.Score,
+            _ => Operation.Cut,
+        };
 }

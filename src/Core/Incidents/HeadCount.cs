@@ -13,12 +13,18 @@ public enum Presence
     Ran,
     Teaches,
     Learns,
+
+    /// <summary>The adult of a class of the calendar.</summary>
+    Leads,
+
+    /// <summary>On the roll of a class.</summary>
+    Class,
 }
 
 /// <param name="Place">The machine, or the room.</param>
 /// <param name="Until">When that ends; for a run that is over, when it ended.</param>
 /// <param name="Companions">How many came along.</param>
-public sealed record Present(Presence How, MachineId? Place, string Name, Instant Until, int Companions);
+public sealed record Present(Presence How, MachineId? Place, PersonId PersonId, string Name, Instant Until, int Companions);
 
 /// <summary>
 /// The list for the meeting point: who is to be asked for. It knows bookings, runs, inductions, the rota and fire watches; whoever walked
@@ -31,6 +37,10 @@ public static class HeadCount
     /// <summary>A run that ended this recently: its person may still be there. House practice.</summary>
     public static readonly Duration RanWithin = Duration.FromMinutes(30);
 
+    /// <summary>People, each once however many reasons there are, and whoever came along.</summary>
+    public static int Of(IReadOnlyList<Present> present) =>
+        present.Select(p => p.PersonId).Distinct().Count() + present.Sum(p => p.Companions);
+
     /// <param name="clock">An instant as the house’s clock shows it.</param>
     public static string Says(Present p, Func<Instant, string> clock) =>
         p.How switch
@@ -42,7 +52,9 @@ public static class HeadCount
             Presence.Supervises => $"supervises a booking until {clock(p.Until)}",
             Presence.Ran => $"ran until {clock(p.Until)}",
             Presence.Teaches => $"gives an induction until {clock(p.Until)}",
-            _ => $"induction until {clock(p.Until)}",
+            Presence.Learns => $"induction until {clock(p.Until)}",
+            Presence.Leads => $"leads a class until {clock(p.Until)}",
+            _ => $"on the roll of a class until {clock(p.Until)}",
         };
 
     private static string With(int companions) =>

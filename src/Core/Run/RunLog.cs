@@ -77,6 +77,18 @@ public static class RunLog
     /// <summary>How long before its start a booking may be marked as arrived.</summary>
     public static readonly Duration ArriveFrom = Duration.FromMinutes(30);
 
+    /// <summary>A run names a setting of its own machine, material and operation, for about its thickness.</summary>
+    /// <param name="of">What the setting it names is for; null where there is no such setting.</param>
+    public static Refusal? MayName(LoggedRun run, (MachineId Machine, MaterialId Material, Operation Operation, decimal Mm)? of) =>
+        run.SettingId is null
+        || of is { } s
+            && s.Machine == run.MachineId
+            && s.Material == run.MaterialId
+            && run.Operations.Contains(s.Operation)
+            && Tested.IsNear(s.Mm, run.ThicknessMm)
+            ? null
+            : RunProblems.RunUnknownSetting.Refuse("settingId");
+
     /// <returns>Null when the run may be logged.</returns>
     public static Refusal? Check(LoggedRun run, PersonId by, bool staff, Instant now)
     {

@@ -62,7 +62,9 @@ public sealed record SettingValues(
 }
 
 /// <summary>How runs with a setting came out, since the machine’s optics were last touched.</summary>
-public sealed record SettingResults(int Clean = 0, int Charred = 0, int NotThrough = 0, int Flames = 0)
+/// <param name="Flames">Ever: no service makes a flame undone.</param>
+/// <param name="LastClean">When the last clean one ended; null for none.</param>
+public sealed record SettingResults(int Clean = 0, int Charred = 0, int NotThrough = 0, int Flames = 0, Instant? LastClean = null)
 {
     public static SettingResults None { get; } = new();
 

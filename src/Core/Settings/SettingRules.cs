@@ -1,5 +1,6 @@
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
+using VelvetGate.Core.Materials;
 
 namespace VelvetGate.Core.Settings;
 
@@ -13,11 +14,11 @@ public static class SettingRules
     public const decimal LeastSpeedMmS = 0.1m;
 
     /// <summary>All that is wrong with it, each with its field.</summary>
-    /// <param name="staff">Staff, or a trainer on that machine.</param>
+    /// <param name="staff">Stewards and trainers.</param>
     public static IEnumerable<Refusal> Check(SettingValues s, MachineSpec machine, bool staff, bool membersMayAdd)
     {
-        if (!staff && !membersMayAdd)
-            yield return SettingsProblems.SettingStaff.Refuse();
+        if (MayAdd(staff, membersMayAdd) is { } notYours)
+            yield return notYours;
         if (!staff && s.Origin == SettingOrigin.Technician)
             yield return SettingsProblems.SettingOriginStaff.Refuse("origin");
         if (s.PowerPercent is <= 0 or > 100)
@@ -45,6 +46,26 @@ public static class SettingRules
         else if (s.Mask != Mask.None && IsVinyl(s.MaskOf))
             yield return SettingsProblems.SettingVinyl.Refuse("maskOf");
     }
+
+    public static Refusal? MayAdd(bool staff, bool membersMayAdd) => staff || membersMayAdd ? null : SettingsProblems.SettingStaff.Refuse();
+
+    /// <summary>
+    /// What no ruling permits has no setting: none is added, suggested, guessed or tried. What nobody has ruled on is not permitted.
+    /// </summary>
+    /// <param name="rulings">Of the material, as they hold.</param>
+    /// <returns>Null where a sheet may be run, if only by arrangement.</returns>
+    public static Refusal? Ruled(MachineSpec machine, IEnumerable<Ruling> rulings, Operation operation, decimal thicknessMm) =>
+        Shelf.At(machine, rulings, operation, thicknessMm) switch
+        {
+            RulingStatus.Never => SettingsProblems.SettingNever.Refuse("materialId"),
+            RulingStatus.Banned => SettingsProblems.SettingBanned.Refuse("materialId"),
+            RulingStatus.Cannot => SettingsProblems.SettingCannot.Refuse(
+                "thickness",
+                machine.Name,
+                operation.ToString().ToLowerInvariant()
+            ),
+            _ => null,
+        };
 
     /// <summary>Whoever added it, or staff, takes an entry out; once.</summary>
     public static Refusal? MayEnd(PersonId by, PersonId addedBy, bool staff, bool ended) =>

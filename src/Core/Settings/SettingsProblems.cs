@@ -6,6 +6,11 @@ public static class SettingsProblems
     public static readonly Problem CalcMissing = new("calc.missing", ProblemKind.Invalid, "{0} is needed, such as {1}.");
     public static readonly Problem CalcUnknown = new("calc.unknown", ProblemKind.Invalid, "This calculator has no field “{0}”.");
     public static readonly Problem CalcNumber = new("calc.number", ProblemKind.Invalid, "Type {0}.");
+    public static readonly Problem CalcTooFar = new(
+        "calc.tooFar",
+        ProblemKind.Invalid,
+        "These numbers lie too far apart. Look at their units again."
+    );
     public static readonly Problem CalcCannot = new("calc.cannot", ProblemKind.Invalid, "{0}");
 
     public static readonly Problem SettingStaff = new(
@@ -72,6 +77,21 @@ public static class SettingsProblems
         "Give the thickness it is for, such as 3 mm."
     );
     public static readonly Problem SettingUnknown = new("setting.unknown", ProblemKind.Invalid, "There is no such {0} in this house.");
+    public static readonly Problem SettingNever = new(
+        "setting.never",
+        ProblemKind.Conflict,
+        "Never, on any laser: no setting makes this material safe."
+    );
+    public static readonly Problem SettingBanned = new(
+        "setting.banned",
+        ProblemKind.Conflict,
+        "No ruling of this house permits it on this machine, so there is no setting for it. Ask the stewards for the material."
+    );
+    public static readonly Problem SettingCannot = new(
+        "setting.cannot",
+        ProblemKind.Conflict,
+        "{0} does not {1} this material at this thickness."
+    );
     public static readonly Problem SettingEnded = new(
         "setting.ended",
         ProblemKind.Conflict,

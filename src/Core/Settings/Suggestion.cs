@@ -9,9 +9,10 @@ namespace VelvetGate.Core.Settings;
 public sealed record SettingWish(MachineId MachineId, MaterialId MaterialId, decimal ThicknessMm, Operation Operation);
 
 /// <summary>One entry held against what is wished for.</summary>
-/// <param name="AfterService">Added, or run clean, since the machine’s optics were last touched.</param>
+/// <param name="Match">Cuts alone: how deep an engraving goes does not hang on the sheet. Null for anything else.</param>
+/// <param name="Fits">The same operation, for about the same thickness.</param>
 /// <param name="WhyNot">Why it is not suggested; null where it could be.</param>
-public sealed record SettingLine(Setting Setting, SettingsMatch Match, bool AfterService, bool Tested, string? WhyNot);
+public sealed record SettingLine(Setting Setting, SettingsMatch? Match, bool Fits, bool Tested, string? WhyNot);
 
 /// <param name="Reasons">Why this one, first things first.</param>
 public sealed record SettingSuggestion(Guid Id, IReadOnlyList<string> Reasons);
@@ -23,12 +24,14 @@ public sealed record SettingSuggestion(Guid Id, IReadOnlyList<string> Reasons);
 /// </summary>
 public static class Suggestion
 {
-    /// <param name="entries">Of this machine and material.</param>
-    /// <param name="serviced">When the machine’s optics were last touched; null for never.</param>
+    /// <param name="entries">Of the material, on any machine.</param>
+    /// <param name="serviced">When the machine's optics were last touched; null for never.</param>
+    /// <param name="ruled">Why no setting is suggested for this material there at all; null where it may be run.</param>
     public static (IReadOnlyList<SettingLine> Lines, SettingSuggestion? Suggested) Of(
         IReadOnlyList<Setting> entries,
         SettingWish wish,
         Instant? serviced,
+        Refusal? ruled,
         Instant now,
         HouseClock clock,
         LengthUnit unit = LengthUnit.Mm
@@ -36,37 +39,37 @@ public static class Suggestion
     {
         var lines = entries
             .Where(e => e.Values.MachineId == wish.MachineId && e.Values.MaterialId == wish.MaterialId)
-            .Select(e => Line(e, wish, serviced, now))
+            .Select(e => Line(e, wish, serviced, ruled, now))
             .OrderBy(l => l.WhyNot is not null)
             .ThenBy(l => l.Setting.Values.Operation != wish.Operation)
             .ThenBy(l => l.Setting.Values.Origin)
             .ThenByDescending(l => l.Setting.At)
             .ThenByDescending(l => l.Setting.Number)
             .ToList();
-        return (
-            lines,
-            lines is [{ WhyNot: null } first, ..]
-                ? new SettingSuggestion(first.Setting.Id, Reasons(first, lines, wish, serviced, clock, unit))
-                : null
-        );
+        var suggested = lines is [{ WhyNot: null } first, ..]
+            ? new SettingSuggestion(first.Setting.Id, Reasons(first, lines, wish, serviced, clock, unit))
+            : null;
+        return (lines, suggested);
     }
 
-    private static SettingLine Line(Setting entry, SettingWish wish, Instant? serviced, Instant now)
+    private static SettingLine Line(Setting entry, SettingWish wish, Instant? serviced, Refusal? ruled, Instant now)
     {
         var v = entry.Values;
+        var same = v.Operation == wish.Operation;
+        var near = Tested.IsNear(v.ThicknessMm, wish.ThicknessMm);
         var after = serviced is null || entry.At > serviced || entry.Results.Clean > 0;
-        var near = Math.Abs(v.ThicknessMm - wish.ThicknessMm) <= wish.ThicknessMm * Tested.ThicknessPart;
         var whyNot =
-            v.Operation != wish.Operation ? "another operation"
+            ruled is not null ? "not permitted here"
+            : !same ? "another operation"
             : !near ? "another thickness"
             : !after ? "before the last service of its optics"
             : entry.Results.Flames > 0 ? "a flame stayed with it"
             : null;
         return new SettingLine(
             entry,
-            SettingsMatch.Of(v.ThicknessMm, wish.ThicknessMm),
-            after,
-            v.Operation == wish.Operation && entry.Results.Clean > 0 && near && now - entry.At >= Duration.Zero,
+            same && v.Operation == Operation.Cut && ruled is null ? SettingsMatch.Of(v.ThicknessMm, wish.ThicknessMm) : null,
+            same && near,
+            same && entry.Results.LastClean is { } at && Tested.Serves(v.ThicknessMm, at, wish.ThicknessMm, now),
             whyNot
         );
     }

@@ -15,9 +15,11 @@ public static class Tested
     /// <summary>How long a test serves.</summary>
     public static readonly Duration Lasts = Duration.FromDays(365);
 
+    /// <summary>Whether a thickness is about another.</summary>
+    public static bool IsNear(decimal otherMm, decimal mm) => Math.Abs(otherMm - mm) <= mm * ThicknessPart;
+
     /// <param name="testedMm">Measured thickness of the sheet that came out clean.</param>
     /// <param name="mm">Measured thickness now.</param>
     /// <param name="start">Start of the run that would rest on it.</param>
-    public static bool Serves(decimal testedMm, Instant at, decimal mm, Instant start) =>
-        Math.Abs(testedMm - mm) <= mm * ThicknessPart && start - at <= Lasts;
+    public static bool Serves(decimal testedMm, Instant at, decimal mm, Instant start) => IsNear(testedMm, mm) && start - at <= Lasts;
 }

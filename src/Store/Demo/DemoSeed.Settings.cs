@@ -111,7 +111,7 @@ public sealed partial class DemoSeed
                 && s.Values.MachineId == machine
                 && s.Values.MaterialId == material
                 && operations.Contains(s.Values.Operation)
-                && Math.Abs(s.Values.ThicknessMm - mm) <= mm * Tested.ThicknessPart
+                && Tested.IsNear(s.Values.ThicknessMm, mm)
             )
             .Select(s => (Guid?)s.Id)
             .FirstOrDefault();

@@ -15,6 +15,7 @@ public sealed class HeadCountStore(NpgsqlDataSource db)
         select 'fireWatch', i.machine_id, w.person_id, w.began + interval '1 minute' * w.minutes, 0
             from incidents.fire_watch w join incidents.incident i on i.id = w.incident_id
             where not exists (select from incidents.look l where l.incident_id = w.incident_id and l.minute = w.minutes)
+                and w.began + interval '1 minute' * w.minutes > @ran
         union all
         select case when b.arrived_at is null then 'booked' else 'arrived' end, b.machine_id, b.person_id, upper(b.during), b.companions
             from booking.booking b where b.cancelled_at is null and not b.no_show and b.during @> @now
@@ -33,6 +34,13 @@ public sealed class HeadCountStore(NpgsqlDataSource db)
         select 'learns', n.machine_id, l.person_id, upper(n.during), 0
             from training.induction n join training.place l on l.induction_id = n.id
             where n.cancelled_at is null and n.during @> @now and l.attended is distinct from false
+        union all
+        select 'leads', null, p.person_id, upper(o.during), 0 from house.occurrence o join house.plan p on p.id = o.plan_id
+            where p.kind = 'class' and o.during @> @now and upper_inf(o.recorded)
+        union all
+        select 'class', null, r.person_id, upper(o.during), 0
+            from house.occurrence o join house.plan p on p.id = o.plan_id join house.roster r on r.plan_id = p.id
+            where p.kind = 'class' and o.during @> @now and upper_inf(o.recorded) and upper_inf(r.recorded)
         """;
 
     public async Task<IReadOnlyList<Present>> Now(Instant now, CancellationToken cancel)
@@ -41,7 +49,7 @@ public sealed class HeadCountStore(NpgsqlDataSource db)
         var rows = await connection.QueryAsync<Row>(
             new CommandDefinition(
                 $"""
-                select t.how, t.machine_id, trim(p.given_name || ' ' || p.family_name) as name, t.until, t.companions
+                select t.how, t.machine_id, t.person_id, trim(p.given_name || ' ' || p.family_name) as name, t.until, t.companions
                 from ({Sql}) t join people.person p on p.id = t.person_id
                 order by t.machine_id nulls first, t.until, name
                 """,
@@ -49,8 +57,11 @@ public sealed class HeadCountStore(NpgsqlDataSource db)
                 cancellationToken: cancel
             )
         );
-        return [.. rows.Select(r => new Present(Enum.Parse<Presence>(r.How, true), r.MachineId, r.Name, r.Until, r.Companions))];
+        return
+        [
+            .. rows.Select(r => new Present(Enum.Parse<Presence>(r.How, true), r.MachineId, r.PersonId, r.Name, r.Until, r.Companions)),
+        ];
     }
 
-    private sealed record Row(string How, MachineId? MachineId, string Name, Instant Until, int Companions);
+    private sealed record Row(string How, MachineId? MachineId, PersonId PersonId, string Name, Instant Until, int Companions);
 }

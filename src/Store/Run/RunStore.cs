@@ -3,6 +3,7 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Run;
 using VelvetGate.Store.Db;
@@ -331,26 +332,19 @@ public sealed class RunStore(NpgsqlDataSource db)
 
     private static async Task<Refusal?> Unknown(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid? bookingId, LoggedRun run)
     {
-        var known = await connection.QuerySingleAsync<(bool Person, bool Machine, bool Material, bool Booking, bool Setting)>(
+        var known = await connection.QuerySingleAsync<(bool Person, bool Machine, bool Material, bool Booking)>(
             """
             select exists (select from people.person where id = @PersonId and not erased), exists (select from house.machine
                 where id = @MachineId),
                 exists (select from materials.material where id = @MaterialId),
                 @bookingId::uuid is null or exists (select from booking.booking where id = @bookingId and person_id = @PersonId
-                    and machine_id = @MachineId),
-                @SettingId::uuid is null or exists (select from bench.setting where id = @SettingId and machine_id = @MachineId
-                    and material_id = @MaterialId and operation = any(@operations)
-                    and abs(thickness_mm - @ThicknessMm) <= @ThicknessMm * @part)
+                    and machine_id = @MachineId)
             """,
             new
             {
                 run.PersonId,
                 run.MachineId,
                 run.MaterialId,
-                run.SettingId,
-                run.ThicknessMm,
-                operations = run.Operations.Select(Word).ToArray(),
-                part = Core.Settings.Tested.ThicknessPart,
                 bookingId,
             },
             transaction
@@ -359,8 +353,21 @@ public sealed class RunStore(NpgsqlDataSource db)
             : !known.Machine ? RunProblems.RunUnknownMachine.Refuse("machineId", run.MachineId)
             : !known.Material ? RunProblems.RunUnknownMaterial.Refuse("materialId", run.MaterialId)
             : !known.Booking ? RunProblems.RunUnknownBooking.Refuse("bookingId")
-            : !known.Setting ? RunProblems.RunUnknownSetting.Refuse("settingId")
-            : null;
+            : RunLog.MayName(run, await SettingOf(connection, transaction, run.SettingId));
+    }
+
+    private static async Task<(MachineId, MaterialId, Operation, decimal)?> SettingOf(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Guid? id
+    )
+    {
+        var row = await connection.QuerySingleOrDefaultAsync<(MachineId Machine, MaterialId Material, string Operation, decimal Mm)?>(
+            "select machine_id, material_id, operation, thickness_mm from bench.setting where id = @id",
+            new { id },
+            transaction
+        );
+        return row is { } r ? (r.Machine, r.Material, Enum.Parse<Operation>(r.Operation, true), r.Mm) : null;
     }
 
     internal static string Word<T>(T value)

@@ -20,15 +20,16 @@ public sealed class SettingStore(NpgsqlDataSource db)
     private static readonly string Listed = $"""
         select s.id, s.number, s.body::text as body, t.body as note, s.by, s.at,
             coalesce(r.clean, 0) as clean, coalesce(r.charred, 0) as charred, coalesce(r.not_through, 0) as not_through,
-            coalesce(r.flames, 0) as flames
+            coalesce(r.flames, 0) as flames, r.last_clean
         from bench.setting s left join ledger.text t on t.id = s.note_text_id
         left join lateral (
-            select count(*) filter (where outcome = 'clean' and counts
-                    and (supervisor_id is null or confirmed_at is not null))::int as clean,
-                count(*) filter (where outcome = 'charred')::int as charred,
-                count(*) filter (where outcome = 'notThrough')::int as not_through,
+            select count(*) filter (where since and good)::int as clean, max(ended) filter (where since and good) as last_clean,
+                count(*) filter (where since and outcome = 'charred')::int as charred,
+                count(*) filter (where since and outcome = 'notThrough')::int as not_through,
                 count(*) filter (where outcome = 'flame')::int as flames
-            from run.log l where l.setting_id = s.id and upper(l.during) > coalesce({Serviced}, '-infinity')
+            from (select outcome, upper(during) as ended, upper(during) > coalesce({Serviced}, '-infinity') as since,
+                outcome = 'clean' and counts and (supervisor_id is null or confirmed_at is not null) as good
+                from run.log where setting_id = s.id and upper(during) <= @now) l
         ) r on true
         where s.ended_at is null
         """;
@@ -167,7 +168,8 @@ public sealed class SettingStore(NpgsqlDataSource db)
         int Clean,
         int Charred,
         int NotThrough,
-        int Flames
+        int Flames,
+        Instant? LastClean
     )
     {
         public Setting ToSetting() =>
@@ -180,7 +182,7 @@ public sealed class SettingStore(NpgsqlDataSource db)
                 },
                 By,
                 At,
-                new SettingResults(Clean, Charred, NotThrough, Flames)
+                new SettingResults(Clean, Charred, NotThrough, Flames, LastClean)
             );
     }
 }

@@ -66,7 +66,6 @@ public static class HeadCountEndpoints
             .GroupBy(p => p.Place is { } machine ? names[machine] : "The room")
             .Select(g => new PresentAt(g.Key, [.. g.Select(p => new PresentResponse(p.Name, HeadCount.Says(p, Clock)))]))
             .ToList();
-        var count = present.Select(p => p.Name).Distinct().Count() + present.Sum(p => p.Companions);
-        return (new HeadCountResponse(HeadCount.Title, now, count, places), rules);
+        return (new HeadCountResponse(HeadCount.Title, now, HeadCount.Of(present), places), rules);
     }
 }

@@ -62,7 +62,7 @@ public static class CalculatorEndpoints
             errors.Add(wrong);
             return errors.Answer();
         }
-        var worked = found.Work(inputs);
+        var worked = found.Answer(inputs);
         if (worked.Refusal is { } refusal)
             return Problems.Of(refusal);
         var answer = worked.Value;

@@ -40,8 +40,9 @@ public sealed record SettingRequest(
 );
 
 /// <param name="OriginWords">Such as a technician’s entry.</param>
-/// <param name="Ratio">Thickness it is for over thickness wished for: three decimals, cut.</param>
-/// <param name="Standing">What that ratio means at the gate.</param>
+/// <param name="Ratio">Of a cut: thickness it is for over thickness wished for, three decimals, cut off.</param>
+/// <param name="Standing">What that ratio means; null where there is none.</param>
+/// <param name="Fits">For the same operation and about the same thickness: a run may name it.</param>
 /// <param name="WhyNot">Why it is not suggested; null where it could be.</param>
 /// <param name="Results">How runs with it came out since the machine's optics were last touched.</param>
 /// <param name="MayEnd">Whoever asks may take it out.</param>
@@ -71,10 +72,11 @@ public sealed record SettingResponse(
     string Note,
     string By,
     Instant At,
-    string Ratio,
-    Standing Standing,
+    string? Ratio,
+    Standing? Standing,
     string? Code,
-    string Says,
+    string? Says,
+    bool Fits,
     string? WhyNot,
     bool Tested,
     string Results,
@@ -87,12 +89,14 @@ public sealed record SettingSuggestionResponse(Guid Id, IReadOnlyList<string> Re
 public sealed record GuessResponse(decimal Watts, decimal PowerPercent, decimal SpeedMmPerS, int Passes, Guid? From, string Working);
 
 /// <param name="Items">All of that machine and material; what could be suggested first.</param>
+/// <param name="NotPermitted">Why there is no setting for this at all; null where it may be run.</param>
 /// <param name="Suggestion">Null where nothing fits; then there is a guess.</param>
 /// <param name="Next">If it comes out otherwise: what then.</param>
 /// <param name="MayAdd">Whoever asks may add one.</param>
 public sealed record SettingList(
     decimal ThicknessMm,
     IReadOnlyList<SettingResponse> Items,
+    string? NotPermitted,
     SettingSuggestionResponse? Suggestion,
     GuessResponse? Guess,
     IReadOnlyList<NextStep> Next,

@@ -6,6 +6,7 @@ using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Settings;
 using VelvetGate.Web.Shared;
@@ -33,6 +34,7 @@ public static class SettingEndpoints
         string? operation,
         CurrentUser user,
         SettingStore store,
+        MaterialStore materials,
         HouseStore house,
         PeopleStore people,
         IClock clock,
@@ -43,9 +45,10 @@ public static class SettingEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec);
-        var machine = Known(errors, "machineId", machineId, machines);
-        var material = MaterialOf(errors, materialId);
+        var machines = (await house.MachinesHere(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec);
+        var shelf = await materials.Shelf(now, cancel);
+        var machine = Known(errors, machineId, machines);
+        var material = MaterialOf(errors, materialId, shelf.Materials);
         var shown = errors.Unit(unit);
         var mm = Mm(errors, thicknessMm, thickness, shown);
         var done = errors.Word<Operation>("operation", operation ?? "cut", "Choose cut, score or engrave.");
@@ -53,20 +56,23 @@ public static class SettingEndpoints
             return errors.Answer();
         var entries = await store.Of(material!.Id, now, cancel);
         var wish = new SettingWish(machine!.Id, material.Id, mm, done);
-        var (lines, suggested) = Suggestion.Of(entries, wish, await store.ServicedAt(machine.Id, now, cancel), now, rules.Clock, shown);
+        var ruled = SettingRules.Ruled(machine, shelf.Rulings.Where(r => r.MaterialId == material.Id), done, mm);
+        var serviced = await store.ServicedAt(machine.Id, now, cancel);
+        var (lines, suggested) = Suggestion.Of(entries, wish, serviced, ruled, now, rules.Clock, shown);
         var staff = await IsStaff(user);
         var names = await PeopleNames.Of(lines.Select(l => l.Setting.By), people, await user.SeesNames(), clock, cancel);
-        var guess = suggested is null ? FirstGuess.Of(wish, entries, machines, material.CutEnergyJPerMm2, shown) : null;
+        var guess = suggested is null && ruled is null ? FirstGuess.Of(wish, entries, machines, material.CutEnergyJPerMm2, shown) : null;
         return TypedResults.Ok(
             new SettingList(
                 ThicknessMm: mm,
-                Items: [.. lines.Select(l => Line(l, names, staff || l.Setting.By == user.Id))],
+                Items: [.. lines.Select(l => Line(l, names, SettingRules.MayEnd(user.Id, l.Setting.By, staff, ended: false) is null))],
+                NotPermitted: ruled?.Text,
                 Suggestion: suggested is null ? null : new SettingSuggestionResponse(suggested.Id, suggested.Reasons),
                 Guess: guess is null
                     ? null
                     : new GuessResponse(guess.Watts, guess.PowerPercent, guess.SpeedMmS, guess.Passes, guess.From, guess.Working),
                 Next: NextSteps.All,
-                MayAdd: staff || rules.MembersAddSettings,
+                MayAdd: ruled is null && SettingRules.MayAdd(staff, rules.MembersAddSettings) is null,
                 MayAddTechnicians: staff
             )
         );
@@ -101,10 +107,11 @@ public static class SettingEndpoints
             Note: v.Note,
             By: names.GetValueOrDefault(s.By, ""),
             At: s.At,
-            Ratio: SettingsMatch.Show(line.Match.Ratio),
-            Standing: line.Match.Standing,
-            Code: line.Match.Code,
-            Says: line.Match.Says,
+            Ratio: line.Match is { } match ? SettingsMatch.Show(match.Ratio) : null,
+            Standing: line.Match?.Standing,
+            Code: line.Match?.Code,
+            Says: line.Match?.Says,
+            Fits: line.Fits,
             WhyNot: line.WhyNot,
             Tested: line.Tested,
             Results: s.Results.Says,
@@ -116,6 +123,7 @@ public static class SettingEndpoints
         SettingRequest request,
         CurrentUser user,
         SettingStore store,
+        MaterialStore materials,
         HouseStore house,
         IClock clock,
         CancellationToken cancel
@@ -125,13 +133,17 @@ public static class SettingEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var errors = new FieldErrors();
-        var machines = (await house.Machines(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec);
-        var machine = Known(errors, "machineId", request.MachineId, machines);
-        var material = MaterialOf(errors, request.MaterialId);
+        var machines = (await house.MachinesHere(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec);
+        var shelf = await materials.Shelf(now, cancel);
+        var machine = Known(errors, request.MachineId, machines);
+        var material = MaterialOf(errors, request.MaterialId, shelf.Materials);
         var values = Read(errors, request, machine, material);
         var id = errors.Id("id", request.Id) ?? Guid.NewGuid();
         if (errors.Any)
             return errors.Answer();
+        var rulings = shelf.Rulings.Where(r => r.MaterialId == material!.Id);
+        if (SettingRules.Ruled(machine!, rulings, values.Operation, values.ThicknessMm) is { } ruled)
+            return Problems.Of(ruled);
         var refused = SettingRules.Check(values, machine!, await IsStaff(user), rules.MembersAddSettings).ToList();
         if (refused.FirstOrDefault(r => r.Problem.Kind != ProblemKind.Invalid) is { } forbidden)
             return Problems.Of(forbidden);
@@ -191,20 +203,20 @@ public static class SettingEndpoints
 
     private static Task<bool> IsStaff(CurrentUser user) => user.Is(Role.Steward, Role.Trainer);
 
-    private static MachineSpec? Known(FieldErrors errors, string field, string? id, Dictionary<MachineId, MachineSpec> machines)
+    private static MachineSpec? Known(FieldErrors errors, string? id, Dictionary<MachineId, MachineSpec> machines)
     {
         if (Ids.From<MachineId>(Texts.NullIfBlank(id)) is not { } wanted)
-            errors.Add(field, "Choose the machine.");
+            errors.Add("machineId", "Choose the machine.");
         else if (machines.TryGetValue(wanted, out var found))
             return found;
         else
-            errors.Add(field, SettingsProblems.SettingUnknown.Refuse(null, "machine").Text);
+            errors.Add("machineId", SettingsProblems.SettingUnknown.Refuse(null, "machine").Text);
         return null;
     }
 
-    private static Material? MaterialOf(FieldErrors errors, string? id)
+    private static Material? MaterialOf(FieldErrors errors, string? id, IReadOnlyList<Material> shelf)
     {
-        if (MaterialTable.Find(id ?? "") is { } found)
+        if (shelf.FirstOrDefault(m => m.Id.Value == id) is { } found)
             return found;
         errors.Add("materialId", "Choose the material.");
         return null;

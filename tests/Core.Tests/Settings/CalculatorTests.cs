@@ -18,7 +18,7 @@ public class CalculatorTests
         var calculator = CalculatorList.Find(name)!;
         var (inputs, wrong) = CalcInputs.Read(calculator, Typed(typed), unit);
         wrong.ShouldBeEmpty();
-        var worked = calculator.Work(inputs!);
+        var worked = calculator.Answer(inputs!);
         worked.Refusal?.Text.ShouldBeNull();
         return worked.Value;
     }
@@ -69,7 +69,15 @@ public class CalculatorTests
         Value(Work("air", "volume=0.45; commissioned=800"), "seconds").ShouldBe(43.04, 0.01, "65 % of 800 where nobody has read it");
         Value(Work("air", "volume=0.05; flow=520"), "wait").ShouldBe(30);
         var calculator = CalculatorList.Find("air")!;
-        calculator.Work(CalcInputs.Read(calculator, Typed("volume=0.45; flow=0")).Inputs!).Refusal!.Text.ShouldContain("stays shut");
+        calculator.Answer(CalcInputs.Read(calculator, Typed("volume=0.45; flow=0")).Inputs!).Refusal!.Text.ShouldContain("stays shut");
+    }
+
+    /// <summary>Where the gate would be shut for the airflow, no countdown says otherwise.</summary>
+    [Fact]
+    public void AirWait_BelowTheShutLimit_SaysSo()
+    {
+        Work("air", "volume=0.45; flow=420; commissioned=650").Standing.ShouldBe(Standing.Shut);
+        Work("air", "volume=0.45; flow=430; commissioned=650").Standing.ShouldBeNull();
     }
 
     /// <summary>The known fire: settings for a quarter inch on an eighth.</summary>
@@ -152,7 +160,7 @@ public class CalculatorTests
         wrong.Select(w => w.Field).ShouldBe(["colour", "parts", "nominal", "measured"], ignoreOrder: true);
         wrong.ShouldAllBe(w => w.Text.EndsWith('.'));
         var whole = CalcInputs.Read(calculator, Typed("parts=10; nominal=20; measured=200.1")).Inputs!;
-        calculator.Work(whole).Refusal!.Field.ShouldBe("measured");
+        calculator.Answer(whole).Refusal!.Field.ShouldBe("measured");
     }
 
     /// <summary>Every calculator takes its own examples, shows its working, and draws inside its picture.</summary>
@@ -166,7 +174,7 @@ public class CalculatorTests
                 .ToDictionary(i => i.Name, string? (i) => i.Example);
             var (inputs, wrong) = CalcInputs.Read(calculator, typed, LengthUnit.In);
             wrong.ShouldBeEmpty(calculator.Name);
-            var answer = calculator.Work(inputs!).Value;
+            var answer = calculator.Answer(inputs!).Value;
             answer.Working.ShouldNotBeEmpty(calculator.Name);
             answer.Picture.Lines.ShouldNotBeEmpty(calculator.Name);
             foreach (var line in answer.Picture.Lines)
@@ -174,6 +182,45 @@ public class CalculatorTests
                 double.Parse(number, CultureInfo.InvariantCulture)
                     .ShouldBeInRange(-5, CalcPicture.Width + 5, $"{calculator.Name}: {line.Path}");
         }
+    }
+
+    /// <summary>Whatever is typed into every field: an answer that is a number, or a sentence, and never a fault.</summary>
+    [Fact]
+    public void Extremes_AreAnsweredOrRefusedInWords()
+    {
+        string[] lengths = ["0.000000001", "0.001", "3", "99999"];
+        string[] speeds = ["0.000000001", "20", "19999"];
+        string[] numbers = ["0", "1e-27", "0.01", "1", "450", "10600", "999999"];
+        var random = new Random(3);
+        var (answered, refused) = (0, 0);
+        foreach (var calculator in CalculatorList.All)
+            for (var n = 0; n < 400; n++)
+            {
+                var typed = calculator
+                    .Inputs.Where(i => i.Needed || random.Next(2) == 0)
+                    .ToDictionary(
+                        i => i.Name,
+                        string? (i) =>
+                            i.Kind switch
+                            {
+                                InputKind.Length => lengths[random.Next(lengths.Length)],
+                                InputKind.Speed => speeds[random.Next(speeds.Length)],
+                                InputKind.Tick => "yes",
+                                _ => numbers[random.Next(numbers.Length)],
+                            }
+                    );
+                var (inputs, wrong) = CalcInputs.Read(calculator, typed);
+                var answer = inputs is null ? wrong[0] : calculator.Answer(inputs);
+                if (answer.Refusal is { } refusal)
+                {
+                    refusal.Text.ShouldEndWith(".");
+                    refused++;
+                    continue;
+                }
+                answered++;
+                Should.NotThrow(() => GateJson.Write(answer.Value.Values), calculator.Name);
+            }
+        (answered > 500 && refused > 500).ShouldBeTrue($"{answered} answered, {refused} refused");
     }
 
     [Theory]

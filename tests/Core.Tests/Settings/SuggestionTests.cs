@@ -2,6 +2,7 @@ using NodaTime;
 using Shouldly;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
+using VelvetGate.Core.Materials;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Tests.Gating;
 using Xunit;
@@ -22,12 +23,16 @@ public class SuggestionTests
         new(Guid.NewGuid(), ++_number, values, "m-3", Now - Duration.FromDays(daysAgo), results ?? SettingResults.None);
 
     private static (IReadOnlyList<SettingLine> Lines, SettingSuggestion? Suggested) Of(Instant? serviced, params Setting[] entries) =>
-        Suggestion.Of(entries, Wish, serviced, Now, Clock);
+        Suggestion.Of(entries, Wish, serviced, null, Now, Clock);
 
     [Fact]
     public void ATechniciansEntry_ComesBeforeNewerOnes_AndSaysWhy()
     {
-        var technician = Entry(SettingCase.Cut(origin: SettingOrigin.Technician), 20, new SettingResults(Clean: 2));
+        var technician = Entry(
+            SettingCase.Cut(origin: SettingOrigin.Technician),
+            20,
+            new SettingResults(Clean: 2, LastClean: Now - Duration.FromDays(3))
+        );
         var member = Entry(SettingCase.Cut(), 1);
         var maker = Entry(SettingCase.Cut(origin: SettingOrigin.Maker), 1);
         var (lines, suggested) = Of(Now - Duration.FromDays(22), maker, member, technician);
@@ -65,7 +70,7 @@ public class SuggestionTests
                 ["another thickness", "another operation", "before the last service of its optics", "a flame stayed with it"],
                 ignoreOrder: true
             );
-        lines.Single(l => l.WhyNot == "another thickness").Match.Code.ShouldBe("settings.warm", "4 / 2.9 = 1.38");
+        lines.Single(l => l.WhyNot == "another thickness").Match!.Code.ShouldBe("settings.warm", "4 / 2.9 = 1.38");
     }
 
     /// <summary>What was entered before the service and has run clean since is tested anew.</summary>
@@ -74,6 +79,59 @@ public class SuggestionTests
     {
         var (_, suggested) = Of(Now - Duration.FromDays(5), Entry(SettingCase.Cut(), 9, new SettingResults(Clean: 1)));
         suggested.ShouldNotBeNull();
+    }
+
+    /// <summary>A clean run serves as a test for a year, as it does at the gate.</summary>
+    [Fact]
+    public void CleanTooLongAgo_IsNoTest()
+    {
+        bool TestedAt(int daysAgo) =>
+            Of(null, Entry(SettingCase.Cut(), 500, new SettingResults(Clean: 1, LastClean: Now - Duration.FromDays(daysAgo))))
+                .Lines[0]
+                .Tested;
+        (TestedAt(300), TestedAt(400)).ShouldBe((true, false));
+    }
+
+    /// <summary>How deep an engraving goes does not hang on the sheet: there is no ratio, and nothing is shut by it.</summary>
+    [Fact]
+    public void Engraving_HasNoRatio()
+    {
+        var engraving = Entry(SettingCase.Cut(6) with { Operation = Operation.Engrave, PitchMm = 0.1m });
+        var (lines, _) = Suggestion.Of([engraving], Wish with { Operation = Operation.Engrave }, null, null, Now, Clock);
+        lines[0].Match.ShouldBeNull();
+        lines[0].Fits.ShouldBeFalse("6 mm is not about 2.9");
+    }
+
+    /// <summary>What no ruling permits has no setting, however many entries there are; what nobody ruled on is not permitted.</summary>
+    [Fact]
+    public void WhatIsNotPermitted_IsNeverSuggested()
+    {
+        Ruling Rule(RulingStatus standing) =>
+            new(
+                MaterialId: "birch-ply-laser",
+                Kind: LaserKind.Co2,
+                Operation: Operation.Cut,
+                MinMm: 0,
+                MaxMm: null,
+                Standing: standing,
+                Evidence: Evidence.None,
+                Reasons: [],
+                Hazard: "",
+                Handling: "",
+                FilteredNeedsArrangement: false
+            );
+        string? Code(decimal mm, params Ruling[] rulings) => SettingRules.Ruled(GateCase.Heron, rulings, Operation.Cut, mm)?.Code;
+        Code(3, Rule(RulingStatus.Permitted)).ShouldBeNull();
+        Code(3, Rule(RulingStatus.ByArrangement)).ShouldBeNull();
+        Code(3, Rule(RulingStatus.Banned)).ShouldBe("setting.banned");
+        Code(3, Rule(RulingStatus.Never)).ShouldBe("setting.never");
+        Code(3).ShouldBe("setting.banned", "nobody ruled on it");
+        Code(300, Rule(RulingStatus.Permitted)).ShouldBe("setting.cannot", "thicker than the machine cuts");
+
+        var ruled = SettingRules.Ruled(GateCase.Heron, [], Operation.Cut, 2.9m);
+        var (lines, suggested) = Suggestion.Of([Entry(SettingCase.Cut())], Wish, null, ruled, Now, Clock);
+        suggested.ShouldBeNull();
+        (lines[0].WhyNot, lines[0].Match).ShouldBe(("not permitted here", null));
     }
 
     private static readonly MachineSpec Kin = GateCase.Heron with { Id = "kin", Name = "Kin", PowerW = 40 };
@@ -87,6 +145,30 @@ public class SuggestionTests
         var guess = FirstGuess.Of(Wish with { ThicknessMm = 6 }, [Entry(SettingCase.Cut())], Machines, 0.74m);
         guess.SpeedMmS.ShouldBe(11.5m);
         guess.Working.ShouldContain("23 mm/s x 3 / 6 = 11.5 mm/s");
+    }
+
+    /// <summary>Thick stock: 23 mm/s for 3 mm is 2.3 mm/s for 30 mm, so three passes of 6.9 mm/s: never one slow one.</summary>
+    [Fact]
+    public void Guess_ForThickStock_MakesSeveralFastPasses()
+    {
+        var guess = FirstGuess.Of(Wish with { ThicknessMm = 30 }, [Entry(SettingCase.Cut())], Machines, 0.74m);
+        (guess.SpeedMmS, guess.Passes).ShouldBe((6.9m, 3));
+        guess.Working.ShouldContain("3 faster passes");
+    }
+
+    /// <summary>Scoring and engraving begin low, and are not scaled by a thickness they do not hang on.</summary>
+    [Fact]
+    public void Guess_ForEngravingAndScoring_BeginsLow()
+    {
+        GuessedSetting Guess(Operation operation, params Setting[] entries) =>
+            FirstGuess.Of(Wish with { Operation = operation, ThicknessMm = 12 }, entries, Machines, 0.74m);
+        var cut = Guess(Operation.Cut);
+        var (score, engrave) = (Guess(Operation.Score), Guess(Operation.Engrave));
+        (engrave.PowerPercent, engrave.Passes).ShouldBe((20, 1));
+        engrave.SpeedMmS.ShouldBeGreaterThanOrEqualTo(300);
+        (score.Watts / score.SpeedMmS).ShouldBeLessThan(cut.Watts * cut.Passes / cut.SpeedMmS / 10);
+        var known = SettingCase.Cut() with { Operation = Operation.Engrave, PitchMm = 0.1m, SpeedMmS = 350 };
+        Guess(Operation.Engrave, Entry(known)).SpeedMmS.ShouldBe(350, "as it was engraved on 3 mm");
     }
 
     /// <summary>v2 = v1 P2 / P1: 48 W at 23 mm/s are, with 60 % of 40 W, 24 W at 11.5 mm/s.</summary>

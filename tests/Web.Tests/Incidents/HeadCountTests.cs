@@ -1,4 +1,5 @@
 using System.Net;
+using Dapper;
 using NodaTime;
 using NodaTime.Text;
 using Shouldly;
@@ -42,6 +43,28 @@ public class HeadCountTests(WebHouse house) : IClassFixture<WebHouse>
         paper.ShouldContain("____");
 
         (await member.Get("/api/head-count")).Status.ShouldBe(HttpStatusCode.Forbidden, "names of others are for staff");
+        house.Clock.Now = TestDatabase.Now;
+    }
+
+    /// <summary>A class of the calendar: its adult and everybody on its roll.</summary>
+    [Fact]
+    public async Task ARollOfAClass_IsAskedForWhileItRuns()
+    {
+        await using var connection = await house.Db.Owner.OpenConnectionAsync();
+        var (begins, onRoll) = await connection.QuerySingleAsync<(Instant, int)>(
+            """
+            select lower(o.during), (select count(*)::int from house.roster r where r.plan_id = p.id and upper_inf(r.recorded))
+            from house.occurrence o join house.plan p on p.id = o.plan_id
+            where p.kind = 'class' and upper_inf(o.recorded) and lower(o.during) > @Now order by 1 limit 1
+            """,
+            new { TestDatabase.Now }
+        );
+        onRoll.ShouldBeGreaterThan(0);
+        using var steward = await house.As("steward");
+        house.Clock.Now = begins + Duration.FromMinutes(1);
+        var says = (await steward.Get("/api/head-count")).Body.ToString();
+        says.Split("on the roll of a class").Length.ShouldBe(onRoll + 1);
+        says.ShouldContain("leads a class until");
         house.Clock.Now = TestDatabase.Now;
     }
 

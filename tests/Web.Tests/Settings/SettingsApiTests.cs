@@ -101,6 +101,33 @@ public class SettingsApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await trainer.Post("/api/settings", technician)).Status.ShouldBe(HttpStatusCode.Created);
     }
 
+    /// <summary>What is never, or was never ruled on, has no setting: none is suggested, guessed or taken.</summary>
+    [Fact]
+    public async Task WhatNoRulingPermits_HasNoSetting()
+    {
+        using var trainer = await house.As("trainer");
+        var vinyl = (await trainer.Get(For("pvc-sheet", "3"))).Body;
+        vinyl.GetProperty("notPermitted").GetString()!.ShouldStartWith("Never");
+        vinyl.TryGetProperty("guess", out _).ShouldBeFalse();
+        vinyl.GetProperty("mayAdd").GetBoolean().ShouldBeFalse();
+        (await trainer.Post("/api/settings", Cut("pvc-sheet"))).Code.ShouldBe("setting.never");
+        var thick = Cut();
+        thick["thicknessMm"] = 400;
+        (await trainer.Post("/api/settings", thick)).Code.ShouldBeOneOf("setting.cannot", "setting.banned");
+    }
+
+    /// <summary>What is typed where a number is wanted comes back in words; nothing is taken for nought.</summary>
+    [Fact]
+    public async Task LettersForANumber_AreRefused()
+    {
+        using var member = await house.As("member");
+        var cut = Cut();
+        cut["powerPercent"] = "sixty";
+        var answer = await member.Post("/api/settings", cut);
+        answer.Status.ShouldBe(HttpStatusCode.BadRequest);
+        answer.Detail.ShouldEndWith(".");
+    }
+
     /// <summary>The demo's runs were made with the technicians' settings: how they came out stands with these.</summary>
     [Fact]
     public async Task Runs_CountForTheSettingTheyWereMadeWith()

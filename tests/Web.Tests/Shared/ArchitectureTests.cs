@@ -96,6 +96,7 @@ public class ArchitectureTests
     {
         [("People", "House")] = "retention, conduct and second factors follow house rules",
         [("Machines", "House")] = "an emergency card is worded from machine, workshop room and house rules",
+        [("Settings", "Materials")] = "what no ruling permits has no setting",
         [("Settings", "Drawings")] = "run time is estimated from a drawing's lines",
         [("Training", "Materials")] = "add-ons are named after stock that wants one",
     };

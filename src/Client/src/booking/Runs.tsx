@@ -184,7 +184,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
       useUnit(),
     ),
   )
-  const fitting = library.data?.items.filter((i) => !i.whyNot) ?? []
+  const fitting = library.data?.items.filter((i) => i.fits) ?? []
   const log = useMutation({
     mutationFn: () =>
       answer(

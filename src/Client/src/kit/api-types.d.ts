@@ -5820,6 +5820,7 @@ export interface components {
             /** Format: double */
             thicknessMm: number;
             items: components["schemas"]["SettingResponse"][];
+            notPermitted: null | string;
             suggestion: null | components["schemas"]["SettingSuggestionResponse"];
             guess: null | components["schemas"]["GuessResponse"];
             next: components["schemas"]["NextStep"][];
@@ -5899,10 +5900,11 @@ export interface components {
             note: string;
             by: string;
             at: components["schemas"]["Instant"];
-            ratio: string;
-            standing: components["schemas"]["Standing"];
+            ratio: null | string;
+            standing: null | components["schemas"]["Standing"];
             code: null | string;
-            says: string;
+            says: null | string;
+            fits: boolean;
             whyNot: null | string;
             tested: boolean;
             results: string;

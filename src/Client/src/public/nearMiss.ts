@@ -1,6 +1,8 @@
 import { halfDayOf, keep, send, sendWaiting, waiting } from './outbox'
 
+/** First after so long, then twice as long each time: a house that takes so many an hour is not asked more often. */
 const RETRY_MS = 20_000
+const RETRY_MOST_MS = 20 * 60_000
 
 /** The page for near misses: what is tapped stays until it is sent, or safely waits. */
 export function nearMissPage(page: HTMLElement) {
@@ -70,6 +72,11 @@ export function nearMissPage(page: HTMLElement) {
   }
   window.addEventListener('online', look)
   // A house that cannot be reached from a network that is there says nothing when it comes back.
-  setInterval(look, RETRY_MS)
+  const later = (wait: number) =>
+    setTimeout(() => {
+      look()
+      later(Math.min(RETRY_MOST_MS, wait * 2))
+    }, wait)
+  later(RETRY_MS)
   look()
 }

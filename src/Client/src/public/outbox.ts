@@ -88,6 +88,8 @@ export async function sendWaiting(): Promise<{ sent: number; refused: string[] }
     const one = await send(told)
     if (one.state === 'sent') result.sent++
     if (one.state === 'refused') result.refused.push(one.why)
+    // No network, or as many as are taken in an hour: the others would fare no better.
+    if (one.state === 'waits') break
   }
   return result
 }

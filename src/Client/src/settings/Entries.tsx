@@ -51,10 +51,10 @@ export function Entries({ list }: { list: Schemas['SettingList'] }) {
                   <td className={css.right}>{i.jPerMm}</td>
                   <td className={css.right}>{i.ratio}</td>
                   <td>
-                    {i.whyNot && i.standing === 'clear' ? (
-                      <span className={css.quiet}>{i.whyNot}</span>
-                    ) : (
+                    {i.standing && (i.standing !== 'clear' || !i.whyNot) ? (
                       <Standing standing={i.standing} width={18} />
+                    ) : (
+                      <span className={css.quiet}>{i.whyNot}</span>
                     )}
                   </td>
                   <td>{i.results}</td>

@@ -40,29 +40,19 @@ export function SettingsPage() {
       </PageHead>
       <div className={css.question} role="search" aria-label="Settings for">
         <span>To</span>
-        <Form.Select
-          size="sm"
-          aria-label="Operation"
+        <Choice
+          label="Operation"
           value={wish.operation}
-          onChange={(e) => put('operation')(e.target.value)}
-        >
-          {['cut', 'score', 'engrave'].map((o) => (
-            <option key={o}>{o}</option>
-          ))}
-        </Form.Select>
-        <Form.Select
-          size="sm"
-          aria-label="Material"
+          put={put('operation')}
+          options={['cut', 'score', 'engrave'].map((o) => ({ id: o, name: o }))}
+        />
+        <Choice
+          label="Material"
           value={wish.materialId}
-          onChange={(e) => put('material')(e.target.value)}
-        >
-          <option value="">choose a material</option>
-          {materials.data?.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
-        </Form.Select>
+          put={put('material')}
+          none="choose a material"
+          options={materials.data ?? []}
+        />
         <span>measured</span>
         <Form.Control
           size="sm"
@@ -73,19 +63,13 @@ export function SettingsPage() {
           onChange={(e) => put('thickness')(e.target.value)}
         />
         <span>on</span>
-        <Form.Select
-          size="sm"
-          aria-label="Machine"
+        <Choice
+          label="Machine"
           value={wish.machineId}
-          onChange={(e) => put('machine')(e.target.value)}
-        >
-          <option value="">choose a machine</option>
-          {machines.data?.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
-        </Form.Select>
+          put={put('machine')}
+          none="choose a machine"
+          options={machines.data ?? []}
+        />
         {errors.thickness && (
           <span className="invalid-feedback d-block" role="alert">
             {errors.thickness.join(' ')}
@@ -135,5 +119,31 @@ export function SettingsPage() {
         </div>
       )}
     </>
+  )
+}
+
+/** One word of the question, chosen from a list. */
+function Choice({
+  label,
+  value,
+  put,
+  none,
+  options,
+}: {
+  label: string
+  value: string
+  put: (value: string) => void
+  none?: string
+  options: readonly { id: string; name: string }[]
+}) {
+  return (
+    <Form.Select size="sm" aria-label={label} value={value} onChange={(e) => put(e.target.value)}>
+      {none && <option value="">{none}</option>}
+      {options.map((o) => (
+        <option key={o.id} value={o.id}>
+          {o.name}
+        </option>
+      ))}
+    </Form.Select>
   )
 }

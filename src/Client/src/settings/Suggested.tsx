@@ -1,5 +1,6 @@
 import type { Schemas } from '../kit/api'
 import { Ticket } from '../kit/parts'
+import { Standing } from '../kit/Standing'
 import { lengthIn, useUnit } from '../kit/units'
 import { RatioLine } from './RatioLine'
 import css from './settings.module.css'
@@ -8,6 +9,15 @@ import css from './settings.module.css'
 export function Suggested({ list }: { list: Schemas['SettingList'] }) {
   const unit = useUnit()
   const chosen = list.items.find((i) => i.id === list.suggestion?.id)
+  if (list.notPermitted)
+    return (
+      <Ticket label="Not permitted">
+        <h2 className={css.refused}>
+          <Standing standing="shut" />
+        </h2>
+        <p>{list.notPermitted}</p>
+      </Ticket>
+    )
   if (!chosen || !list.suggestion) return <Guess list={list} />
   return (
     <>
@@ -43,7 +53,7 @@ export function Suggested({ list }: { list: Schemas['SettingList'] }) {
           ))}
         </ul>
       </Ticket>
-      <RatioLine ratio={Number(chosen.ratio)} words={chosen.says} />
+      {chosen.ratio && <RatioLine ratio={Number(chosen.ratio)} words={chosen.says ?? ''} />}
     </>
   )
 }

@@ -70,4 +70,21 @@ public sealed record Calculator(
     string Source,
     IReadOnlyList<CalcInput> Inputs,
     Func<CalcInputs, Result<CalcAnswer>> Work
-);
+)
+{
+    /// <summary>The answer, or why there is none; also where what was typed lies too far apart for any number to hold.</summary>
+    public Result<CalcAnswer> Answer(CalcInputs inputs)
+    {
+        try
+        {
+            var answer = Work(inputs);
+            return answer.IsOk && answer.Value.Values.Any(v => v.Value is double d && !double.IsFinite(d))
+                ? SettingsProblems.CalcTooFar.Refuse()
+                : answer;
+        }
+        catch (OverflowException)
+        {
+            return SettingsProblems.CalcTooFar.Refuse();
+        }
+    }
+}

@@ -123,6 +123,7 @@ public static partial class CalculatorList
         // Nobody has read it: it may be as low as the gate lets it be.
         var now = i.Find("flow") ?? i["commissioned"] * AirClearing.ShutPart;
         var flow = Math.Min(now, i.Find("commissioned") ?? now);
+        var weak = i.Find("flow") is { } read && i.Find("commissioned") is { } begun && read < begun * AirClearing.ShutPart;
         var (k, residual) = (i.Find("k") ?? 3, i.Find("residual") ?? 0.01m);
         var seconds = AirClearing.Seconds((double)i["volume"], (double)flow, (double)k, (double)residual);
         var wait = Math.Max(AirClearing.FloorSeconds, Math.Ceiling(seconds));
@@ -139,7 +140,16 @@ public static partial class CalculatorList
                 $"never less than {AirClearing.FloorSeconds} s, the usual least of a house",
             ],
             Decay(seconds, wait, (double)residual),
-            Says: ["It clears the box, not the room. After a flame, embers or a wrong sheet the long wait holds: 5 min."]
+            weak ? Standing.Shut : null,
+            [
+                .. weak
+                    ? new[]
+                    {
+                        $"Below {N(AirClearing.ShutPart * 100, "0")} % of commissioning: nothing runs until the extraction is seen to.",
+                    }
+                    : [],
+                "It clears the box, not the room. After a flame, embers or a wrong sheet the long wait holds: 5 min.",
+            ]
         );
     }
 

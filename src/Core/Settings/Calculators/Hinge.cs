@@ -13,6 +13,9 @@ public sealed record Hinge(int Webs, double TwistDegrees, double NeededGapMm, do
     /// <summary>Shear above which plywood, board and acrylic are likely to crack. A cautious value from memory of wood handbooks.</summary>
     public const double MostShear = 0.015;
 
+    /// <summary>More than any strip has: a typing error.</summary>
+    private const int MostWebs = 100_000;
+
     /// <param name="sheetMm">Thickness t.</param>
     /// <param name="webMm">Width w of a web between two rows of slots.</param>
     /// <param name="gapMm">Width of a slot, kerf included.</param>
@@ -22,7 +25,7 @@ public sealed record Hinge(int Webs, double TwistDegrees, double NeededGapMm, do
     public static Hinge Of(double sheetMm, double webMm, double gapMm, double slotMm, double radiusMm, double degrees)
     {
         var bend = degrees * Math.PI / 180;
-        var webs = Math.Max(1, (int)Math.Floor(radiusMm * bend / (webMm + gapMm)));
+        var webs = (int)Math.Clamp(Math.Floor(radiusMm * bend / (webMm + gapMm)), 1, MostWebs);
         var twist = bend / webs;
         // Two neighbours turn against each other by the twist: their corners on the inside come nearer by t sin(θ/2) and so much less by
         // w (1 − cos(θ/2)).
