@@ -24,6 +24,17 @@ internal static class Assumption
         };
     }
 
+    /// <summary>A test piece on that sheet came out clean.</summary>
+    public static GateFacts? Proved(Reason reason, GateQuestion ask, GateFacts facts)
+    {
+        var item = ask.Items[reason.Item!.Value];
+        var clean = new CleanFacts(item.ThicknessMm, item.SheetTag, facts.Now);
+        return facts with
+        {
+            Settings = [.. facts.Settings!.Select(s => item.SettingIds!.Contains(s.Id) ? s with { Clean = [.. s.Clean, clean] } : s)],
+        };
+    }
+
     public static GateFacts? Read(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {

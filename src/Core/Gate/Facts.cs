@@ -11,6 +11,8 @@ namespace VelvetGate.Core.Gating;
 /// <param name="V">Version of this shape; golden facts of each version stay in the tests.</param>
 /// <param name="Lifts">Steward's lifts for this person and machine, not yet used by another booking.</param>
 /// <param name="Sheets">One for each item of the ask, in its order; so too <paramref name="Drawings"/>.</param>
+/// <param name="Settings">The entries of the library that the ask names, and with them the cuts tested on this machine in its materials;
+/// null where none is named, and in facts of before version 7.</param>
 public sealed record GateFacts(
     int V,
     Instant Now,
@@ -22,16 +24,17 @@ public sealed record GateFacts(
     MachineFacts Machine,
     TimeFacts Time,
     RoomFacts Room,
-    IReadOnlyList<LiftFacts>? Lifts = null
+    IReadOnlyList<LiftFacts>? Lifts = null,
+    IReadOnlyList<SettingFacts>? Settings = null
 )
 {
     /// <summary>
     /// 2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate
     /// holds
     /// are; 5 since tests have an operation and a day, sheets a size and the room its air; 6 since incidents hold machines, sheets and the
-    /// room. Older facts have none of these.
+    /// room; 7 since settings are among the facts. Older facts have none of these.
     /// </summary>
-    public const int CurrentVersion = 6;
+    public const int CurrentVersion = 7;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -209,3 +212,25 @@ public sealed record KitFacts(string Name, Instant? InDateUntil);
 
 /// <param name="OpticalDensity">OD over the whole range from <paramref name="MinNm"/> to <paramref name="MaxNm"/>.</param>
 public sealed record EyewearFacts(string Name, int MinNm, int MaxNm, decimal OpticalDensity, bool DamageRated, int Count);
+
+/// <summary>One entry of the house's library of settings.</summary>
+/// <param name="JPerMm">What each millimetre of line gets, all passes together.</param>
+/// <param name="Held">From its entry to the day it was taken out.</param>
+/// <param name="Flames">How often a flame stayed with it, ever.</param>
+/// <param name="Clean">What came out clean with it, since the machine's optics were last touched.</param>
+public sealed record SettingFacts(
+    Guid Id,
+    int Number,
+    MachineId MachineId,
+    MaterialId MaterialId,
+    decimal ThicknessMm,
+    Operation Operation,
+    decimal JPerMm,
+    Span Held,
+    int Flames,
+    IReadOnlyList<CleanFacts> Clean
+);
+
+/// <param name="ThicknessMm">Measured, of the sheet that came out clean.</param>
+/// <param name="Tag">Of that sheet; null where it had none.</param>
+public sealed record CleanFacts(decimal ThicknessMm, SheetTag? Tag, Instant At);

@@ -8,10 +8,10 @@ public static class Gate
     /// <summary>
     /// Raised whenever the same facts could give another answer; the rules concerned say so in <see cref="Rule.ChangedIn"/>.
     /// Stored with every decision acted on. 2: readings that are always taken at the machine are no condition; unknown airflow, run time
-    /// and
-    /// enclosure are no longer clear; what is tested goes by operation and age; eyewear by the exposure limits of more wavelengths.
+    /// and enclosure are no longer clear; what is tested goes by operation and age; eyewear by the exposure limits of more wavelengths.
+    /// 3: settings are held against the sheet, and what nobody has tested here says so.
     /// </summary>
-    public const int RulesVersion = 2;
+    public const int RulesVersion = 3;
 
     /// <summary>Reads the seven posts in order. Pure: the same ask and facts always give the same answer.</summary>
     public static Decision Decide(GateQuestion ask, GateFacts facts)

@@ -40,11 +40,13 @@ public sealed record GateQuestion(
 /// <summary>One sheet and what is to be done to it.</summary>
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="RunMinutes">The person's own figure; null takes the drawing's estimate, if there is one.</param>
+/// <param name="SettingIds">Entries of the house's library that the machine will be set to; null where none was chosen.</param>
 public sealed record GateItem(
     MaterialId MaterialId,
     decimal ThicknessMm,
     IReadOnlyList<Operation> Operations,
     SheetTag? SheetTag = null,
     Guid? DrawingId = null,
-    decimal? RunMinutes = null
+    decimal? RunMinutes = null,
+    IReadOnlyList<Guid>? SettingIds = null
 );

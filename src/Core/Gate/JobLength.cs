@@ -9,7 +9,7 @@ public static class JobLength
     {
         var runs = ask.Items.Select((item, i) => RunMinutes(item, i, facts)).ToList();
         var untested = ask
-            .Items.Where((item, i) => runs[i] is not null && !IsTested(ask, item, facts))
+            .Items.Where((item, i) => runs[i] is not null && item.Operations.Any(o => !ChosenSettings.IsTested(ask, item, o, facts)))
             .Select(item => (item.MaterialId, item.ThicknessMm))
             .Distinct()
             .Count();
@@ -40,15 +40,4 @@ public static class JobLength
         var seconds = RunTime.Seconds(drawing.WorkWith(facts.Rules.Colours), settings);
         return seconds > 0 ? Math.Round((decimal)seconds / 60m, 1) : null;
     }
-
-    /// <summary>Every operation asked about came out clean on this machine, on stock of about this thickness, not too long ago.</summary>
-    private static bool IsTested(GateQuestion ask, GateItem item, GateFacts facts) =>
-        item.Operations.All(operation =>
-            facts.Machine.Tested.Any(t =>
-                t.MaterialId == item.MaterialId
-                && t.Operation == operation
-                && t.At is { } at
-                && Tested.Serves(t.ThicknessMm, at, item.ThicknessMm, ask.Start)
-            )
-        );
 }

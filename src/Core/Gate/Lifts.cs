@@ -52,7 +52,12 @@ internal static class Lifts
     private static bool Covers(LiftFacts lift, Reason reason, GateQuestion ask) =>
         reason.Standing == Standing.Ask
         && Codes.Of(reason.Code).LiftedBy == LiftedBy.Steward
+        && (reason.Code != Codes.SettingsFlame.Code || SameSettings(lift, ask.Items[reason.Item!.Value]))
         && lift.Reasons.Any(r => r.Code == reason.Code && r.Item == (reason.Item is { } i ? IndexOf(lift, ask.Items[i]) : null));
+
+    /// <summary>What was lifted of one setting says nothing of another.</summary>
+    private static bool SameSettings(LiftFacts lift, GateItem item) =>
+        (item.SettingIds ?? []).All((lift.Items[IndexOf(lift, item)].SettingIds ?? []).Contains);
 
     private static int IndexOf(LiftFacts lift, GateItem item)
     {

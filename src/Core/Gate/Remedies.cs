@@ -111,6 +111,14 @@ public static class Remedies
     public static readonly RemedyAction SheetTag = new("sheet.tag", RemedyBy.Asker, "Look at the tag and measure again.");
     public static readonly RemedyAction SheetThinner = new("sheet.thinner", RemedyBy.Asker, "Take a thinner sheet.");
     public static readonly RemedyAction SheetClear = new("sheet.clear", RemedyBy.Steward, "Clear the sheet on its evidence.");
+    public static readonly RemedyAction SettingsOther = new("settings.other", RemedyBy.Asker, "Choose another setting.");
+    public static readonly RemedyAction SettingsTest = new(
+        "settings.test",
+        RemedyBy.Asker,
+        "Cut a test piece first.",
+        "/materials/test-pieces",
+        "Make a test piece"
+    );
     public static readonly RemedyAction MaterialOther = new("material.other", RemedyBy.Asker, "Choose another material.");
     public static readonly RemedyAction MaterialRequest = new(
         "material.request",

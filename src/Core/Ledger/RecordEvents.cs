@@ -154,7 +154,9 @@ public static class RecordEvents
     public static readonly RecordEvent IdentificationFlameTested = new("identification.flameTested", "Flame test made", Impact.Nobody);
 
     public static readonly RecordEvent SettingAdded = new("setting.added", "Setting added to the library", Impact.Nobody);
-    public static readonly RecordEvent SettingEnded = new("setting.ended", "Setting taken out of the library", Impact.Nobody);
+    public static readonly RecordEvent TestPieceMade = new("piece.made", "Test piece made", Impact.Nobody);
+    public static readonly RecordEvent TestPieceTold = new("piece.told", "Results of a test piece told", Impact.Machine);
+    public static readonly RecordEvent SettingEnded = new("setting.ended", "Setting taken out of the library", Impact.Machine);
 
     public static readonly RecordEvent DrawingColoured = new("drawing.coloured", "Colour of a drawing given its operation", Impact.People);
     public static readonly RecordEvent DrawingDeleted = new("drawing.deleted", "Drawing deleted", Impact.Nobody);

@@ -7,7 +7,32 @@ namespace VelvetGate.Core.Settings;
 
 /// <summary>A setting that nobody has tried: speed in mm/s, with its working.</summary>
 /// <param name="From">The entry it is scaled from; null where it is from the table of energies.</param>
-public sealed record GuessedSetting(decimal Watts, decimal PowerPercent, decimal SpeedMmS, int Passes, Guid? From, string Working);
+public sealed record GuessedSetting(decimal Watts, decimal PowerPercent, decimal SpeedMmS, int Passes, Guid? From, string Working)
+{
+    /// <summary>As an entry would have it.</summary>
+    public SettingValues As(SettingWish wish) =>
+        new(
+            MachineId: wish.MachineId,
+            MaterialId: wish.MaterialId,
+            ThicknessMm: wish.ThicknessMm,
+            Operation: wish.Operation,
+            PowerPercent: PowerPercent,
+            Watts: Watts,
+            SpeedMmS: SpeedMmS,
+            Passes: Passes,
+            FrequencyHz: null,
+            PitchMm: null,
+            Offsets: [],
+            FocusOffsetMm: 0,
+            FanLevel: null,
+            AirAssist: true,
+            Fixture: "",
+            Mask: Mask.None,
+            MaskOf: "",
+            Origin: SettingOrigin.FirstGuess,
+            Note: ""
+        );
+}
 
 /// <summary>
 /// Where the library has nothing that fits: a cut from another thickness v2 = v1 · t1 / t2, anything from another machine of its kind

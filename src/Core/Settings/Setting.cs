@@ -82,4 +82,8 @@ public sealed record SettingResults(int Clean = 0, int Charred = 0, int NotThrou
 
 /// <summary>An entry of the house’s library.</summary>
 /// <param name="Number">Counts up in a house, for people.</param>
-public sealed record Setting(Guid Id, int Number, SettingValues Values, PersonId By, Instant At, SettingResults Results);
+public sealed record Setting(Guid Id, int Number, SettingValues Values, PersonId By, Instant At, SettingResults Results)
+{
+    /// <summary>What people call an entry.</summary>
+    public static string Name(int number) => $"E-{number:0000}";
+}

@@ -127,4 +127,32 @@ public static class SettingsProblems
         ProblemKind.Unprocessable,
         "The results contradict each other: less energy was through and more was not. Look at the cells again, or make another piece."
     );
+    public static readonly Problem TestOffSheet = new(
+        "test.offSheet",
+        ProblemKind.Unprocessable,
+        "This test piece measures {0}; with an edge to hold it down it does not fit on a sheet of {1}. Take a larger one."
+    );
+    public static readonly Problem TestOffBed = new(
+        "test.offBed",
+        ProblemKind.Unprocessable,
+        "This test piece measures {0}: it does not fit on the bed of {1}."
+    );
+    public static readonly Problem TestNoTag = new("test.noTag", ProblemKind.Invalid, "There is no sheet with that tag.");
+    public static readonly Problem TestOtherSheet = new("test.otherSheet", ProblemKind.Invalid, "{0} is {1}, not what the piece is for.");
+    public static readonly Problem TestMeasure = new(
+        "test.measure",
+        ProblemKind.Invalid,
+        "Push all {0} parts together and give what they measure, such as 97.8 mm."
+    );
+    public static readonly Problem TestKerf = new(
+        "test.kerf",
+        ProblemKind.Unprocessable,
+        "{0:0.###} mm cannot be: the parts are drawn {1:0} mm wide together, and a beam takes away a little of it. Measure again."
+    );
+    public static readonly Problem TestChoose = new("test.choose", ProblemKind.Invalid, "Choose the cell that came out best.");
+    public static readonly Problem TestTold = new(
+        "test.told",
+        ProblemKind.Conflict,
+        "The results of this piece were told already. Cut another piece to try again."
+    );
 }

@@ -63,6 +63,7 @@ public sealed class FactLoader(NpgsqlDataSource db)
             Materials: [.. ask.Items.Select(i => i.MaterialId).Distinct()],
             Tags: [.. ask.Items.Select(i => i.SheetTag).OfType<SheetTag>().Distinct()],
             Drawings: [.. ask.Items.Select(i => i.DrawingId).OfType<Guid>().Distinct()],
+            Settings: [.. ask.Items.SelectMany(i => i.SettingIds ?? []).Distinct()],
             From: first - Duration.FromDays(8),
             Until: last + Duration.FromDays(8),
             IdleFrom: first - Duration.FromDays(IdleLooksBackDays),

@@ -103,6 +103,40 @@ internal static partial class FactQueries
         """
     );
 
+    /// <summary>The entries named, and cuts that were tested on this machine in its materials.</summary>
+    public static readonly FactQuery<SettingRow> Settings = new(
+        $"""
+        select id, number, body::text as body, at as "from", case when ended_at <= {ThenOrNow} then ended_at end as until
+            from bench.setting s where s.at <= {ThenOrNow} and (s.id = any(@Settings) or (s.machine_id = @Machine
+                and s.material_id = any(@Materials) and s.operation = 'cut' and s.ended_at is null and {HasResult}))
+        """,
+        asked: q => q.Settings.Length > 0
+    );
+
+    public static readonly FactQuery<SettingResultRow> SettingResults = new(
+        $"""
+        select r.setting_id, r.thickness_mm, null::text as tag, upper(r.during) as at, r.outcome = 'clean' as clean
+            from run.log r join bench.setting s on s.id = r.setting_id
+            where (s.id = any(@Settings) or s.machine_id = @Machine and s.material_id = any(@Materials))
+              and (r.outcome = 'flame' or {CleanRun} and upper(r.during) > coalesce({OpticsTouched}, '-infinity')) and {LoggedThen}
+        union all
+        select t.setting_id, p.thickness_mm, p.sheet_tag, t.at, true
+            from bench.test_piece_result t join bench.test_piece p on p.id = t.piece_id join bench.setting s on s.id = t.setting_id
+            where (s.id = any(@Settings) or s.machine_id = @Machine and s.material_id = any(@Materials))
+              and t.at > coalesce({OpticsTouched}, '-infinity') and t.at <= {ThenOrNow}
+        """,
+        asked: q => q.Settings.Length > 0
+    );
+
+    private const string HasResult =
+        "(exists (select from run.log where setting_id = s.id) or exists (select from bench.test_piece_result where setting_id = s.id))";
+
+    private const string CleanRun = "r.outcome = 'clean' and r.counts and (r.supervisor_id is null or r.confirmed_at is not null)";
+
+    /// <summary>A lasting change of the machine's optics: what was found before it proves nothing after.</summary>
+    private const string OpticsTouched =
+        $"(select max(upper(held)) from house.stop where machine_id = s.machine_id and optics_touched and {Known})";
+
     public static readonly FactQuery<OccurrenceRow> Calendar = new(
         $"""
         select p.kind, p.id as plan, p.title, lower(o.during) as "from", upper(o.during) as until, p.person_id as adult_id, p.at_once,

@@ -19,6 +19,7 @@ internal sealed record FactQuestion(
     MaterialId[] Materials,
     SheetTag[] Tags,
     Guid[] Drawings,
+    Guid[] Settings,
     Instant From,
     Instant Until,
     Instant IdleFrom,

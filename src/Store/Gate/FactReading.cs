@@ -6,6 +6,7 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
+using VelvetGate.Core.Settings;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Store.Gate;
@@ -58,8 +59,37 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
             Machine: machine,
             Time: time,
             Room: room,
-            Lifts: lifts
+            Lifts: lifts,
+            Settings: ReadSettings()
         );
+    }
+
+    /// <returns>Null where the ask names none.</returns>
+    private IReadOnlyList<SettingFacts>? ReadSettings()
+    {
+        if (rows.Question.Settings.Length == 0)
+            return null;
+        var results = rows.Of(FactQueries.SettingResults).ToLookup(r => r.SettingId);
+        return
+        [
+            .. rows.Of(FactQueries.Settings)
+                .Select(s =>
+                {
+                    var values = GateJson.Read<SettingValues>(s.Body);
+                    return new SettingFacts(
+                        Id: s.Id,
+                        Number: s.Number,
+                        MachineId: values.MachineId,
+                        MaterialId: values.MaterialId,
+                        ThicknessMm: values.ThicknessMm,
+                        Operation: values.Operation,
+                        JPerMm: values.JPerMm,
+                        Held: new Span(s.From, s.Until),
+                        Flames: results[s.Id].Count(r => !r.Clean),
+                        Clean: [.. results[s.Id].Where(r => r.Clean).Select(r => new CleanFacts(r.ThicknessMm, r.Tag, r.At))]
+                    );
+                }),
+        ];
     }
 
     private PersonFacts ReadPerson(PersonRow person, HouseRules rules)

@@ -129,6 +129,12 @@ internal sealed record SheetRow(
 
 internal sealed record TestedRow(MaterialId MaterialId, decimal ThicknessMm, string Operation, Instant At);
 
+/// <param name="Body">SettingValues.</param>
+internal sealed record SettingRow(Guid Id, int Number, string Body, Instant From, Instant? Until);
+
+/// <param name="Clean">Else a flame stayed.</param>
+internal sealed record SettingResultRow(Guid SettingId, decimal ThicknessMm, SheetTag? Tag, Instant At, bool Clean);
+
 internal sealed record ClearanceRow(SheetTag Tag, string[] Operations, MachineId[] MachineIds, Instant From, Instant? Until);
 
 internal sealed record QuarantineRow(SheetTag Tag, Instant From, Instant? Until, int? Incident);

@@ -19,8 +19,8 @@ public sealed class SettingStore(NpgsqlDataSource db)
 
     private static readonly string Listed = $"""
         select s.id, s.number, s.body::text as body, t.body as note, s.by, s.at,
-            coalesce(r.clean, 0) as clean, coalesce(r.charred, 0) as charred, coalesce(r.not_through, 0) as not_through,
-            coalesce(r.flames, 0) as flames, r.last_clean
+            coalesce(r.clean, 0) + p.clean as clean, coalesce(r.charred, 0) as charred, coalesce(r.not_through, 0) as not_through,
+            coalesce(r.flames, 0) as flames, greatest(r.last_clean, p.last_clean) as last_clean
         from bench.setting s left join ledger.text t on t.id = s.note_text_id
         left join lateral (
             select count(*) filter (where since and good)::int as clean, max(ended) filter (where since and good) as last_clean,
@@ -31,6 +31,10 @@ public sealed class SettingStore(NpgsqlDataSource db)
                 outcome = 'clean' and counts and (supervisor_id is null or confirmed_at is not null) as good
                 from run.log where setting_id = s.id and upper(during) <= @now) l
         ) r on true
+        cross join lateral (
+            select count(*)::int as clean, max(at) as last_clean from bench.test_piece_result
+                where setting_id = s.id and at <= @now and at > coalesce({Serviced}, '-infinity')
+        ) p
         where s.ended_at is null
         """;
 
@@ -71,7 +75,6 @@ public sealed class SettingStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                var text = values.Note.Length == 0 ? null : await LedgerStore.Keep(connection, transaction, values.Note, by);
                 var known = await connection.ExecuteScalarAsync<bool>(
                     "select exists (select from materials.material where id = @MaterialId)",
                     new { values.MaterialId },
@@ -79,47 +82,61 @@ public sealed class SettingStore(NpgsqlDataSource db)
                 );
                 if (!known)
                     return ((Result<Guid>)SettingsProblems.SettingUnknown.Refuse("materialId", "material"), false);
-                var added = await connection.ExecuteAsync(
-                    """
-                    insert into bench.setting (id, machine_id, material_id, operation, thickness_mm, body, note_text_id, by, at)
-                    values (@id, @MachineId, @MaterialId, @operation, @ThicknessMm, @body::jsonb, @text, @by, @now)
-                    on conflict (id) do nothing
-                    """,
-                    new
-                    {
-                        id,
-                        values.MachineId,
-                        values.MaterialId,
-                        values.ThicknessMm,
-                        operation = GateWords.Of(values.Operation),
-                        body = GateJson.Write(values with { Note = "" }),
-                        text = text?.Id,
-                        by,
-                        now,
-                    },
-                    transaction
-                );
-                if (added == 0)
-                    return (id, false);
-                await LedgerStore.Append(
-                    connection,
-                    transaction,
-                    now,
-                    RecordEvents.SettingAdded,
-                    new
-                    {
-                        setting = id,
-                        machine = values.MachineId,
-                        material = values.MaterialId,
-                        operation = GateWords.Of(values.Operation),
-                        by = await LedgerStore.Number(connection, transaction, by),
-                        note = text?.InChain,
-                    }
-                );
-                return (id, true);
+                await Insert(connection, transaction, id, values, by, now);
+                return ((Result<Guid>)id, true);
             },
             cancel
         );
+
+    /// <summary>Puts an entry in, and into the record; the same id again changes nothing.</summary>
+    internal static async Task Insert(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Guid id,
+        SettingValues values,
+        PersonId by,
+        Instant now
+    )
+    {
+        var text = values.Note.Length == 0 ? null : await LedgerStore.Keep(connection, transaction, values.Note, by);
+        var added = await connection.ExecuteAsync(
+            """
+            insert into bench.setting (id, machine_id, material_id, operation, thickness_mm, body, note_text_id, by, at)
+            values (@id, @MachineId, @MaterialId, @operation, @ThicknessMm, @body::jsonb, @text, @by, @now)
+            on conflict (id) do nothing
+            """,
+            new
+            {
+                id,
+                values.MachineId,
+                values.MaterialId,
+                values.ThicknessMm,
+                operation = GateWords.Of(values.Operation),
+                body = GateJson.Write(values with { Note = "" }),
+                text = text?.Id,
+                by,
+                now,
+            },
+            transaction
+        );
+        if (added == 0)
+            return;
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            RecordEvents.SettingAdded,
+            new
+            {
+                setting = id,
+                machine = values.MachineId,
+                material = values.MaterialId,
+                operation = GateWords.Of(values.Operation),
+                by = await LedgerStore.Number(connection, transaction, by),
+                note = text?.InChain,
+            }
+        );
+    }
 
     /// <summary>Takes an entry out; what runs used it still names it.</summary>
     public Task<Result<bool>> End(Guid id, PersonId by, bool staff, Instant now, CancellationToken cancel) =>
@@ -127,8 +144,8 @@ public sealed class SettingStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                var row = await connection.QuerySingleOrDefaultAsync<(string By, bool Ended)?>(
-                    "select by, ended_at is not null from bench.setting where id = @id for update",
+                var row = await connection.QuerySingleOrDefaultAsync<(PersonId By, bool Ended, MachineId Machine)?>(
+                    "select by, ended_at is not null, machine_id from bench.setting where id = @id for update",
                     new { id },
                     transaction
                 );
@@ -151,7 +168,12 @@ public sealed class SettingStore(NpgsqlDataSource db)
                     transaction,
                     now,
                     RecordEvents.SettingEnded,
-                    new { setting = id, by = await LedgerStore.Number(connection, transaction, by) }
+                    new
+                    {
+                        setting = id,
+                        machine = found.Machine,
+                        by = await LedgerStore.Number(connection, transaction, by),
+                    }
                 );
                 return (true, true);
             },

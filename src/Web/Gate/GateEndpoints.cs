@@ -11,6 +11,7 @@ namespace VelvetGate.Web.Gate;
 
 /// <param name="Posts">Always seven, in order.</param>
 /// <param name="Soonest">Null when it is open as asked, or when nothing would open it.</param>
+/// <param name="MayBeLifted">A steward may lift all that reads ask.</param>
 /// <param name="Handling">What the house’s rulings say of handling each material: how to hold it, what to clean after.</param>
 public sealed record GateResponse(
     Verdict Verdict,
@@ -18,7 +19,8 @@ public sealed record GateResponse(
     AskedResponse Asked,
     LengthResponse Length,
     SoonestResponse? Soonest,
-    IReadOnlyList<HandlingResponse> Handling
+    IReadOnlyList<HandlingResponse> Handling,
+    bool MayBeLifted
 );
 
 /// <param name="Item">Index of the item.</param>
@@ -257,11 +259,11 @@ public static class GateEndpoints
 
     internal static GateResponse Answer(GateQuestion ask, GateFacts facts, Decision decision, Soonest? way) =>
         new(
-            decision.Verdict,
-            Posts(decision, facts.Rules),
-            new AskedResponse(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
-            new LengthResponse(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
-            way is null
+            Verdict: decision.Verdict,
+            Posts: Posts(decision, facts.Rules),
+            Asked: new AskedResponse(ask.MemberId, ask.MachineId, ask.Start, ask.Minutes),
+            Length: new LengthResponse(decision.Length.FilledTo(ask.Minutes), decision.Length.NeededMinutes, decision.Length.SlotMinutes),
+            Soonest: way is null
                 ? null
                 : new SoonestResponse(
                     [.. way.Steps.Select(s => new StepResponse(s.Action, s.Text, s.At, s.Opens))],
@@ -269,7 +271,8 @@ public static class GateEndpoints
                     way.Minutes,
                     way.Verdict
                 ),
-            [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingResponse(h.Item, h.Material, h.Text))]
+            Handling: [.. Core.Gating.Handling.Of(ask, facts).Select(h => new HandlingResponse(h.Item, h.Material, h.Text))],
+            MayBeLifted: StewardRequests.ToLift(decision).IsOk
         );
 
     internal static IReadOnlyList<PostResponse> Posts(Decision decision, HouseRules rules)

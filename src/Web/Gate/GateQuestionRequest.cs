@@ -22,6 +22,7 @@ public sealed record GateQuestionRequest(
     string? SheetTag = null,
     string? DrawingId = null,
     decimal? RunMinutes = null,
+    IReadOnlyList<string>? SettingIds = null,
     string? Fixture = null,
     string? SupervisorId = null,
     string? Start = null,
@@ -34,6 +35,7 @@ public sealed record GateQuestionRequest(
 
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>
+/// <param name="SettingIds">Entries of the library of settings that the machine will be set to.</param>
 public sealed record GateItemRequest(
     string? MaterialId = null,
     decimal? ThicknessMm = null,
@@ -41,7 +43,8 @@ public sealed record GateItemRequest(
     IReadOnlyList<string>? Operations = null,
     string? SheetTag = null,
     string? DrawingId = null,
-    decimal? RunMinutes = null
+    decimal? RunMinutes = null,
+    IReadOnlyList<string>? SettingIds = null
 );
 
 /// <summary>Reads an ask, and says of each field what is wrong with it.</summary>
@@ -49,6 +52,7 @@ public static class GateQuestionReading
 {
     private const int MostItems = 20;
     private const int MostMinutes = 1440;
+    private const int MostSettings = 6;
     private static readonly Duration Farthest = Duration.FromDays(3660);
 
     /// <returns>Null when a field is wrong; <paramref name="errors"/> then names it. Minutes are 0 when left out.</returns>
@@ -68,7 +72,8 @@ public static class GateQuestionReading
                     Operations: request.Operations,
                     SheetTag: request.SheetTag,
                     DrawingId: request.DrawingId,
-                    RunMinutes: request.RunMinutes
+                    RunMinutes: request.RunMinutes,
+                    SettingIds: request.SettingIds
                 ),
             ];
         if (given.Count is 0 or > MostItems)
@@ -115,13 +120,25 @@ public static class GateQuestionReading
         if (item.RunMinutes is < 0 or > MostMinutes)
             errors.Add(at + "runMinutes", $"Give the run in minutes, 0 to {MostMinutes}.");
         return new GateItem(
-            material,
-            thickness,
-            [.. operations.Order()],
-            Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : (SheetTag?)null,
-            drawing,
-            item.RunMinutes
+            MaterialId: material,
+            ThicknessMm: thickness,
+            Operations: [.. operations.Order()],
+            SheetTag: Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : (SheetTag?)null,
+            DrawingId: drawing,
+            RunMinutes: item.RunMinutes,
+            SettingIds: ReadSettings(item.SettingIds, at, errors)
         );
+    }
+
+    /// <returns>Null where none is named.</returns>
+    private static List<Guid>? ReadSettings(IReadOnlyList<string>? named, string at, FieldErrors errors)
+    {
+        var ids = (named ?? []).Select(Word).OfType<string>().Select(t => Guid.TryParse(t, out var id) ? id : (Guid?)null).ToList();
+        if (ids.Contains(null))
+            errors.Add(at + "settingIds", "That is not the id of a setting.");
+        else if (ids.Count > MostSettings)
+            errors.Add(at + "settingIds", $"Name at most {MostSettings} settings.");
+        return ids.Count == 0 ? null : [.. ids.OfType<Guid>().Distinct()];
     }
 
     private static decimal ReadThickness(GateItemRequest item, LengthUnit bare, string at, FieldErrors errors)

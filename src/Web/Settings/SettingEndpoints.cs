@@ -3,7 +3,6 @@ using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
@@ -47,10 +46,10 @@ public static class SettingEndpoints
         var errors = new FieldErrors();
         var machines = (await house.MachinesHere(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec);
         var shelf = await materials.Shelf(now, cancel);
-        var machine = Known(errors, machineId, machines);
-        var material = MaterialOf(errors, materialId, shelf.Materials);
+        var machine = SettingFields.Known(errors, machineId, machines);
+        var material = SettingFields.MaterialOf(errors, materialId, shelf.Materials);
         var shown = errors.Unit(unit);
-        var mm = Mm(errors, thicknessMm, thickness, shown);
+        var mm = SettingFields.Mm(errors, thicknessMm, thickness, shown);
         var done = errors.Word<Operation>("operation", operation ?? "cut", "Choose cut, score or engrave.");
         if (errors.Any)
             return errors.Answer();
@@ -59,7 +58,7 @@ public static class SettingEndpoints
         var ruled = SettingRules.Ruled(machine, shelf.Rulings.Where(r => r.MaterialId == material.Id), done, mm);
         var serviced = await store.ServicedAt(machine.Id, now, cancel);
         var (lines, suggested) = Suggestion.Of(entries, wish, serviced, ruled, now, rules.Clock, shown);
-        var staff = await IsStaff(user);
+        var staff = await SettingFields.IsStaff(user);
         var names = await PeopleNames.Of(lines.Select(l => l.Setting.By), people, await user.SeesNames(), clock, cancel);
         var guess = suggested is null && ruled is null ? FirstGuess.Of(wish, entries, machines, material.CutEnergyJPerMm2, shown) : null;
         return TypedResults.Ok(
@@ -135,8 +134,8 @@ public static class SettingEndpoints
         var errors = new FieldErrors();
         var machines = (await house.MachinesHere(now, cancel)).ToDictionary(m => m.Spec.Id, m => m.Spec);
         var shelf = await materials.Shelf(now, cancel);
-        var machine = Known(errors, request.MachineId, machines);
-        var material = MaterialOf(errors, request.MaterialId, shelf.Materials);
+        var machine = SettingFields.Known(errors, request.MachineId, machines);
+        var material = SettingFields.MaterialOf(errors, request.MaterialId, shelf.Materials);
         var values = Read(errors, request, machine, material);
         var id = errors.Id("id", request.Id) ?? Guid.NewGuid();
         if (errors.Any)
@@ -144,7 +143,7 @@ public static class SettingEndpoints
         var rulings = shelf.Rulings.Where(r => r.MaterialId == material!.Id);
         if (SettingRules.Ruled(machine!, rulings, values.Operation, values.ThicknessMm) is { } ruled)
             return Problems.Of(ruled);
-        var refused = SettingRules.Check(values, machine!, await IsStaff(user), rules.MembersAddSettings).ToList();
+        var refused = SettingRules.Check(values, machine!, await SettingFields.IsStaff(user), rules.MembersAddSettings).ToList();
         if (refused.FirstOrDefault(r => r.Problem.Kind != ProblemKind.Invalid) is { } forbidden)
             return Problems.Of(forbidden);
         errors.Add(refused);
@@ -157,7 +156,7 @@ public static class SettingEndpoints
     private static SettingValues Read(FieldErrors errors, SettingRequest r, MachineSpec? machine, Material? material)
     {
         var unit = errors.Unit(r.Unit);
-        var mm = Mm(errors, r.ThicknessMm, r.Thickness, unit);
+        var mm = SettingFields.Mm(errors, r.ThicknessMm, r.Thickness, unit);
         var speed = r.SpeedMmPerS ?? (Speed.Parse(r.Speed) is { IsOk: true, Value: var typed } ? typed : (decimal?)null);
         if (speed is null)
             errors.Add("speed", Speed.Parse(r.Speed).Refusal!.Text);
@@ -197,39 +196,8 @@ public static class SettingEndpoints
         CancellationToken cancel
     )
     {
-        var ended = await store.End(id, user.Id, await IsStaff(user), clock.GetCurrentInstant(), cancel);
+        var ended = await store.End(id, user.Id, await SettingFields.IsStaff(user), clock.GetCurrentInstant(), cancel);
         return ended.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
-    }
-
-    private static Task<bool> IsStaff(CurrentUser user) => user.Is(Role.Steward, Role.Trainer);
-
-    private static MachineSpec? Known(FieldErrors errors, string? id, Dictionary<MachineId, MachineSpec> machines)
-    {
-        if (Ids.From<MachineId>(Texts.NullIfBlank(id)) is not { } wanted)
-            errors.Add("machineId", "Choose the machine.");
-        else if (machines.TryGetValue(wanted, out var found))
-            return found;
-        else
-            errors.Add("machineId", SettingsProblems.SettingUnknown.Refuse(null, "machine").Text);
-        return null;
-    }
-
-    private static Material? MaterialOf(FieldErrors errors, string? id, IReadOnlyList<Material> shelf)
-    {
-        if (shelf.FirstOrDefault(m => m.Id.Value == id) is { } found)
-            return found;
-        errors.Add("materialId", "Choose the material.");
-        return null;
-    }
-
-    private static decimal Mm(FieldErrors errors, decimal? mm, string? typed, LengthUnit unit)
-    {
-        if (typed is not null || mm is null)
-            return errors.Mm("thickness", typed, unit);
-        if (mm is > 0 and <= 1000)
-            return mm.Value;
-        errors.Add("thicknessMm", SettingsProblems.SettingThickness.Text);
-        return 1;
     }
 
     private static decimal Place(FieldErrors errors, string typed, LengthUnit unit)

@@ -99,6 +99,31 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
             }
         );
 
+    /// <summary>An entry of the library to cut this plywood on Heron, tested at the thickness it is for.</summary>
+    public static SettingFacts Entry(decimal mm, int number = 7) =>
+        new(
+            Id: new Guid(number, 0, 0, new byte[8]),
+            Number: number,
+            MachineId: "heron",
+            MaterialId: "birch-ply-laser",
+            ThicknessMm: mm,
+            Operation: Operation.Cut,
+            JPerMm: mm,
+            Held: Always,
+            Flames: 0,
+            Clean: [new CleanFacts(mm, null, Now - Duration.FromDays(20))]
+        );
+
+    /// <summary>The machine set to these entries of the library.</summary>
+    public GateCase Set(params SettingFacts[] entries) =>
+        Asking(a => a with { Items = [a.Items[0] with { SettingIds = [.. entries.Select(e => e.Id)] }] })
+            .With(f => f with { Settings = entries });
+
+    /// <summary>A sheet that measures so much, and is tagged so.</summary>
+    public GateCase Measuring(decimal mm) =>
+        Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = mm }] })
+            .WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(s.Tag.Value! with { ThicknessMm = mm }) });
+
     public GateCase Rules(Func<HouseRules, HouseRules> change) => With(f => f with { Rules = change(f.Rules) });
 
     public static Fact<IReadOnlyList<Span>> Spans(params Span[] spans) => Fact.Known<IReadOnlyList<Span>>(spans);

@@ -26,6 +26,13 @@ public class GateTests
     /// <summary>For every code: the one change that brings it, and so its absence without the change.</summary>
     private static readonly Dictionary<string, Func<GateCase, GateCase>> Spoilers = new()
     {
+        ["settings.double"] = c => c.Set(GateCase.Entry(6.35m)).Measuring(3.175m),
+        ["settings.hot"] = c => c.Set(GateCase.Entry(6.35m)).Measuring(3.96m),
+        ["settings.warm"] = c => c.Set(GateCase.Entry(6.35m)).Measuring(3.97m),
+        ["settings.weak"] = c => c.Set(GateCase.Entry(2.3m)),
+        ["settings.flame"] = c => c.Set(GateCase.Entry(3) with { Flames = 1 }),
+        ["settings.unknown"] = c => c.Set(GateCase.Entry(3) with { MachineId = "wren" }),
+        ["settings.untested"] = c => c.Set(GateCase.Entry(3) with { Clean = [] }),
         ["person.inactive"] = c =>
             c.With(f => f with { Person = f.Person with { Active = Spans(new Span(Always.Start, Start + Duration.FromMinutes(30))) } }),
         ["person.paused"] = c => c.With(f => f with { Person = f.Person with { Pauses = Spans(new Span(Now)) } }),

@@ -41,6 +41,7 @@ import {
   SheetDesk,
   SheetPage,
   TellPage,
+  TestPiecesPage,
   TrainingPage,
   WatchPage,
 } from './rooms'
@@ -100,6 +101,7 @@ export function App() {
               <Route path="/materials/calculators" element={<CalculatorsPage />} />
               <Route path="/materials/calculators/:name" element={<CalculatorsPage />} />
               <Route path="/materials/settings" element={<SettingsPage />} />
+              <Route path="/materials/test-pieces" element={<TestPiecesPage />} />
               <Route path="/materials/files" element={<ExchangePage />} />
               <Route path="/materials/requests" element={<RequestsPage />} />
               <Route path="/materials/:id" element={<MaterialPage />} />

@@ -129,7 +129,10 @@ function Verdict({ gate, wanting, failed }: { gate?: Schemas['GateResponse']; wa
               {gate.verdict === 'open' && 'Every post is OK: the usual checks at the machine.'}
               {gate.verdict === 'conditions' &&
                 `${ifs} of seven posts ${ifs === 1 ? 'carries' : 'carry'} a condition to check at the machine.`}
-              {gate.verdict === 'ask' && 'A steward may lift this once, with a written reason.'}
+              {gate.verdict === 'ask' &&
+                (gate.mayBeLifted
+                  ? 'A steward may lift this once, with a written reason.'
+                  : 'Nobody’s word lifts this: do what the reason says, or change the question.')}
               {gate.verdict === 'shut' && `${holding} of seven posts hold${holding === 1 ? 's' : ''} the rope.`}
             </div>
           </div>
@@ -169,7 +172,7 @@ function Remedy({
   const { me, time } = useSession()
   if (!reason.remedy) return null
   const { action, text } = reason.remedy
-  const ofItems = ['Operation', 'Thickness', 'Material', 'Sheet tag', 'Drawing', 'Run time']
+  const ofItems = ['Operation', 'Thickness', 'Material', 'Sheet tag', 'Drawing', 'Run time', 'Setting']
   const open = (blank: string) => {
     const nth = reason.item && ofItems.includes(blank) ? ` ${reason.item + 1}` : ''
     document.querySelector<HTMLButtonElement>(`[data-blank="${blank}${nth}"]`)?.click()
@@ -187,6 +190,7 @@ function Remedy({
     'material.other': ['Choose another material', () => open('Material')],
     'machine.other': ['Choose another machine', () => open('Machine')],
     'ask.operations': ['Change what to do', () => open('Operation')],
+    'settings.other': ['Choose another setting', () => open('Setting')],
     'ask.run': ['Say how long it runs', () => open('Run time')],
     'training.supervisor': state.machine ? ['Name a supervisor', () => open('Supervisor')] : undefined,
   }

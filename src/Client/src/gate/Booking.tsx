@@ -39,7 +39,9 @@ export function Booking({ gate, body, outcome, done }: BookingProps) {
       {!outcome && gate.verdict === 'shut' && (
         <p className="mb-0">The gate is shut, so there is nothing to book. The signs say what would open it.</p>
       )}
-      {!outcome && gate.verdict === 'ask' && <AskSteward key={JSON.stringify(body)} body={whole} done={done} />}
+      {!outcome && gate.verdict === 'ask' && gate.mayBeLifted && (
+        <AskSteward key={JSON.stringify(body)} body={whole} done={done} />
+      )}
       {!outcome && (gate.verdict === 'open' || gate.verdict === 'conditions') && (
         <Book key={JSON.stringify(whole)} body={whole} done={done} />
       )}

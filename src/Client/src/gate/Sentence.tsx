@@ -1,6 +1,7 @@
-import { emptyItem, itemsOf, mostItems, type AskState } from './askState'
+import { emptyItem, itemsOf, mostItems, withoutSettings, type AskState } from './askState'
 import type { SentenceProps } from './blankProps'
 import { DrawingBlank, MachineBlank } from './MachineBlanks'
+import { SettingBlank } from './SettingBlank'
 import { Operations, Sheet } from './SheetBlanks'
 import { Time } from './TimeBlanks'
 import { Person, Supervisor } from './WhoBlanks'
@@ -15,11 +16,13 @@ export function Sentence({ state, change, errors, shut }: SentenceProps) {
         May <Person {...props} /> <Operations {...ofItem(props, 0)} /> <Sheet {...ofItem(props, 0)} /> on{' '}
         <MachineBlank {...props} />
         <Supervisor {...props} /> with <DrawingBlank {...ofItem(props, 0)} />
+        <SettingBlank {...ofItem(props, 0)} />
         {state.more.map((_, i) => (
           <span key={i}>
             {', and '}
             <Operations {...ofItem(props, i + 1)} /> <Sheet {...ofItem(props, i + 1)} /> with{' '}
-            <DrawingBlank {...ofItem(props, i + 1)} />{' '}
+            <DrawingBlank {...ofItem(props, i + 1)} />
+            <SettingBlank {...ofItem(props, i + 1)} />{' '}
             <button
               type="button"
               className="quietlink"
@@ -66,7 +69,7 @@ function ofItem({ state, change, errors, shut }: SentenceProps, i: number): Sent
     change({
       ...(machine !== undefined && { machine }),
       ...(minutes !== undefined && { minutes }),
-      more: state.more.map((m, j) => (j === i - 1 ? { ...m, ...item } : m)),
+      more: state.more.map((m, j) => (j === i - 1 ? { ...m, ...withoutSettings(item) } : m)),
     })
   }
   return { state: { ...state, ...itemsOf(state)[i] }, change: put, errors: own, shut, nth: ` ${i + 1}` }

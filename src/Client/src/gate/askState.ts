@@ -10,6 +10,8 @@ export interface ItemState {
   tag: string | null
   drawing: string | null
   run: string | null
+  /** Entries of the library of settings, with commas between. */
+  settings: string | null
 }
 
 /** The sentence's blanks. They live in the address, so that a reload or a link keeps the question. */
@@ -35,6 +37,7 @@ const keys = [
   'machine',
   'drawing',
   'run',
+  'settings',
   'fixture',
   'supervisor',
   'date',
@@ -43,7 +46,7 @@ const keys = [
   'asked',
 ] as const
 
-const itemKeys = ['material', 'thickness', 'tag', 'drawing', 'run'] as const
+const itemKeys = ['material', 'thickness', 'tag', 'drawing', 'run', 'settings'] as const
 
 /** The server takes no more than twenty in all. */
 export const mostItems = 20
@@ -55,6 +58,7 @@ export const emptyItem: ItemState = {
   tag: null,
   drawing: null,
   run: null,
+  settings: null,
 }
 
 const readItem = (text: string): ItemState => {
@@ -77,6 +81,18 @@ const writeItem = (item: ItemState) => {
 /** The first item and what else is to run. */
 export const itemsOf = (state: AskState): ItemState[] => [state, ...state.more]
 
+/** Settings are for one machine, material and operation: with another of these they are chosen anew. */
+export const withoutSettings = (to: Partial<AskState>): Partial<AskState> =>
+  ['machine', 'material', 'operations'].some((key) => key in to) && to.settings === undefined
+    ? { ...to, settings: null }
+    : to
+
+const dropSettings = (params: URLSearchParams) => {
+  const more = params.getAll('and').map((text) => writeItem({ ...readItem(text), settings: null }))
+  params.delete('and')
+  for (const item of more) params.append('and', item)
+}
+
 export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
   const [params, setParams] = useSearchParams()
   const state = { operations: params.get('operations')?.split(',').filter(Boolean) ?? [] } as unknown as AskState
@@ -88,7 +104,9 @@ export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
         const after = new URLSearchParams(before)
         // A changed question is no longer the one that was put to the stewards.
         after.delete('asked')
-        const { more, ...rest } = to
+        const { more, ...rest } = withoutSettings(to)
+        // Another machine has other settings for every sheet.
+        if (to.machine !== undefined && !more) dropSettings(after)
         if (more) {
           after.delete('and')
           for (const item of more) after.append('and', writeItem(item))
@@ -124,6 +142,7 @@ const itemBody = (item: ItemState): Schemas['GateItemRequest'] => ({
   sheetTag: item.tag,
   drawingId: item.drawing,
   runMinutes: item.run === null ? null : Number(item.run),
+  settingIds: item.settings?.split(',') ?? null,
 })
 
 export function askBody(state: AskState, me: string, unit: Unit): Schemas['GateQuestionRequest'] {
@@ -148,6 +167,7 @@ export function askAddress(ask: Schemas['GateQuestion'] | undefined, asked?: str
     tag: item.sheetTag ?? null,
     drawing: item.drawingId ?? null,
     run: item.runMinutes == null ? null : String(item.runMinutes),
+    settings: item.settingIds?.join(',') ?? null,
   }))
   if (!ask || !first) return '/ask'
   const params = new URLSearchParams({

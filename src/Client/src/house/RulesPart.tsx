@@ -1,3 +1,4 @@
+import { capital } from '../kit/names'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
@@ -164,7 +165,7 @@ function weekWords(hours: Version['rules']['hours']) {
   const runs: { first: string; last: string; open: string }[] = []
   for (const d of hours) {
     const open = d.opens === d.closes ? 'closed' : `${d.opens.slice(0, 5)} to ${d.closes.slice(0, 5)}`
-    const day = d.day[0]!.toUpperCase() + d.day.slice(1)
+    const day = capital(d.day)
     const before = runs.at(-1)
     if (before?.open === open) before.last = day
     else runs.push({ first: day, last: day, open })

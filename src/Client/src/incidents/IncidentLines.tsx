@@ -1,3 +1,4 @@
+import { capital } from '../kit/names'
 import { Link } from 'react-router'
 import type { Schemas } from '../kit/api'
 import { useSession } from '../kit/session'
@@ -13,7 +14,7 @@ export function IncidentLines({ lines }: { lines: Schemas['IncidentLineResponse'
           <span className={css.number}>{i.number}</span>
           <span>
             <Link to={`/incidents/${i.id}`}>
-              {i.whatWords[0]!.toUpperCase() + i.whatWords.slice(1)}, {i.place}
+              {capital(i.whatWords)}, {i.place}
             </Link>
             <span className={css.small}>
               {i.carriedOver ? time.date(i.at) : time.moment(i.at)}
@@ -22,7 +23,7 @@ export function IncidentLines({ lines }: { lines: Schemas['IncidentLineResponse'
             </span>
           </span>
           <span className={css.severity}>
-            <b>{i.severity}</b> of 5
+            severity <b>{i.severity}</b> of 5
           </span>
           <span className={css.held}>{i.holdsSet > 0 && (i.holdsSet === 1 ? '1 hold' : `${i.holdsSet} holds`)}</span>
         </li>

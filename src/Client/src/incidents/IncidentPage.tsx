@@ -1,3 +1,4 @@
+import { capital } from '../kit/names'
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { useAction } from '../kit/Act'
@@ -26,7 +27,7 @@ export function IncidentPage() {
     <>
       <PageHead
         title={i ? `Incident ${i.number}` : 'Incident'}
-        sub={i && `${i.whatWords[0]!.toUpperCase() + i.whatWords.slice(1)}, ${i.place}, ${time.moment(i.at)}`}
+        sub={i && `${capital(i.whatWords)}, ${i.place}, ${time.moment(i.at)}`}
       >
         {i && (
           <>

@@ -1,3 +1,4 @@
+import { capital } from '../kit/names'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
 import { Empty, Failure, Loading, PageHead, RunOn } from '../kit/parts'
@@ -71,7 +72,7 @@ export function IncidentsPage() {
                 {list.lessons.map((lesson) => (
                   <li key={lesson.words}>
                     <b>
-                      {lesson.whatWords}, {lesson.month}
+                      {capital(lesson.whatWords)}, {lesson.month}
                     </b>
                     <p>{lesson.words}</p>
                   </li>

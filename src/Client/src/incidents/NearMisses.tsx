@@ -1,3 +1,4 @@
+import { capital } from '../kit/names'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Act, Fold, useAction } from '../kit/Act'
@@ -39,7 +40,7 @@ function NearMiss({ one, mayStrike }: { one: Schemas['NearMissResponse']; mayStr
   return (
     <li data-nearmiss={one.id}>
       <b>
-        {one.whatWords[0]!.toUpperCase() + one.whatWords.slice(1)}, {one.place}
+        {capital(one.whatWords)}, {one.place}
       </b>
       <span className={css.small}>{one.when}</span>
       {one.note && <p>{one.note}</p>}

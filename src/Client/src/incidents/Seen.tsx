@@ -38,7 +38,7 @@ export function Seen({ incident: i }: { incident: Schemas['IncidentResponse'] })
         ))}
       </ol>
       {there.length > 0 && (
-        <p className={css.small}>
+        <p className={`${css.small} mt-2`}>
           There: {there.map((v) => (v.part === 'ran' ? `${v.name} (ran it)` : v.name)).join(', ')}
         </p>
       )}

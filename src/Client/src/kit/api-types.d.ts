@@ -1988,6 +1988,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/test-pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListTestPieces"];
+        put?: never;
+        post: operations["MakeTestPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/test-pieces/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetTestPiece"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/test-pieces/{id}.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["GetTestPieceSvg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/test-pieces/{id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TellTestPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/training/ladder": {
         parameters: {
             query?: never;
@@ -3352,6 +3416,15 @@ export interface components {
             companions: number;
             noShow: boolean;
         };
+        BoundaryResponse: {
+            /** Format: double */
+            jPerMm: number;
+            /** Format: double */
+            low: null | number;
+            /** Format: double */
+            high: null | number;
+            separated: boolean;
+        };
         CalcLine: {
             pen: components["schemas"]["Pen"];
             path: string;
@@ -3463,6 +3536,13 @@ export interface components {
         CellRequest: {
             kind: components["schemas"]["LaserKind"];
             operation: components["schemas"]["Operation"];
+        };
+        CellResult: {
+            /** Format: double */
+            jPerMm: number;
+            through: boolean;
+            /** @default false */
+            charred: boolean;
         };
         /** @enum {unknown} */
         CertificateHoldKind: "review" | "suspended" | null;
@@ -3927,6 +4007,7 @@ export interface components {
             drawingId?: null | string;
             /** Format: double */
             runMinutes?: null | number;
+            settingIds?: null | string[];
         };
         GateItemRequest: {
             materialId?: null | string;
@@ -3938,6 +4019,7 @@ export interface components {
             drawingId?: null | string;
             /** Format: double */
             runMinutes?: null | number;
+            settingIds?: null | string[];
         };
         GateQuestion: {
             memberId: string;
@@ -3964,6 +4046,7 @@ export interface components {
             drawingId?: null | string;
             /** Format: double */
             runMinutes?: null | number;
+            settingIds?: null | string[];
             fixture?: null | string;
             supervisorId?: null | string;
             start?: null | string;
@@ -3982,6 +4065,7 @@ export interface components {
             length: components["schemas"]["LengthResponse"];
             soonest: null | components["schemas"]["SoonestResponse"];
             handling: components["schemas"]["HandlingResponse"][];
+            mayBeLifted: boolean;
         };
         GuessResponse: {
             /** Format: double */
@@ -5126,6 +5210,26 @@ export interface components {
             number: number;
             place: number[];
         };
+        PieceResultRequest: {
+            cells?: null | components["schemas"]["TestCellRequest"][];
+            measured?: null | string;
+            chosen?: null | string;
+            unit?: null | string;
+        };
+        PieceResultResponse: {
+            cells: components["schemas"]["CellResult"][];
+            boundary: null | components["schemas"]["BoundaryResponse"];
+            recommended: null | components["schemas"]["RecommendedResponse"];
+            kept: boolean;
+            /** Format: double */
+            kerfMm: null | number;
+            /** Format: double */
+            slotMm: null | number;
+            /** Format: double */
+            focusMm: null | number;
+            chosen: null | string;
+            says: string;
+        };
         /** @enum {unknown} */
         PlanKind: "closure" | "class" | "duty";
         PlanList: {
@@ -5413,6 +5517,21 @@ export interface components {
             item: null | number;
             remedy: null | components["schemas"]["RemedyResponse"];
             settings: components["schemas"]["RuleSays"][];
+        };
+        RecommendedResponse: {
+            /** Format: uuid */
+            settingId: null | string;
+            operation: components["schemas"]["Operation"];
+            /** Format: double */
+            powerPercent: number;
+            /** Format: double */
+            watts: number;
+            /** Format: double */
+            speedMmPerS: number;
+            /** Format: int32 */
+            passes: number;
+            /** Format: double */
+            jPerMm: number;
         };
         RegisterRequest: {
             materialId?: null | string;
@@ -6135,6 +6254,84 @@ export interface components {
         SuppressionKind: "button" | "heatTriggered" | null;
         TagsResponse: {
             tags: string[];
+        };
+        TestCell: {
+            label: string;
+            colour: string;
+            /** Format: int32 */
+            row: number;
+            /** Format: double */
+            powerPercent: number;
+            /** Format: double */
+            speedMmS: number;
+            /** Format: int32 */
+            passes: number;
+            /** Format: double */
+            jPerMm?: null | number;
+            /** Format: double */
+            focusMm?: null | number;
+            /** Format: double */
+            widthMm?: null | number;
+        };
+        TestCellRequest: {
+            /** Format: double */
+            energyJPerMm?: null | number;
+            through?: null | boolean;
+            charred?: null | boolean;
+        };
+        /** @enum {unknown} */
+        TestPieceKind: "cut" | "engrave" | "kerf" | "focus" | "joint";
+        TestPieceLine: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            kind: components["schemas"]["TestPieceKind"];
+            machineId: string;
+            materialId: string;
+            /** Format: double */
+            thicknessMm: number;
+            sheetTag: null | string;
+            by: string;
+            at: components["schemas"]["Instant"];
+            told: boolean;
+        };
+        TestPieceList: {
+            items: components["schemas"]["TestPieceLine"][];
+        };
+        TestPieceRequest: {
+            id?: null | string;
+            kind?: null | string;
+            machineId?: null | string;
+            materialId?: null | string;
+            /** Format: double */
+            thicknessMm?: null | number;
+            thickness?: null | string;
+            unit?: null | string;
+            sheetTag?: null | string;
+        };
+        TestPieceResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            kind: components["schemas"]["TestPieceKind"];
+            machineId: string;
+            materialId: string;
+            /** Format: double */
+            thicknessMm: number;
+            sheetTag: null | string;
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            heightMm: number;
+            svg: string;
+            cells: components["schemas"]["TestCell"][];
+            card: string[];
+            by: string;
+            at: components["schemas"]["Instant"];
+            mayTell: boolean;
+            result: null | components["schemas"]["PieceResultResponse"];
         };
         TextRequest: {
             text?: null | string;
@@ -11422,6 +11619,195 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListTestPieces: {
+        parameters: {
+            query?: {
+                machineId?: string;
+                materialId?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestPieceList"];
+                };
+            };
+        };
+    };
+    MakeTestPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestPieceRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestPieceResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    GetTestPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestPieceResponse"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    GetTestPieceSvg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TellTestPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceResultRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceResultResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,7 @@
 import type { Schemas } from '../kit/api'
 import { usePress } from '../kit/Act'
 import { answer, client } from '../kit/api'
+import { entryName } from '../kit/names'
 import { Empty, Failure, RunOn } from '../kit/parts'
 import { Standing } from '../kit/Standing'
 import { useSession } from '../kit/session'
@@ -40,7 +41,7 @@ export function Entries({ list }: { list: Schemas['SettingList'] }) {
                   <td>
                     <b>{i.originWords}</b>
                     <span className={css.quiet}>
-                      {i.by}, {time.date(i.at)}
+                      {entryName(i.number)}, {i.by}, {time.date(i.at)}
                     </span>
                   </td>
                   <td>{i.operation}</td>

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue } from 'react'
 import Form from 'react-bootstrap/Form'
-import { Link, useSearchParams } from 'react-router'
+import { Link, useLocation, useSearchParams } from 'react-router'
 import { Failure, fieldErrors, Loading, PageHead, RunOn } from '../kit/parts'
 import { useMachines, useMaterials } from '../kit/session'
 import { useUnit } from '../kit/units'
 import { AddSetting } from './AddSetting'
+import { Choice } from './Choice'
 import { Entries } from './Entries'
 import { settingsQuery, type SettingWish } from './settingQueries'
 import { Suggested } from './Suggested'
@@ -14,6 +15,7 @@ import css from './settings.module.css'
 /** The house's library of settings: what worked here, on which machine, and the one to begin with. */
 export function SettingsPage() {
   const [params, setParams] = useSearchParams()
+  const location = useLocation()
   const unit = useUnit()
   const machines = useMachines()
   const materials = useMaterials()
@@ -35,6 +37,7 @@ export function SettingsPage() {
   return (
     <>
       <PageHead title="Settings" sub="The house’s library: what worked here, on this machine">
+        <Link to={`/materials/test-pieces${location.search}`}>Test pieces</Link>
         <Link to="/materials/calculators">Calculators</Link>
         <Link to="/materials">Materials</Link>
       </PageHead>
@@ -92,7 +95,7 @@ export function SettingsPage() {
       {found && (
         <div className={css.library}>
           <aside>
-            <Suggested list={found} />
+            <Suggested list={found} wish={wish} />
             <section className="mt-4">
               <h2 className={css.small}>If it comes out otherwise</h2>
               <dl className={css.next}>
@@ -119,31 +122,5 @@ export function SettingsPage() {
         </div>
       )}
     </>
-  )
-}
-
-/** One word of the question, chosen from a list. */
-function Choice({
-  label,
-  value,
-  put,
-  none,
-  options,
-}: {
-  label: string
-  value: string
-  put: (value: string) => void
-  none?: string
-  options: readonly { id: string; name: string }[]
-}) {
-  return (
-    <Form.Select size="sm" aria-label={label} value={value} onChange={(e) => put(e.target.value)}>
-      {none && <option value="">{none}</option>}
-      {options.map((o) => (
-        <option key={o.id} value={o.id}>
-          {o.name}
-        </option>
-      ))}
-    </Form.Select>
   )
 }

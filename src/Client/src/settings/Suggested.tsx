@@ -1,12 +1,15 @@
 import type { Schemas } from '../kit/api'
+import { entryName } from '../kit/names'
+import { Link } from 'react-router'
 import { Ticket } from '../kit/parts'
 import { Standing } from '../kit/Standing'
 import { lengthIn, useUnit } from '../kit/units'
 import { RatioLine } from './RatioLine'
+import type { SettingWish } from './settingQueries'
 import css from './settings.module.css'
 
 /** The setting to begin with, and why; or a guess with its working. */
-export function Suggested({ list }: { list: Schemas['SettingList'] }) {
+export function Suggested({ list, wish }: { list: Schemas['SettingList']; wish: SettingWish }) {
   const unit = useUnit()
   const chosen = list.items.find((i) => i.id === list.suggestion?.id)
   if (list.notPermitted)
@@ -24,7 +27,7 @@ export function Suggested({ list }: { list: Schemas['SettingList'] }) {
       <Ticket label="Set this">
         <div className={css.tickethead}>
           <h2>Set this</h2>
-          <b>E-{String(chosen.number).padStart(4, '0')}</b>
+          <b>{entryName(chosen.number)}</b>
         </div>
         <Big power={chosen.powerPercent} watts={chosen.watts} speed={chosen.speedMmPerS} passes={chosen.passes} />
         <p>
@@ -52,6 +55,7 @@ export function Suggested({ list }: { list: Schemas['SettingList'] }) {
             <li key={reason}>{reason}</li>
           ))}
         </ul>
+        <Link to={askWith(wish, chosen.id)}>Ask the gate with this setting</Link>
       </Ticket>
       {chosen.ratio && <RatioLine ratio={Number(chosen.ratio)} words={chosen.says ?? ''} />}
     </>
@@ -100,3 +104,14 @@ function Big({ power, watts, speed, passes }: { power: number; watts: number; sp
     </dl>
   )
 }
+
+/** The question with this setting in it. */
+export const askWith = (wish: SettingWish, id: string, tag?: string | null) =>
+  `/ask?${new URLSearchParams({
+    operations: wish.operation,
+    material: wish.materialId,
+    thickness: wish.thickness,
+    machine: wish.machineId,
+    settings: id,
+    ...(tag && { tag }),
+  })}`

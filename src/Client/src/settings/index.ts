@@ -1,1 +1,1 @@
-export { settingsQuery } from './settingQueries'
+export { settingsQuery, type SettingWish } from './settingQueries'

@@ -1,2 +1,3 @@
 export { CalculatorsPage } from './CalculatorsPage'
 export { SettingsPage } from './SettingsPage'
+export { TestPiecesPage } from './TestPiecesPage'

@@ -39,6 +39,9 @@ internal sealed class PostWriter(Post post, Phase phase)
         );
     }
 
+    /// <summary>Does something about this item, or about all, say no for good?</summary>
+    public bool IsShut(int item) => _reasons.Any(r => r.Standing == Standing.Shut && (r.Item is null || r.Item == item));
+
     /// <summary>Was this reason given?</summary>
     public bool Has(Rule rule) => _reasons.Any(r => r.Code == rule.Code);
 

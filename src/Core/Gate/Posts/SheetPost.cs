@@ -36,6 +36,7 @@ internal static class SheetPost
             var cleared = ReadTag(ask, facts, post, i);
             foreach (var operation in ask.Items[i].Operations.Distinct())
                 ReadOperation(ask, facts, post, i, operation, cleared);
+            SheetSettings.Read(ask, facts, post, i);
         }
         return post.Done(FactOf(ask, facts));
     }

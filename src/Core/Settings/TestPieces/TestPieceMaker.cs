@@ -10,6 +10,12 @@ namespace VelvetGate.Core.Settings.TestPieces;
 /// </summary>
 public static class TestPieceMaker
 {
+    /// <summary>Parts of a kerf comb, and how wide each is drawn.</summary>
+    public const int CombParts = 10;
+    public const decimal CombPartMm = 10;
+
+    /// <summary>Line pitch of the swatches.</summary>
+    public const decimal PitchMm = 0.1m;
     private const decimal Edge = 6;
     private const decimal Letters = 2.4m;
 
@@ -88,15 +94,16 @@ public static class TestPieceMaker
             drawing,
             (X(Steps - 1) + Side + Edge, Y(Steps) + Side + Edge),
             cells,
-            "Across: speed in mm/s; down: power in per cent. Line pitch 0.1 mm. Keep the swatch that looks right."
+            $"Across: speed in mm/s; down: power in per cent. Line pitch {PitchMm.ToString(CultureInfo.InvariantCulture)} mm. "
+                + "Keep the swatch that looks right."
         );
     }
 
     /// <summary>Ten parts of 10 mm side by side: pressed together they lack ten kerfs.</summary>
     private static TestPiece Kerf(TestPieceWish w)
     {
-        const int Parts = 10;
-        const decimal Nominal = 10,
+        const int Parts = CombParts;
+        const decimal Nominal = CombPartMm,
             High = 25;
         var drawing = new PieceDrawing();
         drawing.Words($"{Parts} {Nominal:0}", Edge, Edge + Letters, Letters);
