@@ -11,8 +11,6 @@ internal static class TimeCommand
     private const string Usage =
         "vg time FILE --speed 20 --accel 3000 --corner 0 [--rapid 300] [--engrave 400] [--score 40] [--pitch 0.1] [--passes 1] "
         + "[--machine ID] [--colours MAP] [--json]";
-    private const double UsualEngraveMmS = 400;
-    private const double UsualPitchMm = 0.1;
 
     public static int Run(string[] args)
     {
@@ -52,8 +50,8 @@ internal static class TimeCommand
             new RunSettings(
                 CutMmS: cut,
                 ScoreMmS: SpeedOf(options, "--score") ?? cut,
-                EngraveMmS: SpeedOf(options, "--engrave") ?? Math.Min(UsualEngraveMmS, (double)machine.TopSpeedMmS),
-                PitchMm: Number(options, "--pitch", 0.01, 10) ?? UsualPitchMm,
+                EngraveMmS: SpeedOf(options, "--engrave") ?? Math.Min(RunSettings.UsualEngraveMmS, (double)machine.TopSpeedMmS),
+                PitchMm: Number(options, "--pitch", 0.01, 10) ?? RunSettings.UsualPitchMm,
                 Passes: (int)(Number(options, "--passes", 1, 100) ?? 1),
                 AccelerationMmS2: Number(options, "--accel", 1, 100_000) ?? (double)machine.AccelerationMmS2,
                 CornerMmS: Number(options, "--corner", 0, 10_000) ?? 0,

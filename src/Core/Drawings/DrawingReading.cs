@@ -9,7 +9,7 @@ public static class DrawingReading
     /// <summary>A joint that turns more than this stops the head. Rough, common practice.</summary>
     private const double CornerDegrees = 15;
 
-    private static readonly double CornerCosine = Math.Cos(CornerDegrees * Math.PI / 180);
+    private const double Corner = CornerDegrees * Math.PI / 180;
 
     /// <param name="patience">Ends the measuring of a drawing that takes too long.</param>
     /// <exception cref="UnreadableDrawingException">It did.</exception>
@@ -33,11 +33,13 @@ public static class DrawingReading
         var box = new Box();
         foreach (var shape in drawing.Shapes)
             shape.Extend(ref box);
+        var nesting = new Nesting(pieces);
+        var depths = Depths(pieces, nesting);
         var strokes = drawing
             .Shapes.Where(s => s.Stroke is not null)
             .GroupBy(s => s.Stroke!)
             .OrderBy(g => g.Key, StringComparer.Ordinal)
-            .Select(g => Stroke(g, pieces))
+            .Select(g => Stroke([.. g], g.Key, pieces, depths))
             .ToList();
         var fills = drawing
             .Shapes.Where(s => s.Fill is not null)
@@ -46,8 +48,8 @@ public static class DrawingReading
             .Select(Fill)
             .Where(f => f.AreaMm2 > 0)
             .ToList();
-        var nesting = new Nesting(pieces);
         var (doubled, spacing) = LinesAlongside.Find(pieces, nesting, patience);
+        var pictures = Pictures(drawing, patience);
         return new DrawingSummary(
             Name: name,
             Format: drawing.Format,
@@ -62,11 +64,24 @@ public static class DrawingReading
             Images: drawing.Images,
             Broken: drawing.Broken,
             Noted: drawing.Noted is { Count: > 0 } noted ? noted : null,
-            Pictures: Pictures(drawing, patience),
+            Pictures: pictures,
             Spacing: spacing,
             Nested: NestedWork.Of(pieces, nesting),
-            Asides: Asides(drawing)
+            Asides: Asides(drawing),
+            Filled: RasterRows.Of([
+                .. drawing.Shapes.Where(s => s.Fill is not null).Select(RasterRows.BoxOf),
+                .. (pictures ?? []).Select(p => p.Covers).OfType<Extent>().Select(RasterRows.BoxOf),
+            ])
         );
+    }
+
+    /// <summary>How many lines lie round each closed one; open ones are run first.</summary>
+    internal static Func<Subpath, int> Depths(LinePieces pieces, Nesting nesting)
+    {
+        var depths = new Dictionary<Subpath, int>(ReferenceEqualityComparer.Instance);
+        for (var p = 0; p < pieces.Paths.Length; p++)
+            depths[pieces.Paths[p].Line] = pieces.Paths[p].Area == 0 ? int.MaxValue : nesting.Depth(p);
+        return path => depths.GetValueOrDefault(path, int.MaxValue);
     }
 
     private static DrawingAsides Asides(Drawing drawing)
@@ -120,64 +135,77 @@ public static class DrawingReading
         }
     }
 
-    private static StrokeWork Stroke(IGrouping<string, Shape> shapes, LinePieces pieces)
+    private static StrokeWork Stroke(IReadOnlyList<Shape> shapes, string colour, LinePieces pieces, Func<Subpath, int> depth)
     {
         var box = new Box();
         var moves = new MoveBins();
         double length = 0,
             travel = 0;
-        int paths = 0,
-            open = 0;
+        var open = 0;
         Point? last = null;
         var ends = new LooseEnds();
         foreach (var shape in shapes)
             shape.Extend(ref box);
-        foreach (var path in shapes.SelectMany(s => s.Subpaths))
+        List<Subpath> paths = [.. shapes.SelectMany(s => s.Subpaths)];
+        foreach (var path in paths)
         {
-            paths++;
             if (!path.IsClosed)
                 open++;
             if (last is { } from)
                 travel += (path.Start - from).Length;
             last = path.End;
-            double run = 0,
-                start = length;
-            Segment before = default;
-            for (var i = 0; i < path.Count; i++)
-            {
-                var segment = path[i];
-                if (i > 0 && IsCorner(before, segment))
-                {
-                    moves.Add(run);
-                    run = 0;
-                }
-                var own = segment.Length();
-                run += own;
-                length += own;
-                before = segment;
-            }
-            moves.Add(run);
+            var own = Runs(path, moves);
+            length += own;
             if (!path.IsClosed)
-                ends.Add(path, length - start);
+                ends.Add(path, own);
         }
         return new StrokeWork(
-            Colour: shapes.Key,
+            Colour: colour,
             LengthMm: length,
-            Paths: paths,
+            Paths: paths.Count,
             OpenPaths: open,
             Moves: moves.Done(),
             TravelMm: travel,
             Box: Extent.Of(box)!,
-            Loose: ends.Find(pieces, pieces.Of(pieces.Colours.BinarySearch(shapes.Key, StringComparer.Ordinal)))
+            Loose: ends.Find(pieces, pieces.Of(pieces.Colours.BinarySearch(colour, StringComparer.Ordinal))),
+            Route: StrokeRoute.Of(shapes, paths, depth)
         );
     }
 
-    private static bool IsCorner(in Segment before, in Segment after)
+    /// <summary>The runs of a path between its sharp corners.</summary>
+    /// <returns>Its length in mm.</returns>
+    private static double Runs(Subpath path, MoveBins moves)
     {
-        Point a = before.Arriving,
-            b = after.Leaving;
+        var length = 0.0;
+        var before = 0.0;
+        Segment last = default;
+        for (var i = 0; i < path.Count; i++)
+        {
+            var segment = path[i];
+            var own = segment.Length();
+            if (i > 0)
+            {
+                var turn = Turn(last.Arriving, segment.Leaving);
+                if (turn > Corner)
+                    moves.Stop();
+                else if (turn > 1e-9)
+                    moves.Bend((before + own) / 2, Math.Min(before, own) / (2 * Math.Tan(turn / 2)));
+            }
+            var bend = segment.Straight
+                ? 0
+                : Turn(segment.Leaving, segment.C2 - segment.C1) + Turn(segment.C2 - segment.C1, segment.Arriving);
+            moves.Go(own, bend < 1e-9 ? double.PositiveInfinity : own / bend);
+            length += own;
+            (before, last) = (own, segment);
+        }
+        moves.Stop();
+        return length;
+    }
+
+    private static double Turn(Point a, Point b)
+    {
         var size = a.Length * b.Length;
-        return size > 0 && (a.X * b.X + a.Y * b.Y) / size < CornerCosine;
+        return size <= 0 ? 0 : Math.Abs(Math.Atan2(a.X * b.Y - a.Y * b.X, a.X * b.X + a.Y * b.Y));
     }
 
     private static FillWork Fill(IGrouping<string, Shape> shapes)
@@ -193,22 +221,5 @@ public static class DrawingReading
             shape.Extend(ref box);
         }
         return new FillWork(shapes.Key, area, Extent.Of(box) ?? new Extent(0, 0, 0, 0));
-    }
-
-    /// <summary>Runs gathered in quarter-octaves, so that a million of them stay a short list.</summary>
-    private sealed class MoveBins
-    {
-        private readonly Dictionary<int, MoveBin> _bins = [];
-
-        public void Add(double mm)
-        {
-            if (mm <= 0)
-                return;
-            var key = (int)Math.Floor(Math.Log2(mm) * 4);
-            var bin = _bins.GetValueOrDefault(key);
-            _bins[key] = new MoveBin(bin.Count + 1, bin.TotalMm + mm);
-        }
-
-        public IReadOnlyList<MoveBin> Done() => [.. _bins.OrderBy(b => b.Key).Select(b => b.Value)];
     }
 }

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using System.Text.Json.Serialization;
 using VelvetGate.Core.Drawings.Pictures;
 using VelvetGate.Core.Drawings.Spacing;
@@ -14,6 +13,7 @@ namespace VelvetGate.Core.Drawings;
 /// <param name="Pictures">Pixel pictures as placed; null for none, and in drawings read before they were looked at.</param>
 /// <param name="Noted">Kinds of entity that are counted and not drawn; null for none.</param>
 /// <param name="Own">What colours mean in this drawing alone; null for none.</param>
+/// <param name="Filled">What engraving fills and pictures covers; null in drawings read before this was measured.</param>
 /// <param name="Spacing">How near lines run to one another; null in drawings read before this was measured; so too the two after
 /// it.</param>
 public sealed record DrawingSummary(
@@ -34,17 +34,15 @@ public sealed record DrawingSummary(
     IReadOnlyList<LineSpacing>? Spacing = null,
     IReadOnlyList<NestedWork>? Nested = null,
     DrawingAsides? Asides = null,
-    ColourMap? Own = null
+    ColourMap? Own = null,
+    RasterRows? Filled = null
 )
 {
     /// <summary>What its colours mean in a house: by the house's map, and by its own where that is silent.</summary>
     public ColourMap Meanings(ColourMap house) => house.With(Own);
 
-    /// <summary>The work of the drawing, for a time estimate.</summary>
-    public DrawingWork WorkWith(ColourMap colours) => new(Strokes, [.. Fills.Select(f => f.Box), .. Covered], Meanings(colours));
-
     /// <summary>What pictures cover.</summary>
-    private IEnumerable<Extent> Covered => (Pictures ?? []).Select(p => p.Covers).OfType<Extent>();
+    internal IEnumerable<Extent> Covered => (Pictures ?? []).Select(p => p.Covers).OfType<Extent>();
 
     /// <summary>Lines, fills and pictures together; <see cref="ExtentMm"/> is without pictures. Null when nothing is drawn.</summary>
     [JsonIgnore]
@@ -83,23 +81,11 @@ public sealed record Extent(double MinX, double MinY, double MaxX, double MaxY)
     public static Extent? Of(in Box box) => box.IsEmpty ? null : new(box.MinX, box.MinY, box.MaxX, box.MaxY);
 }
 
-/// <summary>Runs of about one length. Stored as [count, mm in all].</summary>
-[JsonConverter(typeof(NumbersJson<MoveBin>))]
-public readonly record struct MoveBin(int Count, double TotalMm) : INumbers<MoveBin>
-{
-    void INumbers<MoveBin>.Write(Utf8JsonWriter writer)
-    {
-        writer.WriteNumberValue(Count);
-        writer.WriteNumberValue(TotalMm);
-    }
-
-    static MoveBin INumbers<MoveBin>.Read(IReadOnlyList<double> n) => new((int)n[0], n[1]);
-}
-
 /// <param name="Paths">Subpaths.</param>
 /// <param name="Moves">Runs between sharp corners, grouped by length.</param>
 /// <param name="TravelMm">Head travel between its paths in drawing order.</param>
 /// <param name="Loose">Lines that do not close; null for none, and in drawings read before this was looked for.</param>
+/// <param name="Route">Null in drawings read before this was measured.</param>
 public sealed record StrokeWork(
     string Colour,
     double LengthMm,
@@ -108,7 +94,8 @@ public sealed record StrokeWork(
     IReadOnlyList<MoveBin> Moves,
     double TravelMm,
     Extent Box,
-    Loose? Loose = null
+    Loose? Loose = null,
+    StrokeRoute? Route = null
 );
 
 public sealed record FillWork(string Colour, double AreaMm2, Extent Box);
@@ -117,7 +104,3 @@ public sealed record FillWork(string Colour, double AreaMm2, Extent Box);
 /// <param name="LengthMm">Redundant length: drawn three times counts twice.</param>
 /// <param name="At">Middle of up to fifty stretches.</param>
 public sealed record Doubled(string ColourA, string ColourB, int Count, double LengthMm, IReadOnlyList<Place> At);
-
-/// <summary>What an estimate is made from.</summary>
-/// <param name="Engraved">Boxes of all that is engraved line by line: filled shapes and pictures.</param>
-public sealed record DrawingWork(IReadOnlyList<StrokeWork> Strokes, IReadOnlyList<Extent> Engraved, ColourMap Colours);

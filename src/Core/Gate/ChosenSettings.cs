@@ -1,5 +1,6 @@
 using VelvetGate.Core.House;
 using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.Motion;
 
 namespace VelvetGate.Core.Gating;
 
@@ -66,6 +67,20 @@ internal static class ChosenSettings
         var byEnergy = SettingsMatch.Of(chosen.JPerMm, needed);
         return byEnergy.Standing > byThickness.Standing ? byEnergy : byThickness;
     }
+
+    /// <summary>What a run is planned with, once this entry is chosen.</summary>
+    public static RunSettings Into(RunSettings planned, SettingFacts chosen) =>
+        chosen.Operation switch
+        {
+            Operation.Cut => planned with { CutMmS = (double)chosen.SpeedMmS, Passes = chosen.Passes },
+            // Scoring and engraving are one pass in the estimate: several take as many times as long.
+            Operation.Score => planned with { ScoreMmS = (double)chosen.SpeedMmS / chosen.Passes },
+            _ => planned with
+            {
+                EngraveMmS = (double)chosen.SpeedMmS,
+                PitchMm = (double)(chosen.PitchMm ?? (decimal)RunSettings.UsualPitchMm) / chosen.Passes,
+            },
+        };
 
     /// <summary>A test piece on this very sheet came out clean: with its tag, or without one on stock of about this thickness.</summary>
     public static bool IsProved(SettingFacts chosen, GateQuestion ask, GateItem item) =>

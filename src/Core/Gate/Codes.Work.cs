@@ -211,12 +211,23 @@ public static partial class Codes
     public static readonly Rule DrawingOffSheet = Shut(
         "size.offSheet",
         Post.Drawing,
-        "The drawing is larger than the sheet.",
-        "the size on the sheet's tag",
-        changedIn: 2
+        "The drawing does not lie on the sheet, with an edge to hold it down.",
+        "the size on the sheet's tag; a held edge of 5 mm (common practice)",
+        changedIn: 3
     ) with
     {
         Remedies = [Remedies.SheetOther],
+    };
+
+    public static readonly Rule DrawingRotary = Caution(
+        "drawing.rotary",
+        Post.Drawing,
+        "The drawing runs on a rotary: its height is the way round, and the bed’s height is not judged.",
+        "page height is π times the diameter; taper over 2 % smears (common practice)",
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.DrawingWrap],
     };
 
     public static readonly Rule DrawingOperations = Shut(

@@ -215,6 +215,7 @@ public sealed record EyewearFacts(string Name, int MinNm, int MaxNm, decimal Opt
 
 /// <summary>One entry of the house's library of settings.</summary>
 /// <param name="JPerMm">What each millimetre of line gets, all passes together.</param>
+/// <param name="PitchMm">Between two lines of engraving; null for lines.</param>
 /// <param name="Held">From its entry to the day it was taken out.</param>
 /// <param name="Flames">How often a flame stayed with it, ever.</param>
 /// <param name="Clean">What came out clean with it, since the machine's optics were last touched.</param>
@@ -226,6 +227,9 @@ public sealed record SettingFacts(
     decimal ThicknessMm,
     Operation Operation,
     decimal JPerMm,
+    decimal SpeedMmS,
+    int Passes,
+    decimal? PitchMm,
     Span Held,
     int Flames,
     IReadOnlyList<CleanFacts> Clean

@@ -1,4 +1,5 @@
 using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.Motion;
 
 namespace VelvetGate.Core.Gating;
 
@@ -36,8 +37,10 @@ public static class JobLength
             return given;
         if (facts.Drawings[index] is not { Given: true, Drawing: { IsKnown: true, Value: { } drawing } })
             return null;
-        var settings = StartingSettings.For(facts.Machine.Spec, facts.Sheets[index].CutEnergyJPerMm2, item.ThicknessMm);
-        var seconds = RunTime.Seconds(drawing.WorkWith(facts.Rules.Colours), settings);
+        var settings = RunSettings.For(facts.Machine.Spec, facts.Sheets[index].CutEnergyJPerMm2, item.ThicknessMm);
+        foreach (var chosen in ChosenSettings.Of(item, facts))
+            settings = ChosenSettings.Into(settings, chosen);
+        var seconds = RunTime.Of(drawing, facts.Rules.Colours, settings).Seconds;
         return seconds > 0 ? Math.Round((decimal)seconds / 60m, 1) : null;
     }
 }

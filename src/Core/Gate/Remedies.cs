@@ -106,6 +106,13 @@ public static class Remedies
         "/drawings/{drawing}",
         "See the drawing"
     );
+    public static readonly RemedyAction DrawingWrap = new(
+        "drawing.wrap",
+        RemedyBy.Asker,
+        "Hold the page against the rotary calculator.",
+        "/materials/calculators/rotary",
+        "Go to the calculator"
+    );
     public static readonly RemedyAction DrawingShow = new("drawing.show", RemedyBy.Steward, "Let the drawing run as it is, once.");
     public static readonly RemedyAction SheetOther = new("sheet.other", RemedyBy.Asker, "Take another sheet.");
     public static readonly RemedyAction SheetTag = new("sheet.tag", RemedyBy.Asker, "Look at the tag and measure again.");

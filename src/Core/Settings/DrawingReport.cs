@@ -1,6 +1,7 @@
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
+using VelvetGate.Core.Settings.Motion;
 
 namespace VelvetGate.Core.Settings;
 
@@ -33,8 +34,7 @@ public sealed record DrawingReport(
     )
     {
         colours = drawing.Meanings(colours);
-        var settings = StartingSettings.For(machine, cutEnergyJPerMm2, thicknessMm);
-        var seconds = RunTime.Seconds(drawing.WorkWith(colours), settings);
+        var time = RunTime.Of(drawing, colours, RunSettings.For(machine, cutEnergyJPerMm2, thicknessMm));
         var findings = DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps, tolerances);
         return new DrawingReport(
             WidthMm: Tidy(drawing.WidthMm),
@@ -53,7 +53,7 @@ public sealed record DrawingReport(
                     .ThenByDescending(f => f.Asks)
                     .Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new Place(Tidy(p.X), Tidy(p.Y)))] }),
             ],
-            Time: new ReportTime(Math.Round(seconds, 1)),
+            Time: ReportTime.Of(time),
             Order: [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
             NotFound: DrawingFindings.NotFoundIn(findings),
             NotLookedAt: DrawingFindings.NotLookedAt,
@@ -87,5 +87,19 @@ public sealed record ReportFill(string Colour, double AreaMm2);
 /// <param name="Greys">Share of its pixels that are neither black nor white; null where they were not looked at.</param>
 public sealed record ReportPicture(double WidthMm, double HeightMm, int Pixels, int Rows, double? Ppi, double? Greys);
 
-/// <param name="RunSeconds">Rough: see <see cref="RunTime"/>.</param>
-public sealed record ReportTime(double RunSeconds);
+/// <summary>How long it runs, in seconds: see <see cref="RunTime"/>.</summary>
+/// <param name="Low">What it may well take at least; <paramref name="High"/> at most.</param>
+public sealed record ReportTime(double RunSeconds, double Low, double High, SecondsBy ByOperation)
+{
+    public static ReportTime Of(DrawingTime time)
+    {
+        static double Tenth(double seconds) => Math.Round(seconds, 1);
+        var by = time.ByOperation;
+        return new(
+            Tenth(time.Seconds),
+            Tenth(time.Low),
+            Tenth(time.High),
+            new SecondsBy(Tenth(by.Cut), Tenth(by.Score), Tenth(by.Engrave), Tenth(by.Travel))
+        );
+    }
+}

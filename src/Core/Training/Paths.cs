@@ -73,14 +73,14 @@ public static class Paths
                 [new(ModuleKind.SupervisedRuns, Count: 1), sheet]
             ),
         ];
-        if (fixtures.Contains("rotary"))
+        if (fixtures.Contains(Fixtures.Rotary))
             paths.Add(
                 new(
-                    $"{machine.Id}/rotary",
+                    $"{machine.Id}/{Fixtures.Rotary}",
                     "Rotary",
                     [new(ModuleKind.Authority, machine.Id.Value), new(ModuleKind.SupervisedRuns, Count: 1), new(ModuleKind.SignOff)],
                     [new(ModuleKind.SignOff)],
-                    new AddOnNeed("rotary")
+                    new AddOnNeed(Fixtures.Rotary)
                 )
             );
         return paths;

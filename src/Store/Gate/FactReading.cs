@@ -84,6 +84,9 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                         ThicknessMm: values.ThicknessMm,
                         Operation: values.Operation,
                         JPerMm: values.JPerMm,
+                        SpeedMmS: values.SpeedMmS,
+                        Passes: values.Passes,
+                        PitchMm: values.PitchMm,
                         Held: new Span(s.From, s.Until),
                         Flames: results[s.Id].Count(r => !r.Clean),
                         Clean: [.. results[s.Id].Where(r => r.Clean).Select(r => new CleanFacts(r.ThicknessMm, r.Tag, r.At))]

@@ -74,6 +74,7 @@ public static class DrawingEndpoints
         group.MapDelete("/{id:guid}", Delete).WithName("DeleteDrawing").ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/", List).WithName("ListDrawings");
         group.MapGet("/{id:guid}/check", Check).WithName("CheckDrawing").ProducesProblem(400).ProducesProblem(404);
+        group.MapPieces();
         group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
         group
             .MapGet("/{id:guid}/pictures/{number:int}", Picture)

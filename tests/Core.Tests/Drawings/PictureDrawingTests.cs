@@ -5,6 +5,7 @@ using VelvetGate.Core.Drawings.Pictures;
 using VelvetGate.Core.Drawings.Svg;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Core.Tests.Gating;
 using Xunit;
 
@@ -50,7 +51,7 @@ public class PictureDrawingTests
     {
         var report = DrawingReport.Of(Summary(Halves()), TestColours.Map, GateCase.Heron, 1, 3);
         // 170 lines of 25.4 mm at 400 mm/s, and as many turns.
-        var settings = StartingSettings.For(GateCase.Heron, 1, 3);
+        var settings = RunSettings.For(GateCase.Heron, 1, 3);
         report.Time.RunSeconds.ShouldBe(170 * (25.4 / settings.EngraveMmS + 2 * settings.EngraveMmS / settings.AccelerationMmS2), 0.5);
         report.Order.ShouldHaveSingleItem().ShouldBe(new RunStep(StrokeMeaning.Engrave, "picture", 1, 0));
         report.Pictures!.ShouldHaveSingleItem().ShouldBe(new ReportPicture(25.4001, 16.9334, 300, 200, 300, 0));

@@ -109,6 +109,9 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
             ThicknessMm: mm,
             Operation: Operation.Cut,
             JPerMm: mm,
+            SpeedMmS: 20,
+            Passes: 1,
+            PitchMm: null,
             Held: Always,
             Flames: 0,
             Clean: [new CleanFacts(mm, null, Now - Duration.FromDays(20))]

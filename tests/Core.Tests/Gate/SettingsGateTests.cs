@@ -58,6 +58,22 @@ public class SettingsGateTests
             GateCase.Open().Set(GateCase.Entry(4.9m) with { Clean = [clean] }).Decide().Reasons.Select(r => r.Code);
     }
 
+    /// <summary>Heron’s bed is 900 x 600 with a margin of 10: a wrap may be higher than it, and never wider.</summary>
+    [Theory]
+    [InlineData(200, 700, null, true)]
+    [InlineData(200, 700, "rotary", false)]
+    [InlineData(881, 200, "rotary", true)]
+    public void Decide_OnTheRotary_TheBedsHeightIsNotJudged(double width, double height, string? fixture, bool off)
+    {
+        var decision = GateCase
+            .Open()
+            .Asking(a => a with { Fixture = fixture })
+            .WithDrawing(d => d with { ExtentMm = new(0, 0, width, height) })
+            .Decide();
+        decision.Reasons.Any(r => r.Code == "drawing.offBed").ShouldBe(off);
+        decision.Reasons.Any(r => r.Code == "size.offSheet").ShouldBe(fixture is null && height > 600);
+    }
+
     /// <summary>Unknown is never clear: an entry that is not there, another material’s, another work’s, one that was taken out.</summary>
     [Fact]
     public void Decide_EntryThatIsNotForThis_StaysShut()

@@ -10,6 +10,7 @@ using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Tests.Settings;
 using VelvetGate.Core.Training;
@@ -151,7 +152,7 @@ public class PropertyEffectTests
         );
 
     private static object Run(World w) =>
-        RunTime.Seconds(w.Case.Facts.Drawings[0].Drawing.Value!.WorkWith(w.Rules.Colours), StartingSettings.For(w.Machine, 1.2m, 3));
+        RunTime.Of(w.Case.Facts.Drawings[0].Drawing.Value!, w.Rules.Colours, RunSettings.For(w.Machine, 1.2m, 3)).Seconds;
 
     private static IReadOnlyList<Question> Quiz(int count) =>
         [

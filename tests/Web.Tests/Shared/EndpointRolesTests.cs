@@ -206,6 +206,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/drawings"] = SignedIn,
         ["GET /api/drawings/{id:guid}/check"] = SignedIn,
         ["GET /api/drawings/{id:guid}/lines"] = SignedIn,
+        ["GET /api/drawings/{id:guid}/pieces"] = SignedIn,
         ["GET /api/drawings/{id:guid}/pictures/{number:int}"] = SignedIn,
         ["GET /api/upkeep"] = SignedIn,
         ["GET /api/calendar/month"] = SignedIn,

@@ -10,6 +10,7 @@ import { Clamps, useClamps } from './Clamps'
 import { ColoursOf } from './Colours'
 import { Findings } from './Findings'
 import { Mend } from './Mend'
+import { OnSheet } from './OnSheet'
 import { Sheet, type Chosen } from './Sheet'
 import { Work } from './Work'
 import drawingsCss from './drawings.module.css'
@@ -110,6 +111,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
         ) : (
           <Loading what="the lines" />
         )}
+        {machineId && <OnSheet id={id} sheeting={{ machineId, materialId: material, thickness }} report={report} />}
         {lines.data?.cut && (
           <p className="small quiet">The drawing is larger than the screen can show; the check reads all of it.</p>
         )}

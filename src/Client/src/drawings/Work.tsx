@@ -3,7 +3,10 @@ import type { Schemas } from '../kit/api'
 import { lengthIn, useUnit } from '../kit/units'
 import drawingsCss from './drawings.module.css'
 
-const minutes = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`
+const minutes = (seconds: number) => {
+  const whole = Math.round(seconds)
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+}
 
 /** What the drawing holds, in which order it runs, and for about how long. */
 export function Work({ report, colours }: { report: Schemas['DrawingReport']; colours: ReactNode }) {
@@ -83,7 +86,10 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
         </>
       )}
       <p className={drawingsCss.sumline}>
-        <b>Run time, rough</b> <b className="num">{minutes(report.time.runSeconds)}</b>
+        <b>Run time</b>{' '}
+        <b className="num">
+          {minutes(report.time.runSeconds)}, between {minutes(report.time.low)} and {minutes(report.time.high)}
+        </b>
       </p>
       <p className="small quiet mb-0">
         Page {lengthIn(unit, report.widthMm)} × {lengthIn(unit, report.heightMm)} {unit}. The estimate takes starting

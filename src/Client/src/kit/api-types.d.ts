@@ -2628,6 +2628,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PiecesForDrawing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/lines": {
         parameters: {
             query?: never;
@@ -3720,6 +3736,12 @@ export interface components {
         };
         /** @enum {unknown} */
         Cooling: "none" | "automatic" | "chiller" | "bucket";
+        CopyPlace: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
         CsvRequest: {
             csv?: null | string;
             dryRun?: null | boolean;
@@ -5210,6 +5232,36 @@ export interface components {
             number: number;
             place: number[];
         };
+        PieceList: {
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            heightMm: number;
+            /** Format: double */
+            edgeMm: number;
+            items: components["schemas"]["PieceResponse"][];
+        };
+        PieceResponse: {
+            tag: string;
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            heightMm: number;
+            /** Format: double */
+            thicknessMm: number;
+            offcut: boolean;
+            until: null | components["schemas"]["Instant"];
+            /** Format: int32 */
+            copies: number;
+            turned: boolean;
+            at: components["schemas"]["CopyPlace"][];
+            /** Format: double */
+            leftWidthMm: number;
+            /** Format: double */
+            leftHeightMm: number;
+        };
         PieceResultRequest: {
             cells?: null | components["schemas"]["TestCellRequest"][];
             measured?: null | string;
@@ -5605,6 +5657,11 @@ export interface components {
         ReportTime: {
             /** Format: double */
             runSeconds: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            byOperation: components["schemas"]["SecondsBy"];
         };
         RequestAnswered: {
             /** Format: uuid */
@@ -5893,6 +5950,16 @@ export interface components {
             since: null | components["schemas"]["Instant"];
             /** Format: int32 */
             spare: number;
+        };
+        SecondsBy: {
+            /** Format: double */
+            cut: number;
+            /** Format: double */
+            score: number;
+            /** Format: double */
+            engrave: number;
+            /** Format: double */
+            travel: number;
         };
         SeenResponse: {
             /** Format: uuid */
@@ -13599,6 +13666,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PiecesForDrawing: {
+        parameters: {
+            query?: {
+                machineId?: string;
+                materialId?: string;
+                thickness?: string;
+                unit?: string;
+                copies?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceList"];
                 };
             };
             /** @description Bad Request */

@@ -1,4 +1,6 @@
 using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Settings.Jobs;
 
 namespace VelvetGate.Core.Gating.Posts;
 
@@ -17,7 +19,7 @@ internal static class DrawingPost
         return post.Done(named.Count > 0 ? string.Join(", ", named) : "No drawing given");
     }
 
-    /// <summary>All of the drawing has to lie on the sheet, this way or turned by a quarter.</summary>
+    /// <summary>All of the drawing has to lie on the sheet, this way or turned by a quarter, with an edge to hold it down.</summary>
     private static void ReadSheetSize(GateQuestion ask, SheetFacts sheet, DrawingSummary drawing, PostWriter post, int i)
     {
         if (
@@ -26,16 +28,21 @@ internal static class DrawingPost
         )
             return;
         var (w, h) = ((decimal)Math.Round(reach.Width, 3), (decimal)Math.Round(reach.Height, 3));
-        if ((w <= width && h <= height) || (h <= width && w <= height))
+        if (SheetLayout.Of((w, h), (width, height), copies: 1, ask.Items[i].ThicknessMm) is not null)
             return;
         post.Add(
             Codes.DrawingOffSheet,
-            $"{drawing.Name} reaches over {Say.Size(w, h, ask)}; {tag.Tag} measures {Say.Size(width, height, ask)}.",
+            $"{drawing.Name} reaches over {Say.Size(w, h, ask)}; {tag.Tag} measures {Say.Size(width, height, ask)}, and wants "
+                + $"{Say.Length(SheetLayout.EdgeMm, ask)} free all round.",
             i,
             Remedies.SheetOther.Says("Take a larger sheet, or make the drawing smaller."),
             FindingKinds.SizeOffSheet
         );
     }
+
+    /// <summary>On a rotary the thing turns: only what lies along it is bound by the bed.</summary>
+    private static bool IsTooWide(DrawingSummary drawing, MachineSpec machine) =>
+        drawing.Reach is { } reach && (decimal)reach.Width > machine.UsableWidthMm;
 
     private static void ReadItem(GateQuestion ask, GateFacts facts, PostWriter post, int i)
     {
@@ -89,7 +96,16 @@ internal static class DrawingPost
             else
                 post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i, finding: finding.Kind);
         }
-        foreach (var finding in findings.Where(f => f.Kind.OfSize))
+        var rotary = ask.Fixture == Fixtures.Rotary;
+        if (rotary)
+            post.Add(
+                Codes.DrawingRotary,
+                $"{drawing.Name}: on the rotary its height has to be π times the diameter. No handles or balls; more than 2 % of taper "
+                    + "needs a tilt jig and a test wrap.",
+                i,
+                Remedies.DrawingWrap.Says("Hold the page against the rotary calculator.")
+            );
+        foreach (var finding in findings.Where(f => f.Kind.OfSize && (!rotary || IsTooWide(drawing, facts.Machine.Spec))))
             post.Add(
                 Codes.DrawingOffBed,
                 $"{drawing.Name}: {finding.Text}",
@@ -97,7 +113,8 @@ internal static class DrawingPost
                 Remedies.MachineOther.Says("Choose a larger machine, or make the drawing smaller."),
                 finding.Kind
             );
-        ReadSheetSize(ask, facts.Sheets[i], drawing, post, i);
+        if (!rotary)
+            ReadSheetSize(ask, facts.Sheets[i], drawing, post, i);
         var extra = drawing.OperationsWith(facts.Rules.Colours).Except(ask.Items[i].Operations).ToList();
         if (extra.Count > 0)
             post.Add(

@@ -7,9 +7,6 @@ namespace VelvetGate.Core.Gating.Posts;
 /// <summary>Ruling for material x laser x operation x thickness; look-alike proof; the sheet's tag.</summary>
 internal static class SheetPost
 {
-    /// <summary>A sheet sold as 3 mm measures 2.7 to 3.4: more than this part off its tag is another sheet. Common practice.</summary>
-    private const decimal ThicknessTolerance = 0.15m;
-
     public static PostReading Read(GateQuestion ask, GateFacts facts)
     {
         var post = new PostWriter(Post.Sheet, ask.Phase);
@@ -74,7 +71,7 @@ internal static class SheetPost
                 i,
                 Remedies.SheetTag.Says($"Ask for {tag.MaterialName}, or take the right sheet.")
             );
-        else if (Math.Abs(tag.ThicknessMm - item.ThicknessMm) > tag.ThicknessMm * ThicknessTolerance)
+        else if (!SheetThickness.IsOf(tag.ThicknessMm, item.ThicknessMm))
             post.Add(
                 Codes.SheetWrong,
                 $"{tag.Tag} measures {Say.Length(tag.ThicknessMm, ask)}, not {Say.Length(item.ThicknessMm, ask)}.",

@@ -1,5 +1,6 @@
 using NodaTime;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Core.Gating.Posts;
@@ -8,7 +9,7 @@ namespace VelvetGate.Core.Gating.Posts;
 internal static class TrainingPost
 {
     /// <summary>What facts of before version 4 knew of add-ons: rotary alone.</summary>
-    private const string RotaryAlone = "rotary";
+    private const string RotaryAlone = Fixtures.Rotary;
 
     public static PostReading Read(GateQuestion ask, GateFacts facts)
     {

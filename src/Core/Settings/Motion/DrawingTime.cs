@@ -4,20 +4,6 @@ using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Settings.Motion;
 
-/// <summary>How a drawing is run. Speeds in mm/s, acceleration in mm/s2, pitch in mm.</summary>
-/// <param name="RapidMmS">Between paths, beam off.</param>
-/// <param name="PitchMm">Between two lines of engraving.</param>
-public sealed record RunSettings(
-    double CutMmS,
-    double ScoreMmS,
-    double EngraveMmS,
-    double PitchMm,
-    int Passes,
-    double AccelerationMmS2,
-    double CornerMmS,
-    double RapidMmS
-);
-
 /// <summary>Seconds of each kind of work.</summary>
 public sealed record SecondsBy(double Cut, double Score, double Engrave, double Travel);
 
@@ -40,8 +26,8 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
             .ToLookup(p => p.Means, p => p.Path);
         var engraved = drawing
             .Shapes.Where(s => s.Fill is not null || (s.Stroke is not null && colours.Of(s.Stroke) == StrokeMeaning.Engrave))
-            .Select(BoxOf)
-            .Concat((drawing.Pictures ?? []).Select(p => p.Covers).OfType<Extent>().Select(Boxed));
+            .Select(RasterRows.BoxOf)
+            .Concat((drawing.Pictures ?? []).Select(p => p.Covers).OfType<Extent>().Select(RasterRows.BoxOf));
         var engrave = Raster([.. engraved.Where(b => !b.IsEmpty)], settings);
         var (score, cut, travel) = (0.0, 0.0, 0.0);
         // The way to the first path is no part of the run: the head stands where it was set.
@@ -49,6 +35,12 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
         score += Group(meant[StrokeMeaning.Score], settings.ScoreMmS, 1, settings, ref at, ref travel);
         foreach (var level in ByDepth(drawing, [.. meant[StrokeMeaning.Cut]]))
             cut += Group(level, settings.CutMmS, settings.Passes, settings, ref at, ref travel);
+        return Of(cut, score, engrave, travel);
+    }
+
+    /// <summary>With how far it may be off.</summary>
+    internal static DrawingTime Of(double cut, double score, double engrave, double travel)
+    {
         var all = engrave + score + cut + travel;
         return new DrawingTime(all, all * Less, all * More, new SecondsBy(cut, score, engrave, travel));
     }
@@ -82,11 +74,7 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
         if (cuts.Count == 0)
             return [];
         var pieces = new LinePieces(drawing);
-        var nesting = new Nesting(pieces);
-        var depths = new Dictionary<Subpath, int>(ReferenceEqualityComparer.Instance);
-        for (var p = 0; p < pieces.Paths.Length; p++)
-            depths[pieces.Paths[p].Line] = pieces.Paths[p].Area == 0 ? int.MaxValue : nesting.Depth(p);
-        return cuts.GroupBy(c => depths.GetValueOrDefault(c, int.MaxValue)).OrderByDescending(g => g.Key);
+        return cuts.GroupBy(DrawingReading.Depths(pieces, new Nesting(pieces))).OrderByDescending(g => g.Key);
     }
 
     /// <summary>
@@ -119,20 +107,5 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
             if (high[row] >= low[row])
                 seconds += lines * ((high[row] - low[row]) / settings.EngraveMmS + turn);
         return seconds;
-    }
-
-    private static Box BoxOf(Shape shape)
-    {
-        var box = new Box();
-        shape.Extend(ref box);
-        return box;
-    }
-
-    private static Box Boxed(Extent extent)
-    {
-        var box = new Box();
-        box.Add(new Point(extent.MinX, extent.MinY));
-        box.Add(new Point(extent.MaxX, extent.MaxY));
-        return box;
     }
 }

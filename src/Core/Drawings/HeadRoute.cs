@@ -1,6 +1,4 @@
-using VelvetGate.Core.Drawings;
-
-namespace VelvetGate.Core.Settings.Motion;
+namespace VelvetGate.Core.Drawings;
 
 /// <summary>The way between paths: always on to the nearest end that is left.</summary>
 internal static class HeadRoute
@@ -22,6 +20,13 @@ internal static class HeadRoute
         return (hops, at);
     }
 
+    /// <summary>Where the first line begins for a head that stands at the corner.</summary>
+    public static Point First(IReadOnlyList<Subpath> paths)
+    {
+        var (path, fromEnd) = new EndGrid(paths).Nearest(new Point(0, 0));
+        return fromEnd ? paths[path].End : paths[path].Start;
+    }
+
     /// <summary>The ends of paths by place: closed ones by their start alone.</summary>
     private sealed class EndGrid
     {
@@ -29,6 +34,7 @@ internal static class HeadRoute
         private readonly Dictionary<(int X, int Y), List<(int Path, bool FromEnd)>> _cells = [];
         private readonly double _size;
         private readonly bool[] _taken;
+        private readonly Box _box;
         private (int X, int Y) _low = (int.MaxValue, int.MaxValue),
             _high = (int.MinValue, int.MinValue);
 
@@ -42,6 +48,7 @@ internal static class HeadRoute
                 box.Add(path.Start);
                 box.Add(path.End);
             }
+            _box = box;
             // About one path in each cell.
             _size = Math.Max(0.5, Math.Max(box.Width, box.Height) / Math.Max(1, Math.Sqrt(paths.Count)));
             for (var i = 0; i < paths.Count; i++)
@@ -54,12 +61,12 @@ internal static class HeadRoute
 
         public (int Path, bool FromEnd) Nearest(Point at)
         {
-            var cell = Cell(at);
+            // From outside, the rings lie round the nearest place of the grid: nothing is nearer to it than to where the head stands.
+            var cell = Cell(new Point(Math.Clamp(at.X, _box.MinX, _box.MaxX), Math.Clamp(at.Y, _box.MinY, _box.MaxY)));
             var best = (Path: -1, FromEnd: false);
             var nearest = double.PositiveInfinity;
             var farthest = Math.Max(Math.Max(cell.X - _low.X, _high.X - cell.X), Math.Max(cell.Y - _low.Y, _high.Y - cell.Y));
-            var first = Math.Max(0, Math.Max(Math.Max(_low.X - cell.X, cell.X - _high.X), Math.Max(_low.Y - cell.Y, cell.Y - _high.Y)));
-            for (var ring = first; ring <= farthest; ring++)
+            for (var ring = 0; ring <= farthest; ring++)
             {
                 // Nothing farther out can be nearer than what was found.
                 if (best.Path >= 0 && (ring - 1) * _size > nearest)
@@ -94,7 +101,7 @@ internal static class HeadRoute
             _high = (Math.Max(_high.X, cell.X), Math.Max(_high.Y, cell.Y));
         }
 
-        private (int X, int Y) Cell(Point at) => ((int)Math.Floor(at.X / _size), (int)Math.Floor(at.Y / _size));
+        private (int X, int Y) Cell(Point at) => ((int)((at.X - _box.MinX) / _size), (int)((at.Y - _box.MinY) / _size));
 
         private static IEnumerable<(int X, int Y)> Ring((int X, int Y) at, int ring)
         {
