@@ -29,6 +29,33 @@ public sealed class SettingsTests(LiveServer server)
         member.WaitFor("Added.", "Set this", "not tested here yet");
     }
 
+    /// <summary>From a piece that is made to the setting at the gate, which shuts on half the thickness.</summary>
+    [Fact]
+    public void ATestPiece_IsMadeAndTold_AndItsSettingIsHeldAgainstTheSheetAtTheGate()
+    {
+        using var member = new Browser(server.Address).As("member", "/materials/test-pieces?material=cork&machine=heron");
+        member.WaitFor("What they are for");
+        member.Press("Make it");
+        member.WaitFor("Type a length");
+        member.Type("Thickness measured, the thinnest place", "4 mm");
+        member.Press("Make it");
+        member.WaitFor("How did it come out?", "128 x 40 mm");
+        LookTests.Look(member, "a test piece");
+        member.Press("Tell the result");
+        member.WaitFor("At least 4 cells are needed");
+        for (var n = 1; n <= 10; n++)
+        for (var press = n < 5 ? 3 : 1; press > 0; press--)
+            foreach (var row in (string[])["A", "B"])
+                member.There($"[data-cell='{row}{n}']").Click();
+        member.Press("Tell the result");
+        member.WaitFor("What it says", "It stands in the library now, tested.");
+        LookTests.Look(member, "a test piece that was told");
+        member.Press("Ask the gate with this setting");
+        member.WaitFor("May Ines Calloway", "to cut");
+        member.Fill("Thickness", "2 mm");
+        member.WaitFor("times the energy", "Choose another setting");
+    }
+
     [Fact]
     public void ACalculator_AnswersAsItIsTyped_OnAPhoneToo()
     {

@@ -101,10 +101,13 @@ export function OnSheet({
                   thickness: `${shown.thicknessMm} mm`,
                   machine: sheeting.machineId,
                   tag: shown.tag,
+                  // A drawing brings the time of one copy.
+                  ...(shown.copies > 1 && { run: String(Math.ceil((shown.copies * report.time.runSeconds) / 6) / 10) }),
                   drawing: id,
                 })}`}
               >
                 Ask the gate with {shown.tag}
+                {shown.copies > 1 && `, ${shown.copies} runs`}
               </Link>
             </figcaption>
           </figure>

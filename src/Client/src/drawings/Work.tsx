@@ -88,7 +88,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
       <p className={drawingsCss.sumline}>
         <b>Run time</b>{' '}
         <b className="num">
-          {minutes(report.time.runSeconds)}, between {minutes(report.time.low)} and {minutes(report.time.high)}
+          {minutes(report.time.runSeconds)} ({minutes(report.time.low)} to {minutes(report.time.high)})
         </b>
       </p>
       <p className="small quiet mb-0">

@@ -40,12 +40,11 @@ export function Cells({
                   data-cell={c.label}
                   data-told={state}
                   className={pieceCss.cell}
-                  aria-label={`${c.label}, ${c.jPerMm} J/mm: ${words[state]}`}
                   onClick={() => tell(c.label, next[state])}
                 >
                   <b>{c.label}</b>
                   <span>{words[state]}</span>
-                  <small>{c.jPerMm?.toFixed(2)}</small>
+                  <small>{c.jPerMm?.toFixed(2)} J/mm</small>
                 </button>
               )
             })}
