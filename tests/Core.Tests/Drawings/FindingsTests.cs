@@ -1,7 +1,6 @@
 using Shouldly;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Machines;
-using VelvetGate.Core.Settings;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Drawings;

@@ -3,7 +3,6 @@ using System.Text;
 using Shouldly;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Drawings.Svg;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Core.Tests.Drawings;
