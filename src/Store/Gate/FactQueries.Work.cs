@@ -128,6 +128,18 @@ internal static partial class FactQueries
         asked: q => q.Settings.Length > 0
     );
 
+    /// <summary>Cut rows of this machine in these materials: what each showed of any setting.</summary>
+    public static readonly FactQuery<PieceRow> Pieces = new(
+        $"""
+        select s.material_id, s.thickness_mm, s.sheet_tag as tag, t.cells::text as told, t.at
+            from bench.test_piece s join bench.test_piece_result t on t.piece_id = s.id
+            where s.kind = 'cut' and s.machine_id = @Machine and s.material_id = any(@Materials)
+              and t.at > coalesce({OpticsTouched}, '-infinity') and t.at <= {ThenOrNow}
+            order by t.at desc limit 200
+        """,
+        asked: q => q.Settings.Length > 0
+    );
+
     private const string HasResult =
         "(exists (select from run.log where setting_id = s.id) or exists (select from bench.test_piece_result where setting_id = s.id))";
 

@@ -7,6 +7,7 @@ using VelvetGate.Core.Machines;
 using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.TestPieces;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Store.Gate;
@@ -70,6 +71,7 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         if (rows.Question.Settings.Length == 0)
             return null;
         var results = rows.Of(FactQueries.SettingResults).ToLookup(r => r.SettingId);
+        var pieces = rows.Of(FactQueries.Pieces).Select(p => (Row: p, GateJson.Read<PieceTold>(p.Told).Cells)).ToList();
         return
         [
             .. rows.Of(FactQueries.Settings)
@@ -89,7 +91,17 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                         PitchMm: values.PitchMm,
                         Held: new Span(s.From, s.Until),
                         Flames: results[s.Id].Count(r => !r.Clean),
-                        Clean: [.. results[s.Id].Where(r => r.Clean).Select(r => new CleanFacts(r.ThicknessMm, r.Tag, r.At))]
+                        Clean:
+                        [
+                            .. results[s.Id].Where(r => r.Clean).Select(r => new CleanFacts(r.ThicknessMm, r.Tag, r.At)),
+                            .. pieces
+                                .Where(p =>
+                                    values.Operation == Operation.Cut
+                                    && p.Row.MaterialId == values.MaterialId
+                                    && CutResults.Show(p.Cells, values.JPerMm)
+                                )
+                                .Select(p => new CleanFacts(p.Row.ThicknessMm, p.Row.Tag, p.Row.At)),
+                        ]
                     );
                 }),
         ];

@@ -135,6 +135,9 @@ internal sealed record SettingRow(Guid Id, int Number, string Body, Instant From
 /// <param name="Clean">Else a flame stayed.</param>
 internal sealed record SettingResultRow(Guid SettingId, decimal ThicknessMm, SheetTag? Tag, Instant At, bool Clean);
 
+/// <param name="Told">PieceTold.</param>
+internal sealed record PieceRow(MaterialId MaterialId, decimal ThicknessMm, SheetTag? Tag, string Told, Instant At);
+
 internal sealed record ClearanceRow(SheetTag Tag, string[] Operations, MachineId[] MachineIds, Instant From, Instant? Until);
 
 internal sealed record QuarantineRow(SheetTag Tag, Instant From, Instant? Until, int? Incident);

@@ -13,6 +13,16 @@ public class CutResultsTests
 
     private static Result<CutResults> Of(params string[] rows) => CutResults.Of([.. rows.SelectMany(Row)]);
 
+    /// <summary>A setting is shown by cells of about its energy: all of them through, and none charred.</summary>
+    [Theory]
+    [InlineData(3.0, true)]
+    [InlineData(3.2, true)] // 3.0 lies within a tenth
+    [InlineData(2.05, false)] // 2.0 stayed
+    [InlineData(4.0, false)] // charred
+    [InlineData(6.0, false)] // nothing was cut with so much
+    public void Show_IsByCellsOfAboutThatEnergy(double jPerMm, bool shown) =>
+        CutResults.Show([new(2, false), new(3, true), new(3, true), new(4, true, Charred: true)], (decimal)jPerMm).ShouldBe(shown);
+
     [Fact]
     public void CleanlyParted_TheIntervalIsTheTwoCells_AndTheMarginDecides()
     {

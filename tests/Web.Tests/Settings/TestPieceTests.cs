@@ -91,6 +91,28 @@ public class TestPieceTests(WebHouse house) : IClassFixture<WebHouse>
         Codes((await member.Post("/api/gate/ask", Ask(Guid.NewGuid().ToString(), 3))).Body).ShouldContain("settings.unknown");
         (await member.Post("/api/gate/ask", Ask("seven", 3))).Fields.ShouldBe(["settingIds"]);
 
+        // An entry for a thicker sheet is cleared by this piece, which came out clean at its energy.
+        async Task<string> Thick(double jPerMm) =>
+            (
+                await member.Post(
+                    "/api/settings",
+                    new
+                    {
+                        machineId = "wren",
+                        materialId = "poplar-ply-laser",
+                        thicknessMm = 4.9,
+                        operation = "cut",
+                        powerPercent = 60,
+                        speedMmPerS = Math.Round(24 / jPerMm, 3),
+                    }
+                )
+            ).Id!;
+        var proved = Codes((await member.Post("/api/gate/ask", Ask(await Thick(energies[^5]), 3))).Body).ToList();
+        proved.ShouldNotContain("settings.hot");
+        proved.ShouldContain("settings.warm");
+        Codes((await member.Post("/api/gate/ask", Ask(await Thick(energies[^1] * 1.3), 3))).Body)
+            .ShouldContain(c => c == "settings.hot" || c == "settings.double", "no cell was cut with so much");
+
         (await member.Post($"/api/settings/{entry}/end")).Status.ShouldBe(HttpStatusCode.NoContent);
         Codes((await member.Post("/api/gate/ask", Ask(entry, 3))).Body).ShouldContain("settings.unknown", "it was taken out");
     }

@@ -29,13 +29,14 @@ internal static class SheetSettings
         if (ChosenSettings.Match(chosen, ask, item, facts) is not { Code: { } code } match)
             return;
         var rule = Codes.Of(code);
+        var says = match.Says;
         // The test piece is what clears it; it stays more energy than the sheet needs.
         if (rule == Codes.SettingsHot && ChosenSettings.IsProved(chosen, ask, item))
-            rule = Codes.SettingsWarm;
+            (rule, says) = (Codes.SettingsWarm, "A test piece on this sheet came out clean with it: hand at the stop all the same.");
         post.Add(
             rule,
             $"{name} is for {Say.Length(chosen.ThicknessMm, ask)}, the sheet measures {Say.Length(item.ThicknessMm, ask)}: "
-                + $"{SettingsMatch.Show(match.Ratio)} times the energy. {match.Says}",
+                + $"{SettingsMatch.Show(match.Ratio)} times the energy. {says}",
             i,
             rule.Remedies.Count == 0 ? null
                 : rule == Codes.SettingsHot ? Remedies.SettingsTest.Says("Cut a test piece on this sheet, or take another setting.")

@@ -63,5 +63,12 @@ public sealed record CutResults(CutBoundary Boundary, double? KeepJPerMm, string
         );
     }
 
+    /// <summary>A piece shows that a setting comes out clean where a cell of about its energy did, and none of about it charred.</summary>
+    public static bool Show(IEnumerable<CellResult> cells, decimal jPerMm)
+    {
+        var near = cells.Where(c => double.IsFinite(c.JPerMm) && Tested.IsNear((decimal)c.JPerMm, jPerMm)).ToList();
+        return near.Count > 0 && near.All(c => c is { Through: true, Charred: false });
+    }
+
     private static double? Power(double? log) => log is { } l ? Math.Exp(l) : null;
 }
