@@ -22,6 +22,13 @@ const lantern = `<svg xmlns="http://www.w3.org/2000/svg" width="170mm" height="2
 <g fill="none" stroke="#2e6e8e"><path d="M20 78V240H150V78Q148 62 85 44Q22 62 20 78Z"/></g>
 <path d="M85 214l4 9 9 1-7 6 2 9-8-5-8 5 2-9-7-6 9-1Z"/><path d="M40 232h24" fill="none" stroke="#7a9a3a"/></svg>`
 
+/** A cut row made and told once; gives its id. */
+const piece = `const have = (await fetch('/api/test-pieces').then((r) => r.json())).items.find((p) => p.kind === 'cut'); if (have) return have.id;
+  const post = (path, body) => fetch(path, { method: 'POST', headers: { 'Content-Type': 'application/json', 'X-Velvet-Gate': a[0] }, body: JSON.stringify(body) }).then((r) => r.json());
+  const made = await post('/api/test-pieces', { kind: 'cut', machineId: 'heron', materialId: 'poplar-ply-laser', thicknessMm: 3 });
+  const cells = made.cells.map((c, i) => ({ energyJPerMm: c.jPerMm, through: i % 10 > (i < 10 ? 2 : 3), charred: i % 10 > 7 }));
+  await post('/api/test-pieces/' + made.id + '/results', { cells }); return made.id`
+
 const tomorrow = 'const d = await fetch("/api/house/day").then((r) => r.json()); const n = await fetch("/api/house/day?date=" + d.next).then((r) => r.json()); return n.slots.find((s) => s.label === "18:00").at'
 /** The soonest start from tomorrow evening at which the member's plywood opens the gate. */
 const free = `const [start, token] = a; const body = { machineId: 'heron', materialId: 'birch-ply-laser', thickness: '3 mm', operations: ['cut', 'score', 'engrave'], sheetTag: 'S-0097', runMinutes: 18, start };
@@ -49,7 +56,7 @@ const views = {
   emergency: { size: desk, path: () => '/emergency/wren' },
   // From a server started with --empty: only when named.
   'set-up': { size: desk, path: () => '/', named: true },
-  practical: { who: 'trainer', size: desk, path: async (b) => `/training/practical/${await b.run('return (await fetch("/api/practicals?person=m-57").then((r) => r.json())).items[0].id')}` },
+  'test-piece': { who: 'member', size: desk, path: async (b, token) => `/materials/test-pieces?material=poplar-ply-laser&machine=heron&piece=${await b.run(piece, token)}` },
 }
 for (const extra of only.filter((o) => o.includes('='))) {
   // Any other view for a look: NAME=who@path or NAME=who@path@phone

@@ -90,5 +90,19 @@ describe('the question', () => {
     expect(askBody(result.current[0], 'm-4', 'mm').memberId).toBe('m-4')
   })
 
+  it('names its settings, and forgets them for another machine, material or work', () => {
+    const params = 'operations=cut&thickness=3&material=cork&settings=s-1,s-2'
+    const { result } = at(`/ask?${params}&machine=heron&and=${encodeURIComponent(params)}`)
+    expect(askBody(result.current[0], 'm-4', 'mm').items?.map((i) => i.settingIds)).toEqual([
+      ['s-1', 's-2'],
+      ['s-1', 's-2'],
+    ])
+    act(() => result.current[1]({ machine: 'wren' }))
+    expect(askBody(result.current[0], 'm-4', 'mm').items?.map((i) => i.settingIds)).toEqual([undefined, undefined])
+    const other = at(`/ask?${params}`).result
+    act(() => other.current[1]({ operations: ['score'] }))
+    expect(other.current[0].settings).toBeNull()
+  })
+
   it('of nothing leads to an empty one', () => expect(askAddress(undefined)).toBe('/ask'))
 })

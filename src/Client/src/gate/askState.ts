@@ -142,7 +142,7 @@ const itemBody = (item: ItemState): Schemas['GateItemRequest'] => ({
   sheetTag: item.tag,
   drawingId: item.drawing,
   runMinutes: item.run === null ? null : Number(item.run),
-  settingIds: item.settings?.split(',') ?? null,
+  ...(item.settings && { settingIds: item.settings.split(',') }),
 })
 
 export function askBody(state: AskState, me: string, unit: Unit): Schemas['GateQuestionRequest'] {
