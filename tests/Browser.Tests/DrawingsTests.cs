@@ -41,7 +41,7 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
         browser.Driver.FindElements(Css.By(".pinmark")).Count.ShouldBe(3);
         browser.Find(".docket").Text.ShouldContain("440");
         browser.Type("Thickness", "1/8 in");
-        browser.WaitFor("Run time, rough");
+        browser.WaitFor("Run time");
         browser.Type("Thickness", "thin");
         browser.WaitFor("is not a length");
         browser.Press("Take it to the gate");
@@ -160,7 +160,7 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
                         + "' fill='none' stroke='#9c2f4f'/></svg>"
                 )
             );
-        browser.WaitFor("Run time, rough");
+        browser.WaitFor("Run time");
         browser.Run<object?>("const P = window.Path2D; window.made = 0; window.Path2D = function (d) { window.made++; return new P(d) }");
         var sheet = browser.Find(".sheetview");
         for (var i = 0; i < 6; i++)
@@ -225,7 +225,7 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
                         + "30h40v40h-40z' fill='none' stroke='#9c2f4f'/></svg>"
                 )
             );
-        browser.WaitFor("Run time, rough");
+        browser.WaitFor("Run time");
         browser.Unfold("Clamps and weights on the sheet");
         browser.Press("Mark there");
         browser.WaitFor("Type a length, such as");

@@ -26,6 +26,9 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         "training.readBy",
         "material.declared",
         "drawing.warn",
+        "drawing.rotary",
+        "settings.warm",
+        "settings.weak",
         "machine.readings",
         "room.secondPerson",
         "room.wearEyewear", // read at the machine
@@ -156,8 +159,95 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
 
     private static Asking Wren(Asking q) => q.With("machineId", "wren");
 
+    /// <summary>Heron set to an entry for so many mm, with what the library suggests for the member's sheet otherwise.</summary>
+    private static Func<Scene, Task<Asking>> SetTo(decimal mm, bool flame = false) =>
+        async s =>
+        {
+            var like = await Suggested(s);
+            var entry = await s.Do(
+                "member",
+                "POST",
+                "/api/settings",
+                new
+                {
+                    machineId = "heron",
+                    materialId = "birch-ply-laser",
+                    thicknessMm = mm,
+                    operation = "cut",
+                    powerPercent = like.GetProperty("powerPercent").GetDecimal(),
+                    watts = like.GetProperty("watts").GetDecimal(),
+                    speedMmPerS = like.GetProperty("speedMmPerS").GetDecimal(),
+                    passes = like.GetProperty("passes").GetInt32(),
+                }
+            );
+            if (flame)
+                await s.Do(
+                    "member",
+                    "POST",
+                    "/api/runs",
+                    new
+                    {
+                        machineId = "heron",
+                        materialId = "birch-ply-laser",
+                        thickness = $"{mm} mm",
+                        operations = new[] { "cut" },
+                        settingId = entry.Id,
+                        start = "2026-11-24T09:00:00Z",
+                        end = "2026-11-24T09:10:00Z",
+                        outcome = "flame",
+                    }
+                );
+            return Ask().With("settingIds", new[] { entry.Id });
+        };
+
+    private static async Task<System.Text.Json.JsonElement> Suggested(Scene s)
+    {
+        using var member = await s.As("member");
+        var list = (await member.Get("/api/settings?machineId=heron&materialId=birch-ply-laser&operation=cut&thicknessMm=3")).Body;
+        var id = list.GetProperty("suggestion").GetProperty("id").GetString();
+        return list.GetProperty("items").EnumerateArray().Single(i => i.GetProperty("id").GetString() == id);
+    }
+
+    /// <summary>A cut row on that sheet comes out clean at the energy of the setting.</summary>
+    private static async Task<Asking> CutATestPiece(Scene s, Asking question)
+    {
+        var energy = (await Suggested(s)).GetProperty("jPerMm").GetDouble();
+        var piece = await s.Do(
+            "member",
+            "POST",
+            "/api/test-pieces",
+            new
+            {
+                kind = "cut",
+                machineId = "heron",
+                materialId = "birch-ply-laser",
+                thicknessMm = 3,
+                sheetTag = "S-0097",
+            }
+        );
+        object Cell(double part) =>
+            new
+            {
+                energyJPerMm = energy * part,
+                through = part >= 1,
+                charred = false,
+            };
+        await s.Do(
+            "member",
+            "POST",
+            $"/api/test-pieces/{piece.Id}/results",
+            new { cells = new[] { Cell(0.5), Cell(0.6), Cell(1), Cell(1) } }
+        );
+        return question;
+    }
+
     private static readonly Dictionary<string, Way> Ways = new()
     {
+        ["settings.double"] = new("member", SetTo(6.35m), Then(q => q.With("settingIds", null))),
+        ["settings.hot"] = new("member", SetTo(5), CutATestPiece),
+        ["settings.flame"] = new("member", SetTo(3, flame: true), Then(q => q.With("settingIds", null))),
+        ["settings.unknown"] = Else(q => q.With("settingIds", new[] { Guid.NewGuid() }), q => q.With("settingIds", null)),
+        ["settings.untested"] = new("member", SetTo(3), CutATestPiece),
         ["person.inactive"] = new(
             "steward",
             async s =>
