@@ -243,6 +243,8 @@ public sealed class DrawingsTests(LiveServer server) : IDisposable
         second.WaitFor("at 160 × 50.5 mm");
         browser.Press("Mark on the drawing");
         var sheet = browser.Find(".sheetview");
+        // Whole in the window: a driver points from the middle of what is seen.
+        browser.Driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center', behavior: 'instant' })", sheet);
         // The part lies left of the middle; the page is 200 mm wide and fills the box but for 34 pixels on each side.
         new Actions(browser.Driver).MoveToElement(sheet, -(int)(sheet.Size.Width * 0.35), 0).Click().Perform();
         browser.WaitFor("1 clamp stands within 15 mm of the frame");
