@@ -6,11 +6,6 @@ namespace VelvetGate.Core.Drawings;
 /// <summary>Reduces a drawing to what is measured of it.</summary>
 public static class DrawingReading
 {
-    /// <summary>A joint that turns more than this stops the head. Rough, common practice.</summary>
-    private const double CornerDegrees = 15;
-
-    private const double Corner = CornerDegrees * Math.PI / 180;
-
     /// <param name="patience">Ends the measuring of a drawing that takes too long.</param>
     /// <exception cref="UnreadableDrawingException">It did.</exception>
     public static DrawingSummary Summarise(string name, Drawing drawing, CancellationToken patience = default)
@@ -185,27 +180,21 @@ public static class DrawingReading
             var own = segment.Length();
             if (i > 0)
             {
-                var turn = Turn(last.Arriving, segment.Leaving);
-                if (turn > Corner)
+                var turn = Turns.Of(last.Arriving, segment.Leaving);
+                if (turn > Turns.Corner)
                     moves.Stop();
                 else if (turn > 1e-9)
                     moves.Bend((before + own) / 2, Math.Min(before, own) / (2 * Math.Tan(turn / 2)));
             }
             var bend = segment.Straight
                 ? 0
-                : Turn(segment.Leaving, segment.C2 - segment.C1) + Turn(segment.C2 - segment.C1, segment.Arriving);
+                : Turns.Of(segment.Leaving, segment.C2 - segment.C1) + Turns.Of(segment.C2 - segment.C1, segment.Arriving);
             moves.Go(own, bend < 1e-9 ? double.PositiveInfinity : own / bend);
             length += own;
             (before, last) = (own, segment);
         }
         moves.Stop();
         return length;
-    }
-
-    private static double Turn(Point a, Point b)
-    {
-        var size = a.Length * b.Length;
-        return size <= 0 ? 0 : Math.Abs(Math.Atan2(a.X * b.Y - a.Y * b.X, a.X * b.X + a.Y * b.Y));
     }
 
     private static FillWork Fill(IGrouping<string, Shape> shapes)

@@ -46,15 +46,20 @@ public sealed record RasterRows(double HeightMm, double AreaMm2)
     private const int FewestRows = 50;
     private const int Work = 200_000;
 
-    public static RasterRows Of(IReadOnlyList<Box> boxes)
+    /// <summary>A line along a row is one row, however thin.</summary>
+    private const double Thinnest = 1e-3;
+
+    public static RasterRows Of(IReadOnlyList<Box> boxes) => Of(boxes, Math.Clamp(Work / Math.Max(1, boxes.Count), FewestRows, MostRows));
+
+    /// <param name="count">Rows that are looked at, at least 1.</param>
+    public static RasterRows Of(IReadOnlyList<Box> boxes, int count)
     {
         var all = boxes.Where(b => !b.IsEmpty).ToList();
         if (all.Count == 0)
             return new RasterRows(0, 0);
         var (top, bottom) = (all.Min(b => b.MinY), all.Max(b => b.MaxY));
-        if (bottom <= top)
-            return new RasterRows(0, 0);
-        var count = Math.Clamp(Work / all.Count, FewestRows, MostRows);
+        if (bottom - top < Thinnest)
+            return new RasterRows(Thinnest, Math.Round(Thinnest * (all.Max(b => b.MaxX) - all.Min(b => b.MinX)), 6));
         var step = (bottom - top) / count;
         var (low, high) = (new double[count], new double[count]);
         Array.Fill(low, double.PositiveInfinity);

@@ -37,7 +37,7 @@ internal static class ChosenSettings
         s.MachineId != ask.MachineId ? $"is for another machine than {machine}"
         : s.MaterialId != item.MaterialId ? "is for another material"
         : !item.Operations.Contains(s.Operation) ? $"is to {Posts.Say.Verb(s.Operation)}, which the question does not ask for"
-        : !s.Held.Overlaps(ask.Start, ask.End) ? "was taken out of the library"
+        : s.Held.End is { } end && end < ask.End ? "was taken out of the library"
         : null;
 
     /// <summary>

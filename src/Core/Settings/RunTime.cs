@@ -13,8 +13,8 @@ public static class RunTime
     public static DrawingTime Of(DrawingSummary drawing, ColourMap house, RunSettings settings)
     {
         var colours = drawing.Meanings(house);
-        var engrave = Raster(drawing.Filled ?? Boxed([.. drawing.Fills.Select(f => f.Box), .. drawing.Covered]), settings);
-        engrave += Of(StrokeMeaning.Engrave).Sum(s => Raster(s.Route?.Rows ?? Boxed([s.Box]), settings));
+        var engrave = DrawingTime.Raster(drawing.Filled ?? Boxed([.. drawing.Fills.Select(f => f.Box), .. drawing.Covered]), settings);
+        engrave += Of(StrokeMeaning.Engrave).Sum(s => DrawingTime.Raster(s.Route?.Rows ?? Boxed([s.Box]), settings));
         var (score, cut, travel) = (0.0, 0.0, 0.0);
         // The way to the first line is no part of the run: the head stands where it was set.
         Place? at = null;
@@ -75,13 +75,7 @@ public static class RunTime
         return seconds + (count == 0 ? 0 : count * Hop(stroke.TravelMm / count));
     }
 
-    /// <summary>Each line from its first mark to its last at speed, and from speed to rest and back at both ends.</summary>
-    private static double Raster(RasterRows rows, RunSettings settings) =>
-        rows.HeightMm <= 0
-            ? 0
-            : Math.Max(1, rows.HeightMm / settings.PitchMm)
-                * (rows.AreaMm2 / rows.HeightMm / settings.EngraveMmS + 2 * settings.EngraveMmS / settings.AccelerationMmS2);
-
+    /// <summary>The box round all of them, of which older summaries know no more.</summary>
     private static RasterRows Boxed(IReadOnlyList<Extent> boxes)
     {
         var all = new Box();
@@ -90,6 +84,6 @@ public static class RunTime
             all.Add(new Point(box.MinX, box.MinY));
             all.Add(new Point(box.MaxX, box.MaxY));
         }
-        return all.IsEmpty ? new RasterRows(0, 0) : new RasterRows(all.Height, all.Height * all.Width);
+        return RasterRows.Of([all], 1);
     }
 }

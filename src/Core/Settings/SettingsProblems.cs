@@ -155,4 +155,9 @@ public static class SettingsProblems
         ProblemKind.Conflict,
         "The results of this piece were told already. Cut another piece to try again."
     );
+    public static readonly Problem TestOtherCells = new(
+        "test.otherCells",
+        ProblemKind.Unprocessable,
+        "These are not the energies of this piece. This is what they say; nothing is kept."
+    );
 }

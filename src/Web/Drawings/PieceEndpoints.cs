@@ -33,7 +33,15 @@ public sealed record PieceResponse(
 
 /// <param name="WidthMm">Reach of the drawing; so too <paramref name="HeightMm"/>.</param>
 /// <param name="EdgeMm">Left free all round.</param>
-public sealed record PieceList(int Copies, decimal WidthMm, decimal HeightMm, decimal EdgeMm, IReadOnlyList<PieceResponse> Items);
+/// <param name="Operations">Of the drawing: what the piece is cleared for.</param>
+public sealed record PieceList(
+    int Copies,
+    decimal WidthMm,
+    decimal HeightMm,
+    decimal EdgeMm,
+    IReadOnlyList<Operation> Operations,
+    IReadOnlyList<PieceResponse> Items
+);
 
 /// <summary>Cleared sheets and offcuts on which a drawing lies.</summary>
 public static class PieceEndpoints
@@ -70,21 +78,22 @@ public static class PieceEndpoints
         if (errors.Any)
             return errors.Answer();
         var (width, height) = Size(drawing.Summary);
+        IReadOnlyList<Operation> operations = [.. drawing.Summary.OperationsWith(rules.Colours)];
         if (width <= 0 || height <= 0)
-            return TypedResults.Ok(new PieceList(wanted, width, height, SheetLayout.EdgeMm, []));
+            return TypedResults.Ok(new PieceList(wanted, width, height, SheetLayout.EdgeMm, operations, []));
         var found = Pieces.For(
             (await sheets.All(now, cancel)).Select(Of),
             new PieceWish(
                 MaterialId: check!.Material.Id,
                 ThicknessMm: check.ThicknessMm,
                 MachineId: check.Machine.Id,
-                Operations: [.. drawing.Summary.OperationsWith(rules.Colours)],
+                Operations: operations,
                 Width: width,
                 Height: height,
                 Copies: wanted
             )
         );
-        return TypedResults.Ok(new PieceList(wanted, width, height, SheetLayout.EdgeMm, [.. found.Select(Answer)]));
+        return TypedResults.Ok(new PieceList(wanted, width, height, SheetLayout.EdgeMm, operations, [.. found.Select(Answer)]));
     }
 
     private static (decimal Width, decimal Height) Size(DrawingSummary drawing) =>

@@ -87,12 +87,14 @@ public sealed record RecommendedResponse(
 /// <param name="Boundary">Of a cut row.</param>
 /// <param name="Recommended">Null where nothing is worth keeping.</param>
 /// <param name="Kept">It stands in the library now; else whoever told may not add to it, or there is nothing to keep.</param>
+/// <param name="WhyNotKept">Said once, when it is told.</param>
 /// <param name="Says">What decided it, in words.</param>
 public sealed record PieceResultResponse(
     IReadOnlyList<CellResult> Cells,
     BoundaryResponse? Boundary,
     RecommendedResponse? Recommended,
     bool Kept,
+    string? WhyNotKept,
     decimal? KerfMm,
     decimal? SlotMm,
     decimal? FocusMm,

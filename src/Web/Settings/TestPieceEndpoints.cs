@@ -174,6 +174,7 @@ public static class TestPieceEndpoints
         PieceResultRequest request,
         CurrentUser user,
         TestPieceStore store,
+        MaterialStore materials,
         HouseStore house,
         IClock clock,
         CancellationToken cancel
@@ -188,21 +189,32 @@ public static class TestPieceEndpoints
         var told = Read(errors, request);
         if (errors.Any)
             return errors.Answer();
-        var found = TestPieceRules.Read(piece.Made.Piece, piece.Made.Around, told);
+        var around = piece.Made.Around;
+        var found = TestPieceRules.Read(piece.Made.Piece, around, told);
         if (found.Refusal is { } refusal)
             return Problems.Of(refusal);
+        if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == around.MachineId) is not { } machine)
+            return Problems.Of(SettingsProblems.SettingUnknown.Refuse("machineId", "machine"));
+        // What was permitted when the piece was made may not be so any more.
+        var rulings = (await materials.Shelf(now, cancel)).Rulings.Where(r => r.MaterialId == around.MaterialId);
+        var operation = TestPieceRules.OperationOf(piece.Made.Piece.Kind);
+        if (SettingRules.Ruled(machine.Spec, rulings, operation, around.ThicknessMm) is { } ruled)
+            return Problems.Of(ruled);
         var staff = await SettingFields.IsStaff(user);
-        var origin = staff ? SettingOrigin.Technician : SettingOrigin.Member;
-        var kept =
-            found.Value.Kept is { } values && SettingRules.MayAdd(staff, rules.MembersAddSettings) is null
-                ? values with
-                {
-                    Origin = origin,
-                    Note = piece.Name,
-                }
-                : null;
-        var entry = await store.Tell(piece, told, kept, user.Id, now, cancel);
-        return entry.Refusal is { } already ? Problems.Of(already) : TypedResults.Ok(Result(found.Value, told, entry.Value));
+        var kept = found.Value.Kept is { } values
+            ? values with
+            {
+                Origin = staff ? SettingOrigin.Technician : SettingOrigin.Member,
+                Note = piece.Name,
+            }
+            : null;
+        var why = kept is null
+            ? null
+            : TestPieceRules.WhyNotKept(piece.Made.Piece, told, kept, machine.Spec, staff, rules.MembersAddSettings);
+        if (!TestPieceRules.IsOfThis(piece.Made.Piece, told))
+            return TypedResults.Ok(Result(found.Value, told, null, SettingsProblems.TestOtherCells.Text));
+        var entry = await store.Tell(piece, told, why is null ? kept : null, user.Id, now, cancel);
+        return entry.Refusal is { } already ? Problems.Of(already) : TypedResults.Ok(Result(found.Value, told, entry.Value, why?.Text));
     }
 
     private static PieceTold Read(FieldErrors errors, PieceResultRequest request)
@@ -250,12 +262,12 @@ public static class TestPieceEndpoints
             At: kept.At,
             MayTell: kept.Told is null,
             Result: kept.Told is { } told && TestPieceRules.Read(piece, around, told) is { IsOk: true, Value: var found }
-                ? Result(found, told, kept.SettingId)
+                ? Result(found, told, kept.SettingId, null)
                 : null
         );
     }
 
-    private static PieceResultResponse Result(PieceFinding found, PieceTold told, Guid? entry) =>
+    private static PieceResultResponse Result(PieceFinding found, PieceTold told, Guid? entry, string? whyNotKept) =>
         new(
             Cells: told.Cells,
             Boundary: found.Boundary is { } b ? new BoundaryResponse(b.JPerMm, b.Low, b.High, b.Separated) : null,
@@ -271,6 +283,7 @@ public static class TestPieceEndpoints
                 )
                 : null,
             Kept: entry is not null,
+            WhyNotKept: whyNotKept,
             KerfMm: found.KerfMm,
             SlotMm: found.SlotMm,
             FocusMm: found.FocusMm,

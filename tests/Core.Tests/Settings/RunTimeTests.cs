@@ -62,6 +62,13 @@ public class RunTimeTests
         Of("<rect width='40' height='10' fill='black'/><rect width='40' height='10' y='80' fill='black'/>").ShouldBe(2 * one, 1);
     }
 
+    /// <summary>A single line along the rows takes its one row, and is never nothing.</summary>
+    [Fact]
+    public void Engraving_OneLineAlongTheRows_IsOneRow() =>
+        RunTime
+            .Of(SvgReaderTests.Summary("<path d='M0 5H80' stroke='black' fill='none'/>"), TestColours.Map, Usual)
+            .Seconds.ShouldBe(80 / 400.0 + 2 * 400 / 1000.0, 1e-3);
+
     /// <summary>Forty random drawings of rectangles, circles, ellipses and fine polygons, at slow and at fast speeds.</summary>
     [Theory]
     [InlineData(12, 0)]

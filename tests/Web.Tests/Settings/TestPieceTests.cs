@@ -18,7 +18,7 @@ public class TestPieceTests(WebHouse house) : IClassFixture<WebHouse>
             sheetTag = tag,
         };
 
-    private static object Cells(JsonElement piece, Func<double, bool> through, Func<double, bool>? charred = null) =>
+    private static object Cells(JsonElement piece, Func<double, bool> through, Func<double, bool>? charred = null, double factor = 1) =>
         new
         {
             cells = piece
@@ -27,7 +27,7 @@ public class TestPieceTests(WebHouse house) : IClassFixture<WebHouse>
                 .Select(c => c.GetProperty("jPerMm").GetDouble())
                 .Select(e => new
                 {
-                    energyJPerMm = e,
+                    energyJPerMm = e * factor,
                     through = through(e),
                     charred = charred?.Invoke(e) ?? false,
                 }),
@@ -132,6 +132,15 @@ public class TestPieceTests(WebHouse house) : IClassFixture<WebHouse>
         (
             await member.Post($"/api/test-pieces/{id}/results", new { cells = new[] { new { energyJPerMm = -1.0, through = true } } })
         ).Fields.ShouldBe(["cells[0].energyJPerMm"]);
+        // Other energies than the piece has are fitted, and nothing of it is kept.
+        var other = await member.Post($"/api/test-pieces/{id}/results", Cells(made, e => e > energies[8], factor: 20));
+        other.Status.ShouldBe(HttpStatusCode.OK, other.Body.ToString());
+        other.Body.GetProperty("kept").GetBoolean().ShouldBeFalse();
+        other.Body.GetProperty("whyNotKept").GetString()!.ShouldContain("not the energies of this piece");
+        (await member.Get("/api/settings?machineId=wren&materialId=mdf&operation=cut&thickness=3"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .ShouldNotContain(i => i.GetProperty("tested").GetBoolean());
         var charred = await member.Post($"/api/test-pieces/{id}/results", Cells(made, e => e > energies[8], e => e > energies[8]));
         charred.Status.ShouldBe(HttpStatusCode.OK, charred.Body.ToString());
         charred.Body.TryGetProperty("recommended", out _).ShouldBeFalse("what charred everywhere is not kept");

@@ -38,10 +38,6 @@ export function OnSheet({
   const items = pieces.isError ? [] : (pieces.data?.items ?? [])
   const shown = items.find((p) => p.tag === tag) ?? items[0]
   const size = (width: number, height: number) => `${lengthIn(unit, width)} x ${lengthIn(unit, height)}`
-  const operations = [...new Set(report.strokes.map((s) => s.operation as string))].filter((o) =>
-    ['cut', 'score', 'engrave'].includes(o),
-  )
-  if (report.fills.length > 0 && !operations.includes('engrave')) operations.push('engrave')
   return (
     <section className="mt-3">
       <RunOn title="On a sheet" after={items.length} />
@@ -96,7 +92,7 @@ export function OnSheet({
               {unit}. A held edge of {lengthIn(unit, pieces.data.edgeMm)} {unit} is kept free.{' '}
               <Link
                 to={`/ask?${new URLSearchParams({
-                  operations: operations.join(','),
+                  operations: pieces.data.operations.join(','),
                   material: sheeting.materialId,
                   thickness: `${shown.thicknessMm} mm`,
                   machine: sheeting.machineId,

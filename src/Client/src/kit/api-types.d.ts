@@ -5241,6 +5241,7 @@ export interface components {
             heightMm: number;
             /** Format: double */
             edgeMm: number;
+            operations: components["schemas"]["Operation"][];
             items: components["schemas"]["PieceResponse"][];
         };
         PieceResponse: {
@@ -5273,6 +5274,7 @@ export interface components {
             boundary: null | components["schemas"]["BoundaryResponse"];
             recommended: null | components["schemas"]["RecommendedResponse"];
             kept: boolean;
+            whyNotKept: null | string;
             /** Format: double */
             kerfMm: null | number;
             /** Format: double */

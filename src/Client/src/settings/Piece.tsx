@@ -154,7 +154,7 @@ function Result({ piece, result }: { piece: Schemas['TestPieceResponse']; result
             Set {kept.powerPercent} %, {kept.speedMmPerS} mm/s, {kept.passes} {kept.passes === 1 ? 'pass' : 'passes'}
           </b>
           , {kept.jPerMm} J/mm: {result.says}.{' '}
-          {result.kept ? 'It stands in the library now, tested.' : 'In this house staff add settings: tell a trainer.'}{' '}
+          {result.kept ? 'It stands in the library now, tested.' : (result.whyNotKept ?? 'It is not in the library.')}{' '}
           {ask && <Link to={ask}>Ask the gate with this setting</Link>}
         </p>
       ) : result.kerfMm ? (

@@ -77,35 +77,23 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
         return cuts.GroupBy(DrawingReading.Depths(pieces, new Nesting(pieces))).OrderByDescending(g => g.Key);
     }
 
-    /// <summary>
-    /// Line by line over what is engraved, blank rows left out: each line from its first mark to its last at speed, and from speed to rest
-    /// and back at both ends.
-    /// </summary>
-    internal static double Raster(IReadOnlyList<Box> boxes, RunSettings settings)
-    {
-        if (boxes.Count == 0)
-            return 0;
-        var (top, bottom) = (boxes.Min(b => b.MinY), boxes.Max(b => b.MaxY));
-        // Very many lines are taken several at a time.
-        var rows = Math.Max(1, (int)Math.Min(MostRows, Math.Ceiling((bottom - top) / settings.PitchMm)));
-        var lines = Math.Max(1, (bottom - top) / settings.PitchMm) / rows;
-        var low = new double[rows];
-        var high = new double[rows];
-        Array.Fill(low, double.PositiveInfinity);
-        Array.Fill(high, double.NegativeInfinity);
-        int Row(double y) => bottom > top ? Math.Clamp((int)((y - top) / (bottom - top) * rows), 0, rows - 1) : 0;
-        foreach (var box in boxes)
-        {
-            // The last row is one that the box reaches into, not one that it only touches.
-            var last = Math.Max(Row(box.MinY), Row(box.MaxY - 1e-9));
-            for (var row = Row(box.MinY); row <= last; row++)
-                (low[row], high[row]) = (Math.Min(low[row], box.MinX), Math.Max(high[row], box.MaxX));
-        }
-        var turn = 2 * settings.EngraveMmS / settings.AccelerationMmS2;
-        var seconds = 0.0;
-        for (var row = 0; row < rows; row++)
-            if (high[row] >= low[row])
-                seconds += lines * ((high[row] - low[row]) / settings.EngraveMmS + turn);
-        return seconds;
-    }
+    /// <summary>Line by line over what is engraved, blank rows left out.</summary>
+    internal static double Raster(IReadOnlyList<Box> boxes, RunSettings settings) =>
+        boxes.Count == 0
+            ? 0
+            : Raster(
+                RasterRows.Of(
+                    boxes,
+                    // Very many lines are taken several at a time.
+                    (int)Math.Clamp(Math.Ceiling((boxes.Max(b => b.MaxY) - boxes.Min(b => b.MinY)) / settings.PitchMm), 1, MostRows)
+                ),
+                settings
+            );
+
+    /// <summary>Each line from its first mark to its last at speed, and from speed to rest and back at both ends.</summary>
+    internal static double Raster(RasterRows rows, RunSettings settings) =>
+        rows.HeightMm <= 0
+            ? 0
+            : Math.Max(1, rows.HeightMm / settings.PitchMm)
+                * (rows.AreaMm2 / rows.HeightMm / settings.EngraveMmS + 2 * settings.EngraveMmS / settings.AccelerationMmS2);
 }

@@ -8,10 +8,6 @@ namespace VelvetGate.Core.Settings.Motion;
 /// <param name="Joint">How it goes on into the next: the radius of an arc through both; 0 for a corner, at which the head brakes.</param>
 public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joint)
 {
-    /// <summary>A joint that turns more than this is a corner. Common practice.</summary>
-    private const double CornerDegrees = 15;
-    private const double Corner = CornerDegrees * Math.PI / 180;
-
     /// <summary>A curve is cut into pieces that each turn by at most this.</summary>
     private const double PieceTurn = 10 * Math.PI / 180;
     private const int MostPieces = 48;
@@ -36,7 +32,7 @@ public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joi
 
     private static void Curve(List<MotionPiece> pieces, in Segment segment, ref Point arriving)
     {
-        var turn = Angle(segment.Leaving, segment.C2 - segment.C1) + Angle(segment.C2 - segment.C1, segment.Arriving);
+        var turn = Turns.Of(segment.Leaving, segment.C2 - segment.C1) + Turns.Of(segment.C2 - segment.C1, segment.Arriving);
         var parts = Math.Clamp((int)Math.Ceiling(turn / PieceTurn), 1, MostPieces);
         var (from, leaving) = (segment.Start, segment.Leaving);
         for (var n = 1; n <= parts; n++)
@@ -44,7 +40,7 @@ public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joi
             var t = (double)n / parts;
             var to = segment.At(t);
             var going = n == parts ? segment.Arriving : Tangent(segment, t);
-            var (chord, bend) = ((to - from).Length, Angle(leaving, going));
+            var (chord, bend) = ((to - from).Length, Turns.Of(leaving, going));
             // An arc over a chord: c · (θ/2) / sin(θ/2).
             var mm = bend < 1e-6 ? chord : chord * (bend / 2) / Math.Sin(Math.Min(bend / 2, Math.PI / 2));
             Add(pieces, mm, bend, leaving, ref arriving);
@@ -60,9 +56,9 @@ public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joi
         if (pieces.Count > 0)
         {
             var last = pieces[^1];
-            var turn = Angle(arriving, leaving);
+            var turn = Turns.Of(arriving, leaving);
             var joint =
-                turn > Corner ? 0
+                turn > Turns.Corner ? 0
                 : turn < 1e-9 ? double.PositiveInfinity
                 : Math.Min(last.Mm, mm) / (2 * Math.Tan(turn / 2));
             pieces[^1] = last with { Joint = joint };
@@ -76,11 +72,5 @@ public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joi
         var u = 1 - t;
         var d = 3 * u * u * (s.C1 - s.Start) + 6 * u * t * (s.C2 - s.C1) + 3 * t * t * (s.End - s.C2);
         return d.Length > 1e-12 ? d : s.Arriving;
-    }
-
-    private static double Angle(Point a, Point b)
-    {
-        var size = a.Length * b.Length;
-        return size <= 0 ? 0 : Math.Abs(Math.Atan2(a.X * b.Y - a.Y * b.X, a.X * b.X + a.Y * b.Y));
     }
 }

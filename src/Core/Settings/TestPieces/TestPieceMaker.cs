@@ -61,7 +61,7 @@ public static class TestPieceMaker
             drawing,
             (Edge * 2 + (Cells - 1) * step + Side, Y(2) + Side + Edge),
             cells,
-            "Which squares fell out by themselves, and which of them are charred? Type it in beside the piece."
+            "Which squares fell out by themselves, and which of them are charred? Say so on the page of test pieces."
         );
     }
 

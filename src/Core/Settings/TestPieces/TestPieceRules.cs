@@ -70,6 +70,27 @@ public static class TestPieceRules
             _ => ReadChosen(piece, around, told),
         };
 
+    /// <summary>
+    /// Why what a piece says is not kept in the library; null where it is. Energies that the piece does not have say something of another
+    /// one: they are fitted, and nothing is kept.
+    /// </summary>
+    /// <param name="kept">As it would stand in the library.</param>
+    public static Refusal? WhyNotKept(
+        TestPiece piece,
+        PieceTold told,
+        SettingValues kept,
+        MachineSpec machine,
+        bool staff,
+        bool membersMayAdd
+    ) =>
+        !IsOfThis(piece, told)
+            ? SettingsProblems.TestOtherCells.Refuse("cells")
+            : SettingRules.Check(kept, machine, staff, membersMayAdd).FirstOrDefault();
+
+    /// <summary>Every energy told is one of the piece's cells, to a part in a hundred.</summary>
+    public static bool IsOfThis(TestPiece piece, PieceTold told) =>
+        told.Cells.All(c => piece.Cells.Any(p => p.JPerMm is { } energy && Math.Abs(c.JPerMm - (double)energy) <= 0.01 * (double)energy));
+
     private static Result<PieceFinding> ReadCut(SettingValues around, PieceTold told)
     {
         var read = CutResults.Of(told.Cells);
