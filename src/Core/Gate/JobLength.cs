@@ -1,3 +1,4 @@
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Motion;
 
@@ -35,12 +36,19 @@ public static class JobLength
     {
         if (item.RunMinutes is { } given)
             return given;
+        var seconds = Estimate(item, index, facts, facts.Machine.Spec)?.Seconds;
+        return seconds > 0 ? Math.Round((decimal)seconds / 60m, 1) : null;
+    }
+
+    /// <summary>How long the drawing of an item runs with the settings chosen for it; null without one.</summary>
+    /// <param name="machine">As it is now, where a question of before is looked at again.</param>
+    public static DrawingTime? Estimate(GateItem item, int index, GateFacts facts, MachineSpec machine)
+    {
         if (facts.Drawings[index] is not { Given: true, Drawing: { IsKnown: true, Value: { } drawing } })
             return null;
-        var settings = RunSettings.For(facts.Machine.Spec, facts.Sheets[index].CutEnergyJPerMm2, item.ThicknessMm);
+        var settings = RunSettings.For(machine, facts.Sheets[index].CutEnergyJPerMm2, item.ThicknessMm);
         foreach (var chosen in ChosenSettings.Of(item, facts))
             settings = ChosenSettings.Into(settings, chosen);
-        var seconds = RunTime.Of(drawing, facts.Rules.Colours, settings).Seconds;
-        return seconds > 0 ? Math.Round((decimal)seconds / 60m, 1) : null;
+        return RunTime.Of(drawing, facts.Rules.Colours, settings);
     }
 }

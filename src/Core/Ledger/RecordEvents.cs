@@ -162,6 +162,7 @@ public static class RecordEvents
     public static readonly RecordEvent DrawingDeleted = new("drawing.deleted", "Drawing deleted", Impact.Nobody);
 
     public static readonly RecordEvent MachineAdded = new("machine.added", "Machine added", Impact.Machine);
+    public static readonly RecordEvent MachineTimes = new("machine.times", "Run times of a machine corrected", Impact.Machine);
     public static readonly RecordEvent MachineChanged = new("machine.changed", "Form of a machine changed", Impact.Machine);
     public static readonly RecordEvent MachineStopped = new("machine.stopped", "Machine stopped", Impact.Machine);
     public static readonly RecordEvent MachineReturned = new("machine.returned", "Machine returned", Impact.Machine);

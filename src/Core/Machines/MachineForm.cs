@@ -100,6 +100,40 @@ public static class MachineForm
         FormField.Length("kerfMm", "Bed", "Kerf", 0.01m, 3, "0.2 to 0.3 mm is typical for CO₂; never zero.", usual: "0.2"),
         FormField.Number("accelerationMmS2", "Bed", "Acceleration", "mm/s²", 10, 100000, usual: "2000"),
         FormField.Number("topSpeedMmS", "Bed", "Top speed", "mm/s", 1, 20000, usual: "400"),
+        FormField.Number(
+            "motion.cornerMmS",
+            "Bed",
+            "Speed at a sharp corner",
+            "mm/s",
+            0,
+            20000,
+            "Empty or 0: it stops there.",
+            optional: true
+        ),
+        FormField.Number(
+            "motion.rapidMmS",
+            "Bed",
+            "Speed between lines, beam off",
+            "mm/s",
+            1,
+            20000,
+            "Empty: its top speed.",
+            optional: true
+        ),
+        FormField.Number(
+            "motion.startUpSeconds",
+            "Bed",
+            "Start of each layer",
+            "s",
+            0,
+            120,
+            "What passes before the head moves.",
+            optional: true
+        ),
+        FormField.Length("motion.overscanMm", "Bed", "Run-out beside engraved rows", 0, 100, "Empty: as far as braking takes.") with
+        {
+            Optional = true,
+        },
         FormField.Text("homeCorner", "Bed", "Home corner", "It differs between machines, and misplaces jobs.") with
         {
             Effect = FieldEffect.Information,

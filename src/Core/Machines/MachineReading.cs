@@ -49,6 +49,10 @@ public static partial class MachineReading
                 "wavelengthNm",
                 $"A laser of this kind lies between {range.Item1} and {range.Item2} nm. Look at the label."
             );
+        if (spec.Motion?.RapidMmS > spec.TopSpeedMmS)
+            yield return SheetChecks.Bad("motion.rapidMmS", "Faster than its top speed. Look at both.");
+        if (spec.Motion?.CornerMmS > spec.TopSpeedMmS)
+            yield return SheetChecks.Bad("motion.cornerMmS", "Faster than its top speed. Look at both.");
         if (spec.Station!.StopDevices.Count == 0)
             yield return SheetChecks.Bad("station.stopDevices", "Name at least one stop device and what it cuts.");
         var s = spec.Station;

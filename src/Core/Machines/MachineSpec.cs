@@ -30,6 +30,8 @@ public enum Extraction
 /// <param name="CarriesEyewear">Id of the eyewear set that this machine needs in its present class; null when none is needed.</param>
 /// <param name="HereFrom">First day in this house; null where nobody wrote it down.</param>
 /// <param name="HereUntil">Last day in this house: sold, scrapped or lent away; null while it stays.</param>
+/// <param name="Motion">How its head moves, beyond acceleration and top speed; null where nobody wrote it down.</param>
+/// <param name="TimeFactors">How its own runs compare with their estimates, as a steward accepted it; one for each operation at most.</param>
 /// <param name="Station">The machine as it stands in its place; null in facts of before it was kept.</param>
 public sealed record MachineSpec(
     MachineId Id,
@@ -58,7 +60,9 @@ public sealed record MachineSpec(
     string? CarriesEyewear = null,
     MachineStation? Station = null,
     LocalDate? HereFrom = null,
-    LocalDate? HereUntil = null
+    LocalDate? HereUntil = null,
+    MachineMotion? Motion = null,
+    IReadOnlyList<TimeFactor>? TimeFactors = null
 )
 {
     /// <summary>Whether the machine stands in this house for the whole time: not before it came, nor after its last day here.</summary>

@@ -13,23 +13,28 @@ public static class RunTime
     public static DrawingTime Of(DrawingSummary drawing, ColourMap house, RunSettings settings)
     {
         var colours = drawing.Meanings(house);
-        var engrave = DrawingTime.Raster(drawing.Filled ?? Boxed([.. drawing.Fills.Select(f => f.Box), .. drawing.Covered]), settings);
-        engrave += Of(StrokeMeaning.Engrave).Sum(s => DrawingTime.Raster(s.Route?.Rows ?? Boxed([s.Box]), settings));
-        var (score, cut, travel) = (0.0, 0.0, 0.0);
+        var sum = new TimeSum(settings);
+        sum.Add(
+            Operation.Engrave,
+            null,
+            DrawingTime.Raster(drawing.Filled ?? Boxed([.. drawing.Fills.Select(f => f.Box), .. drawing.Covered]), settings)
+        );
+        foreach (var stroke in Of(StrokeMeaning.Engrave))
+            sum.Add(Operation.Engrave, stroke.Colour, DrawingTime.Raster(stroke.Route?.Rows ?? Boxed([stroke.Box]), settings));
         // The way to the first line is no part of the run: the head stands where it was set.
         Place? at = null;
         foreach (var stroke in Of(StrokeMeaning.Score))
         {
-            score += Along(stroke, settings.ScoreMmS, settings);
-            travel += Between(stroke, settings, ref at);
+            sum.Add(Operation.Score, stroke.Colour, Along(stroke, settings.ScoreMmS, settings));
+            sum.Travel(Operation.Score, Between(stroke, settings, ref at));
         }
         foreach (var stroke in Of(StrokeMeaning.Cut))
         {
-            cut += settings.Passes * Along(stroke, settings.CutMmS, settings);
+            sum.Add(Operation.Cut, stroke.Colour, settings.Passes * Along(stroke, settings.CutMmS, settings));
             for (var pass = 0; pass < settings.Passes; pass++)
-                travel += Between(stroke, settings, ref at);
+                sum.Travel(Operation.Cut, Between(stroke, settings, ref at));
         }
-        return DrawingTime.Of(cut, score, engrave, travel);
+        return sum.Total();
 
         IEnumerable<StrokeWork> Of(StrokeMeaning meaning) => drawing.Strokes.Where(s => colours.Of(s.Colour) == meaning);
     }

@@ -160,4 +160,9 @@ public static class SettingsProblems
         ProblemKind.Unprocessable,
         "These are not the energies of this piece. This is what they say; nothing is kept."
     );
+    public static readonly Problem TimesMoved = new(
+        "times.moved",
+        ProblemKind.Conflict,
+        "A run was logged meanwhile, and says something else. Look again."
+    );
 }

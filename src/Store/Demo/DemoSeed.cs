@@ -19,6 +19,10 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
     private const int WeeksBack = 8;
     private const int DaysAhead = 21;
 
+    /// <summary>People who come first and have a sign-in: all but the trustee, who comes last.</summary>
+    private static int Firsts => DemoHouse.SignIns.Count - 1;
+    private static int TrusteeNumber => DemoHouse.People.Length;
+
     private readonly Random _random = new(Seed);
     private readonly HouseRules _rules = DemoHouse.Rules;
     private readonly Instant _founded = now - Duration.FromDays(430);
@@ -124,31 +128,10 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
         ).HashPassword("", DemoHouse.Password);
         for (var i = 0; i < DemoHouse.People.Length; i++)
         {
-            var (given, family, age) = DemoHouse.People[i];
-            var signIn = i < DemoHouse.SignIns.Count ? DemoHouse.SignIns[i] : null;
             var joined = i == 4 ? now - Duration.FromDays(5) : _founded + Duration.FromDays(_random.Next(40));
-            await connection.ExecuteAsync(
-                """
-                insert into people.person (id, given_name, family_name, birth_date, sign_in_name, password_hash, email)
-                    values (@id, @given, @family, @born, @signIn, @hash, @signIn || '@ropewalk.example');
-                insert into people.account (person_id, held, recorded) values (@id, tstzrange(@joined, null), tstzrange(@joined, null));
-                insert into people.agreement (person_id, held, recorded) values (@id, tstzrange(@joined, null), tstzrange(@joined, null));
-                insert into people.role (person_id, role, held, recorded)
-                    values (@id, 'member', tstzrange(@joined, null), tstzrange(@joined, null));
-                """,
-                new
-                {
-                    id = Id(i),
-                    given,
-                    family,
-                    born = Today.PlusYears(-age).PlusDays(-_random.Next(1, 300)),
-                    signIn,
-                    hash = signIn is null ? null : hash,
-                    joined,
-                },
-                transaction
-            );
+            await Write(i, DemoHouse.People[i], Firsts > i ? DemoHouse.SignIns[i] : null, joined, _random.Next(1, 300));
         }
+        await Write(TrusteeNumber, DemoHouse.Trustee, DemoHouse.TrusteeSignIn, _founded, 100);
         foreach (var (person, role, machine) in Roles())
         {
             await connection.ExecuteAsync(
@@ -164,11 +147,35 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
                 transaction
             );
         }
+
+        Task Write(int number, (string Given, string Family, int Age) who, string? signIn, Instant joined, int daysOlder) =>
+            connection.ExecuteAsync(
+                """
+                insert into people.person (id, given_name, family_name, birth_date, sign_in_name, password_hash, email)
+                    values (@id, @given, @family, @born, @signIn, @hash, @signIn || '@ropewalk.example');
+                insert into people.account (person_id, held, recorded) values (@id, tstzrange(@joined, null), tstzrange(@joined, null));
+                insert into people.agreement (person_id, held, recorded) values (@id, tstzrange(@joined, null), tstzrange(@joined, null));
+                insert into people.role (person_id, role, held, recorded)
+                    values (@id, 'member', tstzrange(@joined, null), tstzrange(@joined, null));
+                """,
+                new
+                {
+                    id = Id(number),
+                    given = who.Given,
+                    family = who.Family,
+                    born = Today.PlusYears(-who.Age).PlusDays(-daysOlder),
+                    signIn,
+                    hash = signIn is null ? null : hash,
+                    joined,
+                },
+                transaction
+            );
     }
 
     private static IEnumerable<(string Person, string Role, string? Machine)> Roles()
     {
         yield return (Id(0), "keeper", null);
+        yield return (Id(TrusteeNumber), "countersigner", null);
         foreach (var steward in (int[])[1, 5, 6, 7])
             yield return (Id(steward), "steward", null);
         foreach (

@@ -71,7 +71,9 @@ public sealed class SheetStore(NpgsqlDataSource db)
                 if (held != version)
                     return (CommonProblems.Stale.Refuse(null, spec.Name), false);
                 await connection.ExecuteAsync(
-                    "update house.machine set name = @Name, spec = @spec::jsonb, version = version + 1 where id = @Id",
+                    // What its runs have shown stands in no form, and stays.
+                    "update house.machine set name = @Name, version = version + 1, spec = @spec::jsonb || case when spec ? 'timeFactors' "
+                        + "then jsonb_build_object('timeFactors', spec -> 'timeFactors') else '{}' end where id = @Id",
                     new
                     {
                         spec.Id,

@@ -6,12 +6,13 @@ namespace VelvetGate.Web.Settings;
 public static class SettingsRoom
 {
     public static IServiceCollection AddSettings(this IServiceCollection services) =>
-        services.AddSingleton<SettingStore>().AddSingleton<TestPieceStore>();
+        services.AddSingleton<SettingStore>().AddSingleton<TestPieceStore>().AddSingleton<RunTimesStore>();
 
     public static void MapSettingsRoom(this IEndpointRouteBuilder app)
     {
         app.MapCalculators();
         app.MapSettings();
         app.MapTestPieces();
+        app.MapRunTimes();
     }
 }

@@ -32,7 +32,7 @@ public class DemoSeedTests
         await using var connection = await db.App.OpenConnectionAsync();
         async Task<int> Count(string sql) =>
             await connection.ExecuteScalarAsync<int>("select count(*)::int from " + sql, new { now = TestDatabase.Now });
-        (await Count("people.person")).ShouldBe(60);
+        (await Count("people.person")).ShouldBe(61);
         (await Count("people.role where role = 'steward'")).ShouldBe(4);
         (await Count("(select distinct person_id from people.role where role = 'trainer') t")).ShouldBe(6);
         (await Count("booking.booking where person_id = 'm-4' and upper(during) > @now and cancelled_at is null")).ShouldBe(0);

@@ -6,6 +6,9 @@ namespace VelvetGate.Core.Settings.Motion;
 /// <param name="CornerMmS">At a corner; 0 stops there.</param>
 /// <param name="RapidMmS">Between paths, beam off.</param>
 /// <param name="PitchMm">Between two lines of engraving.</param>
+/// <param name="StartUpSeconds">Before each layer.</param>
+/// <param name="OverscanMm">Run-out beyond each end of an engraved row; null: as far as braking takes.</param>
+/// <param name="Factors">How the machine's own runs compare with such an estimate.</param>
 public sealed record RunSettings(
     double CutMmS,
     double ScoreMmS,
@@ -14,7 +17,10 @@ public sealed record RunSettings(
     int Passes,
     double AccelerationMmS2,
     double CornerMmS,
-    double RapidMmS
+    double RapidMmS,
+    double StartUpSeconds = 0,
+    double? OverscanMm = null,
+    IReadOnlyList<TimeFactor>? Factors = null
 )
 {
     /// <summary>Line pitch that engraving is planned with where no setting is chosen.</summary>
@@ -46,8 +52,11 @@ public sealed record RunSettings(
             PitchMm: UsualPitchMm,
             Passes: passes,
             AccelerationMmS2: (double)machine.AccelerationMmS2,
-            CornerMmS: 0,
-            RapidMmS: top
+            CornerMmS: (double)(machine.Motion?.CornerMmS ?? 0),
+            RapidMmS: Math.Min(top, (double)(machine.Motion?.RapidMmS ?? machine.TopSpeedMmS)),
+            StartUpSeconds: (double)(machine.Motion?.StartUpSeconds ?? 0),
+            OverscanMm: (double?)machine.Motion?.OverscanMm,
+            Factors: machine.TimeFactors
         );
     }
 }

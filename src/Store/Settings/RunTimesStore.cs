@@ -1,0 +1,131 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Ledger;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Run;
+using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.Motion;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.Gate;
+using VelvetGate.Store.Ledger;
+
+namespace VelvetGate.Store.Settings;
+
+/// <summary>A machine's logged runs beside the estimates of their drawings, and what a steward made of it.</summary>
+public sealed class RunTimesStore(NpgsqlDataSource db)
+{
+    /// <summary>The newest runs of bookings with a drawing that came to their end, each with its estimate as it would be made now.</summary>
+    public async Task<IReadOnlyList<TimedRun>> Runs(MachineSpec machine, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var rows = await connection.QueryAsync<Row>(
+            new CommandDefinition(
+                """
+                select r.person_id, r.material_id, r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", d.ask,
+                    d.facts
+                from run.log r join booking.booking b on b.id = r.booking_id join gate.decision d on d.id = b.decision_id
+                where r.machine_id = @machine and r.outcome in ('clean', 'charred', 'notThrough') and upper(r.during) > @since
+                    and jsonb_path_exists(b.ask, '$.items[*].drawingId ? (@ != null)')
+                order by upper(r.during) desc limit @most
+                """,
+                new
+                {
+                    machine = machine.Id,
+                    since = now - Duration.FromDays(365),
+                    most = Calibration.MostRuns,
+                },
+                cancellationToken: cancel
+            )
+        );
+        return [.. rows.Select(r => r.Timed(machine)).OfType<TimedRun>()];
+    }
+
+    /// <summary>Keeps a factor, or takes it away.</summary>
+    /// <param name="factor">Null for none: estimates stand as they are.</param>
+    public Task<Result<bool>> Accept(
+        MachineId machine,
+        Operation operation,
+        TimeFactor? factor,
+        PersonId by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Transaction.Run(
+            db,
+            async (connection, transaction) =>
+            {
+                var held = await connection.QuerySingleOrDefaultAsync<string?>(
+                    "select spec::text from house.machine where id = @machine for update",
+                    new { machine },
+                    transaction
+                );
+                if (held is null)
+                    return ((Result<bool>)CommonProblems.NotFound.Refuse(null, $"machine as “{machine}”"), false);
+                var spec = GateJson.Read<MachineSpec>(held);
+                var others = (spec.TimeFactors ?? []).Where(f => f.Operation != operation);
+                spec = spec with { TimeFactors = [.. factor is null ? others : others.Append(factor)] };
+                await connection.ExecuteAsync(
+                    "update house.machine set spec = @spec::jsonb, version = version + 1 where id = @machine",
+                    new { machine, spec = GateJson.Write(spec) },
+                    transaction
+                );
+                await LedgerStore.Append(
+                    connection,
+                    transaction,
+                    now,
+                    RecordEvents.MachineTimes,
+                    new
+                    {
+                        machine,
+                        by = await LedgerStore.Number(connection, transaction, by),
+                        operation = Word(operation),
+                        factor = factor?.Factor,
+                        runs = factor?.Runs,
+                    }
+                );
+                return (true, true);
+            },
+            cancel
+        );
+
+    private static string Word(Operation operation) => operation.ToString().ToLowerInvariant();
+
+    private sealed record Row(
+        PersonId PersonId,
+        MaterialId MaterialId,
+        decimal ThicknessMm,
+        string[] Operations,
+        Instant Start,
+        Instant End,
+        string Ask,
+        string Facts
+    )
+    {
+        /// <summary>Null where its booking has no such item with a drawing.</summary>
+        public TimedRun? Timed(MachineSpec machine)
+        {
+            var (asked, facts) = (GateJson.Read<GateQuestion>(Ask), GateJson.Read<GateFacts>(Facts));
+            var run = new LoggedRun(
+                PersonId: PersonId,
+                MachineId: machine.Id,
+                MaterialId: MaterialId,
+                ThicknessMm: ThicknessMm,
+                Operations: [.. Operations.Select(o => Enum.Parse<Operation>(o, ignoreCase: true))],
+                Start: Start,
+                End: End,
+                Outcome: Outcome.Clean,
+                Settings: null
+            );
+            if (RunVerdict.ItemOf(asked, run) is not { } item)
+                return null;
+            var plain = machine with { TimeFactors = null };
+            return JobLength.Estimate(item, asked.Items.ToList().IndexOf(item), facts, plain) is { Seconds: > 0 } estimate
+                ? new TimedRun(estimate, (End - Start).TotalSeconds)
+                : null;
+        }
+    }
+}
