@@ -24,4 +24,14 @@ public static class BookingProblems
     );
     public static readonly Problem TimeTakenBecause = new("time.taken", ProblemKind.Conflict, "{0} Choose another time.");
     public static readonly Problem PersonElsewhere = new("person.elsewhere", ProblemKind.Conflict, "{0} Choose another time.");
+    public static readonly Problem JobName = new(
+        "job.name",
+        ProblemKind.Invalid,
+        "Give the job a name of at most {0} letters, by which you find it again."
+    );
+    public static readonly Problem JobTooMany = new(
+        "job.tooMany",
+        ProblemKind.Conflict,
+        "You keep {0} jobs already. Take one away that you no longer run."
+    );
 }

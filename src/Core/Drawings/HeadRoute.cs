@@ -3,11 +3,12 @@ namespace VelvetGate.Core.Drawings;
 /// <summary>The way between paths: always on to the nearest end that is left.</summary>
 internal static class HeadRoute
 {
-    /// <summary>The hops from path to path, in mm, and where the head stands at the end.</summary>
+    /// <summary>The hops from path to path, in mm, where the head stands at the end, and which path comes when, from which end.</summary>
     /// <param name="at">Where the head stands.</param>
-    public static (List<double> Hops, Point At) Of(IReadOnlyList<Subpath> paths, Point at)
+    public static (List<double> Hops, Point At, List<(int Path, bool FromEnd)> Order) Of(IReadOnlyList<Subpath> paths, Point at)
     {
         var hops = new List<double>(paths.Count);
+        var order = new List<(int, bool)>(paths.Count);
         var grid = new EndGrid(paths);
         for (var left = paths.Count; left > 0; left--)
         {
@@ -16,8 +17,9 @@ internal static class HeadRoute
             hops.Add(((fromEnd ? line.End : line.Start) - at).Length);
             at = line.IsClosed || fromEnd ? line.Start : line.End;
             grid.Take(path);
+            order.Add((path, fromEnd));
         }
-        return (hops, at);
+        return (hops, at, order);
     }
 
     /// <summary>Where the first line begins for a head that stands at the corner.</summary>

@@ -20,7 +20,7 @@ public sealed record StrokeRoute(IReadOnlyList<MoveBin>? Hops, Place From, Place
         var from = paths[0].Start;
         foreach (var level in paths.GroupBy(depth).OrderByDescending(g => g.Key))
         {
-            var (found, end) = HeadRoute.Of([.. level], at ?? new Point(0, 0));
+            var (found, end, _) = HeadRoute.Of([.. level], at ?? new Point(0, 0));
             if (at is null)
                 from = HeadRoute.First([.. level]);
             foreach (var hop in found.Skip(at is null ? 1 : 0))
@@ -61,25 +61,35 @@ public sealed record RasterRows(double HeightMm, double AreaMm2)
         if (bottom - top < Thinnest)
             return new RasterRows(Thinnest, Math.Round(Thinnest * (all.Max(b => b.MaxX) - all.Min(b => b.MinX)), 6));
         var step = (bottom - top) / count;
+        var (height, area) = (0.0, 0.0);
+        foreach (var (_, low, high) in Lines(all, count))
+        {
+            height += step;
+            area += step * (high - low);
+        }
+        return new RasterRows(Math.Round(height, 3), Math.Round(area, 3));
+    }
+
+    /// <summary>Rows with something in them, from the top: the middle of each, its first mark and its last.</summary>
+    /// <param name="boxes">None of them empty.</param>
+    internal static IEnumerable<(double Y, double Low, double High)> Lines(IReadOnlyCollection<Box> boxes, int count)
+    {
+        var (top, bottom) = (boxes.Min(b => b.MinY), boxes.Max(b => b.MaxY));
+        var step = Math.Max(Thinnest, bottom - top) / count;
         var (low, high) = (new double[count], new double[count]);
         Array.Fill(low, double.PositiveInfinity);
         Array.Fill(high, double.NegativeInfinity);
         int Row(double y) => Math.Clamp((int)((y - top) / step), 0, count - 1);
-        foreach (var box in all)
+        foreach (var box in boxes)
         {
+            // The last row is one that the box reaches into, not one that it only touches.
             var last = Math.Max(Row(box.MinY), Row(box.MaxY - 1e-9));
             for (var row = Row(box.MinY); row <= last; row++)
                 (low[row], high[row]) = (Math.Min(low[row], box.MinX), Math.Max(high[row], box.MaxX));
         }
-        var (height, area) = (0.0, 0.0);
         for (var row = 0; row < count; row++)
-        {
-            if (high[row] < low[row])
-                continue;
-            height += step;
-            area += step * (high[row] - low[row]);
-        }
-        return new RasterRows(Math.Round(height, 3), Math.Round(area, 3));
+            if (high[row] >= low[row])
+                yield return (top + (row + 0.5) * step, low[row], high[row]);
     }
 
     internal static Box BoxOf(Shape shape)

@@ -31,7 +31,7 @@ public enum Extraction
 /// <param name="HereFrom">First day in this house; null where nobody wrote it down.</param>
 /// <param name="HereUntil">Last day in this house: sold, scrapped or lent away; null while it stays.</param>
 /// <param name="Motion">How its head moves, beyond acceleration and top speed; null where nobody wrote it down.</param>
-/// <param name="TimeFactors">How its own runs compare with their estimates, as a steward accepted it; one for each operation at most.</param>
+/// <param name="TimeFactors">How its own runs compare with their estimates, as a steward accepted it; one an operation.</param>
 /// <param name="Station">The machine as it stands in its place; null in facts of before it was kept.</param>
 public sealed record MachineSpec(
     MachineId Id,

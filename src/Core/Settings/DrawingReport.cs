@@ -89,7 +89,8 @@ public sealed record ReportPicture(double WidthMm, double HeightMm, int Pixels, 
 
 /// <summary>How long it runs, in seconds: see <see cref="RunTime"/>.</summary>
 /// <param name="Low">What it may well take at least; <paramref name="High"/> at most.</param>
-public sealed record ReportTime(double RunSeconds, double Low, double High, SecondsBy ByOperation)
+/// <param name="Layers">Beam on, one for each colour and operation.</param>
+public sealed record ReportTime(double RunSeconds, double Low, double High, SecondsBy ByOperation, IReadOnlyList<LayerSeconds> Layers)
 {
     public static ReportTime Of(DrawingTime time)
     {
@@ -99,7 +100,8 @@ public sealed record ReportTime(double RunSeconds, double Low, double High, Seco
             Tenth(time.Seconds),
             Tenth(time.Low),
             Tenth(time.High),
-            new SecondsBy(Tenth(by.Cut), Tenth(by.Score), Tenth(by.Engrave), Tenth(by.Travel))
+            new SecondsBy(Tenth(by.Cut), Tenth(by.Score), Tenth(by.Engrave), Tenth(by.Travel)),
+            [.. time.Layers.Select(l => l with { Seconds = Tenth(l.Seconds) })]
         );
     }
 }

@@ -165,4 +165,9 @@ public static class SettingsProblems
         ProblemKind.Conflict,
         "A run was logged meanwhile, and says something else. Look again."
     );
+    public static readonly Problem PlaceNoSheet = new(
+        "place.noSheet",
+        ProblemKind.Unprocessable,
+        "The drawing does not lie on {0} so. Choose a sheet of the list."
+    );
 }

@@ -60,6 +60,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("conduct", "people.conduct r where r.person_id = @id"),
         ("appeals", "people.appeal r where r.person_id = @id"),
         ("drawings", "(select id, person_id, name, sha256, at from bench.drawing) r where r.person_id = @id"),
+        ("jobs", "bench.job r where r.person_id = @id"),
         ("asks", "gate.ask r where r.person_id = @id"),
         ("lifts", "gate.lift r where r.person_id = @id"),
         ("bookings", "booking.booking r where r.person_id = @id or r.ask ->> 'supervisorId' = @id"),
@@ -198,6 +199,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
                 security_stamp = gen_random_uuid()::text, erased = true, version = version + 1
             where id = @personId;
             delete from people.message where person_id = @personId;
+            delete from bench.job where person_id = @personId;
             delete from people.session where person_id = @personId;
             delete from people.second_factor where person_id = @personId;
             update materials.request set supplier = '', link = '' where person_id = @personId;

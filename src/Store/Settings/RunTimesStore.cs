@@ -18,7 +18,7 @@ namespace VelvetGate.Store.Settings;
 /// <summary>A machine's logged runs beside the estimates of their drawings, and what a steward made of it.</summary>
 public sealed class RunTimesStore(NpgsqlDataSource db)
 {
-    /// <summary>The newest runs of bookings with a drawing that came to their end, each with its estimate as it would be made now.</summary>
+    /// <summary>The newest runs of bookings with a drawing that came to their end, each with its estimate as of now.</summary>
     public async Task<IReadOnlyList<TimedRun>> Runs(MachineSpec machine, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
@@ -83,7 +83,7 @@ public sealed class RunTimesStore(NpgsqlDataSource db)
                         machine,
                         by = await LedgerStore.Number(connection, transaction, by),
                         operation = Word(operation),
-                        factor = factor?.Factor,
+                        percent = (int?)(100 * factor?.Factor),
                         runs = factor?.Runs,
                     }
                 );

@@ -10,11 +10,13 @@ public static class BookingRoom
         services
             .AddSingleton<IStewardTasks, BookingTasks>()
             .AddSingleton<BookingStore>()
+            .AddSingleton<JobStore>()
             .AddSingleton<ActiveBookings>()
             .AddHostedService<ActiveBookingsWorker>();
 
     public static void MapBookingRoom(this IEndpointRouteBuilder app)
     {
         app.MapBookings();
+        app.MapJobs();
     }
 }

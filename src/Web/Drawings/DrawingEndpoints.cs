@@ -75,6 +75,7 @@ public static class DrawingEndpoints
         group.MapGet("/", List).WithName("ListDrawings");
         group.MapGet("/{id:guid}/check", Check).WithName("CheckDrawing").ProducesProblem(400).ProducesProblem(404);
         group.MapPieces();
+        group.MapTimeline();
         group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
         group
             .MapGet("/{id:guid}/pictures/{number:int}", Picture)

@@ -6,7 +6,7 @@ namespace VelvetGate.Web.Drawings;
 public static class DrawingsRoom
 {
     public static IServiceCollection AddDrawings(this IServiceCollection services) =>
-        services.AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<DrawingReader>();
+        services.AddSingleton<DrawingStore>().AddSingleton<MendRoom>().AddSingleton<PieceRoom>().AddSingleton<DrawingReader>();
 
     public static void MapDrawingsRoom(this IEndpointRouteBuilder app)
     {

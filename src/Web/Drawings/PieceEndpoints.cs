@@ -1,11 +1,13 @@
+using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Drawings;
+using VelvetGate.Core.Drawings.Svg;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Materials;
+using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Jobs;
 using VelvetGate.Store.Drawings;
-using VelvetGate.Store.House;
-using VelvetGate.Store.Materials;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Drawings;
@@ -43,11 +45,40 @@ public sealed record PieceList(
     IReadOnlyList<PieceResponse> Items
 );
 
-/// <summary>Cleared sheets and offcuts on which a drawing lies.</summary>
+/// <summary>A drawing to be laid on a sheet.</summary>
+/// <param name="Quarters">Turns to the right, 0 to 3; left out, the way that fits better is taken.</param>
+/// <param name="Anchor">Corner of the sheet that copies are laid from, or its middle.</param>
+/// <param name="Tag">Of the sheet, where one drawing of all copies is made.</param>
+public sealed record PieceRequest(
+    string? MachineId = null,
+    string? MaterialId = null,
+    string? Thickness = null,
+    string? Unit = null,
+    int? Copies = null,
+    int? Quarters = null,
+    bool? Mirror = null,
+    string? Anchor = null,
+    string? Tag = null
+);
+
+/// <param name="LeftOut">What the new drawing does not hold of the one it was made of.</param>
+public sealed record PlacedResponse(DrawingResponse Drawing, IReadOnlyList<string> LeftOut);
+
+/// <summary>Cleared sheets and offcuts on which a drawing lies, and one drawing of all its copies on a sheet.</summary>
 public static class PieceEndpoints
 {
-    public static void MapPieces(this RouteGroupBuilder drawings) =>
+    public static void MapPieces(this RouteGroupBuilder drawings)
+    {
         drawings.MapGet("/{id:guid}/pieces", List).WithName("PiecesForDrawing").ProducesProblem(400).ProducesProblem(404);
+        drawings
+            .MapPost("/{id:guid}/place", Place)
+            .WithName("PlaceDrawing")
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409)
+            .ProducesProblem(422)
+            .ProducesProblem(507);
+    }
 
     private static async Task<Results<Ok<PieceList>, ProblemHttpResult>> List(
         Guid id,
@@ -56,66 +87,101 @@ public static class PieceEndpoints
         string? thickness,
         string? unit,
         int? copies,
+        int? quarters,
+        string? anchor,
         CurrentUser user,
+        PieceRoom room,
+        CancellationToken cancel
+    )
+    {
+        var request = new PieceRequest(
+            MachineId: machineId,
+            MaterialId: materialId,
+            Thickness: thickness,
+            Unit: unit,
+            Copies: copies,
+            Quarters: quarters,
+            Anchor: anchor
+        );
+        var (found, problem) = await room.Find(id, request, user, cancel);
+        if (found is null)
+            return problem!;
+        var wish = found.Wish;
+        return TypedResults.Ok(
+            new PieceList(
+                wish.Placement.Copies,
+                wish.Width,
+                wish.Height,
+                SheetLayout.EdgeMm,
+                wish.Operations,
+                [.. found.Pieces.Select(Answer)]
+            )
+        );
+    }
+
+    private static async Task<Results<Created<PlacedResponse>, ProblemHttpResult>> Place(
+        Guid id,
+        PieceRequest request,
+        CurrentUser user,
+        PieceRoom room,
+        DrawingReader reader,
         DrawingStore drawings,
-        HouseStore house,
-        MaterialStore materials,
-        SheetDeskStore sheets,
         IClock clock,
         CancellationToken cancel
     )
     {
-        var now = clock.GetCurrentInstant();
-        if (await DrawingEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
-            return Problems.NotFound("drawing of yours");
-        if (await house.Rules(now, cancel) is not { } rules)
-            return Problems.NoRules();
-        var errors = new FieldErrors();
-        var check = await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel);
-        var wanted = copies ?? 1;
-        if (wanted is < 1 or > Pieces.MostCopies)
-            errors.Add("copies", $"Give 1 to {Pieces.MostCopies} copies.");
-        if (errors.Any)
-            return errors.Answer();
-        var (width, height) = Size(drawing.Summary);
-        IReadOnlyList<Operation> operations = [.. drawing.Summary.OperationsWith(rules.Colours)];
-        if (width <= 0 || height <= 0)
-            return TypedResults.Ok(new PieceList(wanted, width, height, SheetLayout.EdgeMm, operations, []));
-        var found = Pieces.For(
-            (await sheets.All(now, cancel)).Select(Of),
-            new PieceWish(
-                MaterialId: check!.Material.Id,
-                ThicknessMm: check.ThicknessMm,
-                MachineId: check.Machine.Id,
-                Operations: operations,
-                Width: width,
-                Height: height,
-                Copies: wanted
-            )
-        );
-        return TypedResults.Ok(new PieceList(wanted, width, height, SheetLayout.EdgeMm, operations, [.. found.Select(Answer)]));
+        var (found, problem) = await room.Find(id, request, user, cancel);
+        if (found is null)
+            return problem!;
+        if (found.Pieces.FirstOrDefault(p => p.Piece.Tag.Value == request.Tag) is not { } on)
+            return Problems.Of(SettingsProblems.PlaceNoSheet.Refuse("tag", request.Tag ?? "no sheet"));
+        try
+        {
+            var made = await reader.Read(user.Id, found.Drawing, (d, patience) => Made(d, found, on, patience), cancel);
+            if (made is null)
+                return Problems.NotFound("drawing of yours");
+            var kept = await drawings.Add(
+                user.Id,
+                made.Summary.Name,
+                made.Bytes,
+                "image/svg+xml",
+                made.Summary,
+                clock.GetCurrentInstant(),
+                cancel
+            );
+            return kept.Refusal is { } full
+                ? Problems.Of(full)
+                : TypedResults.Created(
+                    $"/api/drawings/{kept.Value.Id}",
+                    new PlacedResponse(DrawingEndpoints.Answer(kept.Value, found.Rules), made.LeftOut)
+                );
+        }
+        catch (UnreadableDrawingException e)
+        {
+            return Problems.Of(DrawingsProblems.FileUnreadable.Refuse(null, e.Message));
+        }
     }
 
-    private static (decimal Width, decimal Height) Size(DrawingSummary drawing) =>
-        drawing.Reach is { } reach ? (Math.Round((decimal)reach.Width, 3), Math.Round((decimal)reach.Height, 3)) : (0, 0);
+    private sealed record MadeDrawing(byte[] Bytes, DrawingSummary Summary, IReadOnlyList<string> LeftOut);
 
-    private static Piece Of(SheetCard card) =>
-        new(
-            Tag: card.Tag,
-            MaterialId: card.MaterialId,
-            ThicknessMm: card.ThicknessMm,
-            WidthMm: card.WidthMm,
-            HeightMm: card.HeightMm,
-            Offcut: card.ParentTag is not null,
-            Quarantined: card.Quarantined,
-            ClearedFor: card.ClearedFrom is null
-                ? null
-                : new PieceClearance(
-                    [.. card.Operations.Select(o => Enum.Parse<Operation>(o, ignoreCase: true))],
-                    card.MachineIds,
-                    card.ClearedUntil
-                )
-        );
+    private static MadeDrawing Made(Drawing drawing, FoundPieces found, FoundPiece on, CancellationToken patience)
+    {
+        var (placed, leftOut) = Placing.On(drawing, found.Wish.Placement, on.Layout, ((double)on.Piece.WidthMm, (double)on.Piece.HeightMm));
+        var bytes = Encoding.UTF8.GetBytes(SvgWriter.Write(placed));
+        if (bytes.Length > DrawingLimits.Bytes)
+            throw new UnreadableDrawingException(
+                $"So many copies make a file of more than {DrawingLimits.Bytes / 1024 / 1024} MB. Lay fewer of them."
+            );
+        // Read again from the file that is kept: what is checked is what will run.
+        var summary = DrawingReading.Summarise(Name(found, on), DrawingFile.Read(new MemoryStream(bytes), patience), patience);
+        return new MadeDrawing(bytes, summary with { Own = found.Drawing.Summary.Own }, leftOut);
+    }
+
+    private static string Name(FoundPieces found, FoundPiece on)
+    {
+        var stem = Path.GetFileNameWithoutExtension(found.Drawing.Name);
+        return $"{(stem.Length > 80 ? stem[..80] : stem)}, {on.Layout.Copies} on {on.Piece.Tag}.svg";
+    }
 
     private static PieceResponse Answer(FoundPiece found) =>
         new(

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
+using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Store.House;
@@ -73,18 +74,11 @@ public static class RunTimeEndpoints
         var operation = errors.Word<Operation>("operation", request.Operation, "Say which: cut, score or engrave.");
         if (errors.Any)
             return errors.Answer();
-        TimeFactor? factor = null;
-        if (request.Factor is { } wanted)
-        {
-            // What was read may not be what the runs say by now.
-            factor = Calibration
-                .Of(await store.Runs(machine, now, cancel), machine.TimeFactors)
-                .First(c => c.Operation == operation)
-                .Proposed;
-            if (factor?.Factor != wanted)
-                return Problems.Of(SettingsProblems.TimesMoved.Refuse());
-        }
-        var kept = await store.Accept(machine.Id, operation, factor, user.Id, now, cancel);
+        var compared = Calibration.Of(await store.Runs(machine, now, cancel), machine.TimeFactors);
+        var factor = Calibration.Accept(compared, operation, request.Factor);
+        if (factor.Refusal is { } moved)
+            return Problems.Of(moved);
+        var kept = await store.Accept(machine.Id, operation, factor.Value, user.Id, now, cancel);
         return kept.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
 }

@@ -64,7 +64,7 @@ public class PropertyEffectTests
         {
             var root = JsonNode.Parse(GateJson.Write(of))!;
             var path = key.Split('.');
-            var at = path[..^1].Aggregate(root, (node, name) => node[name]!);
+            var at = path[..^1].Aggregate(root, (node, name) => node[name] ??= new JsonObject());
             at[path[^1]] = JsonNode.Parse(value);
             return GateJson.Read<T>(root.ToJsonString());
         }
@@ -153,6 +153,21 @@ public class PropertyEffectTests
 
     private static object Run(World w) =>
         RunTime.Of(w.Case.Facts.Drawings[0].Drawing.Value!, w.Rules.Colours, RunSettings.For(w.Machine, 1.2m, 3)).Seconds;
+
+    /// <summary>Two lines far from each other, and a filled patch.</summary>
+    private static object Hopping(World w) =>
+        RunTime
+            .Of(
+                Read(
+                    """
+                    <svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">
+                    <g fill="none" stroke="#ff0000"><path d="M0 0H10"/><path d="M80 80H90"/></g><rect y="20" width="20" height="5"/></svg>
+                    """
+                ),
+                w.Rules.Colours,
+                RunSettings.For(w.Machine, 1.2m, 3)
+            )
+            .Seconds;
 
     private static IReadOnlyList<Question> Quiz(int count) =>
         [
@@ -373,6 +388,10 @@ public class PropertyEffectTests
         ["kerfMm"] = Of("0.2", "3", w => Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 11H50"/></g>""")),
         ["accelerationMmS2"] = Of("3000", "100", Run),
         ["topSpeedMmS"] = Of("500", "5", Run),
+        ["motion.cornerMmS"] = Of("0", "5", Run),
+        ["motion.rapidMmS"] = Of("500", "5", w => Hopping(w)),
+        ["motion.startUpSeconds"] = Of("0", "4", Run),
+        ["motion.overscanMm"] = Of("0", "90", w => Hopping(w)),
         ["fixtures"] = Of("""["rotary"]""", "[]", w =>
             string.Join(' ', Paths.Starting(w.Machine, w.Machine.Fixtures, Modules, w.Rules).Select(p => p.Authority))
         ),

@@ -105,7 +105,8 @@ public class HeadMotionTests
     [Fact]
     public void NothingToRun_TakesNoTime_AndTheRangeHoldsTheAnswer()
     {
-        Time("", At()).ShouldBe(new DrawingTime(0, 0, 0, new SecondsBy(0, 0, 0, 0)));
+        var none = Time("", At());
+        (none.Seconds, none.Low, none.High, none.ByOperation, none.Layers.Count).ShouldBe((0, 0, 0, new SecondsBy(0, 0, 0, 0), 0));
         var time = Time(Cut("M10 10h100"), At());
         (time.Low < time.Seconds && time.Seconds < time.High).ShouldBeTrue();
         Should.Throw<ArgumentOutOfRangeException>(() => Time(Cut("M10 10h100"), At(v: 0)));

@@ -3,6 +3,8 @@ using System.Text;
 using Shouldly;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Drawings.Svg;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Core.Tests.Drawings;
@@ -68,6 +70,63 @@ public class RunTimeTests
         RunTime
             .Of(SvgReaderTests.Summary("<path d='M0 5H80' stroke='black' fill='none'/>"), TestColours.Map, Usual)
             .Seconds.ShouldBe(80 / 400.0 + 2 * 400 / 1000.0, 1e-3);
+
+    /// <summary>Two squares in one colour are one layer, a score is another: each starts once, in both passes together.</summary>
+    [Fact]
+    public void StartUp_IsOnceForEachLayer()
+    {
+        var drawing = SvgReaderTests.Summary(
+            "<g fill='none'><rect width='10' height='10' stroke='red'/><rect x='20' width='10' height='10' stroke='red'/>"
+                + "<path d='M0 30H30' stroke='blue'/></g>"
+        );
+        var plain = RunTime.Of(drawing, TestColours.Map, Usual with { Passes = 2 });
+        var slow = RunTime.Of(drawing, TestColours.Map, Usual with { Passes = 2, StartUpSeconds = 4 });
+        slow.Seconds.ShouldBe(plain.Seconds + 2 * 4, 1e-9);
+        slow.ByOperation.Travel.ShouldBe(plain.ByOperation.Travel + 2 * 4, 1e-9);
+        slow.Layers.Select(l => (l.Colour, l.Operation)).ShouldBe([("#ff0000", Operation.Cut), ("#0000ff", Operation.Score)]);
+        slow.Layers.Sum(l => l.Seconds).ShouldBe(slow.ByOperation.Cut + slow.ByOperation.Score, 1e-9);
+    }
+
+    /// <summary>
+    /// 400 mm/s at 4000 mm/s2 brakes over 20 mm. A run-out of 30 mm adds 10 mm at speed at both ends of each of 100 rows: 5 s. One of
+    /// 15 mm is less than braking takes, and adds nothing.
+    /// </summary>
+    [Theory]
+    [InlineData(30, 5)]
+    [InlineData(15, 0)]
+    public void Overscan_AddsWhatGoesBeyondBraking(double overscan, double more)
+    {
+        var settings = Usual with { AccelerationMmS2 = 4000 };
+        var drawing = SvgReaderTests.Summary("<rect width='40' height='10' fill='black'/>");
+        RunTime
+            .Of(drawing, TestColours.Map, settings with { OverscanMm = overscan })
+            .Seconds.ShouldBe(RunTime.Of(drawing, TestColours.Map, settings).Seconds + more, 1e-9);
+    }
+
+    /// <summary>What a steward accepted is for its operation, and says how close its runs lay; the others keep the usual range.</summary>
+    [Fact]
+    public void Factor_CorrectsItsOperationOnly_WithItsOwnRange()
+    {
+        var drawing = SvgReaderTests.Summary(
+            "<g fill='none'><rect width='100' height='100' stroke='red'/><path d='M0 120H100' stroke='blue'/></g>"
+        );
+        var plain = RunTime.Of(drawing, TestColours.Map, Usual);
+        var told = RunTime.Of(
+            drawing,
+            TestColours.Map,
+            Usual with
+            {
+                Factors = [new TimeFactor(Operation.Cut, Factor: 1.5m, Low: 0.95m, High: 1.1m, Runs: 7)],
+            }
+        );
+        told.ByOperation.Cut.ShouldBe(1.5 * plain.ByOperation.Cut, 1e-9);
+        told.ByOperation.Score.ShouldBe(plain.ByOperation.Score, 1e-9);
+        // Score comes first: the one way from line to line is the cut's.
+        var (cut, score) = (1.5 * (plain.ByOperation.Cut + plain.ByOperation.Travel), plain.ByOperation.Score);
+        told.Seconds.ShouldBe(cut + score, 1e-9);
+        told.Low.ShouldBe(0.95 * cut + 0.9 * score, 1e-9);
+        told.High.ShouldBe(1.1 * cut + 1.25 * score, 1e-9);
+    }
 
     /// <summary>Forty random drawings of rectangles, circles, ellipses and fine polygons, at slow and at fast speeds.</summary>
     [Theory]

@@ -101,10 +101,44 @@ public class SheetLayoutTests
             Operations: [Operation.Cut],
             Width: 200,
             Height: 100,
-            Copies: 1
+            Placement: new Placement(1)
         );
         Pieces.For(rack, wish).Select(p => p.Piece.Tag.Value).ShouldBe(["S-0003", "S-0002", "S-0001"]);
-        Pieces.For(rack, wish with { Copies = 4 }).Select(p => p.Piece.Tag.Value).First().ShouldBe("S-0001", "it takes all four");
+        Pieces
+            .For(rack, wish with { Placement = new Placement(4) })
+            .Select(p => p.Piece.Tag.Value)
+            .First()
+            .ShouldBe("S-0001", "it takes all four");
         Pieces.For(rack, wish with { Operations = [Operation.Cut, Operation.Engrave] }).ShouldBeEmpty("cleared for cuts alone");
     }
+
+    private static readonly (decimal, decimal) Part = (100, 50);
+    private static readonly (decimal, decimal) Sheet = (300, 200);
+
+    /// <summary>By hand: three of 100 x 50 in a row, 3 apart, need 306 + 10; two rows, so four corners give mirrored places.</summary>
+    [Theory]
+    [InlineData(SheetAnchor.LowerLeft, 5, 5)]
+    [InlineData(SheetAnchor.LowerRight, 195, 5)]
+    [InlineData(SheetAnchor.UpperLeft, 5, 145)]
+    [InlineData(SheetAnchor.UpperRight, 195, 145)]
+    [InlineData(SheetAnchor.Middle, 100, 75)]
+    public void From_ACornerOrTheMiddle(SheetAnchor anchor, decimal x, decimal y)
+    {
+        var layout = new Placement(1, anchor, Quarters: 0).Layout(Part, Sheet, 3)!;
+        layout.At.ShouldBe([(x, y)]);
+        // Round the middle 100 on either side stay, and the gap is taken off: 97 x 200 beside, 300 x 72 above.
+        if (anchor == SheetAnchor.Middle)
+            (layout.LeftWidthMm, layout.LeftHeightMm).ShouldBe((300, 72));
+    }
+
+    [Theory]
+    [InlineData(0, false)]
+    [InlineData(1, true)]
+    [InlineData(2, false)]
+    [InlineData(3, true)]
+    public void Quarters_SayWhichWayItLies(int quarters, bool turned) =>
+        new Placement(1, Quarters: quarters).Layout(Part, Sheet, 3)!.Turned.ShouldBe(turned);
+
+    [Fact]
+    public void Quarters_ThatDoNotLieOnTheSheet_AreNull() => new Placement(1, Quarters: 1).Layout((290, 40), (300, 200), 3).ShouldBeNull();
 }

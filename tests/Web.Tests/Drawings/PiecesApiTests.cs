@@ -57,6 +57,75 @@ public class PiecesApiTests(WebHouse house) : IClassFixture<WebHouse>
         ask.Body.ToString().ShouldContain("size.offSheet");
     }
 
+    /// <summary>Four stamps, mirrored and turned, make one drawing whose page is the sheet; the gate finds that it lies on it.</summary>
+    [Fact]
+    public async Task Place_MakesOneDrawingOfAllCopies()
+    {
+        using var member = await house.As("member");
+        var stamp = (await member.PutIn(Rect(60, 40), "stamp.svg")).Id;
+        Dictionary<string, object?> Wish(string? tag) =>
+            new()
+            {
+                ["machineId"] = "heron",
+                ["materialId"] = "birch-ply-laser",
+                ["thickness"] = "3 mm",
+                ["copies"] = 4,
+                ["quarters"] = 1,
+                ["mirror"] = true,
+                ["anchor"] = "middle",
+                ["tag"] = tag,
+            };
+        var made = await member.Post($"/api/drawings/{stamp}/place", Wish("S-0097"));
+        made.Status.ShouldBe(HttpStatusCode.Created, made.Body.ToString());
+        made.Body.GetProperty("leftOut").GetArrayLength().ShouldBe(0);
+        var drawing = made.Body.GetProperty("drawing");
+        drawing.GetProperty("name").GetString().ShouldBe("stamp, 4 on S-0097.svg");
+        (drawing.GetProperty("widthMm").GetDecimal(), drawing.GetProperty("heightMm").GetDecimal()).ShouldBe((600, 400));
+        var id = drawing.GetProperty("id").GetString();
+        var report = (await member.Get($"/api/drawings/{id}/check?machineId=heron")).Body.GetProperty("report");
+        report.GetProperty("strokes")[0].GetProperty("lengthMm").GetDouble().ShouldBe(4 * 200, 1e-3);
+        report.GetProperty("findings").EnumerateArray().ShouldAllBe(f => f.GetProperty("severity").GetString() != "shut");
+        var ask = await member.Post(
+            "/api/gate/ask?soonest=false",
+            Questions.Open(WebHouse.At(2, 14)).With("drawingId", id).With("runMinutes", null)
+        );
+        ask.Codes.ShouldNotContain(c => c.StartsWith("size.", StringComparison.Ordinal));
+
+        (await member.Post($"/api/drawings/{stamp}/place", Wish("S-9999"))).Code.ShouldBe("place.noSheet");
+        (await member.Post($"/api/drawings/{stamp}/place", Wish(null))).Code.ShouldBe("place.noSheet");
+        (await member.Post($"/api/drawings/{stamp}/place", Wish("S-0097").With("quarters", 5).With("anchor", "top"))).Fields.ShouldBe([
+            "quarters",
+            "anchor",
+        ]);
+        using var other = await house.As("newcomer");
+        (await other.Post($"/api/drawings/{stamp}/place", Wish("S-0097"))).Status.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    /// <summary>Every move of the run comes as four columns of floats; nobody else sees them.</summary>
+    [Fact]
+    public async Task Timeline_IsFourColumns_AndEndsWithTheRun()
+    {
+        using var member = await house.As("member");
+        var id = (await member.PutIn(Rect(60, 40), "watched.svg")).Id;
+        var path = $"/api/drawings/{id}/timeline?machineId=heron&materialId=birch-ply-laser&thickness=3";
+        using var answer = await member.Http.GetAsync(path);
+        answer.Content.Headers.ContentEncoding.ShouldBe(["gzip"]);
+        await using var unpacked = new System.IO.Compression.GZipStream(
+            await answer.Content.ReadAsStreamAsync(),
+            System.IO.Compression.CompressionMode.Decompress
+        );
+        using var bytes = new MemoryStream();
+        await unpacked.CopyToAsync(bytes);
+        var floats = bytes.ToArray().Chunk(4).Select(b => BitConverter.ToSingle(b)).ToArray();
+        var count = floats.Length / 4;
+        (floats.Length % 4, count).ShouldBe((0, 5), "a start and four sides");
+        var seconds = (await member.Get(path.Replace("timeline", "check"))).Body.GetProperty("report").GetProperty("time");
+        ((double)floats[count - 1]).ShouldBe(seconds.GetProperty("runSeconds").GetDouble(), 0.1);
+        floats[(3 * count)..].ShouldBe([0, 1, 1, 1, 1]);
+        using var other = await house.As("newcomer");
+        (await other.Get(path)).Status.ShouldBe(HttpStatusCode.NotFound);
+    }
+
     private static decimal Area(JsonElement piece) =>
         piece.GetProperty("widthMm").GetDecimal() * piece.GetProperty("heightMm").GetDecimal();
 }

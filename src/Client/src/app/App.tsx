@@ -11,6 +11,7 @@ import { PhoneCodeFirst } from './PhoneCodeFirst'
 import {
   AskPage,
   BookingsPage,
+  JobsPage,
   CalculatorsPage,
   ConductPage,
   DrawingsPage,
@@ -41,6 +42,7 @@ import {
   SheetDesk,
   SheetPage,
   TellPage,
+  RunTimesPage,
   TestPiecesPage,
   TrainingPage,
   WatchPage,
@@ -102,6 +104,7 @@ export function App() {
               <Route path="/materials/calculators/:name" element={<CalculatorsPage />} />
               <Route path="/materials/settings" element={<SettingsPage />} />
               <Route path="/materials/test-pieces" element={<TestPiecesPage />} />
+              <Route path="/machines/:id/run-times" element={<RunTimesPage />} />
               <Route path="/materials/files" element={<ExchangePage />} />
               <Route path="/materials/requests" element={<RequestsPage />} />
               <Route path="/materials/:id" element={<MaterialPage />} />
@@ -123,6 +126,7 @@ export function App() {
               {/* The room was called Bench; links of then still lead here. */}
               <Route path="/bench/:id?" element={<OldDrawings />} />
               <Route path="/bookings" element={<BookingsPage />} />
+              <Route path="/bookings/jobs" element={<JobsPage />} />
               <Route path="/machines" element={<MachinesPage />} />
               <Route path="/incidents" element={<IncidentsPage />} />
               <Route path="/incidents/tell" element={<TellPage />} />

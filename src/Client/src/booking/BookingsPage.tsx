@@ -44,6 +44,7 @@ export function BookingsPage() {
   return (
     <>
       <PageHead title="Bookings" sub="A booking gives time, not permission.">
+        <Link to="/bookings/jobs">Jobs</Link>
         <Link className="btn btn-primary" to="/ask">
           Ask for a time
         </Link>

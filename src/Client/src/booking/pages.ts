@@ -1,1 +1,2 @@
+export { JobsPage } from './JobsPage'
 export { BookingsPage } from './BookingsPage'

@@ -11,15 +11,27 @@ import { ColoursOf } from './Colours'
 import { Findings } from './Findings'
 import { Mend } from './Mend'
 import { OnSheet } from './OnSheet'
+import { Scrub, useRun } from './Scrub'
 import { Sheet, type Chosen } from './Sheet'
 import { Work } from './Work'
 import drawingsCss from './drawings.module.css'
 
 /** What a person chose of the sheet and machine, under the names the gate asks by. */
-export type ChosenSheet = Partial<Record<'machine' | 'material' | 'thickness', string>>
+export type ChosenSheet = Partial<Record<'machine' | 'material' | 'thickness' | 'tag', string>>
 
 /** One drawing, checked for a machine and a sheet. */
-export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; ask: (chosen: ChosenSheet) => void }) {
+export function CheckView({
+  id,
+  asked,
+  ask,
+  open,
+}: {
+  id: string
+  asked: ChosenSheet
+  ask: (chosen: ChosenSheet) => void
+  /** Shows another drawing that was made of this one. */
+  open: (drawing: string) => void
+}) {
   const machines = useMachines()
   const unit = useUnit()
   const materials = useMaterials()
@@ -48,12 +60,16 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
     queryFn: ({ signal }) => answer(client.GET('/api/drawings/{id}/lines', { params: { path: { id } }, signal })),
     staleTime: Infinity,
   })
+  const sheeting = { machineId: machineId ?? '', materialId: material, thickness }
+  const run = useRun(id, sheeting, unit)
   const clamps = check.data?.clamps ?? []
   const edit = useClamps(id, clamps)
   const errors = fieldErrors(check.error)
   // What was mended was for the sheet and machine of before.
   const changed = (what: keyof ChosenSheet) => (value: string) => {
-    ask({ ...asked, [what]: value })
+    const { tag, ...rest } = asked
+    // The sheet that was chosen is for its own material and thickness.
+    ask({ ...rest, ...(what === 'machine' && tag && { tag }), [what]: value })
     setMended(undefined)
   }
   const report = check.data?.report
@@ -72,6 +88,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
               chosen={chosen}
               choose={setChosen}
               clamps={clamps}
+              watched={seen ? undefined : run.watched}
               mark={
                 marking
                   ? (x, y) => {
@@ -81,6 +98,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
                   : undefined
               }
             />
+            {!seen && <Scrub of={run} />}
             {mended && (
               <div className={drawingsCss.turns} role="group" aria-label="Which drawing is shown">
                 {[true, false].map((first) => (
@@ -111,7 +129,16 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
         ) : (
           <Loading what="the lines" />
         )}
-        {machineId && <OnSheet id={id} sheeting={{ machineId, materialId: material, thickness }} report={report} />}
+        {machineId && (
+          <OnSheet
+            id={id}
+            sheeting={sheeting}
+            placed={(drawing, tag) => {
+              ask({ machine: machineId, material, thickness, tag })
+              open(drawing)
+            }}
+          />
+        )}
         {lines.data?.cut && (
           <p className="small quiet">The drawing is larger than the screen can show; the check reads all of it.</p>
         )}
@@ -152,7 +179,7 @@ export function CheckView({ id, asked, ask }: { id: string; asked: ChosenSheet; 
           id={id}
           report={report}
           colours={check.data?.colours ?? []}
-          sheeting={{ machineId, materialId: material, thickness }}
+          sheeting={sheeting}
           shown={mended}
           show={(made) => {
             setMended(made)

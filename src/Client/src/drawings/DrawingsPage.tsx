@@ -93,7 +93,13 @@ export function DrawingsPage() {
       )}
       {id ? (
         <>
-          <CheckView key={id} id={id} asked={chosen} ask={setChosen} />
+          <CheckView
+            key={id}
+            id={id}
+            asked={chosen}
+            ask={setChosen}
+            open={(made) => void navigate(`/drawings/${made}`)}
+          />
           {drawing && (
             <p className="mt-3">
               {asking ? (

@@ -4,6 +4,8 @@ import Form from 'react-bootstrap/Form'
 import type { Schemas } from '../kit/api'
 import { lengthIn, useUnit } from '../kit/units'
 import { LinesCanvas } from './LinesCanvas'
+import { RunCanvas } from './RunCanvas'
+import type { Watched } from './Scrub'
 import { usePictures } from './usePictures'
 import { useView } from './useView'
 import drawingsCss from './drawings.module.css'
@@ -25,6 +27,7 @@ export function Sheet({
   choose,
   clamps,
   mark,
+  watched,
 }: {
   id: string
   report: Schemas['DrawingReport']
@@ -34,6 +37,8 @@ export function Sheet({
   clamps: Schemas['Clamp'][]
   /** Set while a clamp is being marked: takes the place of the next click, in mm. */
   mark: ((x: number, y: number) => void) | undefined
+  /** Set while somebody watches the run. */
+  watched?: Watched | undefined
 }) {
   const unit = useUnit()
   const pressed = useRef({ x: 0, y: 0 })
@@ -84,6 +89,7 @@ export function Sheet({
         className={`${drawingsCss.sheetview} ${mark ? drawingsCss.marking : ''}`}
         role="application"
         aria-roledescription="drawing"
+        data-watched={!!watched}
         aria-label={
           `The drawing, ${bounds.width.toFixed(0)} by ${bounds.height.toFixed(0)} millimetres, with ${pins.length} marked ` +
           'places. Plus and minus zoom, arrows move, 0 shows all of it.'
@@ -113,6 +119,7 @@ export function Sheet({
           width={size.width}
           height={size.height}
         />
+        {watched && <RunCanvas {...watched} turn={turn} view={view} width={size.width} height={size.height} />}
         <svg className={drawingsCss.pins} width={size.width} height={size.height} aria-hidden="true">
           {clamps.map((clamp, i) => (
             <ClampMark key={i} at={px(clamp.x, clamp.y)} across={clamp.across * view.scale} number={i + 1} />

@@ -11,6 +11,10 @@ const minutes = (seconds: number) => {
 /** What the drawing holds, in which order it runs, and for about how long. */
 export function Work({ report, colours }: { report: Schemas['DrawingReport']; colours: ReactNode }) {
   const unit = useUnit()
+  const takes = (colour: string | null, operation: string) => {
+    const layer = report.time.layers.find((l) => l.colour === colour && l.operation === operation)
+    return layer ? minutes(layer.seconds) : ''
+  }
   return (
     <>
       <table className={`plain ${drawingsCss.docket}`}>
@@ -19,6 +23,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
             <th>Colour</th>
             <th>Operation</th>
             <th className="r">Length, {unit}</th>
+            <th className="r">Time</th>
           </tr>
         </thead>
         <tbody>
@@ -34,9 +39,10 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
                 )}
               </td>
               <td className="r">{lengthIn(unit, s.lengthMm)}</td>
+              <td className="r">{takes(s.colour, s.operation)}</td>
             </tr>
           ))}
-          {report.fills.map((f) => (
+          {report.fills.map((f, i) => (
             <tr key={`fill ${f.colour}`}>
               <td>
                 <Swatch colour={f.colour} />
@@ -45,6 +51,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
               <td className="r">
                 {unit === 'in' ? `${(f.areaMm2 / 645.16).toFixed(2)} in²` : `${(f.areaMm2 / 100).toFixed(1)} cm²`}
               </td>
+              <td className="r">{i === 0 && takes(null, 'engrave')}</td>
             </tr>
           ))}
           {(report.pictures ?? []).map((p, i) => (
@@ -64,6 +71,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
               <td className="r">
                 {lengthIn(unit, p.widthMm)} × {lengthIn(unit, p.heightMm)}
               </td>
+              <td className="r">{i === 0 && report.fills.length === 0 && takes(null, 'engrave')}</td>
             </tr>
           ))}
         </tbody>

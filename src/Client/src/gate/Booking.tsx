@@ -7,6 +7,7 @@ import { answer, client, type Schemas } from '../kit/api'
 import { PartList } from '../kit/BookingBar'
 import { Failure, Field, fieldErrors, Ticket } from '../kit/parts'
 import { useSession } from '../kit/session'
+import { KeepJob } from './KeepJob'
 
 /** What a question led to: a booking, or an ask that waits. */
 export type Outcome = { booked: Schemas['BookingResponse'] } | 'asked'
@@ -45,6 +46,7 @@ export function Booking({ gate, body, outcome, done }: BookingProps) {
       {!outcome && (gate.verdict === 'open' || gate.verdict === 'conditions') && (
         <Book key={JSON.stringify(whole)} body={whole} done={done} />
       )}
+      <KeepJob question={whole} />
     </Ticket>
   )
 }

@@ -158,8 +158,11 @@ export function askBody(state: AskState, me: string, unit: Unit): Schemas['GateQ
   }
 }
 
-/** The address that asks a stored question again. */
-export function askAddress(ask: Schemas['GateQuestion'] | undefined, asked?: string): string {
+/** The address that asks a stored question again, or a job that has no time and nobody in it. */
+export function askAddress(
+  ask: (Partial<Schemas['GateQuestion']> & Pick<Schemas['GateQuestion'], 'machineId' | 'items'>) | undefined,
+  asked?: string,
+): string {
   const [first, ...more] = (ask?.items ?? []).map((item): ItemState => ({
     operations: item.operations,
     material: item.materialId,
@@ -172,11 +175,11 @@ export function askAddress(ask: Schemas['GateQuestion'] | undefined, asked?: str
   if (!ask || !first) return '/ask'
   const params = new URLSearchParams({
     ...Object.fromEntries(new URLSearchParams(writeItem(first))),
-    member: ask.memberId,
     machine: ask.machineId,
-    start: ask.start,
-    minutes: String(ask.minutes),
   })
+  if (ask.memberId) params.set('member', ask.memberId)
+  if (ask.start) params.set('start', ask.start)
+  if (ask.minutes) params.set('minutes', String(ask.minutes))
   for (const item of more) params.append('and', writeItem(item))
   if (ask.supervisorId) params.set('supervisor', ask.supervisorId)
   if (ask.fixture) params.set('fixture', ask.fixture)

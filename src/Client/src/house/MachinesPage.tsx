@@ -112,7 +112,8 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
         )}
         <p className="small mt-2">
           <a href={`/emergency/${machine.id}`}>Emergency card</a> <a href={`/near-miss/${machine.id}`}>Near miss</a>{' '}
-          <a href={`/api/machines/${machine.id}/near-miss-code.pdf`}>Code for the lid (PDF)</a>
+          <a href={`/api/machines/${machine.id}/near-miss-code.pdf`}>Code for the lid (PDF)</a>{' '}
+          <Link to={`/machines/${machine.id}/run-times`}>Run times</Link>
         </p>
         <Upkeep machineId={machine.id} />
       </div>

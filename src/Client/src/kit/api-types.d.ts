@@ -2052,6 +2052,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{id}/run-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["RunTimes"];
+        put?: never;
+        post: operations["AcceptRunTimes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/training/ladder": {
         parameters: {
             query?: never;
@@ -2644,6 +2660,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PlaceDrawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Columns of little-endian 32-bit floats, one after the other and all of one length: seconds at which a move ends, x and y in mm, and what was done (0 beam off, 1 cut, 2 score, 3 engrave). */
+        get: operations["DrawingTimeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/lines": {
         parameters: {
             query?: never;
@@ -2831,6 +2880,38 @@ export interface paths {
         put?: never;
         post: operations["CancelBooking"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListJobs"];
+        put?: never;
+        post: operations["KeepJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["TakeJobAway"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3304,6 +3385,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AcceptTimesRequest: {
+            operation?: null | string;
+            /** Format: double */
+            factor?: null | number;
+        };
         Account: {
             id: string;
             givenName: string;
@@ -4545,6 +4631,39 @@ export interface components {
             kind: components["schemas"]["QuestionKind"];
             why: string;
         };
+        Job: {
+            machineId: string;
+            fixture: null | string;
+            items: components["schemas"]["GateItem"][];
+        };
+        JobItemWords: {
+            material: string;
+            drawing: null | string;
+            drawingGone: boolean;
+            sheetGone: boolean;
+        };
+        JobList: {
+            items: components["schemas"]["JobResponse"][];
+        };
+        JobMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        JobRequest: {
+            name?: null | string;
+            question?: null | components["schemas"]["GateQuestionRequest"];
+            id?: null | string;
+        };
+        JobResponse: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            at: components["schemas"]["Instant"];
+            machineName: string;
+            job: components["schemas"]["Job"];
+            items: components["schemas"]["JobItemWords"][];
+            lastRun: null | components["schemas"]["LastRunResponse"];
+        };
         JsonElement: unknown;
         KeptAt: {
             what: string;
@@ -4579,6 +4698,10 @@ export interface components {
         };
         /** @enum {unknown} */
         LaserKind: "co2" | "diode" | "fibre";
+        LastRunResponse: {
+            at: components["schemas"]["Instant"];
+            outcome: components["schemas"]["Outcome"];
+        };
         LawRequest: {
             wanted?: null | boolean;
             to?: null | string;
@@ -4590,6 +4713,12 @@ export interface components {
             to: string;
             by: null | string;
             number: string;
+        };
+        LayerSeconds: {
+            colour: null | string;
+            operation: components["schemas"]["Operation"];
+            /** Format: double */
+            seconds: number;
         };
         LegalHoldRequest: {
             hold?: null | boolean;
@@ -4671,6 +4800,16 @@ export interface components {
         MachineList: {
             items: components["schemas"]["MachineResponse"][];
         };
+        MachineMotion: {
+            /** Format: double */
+            cornerMmS?: null | number;
+            /** Format: double */
+            rapidMmS?: null | number;
+            /** Format: double */
+            startUpSeconds?: null | number;
+            /** Format: double */
+            overscanMm?: null | number;
+        };
         MachineResponse: {
             id: string;
             name: string;
@@ -4745,6 +4884,8 @@ export interface components {
             hereFrom?: null | string;
             /** Format: date */
             hereUntil?: null | string;
+            motion?: null | components["schemas"]["MachineMotion"];
+            timeFactors?: null | components["schemas"]["TimeFactor"][];
             /** Format: double */
             usableWidthMm?: number;
             /** Format: double */
@@ -5244,6 +5385,19 @@ export interface components {
             operations: components["schemas"]["Operation"][];
             items: components["schemas"]["PieceResponse"][];
         };
+        PieceRequest: {
+            machineId?: null | string;
+            materialId?: null | string;
+            thickness?: null | string;
+            unit?: null | string;
+            /** Format: int32 */
+            copies?: null | number;
+            /** Format: int32 */
+            quarters?: null | number;
+            mirror?: null | boolean;
+            anchor?: null | string;
+            tag?: null | string;
+        };
         PieceResponse: {
             tag: string;
             /** Format: double */
@@ -5283,6 +5437,10 @@ export interface components {
             focusMm: null | number;
             chosen: null | string;
             says: string;
+        };
+        PlacedResponse: {
+            drawing: components["schemas"]["DrawingResponse"];
+            leftOut: string[];
         };
         /** @enum {unknown} */
         PlanKind: "closure" | "class" | "duty";
@@ -5664,6 +5822,7 @@ export interface components {
             /** Format: double */
             high: number;
             byOperation: components["schemas"]["SecondsBy"];
+            layers: components["schemas"]["LayerSeconds"][];
         };
         RequestAnswered: {
             /** Format: uuid */
@@ -5939,6 +6098,14 @@ export interface components {
             lines: number;
             /** Format: double */
             lengthMm: number;
+        };
+        RunTimesResponse: {
+            machineId: string;
+            machineName: string;
+            /** Format: int32 */
+            fewestRuns: number;
+            operations: components["schemas"]["TimeComparison"][];
+            mayAccept: boolean;
         };
         SecondFactorBegun: {
             secret: string;
@@ -6404,6 +6571,31 @@ export interface components {
         };
         TextRequest: {
             text?: null | string;
+        };
+        TimeComparison: {
+            operation: components["schemas"]["Operation"];
+            /** Format: int32 */
+            runs: number;
+            /** Format: double */
+            ratio: null | number;
+            now: null | components["schemas"]["TimeFactor"];
+            proposed: null | components["schemas"]["TimeFactor"];
+            /** Format: double */
+            errorNow: null | number;
+            /** Format: double */
+            errorThen: null | number;
+            whyNot: null | string;
+        };
+        TimeFactor: {
+            operation: components["schemas"]["Operation"];
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: int32 */
+            runs: number;
         };
         TimeResponse: {
             start: components["schemas"]["Instant"];
@@ -11886,6 +12078,88 @@ export interface operations {
             };
         };
     };
+    RunTimes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunTimesResponse"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AcceptRunTimes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptTimesRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ShowLadder: {
         parameters: {
             query?: {
@@ -13698,6 +13972,8 @@ export interface operations {
                 thickness?: string;
                 unit?: string;
                 copies?: number;
+                quarters?: number;
+                anchor?: string;
             };
             header?: never;
             path: {
@@ -13714,6 +13990,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceList"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PlaceDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DrawingTimeline: {
+        parameters: {
+            query?: {
+                machineId?: string;
+                materialId?: string;
+                thickness?: string;
+                unit?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Bad Request */
@@ -14316,6 +14708,97 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListJobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobList"];
+                };
+            };
+        };
+    };
+    KeepJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TakeJobAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

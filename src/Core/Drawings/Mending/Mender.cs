@@ -1,4 +1,3 @@
-using VelvetGate.Core.Drawings.Pictures;
 using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Drawings.Mending;
@@ -39,31 +38,19 @@ public static class Mender
             drawing = Closed(drawing, colours, gap, ask.Doubled, steps, patience);
         if (ask.Near)
             drawing = Near(drawing, colours, kerfMm, steps, patience);
-        var (pictures, files) = Kept(drawing);
+        var (plain, leftOut) = PlainDrawing.Of(drawing);
+        var pictures = plain.Pictures?.Count ?? 0;
         return new Mended(
-            drawing with
-            {
-                TextAt = [],
-                Images = pictures.Count,
-                Noted = null,
-                Pictures = pictures,
-                PictureFiles = files,
-                Broken = 0,
-                Asides = new DrawingAsides(PageStated: drawing.Asides?.PageStated ?? false),
-            },
+            plain,
             steps,
-            LeftOut(drawing, pictures.Count)
+            pictures == 0
+                ? leftOut
+                :
+                [
+                    .. leftOut,
+                    PlainDrawing.Count(pictures, "pixel picture, where it is taken as DXF", "pixel pictures, where it is taken as DXF"),
+                ]
         );
-    }
-
-    /// <summary>Pictures whose file is in the drawing: those that are linked cannot be taken along.</summary>
-    private static (List<PlacedPicture> Pictures, List<PictureFile?> Files) Kept(Drawing drawing)
-    {
-        var kept = (drawing.Pictures ?? [])
-            .Zip(drawing.PictureFiles ?? [])
-            .Where(p => p is { First.Place: not null, Second: not null })
-            .ToList();
-        return ([.. kept.Select(p => p.First)], [.. kept.Select(p => p.Second)]);
     }
 
     /// <summary>
@@ -143,34 +130,4 @@ public static class Mender
         steps.Add(new("scale", shapes.Count + (pictures?.Count ?? 0), 0));
         return drawing with { Shapes = shapes, Pictures = pictures, WidthMm = drawing.WidthMm * by, HeightMm = drawing.HeightMm * by };
     }
-
-    private static List<string> LeftOut(Drawing drawing, int pictures)
-    {
-        var left = new List<string>();
-        if (drawing.TextAt.Count > 0)
-            left.Add(Count(drawing.TextAt.Count, "piece of live lettering", "pieces of live lettering"));
-        if (drawing.Images > pictures)
-            left.Add(
-                Count(
-                    drawing.Images - pictures,
-                    "pixel picture that is linked or cannot be read",
-                    "pixel pictures that are linked or cannot be read"
-                )
-            );
-        if (pictures > 0)
-            left.Add(Count(pictures, "pixel picture, where it is taken as DXF", "pixel pictures, where it is taken as DXF"));
-        foreach (var (kind, count) in drawing.Noted ?? new Dictionary<string, int>())
-            left.Add(Count(count, kind, kind));
-        if (drawing.Broken > 0)
-            left.Add(
-                Count(
-                    drawing.Broken,
-                    "shape beyond the place where its data breaks off",
-                    "shapes beyond the place where their data breaks off"
-                )
-            );
-        return left;
-    }
-
-    private static string Count(int n, string one, string more) => n == 1 ? $"1 {one}" : $"{n} {more}";
 }

@@ -29,7 +29,7 @@ public sealed record PieceWish(
     IReadOnlyList<Operation> Operations,
     decimal Width,
     decimal Height,
-    int Copies
+    Placement Placement
 );
 
 /// <summary>One piece of the rack with the drawing laid on it.</summary>
@@ -48,7 +48,7 @@ public static class Pieces
         [
             .. rack.Where(p => Serves(p, wish))
                 .Select(p =>
-                    (Piece: p, Layout: SheetLayout.Of((wish.Width, wish.Height), (p.WidthMm, p.HeightMm), wish.Copies, wish.ThicknessMm))
+                    (Piece: p, Layout: wish.Placement.Layout((wish.Width, wish.Height), (p.WidthMm, p.HeightMm), wish.ThicknessMm))
                 )
                 .Where(p => p.Layout is not null)
                 .Select(p => new FoundPiece(p.Piece, p.Layout!))

@@ -1,5 +1,15 @@
 namespace VelvetGate.Core.Settings.Jobs;
 
+/// <summary>From which corner of the sheet copies are laid, or round its middle.</summary>
+public enum SheetAnchor
+{
+    LowerLeft,
+    LowerRight,
+    UpperLeft,
+    UpperRight,
+    Middle,
+}
+
 /// <summary>Copies of a drawing laid on a sheet in rows and columns. Lengths in mm; places from the sheet's lower left corner.</summary>
 /// <param name="Copies">That lie on it.</param>
 /// <param name="Turned">Each by a quarter.</param>
@@ -22,21 +32,52 @@ public sealed record SheetLayout(
     /// <summary>Of all ways with as many copies as lie on it, the one that leaves the largest piece whole.</summary>
     /// <param name="part">Reach of the drawing, width and height above 0.</param>
     /// <param name="copies">As many as are wanted, at least 1.</param>
+    /// <param name="turned">Whether each is turned by a quarter; null takes the better way.</param>
     /// <returns>Null where not one lies on it, this way or turned.</returns>
     public static SheetLayout? Of(
         (decimal Width, decimal Height) part,
         (decimal Width, decimal Height) sheet,
         int copies,
-        decimal thicknessMm
+        decimal thicknessMm,
+        bool? turned = null
     )
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(copies, 1);
         var gap = Math.Max(LeastGapMm, thicknessMm);
-        return Ways(part, sheet, copies, gap, turned: false)
-            .Concat(Ways((part.Height, part.Width), sheet, copies, gap, turned: true))
+        return (turned is true ? [] : Ways(part, sheet, copies, gap, turned: false))
+            .Concat(turned is false ? [] : Ways((part.Height, part.Width), sheet, copies, gap, turned: true))
             .OrderByDescending(l => l.Copies)
             .ThenByDescending(l => l.LeftWidthMm * l.LeftHeightMm)
             .FirstOrDefault();
+    }
+
+    /// <summary>The same copies from another corner, or round the middle.</summary>
+    /// <param name="part">As drawn.</param>
+    /// <param name="thicknessMm">What stays whole lies no nearer.</param>
+    public SheetLayout From(
+        SheetAnchor anchor,
+        (decimal Width, decimal Height) part,
+        (decimal Width, decimal Height) sheet,
+        decimal thicknessMm
+    )
+    {
+        var (w, h) = Turned ? (part.Height, part.Width) : part;
+        if (anchor != SheetAnchor.Middle)
+        {
+            var (right, up) = (anchor is SheetAnchor.LowerRight or SheetAnchor.UpperRight, anchor >= SheetAnchor.UpperLeft);
+            return this with { At = [.. At.Select(p => (right ? sheet.Width - w - p.X : p.X, up ? sheet.Height - h - p.Y : p.Y))] };
+        }
+        var (beside, above) = ((sheet.Width - At.Max(p => p.X) - w - EdgeMm) / 2, (sheet.Height - At.Max(p => p.Y) - h - EdgeMm) / 2);
+        // What stays whole is the larger of a strip beside them and one above.
+        var gap = Math.Max(LeastGapMm, thicknessMm);
+        var (free, high) = (Math.Max(0, beside + EdgeMm - gap), Math.Max(0, above + EdgeMm - gap));
+        var wide = free * sheet.Height >= high * sheet.Width;
+        return this with
+        {
+            At = [.. At.Select(p => (p.X + beside, p.Y + above))],
+            LeftWidthMm = wide ? free : sheet.Width,
+            LeftHeightMm = wide ? sheet.Height : high,
+        };
     }
 
     private static IEnumerable<SheetLayout> Ways(

@@ -54,6 +54,16 @@ public static class Calibration
         return [.. Enum.GetValues<Operation>().Select(o => Compare(o, [.. told[o]], accepted?.FirstOrDefault(f => f.Operation == o)))];
     }
 
+    /// <summary>What a steward accepts is what the runs say by now.</summary>
+    /// <param name="factor">As it was read; null takes an accepted one away.</param>
+    public static Result<TimeFactor?> Accept(IEnumerable<TimeComparison> compared, Operation operation, decimal? factor)
+    {
+        if (factor is null)
+            return (TimeFactor?)null;
+        var proposed = compared.First(c => c.Operation == operation).Proposed;
+        return proposed?.Factor == factor ? proposed : SettingsProblems.TimesMoved.Refuse();
+    }
+
     /// <summary>The operation that takes nearly all of a run, and null where none does.</summary>
     public static Operation? Of(DrawingTime estimate)
     {

@@ -20,7 +20,8 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
 {
     private const int MostRows = 20_000;
 
-    public static DrawingTime Of(Drawing drawing, ColourMap colours, RunSettings settings)
+    /// <param name="timeline">Takes every move, where somebody wants to see them.</param>
+    public static DrawingTime Of(Drawing drawing, ColourMap colours, RunSettings settings, RunTimeline? timeline = null)
     {
         var meant = drawing
             .Shapes.Where(s => s.Stroke is not null)
@@ -31,16 +32,23 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
             .Select(RasterRows.BoxOf)
             .Concat((drawing.Pictures ?? []).Select(p => p.Covers).OfType<Extent>().Select(RasterRows.BoxOf));
         var sum = new TimeSum(settings);
-        sum.Add(Operation.Engrave, null, Raster([.. engraved.Where(b => !b.IsEmpty)], settings));
+        Engrave([.. engraved.Where(b => !b.IsEmpty)], settings, sum, timeline);
         // The way to the first path is no part of the run: the head stands where it was set.
         Point? at = null;
-        Group(meant[StrokeMeaning.Score], Operation.Score, settings with { Passes = 1 }, sum, ref at);
+        Group(meant[StrokeMeaning.Score], Operation.Score, settings with { Passes = 1 }, sum, timeline, ref at);
         foreach (var level in ByDepth(drawing, [.. meant[StrokeMeaning.Cut]]))
-            Group(level, Operation.Cut, settings, sum, ref at);
+            Group(level, Operation.Cut, settings, sum, timeline, ref at);
         return sum.Total();
     }
 
-    private static void Group(IEnumerable<ColouredPath> lines, Operation operation, RunSettings settings, TimeSum sum, ref Point? at)
+    private static void Group(
+        IEnumerable<ColouredPath> lines,
+        Operation operation,
+        RunSettings settings,
+        TimeSum sum,
+        RunTimeline? timeline,
+        ref Point? at
+    )
     {
         var all = lines.ToList();
         if (all.Count == 0)
@@ -48,13 +56,31 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
         var speed = operation == Operation.Cut ? settings.CutMmS : settings.ScoreMmS;
         var limits = new HeadLimits(speed, settings.AccelerationMmS2, settings.CornerMmS);
         foreach (var layer in all.GroupBy(l => l.Colour))
-            sum.Add(operation, layer.Key, settings.Passes * layer.Sum(l => HeadMotion.Seconds(MotionPiece.Of(l.Path), limits)));
+            timeline?.Wait(
+                operation,
+                sum.Add(operation, layer.Key, settings.Passes * layer.Sum(l => HeadMotion.Seconds(MotionPiece.Of(l.Path), limits)))
+            );
+        var paths = all.Select(l => l.Path).ToList();
         for (var pass = 0; pass < settings.Passes; pass++)
         {
-            var (hops, end) = HeadRoute.Of([.. all.Select(l => l.Path)], at ?? new Point(0, 0));
+            var (hops, end, order) = HeadRoute.Of(paths, at ?? new Point(0, 0));
             sum.Travel(operation, hops.Skip(at is null ? 1 : 0).Sum(h => HeadMotion.Hop(h, settings.RapidMmS, settings.AccelerationMmS2)));
+            timeline?.Lines(operation, order.Select(o => (paths[o.Path], o.FromEnd)), limits, settings.RapidMmS);
             at = end;
         }
+    }
+
+    private static void Engrave(IReadOnlyList<Box> boxes, RunSettings settings, TimeSum sum, RunTimeline? timeline)
+    {
+        if (boxes.Count == 0)
+            return;
+        timeline?.Wait(Operation.Engrave, sum.Add(Operation.Engrave, null, Raster(boxes, settings)));
+        if (timeline is null)
+            return;
+        var rows = RasterRows.Lines(boxes, RowsOf(boxes, settings)).ToList();
+        var marked = rows.Sum(r => r.High - r.Low) / settings.EngraveMmS + 2 * TurnRound(settings) * rows.Count;
+        // Very many lines are shown several at a time: all together they take what was counted.
+        timeline.Rows(rows, settings.EngraveMmS, 2 * TurnRound(settings), Raster(boxes, settings) / marked);
     }
 
     /// <summary>The deepest first: what lies inside a part is cut while the sheet still holds it.</summary>
@@ -69,16 +95,11 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
 
     /// <summary>Line by line over what is engraved, blank rows left out.</summary>
     internal static double Raster(IReadOnlyList<Box> boxes, RunSettings settings) =>
-        boxes.Count == 0
-            ? 0
-            : Raster(
-                RasterRows.Of(
-                    boxes,
-                    // Very many lines are taken several at a time.
-                    (int)Math.Clamp(Math.Ceiling((boxes.Max(b => b.MaxY) - boxes.Min(b => b.MinY)) / settings.PitchMm), 1, MostRows)
-                ),
-                settings
-            );
+        boxes.Count == 0 ? 0 : Raster(RasterRows.Of(boxes, RowsOf(boxes, settings)), settings);
+
+    /// <summary>Very many lines are taken several at a time.</summary>
+    private static int RowsOf(IReadOnlyList<Box> boxes, RunSettings settings) =>
+        (int)Math.Clamp(Math.Ceiling((boxes.Max(b => b.MaxY) - boxes.Min(b => b.MinY)) / settings.PitchMm), 1, MostRows);
 
     /// <summary>
     /// Each line from its first mark to its last at speed, and from speed to rest and back at both ends, over the run-out of the machine

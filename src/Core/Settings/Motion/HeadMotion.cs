@@ -15,8 +15,9 @@ public sealed record HeadLimits(double SpeedMmS, double AccelerationMmS2, double
 public static class HeadMotion
 {
     /// <summary>From rest to rest along the whole path.</summary>
+    /// <param name="each">Takes the seconds of each piece, where somebody wants to know.</param>
     /// <exception cref="ArgumentOutOfRangeException">A speed or acceleration that is not above 0.</exception>
-    public static double Seconds(IReadOnlyList<MotionPiece> path, HeadLimits limits)
+    public static double Seconds(IReadOnlyList<MotionPiece> path, HeadLimits limits, List<double>? each = null)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(limits.SpeedMmS);
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(limits.AccelerationMmS2);
@@ -37,7 +38,9 @@ public static class HeadMotion
         for (var i = 0; i < pieces.Length; i++)
         {
             speeds[i + 1] = Math.Min(speeds[i + 1], Math.Sqrt(speeds[i] * speeds[i] + twice * pieces[i].Mm));
-            seconds += Piece(pieces[i].Mm, speeds[i], speeds[i + 1], Curved(pieces[i].RadiusMm, limits), limits.AccelerationMmS2);
+            var own = Piece(pieces[i].Mm, speeds[i], speeds[i + 1], Curved(pieces[i].RadiusMm, limits), limits.AccelerationMmS2);
+            each?.Add(own);
+            seconds += own;
         }
         return seconds;
     }

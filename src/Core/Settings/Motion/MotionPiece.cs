@@ -13,7 +13,8 @@ public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joi
     private const int MostPieces = 48;
 
     /// <summary>A path as pieces, in order.</summary>
-    public static List<MotionPiece> Of(Subpath path)
+    /// <param name="ends">Takes the place at which each piece ends, where somebody wants to know.</param>
+    public static List<MotionPiece> Of(Subpath path, List<Point>? ends = null)
     {
         var pieces = new List<MotionPiece>(path.Count);
         Point arriving = default;
@@ -25,12 +26,14 @@ public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joi
             if (segment.Straight)
                 Add(pieces, (segment.End - segment.Start).Length, 0, segment.Leaving, ref arriving);
             else
-                Curve(pieces, segment, ref arriving);
+                Curve(pieces, segment, ref arriving, ends);
+            if (ends?.Count < pieces.Count)
+                ends.Add(segment.End);
         }
         return pieces;
     }
 
-    private static void Curve(List<MotionPiece> pieces, in Segment segment, ref Point arriving)
+    private static void Curve(List<MotionPiece> pieces, in Segment segment, ref Point arriving, List<Point>? ends)
     {
         var turn = Turns.Of(segment.Leaving, segment.C2 - segment.C1) + Turns.Of(segment.C2 - segment.C1, segment.Arriving);
         var parts = Math.Clamp((int)Math.Ceiling(turn / PieceTurn), 1, MostPieces);
@@ -44,6 +47,8 @@ public readonly record struct MotionPiece(double Mm, double RadiusMm, double Joi
             // An arc over a chord: c · (θ/2) / sin(θ/2).
             var mm = bend < 1e-6 ? chord : chord * (bend / 2) / Math.Sin(Math.Min(bend / 2, Math.PI / 2));
             Add(pieces, mm, bend, leaving, ref arriving);
+            if (ends?.Count < pieces.Count)
+                ends.Add(to);
             (arriving, from, leaving) = (going, to, going);
         }
     }

@@ -1,5 +1,4 @@
 using VelvetGate.Core.House;
-using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Settings.Motion;
 
@@ -15,13 +14,17 @@ internal sealed class TimeSum(RunSettings settings)
 
     /// <summary>Seconds with the beam on.</summary>
     /// <param name="colour">Null for what several colours share.</param>
-    public void Add(Operation operation, string? colour, double seconds)
+    /// <returns>Seconds that pass before the layer begins, where it is a new one.</returns>
+    public double Add(Operation operation, string? colour, double seconds)
     {
         if (seconds <= 0)
-            return;
-        if (_layers.TryAdd((operation, colour), 0))
-            Travel(operation, settings.StartUpSeconds);
+            return 0;
+        var news = _layers.TryAdd((operation, colour), 0);
         _layers[(operation, colour)] += seconds;
+        if (!news)
+            return 0;
+        Travel(operation, settings.StartUpSeconds);
+        return settings.StartUpSeconds;
     }
 
     /// <summary>Seconds with the beam off, for this operation.</summary>

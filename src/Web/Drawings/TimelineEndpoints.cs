@@ -1,0 +1,76 @@
+using System.IO.Compression;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using VelvetGate.Core.Settings.Motion;
+using VelvetGate.Store.Drawings;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Materials;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Drawings;
+
+/// <summary>Every move of a run, so that somebody may watch it.</summary>
+public static class TimelineEndpoints
+{
+    public static void MapTimeline(this IEndpointRouteBuilder drawings) =>
+        drawings
+            .MapGet("/{id:guid}/timeline", Timeline)
+            .WithName("DrawingTimeline")
+            .WithDescription(
+                "Columns of little-endian 32-bit floats, one after the other and all of one length: seconds at which a move ends, x and "
+                    + "y in mm, and what was done (0 beam off, 1 cut, 2 score, 3 engrave)."
+            )
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .Produces<string>(200, "application/octet-stream");
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Timeline(
+        Guid id,
+        string? machineId,
+        string? materialId,
+        string? thickness,
+        string? unit,
+        CurrentUser user,
+        DrawingStore drawings,
+        DrawingReader reader,
+        HouseStore house,
+        MaterialStore materials,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        var now = clock.GetCurrentInstant();
+        if (await DrawingEndpoints.Seen(id, user, drawings, clock, cancel) is not { } drawing)
+            return Problems.NotFound("drawing of yours");
+        if (await house.Rules(now, cancel) is not { } rules)
+            return Problems.NoRules();
+        var errors = new FieldErrors();
+        if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check)
+            return errors.Answer();
+        var settings = RunSettings.For(check.Machine, check.Material.CutEnergyJPerMm2, check.ThicknessMm);
+        var bytes = await reader.Read(
+            user.Id,
+            drawing,
+            (d, _) =>
+            {
+                var timeline = new RunTimeline(settings);
+                DrawingTime.Of(d, drawing.Summary.Meanings(rules.Colours), settings, timeline);
+                return timeline.ToBytes();
+            },
+            cancel
+        );
+        if (bytes is null)
+            return Problems.NotFound("drawing of yours");
+        http.Response.Headers.ContentEncoding = "gzip";
+        return TypedResults.File(Packed(bytes), "application/octet-stream");
+    }
+
+    private static byte[] Packed(byte[] bytes)
+    {
+        using var packed = new MemoryStream();
+        using (var zip = new GZipStream(packed, CompressionLevel.Fastest))
+            zip.Write(bytes);
+        return packed.ToArray();
+    }
+}
