@@ -2,7 +2,7 @@ using NodaTime;
 using VelvetGate.Bench;
 using VelvetGate.Store.Db;
 
-// bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT   (connections come from the environment, as bench/run sets them)
+// bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT   (connections come from the environment, as bench/run sets them)
 switch (args)
 {
     case ["svg"]:
@@ -10,6 +10,9 @@ switch (args)
         return 0;
     case ["pairs"]:
         LayoutsBench.Pairs();
+        return 0;
+    case ["jobs"]:
+        JobsBench.Run();
         return 0;
     case ["layouts"]:
         LayoutsBench.Run();
@@ -36,6 +39,8 @@ switch (args)
                 await StandingBench.Run(server, owner, appDb, now);
             if (which.Length == 0 || which.Contains("watch"))
                 await WatchBench.Run(server, owner, now);
+            if (which.Length == 0 || which.Contains("settings"))
+                await SettingsBench.Run(owner, appDb, now);
             // Last: these change what the others measure.
             if (which.Length == 0 || which.Contains("matrix"))
                 await MatrixBench.Run(server, owner, now);
@@ -45,7 +50,7 @@ switch (args)
         return 0;
     default:
         Console.Error.WriteLine(
-            "bench svg | bench layouts | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [watch] [booking] [standing] [matrix]"
+            "bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [watch] [booking] [standing] [settings] [matrix]"
         );
         return 2;
 }

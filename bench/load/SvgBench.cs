@@ -86,7 +86,7 @@ internal static class SvgBench
     }
 
     /// <summary>Zigzags of 50 segments, 1.5 mm each, none over another.</summary>
-    private static byte[] Drawing(int segments)
+    internal static byte[] Drawing(int segments)
     {
         var text = new StringBuilder("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"880mm\" height=\"580mm\" viewBox=\"0 0 880 580\">");
         var rise = Math.Sqrt(1.5 * 1.5 - 0.9 * 0.9);

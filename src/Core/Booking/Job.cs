@@ -1,9 +1,8 @@
 using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Booking;
 
-/// <summary>What is run again and again: drawings on their sheets, with settings and fixture, on one machine. No time, and nobody.</summary>
+/// <summary>What is run again: drawings on their sheets, with settings and fixture, on one machine. No time, and nobody.</summary>
 public sealed record Job(MachineId MachineId, string? Fixture, IReadOnlyList<GateItem> Items)
 {
     public const int NameLongest = 80;

@@ -37,13 +37,12 @@ public static class DrawingFindings
 {
     /// <summary>The faults that are looked for, each with the beginning of its codes.</summary>
     /// <summary>What nobody looked at, so that silence about it is not taken for a yes.</summary>
-    public static IReadOnlyList<string> NotLookedAt { get; } =
-    [
-        "whether it fits your sheet: give the sheet’s tag at the gate",
-        "line widths: some machines cut hairlines only",
-        "hidden layers and objects: they are left out here, and your machine may run them",
-        "whether the parts are right: only you know what you meant",
-    ];
+    public static IReadOnlyList<string> NotLookedAt(MachineSpec? machine) =>
+        [
+            "whether it fits your sheet: give the sheet’s tag at the gate",
+            .. machine?.WidestLineMm is null ? ["line widths: some machines cut hairlines only"] : (string[])[],
+            "whether the parts are right: only you know what you meant",
+        ];
 
     public static IReadOnlyList<string> NotFoundIn(IReadOnlyList<Finding> findings) =>
         [
@@ -133,6 +132,7 @@ public static class DrawingFindings
         if (ScaleFindings.Of(drawing, machine, unit) is { } scale)
             found.Add(scale);
         AddOpen(found, drawing, colours, unit);
+        AddWide(found, drawing, colours, machine, unit);
         if (drawing.Broken > 0)
             found.Add(
                 new(
@@ -209,6 +209,30 @@ public static class DrawingFindings
                 text: $"{Count(loose.Sum(l => l.Count), "cut line")} that {(loose.Sum(l => l.Count) == 1 ? "does" : "do")} not close, "
                     + $"{Length.Show((decimal)Math.Round(length, 3), unit)} in all.",
                 why: "Where a part should come free, it will not. Slits and hinges are open by design."
+            )
+        );
+    }
+
+    private static void AddWide(List<Finding> found, DrawingSummary drawing, ColourMap colours, MachineSpec? machine, LengthUnit unit)
+    {
+        if (machine?.WidestLineMm is not { } most)
+            return;
+        var wide = drawing
+            .Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Cut && s.WidestMm > (double)most * 1.01)
+            .OrderByDescending(s => s.WidestMm)
+            .ToList();
+        if (wide.Count == 0)
+            return;
+        var widest = Length.Show((decimal)Math.Round(wide[0].WidestMm!.Value, 4), unit);
+        found.Add(
+            new(
+                kind: FindingKinds.StrokeWide,
+                severity: Severity.Warn,
+                count: wide.Count,
+                lengthMm: wide.Sum(s => s.LengthMm),
+                at: [.. wide.Select(s => s.WidestAt).OfType<Place>()],
+                text: $"Cut lines up to {widest} wide: {machine.Name} takes {Length.Show(most, unit)} at most for a cut.",
+                why: "It engraves wider lines, or leaves them out, and the part stays in the sheet: make them thin, under Mend."
             )
         );
     }
@@ -292,6 +316,18 @@ public static class DrawingFindings
                     at: asides.At(FindingKinds.PageOutside.Code),
                     text: $"{Count(asides.OffPage, "shape")} {(asides.OffPage == 1 ? "lies" : "lie")} off the page.",
                     why: "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."
+                )
+            );
+        if (asides.Hidden > 0)
+            found.Add(
+                new(
+                    kind: FindingKinds.LayerHidden,
+                    severity: Severity.Note,
+                    count: asides.Hidden,
+                    lengthMm: 0,
+                    at: [],
+                    text: $"{Count(asides.Hidden, "hidden object")} left out here.",
+                    why: "Your machine may run what is hidden: delete it from the file, or show it and add the file again."
                 )
             );
         if (asides.Painted > 0)

@@ -154,7 +154,10 @@ public static class DrawingReading
             if (!path.IsClosed)
                 ends.Add(path, own);
         }
+        var widest = shapes.MaxBy(s => s.WidthMm);
         return new StrokeWork(
+            WidestMm: widest?.WidthMm is { } wide ? Math.Round(wide, 4) : null,
+            WidestAt: widest?.WidthMm is null ? null : widest.Corner(),
             Colour: colour,
             LengthMm: length,
             Paths: paths.Count,

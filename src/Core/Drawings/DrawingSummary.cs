@@ -86,6 +86,7 @@ public sealed record Extent(double MinX, double MinY, double MaxX, double MaxY)
 /// <param name="TravelMm">Head travel between its paths in drawing order.</param>
 /// <param name="Loose">Lines that do not close; null for none, and in drawings read before this was looked for.</param>
 /// <param name="Route">Null in drawings read before this was measured.</param>
+/// <param name="WidestMm">How wide its widest line is drawn; null where the file does not say, and before this was read.</param>
 public sealed record StrokeWork(
     string Colour,
     double LengthMm,
@@ -95,7 +96,9 @@ public sealed record StrokeWork(
     double TravelMm,
     Extent Box,
     Loose? Loose = null,
-    StrokeRoute? Route = null
+    StrokeRoute? Route = null,
+    double? WidestMm = null,
+    Place? WidestAt = null
 );
 
 public sealed record FillWork(string Colour, double AreaMm2, Extent Box);

@@ -165,6 +165,20 @@ public static class FindingKinds
             + "and the fill engraved, or left out",
         "common practice"
     );
+    public static readonly FindingKind StrokeWide = new(
+        "stroke.wide",
+        "cut lines too wide to count as cuts",
+        [Severity.Warn],
+        "some drivers cut thin lines only, and engrave or leave out what is wider: the part stays in the sheet",
+        "common practice; the width is stated for each machine"
+    );
+    public static readonly FindingKind LayerHidden = new(
+        "layer.hidden",
+        "hidden layers and objects",
+        [Severity.Note],
+        "what is hidden is left out here, and a machine may run it",
+        "common practice"
+    );
     public static readonly FindingKind StyleUnread = new(
         "style.unread",
         null,

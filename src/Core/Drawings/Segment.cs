@@ -173,7 +173,7 @@ public struct Box()
 }
 
 /// <summary>A drawn shape in mm: its pieces, and the colours it is stroked and filled with, <c>#rrggbb</c>; null for none.</summary>
-public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, string? Fill, bool EvenOdd)
+public sealed record Shape(IReadOnlyList<Subpath> Subpaths, string? Stroke, string? Fill, bool EvenOdd, double? WidthMm = null)
 {
     /// <summary>Widens the box by the exact extent of the shape.</summary>
     public void Extend(ref Box box)

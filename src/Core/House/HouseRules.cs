@@ -170,6 +170,12 @@ public sealed record HouseRules
     /// <summary>Any member may add to the library of settings; else staff alone. Houses differ: many entries, or few by staff.</summary>
     public bool MembersAddSettings { get; init; } = true;
 
+    /// <summary>What a minute of a run costs; 0 for nothing.</summary>
+    public decimal RunMinutePrice { get; init; }
+
+    /// <summary>As the house writes it: €, £, tokens.</summary>
+    public string Currency { get; init; } = "";
+
     /// <summary>What is let pass in a drawing: see <see cref="DrawingTolerances"/>.</summary>
     public decimal NearLinesStopMm { get; init; } = DrawingTolerances.Usual.NearStopMm;
     public decimal CrowdedCutsPercent { get; init; } = DrawingTolerances.Usual.CrowdedPercent;

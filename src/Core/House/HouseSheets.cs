@@ -267,6 +267,8 @@ public static class HouseSheets
             1000,
             "Less is for the person to weigh up."
         ),
+        FormField.Number("runMinutePrice", "Drawings", "A minute of a run costs", "", 0, 1000, "0: nothing."),
+        FormField.Text("currency", "Drawings", "Written as", "€, £, tokens.", optional: true),
         FormField.Number(
             "crowdedCutsPercent",
             "Drawings",

@@ -98,6 +98,17 @@ public static class MachineForm
         ),
         FormField.Length("maxHeightMm", "Bed", "Greatest height it engraves", 0, 1000),
         FormField.Length("kerfMm", "Bed", "Kerf", 0.01m, 3, "0.2 to 0.3 mm is typical for CO₂; never zero.", usual: "0.2"),
+        FormField.Length(
+            "widestLineMm",
+            "Bed",
+            "Widest line that it still cuts",
+            0.001m,
+            5,
+            "Empty: the width does not matter. Some drivers cut hairlines only, such as 0.001 in."
+        ) with
+        {
+            Optional = true,
+        },
         FormField.Number("accelerationMmS2", "Bed", "Acceleration", "mm/s²", 10, 100000, usual: "2000"),
         FormField.Number("topSpeedMmS", "Bed", "Top speed", "mm/s", 1, 20000, usual: "400"),
         FormField.Number(

@@ -31,6 +31,7 @@ public enum Extraction
 /// <param name="HereFrom">First day in this house; null where nobody wrote it down.</param>
 /// <param name="HereUntil">Last day in this house: sold, scrapped or lent away; null while it stays.</param>
 /// <param name="Motion">How its head moves, beyond acceleration and top speed; null where nobody wrote it down.</param>
+/// <param name="WidestLineMm">Widest line that its driver takes for a cut; null where the width does not matter.</param>
 /// <param name="TimeFactors">How its own runs compare with their estimates, as a steward accepted it; one an operation.</param>
 /// <param name="Station">The machine as it stands in its place; null in facts of before it was kept.</param>
 public sealed record MachineSpec(
@@ -62,7 +63,8 @@ public sealed record MachineSpec(
     LocalDate? HereFrom = null,
     LocalDate? HereUntil = null,
     MachineMotion? Motion = null,
-    IReadOnlyList<TimeFactor>? TimeFactors = null
+    IReadOnlyList<TimeFactor>? TimeFactors = null,
+    decimal? WidestLineMm = null
 )
 {
     /// <summary>Whether the machine stands in this house for the whole time: not before it came, nor after its last day here.</summary>

@@ -19,7 +19,8 @@ public sealed record DrawingReport(
     IReadOnlyList<RunStep> Order,
     IReadOnlyList<string> NotFound,
     IReadOnlyList<string> NotLookedAt,
-    IReadOnlyList<ReportPicture>? Pictures = null
+    IReadOnlyList<ReportPicture>? Pictures = null,
+    RunCost? Cost = null
 )
 {
     public static DrawingReport Of(
@@ -30,12 +31,12 @@ public sealed record DrawingReport(
         decimal thicknessMm,
         LengthUnit unit = LengthUnit.Mm,
         IReadOnlyList<Clamp>? clamps = null,
-        DrawingTolerances? tolerances = null
+        HouseRules? rules = null
     )
     {
         colours = drawing.Meanings(colours);
         var time = RunTime.Of(drawing, colours, RunSettings.For(machine, cutEnergyJPerMm2, thicknessMm));
-        var findings = DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps, tolerances);
+        var findings = DrawingFindings.Of(drawing, colours, machine, unit, thicknessMm, clamps, rules?.DrawingTolerances);
         return new DrawingReport(
             WidthMm: Tidy(drawing.WidthMm),
             HeightMm: Tidy(drawing.HeightMm),
@@ -54,9 +55,10 @@ public sealed record DrawingReport(
                     .Select(f => f with { LengthMm = Tidy(f.LengthMm), At = [.. f.At.Select(p => new Place(Tidy(p.X), Tidy(p.Y)))] }),
             ],
             Time: ReportTime.Of(time),
+            Cost: rules is null ? null : RunCost.Of(time.Seconds, rules),
             Order: [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
             NotFound: DrawingFindings.NotFoundIn(findings),
-            NotLookedAt: DrawingFindings.NotLookedAt,
+            NotLookedAt: DrawingFindings.NotLookedAt(machine),
             Pictures: drawing.Pictures is { } pictures
                 ?
                 [

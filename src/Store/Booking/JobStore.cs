@@ -2,8 +2,6 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Booking;
-using VelvetGate.Core.Gating;
-using VelvetGate.Core.House;
 using VelvetGate.Store.Db;
 
 namespace VelvetGate.Store.Booking;
@@ -42,7 +40,9 @@ public sealed class JobStore(NpgsqlDataSource db)
                         where d.id::text in (select i ->> 'drawingId' from jsonb_array_elements(j.body -> 'items') i)) as drawings,
                     array(select s.tag from materials.sheet s
                         where s.tag in (select i ->> 'sheetTag' from jsonb_array_elements(j.body -> 'items') i)
-                            and s.state = 'cleared') as sheets,
+                            and exists (select from materials.clearance c where c.tag = s.tag and c.held @> @now and upper_inf(c.recorded))
+                            and not exists (select from materials.quarantine q where q.tag = s.tag and upper_inf(q.recorded)
+                                and coalesce(upper(q.held) > @now, true))) as sheets,
                     r.at as ran, r.outcome
                 from bench.job j join house.machine m on m.id = j.machine_id
                 left join lateral (

@@ -1,16 +1,13 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
-using VelvetGate.Core;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Run;
-using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Store.Db;
-using VelvetGate.Store.Gate;
 using VelvetGate.Store.Ledger;
 
 namespace VelvetGate.Store.Settings;

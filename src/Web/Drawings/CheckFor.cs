@@ -40,5 +40,5 @@ internal sealed record CheckFor(MachineSpec Machine, Material Material, decimal 
     }
 
     public DrawingReport Report(DrawingSummary drawing, HouseRules rules, IReadOnlyList<Clamp>? clamps = null) =>
-        DrawingReport.Of(drawing, rules.Colours, Machine, Material.CutEnergyJPerMm2, ThicknessMm, Unit, clamps, rules.DrawingTolerances);
+        DrawingReport.Of(drawing, rules.Colours, Machine, Material.CutEnergyJPerMm2, ThicknessMm, Unit, clamps, rules);
 }

@@ -4,6 +4,7 @@ using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.Jobs;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
@@ -77,6 +78,7 @@ public static class DrawingEndpoints
         group.MapPieces();
         group.MapTimeline();
         group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
+        group.MapGet("/{id:guid}/parts.svg", Parts).WithName("DrawingParts").ProducesProblem(404).Produces<string>(200, "image/svg+xml");
         group
             .MapGet("/{id:guid}/pictures/{number:int}", Picture)
             .WithName("DrawingPicture")
@@ -220,6 +222,28 @@ public static class DrawingEndpoints
             return Problems.NoRules();
         var lines = await reader.Read(user.Id, drawing, (d, _) => LinePaths.Of(d, drawing.Summary.Meanings(rules.Colours)), cancel);
         return lines is null ? Problems.NotFound("drawing of yours") : TypedResults.Ok(lines);
+    }
+
+    /// <summary>A numbered map of its parts, for people.</summary>
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Parts(
+        Guid id,
+        CurrentUser user,
+        DrawingStore drawings,
+        DrawingReader reader,
+        HouseStore house,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
+            return Problems.NotFound("drawing of yours");
+        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
+            return Problems.NoRules();
+        var map = await reader.Read(user.Id, drawing, (d, _) => PartsMap.ToSvg(d, drawing.Summary.Meanings(rules.Colours)), cancel);
+        if (map is null)
+            return Problems.NotFound("drawing of yours");
+        var name = $"{Path.GetFileNameWithoutExtension(drawing.Name)}, parts.svg";
+        return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(map), "image/svg+xml", name);
     }
 
     /// <summary>

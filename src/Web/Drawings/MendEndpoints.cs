@@ -23,7 +23,8 @@ public sealed record MendRequest(
     string? Outline = null,
     string? Scale = null,
     IReadOnlyList<ColourChange>? Recolour = null,
-    string? Width = null
+    string? Width = null,
+    bool Thin = false
 );
 
 public sealed record ColourChange(string? From = null, string? To = null);

@@ -56,7 +56,8 @@ public sealed class MendRoom(DrawingStore drawings, DrawingReader reader, HouseS
             Outline: request.Outline,
             Scale: request.Scale,
             Recolour: [.. (request.Recolour ?? []).Select(r => (r.From, r.To))],
-            Width: request.Width
+            Width: request.Width,
+            Thin: request.Thin
         );
         var ask = words.Read(check?.Unit ?? LengthUnit.Mm, out var refusals);
         errors.Add(refusals);

@@ -4,7 +4,6 @@ using NodaTime;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Drawings.Svg;
 using VelvetGate.Core.House;
-using VelvetGate.Core.Materials;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Jobs;
 using VelvetGate.Store.Drawings;

@@ -1,9 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.House;
-using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Settings;

@@ -43,7 +43,7 @@ public class DrawingRoomTests
     [Fact]
     public void Report_NamesWhatWasLookedForAndWhatWasNot()
     {
-        DrawingFindings.NotLookedAt.ShouldContain(n => n.StartsWith("whether it fits your sheet", StringComparison.Ordinal));
+        DrawingFindings.NotLookedAt(null).ShouldContain(n => n.StartsWith("whether it fits your sheet", StringComparison.Ordinal));
         DrawingFindings.NotFoundIn([]).ShouldContain("lines drawn twice");
         DrawingFindings
             .NotFoundIn([new(kind: FindingKinds.LineDuplicate, severity: Severity.Stop, count: 1, lengthMm: 1, at: [], text: "", why: "")])

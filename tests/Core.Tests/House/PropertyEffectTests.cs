@@ -347,6 +347,8 @@ public class PropertyEffectTests
         ["crowdedCutsPercent"] = Of("0", "100", w =>
             Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 11H50"/></g>""")
         ),
+        ["runMinutePrice"] = Of("0.5", "2", w => RunCost.Of(90, w.Rules)?.Amount),
+        ["currency"] = Of("\"€\"", "\"tokens\"", w => RunCost.Of(90, w.Rules with { RunMinutePrice = 1 })!.Currency),
         ["picturePpi"] = Of("300", "100", w => Drawn(w, d => d with { Images = 1, Pictures = [Picture] })),
         ["pictureGreyPercent"] = Of("5", "100", w => Drawn(w, d => d with { Images = 1, Pictures = [Picture] })),
         ["drawingMonths"] = Of("12", "24", w => DrawingRoom.KeptSince(GateCase.Now, w.Rules)),
@@ -388,6 +390,7 @@ public class PropertyEffectTests
         ["kerfMm"] = Of("0.2", "3", w => Svg(w, """<g fill="none" stroke="#ff0000"><path d="M10 10H50"/><path d="M10 11H50"/></g>""")),
         ["accelerationMmS2"] = Of("3000", "100", Run),
         ["topSpeedMmS"] = Of("500", "5", Run),
+        ["widestLineMm"] = Of("2", "0.1", w => Svg(w, """<path d="M10 10H50" fill="none" stroke="#ff0000" stroke-width="1"/>""")),
         ["motion.cornerMmS"] = Of("0", "5", Run),
         ["motion.rapidMmS"] = Of("500", "5", w => Hopping(w)),
         ["motion.startUpSeconds"] = Of("0", "4", Run),

@@ -58,7 +58,7 @@ public class JobsApiTests(WebHouse house) : IClassFixture<WebHouse>
         (run.GetProperty("at").GetString(), run.GetProperty("outcome").GetString()).ShouldBe(("2026-11-23T09:10:00Z", "charred"));
 
         // What becomes of its sheet and its drawing is said.
-        await house.Db.Tamper("update materials.sheet set state = 'usedUp' where tag = 'S-0097'");
+        await house.Db.Tamper("update materials.clearance set held = tstzrange(lower(held), '2026-11-24T10:00Z') where tag = 'S-0097'");
         (await Jobs(member))[0].GetProperty("items")[0].GetProperty("sheetGone").GetBoolean().ShouldBeTrue();
         (await member.Delete($"/api/jobs/{id}")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await Jobs(member)).ShouldBeEmpty();

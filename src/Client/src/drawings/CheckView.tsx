@@ -139,6 +139,10 @@ export function CheckView({
             }}
           />
         )}
+        <p className="small mt-2">
+          <a href={`/api/drawings/${id}/parts.svg`}>Numbered map of the parts</a>, to know them by once they lie on the
+          table
+        </p>
         {lines.data?.cut && (
           <p className="small quiet">The drawing is larger than the screen can show; the check reads all of it.</p>
         )}

@@ -19,6 +19,7 @@ const did: Record<string, (step: Schemas['MendStep'], mm: string) => string> = {
   outline: (s) => `${s.count} filled ${s.count === 1 ? 'shape' : 'shapes'} made an outline`,
   scale: (s) => `${s.count} ${s.count === 1 ? 'shape' : 'shapes'} scaled`,
   doubled: (s, mm) => (s.count ? `${mm} of doubled line taken out` : 'no doubled line'),
+  thin: (s) => `${s.count} cut ${s.count === 1 ? 'shape' : 'shapes'} drawn as hairlines`,
   near: (s, mm) => (s.count ? `${mm} of nearly doubled line taken out` : 'no nearly doubled line'),
   close: (s, mm) => (s.count ? `${s.count} ${s.count === 1 ? 'gap' : 'gaps'} closed, ${mm} in all` : 'no gap to close'),
 }
@@ -51,6 +52,7 @@ export function Mend({
   const [doubled, setDoubled] = useState(has('line.duplicate'))
   const [near, setNear] = useState(has('line.near'))
   const [close, setClose] = useState(has('path.open') ? '0.1 mm' : '')
+  const [thin, setThin] = useState(has('stroke.wide'))
   const [outline, setOutline] = useState('')
   const [scale, setScale] = useState('1')
   const [width, setWidth] = useState('')
@@ -60,6 +62,7 @@ export function Mend({
     unit,
     doubled,
     near,
+    thin,
     close: close.trim() || undefined,
     outline: outline || undefined,
     scale,
@@ -106,6 +109,7 @@ export function Mend({
     ['doubled', 'Take out doubled lines', doubled, setDoubled],
     ['near', 'Take out cuts nearer than the kerf', near, setNear],
   ]
+  if (thin || has('stroke.wide')) toggles.push(['thin', 'Draw cut lines as hairlines', thin, setThin])
   if (cut)
     toggles.push(['outline', `Make filled shapes outlines in ${cut}`, !!outline, (on) => setOutline(on ? cut : '')])
   const blanks: ['close' | 'scale' | 'width', string, string, (text: string) => void][] = [

@@ -9,8 +9,10 @@ import css from './drawings.module.css'
 /** The whole of a run is played in about so many seconds. */
 const played = 20
 
-export const clock = (seconds: number) =>
-  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
+const clock = (seconds: number) => {
+  const whole = Math.round(seconds)
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+}
 
 export interface Watched {
   run: RunTimeline

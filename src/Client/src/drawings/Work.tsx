@@ -12,7 +12,7 @@ const minutes = (seconds: number) => {
 export function Work({ report, colours }: { report: Schemas['DrawingReport']; colours: ReactNode }) {
   const unit = useUnit()
   const takes = (colour: string | null, operation: string) => {
-    const layer = report.time.layers.find((l) => l.colour === colour && l.operation === operation)
+    const layer = report.time.layers.find((l) => (l.colour ?? null) === colour && l.operation === operation)
     return layer ? minutes(layer.seconds) : ''
   }
   return (
@@ -22,7 +22,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
           <tr>
             <th>Colour</th>
             <th>Operation</th>
-            <th className="r">Length, {unit}</th>
+            <th className="r">{unit}</th>
             <th className="r">Time</th>
           </tr>
         </thead>
@@ -99,6 +99,14 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
           {minutes(report.time.runSeconds)} ({minutes(report.time.low)} to {minutes(report.time.high)})
         </b>
       </p>
+      {report.cost && (
+        <p className={drawingsCss.sumline}>
+          <b>Cost</b>{' '}
+          <b className="num">
+            {report.cost.amount.toFixed(2)} {report.cost.currency}
+          </b>
+        </p>
+      )}
       <p className="small quiet mb-0">
         Page {lengthIn(unit, report.widthMm)} × {lengthIn(unit, report.heightMm)} {unit}. The estimate takes starting
         settings; always start with a test piece.

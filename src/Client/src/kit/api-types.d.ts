@@ -2709,6 +2709,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/parts.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DrawingParts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/pictures/{number}": {
         parameters: {
             query?: never;
@@ -3882,6 +3898,7 @@ export interface components {
             notFound: string[];
             notLookedAt: string[];
             pictures?: null | components["schemas"]["ReportPicture"][];
+            cost?: null | components["schemas"]["RunCost"];
         };
         DrawingResponse: {
             /** Format: uuid */
@@ -4355,6 +4372,9 @@ export interface components {
             /** Format: double */
             hotPassFactor?: number;
             membersAddSettings?: boolean;
+            /** Format: double */
+            runMinutePrice?: number;
+            currency?: string;
             /** Format: double */
             nearLinesStopMm?: number;
             /** Format: double */
@@ -4887,6 +4907,8 @@ export interface components {
             motion?: null | components["schemas"]["MachineMotion"];
             timeFactors?: null | components["schemas"]["TimeFactor"][];
             /** Format: double */
+            widestLineMm?: null | number;
+            /** Format: double */
             usableWidthMm?: number;
             /** Format: double */
             usableHeightMm?: number;
@@ -5033,6 +5055,8 @@ export interface components {
             scale?: null | string;
             recolour?: null | components["schemas"]["ColourChange"][];
             width?: null | string;
+            /** @default false */
+            thin: boolean;
         };
         MendResponse: {
             steps: components["schemas"]["MendStep"][];
@@ -6034,6 +6058,13 @@ export interface components {
         };
         /** @enum {unknown} */
         RulingStatus: "permitted" | "byArrangement" | "banned" | "never" | "cannot";
+        RunCost: {
+            /** Format: double */
+            amount: number;
+            currency: string;
+            /** Format: double */
+            perMinute: number;
+        };
         RunList: {
             items: components["schemas"]["RunResponse"][];
         };
@@ -14146,6 +14177,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesResponse"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DrawingParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
                 };
             };
             /** @description Not Found */

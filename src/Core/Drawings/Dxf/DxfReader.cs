@@ -34,6 +34,7 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
     private readonly List<Point> _texts = [];
     private readonly SortedDictionary<string, int> _noted = new(StringComparer.Ordinal);
     private readonly Stack<Frame> _stack = new();
+    private int _hidden;
     private int _images,
         _drawn,
         _segments,
@@ -70,7 +71,7 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
             Images: _images,
             Broken: file.Broken + _missing,
             Noted: _noted,
-            Asides: new DrawingAsides(!file.UnitStated)
+            Asides: new DrawingAsides(!file.UnitStated, Hidden: _hidden)
         );
     }
 
@@ -83,7 +84,10 @@ internal sealed class DxfWalk(DxfFile file, CancellationToken patience)
         var layerName = item.Style.Layer == "0" && frame.Outer is { } outer ? outer.Layer : item.Style.Layer;
         var layer = file.Layers.GetValueOrDefault(layerName, Plain);
         if (layer.Frozen || (layer.Off && item is not DxfInsert))
+        {
+            _hidden++;
             return;
+        }
         var colour = item.Style switch
         {
             { True: { } rgb } => DxfColours.True(rgb),

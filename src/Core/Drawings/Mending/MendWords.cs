@@ -15,7 +15,8 @@ public sealed record MendWords(
     string? Outline,
     string? Scale,
     IReadOnlyList<(string? From, string? To)> Recolour,
-    string? Width = null
+    string? Width = null,
+    bool Thin = false
 )
 {
     /// <param name="unit">Of lengths typed without one.</param>
@@ -51,7 +52,8 @@ public sealed record MendWords(
             Outline: string.IsNullOrWhiteSpace(Outline) ? null : Outline.Trim(),
             Scale: scale,
             Recolour: colours,
-            WidthMm: width
+            WidthMm: width,
+            Thin: Thin
         );
         if (wrong.Count == 0 && ask.Refused() is { } refusal)
             wrong.Add(refusal);

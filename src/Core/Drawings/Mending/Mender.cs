@@ -38,6 +38,8 @@ public static class Mender
             drawing = Closed(drawing, colours, gap, ask.Doubled, steps, patience);
         if (ask.Near)
             drawing = Near(drawing, colours, kerfMm, steps, patience);
+        if (ask.Thin)
+            drawing = Thin(drawing, colours, steps);
         var (plain, leftOut) = PlainDrawing.Of(drawing);
         var pictures = plain.Pictures?.Count ?? 0;
         return new Mended(
@@ -104,6 +106,25 @@ public static class Mender
         string? Of(string? colour) => colour is not null && colours.TryGetValue(colour, out var other) ? other : colour;
     }
 
+    /// <summary>A thousandth of an inch: what drivers that ask for hairlines take.</summary>
+    private const double HairlineMm = 0.0254;
+
+    private static Drawing Thin(Drawing drawing, ColourMap colours, List<MendStep> steps)
+    {
+        var changed = 0;
+        var shapes = drawing
+            .Shapes.Select(s =>
+            {
+                if (s.Stroke is null || colours.Of(s.Stroke) != StrokeMeaning.Cut || s.WidthMm <= HairlineMm)
+                    return s;
+                changed++;
+                return s with { WidthMm = HairlineMm };
+            })
+            .ToList();
+        steps.Add(new("thin", changed, 0));
+        return drawing with { Shapes = shapes };
+    }
+
     private static Drawing Outline(Drawing drawing, string colour, List<MendStep> steps)
     {
         var changed = 0;
@@ -123,7 +144,9 @@ public static class Mender
     private static Drawing Scale(Drawing drawing, double by, List<MendStep> steps)
     {
         var matrix = Matrix.Scale(by, by);
-        var shapes = drawing.Shapes.Select(s => s with { Subpaths = [.. s.Subpaths.Select(p => p.Map(matrix))] }).ToList();
+        var shapes = drawing
+            .Shapes.Select(s => s with { Subpaths = [.. s.Subpaths.Select(p => p.Map(matrix))], WidthMm = s.WidthMm * by })
+            .ToList();
         if (shapes.Any(s => s.Subpaths.Any(p => !p.LiesWithin(DrawingLimits.CoordinateMm))))
             throw new UnreadableDrawingException("So large the drawing would reach ten kilometres. Choose a smaller factor.");
         var pictures = drawing.Pictures?.Select(p => p.Map(matrix)).ToList();

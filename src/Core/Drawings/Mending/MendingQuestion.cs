@@ -11,6 +11,7 @@ namespace VelvetGate.Core.Drawings.Mending;
 /// filled.</param>
 /// <param name="Scale">All lengths are multiplied by this.</param>
 /// <param name="Recolour">Colours to give instead of others, tidied both.</param>
+/// <param name="Thin">Draws cut lines as thin as a hairline.</param>
 /// <param name="WidthMm">Instead of a scale: how wide all that is drawn becomes; its height follows.</param>
 public sealed record MendingQuestion(
     bool Doubled = false,
@@ -19,7 +20,8 @@ public sealed record MendingQuestion(
     string? Outline = null,
     double Scale = 1,
     IReadOnlyDictionary<string, string>? Recolour = null,
-    double? WidthMm = null
+    double? WidthMm = null,
+    bool Thin = false
 )
 {
     /// <summary>A wider gap is a part of the drawing.</summary>
@@ -69,6 +71,7 @@ public sealed record MendingQuestion(
             return DrawingsProblems.MendOutline.Refuse("outline");
         return
             this is { Doubled: false, Near: false, CloseMm: null, Outline: null, Scale: 1, Recolour: null or { Count: 0 }, WidthMm: null }
+            && !Thin
             ? DrawingsProblems.MendNothing.Refuse("doubled")
             : null;
     }

@@ -107,6 +107,7 @@ internal sealed class SvgWalk
     private int _segments;
     private int _clipped;
     private int _painted;
+    private int _hidden;
 
     /// <summary>What a finding is about, and which shape it is: the next one that is drawn.</summary>
     private readonly List<(string Code, int Shape)> _marks = [];
@@ -162,7 +163,8 @@ internal sealed class SvgWalk
                 _painted,
                 PageStated: page is { WidthPx: not null, HeightPx: not null },
                 Places: Places(),
-                StylesUnread: _styles.Unread
+                StylesUnread: _styles.Unread,
+                Hidden: _hidden
             ),
             PictureFiles: _files
         );
@@ -203,7 +205,10 @@ internal sealed class SvgWalk
             );
         var properties = Properties(node);
         if (properties.GetValueOrDefault("display") == "none")
+        {
+            _hidden++;
             return;
+        }
         if (IsSet(properties, "clip-path") || IsSet(properties, "mask"))
             Mark(FindingKinds.ClipIgnored.Code, ref _clipped);
         var style = Inherit(frame.Style, properties);
@@ -369,11 +374,15 @@ internal sealed class SvgWalk
     private void Draw(SvgNode node, Dictionary<string, string> properties, Matrix matrix, Inherited style)
     {
         if (style.Visibility != "visible")
+        {
+            _hidden++;
             return;
+        }
         var current = SvgValues.Colour(style.Color, "#000000");
         var fill = node.Name == "line" ? null : SvgValues.Colour(style.Fill, current);
         var stroke = SvgValues.Colour(style.Stroke, current);
-        if (stroke is not null && SvgValues.Length(style.StrokeWidth, 1, style.FontSize) is 0)
+        var width = SvgValues.Length(style.StrokeWidth, 1, style.FontSize);
+        if (width is 0)
             stroke = null;
         if (style.Fill.StartsWith("url(", StringComparison.Ordinal) || style.Stroke.StartsWith("url(", StringComparison.Ordinal))
             Mark(FindingKinds.PaintNoted.Code, ref _painted);
@@ -399,6 +408,8 @@ internal sealed class SvgWalk
                 );
             mapped.Add(placed);
         }
-        _shapes.Add(new Shape(mapped, stroke, fill, style.FillRule == "evenodd"));
+        // A width follows the scale that lies on it; where that differs by direction, its middle is taken.
+        var wide = stroke is null ? null : width * Math.Sqrt(Math.Abs(matrix.A * matrix.D - matrix.B * matrix.C));
+        _shapes.Add(new Shape(mapped, stroke, fill, style.FillRule == "evenodd", wide));
     }
 }

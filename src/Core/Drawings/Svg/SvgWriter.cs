@@ -38,7 +38,7 @@ public static class SvgWriter
             if (shape is { Fill: not null, EvenOdd: true })
                 text.Append(" fill-rule=\"evenodd\"");
             if (shape.Stroke is { } stroke)
-                text.Append(" stroke=\"").Append(stroke).Append("\" stroke-width=\"0.1\"");
+                text.Append(CultureInfo.InvariantCulture, $" stroke=\"{stroke}\" stroke-width=\"{shape.WidthMm ?? 0.1:0.####}\"");
             text.Append("/>\n");
         }
         AddPictures(text, drawing);
@@ -79,7 +79,7 @@ public static class SvgWriter
             $"matrix({string.Join(' ', place.Select(n => n.ToString("0.#########", CultureInfo.InvariantCulture)))})";
     }
 
-    private static void Write(StringBuilder text, Subpath path)
+    internal static void Write(StringBuilder text, Subpath path)
     {
         text.Append('M');
         At(path.Start);

@@ -56,10 +56,11 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
         var speed = operation == Operation.Cut ? settings.CutMmS : settings.ScoreMmS;
         var limits = new HeadLimits(speed, settings.AccelerationMmS2, settings.CornerMmS);
         foreach (var layer in all.GroupBy(l => l.Colour))
-            timeline?.Wait(
-                operation,
-                sum.Add(operation, layer.Key, settings.Passes * layer.Sum(l => HeadMotion.Seconds(MotionPiece.Of(l.Path), limits)))
-            );
+        {
+            var once = layer.Sum(l => HeadMotion.Seconds(MotionPiece.Of(l.Path), limits));
+            var startUp = sum.Add(operation, layer.Key, settings.Passes * once);
+            timeline?.Wait(operation, startUp);
+        }
         var paths = all.Select(l => l.Path).ToList();
         for (var pass = 0; pass < settings.Passes; pass++)
         {
@@ -74,9 +75,10 @@ public sealed record DrawingTime(double Seconds, double Low, double High, Second
     {
         if (boxes.Count == 0)
             return;
-        timeline?.Wait(Operation.Engrave, sum.Add(Operation.Engrave, null, Raster(boxes, settings)));
+        var startUp = sum.Add(Operation.Engrave, null, Raster(boxes, settings));
         if (timeline is null)
             return;
+        timeline.Wait(Operation.Engrave, startUp);
         var rows = RasterRows.Lines(boxes, RowsOf(boxes, settings)).ToList();
         var marked = rows.Sum(r => r.High - r.Low) / settings.EngraveMmS + 2 * TurnRound(settings) * rows.Count;
         // Very many lines are shown several at a time: all together they take what was counted.
