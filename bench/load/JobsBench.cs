@@ -39,20 +39,20 @@ internal static class JobsBench
         {
             var plain = Milliseconds(() => SvgBaseline.Parse(svg));
             var once = 0.0;
-            var own = Milliseconds(() => once = DrawingTime.Of(drawing, DemoHouse.Colours, settings).Seconds);
+            var own = Milliseconds(() => once = DrawingTime.Of(drawing, SvgBench.Colours, settings).Seconds);
             var shown = Milliseconds(() =>
             {
                 var run = new RunTimeline(settings);
-                DrawingTime.Of(drawing, DemoHouse.Colours, settings, run);
+                DrawingTime.Of(drawing, SvgBench.Colours, settings, run);
                 bytes = run.ToBytes();
             });
             var from = 0.0;
             var all = Milliseconds(() =>
             {
                 foreach (var machine in machines)
-                    from += RunTime.Of(summary, DemoHouse.Colours, RunSettings.For(machine, 1.2m, 3)).Seconds;
+                    from += RunTime.Of(summary, SvgBench.Colours, RunSettings.For(machine, 1.2m, 3)).Seconds;
             });
-            var summed = RunTime.Of(summary, DemoHouse.Colours, settings).Seconds;
+            var summed = RunTime.Of(summary, SvgBench.Colours, settings).Seconds;
             if (Math.Abs(summed - once) > 0.02 * once)
                 throw new InvalidOperationException($"{summed} s from the summary, {once} s from the lines.");
             if (round < 2)

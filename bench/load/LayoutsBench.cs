@@ -78,7 +78,7 @@ internal static class LayoutsBench
     private static void Check(byte[] svg) =>
         DrawingReport.Of(
             DrawingReading.Summarise("x", SvgReader.Read(new MemoryStream(svg))),
-            DemoHouse.Colours,
+            SvgBench.Colours,
             DemoHouse.Machines[0],
             1.2m,
             3

@@ -8,7 +8,7 @@ namespace VelvetGate.Core.Drawings;
 public sealed record StrokeRoute(IReadOnlyList<MoveBin>? Hops, Place From, Place To, RasterRows Rows)
 {
     /// <summary>Of more lines the way in drawing order is taken.</summary>
-    private const int MostPaths = 1_000;
+    private const int MostPaths = 5_000;
 
     internal static StrokeRoute Of(IReadOnlyList<Shape> shapes, IReadOnlyList<Subpath> paths, Func<Subpath, int> depth)
     {

@@ -1,6 +1,7 @@
 using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Settings;
+using VelvetGate.Core.Settings.TestPieces;
 using VelvetGate.Store.Settings;
 
 namespace VelvetGate.Store.Demo;
@@ -61,14 +62,56 @@ public sealed partial class DemoSeed
         );
         Add(first, 2, Cut("heron", "birch-ply-laser", 6.35m, 90, 72, 12, 1, SettingOrigin.Maker));
 
+        AddPieces(steps);
+
         void Add(Instant at, int by, SettingValues values)
         {
-            var bytes = new byte[16];
-            _settingIds.NextBytes(bytes);
-            var id = new Guid(bytes);
+            var id = OwnId();
             _settings.Add((id, values));
             steps.Add((at, async () => await new SettingStore(db).Add(id, values, Id(by), at, default)));
         }
+    }
+
+    private Guid OwnId()
+    {
+        var bytes = new byte[16];
+        _settingIds.NextBytes(bytes);
+        return new Guid(bytes);
+    }
+
+    /// <summary>A cut row that was told, of which nothing was kept, and one that waits to be told.</summary>
+    private void AddPieces(List<(Instant At, Func<Task> Do)> steps)
+    {
+        var store = new TestPieceStore(db);
+        var (told, waiting) = (OwnId(), OwnId());
+        var row = Row(Cut("heron", "mdf", 3.0m, 70, 56, 18));
+        var cells = row.Piece.Cells.Where(c => c.JPerMm is not null).ToList();
+        var at = now - Duration.FromDays(9);
+        steps.Add((at, () => store.Add(told, row, "S-0105", Id(2), at, default)));
+        steps.Add((at + Duration.FromMinutes(25), async () =>
+            {
+                var results = cells
+                    .Select((c, i) => new CellResult((double)c.JPerMm!.Value, Through: i * 2 >= cells.Count, Charred: i + 2 >= cells.Count))
+                    .ToList();
+                var kept = (await store.Find(told, default))!;
+                await store.Tell(kept, new PieceTold(results, null, null), null, Id(2), at + Duration.FromMinutes(25), default);
+            }));
+        var yesterday = now - Duration.FromHours(20);
+        steps.Add(
+            (yesterday, () =>
+                store.Add(waiting, Row(Cut("heron", "birch-ply-laser", 3.0m, 60, 48, 23)), "S-0097", Id(3), yesterday, default)
+            )
+        );
+    }
+
+    private static MadePiece Row(SettingValues around)
+    {
+        var machine = DemoHouse.Machines.Single(m => m.Id == around.MachineId);
+        var from = new GuessedSetting(around.Watts, around.PowerPercent, around.SpeedMmS, around.Passes, null, "");
+        return new MadePiece(
+            TestPieceMaker.Make(new TestPieceWish(TestPieceKind.Cut, around.ThicknessMm, from, machine.TopSpeedMmS, machine.KerfMm)),
+            around
+        );
     }
 
     private static SettingValues Cut(

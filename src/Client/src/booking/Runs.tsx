@@ -171,7 +171,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
   const [end, setEnd] = useState(times.filter((t) => t <= Date.parse(booking.end)).at(-1)!)
   const [outcome, setOutcome] = useState<Schemas['Outcome']>('clean')
   const [settings, setSettings] = useState('')
-  const [setting, setSetting] = useState('')
+  const [picked, setPicked] = useState<string>()
   const item = booking.item!
   const library = useQuery(
     settingsQuery(
@@ -185,6 +185,8 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
     ),
   )
   const fitting = library.data?.items.filter((i) => i.fits) ?? []
+  // What was booked is what it was most likely set to.
+  const setting = picked ?? fitting.find((i) => item.settingIds?.includes(i.id))?.id ?? ''
   const log = useMutation({
     mutationFn: () =>
       answer(
@@ -268,7 +270,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
           id="run-setting"
           label="Set as in the library"
           value={setting}
-          put={setSetting}
+          put={setPicked}
           error={errors.settingId}
           options={[
             ['', 'Otherwise'],
