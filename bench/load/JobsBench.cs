@@ -12,7 +12,9 @@ using static VelvetGate.Bench.Figures;
 
 namespace VelvetGate.Bench;
 
-/// <summary>Run times of a large drawing, once from its lines and on twenty machines from its summary; 200 copies on a rack of sheets.</summary>
+/// <summary>
+/// Run times of a large drawing, once from its lines and on twenty machines from its summary; 200 copies on a rack of sheets.
+/// </summary>
 internal static class JobsBench
 {
     private const int Rounds = 5;
@@ -66,9 +68,9 @@ internal static class JobsBench
         using (var zip = new GZipStream(packed, CompressionLevel.Fastest, leaveOpen: true))
             zip.Write(bytes);
         Say(
-            $"jobs: run time of 100,000 segments: parse alone {Spread(parse, "ms")}, from its lines {Spread(lines, "ms")} (wanted 500), with "
-                + $"every move {Spread(timeline, "ms")}, {packed.Length / 1e6:0.00} MB packed (wanted 2); on twenty machines from the summary "
-                + $"{Spread(twenty, "ms")} (wanted 20), within 2 %"
+            $"jobs: run time of 100,000 segments: parse alone {Spread(parse, "ms")}, from its lines {Spread(lines, "ms")} (wanted "
+                + $"500), with every move {Spread(timeline, "ms")}, {packed.Length / 1e6:0.00} MB packed (wanted 2); on twenty machines "
+                + $"from the summary {Spread(twenty, "ms")} (wanted 20), within 2 %"
         );
     }
 
@@ -126,8 +128,8 @@ internal static class JobsBench
             ours.Add(own);
         }
         Say(
-            $"jobs: 200 copies over 200 sheets: laid one after the other {Spread(theirs, "ms")}; every way, the piece to take and the drawing "
-                + $"{Spread(ours, "ms")} (wanted 1,000); as many copies on each"
+            $"jobs: 200 copies over 200 sheets: laid one after the other {Spread(theirs, "ms")}; every way, the piece to take "
+                + $"and the drawing {Spread(ours, "ms")} (wanted 1,000); as many copies on each"
         );
     }
 }

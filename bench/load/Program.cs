@@ -2,7 +2,8 @@ using NodaTime;
 using VelvetGate.Bench;
 using VelvetGate.Store.Db;
 
-// bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT   (connections come from the environment, as bench/run sets them)
+// bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT
+// Connections come from the environment, as bench/run sets them.
 switch (args)
 {
     case ["svg"]:
@@ -50,7 +51,8 @@ switch (args)
         return 0;
     default:
         Console.Error.WriteLine(
-            "bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [watch] [booking] [standing] [settings] [matrix]"
+            "bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [watch] "
+                + "[booking] [standing] [settings] [matrix]"
         );
         return 2;
 }

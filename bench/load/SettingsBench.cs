@@ -73,8 +73,9 @@ internal static class SettingsBench
             ours.Add(own / Asked);
         }
         Say(
-            $"settings: {Entries} entries, of one material {Entries / materials.Count}: the statement alone {Spread(plain, "ms")}, entries and "
-                + $"suggestion {Spread(ours, "ms")}, ratio {Median(ours.Zip(plain, (o, p) => o / p)):0.00}; wanted at most 3; {found} suggested"
+            $"settings: {Entries} entries, of one material {Entries / materials.Count}: the statement alone {Spread(plain, "ms")}, "
+                + $"entries and suggestion {Spread(ours, "ms")}, ratio {Median(ours.Zip(plain, (o, p) => o / p)):0.00}; wanted at most 3; "
+                + $"{found} suggested"
         );
     }
 }

@@ -37,21 +37,38 @@ public static class DrawingFindings
 {
     /// <summary>The faults that are looked for, each with the beginning of its codes.</summary>
     /// <summary>What nobody looked at, so that silence about it is not taken for a yes.</summary>
-    public static IReadOnlyList<string> NotLookedAt(MachineSpec? machine) =>
+    /// <param name="drawing">Null for one of which everything was read.</param>
+    public static IReadOnlyList<string> NotLookedAt(DrawingSummary? drawing, ColourMap colours, MachineSpec? machine) =>
         [
             "whether it fits your sheet: give the sheet’s tag at the gate",
-            .. machine?.WidestLineMm is null ? ["line widths: some machines cut hairlines only"] : (string[])[],
+            .. KnowsWidths(drawing, colours, machine) ? [] : (string[])["line widths: some machines cut hairlines only"],
+            .. KnowsHidden(drawing) ? [] : (string[])["hidden layers and objects: they are left out here, and your machine may run them"],
             "whether the parts are right: only you know what you meant",
         ];
 
-    public static IReadOnlyList<string> NotFoundIn(IReadOnlyList<Finding> findings) =>
+    /// <summary>The faults that were looked for and are not there: what nobody looked at is none of them.</summary>
+    public static IReadOnlyList<string> NotFoundIn(
+        IReadOnlyList<Finding> findings,
+        DrawingSummary? drawing,
+        ColourMap colours,
+        MachineSpec? machine
+    ) =>
         [
             .. FindingKinds
                 .All.Where(k => k.LookedFor is not null)
+                .Where(k => k != FindingKinds.StrokeWide || KnowsWidths(drawing, colours, machine))
+                .Where(k => k != FindingKinds.LayerHidden || KnowsHidden(drawing))
                 .GroupBy(k => k.LookedFor!)
                 .Where(same => !findings.Any(f => same.Contains(f.Kind)))
                 .Select(same => same.Key),
         ];
+
+    /// <summary>The machine says how wide a cut line may be, and the file how wide each is.</summary>
+    private static bool KnowsWidths(DrawingSummary? drawing, ColourMap colours, MachineSpec? machine) =>
+        machine?.WidestLineMm is not null
+        && (drawing?.Strokes.Where(s => colours.Of(s.Colour) == StrokeMeaning.Cut).All(s => s.WidestMm is not null) ?? true);
+
+    private static bool KnowsHidden(DrawingSummary? drawing) => drawing is null || drawing.Asides?.Hidden is not null;
 
     /// <param name="machine">Null judges everything but the size.</param>
     /// <param name="thicknessMm">Of the sheet; null leaves out what is judged by it.</param>
@@ -318,15 +335,15 @@ public static class DrawingFindings
                     why: "Left over from somewhere? They run too, and count for the size: delete them, or make the page larger."
                 )
             );
-        if (asides.Hidden > 0)
+        if (asides.Hidden is > 0 and var hidden)
             found.Add(
                 new(
                     kind: FindingKinds.LayerHidden,
                     severity: Severity.Note,
-                    count: asides.Hidden,
+                    count: hidden,
                     lengthMm: 0,
                     at: [],
-                    text: $"{Count(asides.Hidden, "hidden object")} left out here.",
+                    text: $"{Count(hidden, "hidden object")} left out here.",
                     why: "Your machine may run what is hidden: delete it from the file, or show it and add the file again."
                 )
             );

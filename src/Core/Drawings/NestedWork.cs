@@ -12,7 +12,8 @@ namespace VelvetGate.Core.Drawings;
 /// <param name="FilledOnly">Shapes with a fill and no stroke.</param>
 /// <param name="FilledToo">Shapes with a fill beside their stroke, by the colour of the fill; null for none.</param>
 /// <param name="StylesUnread">Rules of its style sheets whose selector this reader does not know.</param>
-/// <param name="Hidden">Elements that the file hides, or that lie on layers that are off; they are not read.</param>
+/// <param name="Hidden">Elements that the file hides, or that lie on layers that are off; they are not read. Null in drawings read before
+/// this was counted.</param>
 /// <param name="OffPage">Shapes wholly outside the page, where one is stated.</param>
 /// <param name="PageStated">The file states how large its page is.</param>
 /// <param name="Places">Where what is counted lies, by the code of its finding: a corner of up to fifty shapes.</param>
@@ -26,7 +27,7 @@ public sealed record DrawingAsides(
     IReadOnlyDictionary<string, IReadOnlyList<Place>>? Places = null,
     IReadOnlyDictionary<string, int>? FilledToo = null,
     int StylesUnread = 0,
-    int Hidden = 0
+    int? Hidden = null
 )
 {
     /// <summary>Places that are kept of each kind.</summary>

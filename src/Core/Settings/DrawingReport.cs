@@ -57,8 +57,8 @@ public sealed record DrawingReport(
             Time: ReportTime.Of(time),
             Cost: rules is null ? null : RunCost.Of(time.Seconds, rules),
             Order: [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
-            NotFound: DrawingFindings.NotFoundIn(findings),
-            NotLookedAt: DrawingFindings.NotLookedAt(machine),
+            NotFound: DrawingFindings.NotFoundIn(findings, drawing, colours, machine),
+            NotLookedAt: DrawingFindings.NotLookedAt(drawing, colours, machine),
             Pictures: drawing.Pictures is { } pictures
                 ?
                 [

@@ -43,10 +43,17 @@ public class DrawingRoomTests
     [Fact]
     public void Report_NamesWhatWasLookedForAndWhatWasNot()
     {
-        DrawingFindings.NotLookedAt(null).ShouldContain(n => n.StartsWith("whether it fits your sheet", StringComparison.Ordinal));
-        DrawingFindings.NotFoundIn([]).ShouldContain("lines drawn twice");
         DrawingFindings
-            .NotFoundIn([new(kind: FindingKinds.LineDuplicate, severity: Severity.Stop, count: 1, lengthMm: 1, at: [], text: "", why: "")])
+            .NotLookedAt(null, TestColours.Map, null)
+            .ShouldContain(n => n.StartsWith("whether it fits your sheet", StringComparison.Ordinal));
+        DrawingFindings.NotFoundIn([], null, TestColours.Map, null).ShouldContain("lines drawn twice");
+        DrawingFindings
+            .NotFoundIn(
+                [new(kind: FindingKinds.LineDuplicate, severity: Severity.Stop, count: 1, lengthMm: 1, at: [], text: "", why: "")],
+                null,
+                TestColours.Map,
+                null
+            )
             .ShouldNotContain("lines drawn twice");
     }
 }

@@ -81,4 +81,27 @@ public class WidthFindingsTests
         var summary = DrawingReading.Summarise("a.dxf", DrawingFile.Read(new MemoryStream(Encoding.ASCII.GetBytes(dxf))));
         (summary.Asides!.Hidden, summary.Strokes.Sum(s => s.Paths)).ShouldBe((1, 1));
     }
+
+    /// <summary>What nobody looked for is not said to be absent: without a width of the machine, in DXF, in old readings.</summary>
+    [Theory]
+    [InlineData(null, 1.0, true, false)]
+    [InlineData(0.1, null, true, false)]
+    [InlineData(0.1, 0.05, true, true)]
+    [InlineData(0.1, 0.05, false, true)]
+    public void WhatNobodyLookedAt_IsNotSaidToBeAbsent(double? most, double? drawn, bool hiddenCounted, bool widthsKnown)
+    {
+        var summary = DrawingReading.Summarise("a", Read("<path d='M0 0H10' stroke='red'/>"));
+        summary = summary with
+        {
+            Strokes = [summary.Strokes[0] with { WidestMm = drawn }],
+            Asides = summary.Asides! with { Hidden = hiddenCounted ? 0 : null },
+        };
+        var machine = GateCase.Heron with { WidestLineMm = (decimal?)most };
+        var looked = DrawingFindings.NotFoundIn([], summary, TestColours.Map, machine);
+        var not = string.Join('\n', DrawingFindings.NotLookedAt(summary, TestColours.Map, machine));
+        looked.Contains("cut lines too wide to count as cuts").ShouldBe(widthsKnown);
+        not.Contains("line widths").ShouldBe(!widthsKnown);
+        looked.Contains("hidden layers and objects").ShouldBe(hiddenCounted);
+        not.Contains("hidden layers and objects").ShouldBe(!hiddenCounted);
+    }
 }

@@ -17,7 +17,7 @@ public static class PlainDrawing
             Pictures = pictures,
             PictureFiles = files,
             Broken = 0,
-            Asides = new DrawingAsides(PageStated: drawing.Asides?.PageStated ?? false),
+            Asides = new DrawingAsides(PageStated: drawing.Asides?.PageStated ?? false, Hidden: 0),
         };
         return (plain, LeftOut(drawing, pictures.Count));
     }

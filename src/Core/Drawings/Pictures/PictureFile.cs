@@ -65,7 +65,7 @@ public static class PictureReader
                     Place: [width, 0, 0, height, 0, 0]
                 ),
             ],
-            Asides: new DrawingAsides(SizeAssumed: header.PpiX is null),
+            Asides: new DrawingAsides(SizeAssumed: header.PpiX is null, Hidden: 0),
             PictureFiles: [file]
         );
     }

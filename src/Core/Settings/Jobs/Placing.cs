@@ -48,7 +48,7 @@ public static class Placing
             Pictures = [.. places.SelectMany(m => (plain.Pictures ?? []).Select(p => p.Map(m)))],
             PictureFiles = [.. places.SelectMany(_ => plain.PictureFiles ?? [])],
             Images = places.Count * plain.Images,
-            Asides = new DrawingAsides(PageStated: true),
+            Asides = new DrawingAsides(PageStated: true, Hidden: 0),
         };
         return (placed, leftOut);
     }
