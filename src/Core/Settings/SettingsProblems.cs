@@ -168,6 +168,29 @@ public static class SettingsProblems
     public static readonly Problem PlaceNoSheet = new(
         "place.noSheet",
         ProblemKind.Unprocessable,
-        "The drawing does not lie on {0} so. Choose a sheet of the list."
+        "The drawing does not lie on this sheet so. Choose one of the list."
+    );
+    public static readonly Problem BoxSize = new("box.size", ProblemKind.Invalid, "Give a length from {0} to {1} mm.");
+    public static readonly Problem BoxThickness = new(
+        "box.thickness",
+        ProblemKind.Invalid,
+        "Give the thickness as measured, above 0 and to 20 mm."
+    );
+    public static readonly Problem BoxFinger = new(
+        "box.finger",
+        ProblemKind.Invalid,
+        "Fingers narrower than one and a half times the sheet break off: give at least {0} mm."
+    );
+    public static readonly Problem BoxFingerWide = new(
+        "box.finger",
+        ProblemKind.Invalid,
+        "The shortest edge has room for fewer than three fingers: make them narrower, or the box larger."
+    );
+    public static readonly Problem BoxKerf = new("box.kerf", ProblemKind.Invalid, "Give the kerf from 0 to 2 mm, as a kerf comb says.");
+    public static readonly Problem BoxPlay = new("box.play", ProblemKind.Invalid, "Give a play from -0.5 to 0.5 mm.");
+    public static readonly Problem BoxNoColour = new(
+        "box.noColour",
+        ProblemKind.Unprocessable,
+        "No colour cuts in this house yet: a keeper gives one, under House."
     );
 }

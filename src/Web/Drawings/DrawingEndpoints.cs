@@ -77,6 +77,7 @@ public static class DrawingEndpoints
         group.MapGet("/{id:guid}/check", Check).WithName("CheckDrawing").ProducesProblem(400).ProducesProblem(404);
         group.MapPieces();
         group.MapTimeline();
+        group.MapBoxes();
         group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
         group.MapGet("/{id:guid}/parts.svg", Parts).WithName("DrawingParts").ProducesProblem(404).Produces<string>(200, "image/svg+xml");
         group

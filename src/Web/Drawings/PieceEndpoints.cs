@@ -133,7 +133,7 @@ public static class PieceEndpoints
         if (found is null)
             return problem!;
         if (found.Pieces.FirstOrDefault(p => p.Piece.Tag.Value == request.Tag) is not { } on)
-            return Problems.Of(SettingsProblems.PlaceNoSheet.Refuse("tag", request.Tag ?? "no sheet"));
+            return Problems.Of(SettingsProblems.PlaceNoSheet.Refuse("tag"));
         try
         {
             var made = await reader.Read(user.Id, found.Drawing, (d, patience) => Made(d, found, on, patience), cancel);

@@ -126,6 +126,57 @@ public class PiecesApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await other.Get(path)).Status.ShouldBe(HttpStatusCode.NotFound);
     }
 
+    /// <summary>A box becomes a drawing of one's own, in the house's cut colour, with the kerf of the machine.</summary>
+    [Fact]
+    public async Task Box_IsDrawn_AndWhatIsWrongIsNamed()
+    {
+        using var member = await house.As("member");
+        var made = await member.Post(
+            "/api/drawings/box",
+            new
+            {
+                width = "4 in",
+                depth = "60",
+                height = "50 mm",
+                inside = false,
+                lid = false,
+                thickness = "2.9 mm",
+                machineId = "heron",
+            }
+        );
+        made.Status.ShouldBe(HttpStatusCode.Created, made.Body.ToString());
+        made.Body.GetProperty("name").GetString().ShouldBe("box 101.6 x 60 x 50 mm.svg");
+        var report = (await member.Get($"/api/drawings/{made.Id}/check?machineId=heron&thickness=2.9")).Body.GetProperty("report");
+        var stroke = report.GetProperty("strokes").EnumerateArray().ShouldHaveSingleItem();
+        (stroke.GetProperty("colour").GetString(), stroke.GetProperty("paths").GetInt32()).ShouldBe(("#9c2f4f", 5));
+        report.GetProperty("findings").EnumerateArray().ShouldBeEmpty();
+        (
+            await member.Post(
+                "/api/drawings/box",
+                new
+                {
+                    width = "wide",
+                    depth = "60",
+                    height = "50",
+                    thickness = "3",
+                }
+            )
+        ).Fields.ShouldBe(["width"]);
+        (
+            await member.Post(
+                "/api/drawings/box",
+                new
+                {
+                    width = "90",
+                    depth = "60",
+                    height = "50",
+                    thickness = "3",
+                    finger = "2",
+                }
+            )
+        ).Fields.ShouldBe(["finger"]);
+    }
+
     private static decimal Area(JsonElement piece) =>
         piece.GetProperty("widthMm").GetDecimal() * piece.GetProperty("heightMm").GetDecimal();
 }

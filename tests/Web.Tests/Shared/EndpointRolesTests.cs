@@ -212,6 +212,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/drawings/{id:guid}/timeline"] = SignedIn,
         ["GET /api/drawings/{id:guid}/pieces"] = SignedIn,
         ["POST /api/drawings/{id:guid}/place"] = SignedIn,
+        ["POST /api/drawings/box"] = SignedIn,
         ["GET /api/drawings/{id:guid}/pictures/{number:int}"] = SignedIn,
         ["GET /api/upkeep"] = SignedIn,
         ["GET /api/calendar/month"] = SignedIn,

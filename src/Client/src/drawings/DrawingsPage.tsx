@@ -6,6 +6,7 @@ import { answer, client } from '../kit/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../kit/parts'
 import { drawingsQuery, useSession } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
+import { Box } from './Box'
 import { CheckView, type ChosenSheet } from './CheckView'
 import drawingsCss from './drawings.module.css'
 
@@ -127,12 +128,15 @@ export function DrawingsPage() {
           {remove.isError && <Failure error={remove.error} />}
         </>
       ) : (
-        <Drawings
-          loading={drawings.isPending}
-          error={drawings.error}
-          items={drawings.data ?? []}
-          choose={() => input.current?.click()}
-        />
+        <>
+          <Drawings
+            loading={drawings.isPending}
+            error={drawings.error}
+            items={drawings.data ?? []}
+            choose={() => input.current?.click()}
+          />
+          <Box open={(made) => void navigate(`/drawings/${made}`)} />
+        </>
       )}
     </div>
   )

@@ -2693,6 +2693,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DrawBox"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/lines": {
         parameters: {
             query?: never;
@@ -3542,6 +3558,22 @@ export interface components {
             /** Format: double */
             high: null | number;
             separated: boolean;
+        };
+        BoxRequest: {
+            width?: null | string;
+            depth?: null | string;
+            height?: null | string;
+            /** @default true */
+            inside: boolean;
+            /** @default true */
+            lid: boolean;
+            thickness?: null | string;
+            machineId?: null | string;
+            kerf?: null | string;
+            finger?: null | string;
+            /** Format: double */
+            playMm?: null | number;
+            unit?: null | string;
         };
         CalcLine: {
             pen: components["schemas"]["Pen"];
@@ -14150,6 +14182,57 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DrawBox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
