@@ -21,6 +21,7 @@ export function ColoursOf({ id, check }: { id: string; check: Schemas['CheckResp
     onSettled: async () => {
       await queries.invalidateQueries({ queryKey: ['live', 'check', id] })
       await queries.invalidateQueries({ queryKey: ['drawing-lines', id] })
+      await queries.invalidateQueries({ queryKey: ['timeline', id] })
       await queries.invalidateQueries({ queryKey: ['drawings'] })
     },
   })

@@ -110,7 +110,14 @@ export function Scrub({ of }: { of: ReturnType<typeof useRun> }) {
         }}
       />
       <output className="num">{says}</output>
-      <Button variant="link" size="sm" onClick={() => setWatching(false)}>
+      <Button
+        variant="link"
+        size="sm"
+        onClick={() => {
+          setPlaying(false)
+          setWatching(false)
+        }}
+      >
         Done
       </Button>
     </div>
