@@ -1,3 +1,4 @@
+using System.Data;
 using System.Text.Json;
 using Dapper;
 using NodaTime;
@@ -24,6 +25,8 @@ public sealed class LedgerVerifier(NpgsqlDataSource db)
     public async Task<Verification> Verify((long Seq, string Hash)? anchor, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
+        // All of one instant: what is written meanwhile is no break.
+        await using var snapshot = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
         var entries = (
             await connection.QueryAsync<LedgerEntry>("select seq, at, kind, body, prev, hash from ledger.entry order by seq")
         ).ToList();

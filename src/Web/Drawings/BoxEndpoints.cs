@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Drawings.Svg;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Settings.Jobs;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;

@@ -24,6 +24,30 @@ public class LedgerVerifierTests
         result.Erased.ShouldBe(0);
     }
 
+    /// <summary>What people do while somebody verifies is no break of the chain.</summary>
+    [Fact]
+    public async Task Verify_WhileOthersWrite_IsWhole()
+    {
+        await using var db = await TestDatabase.Demo();
+        var done = false;
+        var writing = Task.Run(async () =>
+        {
+            await using var connection = await db.Owner.OpenConnectionAsync();
+            while (!done)
+                await connection.ExecuteAsync("select ledger.append('2026-12-01T00:00:00.000000Z', 'ledger.baseline', '{}')");
+        });
+        var grown = new List<long>();
+        for (var n = 0; n < 12; n++)
+        {
+            var result = await Verify(db);
+            result.Why.ShouldBeNull();
+            grown.Add(result.Entries);
+        }
+        done = true;
+        await writing;
+        grown[^1].ShouldBeGreaterThan(grown[0], "somebody did write meanwhile");
+    }
+
     /// <summary>Somebody with the owner's password edits the record itself.</summary>
     [Theory]
     [InlineData(
