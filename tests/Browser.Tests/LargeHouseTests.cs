@@ -94,7 +94,8 @@ public sealed class LargeHouseTests : IAsyncLifetime
         );
         Rows().ShouldBeLessThan(60);
         browser.Type("Find a person", "number 4321");
-        browser.WaitFor("1 of 5061");
+        browser.WaitGone("5061 of 5061");
+        browser.WaitFor("1 of 5061", "Person Number 4321");
         browser.Find(".matrix th button").Click();
         browser.Wait(() => browser.Find(".ticket h2").Text == "Person Number 4321", "the card follows");
 

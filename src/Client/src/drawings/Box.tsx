@@ -16,17 +16,17 @@ const plays = [
   ['-0.1', 'tight, 0.1 mm'],
 ] as const
 
-const blanks = [
+const blanks: readonly [string, string, string?][] = [
   ['width', 'Width'],
   ['depth', 'Depth'],
   ['height', 'Height'],
   ['thickness', 'Sheet, as measured'],
-  ['kerf', 'Kerf; empty for the machine’s'],
-  ['finger', 'Fingers about; empty for three times the sheet'],
-] as const
+  ['kerf', 'Kerf', 'the machine’s'],
+  ['finger', 'Fingers, about', 'three times the sheet'],
+]
 
 /** Draws a box of finger joints from a measured sheet and kerf. */
-export function Box({ open }: { open: (drawing: string) => void }) {
+export function Box({ open }: { open: (drawing: string, thickness: string) => void }) {
   const unit = useUnit()
   const queries = useQueryClient()
   const machines = useMachines().data ?? []
@@ -45,7 +45,7 @@ export function Box({ open }: { open: (drawing: string) => void }) {
       ),
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['drawings'] })
-      open(made.id)
+      open(made.id, typed['thickness'] ?? '')
     },
   })
   const errors = fieldErrors(make.error)
@@ -60,11 +60,12 @@ export function Box({ open }: { open: (drawing: string) => void }) {
           make.mutate()
         }}
       >
-        {blanks.map(([key, label]) => (
+        {blanks.map(([key, label, usual]) => (
           <TextField
             key={key}
             id={`box-${key}`}
             label={label}
+            {...(usual && { placeholder: usual })}
             value={typed[key] ?? ''}
             put={(value) => setTyped((before) => ({ ...before, [key]: value }))}
             error={errors[key]}

@@ -135,7 +135,12 @@ export function DrawingsPage() {
             items={drawings.data ?? []}
             choose={() => input.current?.click()}
           />
-          <Box open={(made) => void navigate(`/drawings/${made}`)} />
+          <Box
+            open={(made, thickness) => {
+              setChosen((before) => ({ ...before, thickness }))
+              void navigate(`/drawings/${made}`)
+            }}
+          />
         </>
       )}
     </div>

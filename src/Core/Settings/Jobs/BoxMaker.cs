@@ -94,7 +94,7 @@ public static class BoxMaker
     public static Drawing Draw(BoxWish wish, string colour)
     {
         var out1 = (double)(wish.KerfMm - wish.PlayMm) / 2;
-        var gap = (double)Math.Max(SheetLayout.LeastGapMm, wish.ThicknessMm) + 2 * Math.Abs(out1);
+        var gap = (double)(wish.ThicknessMm + SheetLayout.LeastGapMm) + 2 * Math.Abs(out1);
         var (shapes, y, width) = (new List<Shape>(), gap, 0.0);
         foreach (var row in Panels(wish).Chunk(2))
         {
