@@ -55,7 +55,7 @@ public sealed class JobTests(LiveServer server) : IDisposable
         member.WaitFor("Kept.");
         member.Open("/bookings");
         member.Press("Jobs", "main");
-        member.WaitFor("Ticket tags", "Not run yet.");
+        member.WaitFor("Ticket tags", "No run of it was logged on a booking yet.");
         LookTests.Look(member, "jobs");
         member.Press("Ask again");
         member.WaitFor("May Ines Calloway", "ticket tag, 12 on");

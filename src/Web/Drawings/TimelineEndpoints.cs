@@ -1,6 +1,8 @@
 using System.IO.Compression;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using VelvetGate.Core.Drawings;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
@@ -22,6 +24,7 @@ public static class TimelineEndpoints
             )
             .ProducesProblem(400)
             .ProducesProblem(404)
+            .ProducesProblem(422)
             .Produces<string>(200, "application/octet-stream");
 
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Timeline(
@@ -49,22 +52,40 @@ public static class TimelineEndpoints
         if (await CheckFor.Read(machineId, materialId, thickness, unit, house, materials, now, errors, cancel) is not { } check)
             return errors.Answer();
         var settings = RunSettings.For(check.Machine, check.Material.CutEnergyJPerMm2, check.ThicknessMm);
-        var bytes = await reader.Read(
-            user.Id,
-            drawing,
-            (d, _) =>
-            {
-                var timeline = new RunTimeline(settings);
-                DrawingTime.Of(d, drawing.Summary.Meanings(rules.Colours), settings, timeline);
-                return timeline.ToBytes();
-            },
-            cancel
-        );
+        byte[]? bytes;
+        try
+        {
+            bytes = await Moves(reader, user.Id, drawing, drawing.Summary.Meanings(rules.Colours), settings, cancel);
+        }
+        catch (UnreadableDrawingException e)
+        {
+            return Problems.Of(DrawingsProblems.FileUnreadable.Refuse(null, e.Message));
+        }
         if (bytes is null)
             return Problems.NotFound("drawing of yours");
         http.Response.Headers.ContentEncoding = "gzip";
         return TypedResults.File(Packed(bytes), "application/octet-stream");
     }
+
+    private static Task<byte[]?> Moves(
+        DrawingReader reader,
+        PersonId person,
+        KeptDrawing drawing,
+        ColourMap colours,
+        RunSettings settings,
+        CancellationToken cancel
+    ) =>
+        reader.Read(
+            person,
+            drawing,
+            (d, _) =>
+            {
+                var timeline = new RunTimeline(settings);
+                DrawingTime.Of(d, colours, settings, timeline);
+                return timeline.ToBytes();
+            },
+            cancel
+        );
 
     private static byte[] Packed(byte[] bytes)
     {

@@ -126,6 +126,25 @@ public class PiecesApiTests(WebHouse house) : IClassFixture<WebHouse>
         (await other.Get(path)).Status.ShouldBe(HttpStatusCode.NotFound);
     }
 
+    /// <summary>Half a metre of ply on a weak laser would be run hundreds of times: no memory is filled with it.</summary>
+    [Fact]
+    public async Task Timeline_OfFarTooManyMoves_IsRefused()
+    {
+        using var member = await house.As("member");
+        var lines = string.Concat(Enumerable.Range(0, 12_000).Select(i => $"M{i % 100} {i / 100}h0.5"));
+        var id = (
+            await member.PutIn(
+                Encoding.UTF8.GetBytes(
+                    "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='130mm' viewBox='0 0 120 130'>"
+                        + $"<path d='{lines}' stroke='#9c2f4f' fill='none'/></svg>"
+                ),
+                "many.svg"
+            )
+        ).Id;
+        var run = await member.Get($"/api/drawings/{id}/timeline?machineId=swift&materialId=birch-ply-laser&thickness=490");
+        (run.Status, run.Code).ShouldBe((HttpStatusCode.UnprocessableEntity, "file.unreadable"), run.Body.ToString());
+    }
+
     /// <summary>A box becomes a drawing of one's own, in the house's cut colour, with the kerf of the machine.</summary>
     [Fact]
     public async Task Box_IsDrawn_AndWhatIsWrongIsNamed()

@@ -116,7 +116,9 @@ function JobWords({ of: j }: { of: Kept }) {
       <div className="small quiet">
         {j.machineName}
         {j.job.fixture && `, ${j.job.fixture}`}.{' '}
-        {j.lastRun ? `Last run ${time.moment(j.lastRun.at)}, ${outcomes[j.lastRun.outcome]}.` : 'Not run yet.'}
+        {j.lastRun
+          ? `Last run ${time.moment(j.lastRun.at)}, ${outcomes[j.lastRun.outcome]}.`
+          : j.job.items.some((i) => i.drawingId) && 'No run of it was logged on a booking yet.'}
       </div>
     </div>
   )

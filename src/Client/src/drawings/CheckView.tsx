@@ -29,8 +29,8 @@ export function CheckView({
   id: string
   asked: ChosenSheet
   ask: (chosen: ChosenSheet) => void
-  /** Shows another drawing that was made of this one. */
-  open: (drawing: string) => void
+  /** Shows another drawing that was made of this one, and says what it does not hold of it. */
+  open: (drawing: string, leftOut: string[]) => void
 }) {
   const machines = useMachines()
   const unit = useUnit()
@@ -133,9 +133,9 @@ export function CheckView({
           <OnSheet
             id={id}
             sheeting={sheeting}
-            placed={(drawing, tag) => {
+            placed={(drawing, tag, leftOut) => {
               ask({ machine: machineId, material, thickness, tag })
-              open(drawing)
+              open(drawing, leftOut)
             }}
           />
         )}

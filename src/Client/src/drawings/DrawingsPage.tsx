@@ -19,6 +19,7 @@ export function DrawingsPage() {
   const input = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
   const [chosen, setChosen] = useState<ChosenSheet>({})
+  const [leftOut, setLeftOut] = useState<{ of: string; words: string[] }>()
   const add = useMutation({
     mutationFn: (file: File) => {
       const form = new FormData()
@@ -94,12 +95,21 @@ export function DrawingsPage() {
       )}
       {id ? (
         <>
+          {leftOut?.of === id && leftOut.words.length > 0 && (
+            <p className="mt-3" role="status">
+              <b>Not in this drawing:</b> {leftOut.words.join(', ')}. Turn them into lines in the first one, and lay it
+              again.
+            </p>
+          )}
           <CheckView
             key={id}
             id={id}
             asked={chosen}
             ask={setChosen}
-            open={(made) => void navigate(`/drawings/${made}`)}
+            open={(made, missing) => {
+              setLeftOut({ of: made, words: missing })
+              void navigate(`/drawings/${made}`)
+            }}
           />
           {drawing && (
             <p className="mt-3">

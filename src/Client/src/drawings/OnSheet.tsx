@@ -19,7 +19,7 @@ export function OnSheet({
   id: string
   sheeting: { machineId: string; materialId: string; thickness: string }
   /** One drawing of all copies was made, on this sheet. */
-  placed: (drawing: string, tag: string) => void
+  placed: (drawing: string, tag: string, leftOut: string[]) => void
 }) {
   const unit = useUnit()
   const queries = useQueryClient()
@@ -52,9 +52,9 @@ export function OnSheet({
           body: { ...query, mirror: wish.mirror, tag: shown?.tag },
         }),
       ),
-    onSuccess: async ({ drawing }) => {
+    onSuccess: async ({ drawing, leftOut }) => {
       await queries.invalidateQueries({ queryKey: ['drawings'] })
-      placed(drawing.id, shown?.tag ?? '')
+      placed(drawing.id, shown?.tag ?? '', leftOut)
     },
   })
   const errors = fieldErrors(pieces.error)

@@ -15,6 +15,8 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
     const layer = report.time.layers.find((l) => (l.colour ?? null) === colour && l.operation === operation)
     return layer ? minutes(layer.seconds) : ''
   }
+  // Rows run across all of them at once.
+  const filled = report.fills.length + (report.pictures?.length ?? 0)
   return (
     <>
       <table className={`plain ${drawingsCss.docket}`}>
@@ -42,7 +44,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
               <td className="r">{takes(s.colour, s.operation)}</td>
             </tr>
           ))}
-          {report.fills.map((f, i) => (
+          {report.fills.map((f) => (
             <tr key={`fill ${f.colour}`}>
               <td>
                 <Swatch colour={f.colour} />
@@ -51,7 +53,7 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
               <td className="r">
                 {unit === 'in' ? `${(f.areaMm2 / 645.16).toFixed(2)} in²` : `${(f.areaMm2 / 100).toFixed(1)} cm²`}
               </td>
-              <td className="r">{i === 0 && takes(null, 'engrave')}</td>
+              <td className="r">{filled === 1 && takes(null, 'engrave')}</td>
             </tr>
           ))}
           {(report.pictures ?? []).map((p, i) => (
@@ -71,9 +73,15 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
               <td className="r">
                 {lengthIn(unit, p.widthMm)} × {lengthIn(unit, p.heightMm)}
               </td>
-              <td className="r">{i === 0 && report.fills.length === 0 && takes(null, 'engrave')}</td>
+              <td className="r">{filled === 1 && takes(null, 'engrave')}</td>
             </tr>
           ))}
+          {filled > 1 && (
+            <tr>
+              <td colSpan={3}>fills and pictures, engraved together</td>
+              <td className="r">{takes(null, 'engrave')}</td>
+            </tr>
+          )}
         </tbody>
       </table>
       {colours}

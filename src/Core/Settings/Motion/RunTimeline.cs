@@ -13,6 +13,9 @@ public sealed class RunTimeline(RunSettings settings)
     /// <summary>More moves than this are thinned out: no screen shows them.</summary>
     public const int MostMoves = 400_000;
 
+    /// <summary>A run of more moves is not recorded at all: nothing honest has so many, and they would fill the memory.</summary>
+    private const int MostRecorded = 2_000_000;
+
     /// <summary>Columns of one move: end in s, x and y in mm, and what was done: 0 off, else the operation from 1.</summary>
     public const int Columns = 4;
 
@@ -116,8 +119,11 @@ public sealed class RunTimeline(RunSettings settings)
         _moved = true;
     }
 
+    /// <exception cref="UnreadableDrawingException">There are too many moves.</exception>
     private void Begin(Point at)
     {
+        if (Count >= MostRecorded)
+            throw new UnreadableDrawingException("This run has too many moves to be shown. How long it takes stands in the docket.");
         _ends.Add((float)_seconds);
         _x.Add((float)at.X);
         _y.Add((float)at.Y);
