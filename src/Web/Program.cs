@@ -131,7 +131,7 @@ builder.Services.AddOutputCache();
 builder.Services.AddResponseCompression(compress =>
 {
     compress.EnableForHttps = true;
-    compress.MimeTypes = ["text/css", "text/javascript", "image/svg+xml"];
+    compress.MimeTypes = ["text/css", "text/javascript", "image/svg+xml", "application/octet-stream"];
 });
 builder.Services.Configure<BrotliCompressionProviderOptions>(brotli => brotli.Level = CompressionLevel.Optimal);
 

@@ -1,4 +1,3 @@
-using System.IO.Compression;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Drawings;
@@ -39,7 +38,6 @@ public static class TimelineEndpoints
         HouseStore house,
         MaterialStore materials,
         IClock clock,
-        HttpContext http,
         CancellationToken cancel
     )
     {
@@ -63,8 +61,7 @@ public static class TimelineEndpoints
         }
         if (bytes is null)
             return Problems.NotFound("drawing of yours");
-        http.Response.Headers.ContentEncoding = "gzip";
-        return TypedResults.File(Packed(bytes), "application/octet-stream");
+        return TypedResults.File(bytes, "application/octet-stream");
     }
 
     private static Task<byte[]?> Moves(
@@ -86,12 +83,4 @@ public static class TimelineEndpoints
             },
             cancel
         );
-
-    private static byte[] Packed(byte[] bytes)
-    {
-        using var packed = new MemoryStream();
-        using (var zip = new GZipStream(packed, CompressionLevel.Fastest))
-            zip.Write(bytes);
-        return packed.ToArray();
-    }
 }
