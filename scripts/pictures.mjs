@@ -23,7 +23,7 @@ const lantern = `<svg xmlns="http://www.w3.org/2000/svg" width="170mm" height="2
 <path d="M85 214l4 9 9 1-7 6 2 9-8-5-8 5 2-9-7-6 9-1Z"/><path d="M40 232h24" fill="none" stroke="#7a9a3a"/></svg>`
 
 /** A cut row made and told once; gives its id. */
-const piece = `const have = (await fetch('/api/test-pieces').then((r) => r.json())).items.find((p) => p.kind === 'cut'); if (have) return have.id;
+const piece = `const have = (await fetch('/api/test-pieces?materialId=poplar-ply-laser').then((r) => r.json())).items.find((p) => p.kind === 'cut'); if (have) return have.id;
   const post = (path, body) => fetch(path, { method: 'POST', headers: { 'Content-Type': 'application/json', 'X-Velvet-Gate': a[0] }, body: JSON.stringify(body) }).then((r) => r.json());
   const made = await post('/api/test-pieces', { kind: 'cut', machineId: 'heron', materialId: 'poplar-ply-laser', thicknessMm: 3 });
   const cells = made.cells.map((c, i) => ({ energyJPerMm: c.jPerMm, through: i % 10 > (i < 10 ? 2 : 3), charred: i % 10 > 7 }));

@@ -29,7 +29,7 @@ public static class DemoHouse
     public static readonly IReadOnlyList<string> SignIns = ["keeper", "steward", "trainer", "member", "newcomer", TrusteeSignIn];
 
     /// <summary>Reads the year and countersigns; runs no machine.</summary>
-    public static readonly (string Given, string Family, int Age) Trustee = ("Philippa", "Lockgate", 61);
+    public static readonly (string Given, string Family, int Age) Trustee = ("Honor", "Lockgate", 61);
     public const string TrusteeSignIn = "trustee";
 
     public static readonly IReadOnlyList<MachineSpec> Machines =
