@@ -219,10 +219,77 @@ public static partial class Codes
         Remedies = [Remedies.SheetOther],
     };
 
+    public static readonly Rule PageNotSheet = Shut(
+        "page.notSheet",
+        Post.Drawing,
+        "The drawing’s page is not the sheet, in a house that wants it so.",
+        "house rule; a page in another size shifts the job (common practice)",
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.DrawingLay],
+        Settings = [nameof(HouseRules.PageIsSheet)],
+    };
+
+    public static readonly Rule RotaryShape = Shut(
+        "rotary.shape",
+        Post.Drawing,
+        "A handle, a spout or a ball on the rotary.",
+        "a handle strikes the head, a ball has no even turn (common practice)",
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.RoundOther],
+    };
+
+    public static readonly Rule RotaryRange = Shut(
+        "rotary.range",
+        Post.Drawing,
+        "Wider or narrower than the machine’s rotary takes.",
+        "the diameters on the machine’s form",
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.RoundOther, Remedies.MachineOther],
+    };
+
+    public static readonly Rule RotaryTaper = Ask(
+        "rotary.taper",
+        Post.Drawing,
+        "One end more than 2 % narrower than the other.",
+        "tilt jig and a test wrap (common practice)",
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.DrawingShow],
+    };
+
+    public static readonly Rule RotaryOverlap = Shut(
+        "rotary.overlap",
+        Post.Drawing,
+        "The drawing is longer than once around: its ends lie on each other.",
+        "once around is π times the diameter",
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.DrawingMend],
+    };
+
+    public static readonly Rule RotaryPage = Caution(
+        "rotary.page",
+        Post.Drawing,
+        "The drawing’s page is not as high as once around.",
+        "page height is π times the diameter",
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.DrawingWrap],
+    };
+
     public static readonly Rule DrawingRotary = Caution(
         "drawing.rotary",
         Post.Drawing,
-        "The drawing runs on a rotary: its height is the way round, and the bed’s height is not judged.",
+        "The drawing runs on a rotary round something that nobody measured.",
         "page height is π times the diameter; taper over 2 % smears (common practice)",
         changedIn: 3
     ) with

@@ -41,6 +41,7 @@ public sealed record GateQuestion(
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="RunMinutes">The person's own figure; null takes the drawing's estimate, if there is one.</param>
 /// <param name="SettingIds">Entries of the house's library that the machine will be set to; null where none was chosen.</param>
+/// <param name="Round">What turns on the rotary; null on a flat bed, and where nobody measured it.</param>
 public sealed record GateItem(
     MaterialId MaterialId,
     decimal ThicknessMm,
@@ -48,5 +49,20 @@ public sealed record GateItem(
     SheetTag? SheetTag = null,
     Guid? DrawingId = null,
     decimal? RunMinutes = null,
-    IReadOnlyList<Guid>? SettingIds = null
+    IReadOnlyList<Guid>? SettingIds = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] RoundPiece? Round = null
 );
+
+/// <summary>What turns on a rotary.</summary>
+/// <param name="DiameterMm">At one end, above 0.</param>
+/// <param name="Diameter2Mm">At the other end; null where it is as wide.</param>
+/// <param name="HandleOrBall">A handle, a spout, or round both ways.</param>
+public sealed record RoundPiece(decimal DiameterMm, decimal? Diameter2Mm = null, bool HandleOrBall = false)
+{
+    /// <summary>Of the wider end: the page is drawn for it.</summary>
+    [JsonIgnore]
+    public decimal WidestMm => Math.Max(DiameterMm, Diameter2Mm ?? DiameterMm);
+
+    [JsonIgnore]
+    public decimal NarrowestMm => Math.Min(DiameterMm, Diameter2Mm ?? DiameterMm);
+}

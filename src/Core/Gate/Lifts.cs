@@ -69,6 +69,7 @@ internal static class Lifts
                 && own.ThicknessMm == item.ThicknessMm
                 && own.SheetTag == item.SheetTag
                 && own.DrawingId == item.DrawingId
+                && own.Round == item.Round
                 && item.Operations.All(own.Operations.Contains)
             )
                 return i;

@@ -113,6 +113,14 @@ public static class Remedies
         "/materials/calculators/rotary",
         "Go to the calculator"
     );
+    public static readonly RemedyAction DrawingLay = new(
+        "drawing.lay",
+        RemedyBy.Asker,
+        "Lay the drawing on the sheet, and make one drawing of it.",
+        "/drawings/{drawing}",
+        "See the drawing"
+    );
+    public static readonly RemedyAction RoundOther = new("round.other", RemedyBy.Asker, "Take another thing.");
     public static readonly RemedyAction DrawingShow = new("drawing.show", RemedyBy.Steward, "Let the drawing run as it is, once.");
     public static readonly RemedyAction SheetOther = new("sheet.other", RemedyBy.Asker, "Take another sheet.");
     public static readonly RemedyAction SheetTag = new("sheet.tag", RemedyBy.Asker, "Look at the tag and measure again.");

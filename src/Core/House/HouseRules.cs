@@ -142,6 +142,11 @@ public sealed record HouseRules
 
     /// <summary>Eyewear at every running machine, closed ones too: some houses ask for it anyway.</summary>
     public bool EyewearAlways { get; init; }
+
+    /// <summary>
+    /// A drawing’s page has to be the sheet it runs on, so that nobody places it by eye. Houses differ; most do not ask it.
+    /// </summary>
+    public bool PageIsSheet { get; init; }
     public CardVariant Card { get; init; } = CardVariant.TrainedExtinguisher;
 
     /// <summary>Bookings nobody came to are given back by themselves after the grace.</summary>

@@ -278,6 +278,12 @@ public static class HouseSheets
             100,
             "Of the cut length. Hinges do this by design."
         ),
+        FormField.Flag(
+            "pageIsSheet",
+            "Drawings",
+            "The page of a drawing has to be the sheet it runs on",
+            "Then nobody places a job by eye; the page of a drawing lays it on a sheet."
+        ),
         FormField.Whole("picturePpi", "Drawings", "Pictures want at least", "pixels to the inch", 50, 2400),
         FormField.Number(
             "pictureGreyPercent",

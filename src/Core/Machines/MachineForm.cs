@@ -150,6 +150,14 @@ public static class MachineForm
             Effect = FieldEffect.Information,
         },
         FormField.Words("fixtures", "Bed", "Fixtures it takes", "Such as rotary, pins: single items that are booked with it."),
+        FormField.Length("station.rotaryFromMm", "Bed", "Narrowest thing on its rotary", 1, 1000) with
+        {
+            Optional = true,
+        },
+        FormField.Length("station.rotaryToMm", "Bed", "Widest thing on its rotary", 1, 1000) with
+        {
+            Optional = true,
+        },
         FormField.Text("station.beds", "Bed", "Beds", "Cutting grid, flat bed, pin table …", optional: true) with
         {
             Effect = FieldEffect.Information,
@@ -173,6 +181,16 @@ public static class MachineForm
         {
             Effect = FieldEffect.Information,
         },
+        FormField.Number(
+            "station.wallW",
+            "Air and cooling",
+            "Takes from the wall while it runs",
+            "W",
+            1,
+            20000,
+            "With cooling and extraction: what a job uses is worked out from it.",
+            optional: true
+        ),
         FormField.Choice(
             "extraction",
             "Air and cooling",

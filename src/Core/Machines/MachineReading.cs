@@ -58,6 +58,8 @@ public static partial class MachineReading
         var s = spec.Station;
         if (s.CoolantCautionC > s.CoolantAskC || s.CoolantAskC > s.CoolantShutC)
             yield return SheetChecks.Bad("station.coolantAskC", "Caution, ask and shut rise in this order.");
+        if (s.RotaryFromMm > s.RotaryToMm)
+            yield return SheetChecks.Bad("station.rotaryToMm", "The widest is less than the narrowest.");
         if (s.EnclosureKind is not (null or EnclosureKind.Closed) && spec.LaserClass != "4")
             yield return SheetChecks.Bad(
                 "laserClass",

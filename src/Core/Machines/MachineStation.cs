@@ -142,6 +142,15 @@ public sealed record MachineStation(
     /// <summary>Null while nobody has said.</summary>
     public Framing? Framing { get; init; }
 
+    /// <summary>What it takes from the wall while it runs, with cooling and extraction, in W; null while nobody has measured it.</summary>
+    public decimal? WallW { get; init; }
+
+    /// <summary>Narrowest that its rotary holds, in mm; null without a rotary, or while nobody has said.</summary>
+    public decimal? RotaryFromMm { get; init; }
+
+    /// <summary>Widest that its rotary holds, in mm; null without a rotary, or while nobody has said.</summary>
+    public decimal? RotaryToMm { get; init; }
+
     /// <summary>Null without suppression, or while nobody has said.</summary>
     public SuppressionKind? SuppressionKind { get; init; }
 }

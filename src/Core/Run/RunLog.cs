@@ -48,6 +48,7 @@ public sealed record LoggedOutcome(Guid Id, bool Counts, bool WaitsForALook, boo
 /// <summary>One run as it was logged.</summary>
 /// <param name="Settings">Power, speed, passes and remarks, in free text.</param>
 /// <param name="SettingId">The entry of the house's library that it was made with; null for none.</param>
+/// <param name="Item">Which sheet of its booking, from 0; null takes the first that it can be.</param>
 public sealed record LoggedRun(
     PersonId PersonId,
     MachineId MachineId,
@@ -58,7 +59,8 @@ public sealed record LoggedRun(
     Instant End,
     Outcome Outcome,
     string? Settings,
-    Guid? SettingId = null
+    Guid? SettingId = null,
+    int? Item = null
 );
 
 /// <summary>

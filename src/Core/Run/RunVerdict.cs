@@ -61,9 +61,11 @@ public sealed record RunVerdict(IReadOnlyList<string> Codes, Behind? Behind)
 
     /// <summary>The item of the booking that was run; null when it is another.</summary>
     public static GateItem? ItemOf(GateQuestion booked, LoggedRun run) =>
-        booked.Items.FirstOrDefault(i =>
-            i.MaterialId == run.MaterialId && run.Operations.All(i.Operations.Contains) && Tested.IsNear(run.ThicknessMm, i.ThicknessMm)
-        );
+        booked
+            .Items.Where((_, i) => run.Item is not { } named || named == i)
+            .FirstOrDefault(i =>
+                i.MaterialId == run.MaterialId && run.Operations.All(i.Operations.Contains) && Tested.IsNear(run.ThicknessMm, i.ThicknessMm)
+            );
 
     /// <returns>Null when this steward may look at the run and say so.</returns>
     public static Refusal? MayLook(PersonId personId, PersonId by, bool allowed, bool counts, string? reason)

@@ -1,4 +1,5 @@
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Settings;
 
@@ -12,4 +13,13 @@ public sealed record RunCost(decimal Amount, string Currency, decimal PerMinute)
         rules.RunMinutePrice is > 0 and var price
             ? new(Math.Round(price * (decimal)seconds / 60, 2, MidpointRounding.AwayFromZero), rules.Currency, price)
             : null;
+}
+
+/// <summary>What a run takes from the wall, with cooling and extraction, as the machine’s form states it.</summary>
+/// <param name="WattHours">P · t, to a tenth.</param>
+public sealed record RunEnergy(decimal WattHours, decimal Watts)
+{
+    /// <returns>Null where nobody measured what the machine takes.</returns>
+    public static RunEnergy? Of(double seconds, MachineSpec machine) =>
+        machine.Station?.WallW is > 0 and var watts ? new(Math.Round(watts * (decimal)seconds / 3600, 1), watts) : null;
 }

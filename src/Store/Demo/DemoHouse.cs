@@ -102,6 +102,9 @@ public static class DemoHouse
             )
             {
                 EnclosureKind = EnclosureKind.Closed,
+                RotaryFromMm = 20,
+                RotaryToMm = 140,
+                WallW = 1450,
                 Framing = Framing.PointerLidOpen,
             }
         ),
@@ -168,6 +171,9 @@ public static class DemoHouse
             )
             {
                 EnclosureKind = EnclosureKind.Closed,
+                RotaryFromMm = 15,
+                RotaryToMm = 120,
+                WallW = 900,
                 Framing = Framing.PointerLidOpen,
             }
         ),

@@ -368,7 +368,7 @@ public sealed partial class DemoSeed
                 ThicknessMm: item.ThicknessMm,
                 Operations: item.Operations,
                 Start: start + Duration.FromMinutes(12),
-                End: end,
+                End: _boxes.TryGetValue(booking, out var ran) ? start + Duration.FromMinutes(12) + ran : end,
                 Outcome: outcome,
                 Settings: null,
                 SettingId: SettingFor(made.MachineId, item.MaterialId, item.ThicknessMm, item.Operations)
@@ -396,10 +396,11 @@ public sealed partial class DemoSeed
             : _random.Next(3) == 0 ? [Operation.Cut, Operation.Score]
             : [Operation.Cut];
         var minutes = (int)Math.Ceiling((decimal)(22 + 2 * (run + 4)) / 15) * 15;
+        var box = await BoxFor(id, person, machine, (sheet.Material, sheet.Mm), made);
         var ask = new GateQuestion(
             MemberId: person,
             MachineId: machine,
-            Items: [new GateItem(sheet.Material, sheet.Mm, operations, Ids.From<SheetTag>(sheet.Tag), null, run)],
+            Items: [new GateItem(sheet.Material, sheet.Mm, operations, Ids.From<SheetTag>(sheet.Tag), box, box is null ? run : null)],
             Fixture: null,
             SupervisorId: null,
             Start: start,

@@ -23,7 +23,7 @@ internal static class IncidentEvidence
             """
             select body::text from house.rules where held @> @At and upper_inf(recorded);
             select spec::text from house.machine where id = @MachineId;
-            select r.person_id, r.material_id, r.thickness_mm, r.operations, b.ask::text as ask
+            select r.person_id, r.material_id, r.thickness_mm, r.operations, b.ask::text as ask, r.item
                 from run.log r left join booking.booking b on b.id = r.booking_id where r.id = @RunId;
             select name from upkeep.task where machine_id = @MachineId and held @> @At and upper_inf(recorded) and overdue_from <= @At
                 and name ~* '(bed|honeycomb|tray|lens|mirror|optic|nozzle)' order by name;
@@ -86,7 +86,8 @@ internal static class IncidentEvidence
         run?.Ask is { } ask
             ? GateJson
                 .Read<GateQuestion>(ask)
-                .Items.FirstOrDefault(i => i.MaterialId == run.MaterialId && operations.All(i.Operations.Contains))
+                .Items.Where((_, i) => run.Item is not { } named || named == i)
+                .FirstOrDefault(i => i.MaterialId == run.MaterialId && operations.All(i.Operations.Contains))
             : null;
 
     private static async Task<KnownFacts> WithDrawing(
@@ -116,5 +117,12 @@ internal static class IncidentEvidence
         return known with { Drawing = found.Name, DoubledMm = Of(FindingKinds.LineDuplicate), NearMm = Of(FindingKinds.LineNear) };
     }
 
-    internal sealed record RunFacts(PersonId PersonId, MaterialId MaterialId, decimal ThicknessMm, string[] Operations, string? Ask);
+    internal sealed record RunFacts(
+        PersonId PersonId,
+        MaterialId MaterialId,
+        decimal ThicknessMm,
+        string[] Operations,
+        string? Ask,
+        int? Item
+    );
 }

@@ -341,7 +341,7 @@ public sealed class IncidentStore(NpgsqlDataSource db)
     private static Task<IncidentEvidence.RunFacts?> RunOf(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid? runId) =>
         connection.QuerySingleOrDefaultAsync<IncidentEvidence.RunFacts?>(
             """
-            select r.person_id, r.material_id, r.thickness_mm, r.operations, b.ask::text as ask
+            select r.person_id, r.material_id, r.thickness_mm, r.operations, b.ask::text as ask, r.item
                 from run.log r left join booking.booking b on b.id = r.booking_id where r.id = @runId
             """,
             new { runId },

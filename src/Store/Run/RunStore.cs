@@ -17,6 +17,7 @@ public sealed record RunNow(
     Guid Id,
     int Number,
     Guid? BookingId,
+    int? Item,
     PersonId PersonId,
     string GivenName,
     string FamilyName,
@@ -72,10 +73,10 @@ public sealed class RunStore(NpgsqlDataSource db)
                     """
                     insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome,
                         text_id, logged_by, at, allowed, codes, behind, wants_look, supervisor_id,
-                        setting_id)
+                        setting_id, item)
                     values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End),
                         @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
-                        (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId), @SettingId)
+                        (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId), @SettingId, @Item)
                     on conflict (id) do nothing
                     """,
                     new
@@ -89,6 +90,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                         run.Start,
                         run.End,
                         run.SettingId,
+                        run.Item,
                         by,
                         now,
                         text = text?.Id,
@@ -314,7 +316,7 @@ public sealed class RunStore(NpgsqlDataSource db)
             .. await connection.QueryAsync<RunNow>(
                 new CommandDefinition(
                     """
-                    select r.id, r.number, r.booking_id, r.person_id, p.given_name, p.family_name, p.birth_date, r.machine_id,
+                    select r.id, r.number, r.booking_id, r.item, r.person_id, p.given_name, p.family_name, p.birth_date, r.machine_id,
                         r.material_id, m.name as material_name,
                         r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", r.outcome, t.body as settings,
                             r.logged_by, r.supervisor_id, r.confirmed_at, r.counts, r.codes, r.wants_look and r.looked_at is null as waits

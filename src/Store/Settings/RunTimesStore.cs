@@ -22,8 +22,8 @@ public sealed class RunTimesStore(NpgsqlDataSource db)
         var rows = await connection.QueryAsync<Row>(
             new CommandDefinition(
                 """
-                select r.person_id, r.material_id, r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", d.ask,
-                    d.facts
+                select r.person_id, r.material_id, r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", r.item,
+                    d.ask, d.facts
                 from run.log r join booking.booking b on b.id = r.booking_id join gate.decision d on d.id = b.decision_id
                 where r.machine_id = @machine and r.outcome in ('clean', 'charred', 'notThrough') and upper(r.during) > @since
                     and jsonb_path_exists(b.ask, '$.items[*].drawingId ? (@ != null)')
@@ -98,6 +98,7 @@ public sealed class RunTimesStore(NpgsqlDataSource db)
         string[] Operations,
         Instant Start,
         Instant End,
+        int? Item,
         string Ask,
         string Facts
     )
@@ -115,7 +116,8 @@ public sealed class RunTimesStore(NpgsqlDataSource db)
                 Start: Start,
                 End: End,
                 Outcome: Outcome.Clean,
-                Settings: null
+                Settings: null,
+                Item: Item
             );
             if (RunVerdict.ItemOf(asked, run) is not { } item)
                 return null;

@@ -79,12 +79,7 @@ public static class DrawingEndpoints
         group.MapTimeline();
         group.MapBoxes();
         group.MapGet("/{id:guid}/lines", Lines).WithName("DrawingLines").ProducesProblem(404);
-        group.MapGet("/{id:guid}/parts.svg", Parts).WithName("DrawingParts").ProducesProblem(404).Produces<string>(200, "image/svg+xml");
-        group
-            .MapGet("/{id:guid}/pictures/{number:int}", Picture)
-            .WithName("DrawingPicture")
-            .ProducesProblem(404)
-            .Produces<string>(200, "image/png", "image/jpeg");
+        group.MapFiles();
     }
 
     private static async Task<Results<Created<DrawingResponse>, ProblemHttpResult>> Add(
@@ -223,49 +218,6 @@ public static class DrawingEndpoints
             return Problems.NoRules();
         var lines = await reader.Read(user.Id, drawing, (d, _) => LinePaths.Of(d, drawing.Summary.Meanings(rules.Colours)), cancel);
         return lines is null ? Problems.NotFound("drawing of yours") : TypedResults.Ok(lines);
-    }
-
-    /// <summary>A numbered map of its parts, for people.</summary>
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Parts(
-        Guid id,
-        CurrentUser user,
-        DrawingStore drawings,
-        DrawingReader reader,
-        HouseStore house,
-        IClock clock,
-        CancellationToken cancel
-    )
-    {
-        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
-            return Problems.NotFound("drawing of yours");
-        if (await house.Rules(clock.GetCurrentInstant(), cancel) is not { } rules)
-            return Problems.NoRules();
-        var map = await reader.Read(user.Id, drawing, (d, _) => PartsMap.ToSvg(d, drawing.Summary.Meanings(rules.Colours)), cancel);
-        if (map is null)
-            return Problems.NotFound("drawing of yours");
-        var name = $"{Path.GetFileNameWithoutExtension(drawing.Name)}, parts.svg";
-        return TypedResults.File(System.Text.Encoding.UTF8.GetBytes(map), "image/svg+xml", name);
-    }
-
-    /// <summary>
-    /// The pixels of one picture of a drawing, as they stand in it: the kind is known from their first bytes, never from what the file
-    /// says.
-    /// </summary>
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> Picture(
-        Guid id,
-        int number,
-        CurrentUser user,
-        DrawingStore drawings,
-        DrawingReader reader,
-        IClock clock,
-        CancellationToken cancel
-    )
-    {
-        if (await Seen(id, user, drawings, clock, cancel) is not { } drawing)
-            return Problems.NotFound("drawing of yours");
-        if (await reader.Read(user.Id, drawing, (d, _) => d.Files.ElementAtOrDefault(number), cancel) is not { } file)
-            return Problems.NotFound("picture of this drawing");
-        return TypedResults.File(file.Bytes, file.MediaType);
     }
 
     /// <summary>

@@ -23,6 +23,7 @@ public sealed record GateQuestionRequest(
     string? DrawingId = null,
     decimal? RunMinutes = null,
     IReadOnlyList<string>? SettingIds = null,
+    RoundPieceRequest? Round = null,
     string? Fixture = null,
     string? SupervisorId = null,
     string? Start = null,
@@ -44,8 +45,14 @@ public sealed record GateItemRequest(
     string? SheetTag = null,
     string? DrawingId = null,
     decimal? RunMinutes = null,
-    IReadOnlyList<string>? SettingIds = null
+    IReadOnlyList<string>? SettingIds = null,
+    RoundPieceRequest? Round = null
 );
+
+/// <summary>What turns on the rotary; lengths as typed, such as <c>2.8 in</c>.</summary>
+/// <param name="Diameter2">At the other end; left out where it is as wide.</param>
+/// <param name="HandleOrBall">A handle, a spout, or round both ways.</param>
+public sealed record RoundPieceRequest(string? Diameter = null, string? Diameter2 = null, bool? HandleOrBall = null);
 
 /// <summary>Reads an ask, and says of each field what is wrong with it.</summary>
 public static class GateQuestionReading
@@ -73,7 +80,8 @@ public static class GateQuestionReading
                     SheetTag: request.SheetTag,
                     DrawingId: request.DrawingId,
                     RunMinutes: request.RunMinutes,
-                    SettingIds: request.SettingIds
+                    SettingIds: request.SettingIds,
+                    Round: request.Round
                 ),
             ];
         if (given.Count is 0 or > MostItems)
@@ -126,8 +134,16 @@ public static class GateQuestionReading
             SheetTag: Word(item.SheetTag) is { } tag ? SheetTags.Read(tag) ?? tag.ToUpperInvariant() : (SheetTag?)null,
             DrawingId: drawing,
             RunMinutes: item.RunMinutes,
-            SettingIds: ReadSettings(item.SettingIds, at, errors)
+            SettingIds: ReadSettings(item.SettingIds, at, errors),
+            Round: item.Round is { } round ? ReadRound(round, bare, at + "round.", errors) : null
         );
+    }
+
+    private static RoundPiece ReadRound(RoundPieceRequest round, LengthUnit bare, string at, FieldErrors errors)
+    {
+        var one = errors.Mm(at + "diameter", round.Diameter, bare);
+        var other = Word(round.Diameter2) is { } text ? errors.Mm(at + "diameter2", text, bare) : (decimal?)null;
+        return new RoundPiece(Math.Round(one, 6), other is { } mm ? Math.Round(mm, 6) : null, round.HandleOrBall ?? false);
     }
 
     /// <returns>Null where none is named.</returns>

@@ -11,6 +11,7 @@ namespace VelvetGate.Web.Run;
 /// <param name="Id">Client-made UUID; the same again changes nothing.</param>
 /// <param name="Thickness">As typed, such as <c>1/8 in</c>.</param>
 /// <param name="Start">RFC 3339 with an offset.</param>
+/// <param name="Item">Which sheet of its booking, from 0; left out, the first that it can be.</param>
 public sealed record RunRequest(
     string? Id = null,
     string? BookingId = null,
@@ -24,7 +25,8 @@ public sealed record RunRequest(
     string? End = null,
     string? Outcome = null,
     string? Settings = null,
-    string? SettingId = null
+    string? SettingId = null,
+    int? Item = null
 );
 
 /// <param name="Counts">It is practice, and a clean one a test.</param>
@@ -58,6 +60,7 @@ public sealed record RunResponse(
     Guid Id,
     int Number,
     Guid? BookingId,
+    int? Item,
     string Name,
     bool Mine,
     MachineId MachineId,
@@ -157,6 +160,7 @@ public static class RunEndpoints
                     Id: r.Id,
                     Number: r.Number,
                     BookingId: r.BookingId,
+                    Item: r.Item,
                     Name: PersonName.For(r.GivenName, r.FamilyName, Ages.On(r.BirthDate, now), true),
                     Mine: r.PersonId == user.Id,
                     MachineId: r.MachineId,
@@ -207,6 +211,8 @@ public static class RunEndpoints
         );
         var start = errors.Moment("start", request.Start, MomentMissing) ?? default;
         var end = errors.Moment("end", request.End, MomentMissing) ?? default;
+        if (request.Item < 0)
+            errors.Add("item", "Count the sheets of a booking from 0.");
         return new LoggedRun(
             PersonId: string.IsNullOrWhiteSpace(request.MemberId) ? asker : request.MemberId.Trim(),
             MachineId: request.MachineId?.Trim() ?? "",
@@ -217,7 +223,8 @@ public static class RunEndpoints
             End: end,
             Outcome: outcome,
             Settings: request.Settings,
-            SettingId: errors.Id("settingId", request.SettingId)
+            SettingId: errors.Id("settingId", request.SettingId),
+            Item: request.Item
         );
     }
 

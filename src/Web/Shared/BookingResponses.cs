@@ -8,7 +8,6 @@ namespace VelvetGate.Web.Shared;
 
 /// <param name="Parts">What each stretch is for; they add up to <paramref name="Minutes"/>.</param>
 /// <param name="MemberId">Staff and the person only.</param>
-/// <param name="Item">The first sheet that was asked for, so that its run can be logged: the person and staff only.</param>
 /// <param name="Companions">Come along and watch; they attend nothing.</param>
 /// <param name="NoShow">Released because nobody came.</param>
 /// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
@@ -25,7 +24,7 @@ public sealed record BookingResponse(
     bool Cancelled,
     RiskResponse? AtRisk,
     Instant? ArrivedAt,
-    GateItem? Item,
+    IReadOnlyList<GateItem> Items,
     PersonId? MemberId,
     int Companions,
     bool NoShow
@@ -50,7 +49,7 @@ internal static class BookingResponses
             Cancelled: b.CancelledAt is not null,
             AtRisk: b.AtRiskSince is { } since && (whole || b.PersonId == asker) ? new RiskResponse(since, b.AtRisk) : null,
             ArrivedAt: b.ArrivedAt,
-            Item: whole || b.PersonId == asker ? b.Ask.Items[0] : null,
+            Items: whole || b.PersonId == asker ? b.Ask.Items : [],
             MemberId: whole || b.PersonId == asker ? b.PersonId : (PersonId?)null,
             Companions: b.Companions,
             NoShow: b.NoShow

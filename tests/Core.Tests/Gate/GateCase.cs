@@ -122,6 +122,18 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
         Asking(a => a with { Items = [a.Items[0] with { SettingIds = [.. entries.Select(e => e.Id)] }] })
             .With(f => f with { Settings = entries });
 
+    /// <summary>A drawing of this height wrapped round something, on a page that is once around unless said otherwise.</summary>
+    public GateCase OnRotary(double heightMm, RoundPiece round, double? pageMm = null) =>
+        Asking(a => a with { Fixture = "rotary", Items = [a.Items[0] with { Round = round }] })
+            .WithDrawing(d =>
+                d with
+                {
+                    ExtentMm = new(0, 0, 100, heightMm),
+                    WidthMm = 215.9,
+                    HeightMm = pageMm ?? Math.PI * (double)round.WidestMm,
+                }
+            );
+
     /// <summary>A sheet that measures so much, and is tagged so.</summary>
     public GateCase Measuring(decimal mm) =>
         Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = mm }] })

@@ -26,6 +26,22 @@ public class GateTests
     /// <summary>For every code: the one change that brings it, and so its absence without the change.</summary>
     private static readonly Dictionary<string, Func<GateCase, GateCase>> Spoilers = new()
     {
+        ["rotary.shape"] = c => c.OnRotary(100, new(73, null, HandleOrBall: true)),
+        ["rotary.range"] = c =>
+            c.OnRotary(100, new(73, null))
+                .With(f =>
+                    f with
+                    {
+                        Machine = f.Machine with
+                        {
+                            Spec = f.Machine.Spec with { Station = f.Machine.Spec.Station! with { RotaryFromMm = 80, RotaryToMm = 120 } },
+                        },
+                    }
+                ),
+        ["rotary.taper"] = c => c.OnRotary(100, new(73, 66)),
+        ["rotary.overlap"] = c => c.OnRotary(230, new(73, null)),
+        ["rotary.page"] = c => c.OnRotary(100, new(73, null), pageMm: 228.6),
+        ["page.notSheet"] = c => c.Rules(r => r with { PageIsSheet = true }).WithDrawing(d => d with { WidthMm = 400, HeightMm = 300 }),
         ["drawing.rotary"] = c => c.Asking(a => a with { Fixture = "rotary" }),
         ["settings.double"] = c => c.Set(GateCase.Entry(6.35m)).Measuring(3.175m),
         ["settings.hot"] = c => c.Set(GateCase.Entry(6.35m)).Measuring(3.96m),

@@ -74,6 +74,47 @@ public class SettingsGateTests
         decision.Reasons.Any(r => r.Code == "size.offSheet").ShouldBe(fixture is null && height > 600);
     }
 
+    /// <summary>
+    /// By hand: 2.8 in x π = 223.43 mm, so that a page of 9 in (228.6 mm) is 5.17 mm too long; 73 to 66 mm is 9.6 % of taper, and 66 to
+    /// 65 mm 1.5 %. Straight work on a page of once around is in order.
+    /// </summary>
+    [Theory]
+    [InlineData(200, 71.12, null, 228.6, "rotary.page", "5.17 mm too long")]
+    [InlineData(200, 71.12, null, 220.0, "rotary.page", "3.43 mm too short")]
+    [InlineData(228.6, 71.12, null, 228.6, "rotary.overlap", "by 5.17 mm")]
+    [InlineData(200, 73, 66.0, null, "rotary.taper", "9.6 %")]
+    [InlineData(200, 66, 65.0, null, null, "")]
+    [InlineData(223, 71.12, null, null, null, "")]
+    public void Decide_RoundThatWasMeasured_IsHeldAgainstThePage(
+        double height,
+        double one,
+        double? other,
+        double? page,
+        string? code,
+        string says
+    )
+    {
+        var round = new RoundPiece((decimal)one, (decimal?)other);
+        var reasons = GateCase.Open().OnRotary(height, round, page).Decide().Reasons.Where(r => r.Code.StartsWith("rotary.")).ToList();
+        reasons.Select(r => r.Code).ShouldBe(code is null ? [] : [code]);
+        if (code is not null)
+            reasons[0].Text.ShouldContain(says);
+    }
+
+    /// <summary>Lengths as a sheet is measured: a millimetre apart is the same; a DXF has no page, and says so.</summary>
+    [Theory]
+    [InlineData("svg", 600, 400, false)]
+    [InlineData("svg", 600.9, 399.2, false)]
+    [InlineData("svg", 400, 600, true)]
+    [InlineData("svg", 602, 400, true)]
+    [InlineData("dxf", 600, 400, true)]
+    public void Decide_HouseWhosePageIsTheSheet_HoldsThemTogether(string format, double width, double height, bool refused)
+    {
+        var gate = GateCase.Open().WithDrawing(d => d with { Format = format, WidthMm = width, HeightMm = height });
+        gate.Decide().Reasons.Any(r => r.Code == "page.notSheet").ShouldBeFalse();
+        gate.Rules(r => r with { PageIsSheet = true }).Decide().Reasons.Any(r => r.Code == "page.notSheet").ShouldBe(refused);
+    }
+
     /// <summary>Unknown is never clear: an entry that is not there, another material’s, another work’s, one that was taken out.</summary>
     [Fact]
     public void Decide_EntryThatIsNotForThis_StaysShut()

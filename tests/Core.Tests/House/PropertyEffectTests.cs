@@ -82,6 +82,8 @@ public class PropertyEffectTests
 
     private static object Gate(World w) => Verdict(w.Case);
 
+    private static object OnRotary(World w) => Verdict(w.Case.OnRotary(100, new RoundPiece(73, null)));
+
     /// <summary>The job with work of unknown settings, two sheets and residue: its parts and what to book.</summary>
     private static object Length(World w) =>
         GateJson.Write(
@@ -338,6 +340,7 @@ public class PropertyEffectTests
         ["airResidual"] = Of("0.01", "0.0001", Length),
         ["airClearingFloorSeconds"] = Of("30", "300", Length),
         ["closedMachinesOnly"] = Of("true", "false", w => Gate(w with { Machine = w.Machine with { LaserClass = "4" } })),
+        ["pageIsSheet"] = Of("true", "false", Gate),
         ["eyewearAlways"] = Of("true", "false", Gate),
         ["card"] = Of("\"stopAndLeave\"", "\"trainedExtinguisher\"", Card),
         ["colours"] = Of("""{"strokes":{"#ff0000":"cut"}}""", """{"strokes":{"#ff0000":"engrave"}}""", Gate),
@@ -398,6 +401,9 @@ public class PropertyEffectTests
         ["fixtures"] = Of("""["rotary"]""", "[]", w =>
             string.Join(' ', Paths.Starting(w.Machine, w.Machine.Fixtures, Modules, w.Rules).Select(p => p.Authority))
         ),
+        ["station.wallW"] = Of("800", "1500", w => RunEnergy.Of(90, w.Machine)?.WattHours),
+        ["station.rotaryFromMm"] = Of("10", "80", OnRotary),
+        ["station.rotaryToMm"] = Of("90", "60", OnRotary),
         ["station.framing"] = Of("\"pointerLidOpen\"", "\"beamOffLidShut\"", w => Clamped(w)),
         ["extraction"] = Of("\"ducted\"", "\"filtered\"", w =>
             Verdict(w.Case.With(f => f with { Room = f.Room with { Air = Fact.Known(new RoomAirFacts(false, false)) } }))

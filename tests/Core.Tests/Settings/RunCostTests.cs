@@ -20,4 +20,14 @@ public class RunCostTests
         RunCost.Of(327, Rules).ShouldBeNull();
         RunCost.Of(327, Rules with { RunMinutePrice = 0 }).ShouldBeNull();
     }
+
+    /// <summary>By hand: 1,450 W for 327 s are 131.7 Wh. Nothing is made up where nobody measured it.</summary>
+    [Fact]
+    public void Energy_FromWhatTheMachineTakes()
+    {
+        var machine = Gating.GateCase.Heron;
+        RunEnergy.Of(327, machine).ShouldBeNull();
+        RunEnergy.Of(327, machine with { Station = machine.Station! with { WallW = 1450 } }).ShouldBe(new RunEnergy(131.7m, 1450));
+        RunEnergy.Of(327, machine with { Station = null }).ShouldBeNull();
+    }
 }

@@ -27,6 +27,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         "material.declared",
         "drawing.warn",
         "drawing.rotary",
+        "rotary.page",
         "settings.warm",
         "settings.weak",
         "machine.readings",
@@ -141,6 +142,34 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
 
     private static Way Else(Func<Asking, Asking> wrong, Func<Asking, Asking> right) =>
         new("member", Just(wrong), Then(right), Alone: false);
+
+    private static Func<Asking, Asking> OnRotary(object round) => q => q.With("fixture", "rotary").With("round", round);
+
+    private static Task CertifiedForRotary(Scene s) =>
+        s.Do(
+            "trainer",
+            "POST",
+            "/api/sign-offs",
+            new
+            {
+                memberId = "m-4",
+                authority = "heron/rotary",
+                note = "Set up and ran a jar.",
+            }
+        );
+
+    private static Way Wrapped(object round, string? sql = null) =>
+        new(
+            "member",
+            async s =>
+            {
+                if (sql is not null)
+                    await s.Sql(sql);
+                return OnRotary(round)(Ask()).With("drawingId", await s.Draw(Square));
+            },
+            Then(OnRotary(new { diameter = "73" })),
+            Alone: sql is not null
+        );
 
     private const string NoCertificate =
         "update training.certificate set recorded = tstzrange(lower(recorded), @now) where person_id = 'm-4' and authority = "
@@ -316,21 +345,11 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             ),
             Then(q => q.With("supervisorId", "m-3"))
         ),
-        ["training.addOn"] = new(
-            "member",
-            Just(q => q.With("fixture", "rotary")),
-            Then(
-                "trainer",
-                "POST",
-                "/api/sign-offs",
-                new
-                {
-                    memberId = "m-4",
-                    authority = "heron/rotary",
-                    note = "Set up and ran a jar.",
-                }
-            )
-        ),
+        ["training.addOn"] = new("member", Just(q => q.With("fixture", "rotary")), async (s, q) =>
+        {
+            await CertifiedForRotary(s);
+            return q;
+        }),
         ["training.suspended"] = new(
             "member",
             async s =>
@@ -554,6 +573,41 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             async s => Ask().With("drawingId", await s.Draw("M5 5h850v20h-850z")),
             async (s, q) => q.With("drawingId", await s.Draw(Square))
         ),
+        ["page.notSheet"] = new(
+            "member",
+            async s =>
+            {
+                await s.Sql("update house.rules set body = jsonb_set(body, '{pageIsSheet}', 'true')");
+                return Ask().With("drawingId", await s.Draw(Square));
+            },
+            async (s, q) =>
+            {
+                var laid = await s.Do(
+                    "member",
+                    "POST",
+                    $"/api/drawings/{q["drawingId"]}/place",
+                    new
+                    {
+                        machineId = "heron",
+                        materialId = "birch-ply-laser",
+                        thickness = "3 mm",
+                        tag = "S-0097",
+                    }
+                );
+                return q.With("drawingId", laid.Body.GetProperty("drawing").GetProperty("id").GetString());
+            }
+        ),
+        ["rotary.shape"] = Wrapped(new { diameter = "73", handleOrBall = true }),
+        ["rotary.range"] = Wrapped(
+            new { diameter = "200" },
+            "update house.machine set spec = jsonb_set(spec, '{station,rotaryToMm}', '120') where id = 'heron'"
+        ),
+        ["rotary.overlap"] = new(
+            "member",
+            async s => OnRotary(new { diameter = "73" })(Ask()).With("drawingId", await s.Draw("M5 5h20v20h-20zM30 5v300")),
+            async (s, q) => q.With("drawingId", await s.Draw(Square))
+        ),
+        ["rotary.taper"] = Lifts(Liftable(OnRotary(new { diameter = "73", diameter2 = "66" }), CertifiedForRotary)),
         ["drawing.operations"] = new(
             "member",
             async s => Ask().With("drawingId", await s.Draw(Square, "#2e6e8e")),

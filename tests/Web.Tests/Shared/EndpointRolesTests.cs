@@ -209,6 +209,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/drawings/{id:guid}/check"] = SignedIn,
         ["GET /api/drawings/{id:guid}/lines"] = SignedIn,
         ["GET /api/drawings/{id:guid}/parts.svg"] = SignedIn,
+        ["GET /api/drawings/{id:guid}/file"] = SignedIn,
         ["GET /api/drawings/{id:guid}/timeline"] = SignedIn,
         ["GET /api/drawings/{id:guid}/pieces"] = SignedIn,
         ["POST /api/drawings/{id:guid}/place"] = SignedIn,

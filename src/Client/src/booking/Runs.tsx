@@ -6,7 +6,7 @@ import Form from 'react-bootstrap/Form'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, Field, fieldErrors, RunOn, SelectField } from '../kit/parts'
-import { hasRole, useMachines, useSession } from '../kit/session'
+import { drawingsQuery, hasRole, useMachines, useMaterials, useSession } from '../kit/session'
 import { settingsQuery } from '../settings'
 import { LookAtRun } from './LookAtRun'
 import { lengthIn, useUnit } from '../kit/units'
@@ -53,10 +53,12 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
   const runs = useQuery(runsQuery)
   const [open, setOpen] = useState<string | null>(null)
   if (!runs.data) return null
-  const logged = new Set(runs.data.map((run) => run.bookingId))
+  // Of several sheets each is logged by itself; a run that names none was the first.
+  const logged = new Set(runs.data.map((run) => `${run.bookingId ?? ''} ${run.item ?? 0}`))
+  const left = (b: BookingAnswer) => b.items.flatMap((_, i) => (logged.has(`${b.id} ${i}`) ? [] : [i]))
   const staff = hasRole(me, 'steward', 'trainer')
   const toLook = runs.data.filter((run) => run.waitsForALook && (staff || run.mine))
-  const toLog = recent.filter((b) => (b.mine || staff) && b.item && !logged.has(b.id) && Date.parse(b.start) < now())
+  const toLog = recent.filter((b) => (b.mine || staff) && left(b).length > 0 && Date.parse(b.start) < now())
   const name = (id: string) => machines.data?.find((m) => m.id === id)?.name ?? id
   return (
     <section className="mt-4" id="runs">
@@ -87,7 +89,7 @@ export function Runs({ recent }: { recent: BookingAnswer[] }) {
                 Log the run
               </Button>
             </span>
-            {open === b.id && <LogRun booking={b} done={() => setOpen(null)} />}
+            {open === b.id && <LogRun booking={b} left={left(b)} done={() => setOpen(null)} />}
           </li>
         ))}
       </ul>
@@ -161,8 +163,11 @@ function instants(booking: BookingAnswer, now: number) {
   return found
 }
 
-function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void }) {
+function LogRun({ booking, left, done }: { booking: BookingAnswer; left: number[]; done: () => void }) {
   const { time, now } = useSession()
+  const unit = useUnit()
+  const materials = useMaterials()
+  const drawings = useQuery(drawingsQuery)
   const queries = useQueryClient()
   const [at] = useState(now)
   const times = instants(booking, at)
@@ -172,7 +177,8 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
   const [outcome, setOutcome] = useState<Schemas['Outcome']>('clean')
   const [settings, setSettings] = useState('')
   const [picked, setPicked] = useState<string>()
-  const item = booking.item!
+  const [chosen, setChosen] = useState(left[0]!)
+  const item = booking.items[chosen]!
   const library = useQuery(
     settingsQuery(
       {
@@ -181,7 +187,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
         machineId: booking.machineId,
         thickness: `${item.thicknessMm} mm`,
       },
-      useUnit(),
+      unit,
     ),
   )
   const fitting = library.data?.items.filter((i) => i.fits) ?? []
@@ -204,6 +210,7 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
             outcome,
             settings,
             settingId: setting,
+            item: chosen,
           },
         }),
       ),
@@ -212,6 +219,10 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
       if (!made.waitsForALook) done()
     },
   })
+  const itemWords = (of: Schemas['GateItem'], i: number) =>
+    `${i + 1}: ${of.operations.join(', ')} ${lengthIn(unit, of.thicknessMm)} ${unit} ${
+      materials.data?.find((m) => m.id === of.materialId)?.name ?? of.materialId
+    }${of.sheetTag ? `, ${of.sheetTag}` : ''}${drawings.data?.find((d) => d.id === of.drawingId)?.name.replace(/^/, ', ') ?? ''}`
   const errors = fieldErrors(log.error)
   if (log.data)
     return (
@@ -250,6 +261,19 @@ function LogRun({ booking, done }: { booking: BookingAnswer; done: () => void })
         log.mutate()
       }}
     >
+      {booking.items.length > 1 && (
+        <SelectField
+          id="run-item"
+          label="Which of them"
+          value={String(chosen)}
+          put={(text) => {
+            setChosen(Number(text))
+            setPicked(undefined)
+          }}
+          error={errors.item}
+          options={left.map((i) => [String(i), itemWords(booking.items[i]!, i)] as const)}
+        />
+      )}
       {pick('First beam', 'start', start, setStart)}
       {pick('Last beam', 'end', end, setEnd)}
       <Field label="How it came out" id="run-outcome" error={errors.outcome}>

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, Field, fieldErrors, Loading, Ticket } from '../kit/parts'
 import { useMachines, useMaterials } from '../kit/session'
@@ -141,7 +142,16 @@ export function CheckView({
         )}
         <p className="small mt-2">
           <a href={`/api/drawings/${id}/parts.svg`}>Numbered map of the parts</a>, to know them by once they lie on the
-          table
+          table. <a href={`/api/drawings/${id}/file`}>The file as it was given</a>
+        </p>
+        <p className="small">
+          Wrapped round something?{' '}
+          <Link to={`/materials/calculators/rotary?height=${encodeURIComponent(`${report.widthMm} mm`)}`}>
+            Its page
+          </Link>
+          . Parts that join?{' '}
+          <Link to={`/materials/calculators/slot?sheet=${encodeURIComponent(thickness)}`}>The slot for your sheet</Link>
+          .
         </p>
         {lines.data?.cut && (
           <p className="small quiet">The drawing is larger than the screen can show; the check reads all of it.</p>

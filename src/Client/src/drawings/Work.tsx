@@ -115,6 +115,11 @@ export function Work({ report, colours }: { report: Schemas['DrawingReport']; co
           </b>
         </p>
       )}
+      {report.energy && (
+        <p className={drawingsCss.sumline}>
+          <b>From the wall</b> <b className="num">{report.energy.wattHours} Wh</b>
+        </p>
+      )}
       <p className="small quiet mb-0">
         Page {lengthIn(unit, report.widthMm)} × {lengthIn(unit, report.heightMm)} {unit}. The estimate takes starting
         settings; always start with a test piece.

@@ -6,7 +6,7 @@ import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { PartList } from '../kit/BookingBar'
 import { Failure, Field, fieldErrors, Ticket } from '../kit/parts'
-import { useSession } from '../kit/session'
+import { useMachines, useSession } from '../kit/session'
 import { KeepJob } from './KeepJob'
 
 /** What a question led to: a booking, or an ask that waits. */
@@ -46,8 +46,21 @@ export function Booking({ gate, body, outcome, done }: BookingProps) {
       {!outcome && (gate.verdict === 'open' || gate.verdict === 'conditions') && (
         <Book key={JSON.stringify(whole)} body={whole} done={done} />
       )}
+      <LidWait machineId={body.machineId} />
       <KeepJob question={whole} />
     </Ticket>
+  )
+}
+
+/** What follows every run on this machine. */
+function LidWait({ machineId }: { machineId?: string | null }) {
+  const machine = useMachines().data?.find((m) => m.id === machineId)
+  if (machine?.lidShutSeconds == null) return null
+  return (
+    <p className="small quiet mb-0">
+      After each run the lid of {machine.name} stays shut for {machine.lidShutSeconds} s at least.{' '}
+      <Link to="/materials/calculators/air">How that is worked out</Link>
+    </p>
   )
 }
 

@@ -1,6 +1,7 @@
 import { emptyItem, itemsOf, mostItems, withoutSettings, type AskState } from './askState'
 import type { SentenceProps } from './blankProps'
 import { DrawingBlank, MachineBlank } from './MachineBlanks'
+import { RoundBlank } from './RoundBlank'
 import { SettingBlank } from './SettingBlank'
 import { Operations, Sheet } from './SheetBlanks'
 import { Time } from './TimeBlanks'
@@ -16,12 +17,14 @@ export function Sentence({ state, change, errors, shut }: SentenceProps) {
         May <Person {...props} /> <Operations {...ofItem(props, 0)} /> <Sheet {...ofItem(props, 0)} /> on{' '}
         <MachineBlank {...props} />
         <Supervisor {...props} /> with <DrawingBlank {...ofItem(props, 0)} />
+        <RoundBlank {...ofItem(props, 0)} />
         <SettingBlank {...ofItem(props, 0)} />
         {state.more.map((_, i) => (
           <span key={i}>
             {', and '}
             <Operations {...ofItem(props, i + 1)} /> <Sheet {...ofItem(props, i + 1)} /> with{' '}
             <DrawingBlank {...ofItem(props, i + 1)} />
+            <RoundBlank {...ofItem(props, i + 1)} />
             <SettingBlank {...ofItem(props, i + 1)} />{' '}
             <button
               type="button"

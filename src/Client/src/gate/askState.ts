@@ -2,6 +2,13 @@ import { useSearchParams } from 'react-router'
 import type { Schemas } from '../kit/api'
 import type { Unit } from '../kit/units'
 
+/** What turns on the rotary, as typed. */
+export interface RoundState {
+  diameter: string
+  diameter2: string | null
+  handleOrBall: boolean
+}
+
 /** One thing to run. */
 export interface ItemState {
   operations: string[]
@@ -12,6 +19,7 @@ export interface ItemState {
   run: string | null
   /** Entries of the library of settings, with commas between. */
   settings: string | null
+  round: RoundState | null
 }
 
 /** The sentence's blanks. They live in the address, so that a reload or a link keeps the question. */
@@ -59,12 +67,26 @@ export const emptyItem: ItemState = {
   drawing: null,
   run: null,
   settings: null,
+  round: null,
 }
+
+/** In an address: one end, the other, and a word for a handle. */
+const roundWord = (round: RoundState) =>
+  [round.diameter, round.diameter2 ?? '', round.handleOrBall ? 'handle' : ''].join('|')
+
+const readRound = (word: string | null): RoundState | null => {
+  const [diameter, diameter2, handle] = word?.split('|') ?? []
+  return diameter ? { diameter, diameter2: diameter2 || null, handleOrBall: handle === 'handle' } : null
+}
+
+export const roundText = (round: RoundState) =>
+  `${round.diameter}${round.diameter2 ? ` and ${round.diameter2}` : ''} across${round.handleOrBall ? ', with a handle' : ''}`
 
 const readItem = (text: string): ItemState => {
   const params = new URLSearchParams(text)
   const item = { operations: params.get('operations')?.split(',').filter(Boolean) ?? [] } as unknown as ItemState
   for (const key of itemKeys) item[key] = params.get(key)
+  item.round = readRound(params.get('round'))
   return item
 }
 
@@ -75,6 +97,7 @@ const writeItem = (item: ItemState) => {
     const value = item[key]
     if (value) params.set(key, value)
   }
+  if (item.round) params.set('round', roundWord(item.round))
   return params.toString()
 }
 
@@ -97,6 +120,7 @@ export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
   const [params, setParams] = useSearchParams()
   const state = { operations: params.get('operations')?.split(',').filter(Boolean) ?? [] } as unknown as AskState
   for (const key of keys) state[key] = params.get(key)
+  state.round = readRound(params.get('round'))
   state.more = params.getAll('and').map(readItem)
   const change = (to: Partial<AskState>) =>
     setParams(
@@ -104,7 +128,9 @@ export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
         const after = new URLSearchParams(before)
         // A changed question is no longer the one that was put to the stewards.
         after.delete('asked')
-        const { more, ...rest } = withoutSettings(to)
+        const { more, round, ...rest } = withoutSettings(to)
+        if (round) after.set('round', roundWord(round))
+        else if (round === null) after.delete('round')
         // Another machine has other settings for every sheet.
         if (to.machine !== undefined && !more) dropSettings(after)
         if (more) {
@@ -135,13 +161,14 @@ export function missing(state: AskState) {
   ].filter((word) => word !== false)
 }
 
-const itemBody = (item: ItemState): Schemas['GateItemRequest'] => ({
+const itemBody = (item: ItemState, fixture: string | null): Schemas['GateItemRequest'] => ({
   materialId: item.material,
   thickness: item.thickness,
   operations: item.operations,
   sheetTag: item.tag,
   drawingId: item.drawing,
   runMinutes: item.run === null ? null : Number(item.run),
+  ...(item.round && fixture === 'rotary' && { round: item.round }),
   ...(item.settings && { settingIds: item.settings.split(',') }),
 })
 
@@ -150,7 +177,9 @@ export function askBody(state: AskState, me: string, unit: Unit): Schemas['GateQ
     memberId: state.member ?? me,
     unit,
     machineId: state.machine,
-    ...(state.more.length === 0 ? itemBody(state) : { items: itemsOf(state).map(itemBody) }),
+    ...(state.more.length === 0
+      ? itemBody(state, state.fixture)
+      : { items: itemsOf(state).map((item) => itemBody(item, state.fixture)) }),
     fixture: state.fixture,
     supervisorId: state.supervisor,
     start: state.start,
@@ -171,6 +200,13 @@ export function askAddress(
     drawing: item.drawingId ?? null,
     run: item.runMinutes == null ? null : String(item.runMinutes),
     settings: item.settingIds?.join(',') ?? null,
+    round: item.round
+      ? {
+          diameter: `${item.round.diameterMm} mm`,
+          diameter2: item.round.diameter2Mm == null ? null : `${item.round.diameter2Mm} mm`,
+          handleOrBall: item.round.handleOrBall,
+        }
+      : null,
   }))
   if (!ask || !first) return '/ask'
   const params = new URLSearchParams({

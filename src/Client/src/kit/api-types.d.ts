@@ -2725,6 +2725,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["DrawingFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/parts.svg": {
         parameters: {
             query?: never;
@@ -3544,7 +3560,7 @@ export interface components {
             cancelled: boolean;
             atRisk: null | components["schemas"]["RiskResponse"];
             arrivedAt: null | components["schemas"]["Instant"];
-            item: null | components["schemas"]["GateItem"];
+            items: components["schemas"]["GateItem"][];
             memberId: null | string;
             /** Format: int32 */
             companions: number;
@@ -3931,6 +3947,7 @@ export interface components {
             notLookedAt: string[];
             pictures?: null | components["schemas"]["ReportPicture"][];
             cost?: null | components["schemas"]["RunCost"];
+            energy?: null | components["schemas"]["RunEnergy"];
         };
         DrawingResponse: {
             /** Format: uuid */
@@ -4165,6 +4182,7 @@ export interface components {
             /** Format: double */
             runMinutes?: null | number;
             settingIds?: null | string[];
+            round?: null | components["schemas"]["RoundPiece"];
         };
         GateItemRequest: {
             materialId?: null | string;
@@ -4177,6 +4195,7 @@ export interface components {
             /** Format: double */
             runMinutes?: null | number;
             settingIds?: null | string[];
+            round?: null | components["schemas"]["RoundPieceRequest"];
         };
         GateQuestion: {
             memberId: string;
@@ -4204,6 +4223,7 @@ export interface components {
             /** Format: double */
             runMinutes?: null | number;
             settingIds?: null | string[];
+            round?: null | components["schemas"]["RoundPieceRequest"];
             fixture?: null | string;
             supervisorId?: null | string;
             start?: null | string;
@@ -4391,6 +4411,7 @@ export interface components {
             flameTestOffered?: boolean;
             closedMachinesOnly?: boolean;
             eyewearAlways?: boolean;
+            pageIsSheet?: boolean;
             card?: components["schemas"]["CardVariant"];
             releaseNoShows?: boolean;
             secondFactor?: boolean;
@@ -4977,6 +4998,12 @@ export interface components {
             keptAt: components["schemas"]["KeptAt"][];
             enclosureKind?: null | components["schemas"]["EnclosureKind"];
             framing?: null | components["schemas"]["Framing"];
+            /** Format: double */
+            wallW?: null | number;
+            /** Format: double */
+            rotaryFromMm?: null | number;
+            /** Format: double */
+            rotaryToMm?: null | number;
             suppressionKind?: null | components["schemas"]["SuppressionKind"];
         };
         Made: {
@@ -5984,6 +6011,19 @@ export interface components {
             /** Format: int32 */
             labelRows?: null | number;
         };
+        RoundPiece: {
+            /** Format: double */
+            diameterMm: number;
+            /** Format: double */
+            diameter2Mm?: null | number;
+            /** @default false */
+            handleOrBall: boolean;
+        };
+        RoundPieceRequest: {
+            diameter?: null | string;
+            diameter2?: null | string;
+            handleOrBall?: null | boolean;
+        };
         RuleDifference: {
             key: string;
             label: string;
@@ -6097,6 +6137,12 @@ export interface components {
             /** Format: double */
             perMinute: number;
         };
+        RunEnergy: {
+            /** Format: double */
+            wattHours: number;
+            /** Format: double */
+            watts: number;
+        };
         RunList: {
             items: components["schemas"]["RunResponse"][];
         };
@@ -6126,6 +6172,8 @@ export interface components {
             outcome?: null | string;
             settings?: null | string;
             settingId?: null | string;
+            /** Format: int32 */
+            item?: null | number;
         };
         RunResponse: {
             /** Format: uuid */
@@ -6134,6 +6182,8 @@ export interface components {
             number: number;
             /** Format: uuid */
             bookingId: null | string;
+            /** Format: int32 */
+            item: null | number;
             name: string;
             mine: boolean;
             machineId: string;
@@ -14269,6 +14319,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinesResponse"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DrawingFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Not Found */

@@ -40,12 +40,39 @@ internal static class DrawingPost
         );
     }
 
+    /// <summary>A DXF has no page: its place on the sheet is chosen at the machine.</summary>
+    private static void ReadPage(GateQuestion ask, SheetFacts sheet, DrawingSummary drawing, PostWriter post, int i)
+    {
+        if (sheet.Tag is not { IsKnown: true, Value: { WidthMm: > 0 and var width, HeightMm: > 0 and var height } tag })
+            return;
+        var hasPage = drawing.Format == "svg";
+        var (w, h) = ((decimal)Math.Round(drawing.WidthMm, 3), (decimal)Math.Round(drawing.HeightMm, 3));
+        if (hasPage && Same(w, width) && Same(h, height))
+            return;
+        post.Add(
+            Codes.PageNotSheet,
+            hasPage
+                ? $"The page of {drawing.Name} is {Say.Size(w, h, ask)}; {tag.Tag} measures {Say.Size(width, height, ask)}."
+                : $"{drawing.Name} has no page: a DXF file does not say where on the sheet it lies.",
+            i,
+            Remedies.DrawingLay.Says("Lay it on the sheet, on the drawing’s page, and ask for the drawing that comes of it.")
+        );
+
+        static bool Same(decimal page, decimal sheet) => Math.Abs(page - sheet) <= PageApartMm;
+    }
+
+    /// <summary>As near as a sheet is measured by hand. House practice.</summary>
+    private const decimal PageApartMm = 1;
+
     /// <summary>On a rotary the thing turns: only what lies along it is bound by the bed.</summary>
     private static bool IsTooWide(DrawingSummary drawing, MachineSpec machine) =>
         drawing.Reach is { } reach && (decimal)reach.Width > machine.UsableWidthMm;
 
     private static void ReadItem(GateQuestion ask, GateFacts facts, PostWriter post, int i)
     {
+        var rotary = ask.Fixture == Fixtures.Rotary;
+        if (rotary)
+            RotaryReading.AddShape(post, ask, facts.Machine.Spec, i);
         var given = facts.Drawings[i];
         if (!given.Given)
         {
@@ -96,15 +123,8 @@ internal static class DrawingPost
             else
                 post.Add(Codes.DrawingWarn, $"{drawing.Name}: {finding.Text}", i, finding: finding.Kind);
         }
-        var rotary = ask.Fixture == Fixtures.Rotary;
         if (rotary)
-            post.Add(
-                Codes.DrawingRotary,
-                $"{drawing.Name}: on the rotary its height has to be π times the diameter. No handles or balls; more than 2 % of taper "
-                    + "needs a tilt jig and a test wrap.",
-                i,
-                Remedies.DrawingWrap.Says("Hold the page against the rotary calculator.")
-            );
+            RotaryReading.AddPage(post, ask, drawing, i);
         foreach (var finding in findings.Where(f => f.Kind.OfSize && (!rotary || IsTooWide(drawing, facts.Machine.Spec))))
             post.Add(
                 Codes.DrawingOffBed,
@@ -114,7 +134,11 @@ internal static class DrawingPost
                 finding.Kind
             );
         if (!rotary)
+        {
             ReadSheetSize(ask, facts.Sheets[i], drawing, post, i);
+            if (facts.Rules.PageIsSheet)
+                ReadPage(ask, facts.Sheets[i], drawing, post, i);
+        }
         var extra = drawing.OperationsWith(facts.Rules.Colours).Except(ask.Items[i].Operations).ToList();
         if (extra.Count > 0)
             post.Add(
