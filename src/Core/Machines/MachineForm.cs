@@ -347,6 +347,8 @@ public static class MachineForm
         {
             Effect = FieldEffect.Information,
         },
+        Steps("station.switchOn", "Switching it on, in this order", "Extraction first, then cooling, then the machine, as its maker says."),
+        Steps("station.switchOff", "Switching it off, in this order", "Extraction last, after its run-on."),
         new FormField(
             "station.keptAt",
             "Around it",
@@ -359,4 +361,18 @@ public static class MachineForm
             Effect = FieldEffect.Information,
         },
     ];
+
+    private static FormField Steps(string key, string label, string hint) =>
+        new FormField(
+            key,
+            "Around it",
+            label,
+            FieldKind.Rows,
+            Optional: true,
+            Hint: hint,
+            Parts: [FormField.Text("what", "", "Step"), FormField.Text("where", "", "Where")]
+        ) with
+        {
+            Effect = FieldEffect.Information,
+        };
 }

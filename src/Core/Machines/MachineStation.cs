@@ -142,6 +142,12 @@ public sealed record MachineStation(
     /// <summary>Null while nobody has said.</summary>
     public Framing? Framing { get; init; }
 
+    /// <summary>How it is switched on, step by step, each with where; empty while nobody has said.</summary>
+    public IReadOnlyList<KeptAt>? SwitchOn { get; init; }
+
+    /// <summary>How it is switched off.</summary>
+    public IReadOnlyList<KeptAt>? SwitchOff { get; init; }
+
     /// <summary>What it takes from the wall while it runs, with cooling and extraction, in W; null while nobody has measured it.</summary>
     public decimal? WallW { get; init; }
 

@@ -105,6 +105,20 @@ public static class DemoHouse
                 RotaryFromMm = 20,
                 RotaryToMm = 140,
                 WallW = 1450,
+                SwitchOn =
+                [
+                    new("Extraction", "grey switch left of the bay"),
+                    new("Chiller", "under the bench, left; see its pump light"),
+                    new("Key, then the green button", "right of the lid"),
+                    new("Table down, then home", "panel; the head goes to the far right"),
+                    new("Air assist pump", "its switch, behind the chiller"),
+                ],
+                SwitchOff =
+                [
+                    new("Lid shut, laser off", "key on the panel"),
+                    new("Chiller", "under the bench, left"),
+                    new("Extraction, after five minutes", "grey switch left of the bay"),
+                ],
                 Framing = Framing.PointerLidOpen,
             }
         ),
@@ -174,6 +188,8 @@ public static class DemoHouse
                 RotaryFromMm = 15,
                 RotaryToMm = 120,
                 WallW = 900,
+                SwitchOn = [new("Main switch", "back, right; fan and cooling come on with it"), new("Key", "front")],
+                SwitchOff = [new("Key", "front"), new("Main switch, after five minutes", "back, right")],
                 Framing = Framing.PointerLidOpen,
             }
         ),
@@ -240,6 +256,12 @@ public static class DemoHouse
             )
             {
                 EnclosureKind = EnclosureKind.Closed,
+                SwitchOn =
+                [
+                    new("Plug, then the switch on the frame", "back left; the fan comes on with it"),
+                    new("Air valve open", "on the hose, a quarter turn"),
+                ],
+                SwitchOff = [new("Air valve shut", "on the hose"), new("Switch on the frame, after five minutes", "back left")],
                 Framing = Framing.PointerLidShut,
             }
         ),
@@ -305,6 +327,12 @@ public static class DemoHouse
             )
             {
                 EnclosureKind = EnclosureKind.Closed,
+                SwitchOn = [new("Filter", "switch on the filter"), new("Key, then source on", "front of the cabinet")],
+                SwitchOff =
+                [
+                    new("Source off, then the key", "front of the cabinet"),
+                    new("Filter, after five minutes", "switch on the filter"),
+                ],
                 Framing = Framing.PointerLidShut,
             }
         ),

@@ -2,7 +2,6 @@ using System.Text;
 using NodaTime;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Drawings.Svg;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Jobs;
 using VelvetGate.Core.Settings.Motion;

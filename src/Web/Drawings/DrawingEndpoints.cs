@@ -4,7 +4,6 @@ using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
-using VelvetGate.Core.Settings.Jobs;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;

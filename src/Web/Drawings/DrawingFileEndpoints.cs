@@ -1,7 +1,6 @@
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core.Drawings;
 using VelvetGate.Core.Settings.Jobs;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Incidents;
+using VelvetGate.Core.Station;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.Training;
@@ -49,6 +50,9 @@ public static partial class PublicRoom
             .WithMetadata(
                 new SafeWords("Near miss", "It cannot be told here just now. Tell a steward, or write it on the paper at the desk.")
             );
+        pages
+            .MapGet("/at/{machine}", Guide)
+            .WithMetadata(new SafeWords("This machine’s page is not here", "Go by the maker’s manual, and ask a steward."));
         pages.MapGet("/offline.json", Offline);
         pages
             .MapGet("/list/{machine?}", List)
@@ -123,6 +127,16 @@ public static partial class PublicRoom
         return await Emergency(first ?? "none", sheets, house, clock, http, cancel);
     }
 
+    private static async Task<IResult> Guide(string machine, HouseStore house, IClock clock, HttpContext http, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return None(http, Problems.NoRules());
+        if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { } found)
+            return None(http, Problems.NotFound($"machine as “{machine}”"));
+        return Page<MachineGuidePage>(http, new { Guide = MachineGuide.Of(found.Spec, rules), Machine = machine });
+    }
+
     private static async Task<IResult> NearMiss(string? machine, HouseStore house, IClock clock, HttpContext http, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
@@ -156,7 +170,12 @@ public static partial class PublicRoom
         var machines = await house.Rules(now, cancel) is null ? [] : await house.MachinesHere(now, cancel);
         return TypedResults.Ok(
             new OfflineList(
-                ["/emergency", .. machines.Select(m => $"/emergency/{m.Spec.Id}"), "/near-miss"],
+                [
+                    "/emergency",
+                    .. machines.Select(m => $"/emergency/{m.Spec.Id}"),
+                    .. machines.Select(m => $"/at/{m.Spec.Id}"),
+                    "/near-miss",
+                ],
                 [.. files.Styles, files.Script, .. files.Others, "/mark.svg"]
             )
         );

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { useSearchParams } from 'react-router'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { answer, client } from '../kit/api'
@@ -31,7 +32,12 @@ export function Box({ open }: { open: (drawing: string, thickness: string) => vo
   const queries = useQueryClient()
   const machines = useMachines().data ?? []
   const [machine, setMachine] = useState<string>()
-  const [typed, setTyped] = useState<Record<string, string>>({})
+  // A kerf comb that was measured brings its kerf and sheet along.
+  const [given] = useSearchParams()
+  const brought = given.get('kerf')
+  const [typed, setTyped] = useState<Record<string, string>>(
+    brought ? { kerf: brought, thickness: given.get('sheet') ?? '' } : {},
+  )
   const [inside, setInside] = useState(true)
   const [lid, setLid] = useState(true)
   const [play, setPlay] = useState<string>('0')
@@ -50,7 +56,7 @@ export function Box({ open }: { open: (drawing: string, thickness: string) => vo
   })
   const errors = fieldErrors(make.error)
   return (
-    <details className="mt-3">
+    <details className="mt-3" open={brought !== null}>
       <summary>Draw a box with finger joints</summary>
       <Form
         noValidate

@@ -77,7 +77,7 @@ function Ends({ round, onWrite }: { round: RoundState | null; onWrite: (to: Roun
           It has a handle or a spout, or it is a ball
         </label>
       </div>
-      <button type="submit" className="btn btn-secondary mt-2">
+      <button type="submit" className="btn btn-primary mt-2">
         Take it
       </button>
     </form>

@@ -162,7 +162,12 @@ function Result({ piece, result }: { piece: Schemas['TestPieceResponse']; result
           <b>
             Kerf {lengthIn(unit, result.kerfMm)} {unit}
           </b>
-          : {result.says}. Draw a slot for this sheet {lengthIn(unit, result.slotMm ?? 0)} {unit} wide.
+          : {result.says}. Draw a slot for this sheet {lengthIn(unit, result.slotMm ?? 0)} {unit} wide.{' '}
+          <Link
+            to={`/drawings?${new URLSearchParams({ kerf: `${result.kerfMm} mm`, sheet: `${piece.thicknessMm} mm` })}`}
+          >
+            Draw a box with it
+          </Link>
         </p>
       ) : result.slotMm ? (
         <p>

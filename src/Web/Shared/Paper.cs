@@ -1,8 +1,7 @@
 using PdfSharp.Drawing;
 using PdfSharp.Pdf;
-using VelvetGate.Web.Shared;
 
-namespace VelvetGate.Web.Incidents;
+namespace VelvetGate.Web.Shared;
 
 /// <summary>A paper of A4 that is written from top to bottom, as many pages as it takes.</summary>
 internal sealed class Paper : IDisposable

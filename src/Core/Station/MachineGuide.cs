@@ -1,0 +1,173 @@
+using System.Globalization;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Settings;
+
+namespace VelvetGate.Core.Station;
+
+/// <param name="Terms">What is said, each with a word in front.</param>
+public sealed record GuidePart(string Title, IReadOnlyList<GuideTerm> Terms);
+
+public sealed record GuideTerm(string What, string Says);
+
+/// <summary>Corner of the bed at which the head rests, seen from the front.</summary>
+public sealed record HomeCorner(bool Far, bool Right)
+{
+    /// <returns>Null where the words name no corner.</returns>
+    public static HomeCorner? Of(string words)
+    {
+        bool Has(params string[] any) => any.Any(w => words.Contains(w, StringComparison.OrdinalIgnoreCase));
+        var (far, near) = (Has("far", "back", "rear", "top", "upper"), Has("near", "front", "bottom", "lower"));
+        var (left, right) = (Has("left"), Has("right"));
+        return far == near || left == right ? null : new HomeCorner(far, right);
+    }
+}
+
+/// <summary>What everybody may read at a machine: how it is switched on and off, what is where, what each stop really cuts.</summary>
+/// <param name="On">In this order.</param>
+/// <param name="Off">In this order.</param>
+/// <param name="Wait">How long the lid stays shut after a run, with its working.</param>
+public sealed record MachineGuide(
+    string Machine,
+    string House,
+    string Place,
+    IReadOnlyList<KeptAt> On,
+    IReadOnlyList<KeptAt> Off,
+    HomeCorner? Home,
+    IReadOnlyList<GuidePart> Parts,
+    GuideTerm Wait,
+    string Defers
+)
+{
+    public const string NoSafetySystem =
+        "This page helps you remember. It is no safety system: the machine’s own stops, interlocks and lid switch protect you. The "
+        + "maker’s manual, the law where you are and licensed people come before it.";
+
+    public static MachineGuide Of(MachineSpec machine, HouseRules rules)
+    {
+        var station = machine.Station;
+        return new MachineGuide(
+            Machine: machine.Name,
+            House: rules.HouseName,
+            Place: station?.Place ?? "",
+            On: station?.SwitchOn ?? [],
+            Off: station?.SwitchOff ?? [],
+            Home: HomeCorner.Of(machine.HomeCorner),
+            Parts: [.. Told(machine, station).Select(Without).Where(p => p.Terms.Count > 0)],
+            Wait: WaitOf(machine, rules),
+            Defers: NoSafetySystem
+        );
+    }
+
+    private static IEnumerable<GuidePart> Told(MachineSpec machine, MachineStation? station)
+    {
+        yield return new(
+            "Air",
+            [
+                new("Extraction", Air(machine.Extraction)),
+                new("Its switch", station?.ExtractionSwitch ?? machine.ExtractionPower),
+                new("Before cutting", $"{machine.ExtractionLeadSeconds} s of extraction first"),
+                new("Air assist", station is null ? "" : Says(station.AirAssist)),
+            ]
+        );
+        yield return new("Cooling", [.. Cooling(station)]);
+        yield return new(
+            "Bed and focus",
+            [
+                new("Head rests", machine.HomeCorner),
+                new("Beds", station?.Beds ?? ""),
+                new("Fixtures", string.Join(", ", machine.Fixtures)),
+                new("Focus", string.Join(", ", station?.FocusMethods ?? [])),
+                new("Tallest work", machine.MaxHeightMm > 0 ? Length.Show(machine.MaxHeightMm, LengthUnit.Mm) : ""),
+            ]
+        );
+        yield return new(
+            "What each stop really does",
+            [.. (station?.StopDevices ?? []).Select(s => new GuideTerm(s.Name, $"{s.Where}: {s.Says()}"))]
+        );
+        yield return new("Where things are", [.. (station?.KeptAt ?? []).Select(k => new GuideTerm(k.What, k.Where))]);
+        yield return new(
+            "Covers",
+            [
+                new("Class in use", $"{machine.LaserClass}{(station?.ClassEvidence is { Length: > 0 } how ? $" ({how})" : "")}"),
+                new("Enclosure", station?.Enclosure ?? ""),
+                new("Opened and serviced by", string.Join(", ", station?.ServicedBy ?? [])),
+                new("Who gets in", station?.Access ?? ""),
+                new("Papers", string.Join(", ", station?.Documents ?? [])),
+            ]
+        );
+    }
+
+    private static IEnumerable<GuideTerm> Cooling(MachineStation? station)
+    {
+        if (station is null)
+            yield break;
+        yield return new("Cooling", Says(station.Cooling));
+        if (station.Cooling == Machines.Cooling.None)
+            yield break;
+        yield return new(
+            "Coolant",
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"{station.CoolantColdC:0.#} to {station.CoolantCautionC:0.#} °C is good; above {station.CoolantAskC:0.#} °C ask a steward; "
+                    + $"above {station.CoolantShutC:0.#} °C or below {station.CoolantColdC:0.#} °C nobody starts it"
+            )
+        );
+        if (station.RoomMinimumC is { } room)
+            yield return new("Room", string.Create(CultureInfo.InvariantCulture, $"{room:0.#} °C at least"));
+    }
+
+    private static GuideTerm WaitOf(MachineSpec machine, HouseRules rules)
+    {
+        if (AirClearing.Used(machine, rules) is not { } used)
+            return new("Lid after a run", "It stays shut: the airflow was never measured. A steward opens it.");
+        var computed = AirClearing.Seconds(
+            (double)machine.EnclosureM3,
+            (double)machine.AirflowM3PerHour,
+            (double)rules.AirMixingFactor,
+            (double)rules.AirResidual
+        );
+        var working = string.Create(
+            CultureInfo.InvariantCulture,
+            $"{rules.AirMixingFactor:0.##} x {machine.EnclosureM3:0.###} m³ / {machine.AirflowM3PerHour:0.#} m³/h x ln(1 / "
+                + $"{rules.AirResidual:0.####}) = {computed:0.0} s"
+        );
+        var least = used > computed ? $"; the house waits {rules.AirClearingFloorSeconds} s at least" : "";
+        return new(
+            $"Wait {Math.Ceiling(used):0} s at least before you open the lid",
+            $"And no smoke to be seen. {working}{least}. After a flame or a glow: {AirClearing.LongWaitSeconds} s."
+        );
+    }
+
+    private static string Air(Extraction extraction) =>
+        extraction switch
+        {
+            Extraction.Ducted => "ducted outdoors",
+            Extraction.Filtered => "filtered, back into the room: a filter removes no carbon monoxide",
+            _ => "filtered and ducted",
+        };
+
+    private static string Says(AirAssist assist) =>
+        assist switch
+        {
+            AirAssist.Automatic => "comes on by itself",
+            AirAssist.PumpSwitch => "by its pump’s switch",
+            AirAssist.HandValve => "by a valve, by hand",
+            _ => "none",
+        };
+
+    private static string Says(Cooling cooling) =>
+        cooling switch
+        {
+            Machines.Cooling.Automatic => "comes on by itself",
+            Machines.Cooling.Chiller => "a chiller: on before the machine",
+            Machines.Cooling.Bucket => "a pump in a bucket: on before the machine, see the water move",
+            _ => "none needed",
+        };
+
+    private static GuidePart Without(GuidePart part) =>
+        part with
+        {
+            Terms = [.. part.Terms.Where(t => !string.IsNullOrWhiteSpace(t.Says))],
+        };
+}

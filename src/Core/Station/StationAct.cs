@@ -1,0 +1,97 @@
+namespace VelvetGate.Core.Station;
+
+/// <summary>What somebody does at the machine, one press each.</summary>
+public enum Deed
+{
+    Check,
+    Sheet,
+    Focus,
+    Settings,
+    Frame,
+    Air,
+    Confirm,
+    Start,
+
+    /// <summary>“I’m here, watching.”</summary>
+    Press,
+
+    /// <summary>After attention lapsed: looked, no flame, no glow.</summary>
+    Look,
+
+    /// <summary>The beam is off: it came to its end, or the machine’s own stop was pressed.</summary>
+    Stop,
+
+    /// <summary>No smoke to be seen, the lid is opened.</summary>
+    LidOpened,
+
+    /// <summary>Smoke is still to be seen.</summary>
+    StillSmoke,
+    Outcome,
+    Next,
+    Close,
+    TapOut,
+}
+
+/// <summary>Why the beam went off.</summary>
+public enum StopWhy
+{
+    /// <summary>It came to its end.</summary>
+    Ended,
+    SheetMoved,
+    WrongSettings,
+    ByMistake,
+    Flame,
+    Smell,
+    Misbehaves,
+}
+
+public enum PartResult
+{
+    Through,
+    NotThrough,
+    Charred,
+    Flame,
+    Smell,
+}
+
+public enum NextWhat
+{
+    /// <summary>The one extra pass over the lines that are not through.</summary>
+    Extra,
+
+    /// <summary>Another piece on the same clamped sheet.</summary>
+    Piece,
+
+    /// <summary>Another sheet of the same job.</summary>
+    Sheet,
+
+    /// <summary>The next job of the booking.</summary>
+    Job,
+    Finish,
+}
+
+/// <summary>One act with what it says; a field that the deed does not read is left out.</summary>
+public sealed record StationAct(Deed Deed)
+{
+    public string? Item { get; init; }
+    public bool Ok { get; init; }
+    public string? Note { get; init; }
+    public SheetTag? Tag { get; init; }
+    public IReadOnlyList<decimal> ThicknessMm { get; init; } = [];
+    public string? Method { get; init; }
+    public bool GaugeBack { get; init; }
+    public SetTo? Set { get; init; }
+    public bool Seen { get; init; }
+    public bool Assist { get; init; }
+    public bool LidShut { get; init; }
+    public bool Height { get; init; }
+    public bool Material { get; init; }
+    public bool Stay { get; init; }
+    public StopWhy Why { get; init; }
+    public PartResult Result { get; init; }
+    public bool Moved { get; init; }
+    public NextWhat Next { get; init; }
+
+    /// <summary>Of the run that is told: client-made, the same again changes nothing.</summary>
+    public Guid RunId { get; init; }
+}

@@ -1,0 +1,69 @@
+namespace VelvetGate.Core.Station;
+
+/// <summary>What is refused at the machine, each once.</summary>
+public static class StationProblems
+{
+    private static Problem Shut(string code, string words) => new(code, ProblemKind.Unprocessable, words);
+
+    public static readonly Problem FobEarly = Shut("fob.early", "Your booking starts {0}. Tap in from {1:0} minutes before.");
+    public static readonly Problem FobNotYours = Shut("fob.notYours", "{0} is at this machine. They tap out first.");
+    public static readonly Problem FobNoBooking = Shut(
+        "fob.noBooking",
+        "You have no booking on {0} now. Ask the gate for this time first."
+    );
+    public static readonly Problem StationShut = Shut("station.shut", "The gate is shut: {0}");
+    public static readonly Problem StationMoved = new(
+        "station.moved",
+        ProblemKind.Conflict,
+        "It went on elsewhere, in another window or on another screen. Look again."
+    );
+    public static readonly Problem StationStep = Shut("station.step", "That is not what comes now. Look again.");
+    public static readonly Problem StationNobody = Shut("station.nobody", "Nobody is tapped in at this machine.");
+    public static readonly Problem CheckOpen = Shut("check.open", "Not looked at yet: {0}.");
+    public static readonly Problem CheckWrong = Shut("check.open", "Something was wrong: {0}. A steward looks first.");
+    public static readonly Problem SheetTag = Shut("sheet.other", "The booking is for {0}. Take that sheet, or ask the gate for this one.");
+    public static readonly Problem SheetMeasure = Shut("sheet.measure", "Measure the thickness {0}: {1}.");
+    public static readonly Problem SheetThickness = Shut(
+        "sheet.thickness",
+        "It measures {0:0.##} mm, and its tag says {1:0.##} mm: more than 15 % apart. It may be another sheet: look at the tag again."
+    );
+    public static readonly Problem FocusMethod = Shut("focus.method", "Choose how you focused: {0}.");
+    public static readonly Problem FocusAutomatic = Shut(
+        "focus.automatic",
+        "Automatic focus serves a flat, even sheet alone: use the gauge on pins or the rotary."
+    );
+    public static readonly Problem FocusGauge = Shut("focus.gauge", "The gauge goes back first: it stops the head.");
+    public static readonly Problem SettingsUnknown = Shut("settings.unknown", "Say what the machine is set to.");
+    public static readonly Problem StartLead = Shut("start.extractionLead", "The extraction has to run {0} s more before the beam.");
+    public static readonly Problem StartAir = Shut("start.air", "Look at the extraction again: it was seen more than {0} minutes ago.");
+    public static readonly Problem StartAssist = Shut("start.airAssist", "Air assist on before cutting: without it flames stay.");
+    public static readonly Problem StartLid = Shut("start.lidOpen", "The lid is shut before the beam.");
+    public static readonly Problem StartConfirm = Shut(
+        "start.confirm",
+        "Say all three: height set, this material is on the list, you stay."
+    );
+    public static readonly Problem StartTime = Shut(
+        "start.noTime",
+        "It takes up to {0} with the wait and the clean-down, and the time ends {1}. Book longer, or run less."
+    );
+    public static readonly Problem AttentionLapsed = Shut(
+        "attention.lapsed",
+        "Nobody pressed in time. Look first: no flame, no glow? After a second time a steward comes before the next start."
+    );
+    public static readonly Problem LidEarly = Shut("lid.early", "The lid stays shut {0} s more.");
+    public static readonly Problem LidSteward = Shut("lid.wait", "The lid stays shut until a steward says.");
+    public static readonly Problem RerunMoved = Shut(
+        "rerun.moved",
+        "The sheet was moved: nobody hits the same lines again. Take a fresh piece."
+    );
+    public static readonly Problem RerunSecond = Shut("rerun.second", "One extra pass, once. Make a test piece before the next.");
+    public static readonly Problem RerunPartial = Shut(
+        "rerun.partial",
+        "A run broken off is not run again whole on the same lines. Take a fresh piece, or a drawing of what is missing."
+    );
+    public static readonly Problem RerunEnergy = Shut(
+        "rerun.energy",
+        "An extra pass takes at most half the energy of the first: faster, or less power."
+    );
+    public static readonly Problem CloseOpen = Shut("close.open", "Still to do before you tap out: {0}.");
+}

@@ -1,0 +1,137 @@
+using NodaTime;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.Run;
+
+namespace VelvetGate.Core.Station;
+
+/// <summary>Where a session stands: one thing at a time.</summary>
+public enum StationStep
+{
+    Checks,
+    Sheet,
+    Focus,
+    Settings,
+    Frame,
+    Air,
+    Confirm,
+    Running,
+    Wait,
+    Unload,
+    Next,
+    Close,
+}
+
+/// <summary>A place that was looked at.</summary>
+/// <param name="Wrong">What was wrong; null where it was good.</param>
+public sealed record PlaceLooked(string Id, Instant At, string? Wrong = null);
+
+/// <param name="Mm">As it was measured, each place.</param>
+public sealed record SheetSeen(SheetTag? Tag, IReadOnlyList<decimal> Mm)
+{
+    /// <summary>Against the ruling and the machine’s limit.</summary>
+    public decimal Thickest => Mm.Max();
+
+    /// <summary>Against the settings: what is set for more than that burns.</summary>
+    public decimal Thinnest => Mm.Min();
+}
+
+/// <summary>What the machine is set to.</summary>
+/// <param name="Id">The entry of the library; null for values of one’s own.</param>
+public sealed record SetTo(Guid? Id, decimal PowerPercent, decimal SpeedMmPerS, int Passes)
+{
+    /// <summary>Energy on a line, in per cent of full power times seconds for a millimetre: to be held against another of this machine.</summary>
+    public decimal Dose => PowerPercent * Passes / SpeedMmPerS;
+
+    public string Says =>
+        string.Create(
+            System.Globalization.CultureInfo.InvariantCulture,
+            $"{PowerPercent:0.##} %, {SpeedMmPerS:0.##} mm/s, {(Passes == 1 ? "1 pass" : $"{Passes} passes")}"
+        );
+}
+
+/// <summary>A beam that was let on, from the start to the word that it is off.</summary>
+/// <param name="HighSeconds">How long it takes at most, as estimated.</param>
+/// <param name="Deadline">Nobody pressed by then: attention has lapsed.</param>
+/// <param name="Extra">The one extra pass over the lines that are not through.</param>
+/// <param name="BrokenOff">It was stopped before its end.</param>
+public sealed record BeamRun(
+    Instant Start,
+    double LowSeconds,
+    double HighSeconds,
+    Instant Deadline,
+    bool Extra = false,
+    int Lapses = 0,
+    Instant? End = null,
+    bool BrokenOff = false
+);
+
+/// <param name="Until">When the lid may be opened at the earliest; null where a steward says.</param>
+public sealed record LidShut(Instant From, Instant? Until, string Why);
+
+/// <summary>A run that is over and was told.</summary>
+public sealed record RunTold(Guid Id, int Item, Instant Start, Instant End, Outcome Outcome, bool Moved, bool Extra);
+
+/// <summary>One person at one machine, from tapping in to tapping out. Held as data: the same acts give the same session.</summary>
+public sealed record StationSession
+{
+    public required Guid Id { get; init; }
+    public required MachineId MachineId { get; init; }
+    public required PersonId Person { get; init; }
+    public PersonId? Supervisor { get; init; }
+    public required Guid Booking { get; init; }
+    public string? Fixture { get; init; }
+    public required Instant TappedIn { get; init; }
+
+    /// <summary>End of the booking.</summary>
+    public required Instant Until { get; init; }
+    public required IReadOnlyList<GateItem> Items { get; init; }
+
+    /// <summary>Raised by every act: what was decided on an older one is refused.</summary>
+    public int Version { get; init; }
+    public StationStep Step { get; init; }
+    public required IReadOnlyList<PlaceCheck> Places { get; init; }
+    public IReadOnlyList<PlaceLooked> Looked { get; init; } = [];
+    public Instant? FanOn { get; init; }
+
+    /// <summary>Which of the items is on the bed, from 0.</summary>
+    public int Item { get; init; }
+    public SheetSeen? Sheet { get; init; }
+    public string? Focus { get; init; }
+    public SetTo? Set { get; init; }
+    public bool Framed { get; init; }
+
+    /// <summary>When somebody last saw the extraction draw.</summary>
+    public Instant? AirSeen { get; init; }
+    public bool Assist { get; init; }
+
+    /// <summary>The three sentences were said of this sheet.</summary>
+    public bool Confirmed { get; init; }
+
+    /// <summary>The next start is the one extra pass.</summary>
+    public bool Extra { get; init; }
+    public BeamRun? Run { get; init; }
+    public LidShut? Lid { get; init; }
+    public IReadOnlyList<RunTold> Runs { get; init; } = [];
+    public int Lapses { get; init; }
+    public IReadOnlyList<string> Closed { get; init; } = [];
+    public Instant? TappedOut { get; init; }
+
+    /// <summary>Somebody who may has to come before anything goes on.</summary>
+    public string? Held { get; init; }
+
+    public GateItem On => Items[Item];
+
+    public bool Beam => Step == StationStep.Running && Run is { End: null };
+
+    /// <summary>The sheet on the bed as it is judged: as measured, with what the machine is set to.</summary>
+    public GateItem Measured =>
+        On with
+        {
+            ThicknessMm = Sheet?.Thickest ?? On.ThicknessMm,
+            SheetTag = Sheet?.Tag ?? On.SheetTag,
+            SettingIds =
+                Set?.Id is { } id ? [id]
+                : Set is null ? On.SettingIds
+                : null,
+        };
+}

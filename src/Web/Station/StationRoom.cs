@@ -1,0 +1,10 @@
+namespace VelvetGate.Web.Station;
+
+/// <summary>What this room needs, and its ways in: the machine's page for everybody, and the session at the machine.</summary>
+public static class StationRoom
+{
+    public static void MapStationRoom(this IEndpointRouteBuilder app)
+    {
+        app.MapGuide();
+    }
+}
