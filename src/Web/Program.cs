@@ -28,6 +28,7 @@ using VelvetGate.Web.Public;
 using VelvetGate.Web.Run;
 using VelvetGate.Web.Settings;
 using VelvetGate.Web.Shared;
+using VelvetGate.Web.Station;
 using VelvetGate.Web.Training;
 using VelvetGate.Web.Upkeep;
 using VelvetGate.Web.Watch;
@@ -79,6 +80,7 @@ builder
     .AddBooking()
     .AddRun()
     .AddIncidents()
+    .AddStation()
     .AddWatch()
     .AddPublic();
 
@@ -185,6 +187,7 @@ app.MapDrawingsRoom();
 app.MapBookingRoom();
 app.MapRunRoom();
 app.MapIncidentsRoom();
+app.MapStationRoom();
 app.MapLedgerRoom();
 app.MapPublicRoom();
 app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();

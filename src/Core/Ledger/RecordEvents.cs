@@ -22,6 +22,12 @@ public sealed record RecordEvent(string Kind, string Words, Impact Impact);
 /// <summary>Every kind of entry, once: what is chained, what people read, and whose bookings it may change. There is no default.</summary>
 public static class RecordEvents
 {
+    public static readonly RecordEvent StationTappedIn = new("station.tappedIn", "Tapped in at a machine", Impact.Nobody);
+    public static readonly RecordEvent StationBeamOn = new("station.beamOn", "Start of a run, at the machine", Impact.Nobody);
+    public static readonly RecordEvent StationBeamOff = new("station.beamOff", "End of a run, at the machine", Impact.Nobody);
+    public static readonly RecordEvent StationLapsed = new("station.lapsed", "Nobody pressed in time", Impact.Nobody);
+    public static readonly RecordEvent StationTappedOut = new("station.tappedOut", "Tapped out", Impact.Nobody);
+
     public static readonly RecordEvent BookingMade = new("booking.made", "Booking made", Impact.Nobody);
     public static readonly RecordEvent BookingArrived = new("booking.arrived", "Arrived", Impact.Nobody);
     public static readonly RecordEvent BookingCancelled = new("booking.cancelled", "Booking cancelled", Impact.People);

@@ -165,7 +165,8 @@ public static class SessionActs
         return s with { AirSeen = now, Assist = act.Assist, FanOn = s.FanOn ?? now, Step = StationStep.Confirm };
     }
 
-    private static bool WantsAssist(StationSession s, MachineSpec machine) =>
+    /// <summary>A cut on a machine that has air assist.</summary>
+    public static bool WantsAssist(StationSession s, MachineSpec machine) =>
         s.On.Operations.Contains(Operation.Cut) && machine.Station?.AirAssist is { } assist && assist != AirAssist.None;
 
     private static Result<StationSession> Confirm(StationSession s, StationAct act) =>

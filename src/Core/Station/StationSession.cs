@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.Run;
@@ -28,10 +29,17 @@ public sealed record PlaceLooked(string Id, Instant At, string? Wrong = null);
 /// <param name="Mm">As it was measured, each place.</param>
 public sealed record SheetSeen(SheetTag? Tag, IReadOnlyList<decimal> Mm)
 {
+    /// <summary>Stock brought in, and plywood, is measured at three places. Common practice.</summary>
+    /// <param name="material">Its name; null where nobody knows it.</param>
+    public static bool IsUneven(bool broughtIn, string? material) =>
+        broughtIn || material is null || material.Contains("plywood", StringComparison.OrdinalIgnoreCase);
+
     /// <summary>Against the ruling and the machine’s limit.</summary>
+    [JsonIgnore]
     public decimal Thickest => Mm.Max();
 
     /// <summary>Against the settings: what is set for more than that burns.</summary>
+    [JsonIgnore]
     public decimal Thinnest => Mm.Min();
 }
 
@@ -40,8 +48,10 @@ public sealed record SheetSeen(SheetTag? Tag, IReadOnlyList<decimal> Mm)
 public sealed record SetTo(Guid? Id, decimal PowerPercent, decimal SpeedMmPerS, int Passes)
 {
     /// <summary>Energy on a line, in per cent of full power times seconds for a millimetre: to be held against another of this machine.</summary>
+    [JsonIgnore]
     public decimal Dose => PowerPercent * Passes / SpeedMmPerS;
 
+    [JsonIgnore]
     public string Says =>
         string.Create(
             System.Globalization.CultureInfo.InvariantCulture,
@@ -119,11 +129,18 @@ public sealed record StationSession
     /// <summary>Somebody who may has to come before anything goes on.</summary>
     public string? Held { get; init; }
 
+    /// <summary>The last run left lines that are not through, nothing moved, and it was not an extra pass itself.</summary>
+    [JsonIgnore]
+    public bool MayExtra => Held is null && Runs is [.., { Outcome: Outcome.NotThrough, Moved: false, Extra: false }];
+
+    [JsonIgnore]
     public GateItem On => Items[Item];
 
+    [JsonIgnore]
     public bool Beam => Step == StationStep.Running && Run is { End: null };
 
     /// <summary>The sheet on the bed as it is judged: as measured, with what the machine is set to.</summary>
+    [JsonIgnore]
     public GateItem Measured =>
         On with
         {

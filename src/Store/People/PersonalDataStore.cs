@@ -67,6 +67,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("settings", "bench.setting r where r.by = @id or r.ended_by = @id"),
         ("testPieces", "bench.test_piece r where r.by = @id"),
         ("testPieceResults", "bench.test_piece_result r where r.by = @id"),
+        ("stationSessions", "station.session r where r.person_id = @id"),
+        ("stationActs", "station.act r where r.by = @id"),
         ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id or r.looked_by = @id"),
         ("duties", "house.duty r where r.person_id = @id"),
         ("calendar", "house.plan r where r.person_id = @id"),
@@ -200,6 +202,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             where id = @personId;
             delete from people.message where person_id = @personId;
             delete from bench.job where person_id = @personId;
+            -- What somebody wrote goes; when who ran what stays with the runs.
+            update station.session set body = body - 'looked' - 'held' where person_id = @personId;
             delete from people.session where person_id = @personId;
             delete from people.second_factor where person_id = @personId;
             update materials.request set supplier = '', link = '' where person_id = @personId;

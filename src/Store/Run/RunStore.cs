@@ -60,80 +60,97 @@ public sealed class RunStore(NpgsqlDataSource db)
             {
                 if (RunLog.Check(run, by, staff, now) is { } refusal)
                     return ((Result<LoggedOutcome>)refusal, false);
-                if (await Unknown(connection, transaction, bookingId, run) is { } missing)
-                    return (missing, false);
-                var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, cancel);
-                if (judged.Refusal is { } unjudged)
-                    return (unjudged, false);
-                var standing = judged.Value;
-                var text = string.IsNullOrWhiteSpace(run.Settings)
-                    ? null
-                    : await LedgerStore.Keep(connection, transaction, run.Settings.Trim(), run.PersonId);
-                var added = await connection.ExecuteAsync(
-                    """
-                    insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome,
-                        text_id, logged_by, at, allowed, codes, behind, wants_look, supervisor_id,
-                        setting_id, item)
-                    values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End),
-                        @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
-                        (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId), @SettingId, @Item)
-                    on conflict (id) do nothing
-                    """,
-                    new
-                    {
-                        id,
-                        bookingId,
-                        run.PersonId,
-                        run.MachineId,
-                        run.MaterialId,
-                        run.ThicknessMm,
-                        run.Start,
-                        run.End,
-                        run.SettingId,
-                        run.Item,
-                        by,
-                        now,
-                        text = text?.Id,
-                        standing.Allowed,
-                        codes = standing.Codes.ToArray(),
-                        behind = standing.Behind is { } b ? Word(b) : null,
-                        wantsLook = standing.WantsALook || run.Outcome == Outcome.Flame,
-                        operations = run.Operations.Select(Word).ToArray(),
-                        outcome = Word(run.Outcome),
-                    },
-                    transaction
-                );
-                if (added == 0)
-                    return (await OutcomeOf(connection, transaction, id), false);
-                await KeepTest(connection, transaction, id);
-                await LedgerStore.Append(
-                    connection,
-                    transaction,
-                    now,
-                    RecordEvents.RunLogged,
-                    new
-                    {
-                        run = id,
-                        person = await LedgerStore.Number(connection, transaction, run.PersonId),
-                        by = await LedgerStore.Number(connection, transaction, by),
-                        machine = run.MachineId,
-                        booking = bookingId,
-                        material = run.MaterialId,
-                        start = Core.Ledger.Chain.Instant(run.Start),
-                        end = Core.Ledger.Chain.Instant(run.End),
-                        outcome = Word(run.Outcome),
-                        allowed = standing.Allowed,
-                        codes = standing.Codes,
-                        settings = text?.InChain,
-                    }
-                );
-                // Its machine is stopped, and the stewards are called, with the incident that opens.
-                if (run.Outcome == Outcome.Flame)
-                    await IncidentStore.OfFlame(connection, transaction, id, run, by, now);
-                return (await OutcomeOf(connection, transaction, id), true);
+                var logged = await Log(connection, transaction, id, bookingId, run, by, now, cancel, steward);
+                return (logged, logged.Refusal is null);
             },
             cancel
         );
+
+    /// <summary>The same within a transaction of whoever calls: a run that the machine’s own session tells.</summary>
+    internal async Task<Result<LoggedOutcome>> Log(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Guid id,
+        Guid? bookingId,
+        LoggedRun run,
+        PersonId by,
+        Instant now,
+        CancellationToken cancel,
+        bool steward = false
+    )
+    {
+        if (await Unknown(connection, transaction, bookingId, run) is { } missing)
+            return missing;
+        var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, cancel);
+        if (judged.Refusal is { } unjudged)
+            return unjudged;
+        var standing = judged.Value;
+        var text = string.IsNullOrWhiteSpace(run.Settings)
+            ? null
+            : await LedgerStore.Keep(connection, transaction, run.Settings.Trim(), run.PersonId);
+        var added = await connection.ExecuteAsync(
+            """
+            insert into run.log (id, booking_id, person_id, machine_id, material_id, thickness_mm, operations, during, outcome,
+                text_id, logged_by, at, allowed, codes, behind, wants_look, supervisor_id,
+                setting_id, item)
+            values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End),
+                @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
+                (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId), @SettingId, @Item)
+            on conflict (id) do nothing
+            """,
+            new
+            {
+                id,
+                bookingId,
+                run.PersonId,
+                run.MachineId,
+                run.MaterialId,
+                run.ThicknessMm,
+                run.Start,
+                run.End,
+                run.SettingId,
+                run.Item,
+                by,
+                now,
+                text = text?.Id,
+                standing.Allowed,
+                codes = standing.Codes.ToArray(),
+                behind = standing.Behind is { } b ? Word(b) : null,
+                wantsLook = standing.WantsALook || run.Outcome == Outcome.Flame,
+                operations = run.Operations.Select(Word).ToArray(),
+                outcome = Word(run.Outcome),
+            },
+            transaction
+        );
+        if (added == 0)
+            return await OutcomeOf(connection, transaction, id);
+        await KeepTest(connection, transaction, id);
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            RecordEvents.RunLogged,
+            new
+            {
+                run = id,
+                person = await LedgerStore.Number(connection, transaction, run.PersonId),
+                by = await LedgerStore.Number(connection, transaction, by),
+                machine = run.MachineId,
+                booking = bookingId,
+                material = run.MaterialId,
+                start = Core.Ledger.Chain.Instant(run.Start),
+                end = Core.Ledger.Chain.Instant(run.End),
+                outcome = Word(run.Outcome),
+                allowed = standing.Allowed,
+                codes = standing.Codes,
+                settings = text?.InChain,
+            }
+        );
+        // Its machine is stopped, and the stewards are called, with the incident that opens.
+        if (run.Outcome == Outcome.Flame)
+            await IncidentStore.OfFlame(connection, transaction, id, run, by, now);
+        return await OutcomeOf(connection, transaction, id);
+    }
 
     /// <summary>What the gate says of the run at the time it was made, and who stands behind it.</summary>
     private async Task<Result<RunVerdict>> Judge(

@@ -2,6 +2,7 @@ using System.Globalization;
 using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Incidents;
+using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Incidents;
 

@@ -1,10 +1,16 @@
+using VelvetGate.Store.Station;
+
 namespace VelvetGate.Web.Station;
 
 /// <summary>What this room needs, and its ways in: the machine's page for everybody, and the session at the machine.</summary>
 public static class StationRoom
 {
+    public static IServiceCollection AddStation(this IServiceCollection services) =>
+        services.AddSingleton<StationStore>().AddScoped<StationRoomViews>();
+
     public static void MapStationRoom(this IEndpointRouteBuilder app)
     {
         app.MapGuide();
+        app.MapStations();
     }
 }

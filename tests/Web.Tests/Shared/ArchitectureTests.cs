@@ -88,6 +88,7 @@ public class ArchitectureTests
         ["Materials", "Drawings", "Training", "Settings"],
         ["Gating"],
         ["Booking", "Run", "Upkeep", "Incidents"],
+        ["Station"],
         ["Watch"],
     ];
 
@@ -109,6 +110,7 @@ public class ArchitectureTests
         ["Materials", "Drawings", "Training"],
         ["Gate", "Settings"],
         ["Booking", "Run", "Incidents", "Founding"],
+        ["Station"],
         ["Watch"],
         ["Demo"],
     ];
@@ -130,6 +132,7 @@ public class ArchitectureTests
         ["Materials", "Drawings", "Training", "Settings"],
         ["Gate"],
         ["Booking", "Run", "Incidents"],
+        ["Station"],
         ["Watch", "Public"],
     ];
 

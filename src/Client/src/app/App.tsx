@@ -41,6 +41,7 @@ import {
   SettingsPage,
   SheetDesk,
   SheetPage,
+  StationPage,
   TellPage,
   RunTimesPage,
   TestPiecesPage,
@@ -93,6 +94,13 @@ export function App() {
     <SessionContext value={session}>
       {session.me.factorOwed ? (
         <PhoneCodeFirst />
+      ) : pathname.startsWith('/station/') ? (
+        // A screen of its own beside the machine: no rail, nothing to press by chance.
+        <Fetched>
+          <Routes>
+            <Route path="/station/:machine" element={<StationPage />} />
+          </Routes>
+        </Fetched>
       ) : (
         <Frame>
           <Fetched key={pathname.split('/')[1]}>

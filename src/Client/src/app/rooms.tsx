@@ -8,6 +8,7 @@ const rooms = {
   house: () => import('../house/pages'),
   incidents: () => import('../incidents/pages'),
   ledger: () => import('../ledger/pages'),
+  station: () => import('../station/pages'),
   settings: () => import('../settings/pages'),
   materials: () => import('../materials/pages'),
   people: () => import('../people/pages'),
@@ -18,6 +19,7 @@ const rooms = {
 const page = <Name extends string>(room: () => Promise<Record<Name, ComponentType>>, name: Name) =>
   lazy(async () => ({ default: (await room())[name] }))
 
+export const StationPage = page(rooms.station, 'StationPage')
 export const AskPage = page(rooms.gate, 'AskPage')
 export const BookingsPage = page(rooms.booking, 'BookingsPage')
 export const JobsPage = page(rooms.booking, 'JobsPage')

@@ -111,8 +111,8 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
           <ReasonAct machine={machine} />
         )}
         <p className="small mt-2">
-          <a href={`/at/${machine.id}`}>Its page</a> <a href={`/emergency/${machine.id}`}>Emergency card</a>{' '}
-          <a href={`/near-miss/${machine.id}`}>Near miss</a>{' '}
+          <Link to={`/station/${machine.id}`}>At the machine</Link> <a href={`/at/${machine.id}`}>Its page</a>{' '}
+          <a href={`/emergency/${machine.id}`}>Emergency card</a> <a href={`/near-miss/${machine.id}`}>Near miss</a>{' '}
           <a href={`/api/machines/${machine.id}/near-miss-code.pdf`}>Near-miss code (PDF)</a>{' '}
           <a href={`/api/machines/${machine.id}/page-code.pdf`}>Code for its page (PDF)</a>{' '}
           <Link to={`/machines/${machine.id}/run-times`}>Run times</Link>

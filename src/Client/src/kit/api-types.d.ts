@@ -340,6 +340,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{id}/page-code.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["MachinePageCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ledger": {
         parameters: {
             query?: never;
@@ -3429,6 +3445,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stations/{machine}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Station"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{machine}/tap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TapIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{machine}/act": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["StationAct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3461,6 +3525,33 @@ export interface components {
             /** Format: int32 */
             version?: null | number;
             answer?: null | string;
+        };
+        ActRequest: {
+            act?: null | string;
+            id?: null | string;
+            session?: null | string;
+            /** Format: int32 */
+            version?: null | number;
+            item?: null | string;
+            ok?: null | boolean;
+            note?: null | string;
+            tag?: null | string;
+            thickness?: null | string[];
+            unit?: null | string;
+            method?: null | string;
+            gaugeBack?: null | boolean;
+            settingId?: null | string;
+            values?: null | components["schemas"]["StationValues"];
+            seen?: null | boolean;
+            assist?: null | boolean;
+            lidShut?: null | boolean;
+            height?: null | boolean;
+            material?: null | boolean;
+            stay?: null | boolean;
+            why?: null | string;
+            result?: null | string;
+            moved?: null | boolean;
+            what?: null | string;
         };
         ActionRequest: {
             text?: null | string;
@@ -4998,6 +5089,8 @@ export interface components {
             keptAt: components["schemas"]["KeptAt"][];
             enclosureKind?: null | components["schemas"]["EnclosureKind"];
             framing?: null | components["schemas"]["Framing"];
+            switchOn?: null | components["schemas"]["KeptAt"][];
+            switchOff?: null | components["schemas"]["KeptAt"][];
             /** Format: double */
             wallW?: null | number;
             /** Format: double */
@@ -6526,6 +6619,142 @@ export interface components {
         StateResponse: {
             state: string;
         };
+        StationBooking: {
+            /** Format: uuid */
+            id: string;
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            why: null | string;
+        };
+        StationBox: {
+            /** Format: double */
+            widthMm: number;
+            /** Format: double */
+            heightMm: number;
+        };
+        StationClose: {
+            id: string;
+            title: string;
+            done: boolean;
+        };
+        StationLid: {
+            from: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+            why: string;
+        };
+        StationNext: {
+            name: string;
+            start: components["schemas"]["Instant"];
+        };
+        StationPlace: {
+            id: string;
+            title: string;
+            lines: string[];
+            open: boolean;
+            wrong: null | string;
+        };
+        StationReason: {
+            code: string;
+            text: string;
+            remedy: null | string;
+        };
+        StationResponse: {
+            machineId: string;
+            machineName: string;
+            homeCorner: string;
+            framing: null | components["schemas"]["Framing"];
+            session: null | components["schemas"]["StationSessionResponse"];
+            busy: null | components["schemas"]["StationNext"];
+            booking: null | components["schemas"]["StationBooking"];
+            next: null | components["schemas"]["StationNext"];
+            stops: components["schemas"]["KeptAt"][];
+            keptAt: components["schemas"]["KeptAt"][];
+            safety: string;
+        };
+        StationRun: {
+            start: components["schemas"]["Instant"];
+            /** Format: double */
+            lowSeconds: number;
+            /** Format: double */
+            highSeconds: number;
+            deadline: components["schemas"]["Instant"];
+            /** Format: int32 */
+            warnSeconds: number;
+            extra: boolean;
+            /** Format: int32 */
+            lapses: number;
+        };
+        StationSessionResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            step: components["schemas"]["StationStep"];
+            name: string;
+            mine: boolean;
+            tappedIn: components["schemas"]["Instant"];
+            until: components["schemas"]["Instant"];
+            /** Format: int32 */
+            item: number;
+            /** Format: int32 */
+            items: number;
+            operations: components["schemas"]["Operation"][];
+            places: components["schemas"]["StationPlace"][];
+            sheet: components["schemas"]["StationSheet"];
+            focusMethods: string[];
+            set: null | components["schemas"]["StationSettings"];
+            booked: string[];
+            box: null | components["schemas"]["StationBox"];
+            asksAssist: boolean;
+            /** Format: int32 */
+            leadSecondsLeft: number;
+            confirmed: boolean;
+            run: null | components["schemas"]["StationRun"];
+            lid: null | components["schemas"]["StationLid"];
+            runs: components["schemas"]["StationTold"][];
+            closing: components["schemas"]["StationClose"][];
+            open: components["schemas"]["StationReason"][];
+            mayExtra: boolean;
+            held: null | string;
+        };
+        StationSettings: {
+            /** Format: uuid */
+            id: null | string;
+            /** Format: double */
+            powerPercent: number;
+            /** Format: double */
+            speedMmPerS: number;
+            /** Format: int32 */
+            passes: number;
+        };
+        StationSheet: {
+            tag: null | string;
+            materialId: string;
+            material: string;
+            /** Format: double */
+            tagMm: number;
+            /** Format: int32 */
+            places: number;
+            measured: number[];
+        };
+        /** @enum {unknown} */
+        StationStep: "checks" | "sheet" | "focus" | "settings" | "frame" | "air" | "confirm" | "running" | "wait" | "unload" | "next" | "close";
+        StationTold: {
+            /** Format: int32 */
+            item: number;
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            outcome: components["schemas"]["Outcome"];
+            extra: boolean;
+        };
+        StationValues: {
+            /** Format: double */
+            powerPercent?: null | number;
+            /** Format: double */
+            speedMmPerS?: null | number;
+            /** Format: int32 */
+            passes?: null | number;
+        };
         StepChoice: {
             kind: components["schemas"]["ModuleKind"];
             id: string;
@@ -6603,6 +6832,9 @@ export interface components {
         SuppressionKind: "button" | "heatTriggered" | null;
         TagsResponse: {
             tags: string[];
+        };
+        TapRequest: {
+            id?: null | string;
         };
         TestCell: {
             label: string;
@@ -7602,6 +7834,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    MachinePageCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
             };
         };
     };
@@ -16606,6 +16867,161 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationResponse"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TapIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TapRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    StationAct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,1 @@
+export { StationPage } from './StationPage'

@@ -1,0 +1,369 @@
+using Dapper;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core.Gating;
+using VelvetGate.Core.Ledger;
+using VelvetGate.Core.Run;
+using VelvetGate.Core.Station;
+using VelvetGate.Store.Booking;
+using VelvetGate.Store.Db;
+using VelvetGate.Store.Gate;
+using VelvetGate.Store.Ledger;
+using VelvetGate.Store.Run;
+
+namespace VelvetGate.Store.Station;
+
+/// <summary>Who stands at a machine, and how far they are.</summary>
+public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
+{
+    /// <returns>Null where nobody is tapped in.</returns>
+    public async Task<StationSession?> Open(MachineId machine, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var body = await connection.QuerySingleOrDefaultAsync<string?>(
+            new CommandDefinition(
+                "select body::text from station.session where machine_id = @machine and ended_at is null",
+                new { machine },
+                cancellationToken: cancel
+            )
+        );
+        return body is null ? null : GateJson.Read<StationSession>(body);
+    }
+
+    /// <summary>Begins a session on a booking. The same person again on the same booking answers with the session there is.</summary>
+    public Task<Result<StationSession>> TapIn(Guid id, BookedTime booked, Instant now, CancellationToken cancel) =>
+        Transaction.Run(
+            db,
+            async (connection, transaction) =>
+            {
+                await connection.ExecuteAsync(
+                    "select from house.machine where id = @MachineId for update",
+                    new { booked.MachineId },
+                    transaction
+                );
+                var body = await connection.QuerySingleOrDefaultAsync<string?>(
+                    "select body::text from station.session where machine_id = @MachineId and ended_at is null",
+                    new { booked.MachineId },
+                    transaction
+                );
+                if (body is not null)
+                {
+                    var there = GateJson.Read<StationSession>(body);
+                    return there.Booking == booked.Id
+                        ? (there, false)
+                        : ((Result<StationSession>)StationProblems.FobNotYours.Refuse(null, "Somebody else"), false);
+                }
+                var facts = await Facts(connection, transaction, Asked(booked, now), booked.Id, now, cancel);
+                if (facts.Refusal is { } unknown)
+                    return (unknown, false);
+                if (Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts)) is { Count: > 0 } against)
+                    return (StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text))), false);
+                var places = PlaceChecks.For(
+                    facts.Value.Facts.Machine.Spec,
+                    await Last(connection, transaction, booked.MachineId),
+                    booked.PersonId,
+                    now
+                );
+                var session = new StationSession
+                {
+                    Id = id,
+                    MachineId = booked.MachineId,
+                    Person = booked.PersonId,
+                    Supervisor = booked.Ask.SupervisorId,
+                    Booking = booked.Id,
+                    Fixture = booked.Ask.Fixture,
+                    TappedIn = now,
+                    Until = booked.End,
+                    Items = booked.Ask.Items,
+                    Places = places,
+                };
+                await connection.ExecuteAsync(
+                    """
+                    insert into station.session (id, machine_id, person_id, booking_id, at, whole, body)
+                    values (@id, @MachineId, @PersonId, @booking, @now, @whole, @body::jsonb)
+                    """,
+                    new
+                    {
+                        id,
+                        booked.MachineId,
+                        booked.PersonId,
+                        booking = booked.Id,
+                        now,
+                        whole = places.Any(p => p.Id == "power"),
+                        body = GateJson.Write(session),
+                    },
+                    transaction
+                );
+                if (booked.ArrivedAt is null)
+                    await connection.ExecuteAsync(
+                        "update booking.booking set arrived_at = @now where id = @Id and arrived_at is null",
+                        new { booked.Id, now },
+                        transaction
+                    );
+                await Write(connection, transaction, session, RecordEvents.StationTappedIn, booked.PersonId, now);
+                return ((Result<StationSession>)session, true);
+            },
+            cancel
+        );
+
+    /// <summary>One act on the session as the person saw it.</summary>
+    /// <param name="id">Of the act, client-made: the same again changes nothing, and answers with the session as it is.</param>
+    /// <param name="version">Of the session that the person saw.</param>
+    public Task<Result<StationSession>> Do(
+        Guid sessionId,
+        Guid id,
+        int version,
+        StationAct act,
+        PersonId by,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        Transaction.Run(
+            db,
+            async (connection, transaction) =>
+            {
+                var body = await connection.QuerySingleOrDefaultAsync<string?>(
+                    "select body::text from station.session where id = @sessionId for update",
+                    new { sessionId },
+                    transaction
+                );
+                if (body is null)
+                    return ((Result<StationSession>)StationProblems.StationNobody.Refuse(), false);
+                var session = GateJson.Read<StationSession>(body);
+                var known = await connection.ExecuteScalarAsync<bool>(
+                    "select exists (select from station.act where session_id = @sessionId and id = @id)",
+                    new { sessionId, id },
+                    transaction
+                );
+                if (known)
+                    return (session, false);
+                if (session.Version != version || session.TappedOut is not null)
+                    return (StationProblems.StationMoved.Refuse(), false);
+                var facts = await FactsOf(connection, transaction, session, now, cancel);
+                if (facts.Refusal is { } unknown)
+                    return (unknown, false);
+                var done = session.After(act, facts.Value, now);
+                if (done.Refusal is { } refusal)
+                    return (refusal, false);
+                var after = done.Value;
+                if (
+                    act.Deed == Deed.Outcome
+                    && await Log(connection, transaction, session, after, act.Note, by, now, cancel) is { } unlogged
+                )
+                    return (unlogged, false);
+                await connection.ExecuteAsync(
+                    """
+                    insert into station.act (session_id, id, version, at, deed, by)
+                        values (@Id, @actId, @Version, @now, @deed, @by);
+                    update station.session set version = @Version, body = @body::jsonb, ended_at = @TappedOut,
+                        beam_minutes = @minutes where id = @Id;
+                    """,
+                    new
+                    {
+                        after.Id,
+                        actId = id,
+                        after.Version,
+                        now,
+                        deed = act.Deed.ToString(),
+                        by,
+                        body = GateJson.Write(after),
+                        after.TappedOut,
+                        minutes = (decimal)after.Runs.Sum(r => (r.End - r.Start).TotalMinutes),
+                    },
+                    transaction
+                );
+                if (EventOf(act.Deed) is { } kind)
+                    await Write(connection, transaction, after, kind, by, now);
+                return (after, true);
+            },
+            cancel
+        );
+
+    /// <returns>The id itself where there is no such material.</returns>
+    public async Task<string> MaterialName(MaterialId material, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.QuerySingleOrDefaultAsync<string?>(
+                new CommandDefinition("select name from materials.material where id = @material", new { material }, cancellationToken: cancel)
+            ) ?? material.Value;
+    }
+
+    /// <summary>What the gate says of the sheet on the bed, as it is measured and set, at this instant.</summary>
+    public async Task<Result<StationFacts>> FactsOf(StationSession session, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await FactsOf(connection, null, session, now, cancel);
+    }
+
+    private async Task<Result<StationFacts>> FactsOf(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        StationSession session,
+        Instant now,
+        CancellationToken cancel
+    )
+    {
+        var ask = new GateQuestion(
+            MemberId: session.Person,
+            MachineId: session.MachineId,
+            Items: [session.Measured],
+            Fixture: session.Fixture,
+            SupervisorId: session.Supervisor,
+            Start: now,
+            Minutes: Minutes(now, session.Until),
+            Phase: Phase.AtMachine
+        );
+        var loaded = await Facts(connection, transaction, ask, session.Booking, now, cancel);
+        if (loaded.Refusal is { } refusal)
+            return refusal;
+        var (_, facts) = loaded.Value;
+        var time =
+            JobLength.Estimate(session.Measured, 0, facts, facts.Machine.Spec) is { Seconds: > 0 } estimate ? (estimate.Low, estimate.High)
+            : session.On.RunMinutes is { } minutes ? ((double)minutes * 60, (double)minutes * 60)
+            : ((double, double)?)null;
+        var (broughtIn, material) = await connection.QuerySingleAsync<(bool BroughtIn, string? Material)>(
+            """
+            select exists (select from materials.sheet where tag = @tag and brought_by is not null),
+                (select name from materials.material where id = @material)
+            """,
+            new { tag = session.On.SheetTag, material = session.On.MaterialId },
+            transaction
+        );
+        return new StationFacts(
+            Machine: facts.Machine.Spec,
+            Rules: facts.Rules,
+            Against: Against(Core.Gating.Gate.Decide(ask, facts)),
+            Time: time,
+            TagMm: facts.Sheets[0].Tag is { IsKnown: true, Value: { } tag } ? tag.ThicknessMm : 0,
+            CareMeasure: SheetSeen.IsUneven(broughtIn, material),
+            HeavyResidue: facts.Sheets[0].HeavyResidue
+        );
+    }
+
+    /// <summary>Gauges are read in the looks at the machine, so they are no reason of their own here.</summary>
+    private async Task<Result<(GateQuestion Ask, GateFacts Facts)>> Facts(
+        NpgsqlConnection connection,
+        NpgsqlTransaction? transaction,
+        GateQuestion ask,
+        Guid booking,
+        Instant now,
+        CancellationToken cancel
+    )
+    {
+        var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, ask.MemberId, cancel, booking);
+        if (facts.Refusal is { } refusal)
+            return refusal;
+        return (ask, facts.Value with { Machine = facts.Value.Machine with { Readings = Fact.Known(true) } });
+    }
+
+    private static GateQuestion Asked(BookedTime booked, Instant now) =>
+        booked.Ask with
+        {
+            Start = now,
+            Minutes = Minutes(now, booked.End),
+            Phase = Phase.AtMachine,
+        };
+
+    private static int Minutes(Instant now, Instant until) => Math.Max(1, (int)(until - now).TotalMinutes);
+
+    /// <summary>
+    /// What stands against it here: how long the booking was made for, and how far ahead, is settled; whether the run still fits is asked at
+    /// each start.
+    /// </summary>
+    private static IReadOnlyList<Reason> Against(Decision decision) =>
+        [
+            .. decision.Reasons.Where(r =>
+                r.Standing >= Standing.Ask
+                && r.Code != Codes.TimeTooShort.Code
+                && r.Code != Codes.TimeUnknownRun.Code
+                && r.Code != Codes.TimeLimit.Code
+            ),
+        ];
+
+    private static async Task<LastSession?> Last(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineId machine)
+    {
+        var row = await connection.QuerySingleOrDefaultAsync<(PersonId Person, Instant Ended, decimal Minutes)?>(
+            """
+            select person_id, ended_at, (select coalesce(sum(w.beam_minutes), 0) from station.session w where w.machine_id = s.machine_id
+                and w.at >= (select max(at) from station.session l where l.machine_id = s.machine_id and l.whole))
+            from station.session s where machine_id = @machine and ended_at is not null order by ended_at desc limit 1
+            """,
+            new { machine },
+            transaction
+        );
+        return row is { } last ? new LastSession(last.Person, last.Ended, last.Minutes) : null;
+    }
+
+    private async Task<Refusal?> Log(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        StationSession before,
+        StationSession after,
+        string? note,
+        PersonId by,
+        Instant now,
+        CancellationToken cancel
+    )
+    {
+        var told = after.Runs[^1];
+        var words = string.Join(". ", new[] { before.Set?.Says, note?.Trim() }.Where(w => !string.IsNullOrEmpty(w)));
+        var logged = await runs.Log(
+            connection,
+            transaction,
+            told.Id,
+            before.Booking,
+            new LoggedRun(
+                PersonId: before.Person,
+                MachineId: before.MachineId,
+                MaterialId: before.On.MaterialId,
+                ThicknessMm: before.Measured.ThicknessMm,
+                Operations: before.On.Operations,
+                Start: told.Start,
+                End: told.End,
+                Outcome: told.Outcome,
+                Settings: words,
+                SettingId: before.Set?.Id,
+                Item: told.Item
+            ),
+            by,
+            now,
+            cancel
+        );
+        return logged.Refusal;
+    }
+
+    private static RecordEvent? EventOf(Deed deed) =>
+        deed switch
+        {
+            Deed.Start => RecordEvents.StationBeamOn,
+            Deed.Stop => RecordEvents.StationBeamOff,
+            Deed.Look => RecordEvents.StationLapsed,
+            Deed.TapOut => RecordEvents.StationTappedOut,
+            _ => null,
+        };
+
+    private static async Task Write(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        StationSession session,
+        RecordEvent kind,
+        PersonId by,
+        Instant now
+    ) =>
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            kind,
+            new
+            {
+                session = session.Id,
+                machine = session.MachineId,
+                booking = session.Booking,
+                person = await LedgerStore.Number(connection, transaction, session.Person),
+                by = await LedgerStore.Number(connection, transaction, by),
+                version = session.Version,
+                held = session.Held is not null,
+            }
+        );
+}

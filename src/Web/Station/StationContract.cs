@@ -1,0 +1,130 @@
+using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Station;
+
+namespace VelvetGate.Web.Station;
+
+/// <param name="Why">Why the person cannot tap in now; null where they can.</param>
+public sealed record StationBooking(Guid Id, Instant Start, Instant End, string? Why);
+
+/// <param name="Name">As the one who looks may see it.</param>
+public sealed record StationNext(string Name, Instant Start);
+
+/// <param name="Open">Still to be looked at.</param>
+public sealed record StationPlace(string Id, string Title, IReadOnlyList<string> Lines, bool Open, string? Wrong);
+
+/// <param name="Places">In how many places it is measured.</param>
+public sealed record StationSheet(SheetTag? Tag, MaterialId MaterialId, string Material, decimal TagMm, int Places, IReadOnlyList<decimal> Measured);
+
+public sealed record StationSettings(Guid? Id, decimal PowerPercent, decimal SpeedMmPerS, int Passes);
+
+/// <summary>Box round the work, as the drawing says; null without one.</summary>
+public sealed record StationBox(decimal WidthMm, decimal HeightMm);
+
+/// <param name="Deadline">Pressed by then, or attention lapses.</param>
+public sealed record StationRun(
+    Instant Start,
+    double LowSeconds,
+    double HighSeconds,
+    Instant Deadline,
+    int WarnSeconds,
+    bool Extra,
+    int Lapses
+);
+
+/// <param name="Until">When the lid may be opened at the earliest; null where a steward says.</param>
+public sealed record StationLid(Instant From, Instant? Until, string Why);
+
+public sealed record StationTold(int Item, Instant Start, Instant End, Core.Run.Outcome Outcome, bool Extra);
+
+public sealed record StationClose(string Id, string Title, bool Done);
+
+/// <param name="Code">Of the gate.</param>
+public sealed record StationReason(string Code, string Text, string? Remedy);
+
+/// <param name="LeadSecondsLeft">Of extraction before the beam; 0 once it ran long enough.</param>
+/// <param name="Open">What the gate has against the sheet as it is measured and set.</param>
+/// <param name="MayExtra">The one extra pass over what is not through.</param>
+public sealed record StationSessionResponse(
+    Guid Id,
+    int Version,
+    StationStep Step,
+    string Name,
+    bool Mine,
+    Instant TappedIn,
+    Instant Until,
+    int Item,
+    int Items,
+    IReadOnlyList<Operation> Operations,
+    IReadOnlyList<StationPlace> Places,
+    StationSheet Sheet,
+    IReadOnlyList<string> FocusMethods,
+    StationSettings? Set,
+    IReadOnlyList<Guid> Booked,
+    StationBox? Box,
+    bool AsksAssist,
+    int LeadSecondsLeft,
+    bool Confirmed,
+    StationRun? Run,
+    StationLid? Lid,
+    IReadOnlyList<StationTold> Runs,
+    IReadOnlyList<StationClose> Closing,
+    IReadOnlyList<StationReason> Open,
+    bool MayExtra,
+    string? Held
+);
+
+/// <param name="Session">Null where nobody is tapped in, and for whom it is no concern.</param>
+/// <param name="Busy">Who is at the machine, for those who may not see the session.</param>
+/// <param name="Stops">How the beam is taken away: the machine’s own, since no screen can.</param>
+public sealed record StationResponse(
+    MachineId MachineId,
+    string MachineName,
+    string HomeCorner,
+    Core.Machines.Framing? Framing,
+    StationSessionResponse? Session,
+    StationNext? Busy,
+    StationBooking? Booking,
+    StationNext? Next,
+    IReadOnlyList<Core.Machines.KeptAt> Stops,
+    IReadOnlyList<Core.Machines.KeptAt> KeptAt,
+    string Safety
+);
+
+/// <param name="Id">Client-made: the same again answers with the session there is.</param>
+public sealed record TapRequest(string? Id = null);
+
+public sealed record StationValues(decimal? PowerPercent = null, decimal? SpeedMmPerS = null, int? Passes = null);
+
+/// <summary>One act. Each reads its own fields and leaves the others out.</summary>
+/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, lidOpened, stillSmoke, outcome, next,
+/// close, tapOut.</param>
+/// <param name="Id">Client-made: the same again changes nothing.</param>
+/// <param name="Version">Of the session that was on the screen.</param>
+/// <param name="Thickness">As typed, each with its unit.</param>
+public sealed record ActRequest(
+    string? Act = null,
+    string? Id = null,
+    string? Session = null,
+    int? Version = null,
+    string? Item = null,
+    bool? Ok = null,
+    string? Note = null,
+    string? Tag = null,
+    IReadOnlyList<string>? Thickness = null,
+    string? Unit = null,
+    string? Method = null,
+    bool? GaugeBack = null,
+    string? SettingId = null,
+    StationValues? Values = null,
+    bool? Seen = null,
+    bool? Assist = null,
+    bool? LidShut = null,
+    bool? Height = null,
+    bool? Material = null,
+    bool? Stay = null,
+    string? Why = null,
+    string? Result = null,
+    bool? Moved = null,
+    string? What = null
+);

@@ -1,0 +1,142 @@
+using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.People;
+using VelvetGate.Core.Run;
+using VelvetGate.Core.Station;
+using VelvetGate.Store.Booking;
+using VelvetGate.Store.Drawings;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Station;
+using VelvetGate.Web.Shared;
+
+namespace VelvetGate.Web.Station;
+
+/// <summary>What the screen at a machine shows, as the one who looks may see it.</summary>
+public sealed class StationRoomViews(
+    CurrentUser user,
+    HouseStore house,
+    BookingStore bookings,
+    StationStore stations,
+    DrawingStore drawings
+)
+{
+    /// <returns>Null where there is no such machine.</returns>
+    public async Task<StationResponse?> Of(string machine, Instant now, CancellationToken cancel)
+    {
+        if (
+            (await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { Spec: var spec }
+            || await house.Rules(now, cancel) is not { } rules
+        )
+            return null;
+        var session = await stations.Open(machine, cancel);
+        var day = await bookings.Between(now, now + Duration.FromHours(24), null, cancel);
+        var here = day.Where(b => b.MachineId == machine && b.End > now).OrderBy(b => b.Start).ToList();
+        var names = await user.SeesNames();
+        var sees = session is not null && (session.Person == user.Id || await user.Is(Role.Steward, Role.Trainer));
+        var at = here.FirstOrDefault(b => b.Id == session?.Booking);
+        return new StationResponse(
+            MachineId: spec.Id,
+            MachineName: spec.Name,
+            HomeCorner: spec.HomeCorner,
+            Framing: spec.Station?.Framing,
+            Session: sees ? await Session(session!, at, spec, rules, now, cancel) : null,
+            Busy: session is not null && !sees ? new StationNext(at is null ? "Somebody" : Name(at, names), session.TappedIn) : null,
+            Booking: session is null ? Mine(here, rules, now) : null,
+            Next: here.FirstOrDefault(b => b.Id != session?.Booking && b.Start >= now) is { } next
+                ? new StationNext(Name(next, names), next.Start)
+                : null,
+            Stops: [.. (spec.Station?.StopDevices ?? []).Where(s => s.CutsTube && !s.OpensLid).Select(s => new KeptAt(s.Name, s.Where))],
+            KeptAt: spec.Station?.KeptAt ?? [],
+            Safety: $"This screen cannot stop {spec.Name}. Its own stops and lid switch protect you."
+        );
+    }
+
+    private static string Name(BookedTime b, bool whole) => PersonName.For(b.GivenName, b.FamilyName, Ages.On(b.BirthDate, b.Start), whole);
+
+    private StationBooking? Mine(IReadOnlyList<BookedTime> here, HouseRules rules, Instant now) =>
+        here.FirstOrDefault(b => b.PersonId == user.Id) is { } mine
+            ? new StationBooking(
+                mine.Id,
+                mine.Start,
+                mine.End,
+                now < mine.Start - RunLog.ArriveFrom
+                    ? StationProblems.FobEarly.Refuse(null, $"at {rules.Clock.At(mine.Start):HH:mm}", RunLog.ArriveFrom.TotalMinutes).Text
+                    : null
+            )
+            : null;
+
+    private async Task<StationSessionResponse> Session(
+        StationSession s,
+        BookedTime? booked,
+        MachineSpec spec,
+        HouseRules rules,
+        Instant now,
+        CancellationToken cancel
+    )
+    {
+        var facts = await stations.FactsOf(s, now, cancel);
+        var material = await stations.MaterialName(s.On.MaterialId, cancel);
+        return new StationSessionResponse(
+            Id: s.Id,
+            Version: s.Version,
+            Step: s.Step,
+            Name: booked is null ? "" : Name(booked, whole: true),
+            Mine: s.Person == user.Id,
+            TappedIn: s.TappedIn,
+            Until: s.Until,
+            Item: s.Item,
+            Items: s.Items.Count,
+            Operations: s.On.Operations,
+            Places:
+            [
+                .. s.Places.Select(p => new StationPlace(
+                    p.Id,
+                    p.Title,
+                    p.Lines,
+                    s.Looked.All(l => l.Id != p.Id),
+                    s.Looked.FirstOrDefault(l => l.Id == p.Id)?.Wrong
+                )),
+            ],
+            Sheet: new StationSheet(
+                s.On.SheetTag,
+                s.On.MaterialId,
+                material,
+                facts.Refusal is null && facts.Value.TagMm > 0 ? facts.Value.TagMm : s.On.ThicknessMm,
+                facts.Refusal is null && facts.Value.CareMeasure ? 3 : 1,
+                s.Sheet?.Mm ?? []
+            ),
+            FocusMethods: spec.Station?.FocusMethods is { Count: > 0 } methods ? methods : ["gauge"],
+            Set: s.Set is { } set ? new StationSettings(set.Id, set.PowerPercent, set.SpeedMmPerS, set.Passes) : null,
+            Booked: s.On.SettingIds ?? [],
+            Box: await BoxOf(s, cancel),
+            AsksAssist: SessionActs.WantsAssist(s, spec),
+            LeadSecondsLeft: Math.Max(0, SessionActs.Lead(s, spec, now)),
+            Confirmed: s.Confirmed,
+            Run: s.Run is { End: null } run
+                ? new StationRun(
+                    Start: run.Start,
+                    LowSeconds: run.LowSeconds,
+                    HighSeconds: run.HighSeconds,
+                    Deadline: run.Deadline,
+                    WarnSeconds: Attention.WarnSeconds,
+                    Extra: run.Extra,
+                    Lapses: run.Lapses
+                )
+                : null,
+            Lid: s.Step == StationStep.Wait && s.Lid is { } lid ? new StationLid(lid.From, lid.Until, lid.Why) : null,
+            Runs: [.. s.Runs.Select(r => new StationTold(r.Item, r.Start, r.End, r.Outcome, r.Extra))],
+            Closing: [.. SessionActs.Closing.Select(c => new StationClose(c.Id, c.Title, s.Closed.Contains(c.Id)))],
+            Open: facts.Refusal is { } refusal
+                ? [new StationReason(refusal.Code, refusal.Text, null)]
+                : [.. facts.Value.Against.Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text))],
+            MayExtra: s.MayExtra,
+            Held: s.Held
+        );
+    }
+
+    private async Task<StationBox?> BoxOf(StationSession s, CancellationToken cancel) =>
+        s.On.DrawingId is { } id && (await drawings.Find(id, cancel))?.Summary.Reach is { } reach
+            ? new StationBox((decimal)Math.Round(reach.Width, 1), (decimal)Math.Round(reach.Height, 1))
+            : null;
+}
