@@ -226,10 +226,7 @@ public static class HouseSheets
         FormField.Number("cleanDownResidueMinutes", "Length of a booking", "Clean-down after stock that leaves residue", "min", 0, 120),
         FormField.Number("changeoverMinutes", "Length of a booking", "Changeover to another material", "min", 0, 120),
         FormField.Number("testPieceMinutes", "Length of a booking", "Test piece", "min", 0, 120),
-        FormField.Whole("attentionMinutes", "At the machine", "Attention timer", "min", 1, 30) with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
+        FormField.Whole("attentionMinutes", "At the machine", "Attention timer", "min", 1, 30),
         FormField.Whole("pauseMinutes", "At the machine", "Pause allowed, machine stopped", "min", 0, 10, "2 at most; never after a glow."),
         FormField.Number("airMixingFactor", "At the machine", "Mixing factor of the air", "K", 1, 10),
         FormField.Number("airResidual", "At the machine", "Fume left when the lid may open", "share", 0.0001m, 0.5m),

@@ -330,10 +330,7 @@ public static class MachineForm
         {
             Optional = true,
         },
-        FormField.Whole("station.attentionMinutes", "Stopping", "Its own attention timer", "min", 1, 60, optional: true) with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
+        FormField.Whole("station.attentionMinutes", "Stopping", "Its own attention timer", "min", 1, 60, optional: true),
         FormField.Flag("station.pulsed", "Stopping", "Pulsed beam", "Without pulse data eyewear is checked for average power only."),
         FormField.Text("station.access", "Around it", "How it is unlocked", "Fob, key, password; empty for open.", optional: true) with
         {

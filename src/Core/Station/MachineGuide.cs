@@ -109,32 +109,35 @@ public sealed record MachineGuide(
             "Coolant",
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"{station.CoolantColdC:0.#} to {station.CoolantCautionC:0.#} °C is good; above {station.CoolantAskC:0.#} °C ask a steward; "
-                    + $"above {station.CoolantShutC:0.#} °C or below {station.CoolantColdC:0.#} °C nobody starts it"
+                $"{station.CoolantColdC:0.#} to {station.CoolantCautionC:0.#} °C is good, up to {station.CoolantAskC:0.#} °C watch it; above that "
+                    + $"ask a steward; above {station.CoolantShutC:0.#} °C or below {station.CoolantColdC:0.#} °C nobody starts it"
             )
         );
         if (station.RoomMinimumC is { } room)
             yield return new("Room", string.Create(CultureInfo.InvariantCulture, $"{room:0.#} °C at least"));
     }
 
+    /// <summary>As long as it takes where nobody reads the airflow: what is read at the machine may say less.</summary>
     private static GuideTerm WaitOf(MachineSpec machine, HouseRules rules)
     {
-        if (AirClearing.Used(machine, rules) is not { } used)
+        if (machine.AirflowM3PerHour <= 0 || machine.EnclosureM3 <= 0)
             return new("Lid after a run", "It stays shut: the airflow was never measured. A steward opens it.");
+        var wait = LidWait.Of(machine, rules, null, BeamLeft.Smoke);
         var computed = AirClearing.Seconds(
             (double)machine.EnclosureM3,
-            (double)machine.AirflowM3PerHour,
+            (double)wait.AirflowM3PerHour,
             (double)rules.AirMixingFactor,
             (double)rules.AirResidual
         );
         var working = string.Create(
             CultureInfo.InvariantCulture,
-            $"{rules.AirMixingFactor:0.##} x {machine.EnclosureM3:0.###} m³ / {machine.AirflowM3PerHour:0.#} m³/h x ln(1 / "
-                + $"{rules.AirResidual:0.####}) = {computed:0.0} s"
+            $"{rules.AirMixingFactor:0.##} x {machine.EnclosureM3:0.###} m³ / {wait.AirflowM3PerHour:0.#} m³/h x ln(1 / "
+                + $"{rules.AirResidual:0.####}) = {computed:0.0} s: the least airflow at which it may run, {AirClearing.ShutPart:0 %} of "
+                + $"{machine.AirflowM3PerHour:0.#} m³/h"
         );
-        var least = used > computed ? $"; the house waits {rules.AirClearingFloorSeconds} s at least" : "";
+        var least = wait.Seconds > computed + 1 ? $"; the house waits {rules.AirClearingFloorSeconds} s at least" : "";
         return new(
-            $"Wait {Math.Ceiling(used):0} s at least before you open the lid",
+            $"Wait {wait.Seconds} s at least before you open the lid",
             $"And no smoke to be seen. {working}{least}. After a flame or a glow: {AirClearing.LongWaitSeconds} s."
         );
     }

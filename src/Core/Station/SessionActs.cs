@@ -2,7 +2,6 @@ using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
-using VelvetGate.Core.Run;
 
 namespace VelvetGate.Core.Station;
 
@@ -36,7 +35,7 @@ public static class SessionActs
     private const decimal ExtraPart = 0.5m;
 
     /// <summary>A second lapse in one session waits for a steward. House practice.</summary>
-    private const int LapsesAlone = 1;
+    public const int LapsesAlone = 1;
 
     public static Result<StationSession> After(this StationSession s, StationAct act, StationFacts facts, Instant now)
     {

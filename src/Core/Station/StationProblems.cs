@@ -24,7 +24,6 @@ public static class StationProblems
         ProblemKind.Forbidden,
         "Somebody else is tapped in here. Anybody may say that the beam is off; the rest is theirs, or a steward’s."
     );
-    public static readonly Problem CheckOpen = Shut("check.open", "Not looked at yet: {0}.");
     public static readonly Problem CheckWrong = Shut("check.open", "Something was wrong: {0}. A steward looks first.");
     public static readonly Problem SheetTag = Shut("sheet.other", "The booking is for {0}. Take that sheet, or ask the gate for this one.");
     public static readonly Problem SheetMeasure = Shut("sheet.measure", "Measure the thickness {0}: {1}.");

@@ -114,26 +114,31 @@ public sealed class HouseStore(NpgsqlDataSource db)
                 );
                 if (StopLimits.MayStop(standing, today) is { } refusal)
                     return ((Result<Guid>)refusal, false);
-                var id = await Stop(connection, transaction, machineId, by, reason, now, null);
-                var machine = await connection.ExecuteScalarAsync<string>(
-                    "select name from house.machine where id = @machineId",
-                    new { machineId },
-                    transaction
-                );
-                await TellStewards(
-                    connection,
-                    transaction,
-                    by,
-                    $"machine.stopped:{id}",
-                    $"{machine} was stopped",
-                    reason,
-                    "/machines",
-                    now
-                );
+                var id = await StopAndTell(connection, transaction, machineId, by, reason, now);
                 return ((Result<Guid>)id, true);
             },
             cancel
         );
+
+    /// <summary>Stops a machine, and tells the stewards.</summary>
+    internal static async Task<Guid> StopAndTell(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        MachineId machineId,
+        PersonId by,
+        string reason,
+        Instant now
+    )
+    {
+        var id = await Stop(connection, transaction, machineId, by, reason, now, null);
+        var machine = await connection.ExecuteScalarAsync<string>(
+            "select name from house.machine where id = @machineId",
+            new { machineId },
+            transaction
+        );
+        await TellStewards(connection, transaction, by, $"machine.stopped:{id}", $"{machine} was stopped", reason, "/machines", now);
+        return id;
+    }
 
     /// <summary>Tells the stewards on duty, and all of them while nobody is.</summary>
     /// <param name="but">Who did it, and need not be told; null for nobody.</param>

@@ -8,6 +8,7 @@ using VelvetGate.Core.Station;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
+using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Run;
 
@@ -46,18 +47,15 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     new { booked.MachineId },
                     transaction
                 );
-                if (body is not null)
-                {
-                    var there = GateJson.Read<StationSession>(body);
-                    return there.Booking == booked.Id
-                        ? (there, false)
-                        : ((Result<StationSession>)StationProblems.FobNotYours.Refuse(null, "Somebody else"), false);
-                }
+                var there = body is null ? null : GateJson.Read<StationSession>(body);
+                if (there?.Booking == booked.Id)
+                    return (there, false);
                 var facts = await Facts(connection, transaction, Asked(booked, now), booked.Id, now, cancel);
                 if (facts.Refusal is { } unknown)
                     return (unknown, false);
-                if (Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts)) is { Count: > 0 } against)
-                    return (StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text))), false);
+                var against = Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts));
+                if (StationDoor.MayBegin(there?.Booking, against) is { } shut)
+                    return (shut, false);
                 var places = PlaceChecks.For(
                     facts.Value.Facts.Machine.Spec,
                     await Last(connection, transaction, booked.MachineId),
@@ -127,18 +125,16 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     new { sessionId },
                     transaction
                 );
-                if (body is null)
-                    return ((Result<StationSession>)StationProblems.StationNobody.Refuse(), false);
-                var session = GateJson.Read<StationSession>(body);
+                var there = body is null ? null : GateJson.Read<StationSession>(body);
                 var known = await connection.ExecuteScalarAsync<bool>(
                     "select exists (select from station.act where session_id = @sessionId and id = @id)",
                     new { sessionId, id },
                     transaction
                 );
-                if (known)
-                    return (session, false);
-                if (session.Version != version || session.TappedOut is not null)
-                    return (StationProblems.StationMoved.Refuse(), false);
+                var standing = known ? there! : StationDoor.MayGoOn(there, version);
+                if (known || standing.Refusal is not null)
+                    return (standing, false);
+                var session = standing.Value;
                 var facts = await FactsOf(connection, transaction, session, now, cancel);
                 if (facts.Refusal is { } unknown)
                     return (unknown, false);
@@ -172,6 +168,20 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     },
                     transaction
                 );
+                // A fault at the machine keeps everybody from it, until a steward has looked.
+                if (session.Held is null && after.Held is { } held)
+                    await HouseStore.StopAndTell(connection, transaction, after.MachineId, by, held, now);
+                if (after.Lapses > SessionActs.LapsesAlone && session.Lapses <= SessionActs.LapsesAlone)
+                    await HouseStore.TellStewards(
+                        connection,
+                        transaction,
+                        by,
+                        $"station.lapsed:{after.Id}",
+                        $"Nobody pressed in time, twice, at {after.MachineId}",
+                        "The next start waits until one of you was there.",
+                        $"/station/{after.MachineId}",
+                        now
+                    );
                 if (EventOf(act.Deed) is { } kind)
                     await Write(connection, transaction, after, kind, by, now);
                 return (after, true);
@@ -184,8 +194,8 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         return await connection.QuerySingleOrDefaultAsync<string?>(
-                new CommandDefinition("select name from materials.material where id = @material", new { material }, cancellationToken: cancel)
-            ) ?? material.Value;
+            new CommandDefinition("select name from materials.material where id = @material", new { material }, cancellationToken: cancel)
+        ) ?? material.Value;
     }
 
     /// <summary>What the gate says of the sheet on the bed, as it is measured and set, at this instant.</summary>

@@ -4,7 +4,7 @@ using NodaTime.Text;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Settings;
+using VelvetGate.Core.Station;
 using VelvetGate.Store.Demo;
 using VelvetGate.Store.House;
 using VelvetGate.Web.Shared;
@@ -251,8 +251,8 @@ public static class HouseEndpoints
             Extraction: m.Spec.Extraction,
             Fixtures: m.Spec.Fixtures,
             Stop: m.Stop is { } s ? StopResponse.Of(s, whole, now) : null,
-            LidShutSeconds: rules is not null && AirClearing.Used(m.Spec, rules) is { }
-                ? AirClearing.Shown(AirClearing.Planned(m.Spec, rules))
+            LidShutSeconds: rules is not null && m.Spec.AirflowM3PerHour > 0 && m.Spec.EnclosureM3 > 0
+                ? LidWait.Of(m.Spec, rules, null, BeamLeft.Smoke).Seconds
                 : null,
             HomeCorner: m.Spec.HomeCorner,
             FocusMethods: m.Spec.Station?.FocusMethods ?? [],

@@ -14,7 +14,14 @@ public sealed record StationNext(string Name, Instant Start);
 public sealed record StationPlace(string Id, string Title, IReadOnlyList<string> Lines, bool Open, string? Wrong);
 
 /// <param name="Places">In how many places it is measured.</param>
-public sealed record StationSheet(SheetTag? Tag, MaterialId MaterialId, string Material, decimal TagMm, int Places, IReadOnlyList<decimal> Measured);
+public sealed record StationSheet(
+    SheetTag? Tag,
+    MaterialId MaterialId,
+    string Material,
+    decimal TagMm,
+    int Places,
+    IReadOnlyList<decimal> Measured
+);
 
 public sealed record StationSettings(Guid? Id, decimal PowerPercent, decimal SpeedMmPerS, int Passes);
 
@@ -42,8 +49,9 @@ public sealed record StationClose(string Id, string Title, bool Done);
 /// <param name="Code">Of the gate.</param>
 public sealed record StationReason(string Code, string Text, string? Remedy);
 
-/// <param name="LeadSecondsLeft">Of extraction before the beam; 0 once it ran long enough.</param>
+/// <param name="LeadUntil">When the extraction has run long enough for a beam; null while nobody has seen it run.</param>
 /// <param name="Open">What the gate has against the sheet as it is measured and set.</param>
+/// <param name="Extra">The next start is the one extra pass.</param>
 /// <param name="MayExtra">The one extra pass over what is not through.</param>
 public sealed record StationSessionResponse(
     Guid Id,
@@ -63,8 +71,9 @@ public sealed record StationSessionResponse(
     IReadOnlyList<Guid> Booked,
     StationBox? Box,
     bool AsksAssist,
-    int LeadSecondsLeft,
+    Instant? LeadUntil,
     bool Confirmed,
+    bool Extra,
     StationRun? Run,
     StationLid? Lid,
     IReadOnlyList<StationTold> Runs,

@@ -62,13 +62,11 @@ public static class StationEndpoints
             .Where(b => b.MachineId == machine && b.PersonId == user.Id && b.End > now)
             .OrderBy(b => b.Start)
             .FirstOrDefault();
-        if (mine is null)
-            return Problems.Of(StationProblems.FobNoBooking.Refuse(null, spec.Name));
-        if (now < mine.Start - RunLog.ArriveFrom && await house.Rules(now, cancel) is { } rules)
-            return Problems.Of(
-                StationProblems.FobEarly.Refuse(null, $"at {rules.Clock.At(mine.Start):HH:mm}", RunLog.ArriveFrom.TotalMinutes)
-            );
-        var session = await stations.TapIn(id, mine, now, cancel);
+        if (await house.Rules(now, cancel) is not { } rules)
+            return Problems.NoRules();
+        if (StationDoor.MayTapIn(spec.Name, mine?.Start, rules, now) is { } early)
+            return Problems.Of(early);
+        var session = await stations.TapIn(id, mine!, now, cancel);
         return session.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok((await views.Of(machine, now, cancel))!);
     }
 
@@ -95,14 +93,12 @@ public static class StationEndpoints
         var act = Read(deed, id ?? Guid.Empty, request, errors);
         if (errors.Any)
             return errors.Answer();
-        if (await stations.Open(machine, cancel) is not { } session || session.Id != sessionId)
-            return Problems.Of(StationProblems.StationMoved.Refuse());
-        // Anybody takes the beam away; everything else is the person’s own, or a steward’s.
-        if (session.Person != user.Id && deed != Deed.Stop && !await user.Is(Role.Steward))
-            return Problems.Of(StationProblems.StationNotYours.Refuse());
+        var session = await stations.Open(machine, cancel);
+        if (StationDoor.MayAct(session, sessionId, deed, user.Id, await user.Is(Role.Steward)) is { } not)
+            return Problems.Of(not);
         if (deed == Deed.Settings && errors.Id("settingId", request.SettingId) is { } chosen)
-            act = act with { Set = await SetOf(settings, session, chosen, now, cancel) };
-        var done = await stations.Do(session.Id, id!.Value, request.Version!.Value, act, user.Id, now, cancel);
+            act = act with { Set = await SetOf(settings, session!, chosen, now, cancel) };
+        var done = await stations.Do(session!.Id, id!.Value, request.Version!.Value, act, user.Id, now, cancel);
         return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok((await views.Of(machine, now, cancel))!);
     }
 

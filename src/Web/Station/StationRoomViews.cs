@@ -42,7 +42,7 @@ public sealed class StationRoomViews(
             Framing: spec.Station?.Framing,
             Session: sees ? await Session(session!, at, spec, rules, now, cancel) : null,
             Busy: session is not null && !sees ? new StationNext(at is null ? "Somebody" : Name(at, names), session.TappedIn) : null,
-            Booking: session is null ? Mine(here, rules, now) : null,
+            Booking: session is null ? Mine(here, spec.Name, rules, now) : null,
             Next: here.FirstOrDefault(b => b.Id != session?.Booking && b.Start >= now) is { } next
                 ? new StationNext(Name(next, names), next.Start)
                 : null,
@@ -54,16 +54,9 @@ public sealed class StationRoomViews(
 
     private static string Name(BookedTime b, bool whole) => PersonName.For(b.GivenName, b.FamilyName, Ages.On(b.BirthDate, b.Start), whole);
 
-    private StationBooking? Mine(IReadOnlyList<BookedTime> here, HouseRules rules, Instant now) =>
+    private StationBooking? Mine(IReadOnlyList<BookedTime> here, string machine, HouseRules rules, Instant now) =>
         here.FirstOrDefault(b => b.PersonId == user.Id) is { } mine
-            ? new StationBooking(
-                mine.Id,
-                mine.Start,
-                mine.End,
-                now < mine.Start - RunLog.ArriveFrom
-                    ? StationProblems.FobEarly.Refuse(null, $"at {rules.Clock.At(mine.Start):HH:mm}", RunLog.ArriveFrom.TotalMinutes).Text
-                    : null
-            )
+            ? new StationBooking(mine.Id, mine.Start, mine.End, StationDoor.MayTapIn(machine, mine.Start, rules, now)?.Text)
             : null;
 
     private async Task<StationSessionResponse> Session(
@@ -111,8 +104,9 @@ public sealed class StationRoomViews(
             Booked: s.On.SettingIds ?? [],
             Box: await BoxOf(s, cancel),
             AsksAssist: SessionActs.WantsAssist(s, spec),
-            LeadSecondsLeft: Math.Max(0, SessionActs.Lead(s, spec, now)),
+            LeadUntil: s.FanOn + Duration.FromSeconds(spec.ExtractionLeadSeconds),
             Confirmed: s.Confirmed,
+            Extra: s.Extra,
             Run: s.Run is { End: null } run
                 ? new StationRun(
                     Start: run.Start,

@@ -11,6 +11,7 @@ using VelvetGate.Core.Materials;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Settings;
 using VelvetGate.Core.Settings.Motion;
+using VelvetGate.Core.Station;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Tests.Settings;
 using VelvetGate.Core.Training;
@@ -340,6 +341,7 @@ public class PropertyEffectTests
         ["airResidual"] = Of("0.01", "0.0001", Length),
         ["airClearingFloorSeconds"] = Of("30", "300", Length),
         ["closedMachinesOnly"] = Of("true", "false", w => Gate(w with { Machine = w.Machine with { LaserClass = "4" } })),
+        ["attentionMinutes"] = Of("1", "2", w => Attention.Minutes(w.Machine, w.Rules)),
         ["pageIsSheet"] = Of("true", "false", Gate),
         ["eyewearAlways"] = Of("true", "false", Gate),
         ["card"] = Of("\"stopAndLeave\"", "\"trainedExtinguisher\"", Card),
@@ -401,6 +403,7 @@ public class PropertyEffectTests
         ["fixtures"] = Of("""["rotary"]""", "[]", w =>
             string.Join(' ', Paths.Starting(w.Machine, w.Machine.Fixtures, Modules, w.Rules).Select(p => p.Authority))
         ),
+        ["station.attentionMinutes"] = Of("1", "2", w => Attention.Minutes(w.Machine, w.Rules)),
         ["station.wallW"] = Of("800", "1500", w => RunEnergy.Of(90, w.Machine)?.WattHours),
         ["station.rotaryFromMm"] = Of("10", "80", OnRotary),
         ["station.rotaryToMm"] = Of("90", "60", OnRotary),

@@ -165,6 +165,14 @@ public class StationApiTests : IAsyncLifetime
             }
         );
         screen.Session.GetProperty("held").GetString()!.ShouldContain("blanket");
+        (await member.Get("/api/machines"))
+            .Body.GetProperty("items")
+            .EnumerateArray()
+            .Single(m => m.GetProperty("id").GetString() == "heron")
+            .GetProperty("stop")
+            .GetProperty("reason")
+            .GetString()!
+            .ShouldContain("blanket");
         var out_ = await new Screen(steward, (await steward.Get(At)).Body).Send("tapOut");
         out_.Status.ShouldBe(HttpStatusCode.OK, out_.Body.ToString());
         (await member.Get("/api/stations/osprey")).Status.ShouldBe(HttpStatusCode.NotFound);

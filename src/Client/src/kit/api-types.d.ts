@@ -6706,9 +6706,9 @@ export interface components {
             booked: string[];
             box: null | components["schemas"]["StationBox"];
             asksAssist: boolean;
-            /** Format: int32 */
-            leadSecondsLeft: number;
+            leadUntil: null | components["schemas"]["Instant"];
             confirmed: boolean;
+            extra: boolean;
             run: null | components["schemas"]["StationRun"];
             lid: null | components["schemas"]["StationLid"];
             runs: components["schemas"]["StationTold"][];

@@ -41,8 +41,8 @@ function Running({ station, session, doing }: StepProps) {
         <p className={css.count}>
           {minutesLeft(gone)}{' '}
           <span>
-            of about {minutesLeft((run.lowSeconds + run.highSeconds) * 500)} ({Math.round(run.lowSeconds / 60)} to{' '}
-            {Math.ceil(run.highSeconds / 60)} min), ends about{' '}
+            of about {minutesLeft((run.lowSeconds + run.highSeconds) * 500)} ({minutesLeft(run.lowSeconds * 1000)} to{' '}
+            {minutesLeft(run.highSeconds * 1000)}), ends about{' '}
             {time.clock(Date.parse(run.start) + (run.lowSeconds + run.highSeconds) * 500)}
           </span>
         </p>
@@ -90,13 +90,19 @@ function Running({ station, session, doing }: StepProps) {
       <section className={css.stop}>
         {!stopping ? (
           <>
-            <h2>To stop: press {station.machineName}’s own</h2>
+            <h2>To stop, press {station.machineName}’s own stop</h2>
+            {/* A picture of a knob on the machine: nothing on this screen stops it. */}
+            <svg className={css.button} viewBox="0 0 92 92" aria-hidden="true">
+              <rect x="6" y="56" width="80" height="30" fill="var(--brass-lt)" stroke="var(--ink)" strokeWidth="3" />
+              <path d="M34 56V40h24v16" fill="var(--well)" stroke="var(--ink)" strokeWidth="3" />
+              <path d="M14 40q0-26 32-26t32 26z" fill="var(--signal)" stroke="var(--ink)" strokeWidth="3" />
+            </svg>
             {stops.map((stop) => (
               <p key={stop.what} className={css.large}>
                 {stop.what}, {stop.where}
               </p>
             ))}
-            <button type="button" className={css.stopped} onClick={() => setStopping(true)}>
+            <button type="button" className={`${css.other} ${css.stopped}`} onClick={() => setStopping(true)}>
               I have pressed it
             </button>
             <Main doing={doing} act={{ act: 'stop', why: 'ended' }}>

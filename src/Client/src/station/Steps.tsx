@@ -26,7 +26,11 @@ const names = {
 /** What comes before the beam: one thing large, the others in order beside it. */
 export function Steps(props: StepProps) {
   const { session, doing } = props
-  const order = Object.keys(names) as (keyof typeof names)[]
+  // What an extra pass or another piece leaves out is not asked again.
+  const again = session.runs.length > 0 && (session.extra || session.confirmed)
+  const order = (Object.keys(names) as (keyof typeof names)[]).filter(
+    (step) => !again || !['checks', 'sheet', 'frame', 'air'].includes(step),
+  )
   const at = order.indexOf(session.step as keyof typeof names)
   return (
     <div className={css.two}>
@@ -212,39 +216,40 @@ function Settings({ station, session, doing }: StepProps) {
   )
   const booked = library.data?.items.filter((i) => session.booked.includes(i.id)) ?? []
   const suggested = library.data?.items.find((i) => i.id === library.data.suggestion?.id)
-  const offered = [...booked, ...(suggested && !booked.includes(suggested) ? [suggested] : [])]
+  const offered = session.extra ? [] : [...booked, ...(suggested && !booked.includes(suggested) ? [suggested] : [])]
   const number = (text: string) => Number(text.replace(',', '.'))
   return (
     <>
-      <h2>Set the driver to</h2>
+      <h2>{session.extra ? 'Extra pass: at most half the energy' : 'Set the driver to'}</h2>
+      {session.extra && session.set && (
+        <>
+          <p>Choose only the lines that are not through. Same focus, sheet as it lies, hand at the stop.</p>
+          <Values power={session.set.powerPercent} speed={2 * session.set.speedMmPerS} passes={session.set.passes} />
+          <Main
+            doing={doing}
+            act={{
+              act: 'settings',
+              values: {
+                powerPercent: session.set.powerPercent,
+                speedMmPerS: 2 * session.set.speedMmPerS,
+                passes: session.set.passes,
+              },
+            }}
+          >
+            It is set to these
+            <small>twice as fast</small>
+          </Main>
+        </>
+      )}
       {offered.map((i) => (
         <div key={i.id} className={css.set}>
-          <dl>
-            <div>
-              <dt>Power{i.watts ? `, ${i.watts} W` : ''}</dt>
-              <dd>
-                {i.powerPercent}
-                <i>%</i>
-              </dd>
-            </div>
-            <div>
-              <dt>Speed</dt>
-              <dd>
-                {i.speedMmPerS}
-                <i>mm/s</i>
-              </dd>
-            </div>
-            <div>
-              <dt>Passes</dt>
-              <dd>{i.passes}</dd>
-            </div>
-          </dl>
+          <Values power={i.powerPercent} speed={i.speedMmPerS} passes={i.passes} watts={i.watts} />
           <Main doing={doing} act={{ act: 'settings', settingId: i.id }}>
             It is set to {entryName(i.number)}
           </Main>
         </div>
       ))}
-      <details open={offered.length === 0 && !library.isPending}>
+      <details open={offered.length === 0 && !session.extra && !library.isPending}>
         <summary>Other values</summary>
         <form
           onSubmit={(event) => {
@@ -283,6 +288,31 @@ function Settings({ station, session, doing }: StepProps) {
         </form>
       </details>
     </>
+  )
+}
+
+function Values({ power, speed, passes, watts }: { power: number; speed: number; passes: number; watts?: number }) {
+  return (
+    <dl className={css.values}>
+      <div>
+        <dt>Power{watts ? `, ${watts} W` : ''}</dt>
+        <dd>
+          {power}
+          <i>%</i>
+        </dd>
+      </div>
+      <div>
+        <dt>Speed</dt>
+        <dd>
+          {speed}
+          <i>mm/s</i>
+        </dd>
+      </div>
+      <div>
+        <dt>Passes</dt>
+        <dd>{passes}</dd>
+      </div>
+    </dl>
   )
 }
 
@@ -336,8 +366,7 @@ const HOLD_MS = 1500
 
 function Confirm({ session, doing }: StepProps) {
   const at = useTick()
-  const [shownAt] = useState(at)
-  const lead = Math.ceil(session.leadSecondsLeft - (at - shownAt) / 1000)
+  const lead = session.leadUntil ? Math.ceil((Date.parse(session.leadUntil) - at) / 1000) : 0
   return session.confirmed ? (
     <>
       <h2>Start</h2>
