@@ -2,7 +2,6 @@ using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Run;
 using VelvetGate.Core.Station;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Drawings;
