@@ -104,5 +104,16 @@ describe('the question', () => {
     expect(other.current[0].settings).toBeNull()
   })
 
+  it('keeps what turns on the rotary in its address, and sends it with the rotary alone', () => {
+    const { result } = at('/ask?operations=engrave&fixture=rotary')
+    act(() => result.current[1]({ round: { diameter: '73 mm', diameter2: '66 mm', handleOrBall: true } }))
+    expect(result.current[0].round).toEqual({ diameter: '73 mm', diameter2: '66 mm', handleOrBall: true })
+    expect(askBody(result.current[0], 'm-4', 'mm').round).toMatchObject({ diameter: '73 mm', diameter2: '66 mm' })
+    act(() => result.current[1]({ fixture: null }))
+    expect(askBody(result.current[0], 'm-4', 'mm').round).toBeUndefined()
+    act(() => result.current[1]({ round: null }))
+    expect(result.current[0].round).toBeNull()
+  })
+
   it('of nothing leads to an empty one', () => expect(askAddress(undefined)).toBe('/ask'))
 })

@@ -8,6 +8,7 @@ namespace VelvetGate.Core.Station;
 /// <summary>What an act is judged by, as it is now.</summary>
 /// <param name="Against">What the gate has against the sheet as measured and set, from “ask a steward” upwards.</param>
 /// <param name="Time">Seconds of the run, low and high; null where nobody knows.</param>
+/// <param name="GivenBack">The booking was cancelled since.</param>
 /// <param name="CareMeasure">Stock brought in, or plywood: three places are measured.</param>
 public sealed record StationFacts(
     MachineSpec Machine,
@@ -16,7 +17,8 @@ public sealed record StationFacts(
     (double Low, double High)? Time,
     decimal TagMm,
     bool CareMeasure,
-    bool HeavyResidue
+    bool HeavyResidue,
+    bool GivenBack = false
 );
 
 /// <summary>
@@ -175,6 +177,8 @@ public static class SessionActs
     {
         if (s.Held is { } held)
             return StationProblems.CheckWrong.Refuse(null, held);
+        if (facts.GivenBack)
+            return StationProblems.StationGivenBack.Refuse();
         if (s.Lapses > LapsesAlone)
             return StationProblems.AttentionLapsed.Refuse();
         if (s.Set is null || s.Sheet is null)

@@ -16,12 +16,23 @@ public static class StationDoor
             ? StationProblems.FobEarly.Refuse(null, $"at {rules.Clock.At(begins):HH:mm}", RunLog.ArriveFrom.TotalMinutes)
         : null;
 
-    /// <param name="there">Booking of the session that is open; null for none.</param>
+    /// <param name="there">Session that is open at the machine; null for none.</param>
+    /// <param name="elsewhere">Name of another machine at which the person is tapped in; null for none.</param>
     /// <param name="against">What the gate has against it now.</param>
-    public static Refusal? MayBegin(Guid? there, IReadOnlyList<Reason> against) =>
-        there is not null ? StationProblems.FobNotYours.Refuse(null, "Somebody else")
+    public static Refusal? MayBegin(StationSession? there, string? elsewhere, IReadOnlyList<Reason> against, Instant now) =>
+        there is not null && !IsLeft(there, now) ? StationProblems.FobNotYours.Refuse(null, "Somebody else")
+        : elsewhere is not null ? StationProblems.FobElsewhere.Refuse(null, elsewhere)
         : against.Count > 0 ? StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text)))
         : null;
+
+    /// <summary>
+    /// A session whose time is over and that nobody ended: the next person does, and is told what it left. A run that is not told is waited
+    /// for, for as long as any run could take. House practice.
+    /// </summary>
+    public static bool IsLeft(StationSession there, Instant now) =>
+        now >= there.Until + (there.Step is StationStep.Running or StationStep.Wait or StationStep.Unload ? LeftRunningFor : Duration.Zero);
+
+    private static readonly Duration LeftRunningFor = Duration.FromMinutes(30);
 
     /// <summary>Anybody says that the beam is off; everything else is the person’s own, or a steward’s.</summary>
     /// <param name="session">Open at the machine; null for none.</param>

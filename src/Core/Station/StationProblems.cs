@@ -7,11 +7,16 @@ public static class StationProblems
 
     public static readonly Problem FobEarly = Shut("fob.early", "Your booking starts {0}. Tap in from {1:0} minutes before.");
     public static readonly Problem FobNotYours = Shut("fob.notYours", "{0} is at this machine. They tap out first.");
+    public static readonly Problem FobElsewhere = Shut("fob.elsewhere", "You are tapped in at {0}. Tap out there first.");
     public static readonly Problem FobNoBooking = Shut(
         "fob.noBooking",
         "You have no booking on {0} now. Ask the gate for this time first."
     );
     public static readonly Problem StationShut = Shut("station.shut", "The gate is shut: {0}");
+    public static readonly Problem StationGivenBack = Shut(
+        "station.givenBack",
+        "The booking was given back: finish here, and ask the gate anew."
+    );
     public static readonly Problem StationMoved = new(
         "station.moved",
         ProblemKind.Conflict,

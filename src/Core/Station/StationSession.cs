@@ -126,6 +126,20 @@ public sealed record StationSession
     public IReadOnlyList<string> Closed { get; init; } = [];
     public Instant? TappedOut { get; init; }
 
+    /// <summary>What the session before left undone, told to this one.</summary>
+    public IReadOnlyList<string> Found { get; init; } = [];
+
+    /// <summary>What this one leaves undone: nothing where no beam was on.</summary>
+    [JsonIgnore]
+    public IReadOnlyList<string> LeftOpen =>
+        Runs.Count == 0 && Run is null
+            ? []
+            :
+            [
+                .. Run is null ? [] : (string[])["a run that nobody told"],
+                .. SessionActs.Closing.Where(c => !Closed.Contains(c.Id)).Select(c => c.Title),
+            ];
+
     /// <summary>Somebody who may has to come before anything goes on.</summary>
     public string? Held { get; init; }
 

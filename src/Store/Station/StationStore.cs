@@ -54,8 +54,18 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 if (facts.Refusal is { } unknown)
                     return (unknown, false);
                 var against = Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts));
-                if (StationDoor.MayBegin(there?.Booking, against) is { } shut)
+                var elsewhere = await connection.QuerySingleOrDefaultAsync<string?>(
+                    """
+                    select m.name from station.session s join house.machine m on m.id = s.machine_id
+                    where s.person_id = @PersonId and s.ended_at is null and s.machine_id <> @MachineId
+                    """,
+                    new { booked.PersonId, booked.MachineId },
+                    transaction
+                );
+                if (StationDoor.MayBegin(there, elsewhere, against, now) is { } shut)
                     return (shut, false);
+                if (there is not null)
+                    await EndLeft(connection, transaction, there, booked.PersonId, now);
                 var places = PlaceChecks.For(
                     facts.Value.Facts.Machine.Spec,
                     await Last(connection, transaction, booked.MachineId),
@@ -74,6 +84,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     Until = booked.End,
                     Items = booked.Ask.Items,
                     Places = places,
+                    Found = there?.LeftOpen ?? [],
                 };
                 await connection.ExecuteAsync(
                     """
@@ -103,6 +114,41 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             },
             cancel
         );
+
+    /// <summary>Ends a session that nobody ended, for the next person; the stewards hear what it left.</summary>
+    private static async Task EndLeft(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        StationSession left,
+        PersonId by,
+        Instant now
+    )
+    {
+        left = left with { TappedOut = now, Version = left.Version + 1 };
+        await connection.ExecuteAsync(
+            "update station.session set ended_at = @now, version = @Version, body = @body::jsonb where id = @Id",
+            new
+            {
+                left.Id,
+                left.Version,
+                now,
+                body = GateJson.Write(left),
+            },
+            transaction
+        );
+        if (left.LeftOpen.Count > 0)
+            await HouseStore.TellStewards(
+                connection,
+                transaction,
+                null,
+                $"station.left:{left.Id}",
+                $"Somebody left {left.MachineId} without tapping out",
+                $"Not done: {string.Join(", ", left.LeftOpen)}.",
+                $"/station/{left.MachineId}",
+                now
+            );
+        await Write(connection, transaction, left, RecordEvents.StationTappedOut, by, now);
+    }
 
     /// <summary>One act on the session as the person saw it.</summary>
     /// <param name="id">Of the act, client-made: the same again changes nothing, and answers with the session as it is.</param>
@@ -231,12 +277,18 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             JobLength.Estimate(session.Measured, 0, facts, facts.Machine.Spec) is { Seconds: > 0 } estimate ? (estimate.Low, estimate.High)
             : session.On.RunMinutes is { } minutes ? ((double)minutes * 60, (double)minutes * 60)
             : ((double, double)?)null;
-        var (broughtIn, material) = await connection.QuerySingleAsync<(bool BroughtIn, string? Material)>(
+        var (broughtIn, material, stands) = await connection.QuerySingleAsync<(bool BroughtIn, string? Material, bool Stands)>(
             """
             select exists (select from materials.sheet where tag = @tag and brought_by is not null),
-                (select name from materials.material where id = @material)
+                (select name from materials.material where id = @material),
+                exists (select from booking.booking where id = @Booking and cancelled_at is null)
             """,
-            new { tag = session.On.SheetTag, material = session.On.MaterialId },
+            new
+            {
+                tag = session.On.SheetTag,
+                material = session.On.MaterialId,
+                session.Booking,
+            },
             transaction
         );
         return new StationFacts(
@@ -246,7 +298,8 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             Time: time,
             TagMm: facts.Sheets[0].Tag is { IsKnown: true, Value: { } tag } ? tag.ThicknessMm : 0,
             CareMeasure: SheetSeen.IsUneven(broughtIn, material),
-            HeavyResidue: facts.Sheets[0].HeavyResidue
+            HeavyResidue: facts.Sheets[0].HeavyResidue,
+            GivenBack: !stands
         );
     }
 

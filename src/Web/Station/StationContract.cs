@@ -51,6 +51,7 @@ public sealed record StationReason(string Code, string Text, string? Remedy);
 
 /// <param name="LeadUntil">When the extraction has run long enough for a beam; null while nobody has seen it run.</param>
 /// <param name="Open">What the gate has against the sheet as it is measured and set.</param>
+/// <param name="Found">What the session before left undone.</param>
 /// <param name="Extra">The next start is the one extra pass.</param>
 /// <param name="MayExtra">The one extra pass over what is not through.</param>
 public sealed record StationSessionResponse(
@@ -80,7 +81,8 @@ public sealed record StationSessionResponse(
     IReadOnlyList<StationClose> Closing,
     IReadOnlyList<StationReason> Open,
     bool MayExtra,
-    string? Held
+    string? Held,
+    IReadOnlyList<string> Found
 );
 
 /// <param name="Session">Null where nobody is tapped in, and for whom it is no concern.</param>

@@ -41,7 +41,7 @@ public sealed class StationRoomViews(
             Framing: spec.Station?.Framing,
             Session: sees ? await Session(session!, at, spec, rules, now, cancel) : null,
             Busy: session is not null && !sees ? new StationNext(at is null ? "Somebody" : Name(at, names), session.TappedIn) : null,
-            Booking: session is null ? Mine(here, spec.Name, rules, now) : null,
+            Booking: session is null || StationDoor.IsLeft(session, now) ? Mine(here, spec.Name, rules, now) : null,
             Next: here.FirstOrDefault(b => b.Id != session?.Booking && b.Start >= now) is { } next
                 ? new StationNext(Name(next, names), next.Start)
                 : null,
@@ -124,7 +124,8 @@ public sealed class StationRoomViews(
                 ? [new StationReason(refusal.Code, refusal.Text, null)]
                 : [.. facts.Value.Against.Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text))],
             MayExtra: s.MayExtra,
-            Held: s.Held
+            Held: s.Held,
+            Found: s.Found
         );
     }
 

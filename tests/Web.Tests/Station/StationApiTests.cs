@@ -191,4 +191,47 @@ public class StationApiTests : IAsyncLifetime
         var refused = await member.Post("/api/stations/wren/tap");
         (refused.Code, refused.Body.ToString().Contains("stopped")).ShouldBe(("station.shut", true));
     }
+
+    /// <summary>Whoever comes next ends what nobody ended, hears what was left, and the stewards hear it too.</summary>
+    [Fact]
+    public async Task SessionThatNobodyEnded_IsEndedByTheNextPerson()
+    {
+        using var member = await _house.As("member");
+        using var trainer = await _house.As("trainer");
+        var screen = await TapIn(member);
+        var until = screen.Session.GetProperty("until").GetDateTimeOffset();
+        // A run was told, and they walked away.
+        await _house.Db.Tamper(
+            "update station.session set body = jsonb_set(jsonb_set(body, '{step}', '\"close\"'), '{runs}', '[{\"id\":\"11111111-1111-4111-"
+                + "8111-111111111111\",\"item\":0,\"start\":\"2026-11-24T10:00:00Z\",\"end\":\"2026-11-24T10:05:00Z\",\"outcome\":"
+                + "\"clean\",\"moved\":false,\"extra\":false}]')"
+        );
+        (await trainer.Post($"{At}/tap")).Code.ShouldBe("fob.noBooking");
+        var start = await trainer.FreeStart(q => q.With("memberId", null), (until.Date - TestDay).Days + 1);
+        (await trainer.Post("/api/bookings", Questions.Open(start).With("memberId", null))).Status.ShouldBe(HttpStatusCode.Created);
+        _house.Clock.Now = OffsetDateTimePattern.ExtendedIso.Parse(start).Value.ToInstant();
+        var tapped = await trainer.Post($"{At}/tap");
+        tapped.Status.ShouldBe(HttpStatusCode.OK, tapped.Body.ToString());
+        tapped
+            .Body.GetProperty("session")
+            .GetProperty("found")
+            .EnumerateArray()
+            .Select(f => f.GetString())
+            .ShouldBe(["Bed and bins", "Head and fixture", "Fan, computer, stick"]);
+        (await screen.Send("close", new { item = "bed" })).Code.ShouldBe("station.moved");
+    }
+
+    [Fact]
+    public async Task BookingGivenBack_StartsNothingMore()
+    {
+        using var member = await _house.As("member");
+        var screen = await TapIn(member);
+        await _house.Db.Tamper(
+            $"update booking.booking set cancelled_at = '{_house.Clock.Now}' where id = (select booking_id from station.session)"
+        );
+        await _house.Db.Tamper("update station.session set body = jsonb_set(body, '{step}', '\"confirm\"')");
+        (await screen.Send("start", new { stay = true })).Code.ShouldBe("station.givenBack");
+    }
+
+    private static readonly DateTime TestDay = new(2026, 11, 24, 0, 0, 0, DateTimeKind.Utc);
 }

@@ -6716,6 +6716,7 @@ export interface components {
             open: components["schemas"]["StationReason"][];
             mayExtra: boolean;
             held: null | string;
+            found: string[];
         };
         StationSettings: {
             /** Format: uuid */

@@ -71,7 +71,7 @@ function Idle({ station }: { station: Station }) {
   const { booking, busy, next } = station
   return (
     <section className={css.one}>
-      {busy ? (
+      {busy && !booking ? (
         <>
           <h2>{busy.name} is at this machine</h2>
           <p>Since {time.clock(busy.start)}. They tap out first.</p>
@@ -103,6 +103,7 @@ function Idle({ station }: { station: Station }) {
         </>
       )}
       <Failure error={tap.error} />
+      {busy && booking && <p>{busy.name} has not tapped out: your tapping in does it, and the stewards hear of it.</p>}
       {next && (
         <p>
           Next: <b>{next.name}</b>, {time.moment(next.start)}

@@ -40,6 +40,11 @@ export function Steps(props: StepProps) {
             <b>Held.</b> {session.held}. A steward looks before anything starts.
           </p>
         )}
+        {session.step === 'checks' && session.found.length > 0 && (
+          <p className={css.held}>
+            <b>Left by the one before:</b> {session.found.join(', ')}. Tell what you find with “Something is wrong”.
+          </p>
+        )}
         {session.step === 'checks' && <Checks {...props} />}
         {session.step === 'sheet' && <Sheet {...props} />}
         {session.step === 'focus' && <Focus {...props} />}
