@@ -22,11 +22,12 @@ public sealed class StationTests(LiveServer server)
     [Fact]
     public void Station_WithoutABooking_LeadsToTheGate_AndSaysThatItStopsNothing()
     {
-        using var newcomer = new Browser(server.Address, phone: true).As("newcomer", "/station/swift");
+        using var newcomer = new Browser(server.Address, phone: true).As("newcomer");
+        newcomer.Open("/station/swift");
         newcomer.WaitFor("This screen cannot stop Swift");
         newcomer.FitsAcross().ShouldBeTrue();
         LookTests.Look(newcomer, "a station with nobody tapped in");
         newcomer.Open("/station/osprey");
-        newcomer.WaitFor("There is no machine as");
+        newcomer.WaitFor("There is no such machine as");
     }
 }
