@@ -34,7 +34,7 @@ export async function browser(base, [width, height]) {
     '--disable-component-update', '--disable-sync', '--hide-scrollbars', `--window-size=${Math.max(500, width)},${height}`,
     `--user-data-dir=${mkdtempSync(join(tmpdir(), 'vg-'))}`]
   const options = { args, binary: '/usr/bin/chromium', ...(width < 500 && { mobileEmulation: { deviceMetrics: { width, height, pixelRatio: 2 } } }) }
-  const { sessionId } = await call('POST', '/session', { capabilities: { alwaysMatch: { browserName: 'chrome', 'goog:chromeOptions': options } } })
+  const { sessionId } = await call('POST', '/session', { capabilities: { alwaysMatch: { browserName: 'chrome', timeouts: { script: 180000 }, 'goog:chromeOptions': options } } })
   const at = `/session/${sessionId}`
   if (width >= 500) {
     const inner = await call('POST', `${at}/execute/sync`, { script: 'return [outerWidth-innerWidth, outerHeight-innerHeight]', args: [] })

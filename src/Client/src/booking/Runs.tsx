@@ -34,10 +34,16 @@ export function Arrive({ booking }: { booking: BookingAnswer }) {
   const arrive = usePress(() =>
     answer(client.POST('/api/bookings/{id}/arrive', { params: { path: { id: booking.id } } })),
   )
-  if (booking.arrivedAt) return <span className="quiet">arrived {time.clock(booking.arrivedAt)}</span>
+  const there = booking.mine && <Link to={`/station/${booking.machineId}`}>At the machine</Link>
+  if (booking.arrivedAt)
+    return (
+      <span className="quiet">
+        arrived {time.clock(booking.arrivedAt)} {there}
+      </span>
+    )
   return (
     <>
-      {arrive.isError && <span role="alert">{arrive.error.message} </span>}
+      {there} {arrive.isError && <span role="alert">{arrive.error.message} </span>}
       <Button size="sm" variant="outline-primary" disabled={arrive.isPending} onClick={() => arrive.mutate()}>
         Arrived
       </Button>

@@ -84,7 +84,7 @@ function Running({ station, session, doing }: StepProps) {
             I’m here, watching
           </Main>
         )}
-        <p className="small">A press says you are here now. It is not leave to go.</p>
+        <p className={css.quiet}>A press says you are here now. It is not leave to go.</p>
         <Failure error={doing.error} />
       </section>
       <section className={css.stop}>
