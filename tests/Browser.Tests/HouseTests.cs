@@ -234,7 +234,7 @@ public class HouseTests(LiveServer server)
     {
         using var browser = new Browser(server.Address).As("keeper", "/house/rules");
         browser.Press("Change the rules");
-        browser.WaitFor("Kept now; in force once the screen at the machine is there.");
+        browser.WaitFor("Kept now; in force once the machine is read by a controller, and walk-ups are taken at it.");
     }
 
     /// <summary>

@@ -57,7 +57,7 @@ public sealed record DrawingReport(
             ],
             Time: ReportTime.Of(time),
             Cost: rules is null ? null : RunCost.Of(time.Seconds, rules),
-            Energy: RunEnergy.Of(time.Seconds, machine),
+            Energy: rules is null ? null : RunEnergy.Of(time.Seconds, machine),
             Order: [.. RunOrder.Of(drawing, colours).Select(s => s with { LengthMm = Tidy(s.LengthMm) })],
             NotFound: DrawingFindings.NotFoundIn(findings, drawing, colours, machine),
             NotLookedAt: DrawingFindings.NotLookedAt(drawing, colours, machine),

@@ -85,5 +85,6 @@ public sealed record SettingResults(int Clean = 0, int Charred = 0, int NotThrou
 public sealed record Setting(Guid Id, int Number, SettingValues Values, PersonId By, Instant At, SettingResults Results)
 {
     /// <summary>What people call an entry.</summary>
-    public static string Name(int number) => $"E-{number:0000}";
+    /// <param name="number">0 for what a machine is set to without an entry.</param>
+    public static string Name(int number) => number == 0 ? "This setting" : $"E-{number:0000}";
 }

@@ -105,16 +105,16 @@ public sealed record MachineGuide(
         yield return new("Cooling", Says(station.Cooling));
         if (station.Cooling == Machines.Cooling.None)
             yield break;
-        yield return new(
-            "Coolant",
-            string.Create(
-                CultureInfo.InvariantCulture,
-                $"{station.CoolantColdC:0.#} to {station.CoolantCautionC:0.#} °C is good, up to {station.CoolantAskC:0.#} °C watch it; above that "
-                    + $"ask a steward; above {station.CoolantShutC:0.#} °C or below {station.CoolantColdC:0.#} °C nobody starts it"
-            )
-        );
+        yield return new("Coolant", Water(station));
         if (station.RoomMinimumC is { } room)
             yield return new("Room", string.Create(CultureInfo.InvariantCulture, $"{room:0.#} °C at least"));
+    }
+
+    private static string Water(MachineStation s)
+    {
+        static string At(decimal degrees) => string.Create(CultureInfo.InvariantCulture, $"{degrees:0.#} °C");
+        return $"{At(s.CoolantColdC)} to {At(s.CoolantCautionC)} is good, up to {At(s.CoolantAskC)} watch it; above that ask a steward; "
+            + $"above {At(s.CoolantShutC)} or below {At(s.CoolantColdC)} nobody starts it";
     }
 
     /// <summary>As long as it takes where nobody reads the airflow: what is read at the machine may say less.</summary>

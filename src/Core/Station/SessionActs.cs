@@ -134,7 +134,7 @@ public static class SessionActs
             return StationProblems.FocusGauge.Refuse("gaugeBack");
         // With the sheet still clamped, what was framed and set stays.
         var step =
-            s.Set is null || s.Extra ? StationStep.Settings
+            s.Set is null ? StationStep.Settings
             : !s.Framed ? StationStep.Frame
             : s.AirSeen is null ? StationStep.Air
             : StationStep.Confirm;

@@ -47,7 +47,7 @@ public sealed record SheetSeen(SheetTag? Tag, IReadOnlyList<decimal> Mm)
 /// <param name="Id">The entry of the library; null for values of one’s own.</param>
 public sealed record SetTo(Guid? Id, decimal PowerPercent, decimal SpeedMmPerS, int Passes)
 {
-    /// <summary>Energy on a line, in per cent of full power times seconds for a millimetre: to be held against another of this machine.</summary>
+    /// <summary>Energy on a line, in per cent of full power times seconds for a millimetre: compares settings of one machine.</summary>
     [JsonIgnore]
     public decimal Dose => PowerPercent * Passes / SpeedMmPerS;
 

@@ -53,7 +53,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 var facts = await Facts(connection, transaction, Asked(booked, now), booked.Id, now, cancel);
                 if (facts.Refusal is { } unknown)
                     return (unknown, false);
-                var against = Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts));
+                var against = SessionGate.Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts));
                 var elsewhere = await connection.QuerySingleOrDefaultAsync<string?>(
                     """
                     select m.name from station.session s join house.machine m on m.id = s.machine_id
@@ -259,22 +259,13 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         CancellationToken cancel
     )
     {
-        var ask = new GateQuestion(
-            MemberId: session.Person,
-            MachineId: session.MachineId,
-            Items: [session.Measured],
-            Fixture: session.Fixture,
-            SupervisorId: session.Supervisor,
-            Start: now,
-            Minutes: Minutes(now, session.Until),
-            Phase: Phase.AtMachine
-        );
+        var ask = SessionGate.Ask(session, now);
         var loaded = await Facts(connection, transaction, ask, session.Booking, now, cancel);
         if (loaded.Refusal is { } refusal)
             return refusal;
-        var (_, facts) = loaded.Value;
+        var facts = SessionGate.Known(session, loaded.Value.Facts);
         var time =
-            JobLength.Estimate(session.Measured, 0, facts, facts.Machine.Spec) is { Seconds: > 0 } estimate ? (estimate.Low, estimate.High)
+            JobLength.Estimate(ask.Items[0], 0, facts, facts.Machine.Spec) is { Seconds: > 0 } estimate ? (estimate.Low, estimate.High)
             : session.On.RunMinutes is { } minutes ? ((double)minutes * 60, (double)minutes * 60)
             : ((double, double)?)null;
         var (broughtIn, material, stands) = await connection.QuerySingleAsync<(bool BroughtIn, string? Material, bool Stands)>(
@@ -294,7 +285,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         return new StationFacts(
             Machine: facts.Machine.Spec,
             Rules: facts.Rules,
-            Against: Against(Core.Gating.Gate.Decide(ask, facts)),
+            Against: SessionGate.Against(session, ask, facts),
             Time: time,
             TagMm: facts.Sheets[0].Tag is { IsKnown: true, Value: { } tag } ? tag.ThicknessMm : 0,
             CareMeasure: SheetSeen.IsUneven(broughtIn, material),
@@ -303,7 +294,6 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         );
     }
 
-    /// <summary>Gauges are read in the looks at the machine, so they are no reason of their own here.</summary>
     private async Task<Result<(GateQuestion Ask, GateFacts Facts)>> Facts(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
@@ -316,32 +306,16 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, ask.MemberId, cancel, booking);
         if (facts.Refusal is { } refusal)
             return refusal;
-        return (ask, facts.Value with { Machine = facts.Value.Machine with { Readings = Fact.Known(true) } });
+        return (ask, SessionGate.Looked(facts.Value));
     }
 
     private static GateQuestion Asked(BookedTime booked, Instant now) =>
         booked.Ask with
         {
             Start = now,
-            Minutes = Minutes(now, booked.End),
+            Minutes = SessionGate.Minutes(now, booked.End),
             Phase = Phase.AtMachine,
         };
-
-    private static int Minutes(Instant now, Instant until) => Math.Max(1, (int)(until - now).TotalMinutes);
-
-    /// <summary>
-    /// What stands against it here: how long the booking was made for, and how far ahead, is settled; whether the run still fits is asked at
-    /// each start.
-    /// </summary>
-    private static IReadOnlyList<Reason> Against(Decision decision) =>
-        [
-            .. decision.Reasons.Where(r =>
-                r.Standing >= Standing.Ask
-                && r.Code != Codes.TimeTooShort.Code
-                && r.Code != Codes.TimeUnknownRun.Code
-                && r.Code != Codes.TimeLimit.Code
-            ),
-        ];
 
     private static async Task<LastSession?> Last(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineId machine)
     {

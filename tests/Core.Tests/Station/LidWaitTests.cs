@@ -6,7 +6,7 @@ using Xunit;
 
 namespace VelvetGate.Core.Tests.Stations;
 
-/// <summary>Heron: 0.45 m³, K 3, r 0.01, 650 m³/h when it was commissioned. The seconds by hand: 3 · 0.45 / (Q / 3600) · ln 100.</summary>
+/// <summary>Heron: 0.45 m³, K 3, r 0.01, commissioned at 650 m³/h. The seconds by hand: 3 · 0.45 / (Q / 3600) · ln 100.</summary>
 public class LidWaitTests
 {
     private static readonly HouseRules Rules = GateCase.Open().Facts.Rules;

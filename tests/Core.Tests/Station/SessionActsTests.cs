@@ -312,7 +312,7 @@ public class SessionActsTests
         Ids(new("m-4", At - Duration.FromHours(1), 60)).Length.ShouldBe(4);
     }
 
-    /// <summary>Whatever is pressed in whatever order: no beam without every look, a confirmed sheet, the lead, and time; never two.</summary>
+    /// <summary>Whatever is pressed in whatever order: no beam without every look, a confirmed sheet, the lead, and time.</summary>
     [Fact]
     public void Sequences_NeverStartWithoutWhatItTakes()
     {

@@ -147,6 +147,9 @@ public sealed class DrawingStoreTests : IAsyncLifetime
     [Fact]
     public async Task Deleted_AndPutInAtOnce_LosesNoFile()
     {
+        await using var connection = await _db.App.OpenConnectionAsync();
+        // The demo keeps drawings of its own.
+        var before = await connection.QuerySingleAsync<long>(DrawingStore.BytesKept.Sql);
         await Task.WhenAll(
             Enumerable
                 .Range(0, 20)
@@ -162,8 +165,7 @@ public sealed class DrawingStoreTests : IAsyncLifetime
                     })
                 )
         );
-        await using var connection = await _db.App.OpenConnectionAsync();
-        (await connection.QuerySingleAsync<long>(DrawingStore.BytesKept.Sql)).ShouldBe(0);
+        (await connection.QuerySingleAsync<long>(DrawingStore.BytesKept.Sql)).ShouldBe(before);
     }
 
     [Fact]

@@ -233,5 +233,31 @@ public class StationApiTests : IAsyncLifetime
         (await screen.Send("start", new { stay = true })).Code.ShouldBe("station.givenBack");
     }
 
+    /// <summary>What is typed at the machine is held against the sheet like an entry of the library.</summary>
+    [Fact]
+    public async Task FarTooMuchEnergy_IsShutAtTheMachineToo()
+    {
+        using var member = await _house.As("member");
+        var screen = await TapIn(member);
+        await _house.Db.Tamper(
+            "update station.session set body = body || '{\"step\":\"settings\",\"sheet\":{\"tag\":\"S-0097\",\"mm\":[3]},"
+                + "\"focus\":\"gauge\"}'"
+        );
+        screen = new Screen(member, (await member.Get(At)).Body);
+        await screen.Do(
+            "settings",
+            new
+            {
+                values = new
+                {
+                    powerPercent = 100,
+                    speedMmPerS = 4,
+                    passes = 1,
+                },
+            }
+        );
+        screen.Session.GetProperty("open").EnumerateArray().Select(o => o.GetProperty("code").GetString()).ShouldContain("settings.double");
+    }
+
     private static readonly DateTime TestDay = new(2026, 11, 24, 0, 0, 0, DateTimeKind.Utc);
 }

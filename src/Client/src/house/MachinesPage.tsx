@@ -110,7 +110,7 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
         ) : (
           <ReasonAct machine={machine} />
         )}
-        <p className="small mt-2 d-flex flex-wrap column-gap-3">
+        <p className={machinesCss.links}>
           <Link to={`/station/${machine.id}`}>At the machine</Link> <a href={`/at/${machine.id}`}>Its page</a>{' '}
           <a href={`/emergency/${machine.id}`}>Emergency card</a> <a href={`/near-miss/${machine.id}`}>Near miss</a>{' '}
           <a href={`/api/machines/${machine.id}/near-miss-code.pdf`}>Near-miss code (PDF)</a>{' '}
