@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using NodaTime;
 using VelvetGate.Core.House;
 
@@ -6,8 +7,20 @@ namespace VelvetGate.Core.Drawings;
 /// <summary>
 /// How much room drawings may take, in bytes of their files. Source: house practice; a disk that is full stops the record too.
 /// </summary>
-public static class DrawingRoom
+public static partial class DrawingRoom
 {
+    /// <summary>
+    /// A name that many drawings could have: the queue at the machine shows nothing else, and the wrong one is run. Common practice.
+    /// </summary>
+    public static bool SaysLittle(string name) => Vague.IsMatch(Path.GetFileNameWithoutExtension(name));
+
+    [GeneratedRegex(
+        @"^(untitled|unnamed|drawing|document|new( document| file)?|file|image|img|scan|export|test|copy|final|design|page|layout)?"
+            + @"[\s_\-()]*\d*[\s_\-()]*(copy)?[\s_\-()]*\d*[)]?$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex Vague { get; }
+
     /// <summary>200 MB for one person: some hundred usual drawings.</summary>
     public const long PerPerson = 200L * 1024 * 1024;
 

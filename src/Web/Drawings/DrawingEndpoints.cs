@@ -11,13 +11,15 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Drawings;
 
+/// <param name="NameSaysLittle">Many drawings could be called so: a wrong one is run by it.</param>
 public sealed record DrawingResponse(
     Guid Id,
     string Name,
     Instant At,
     double WidthMm,
     double HeightMm,
-    IReadOnlyList<Operation> Operations
+    IReadOnlyList<Operation> Operations,
+    bool NameSaysLittle
 );
 
 public sealed record DrawingList(IReadOnlyList<DrawingResponse> Items);
@@ -242,11 +244,12 @@ public static class DrawingEndpoints
 
     internal static DrawingResponse Answer(KeptDrawing d, HouseRules rules) =>
         new(
-            d.Id,
-            d.Name,
-            d.At,
-            Math.Round(d.Summary.WidthMm, 2),
-            Math.Round(d.Summary.HeightMm, 2),
-            [.. d.Summary.OperationsWith(rules.Colours)]
+            Id: d.Id,
+            Name: d.Name,
+            At: d.At,
+            WidthMm: Math.Round(d.Summary.WidthMm, 2),
+            HeightMm: Math.Round(d.Summary.HeightMm, 2),
+            Operations: [.. d.Summary.OperationsWith(rules.Colours)],
+            NameSaysLittle: DrawingRoom.SaysLittle(d.Name)
         );
 }

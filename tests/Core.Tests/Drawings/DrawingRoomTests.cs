@@ -56,4 +56,17 @@ public class DrawingRoomTests
             )
             .ShouldNotContain("lines drawn twice");
     }
+
+    [Theory]
+    [InlineData("Untitled.svg", true)]
+    [InlineData("drawing (3).svg", true)]
+    [InlineData("New Document 2.dxf", true)]
+    [InlineData("scan0001.png", true)]
+    [InlineData("20261124.svg", true)]
+    [InlineData("file - copy.svg", true)]
+    [InlineData("lantern side, 3 mm ply.svg", false)]
+    [InlineData("test piece T-0004.svg", false)]
+    [InlineData("drawing of a heron.svg", false)]
+    [InlineData("box 60 x 50 x 40 mm.svg", false)]
+    public void Name_ThatManyCouldHave(string name, bool little) => DrawingRoom.SaysLittle(name).ShouldBe(little);
 }

@@ -88,6 +88,12 @@ export function DrawingsPage() {
           </Link>
         )}
       </PageHead>
+      {drawing?.nameSaysLittle && (
+        <p className="mt-2 quiet">
+          Its name says little, and the queue at the machine shows nothing else: give the file a name that says what it
+          is, for which sheet, and add it again.
+        </p>
+      )}
       {add.isError && (
         <div className="mt-3" data-field="file">
           <Failure error={errors.file ? new Error(errors.file.join(' ')) : add.error} />

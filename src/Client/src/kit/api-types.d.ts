@@ -4050,6 +4050,7 @@ export interface components {
             /** Format: double */
             heightMm: number;
             operations: components["schemas"]["Operation"][];
+            nameSaysLittle: boolean;
         };
         EmergencyResponse: {
             card: components["schemas"]["Card"];
