@@ -92,7 +92,6 @@ public sealed record MachineGuide(
                 new("Class in use", $"{machine.LaserClass}{(station?.ClassEvidence is { Length: > 0 } how ? $" ({how})" : "")}"),
                 new("Enclosure", station?.Enclosure ?? ""),
                 new("Opened and serviced by", string.Join(", ", station?.ServicedBy ?? [])),
-                new("Who gets in", station?.Access ?? ""),
                 new("Papers", string.Join(", ", station?.Documents ?? [])),
             ]
         );

@@ -504,33 +504,45 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                     return (booking, false);
                 if (Core.Run.RunLog.MayArrive(booking.Start, booking.End, booking.CancelledAt is not null, now) is { } refusal)
                     return (refusal, false);
-                await connection.ExecuteAsync(
-                    "update booking.booking set arrived_at = @now, arrived_by = @by, version = version + 1 where id = @id",
-                    new
-                    {
-                        id,
-                        now,
-                        by,
-                    },
-                    transaction
-                );
-                await LedgerStore.Append(
-                    connection,
-                    transaction,
-                    now,
-                    RecordEvents.BookingArrived,
-                    new
-                    {
-                        booking = id,
-                        person = await LedgerStore.Number(connection, transaction, booking.PersonId),
-                        by = await LedgerStore.Number(connection, transaction, by),
-                        machine = booking.MachineId,
-                    }
-                );
+                await Arrived(connection, transaction, booking, by, now);
                 return (booking with { ArrivedAt = now, Version = booking.Version + 1 }, true);
             },
             cancel
         );
+
+    /// <summary>Marks a booking as arrived, in the transaction of whoever saw the person come.</summary>
+    internal static async Task Arrived(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        BookedTime booking,
+        PersonId by,
+        Instant now
+    )
+    {
+        await connection.ExecuteAsync(
+            "update booking.booking set arrived_at = @now, arrived_by = @by, version = version + 1 where id = @Id and arrived_at is null",
+            new
+            {
+                booking.Id,
+                now,
+                by,
+            },
+            transaction
+        );
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            RecordEvents.BookingArrived,
+            new
+            {
+                booking = booking.Id,
+                person = await LedgerStore.Number(connection, transaction, booking.PersonId),
+                by = await LedgerStore.Number(connection, transaction, by),
+                machine = booking.MachineId,
+            }
+        );
+    }
 
     /// <summary>Gives back what is left of the time of a booking that nobody came to, and tells the person.</summary>
     /// <param name="by">The steward; null when the house releases by itself.</param>

@@ -104,11 +104,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     transaction
                 );
                 if (booked.ArrivedAt is null)
-                    await connection.ExecuteAsync(
-                        "update booking.booking set arrived_at = @now where id = @Id and arrived_at is null",
-                        new { booked.Id, now },
-                        transaction
-                    );
+                    await BookingStore.Arrived(connection, transaction, booked, booked.PersonId, now);
                 await Write(connection, transaction, session, RecordEvents.StationTappedIn, booked.PersonId, now);
                 return ((Result<StationSession>)session, true);
             },
