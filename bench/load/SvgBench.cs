@@ -45,6 +45,36 @@ internal static class SvgBench
             $"svg: growth from 10k to 100k is n^{Median(growth):0.00} ({growth.Min():0.00} to {growth.Max():0.00}); wanted at most "
                 + "n^1.15, a ratio of at most 7 and 250 ms for 100,000"
         );
+        TellOutside();
+    }
+
+    /// <summary>Drawings that this project did not make: every SVG among the packages of the tests, where they are there.</summary>
+    private static void TellOutside()
+    {
+        var folder = Path.Combine("tests", "outside");
+        if (!Directory.Exists(folder))
+            return;
+        var files = Directory.EnumerateFiles(folder, "*.svg", SearchOption.AllDirectories).Select(File.ReadAllBytes).ToList();
+        var times = new List<double>();
+        var refused = 0;
+        foreach (var svg in files)
+        {
+            try
+            {
+                times.Add(Milliseconds(() => _ = Report(svg)));
+            }
+            catch (UnreadableDrawingException)
+            {
+                refused++;
+            }
+        }
+        times.Sort();
+        if (times.Count > 0)
+            Say(
+                $"svg: {times.Count} drawings of others, {files.Sum(f => (long)f.Length) / 1024} kB ({refused} not read): p50 "
+                    + $"{times[times.Count / 2]:0.0} ms, p95 {times[times.Count * 95 / 100]:0.0} ms, longest {times[^1]:0.0} ms; wanted "
+                    + "95 % within 150 ms"
+            );
     }
 
     /// <summary>One size of drawing with its times in ms.</summary>
@@ -82,12 +112,20 @@ internal static class SvgBench
     /// <returns>How many cut segments there are, from their lengths: each is as long as the next.</returns>
     private static int Check(byte[] svg)
     {
-        var summary = DrawingReading.Summarise("bench.svg", SvgReader.Read(new MemoryStream(svg)));
-        var report = DrawingReport.Of(summary, Colours, DemoHouse.Machines[0], 1.2m, 3);
+        var report = Report(svg);
         if (report.Findings.Any(f => f.Code == "line.duplicate"))
             throw new InvalidOperationException("No line is doubled in this drawing.");
         return (int)Math.Round(report.Strokes.Sum(s => s.LengthMm) / 1.5);
     }
+
+    private static DrawingReport Report(byte[] svg) =>
+        DrawingReport.Of(
+            DrawingReading.Summarise("bench.svg", SvgReader.Read(new MemoryStream(svg))),
+            Colours,
+            DemoHouse.Machines[0],
+            1.2m,
+            3
+        );
 
     /// <summary>Zigzags of 50 segments, 1.5 mm each, none over another.</summary>
     internal static byte[] Drawing(int segments)
