@@ -1,3 +1,5 @@
+using VelvetGate.Core.Settings;
+
 namespace VelvetGate.Core.Gating;
 
 /// <summary>A steward's leave, once: these reasons, for one person, machine, these items and this window.</summary>
@@ -26,7 +28,7 @@ internal static class Lifts
                 l.MemberId == ask.MemberId
                 && l.MachineId == ask.MachineId
                 && Span.Cover([l.Window], ask.Start, ask.End)
-                && ask.Items.All(item => IndexOf(l, item) >= 0)
+                && ask.Items.All(item => IndexOf(l, item, ask.Phase) >= 0)
             ),
         ];
 
@@ -52,21 +54,22 @@ internal static class Lifts
     private static bool Covers(LiftFacts lift, Reason reason, GateQuestion ask) =>
         reason.Standing == Standing.Ask
         && Codes.Of(reason.Code).LiftedBy == LiftedBy.Steward
-        && (reason.Code != Codes.SettingsFlame.Code || SameSettings(lift, ask.Items[reason.Item!.Value]))
-        && lift.Reasons.Any(r => r.Code == reason.Code && r.Item == (reason.Item is { } i ? IndexOf(lift, ask.Items[i]) : null));
+        && (reason.Code != Codes.SettingsFlame.Code || SameSettings(lift, ask.Items[reason.Item!.Value], ask.Phase))
+        && lift.Reasons.Any(r => r.Code == reason.Code && r.Item == (reason.Item is { } i ? IndexOf(lift, ask.Items[i], ask.Phase) : null));
 
     /// <summary>What was lifted of one setting says nothing of another.</summary>
-    private static bool SameSettings(LiftFacts lift, GateItem item) =>
-        (item.SettingIds ?? []).All((lift.Items[IndexOf(lift, item)].SettingIds ?? []).Contains);
+    private static bool SameSettings(LiftFacts lift, GateItem item, Phase phase) =>
+        (item.SettingIds ?? []).All((lift.Items[IndexOf(lift, item, phase)].SettingIds ?? []).Contains);
 
-    private static int IndexOf(LiftFacts lift, GateItem item)
+    /// <summary>At the machine the sheet is measured anew: about as thick is the same sheet.</summary>
+    private static int IndexOf(LiftFacts lift, GateItem item, Phase phase)
     {
         for (var i = 0; i < lift.Items.Count; i++)
         {
             var own = lift.Items[i];
             if (
                 own.MaterialId == item.MaterialId
-                && own.ThicknessMm == item.ThicknessMm
+                && (own.ThicknessMm == item.ThicknessMm || phase == Phase.AtMachine && Tested.IsNear(item.ThicknessMm, own.ThicknessMm))
                 && own.SheetTag == item.SheetTag
                 && own.DrawingId == item.DrawingId
                 && own.Round == item.Round

@@ -37,6 +37,18 @@ public class LiftsTests
         reason.Text.ShouldContain("lifted this, once");
     }
 
+    /// <summary>At the machine the same sheet is measured anew: 3.1 mm is about 3, and 4 mm is another.</summary>
+    [Theory]
+    [InlineData(3.1, true)]
+    [InlineData(4, false)]
+    public void Decide_MeasuredAtTheMachine_IsTheSheetThatWasLifted(double mm, bool served)
+    {
+        var there = Lifted(Untagged())
+            .With(f => f with { Machine = f.Machine with { Readings = Fact.Known(true) } })
+            .Asking(a => a with { Phase = Phase.AtMachine, Items = [a.Items[0] with { ThicknessMm = (decimal)mm }] });
+        there.Decide().Reasons.Single(r => r.Code == "sheet.untagged").Standing.ShouldBe(served ? Standing.Caution : Standing.Ask);
+    }
+
     /// <summary>A lift serves one person, machine, item and window, and the reasons that stood then.</summary>
     [Fact]
     public void Decide_AnythingElseThanWhatWasLifted_StaysAsItWas()

@@ -6,6 +6,7 @@ import { Standing } from '../kit/Standing'
 import { lengthIn, useUnit } from '../kit/units'
 import { RatioLine } from './RatioLine'
 import type { SettingWish } from './settingQueries'
+import { Big } from './Big'
 import css from './settings.module.css'
 
 /** The setting to begin with, and why; or a guess with its working. */
@@ -77,31 +78,6 @@ function Guess({ list }: { list: Schemas['SettingList'] }) {
         <b>Nobody has tried it.</b> A test piece comes first; then add what worked.
       </p>
     </Ticket>
-  )
-}
-
-function Big({ power, watts, speed, passes }: { power: number; watts: number; speed: number; passes: number }) {
-  return (
-    <dl className={css.big}>
-      <div>
-        <dt>Power, {watts} W</dt>
-        <dd>
-          {power}
-          <i>%</i>
-        </dd>
-      </div>
-      <div>
-        <dt>Speed</dt>
-        <dd>
-          {speed}
-          <i>mm/s</i>
-        </dd>
-      </div>
-      <div>
-        <dt>Passes</dt>
-        <dd>{passes}</dd>
-      </div>
-    </dl>
   )
 }
 

@@ -1,1 +1,2 @@
 export { settingsQuery, type SettingWish } from './settingQueries'
+export { Big } from './Big'
