@@ -64,6 +64,12 @@ pg_home() {
     printf '%s' "$home"
 }
 
+# is_free PORT: nobody listens there on loopback.
+is_free() {
+    [[ $1 =~ ^[0-9]+$ ]] || die "A port is a number."
+    node -e 'const s=require("net").createServer();s.on("error",()=>process.exit(1));s.listen(+process.argv[1],"127.0.0.1",()=>s.close())' "$1"
+}
+
 free_port() {
     node -e 'const s=require("net").createServer();s.listen(0,"127.0.0.1",()=>{console.log(s.address().port);s.close()})'
 }
@@ -135,6 +141,7 @@ build_app() {
     (cd "$ROOT/src/Client" && npm run --silent build >&2) & local client=$!
     dotnet publish "$ROOT/src/Web/VelvetGate.Web.csproj" -c Release -o "$RUN/app.next" --nologo -v quiet >&2
     dotnet publish "$ROOT/src/Cli/VelvetGate.Cli.csproj" -c Release -o "$RUN/app.next/cli" --nologo -v quiet >&2
+    dotnet publish "$ROOT/src/Broker/VelvetGate.Broker.csproj" -c Release -o "$RUN/app.next/broker" --nologo -v quiet >&2
     dotnet publish "$ROOT/src/StandIns/VelvetGate.StandIns.csproj" -c Release -o "$RUN/app.next/standins" --nologo -v quiet >&2
     wait "$client"
     rm -rf "$RUN/app.next/wwwroot"; cp -r "$ROOT/src/Client/dist" "$RUN/app.next/wwwroot"

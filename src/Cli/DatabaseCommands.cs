@@ -27,7 +27,7 @@ internal static class DatabaseCommands
     /// <summary>Brings the database up; with <c>--wake-demo</c> sets the demo's clock as well, in one start of this program.</summary>
     public static async Task<int> Migrate(IReadOnlyList<string> args)
     {
-        var options = Options.Parse(args, ["--now"], ["--wake-demo"]);
+        var options = Options.Parse(args, ["--now", "--stand-ins"], ["--wake-demo", "--no-stand-ins"]);
         Database.Migrate(Need("VELVETGATE_OWNER_DB"));
         return options.Has("--wake-demo") ? await WakeDemo(args.Where(a => a != "--wake-demo").ToList()) : 0;
     }
@@ -48,15 +48,37 @@ internal static class DatabaseCommands
     /// </summary>
     public static async Task<int> WakeDemo(IReadOnlyList<string> args)
     {
-        var options = Options.Parse(args, ["--now"], []);
+        var options = Options.Parse(args, ["--now", "--stand-ins"], ["--no-stand-ins"]);
         var real = SystemClock.Instance.GetCurrentInstant();
         await using var db = Database.Open(Need("VELVETGATE_OWNER_DB"));
         var clock = new DemoClockStore(db);
-        if (options["--now"] is null && await clock.Running(real, default) is not null)
+        if (options["--now"] is null && await clock.Running(real, default) is { } shift)
+        {
+            await BindControllers(db, options, real + shift);
             return 0;
+        }
         var at = options["--now"] is null ? await new DemoDay(db).Wake(real, default) : NowOf(options);
         await clock.Set(at - SystemClock.Instance.GetCurrentInstant(), default);
+        await BindControllers(db, options, at);
         return 0;
+    }
+
+    /// <summary>
+    /// With <c>--stand-ins FILE</c> the demo’s machines get simulated controllers, whose keys are written to the file; with
+    /// <c>--no-stand-ins</c> they are let go.
+    /// </summary>
+    private static async Task BindControllers(Npgsql.NpgsqlDataSource db, Options options, Instant now)
+    {
+        var controllers = new DemoControllers(db, now);
+        if (options.Has("--no-stand-ins"))
+            await controllers.LetGo(default);
+        if (options["--stand-ins"] is not { } file)
+            return;
+        var bound = await controllers.Bind(new Core.Station.Controllers.StationKeys(Need("VELVETGATE_STATION_KEY")), default);
+        Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(file))!);
+        await File.WriteAllTextAsync(file, System.Text.Json.JsonSerializer.Serialize(bound, System.Text.Json.JsonSerializerOptions.Web));
+        if (!OperatingSystem.IsWindows())
+            File.SetUnixFileMode(file, UnixFileMode.UserRead | UnixFileMode.UserWrite);
     }
 
     /// <summary>For a house that has locked itself out: gives somebody with an open account the keeper's role, in the record.</summary>

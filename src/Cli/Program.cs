@@ -50,8 +50,8 @@ static int Usage()
         vg replay ID
         vg backup FILE | check-backup FILE | restore FILE --database NAME
         vg make-keeper PERSON-ID
-        vg create-db | drop-db NAME | migrate [--wake-demo [--now INSTANT]] | seed [--now INSTANT]
-        vg wake-demo [--now INSTANT]
+        vg create-db | drop-db NAME | migrate [--wake-demo [--now INSTANT] [--stand-ins FILE]] | seed [--now INSTANT]
+        vg wake-demo [--now INSTANT] [--stand-ins FILE | --no-stand-ins]
         """
     );
     return 2;

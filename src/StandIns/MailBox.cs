@@ -2,7 +2,6 @@ using System.Buffers;
 using System.Collections.Concurrent;
 using System.Text;
 using SmtpServer;
-using SmtpServer.ComponentModel;
 using SmtpServer.Protocol;
 using SmtpServer.Storage;
 
@@ -25,7 +24,7 @@ public sealed class MailBox : IMessageStore, IAsyncDisposable
         _folder = folder;
         if (folder is not null)
             Directory.CreateDirectory(folder);
-        var services = new ServiceProvider();
+        var services = new SmtpServer.ComponentModel.ServiceProvider();
         services.Add(this);
         var options = new SmtpServerOptionsBuilder()
             .ServerName("localhost")

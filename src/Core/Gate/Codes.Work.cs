@@ -397,6 +397,42 @@ public static partial class Codes
         Remedies = [Remedies.MachineRead],
     };
 
+    private const string Airflow = "airflow against that at commissioning (house practice; the extraction engineer decides)";
+    private const string Coolant = "coolant limits of the machine (house practice; the maker’s manual comes first)";
+
+    public static readonly Rule MachineAirflowDue = Read(
+        Caution("machine.airflowDue", Post.Machine, "The airflow is below 85 % of commissioning.", Airflow, changedIn: 3)
+    );
+    public static readonly Rule MachineAirflowLow = Read(
+        Ask("machine.airflowLow", Post.Machine, "The airflow is below 75 % of commissioning.", Airflow, changedIn: 3)
+    );
+    public static readonly Rule MachineAirflowOut = Read(
+        Shut("machine.airflowOut", Post.Machine, "The airflow is below 65 % of commissioning, or not read.", Airflow, changedIn: 3)
+    );
+    public static readonly Rule MachineCoolantWarm = Read(
+        Caution("machine.coolantWarm", Post.Machine, "The coolant is warm.", Coolant, changedIn: 3)
+    );
+    public static readonly Rule MachineCoolantHot = Read(
+        Ask("machine.coolantHot", Post.Machine, "The coolant is hot.", Coolant, changedIn: 3)
+    );
+    public static readonly Rule MachineCoolantOut = Read(
+        Shut("machine.coolantOut", Post.Machine, "The coolant is out of its limits, does not flow, or is not read.", Coolant, changedIn: 3)
+    );
+    public static readonly Rule MachineCoolantCold = Read(
+        Caution("machine.coolantCold", Post.Machine, "The coolant is cold, or near the dew point.", Coolant, changedIn: 3)
+    );
+    public static readonly Rule MachineRoomCold = Read(
+        Shut(
+            "machine.roomCold",
+            Post.Machine,
+            "The room is colder than the machine takes.",
+            "least room temperature of the machine (its manual)",
+            3
+        )
+    );
+
+    private static Rule Read(Rule rule) => rule with { Remedies = [Remedies.MachineRead] };
+
     public static readonly Rule MachineAirflow = new Rule(
         Code: "machine.airflow",
         Post: Post.Machine,

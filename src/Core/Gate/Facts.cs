@@ -148,7 +148,11 @@ public sealed record MachineFacts(
     IReadOnlyList<TestedFacts> Tested,
     IReadOnlyList<IncidentHold>? IncidentStops = null,
     IReadOnlyList<Span>? LookAsked = null
-);
+)
+{
+    /// <summary>What a controller reads at the machine; null without one, and before somebody is there.</summary>
+    public LiveReadings? Live { get; init; }
+}
 
 public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
 

@@ -26,6 +26,8 @@ public static class RecordEvents
     public static readonly RecordEvent StationBeamOn = new("station.beamOn", "Start of a run, at the machine", Impact.Nobody);
     public static readonly RecordEvent StationBeamOff = new("station.beamOff", "End of a run, at the machine", Impact.Nobody);
     public static readonly RecordEvent StationLapsed = new("station.lapsed", "Nobody pressed in time", Impact.Nobody);
+    public static readonly RecordEvent ControllerEnrolled = new("controller.enrolled", "A machine’s controller enrolled", Impact.Nobody);
+    public static readonly RecordEvent ControllerRevoked = new("controller.revoked", "A machine’s controller revoked", Impact.Nobody);
     public static readonly RecordEvent StationTappedOut = new("station.tappedOut", "Tapped out", Impact.Nobody);
 
     public static readonly RecordEvent BookingMade = new("booking.made", "Booking made", Impact.Nobody);

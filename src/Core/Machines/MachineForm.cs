@@ -263,18 +263,9 @@ public static class MachineForm
             60,
             "25 where the manual does not say.",
             usual: "25"
-        ) with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
-        FormField.Number("station.coolantAskC", "Air and cooling", "Coolant: ask above", "°C", 0, 60, "28", usual: "28") with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
-        FormField.Number("station.coolantShutC", "Air and cooling", "Coolant: shut above", "°C", 0, 60, "32", usual: "32") with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
+        ),
+        FormField.Number("station.coolantAskC", "Air and cooling", "Coolant: ask above", "°C", 0, 60, "28", usual: "28"),
+        FormField.Number("station.coolantShutC", "Air and cooling", "Coolant: shut above", "°C", 0, 60, "32", usual: "32"),
         FormField.Number(
             "station.coolantColdC",
             "Air and cooling",
@@ -284,14 +275,8 @@ public static class MachineForm
             30,
             "5: freezing cracks a water-cooled tube.",
             usual: "5"
-        ) with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
-        FormField.Number("station.roomMinimumC", "Air and cooling", "Room not colder than", "°C", -10, 30, optional: true) with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
+        ),
+        FormField.Number("station.roomMinimumC", "Air and cooling", "Room not colder than", "°C", -10, 30, optional: true),
         new(
             "station.stopDevices",
             "Stopping",

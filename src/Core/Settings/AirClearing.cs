@@ -23,11 +23,6 @@ public static class AirClearing
         return mixing * (volumeM3 / (airflowM3PerHour / 3600)) * Math.Log(1 / residual);
     }
 
-    /// <summary>
-    /// Airflow, as a part of that at commissioning, below which the gate is shut: what is taken where nobody has read it. House practice.
-    /// </summary>
-    public const decimal ShutPart = 0.65m;
-
     /// <summary>The least wait a house starts from, in seconds. House practice.</summary>
     public const int FloorSeconds = 30;
 

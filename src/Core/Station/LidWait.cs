@@ -33,7 +33,7 @@ public sealed record LidWait(int? Seconds, decimal AirflowM3PerHour, string Why)
         if (left == BeamLeft.Choking)
             return new(null, 0, "Choking smell: everybody out, door shut. The lid stays shut until a steward says.");
         var commissioned = machine.AirflowM3PerHour;
-        var reckoned = airflow ?? commissioned * AirClearing.ShutPart;
+        var reckoned = airflow ?? commissioned * ReadingRules.ShutPart;
         if (reckoned <= 0 || machine.EnclosureM3 <= 0)
             return new(Math.Max(AirClearing.LongWaitSeconds, rules.AirClearingFloorSeconds), 0, "The airflow is not known: the long wait.");
         var seconds = AirClearing.Seconds(

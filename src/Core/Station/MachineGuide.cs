@@ -131,7 +131,7 @@ public sealed record MachineGuide(
         var working = string.Create(
             CultureInfo.InvariantCulture,
             $"{rules.AirMixingFactor:0.##} x {machine.EnclosureM3:0.###} m³ / {wait.AirflowM3PerHour:0.#} m³/h x ln(1 / "
-                + $"{rules.AirResidual:0.####}) = {computed:0.0} s: the least airflow at which it may run, {AirClearing.ShutPart:0 %} of "
+                + $"{rules.AirResidual:0.####}) = {computed:0.0} s: the least airflow at which it may run, {ReadingRules.ShutPart:0 %} of "
                 + $"{machine.AirflowM3PerHour:0.#} m³/h"
         );
         var least = wait.Seconds > computed + 1 ? $"; the house waits {rules.AirClearingFloorSeconds} s at least" : "";

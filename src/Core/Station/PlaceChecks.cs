@@ -1,3 +1,4 @@
+using System.Globalization;
 using NodaTime;
 using VelvetGate.Core.Machines;
 
@@ -41,7 +42,18 @@ public static class PlaceChecks
                 "Extinguisher and blanket where they belong, way out free",
                 "Hoses, cables, window and lid whole",
                 fan,
-                .. station?.Cooling is Cooling.Chiller or Cooling.Bucket ? ["Cooling on, the water moves"] : (string[])[],
+                .. station?.Cooling is Cooling.Chiller or Cooling.Bucket
+                    ?
+                    [
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"Cooling on, the water moves, {station.CoolantColdC:0.#} to {station.CoolantCautionC:0.#} °C; above {station.CoolantAskC:0.#} call a steward, above {station.CoolantShutC:0.#} nothing runs"
+                        ),
+                    ]
+                    : (string[])[],
+                .. station?.RoomMinimumC is { } least
+                    ? [string.Create(CultureInfo.InvariantCulture, $"Room at {least:0.#} °C or warmer")]
+                    : (string[])[],
             ],
             FanRuns: true
         );

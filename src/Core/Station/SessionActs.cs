@@ -2,6 +2,7 @@ using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
+using VelvetGate.Core.Station.Controllers;
 
 namespace VelvetGate.Core.Station;
 
@@ -19,7 +20,14 @@ public sealed record StationFacts(
     bool CareMeasure,
     bool HeavyResidue,
     bool GivenBack = false
-);
+)
+{
+    /// <summary>What the machine’s controller says; null without one.</summary>
+    public MachineLive? Live { get; init; }
+
+    /// <summary>When a run that starts now ends at the latest.</summary>
+    public Instant FixedEnd { get; init; } = Instant.MaxValue;
+}
 
 /// <summary>
 /// A session goes from step to step by what people do. Pure: the time is given. Nothing here switches a beam: a start is leave to press the
@@ -54,13 +62,15 @@ public static class SessionActs
             Deed.Confirm => Confirm(s, act),
             Deed.Start => Start(s, act, facts, now),
             Deed.Press => Press(s, facts, now),
-            Deed.Look => Look(s, facts, now),
-            Deed.Stop => Stop(s, act, facts, now),
+            Deed.Look => Look(s, act, facts, now),
+            Deed.Stop when s.Step == StationStep.Running => Stop(s, act.Why, facts, now),
+            Deed.Stop => WhyStopped(s, act, facts),
             Deed.LidOpened => LidOpened(s, now),
             Deed.StillSmoke => StillSmoke(s, now),
             Deed.Outcome => Outcome(s, act, now),
             Deed.Next => Next(s, act),
             Deed.Close => Close(s, act),
+            Deed.Call => s,
             _ => TapOut(s, now),
         };
         return after.Refusal is { } refusal ? refusal : after.Value with { Version = s.Version + 1 };
@@ -76,7 +86,7 @@ public static class SessionActs
             Deed.Settings => StationStep.Settings,
             Deed.Frame => StationStep.Frame,
             Deed.Confirm or Deed.Start => StationStep.Confirm,
-            Deed.Press or Deed.Look or Deed.Stop => StationStep.Running,
+            Deed.Press or Deed.Look => StationStep.Running,
             Deed.LidOpened or Deed.StillSmoke => StationStep.Wait,
             Deed.Outcome => StationStep.Unload,
             Deed.Next => StationStep.Next,
@@ -157,14 +167,30 @@ public static class SessionActs
     {
         if (s.Step is not (StationStep.Air or StationStep.Confirm))
             return StationProblems.StationStep.Refuse();
-        if (!act.Seen)
-            return StationProblems.StartAir.Refuse("seen", AirSeenFor.TotalMinutes);
-        if (!act.LidShut)
-            return StationProblems.StartLid.Refuse("lidShut");
+        if ((s.Controlled ? Unready(facts, now) : Unseen(act)) is { } not)
+            return not;
         if (!act.Assist && WantsAssist(s, facts.Machine))
             return StationProblems.StartAssist.Refuse("assist");
         return s with { AirSeen = now, Assist = act.Assist, FanOn = s.FanOn ?? now, Step = StationStep.Confirm };
     }
+
+    private static Refusal? Unseen(StationAct act) =>
+        !act.Seen ? StationProblems.StartAir.Refuse("seen", AirSeenFor.TotalMinutes)
+        : !act.LidShut ? StationProblems.StartLid.Refuse("lidShut")
+        : null;
+
+    /// <summary>What a controller reads is not asked of anybody: without its word nothing starts.</summary>
+    private static Refusal? Unready(StationFacts facts, Instant now) =>
+        facts.Live?.Fresh(now) is not { } read ? StationProblems.StartOffline.Refuse(null, facts.Machine.Name)
+        : read.KeyOut ? StationProblems.StartKey.Refuse()
+        : read.LidShut != true ? StationProblems.StartLid.Refuse("lidShut")
+        : facts.Live.AirSince is null ? StationProblems.StartNoAir.Refuse(null, Airflow(read), MachineLive.AirflowLimit(facts.Machine))
+        : null;
+
+    private static string Airflow(Sensors read) =>
+        read.AirflowM3PerHour is { } flow
+            ? string.Create(System.Globalization.CultureInfo.InvariantCulture, $"is {flow:0.#} m³/h")
+            : "is not read";
 
     /// <summary>A cut on a machine that has air assist.</summary>
     public static bool WantsAssist(StationSession s, MachineSpec machine) =>
@@ -186,12 +212,14 @@ public static class SessionActs
         // One press held under the whole sentence says all three of the same sheet again.
         if (!s.Confirmed || !act.Stay)
             return StationProblems.StartConfirm.Refuse();
-        if (Lead(s, facts.Machine, now) is > 0 and var lead)
+        if (s.Controlled && Unready(facts, now) is { } not)
+            return not;
+        if (Lead(s, facts, now) is > 0 and var lead)
             return StationProblems.StartLead.Refuse(null, lead);
-        if (s.AirSeen is not { } seen || now - seen > AirSeenFor)
+        if (!s.Controlled && (s.AirSeen is not { } seen || now - seen > AirSeenFor))
             return StationProblems.StartAir.Refuse(null, AirSeenFor.TotalMinutes);
-        if (facts.Against.Count > 0)
-            return StationProblems.StationShut.Refuse(null, string.Join(" ", facts.Against.Select(r => r.Text)));
+        if (Against(act, facts) is { Count: > 0 } against)
+            return StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text)));
         if (facts.Time is not { } time)
             return StationProblems.StationShut.Refuse(null, "How long this runs is not known: give the drawing, or say it when you book.");
         var high = s.Extra ? time.High / 2 : time.High;
@@ -210,13 +238,31 @@ public static class SessionActs
                 HighSeconds: high,
                 Deadline: now + Duration.FromMinutes(Attention.Minutes(facts.Machine, facts.Rules)),
                 Extra: s.Extra
-            ),
+            )
+            {
+                FixedEnd = facts.FixedEnd,
+            },
         };
     }
 
+    /// <summary>A steward who stands there decides what a reading leaves to them.</summary>
+    private static List<Reason> Against(StationAct act, StationFacts facts) =>
+        [.. facts.Against.Where(r => !(act.Steward && r.Standing == Standing.Ask && StewardsDecide.Contains(r.Code)))];
+
+    private static readonly IReadOnlySet<string> StewardsDecide = new HashSet<string>
+    {
+        Codes.MachineAirflowLow.Code,
+        Codes.MachineCoolantHot.Code,
+    };
+
     /// <summary>Seconds of extraction still to run before the beam; 0 or less once it has.</summary>
-    public static int Lead(StationSession s, MachineSpec machine, Instant now) =>
-        s.FanOn is { } on ? (int)Math.Ceiling(machine.ExtractionLeadSeconds - (now - on).TotalSeconds) : machine.ExtractionLeadSeconds;
+    public static int Lead(StationSession s, StationFacts facts, Instant now) =>
+        FanOn(s, facts.Live) is { } on
+            ? (int)Math.Ceiling(facts.Machine.ExtractionLeadSeconds - (now - on).TotalSeconds)
+            : facts.Machine.ExtractionLeadSeconds;
+
+    /// <summary>Since when the extraction draws: as it is measured, or as somebody saw it.</summary>
+    public static Instant? FanOn(StationSession s, MachineLive? live) => s.Controlled ? live?.AirSince : s.FanOn;
 
     private static Duration AfterRun(StationFacts facts) =>
         Duration.FromSeconds(LidWait.Of(facts.Machine, facts.Rules, null, BeamLeft.Smoke).Seconds ?? 0)
@@ -225,10 +271,14 @@ public static class SessionActs
     private static string Minutes(Duration d) => $"{Math.Ceiling(d.TotalMinutes):0} min";
 
     private static Result<StationSession> Press(StationSession s, StationFacts facts, Instant now) =>
-        now > s.Run!.Deadline ? StationProblems.AttentionLapsed.Refuse() : Renewed(s, facts, now, lapsed: false);
+        now > s.Run!.Deadline || s.Run.OffAt is not null ? StationProblems.AttentionLapsed.Refuse() : Renewed(s, facts, now, lapsed: false);
 
-    private static Result<StationSession> Look(StationSession s, StationFacts facts, Instant now) =>
-        now > s.Run!.Deadline ? Renewed(s, facts, now, lapsed: true) : StationProblems.StationStep.Refuse();
+    /// <summary>With a controller the beam is off, and a second time it comes back by a steward alone.</summary>
+    private static Result<StationSession> Look(StationSession s, StationAct act, StationFacts facts, Instant now) =>
+        now <= s.Run!.Deadline ? StationProblems.StationStep.Refuse()
+        : s.Controlled && s.Lapses >= LapsesAlone && !act.Steward ? StationProblems.AttentionLapsed.Refuse()
+        : s.Controlled && Unready(facts, now) is { } not ? not
+        : Renewed(s, facts, now, lapsed: true);
 
     private static StationSession Renewed(StationSession s, StationFacts facts, Instant now, bool lapsed) =>
         s with
@@ -238,28 +288,68 @@ public static class SessionActs
             {
                 Deadline = now + Duration.FromMinutes(Attention.Minutes(facts.Machine, facts.Rules)),
                 Lapses = s.Run.Lapses + (lapsed ? 1 : 0),
+                OffAt = null,
             },
         };
 
-    private static Result<StationSession> Stop(StationSession s, StationAct act, StationFacts facts, Instant now)
+    /// <param name="why">Null where the beam goes off first, and the reason is asked after.</param>
+    private static Result<StationSession> Stop(StationSession s, StopWhy? why, StationFacts facts, Instant now)
     {
-        var left = act.Why switch
-        {
-            StopWhy.Flame => BeamLeft.FlameOrGlow,
-            StopWhy.Smell => BeamLeft.Choking,
-            _ => BeamLeft.Smoke,
-        };
-        var wait = LidWait.Of(facts.Machine, facts.Rules, null, left);
+        var wait = LidWait.Of(facts.Machine, facts.Rules, facts.Live?.Fresh(now)?.AirflowM3PerHour, LeftBy(why));
         var lapsed = now > s.Run!.Deadline ? 1 : 0;
         return s with
         {
             Step = StationStep.Wait,
             Lapses = s.Lapses + lapsed,
-            Run = s.Run with { End = now, BrokenOff = act.Why != StopWhy.Ended, Lapses = s.Run.Lapses + lapsed },
-            Lid = new LidShut(now, wait.Seconds is { } seconds ? now + Duration.FromSeconds(seconds) : null, wait.Why),
-            Held = act.Why is StopWhy.Flame or StopWhy.Smell or StopWhy.Misbehaves ? $"The run was stopped: {Says(act.Why)}" : s.Held,
+            Run = s.Run with
+            {
+                End = now,
+                BrokenOff = why != StopWhy.Ended,
+                Lapses = s.Run.Lapses + lapsed,
+                SeenOffAt = s.Run.OffAt,
+                AsksWhy = why is null,
+            },
+            Lid = new LidShut(now, wait.Seconds is { } seconds ? now + Duration.FromSeconds(seconds) : null, wait.Why)
+            {
+                Seconds = wait.Seconds,
+            },
+            Held = HeldBy(why) ?? s.Held,
         };
     }
+
+    /// <summary>Why it was stopped, said after the beam is off.</summary>
+    private static Result<StationSession> WhyStopped(StationSession s, StationAct act, StationFacts facts)
+    {
+        if (s is not { Step: StationStep.Wait, Run: { AsksWhy: true } run, Lid: { } lid } || act.Why is not { } why)
+            return StationProblems.StationStep.Refuse();
+        var wait = LidWait.Of(facts.Machine, facts.Rules, null, LeftBy(why));
+        // A reason may make the wait longer, never shorter.
+        var longer = LeftBy(why) != BeamLeft.Smoke;
+        return s with
+        {
+            Run = run with { AsksWhy = false },
+            Held = HeldBy(why) ?? s.Held,
+            Lid = longer
+                ? lid with
+                {
+                    Until = wait.Seconds is { } seconds ? lid.From + Duration.FromSeconds(seconds) : null,
+                    Seconds = wait.Seconds,
+                    Why = wait.Why,
+                }
+                : lid,
+        };
+    }
+
+    private static BeamLeft LeftBy(StopWhy? why) =>
+        why switch
+        {
+            StopWhy.Flame => BeamLeft.FlameOrGlow,
+            StopWhy.Smell => BeamLeft.Choking,
+            _ => BeamLeft.Smoke,
+        };
+
+    private static string? HeldBy(StopWhy? why) =>
+        why is StopWhy.Flame or StopWhy.Smell or StopWhy.Misbehaves ? $"The run was stopped: {Says(why.Value)}" : null;
 
     public static string Says(StopWhy why) =>
         why switch
@@ -275,10 +365,12 @@ public static class SessionActs
 
     private static Result<StationSession> LidOpened(StationSession s, Instant now)
     {
+        if (s.Run is { AsksWhy: true })
+            return StationProblems.StopWhyFirst.Refuse();
         if (s.Lid!.Until is not { } until)
             return StationProblems.LidSteward.Refuse();
-        return now < until
-            ? StationProblems.LidEarly.Refuse(null, Math.Ceiling((until - now).TotalSeconds))
+        return now < until || s.Lid.Open
+            ? StationProblems.LidEarly.Refuse(null, Math.Ceiling(Math.Max((until - now).TotalSeconds, s.Lid.Open ? s.Lid.Seconds ?? 0 : 0)))
             : s with
             {
                 Step = StationStep.Unload,

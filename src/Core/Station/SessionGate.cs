@@ -1,6 +1,7 @@
 using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.Machines;
+using VelvetGate.Core.Station.Controllers;
 
 namespace VelvetGate.Core.Station;
 
@@ -29,7 +30,14 @@ public static class SessionGate
     public static GateFacts Looked(GateFacts facts) => facts with { Machine = facts.Machine with { Readings = Fact.Known(true) } };
 
     /// <summary>With what the machine is set to, where that is no entry of the library.</summary>
-    public static GateFacts Known(StationSession s, GateFacts facts) =>
+    /// <param name="live">What a controller reads; null without one. Its airflow is judged once the extraction is meant to run.</param>
+    public static GateFacts Known(StationSession s, GateFacts facts, Sensors? live)
+    {
+        var known = Known(s, facts);
+        return live is null ? known : known with { Machine = known.Machine with { Live = live.Read(s.FanMeant) } };
+    }
+
+    private static GateFacts Known(StationSession s, GateFacts facts) =>
         s.Set is not { Id: null } set
             ? Looked(facts)
             : Looked(facts) with

@@ -24,6 +24,9 @@ public enum Deed
     /// <summary>No smoke to be seen, the lid is opened.</summary>
     LidOpened,
 
+    /// <summary>Somebody is to come.</summary>
+    Call,
+
     /// <summary>Smoke is still to be seen.</summary>
     StillSmoke,
     Outcome,
@@ -87,7 +90,12 @@ public sealed record StationAct(Deed Deed)
     public bool Height { get; init; }
     public bool Material { get; init; }
     public bool Stay { get; init; }
-    public StopWhy Why { get; init; }
+
+    /// <summary>Null: the beam goes off now, the reason is said after.</summary>
+    public StopWhy? Why { get; init; }
+
+    /// <summary>A steward does it.</summary>
+    public bool Steward { get; init; }
     public PartResult Result { get; init; }
     public bool Moved { get; init; }
     public NextWhat Next { get; init; }

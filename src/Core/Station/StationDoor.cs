@@ -36,15 +36,18 @@ public static class StationDoor
 
     /// <summary>Anybody says that the beam is off; everything else is the person’s own, or a steward’s.</summary>
     /// <param name="session">Open at the machine; null for none.</param>
+    /// <param name="by">Null for somebody who is not signed in.</param>
     /// <param name="seen">The session on the screen of whoever acts.</param>
-    public static Refusal? MayAct(StationSession? session, Guid? seen, Deed deed, PersonId by, bool steward) =>
+    public static Refusal? MayAct(StationSession? session, Guid? seen, Deed deed, PersonId? by, bool steward) =>
         session is null || session.Id != seen ? StationProblems.StationMoved.Refuse()
         : session.Person != by && deed != Deed.Stop && !steward ? StationProblems.StationNotYours.Refuse()
         : null;
 
     /// <param name="version">That was on the screen.</param>
-    public static Result<StationSession> MayGoOn(StationSession? session, int version) =>
+    /// <param name="deed">A press and a stop are good on any view of the session: nobody waits for the newest.</param>
+    public static Result<StationSession> MayGoOn(StationSession? session, int version, Deed deed) =>
         session is null ? StationProblems.StationNobody.Refuse()
-        : session.Version != version || session.TappedOut is not null ? StationProblems.StationMoved.Refuse()
+        : (session.Version != version && deed is not (Deed.Press or Deed.Stop or Deed.Call)) || session.TappedOut is not null
+            ? StationProblems.StationMoved.Refuse()
         : session;
 }

@@ -47,6 +47,16 @@ public static class StationProblems
     public static readonly Problem StartAir = Shut("start.air", "Look at the extraction again: it was seen more than {0} minutes ago.");
     public static readonly Problem StartAssist = Shut("start.airAssist", "Air assist on before cutting: without it flames stay.");
     public static readonly Problem StartLid = Shut("start.lidOpen", "The lid is shut before the beam.");
+    public static readonly Problem StartOffline = Shut(
+        "start.offline",
+        "The controller of {0} does not answer, so nothing starts. A beam that is on runs out by itself; to stop it, press the machine’s own stop."
+    );
+    public static readonly Problem StartKey = Shut("start.key", "The service key is out: nothing starts until it is back.");
+    public static readonly Problem StartNoAir = Shut(
+        "start.airflow",
+        "The airflow {0}; the beam needs {1:0.#} m³/h or more. Is the extraction on, its filter clean?"
+    );
+    public static readonly Problem StopWhyFirst = Shut("stop.why", "Say first why it was stopped: a flame makes the wait longer.");
     public static readonly Problem StartConfirm = Shut(
         "start.confirm",
         "Say all three: height set, this material is on the list, you stay."
@@ -75,4 +85,25 @@ public static class StationProblems
         "An extra pass takes at most half the energy of the first: faster, or less power."
     );
     public static readonly Problem CloseOpen = Shut("close.open", "Still to do before you tap out: {0}.");
+    public static readonly Problem ControllerUnknown = new("controller.unknown", ProblemKind.NotFound, "No controller “{0}” is enrolled.");
+    public static readonly Problem ControllerSerial = new(
+        "controller.serial",
+        ProblemKind.Invalid,
+        "A serial is 3 to 40 small letters, digits and dashes, as it stands on the box."
+    );
+    public static readonly Problem ControllerKnown = new(
+        "controller.known",
+        ProblemKind.Conflict,
+        "“{0}” was enrolled before. Give the box another serial: old messages must not count again."
+    );
+    public static readonly Problem ControllerBound = new(
+        "controller.bound",
+        ProblemKind.Conflict,
+        "The machine is bound to “{0}”. Revoke that one first."
+    );
+    public static readonly Problem ControllerOff = new(
+        "controller.off",
+        ProblemKind.Conflict,
+        "This house has no station key, so no controller can be enrolled. See docs/operating.md, “Controllers”."
+    );
 }

@@ -73,10 +73,36 @@ public sealed record BeamRun(
     int Lapses = 0,
     Instant? End = null,
     bool BrokenOff = false
-);
+)
+{
+    /// <summary>No press goes beyond it: closing time, a certificate, duty.</summary>
+    public Instant FixedEnd { get; init; } = Instant.MaxValue;
+
+    /// <summary>The controller let the beam on; null before, and without a controller.</summary>
+    public Instant? OnAt { get; init; }
+
+    /// <summary>The controller took it away, and it may come back; null while it is on.</summary>
+    public Instant? OffAt { get; init; }
+
+    /// <summary>After a stop: the controller’s own word that the beam is off.</summary>
+    public Instant? SeenOffAt { get; init; }
+
+    /// <summary>Stopped, and nobody has said why yet.</summary>
+    public bool AsksWhy { get; init; }
+}
 
 /// <param name="Until">When the lid may be opened at the earliest; null where a steward says.</param>
-public sealed record LidShut(Instant From, Instant? Until, string Why);
+public sealed record LidShut(Instant From, Instant? Until, string Why)
+{
+    /// <summary>How long, each time that it is shut again; null where a steward says.</summary>
+    public int? Seconds { get; init; }
+
+    /// <summary>It is open now, as its contact says.</summary>
+    public bool Open { get; init; }
+
+    /// <summary>It was opened before its time.</summary>
+    public bool Early { get; init; }
+}
 
 /// <summary>A run that is over and was told.</summary>
 public sealed record RunTold(Guid Id, int Item, Instant Start, Instant End, Outcome Outcome, bool Moved, bool Extra);
@@ -140,6 +166,9 @@ public sealed record StationSession
                 .. SessionActs.Closing.Where(c => !Closed.Contains(c.Id)).Select(c => c.Title),
             ];
 
+    /// <summary>A controller is bound to the machine: without its word no beam starts.</summary>
+    public bool Controlled { get; init; }
+
     /// <summary>Somebody who may has to come before anything goes on.</summary>
     public string? Held { get; init; }
 
@@ -149,6 +178,10 @@ public sealed record StationSession
 
     [JsonIgnore]
     public GateItem On => Items[Item];
+
+    /// <summary>The extraction is meant to run.</summary>
+    [JsonIgnore]
+    public bool FanMeant => Step >= StationStep.Air;
 
     [JsonIgnore]
     public bool Beam => Step == StationStep.Running && Run is { End: null };

@@ -69,6 +69,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("testPieceResults", "bench.test_piece_result r where r.by = @id"),
         ("stationSessions", "station.session r where r.person_id = @id"),
         ("stationActs", "station.act r where r.by = @id"),
+        ("controllers", "station.controller r where r.enrolled_by = @id"),
         ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id or r.looked_by = @id"),
         ("duties", "house.duty r where r.person_id = @id"),
         ("calendar", "house.plan r where r.person_id = @id"),

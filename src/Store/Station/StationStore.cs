@@ -5,6 +5,7 @@ using VelvetGate.Core.Gating;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Station;
+using VelvetGate.Core.Station.Controllers;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
@@ -29,6 +30,22 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             )
         );
         return body is null ? null : GateJson.Read<StationSession>(body);
+    }
+
+    /// <returns>What the machine’s controller says; null without one.</returns>
+    public async Task<MachineLive?> Live(MachineId machine, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var row = await connection.QuerySingleOrDefaultAsync<(string Serial, string? Live)?>(
+            new CommandDefinition(
+                "select serial, live::text from station.controller where machine_id = @machine and revoked_at is null",
+                new { machine },
+                cancellationToken: cancel
+            )
+        );
+        return row is not { } r ? null
+            : r.Live is null ? new MachineLive(r.Serial)
+            : GateJson.Read<MachineLive>(r.Live);
     }
 
     /// <summary>Begins a session on a booking. The same person again on the same booking answers with the session there is.</summary>
@@ -85,6 +102,11 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     Items = booked.Ask.Items,
                     Places = places,
                     Found = there?.LeftOpen ?? [],
+                    Controlled = await connection.ExecuteScalarAsync<bool>(
+                        "select exists (select from station.controller where machine_id = @MachineId and revoked_at is null)",
+                        new { booked.MachineId },
+                        transaction
+                    ),
                 };
                 await connection.ExecuteAsync(
                     """
@@ -154,7 +176,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         Guid id,
         int version,
         StationAct act,
-        PersonId by,
+        PersonId? by,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -173,7 +195,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     new { sessionId, id },
                     transaction
                 );
-                var standing = known ? there! : StationDoor.MayGoOn(there, version);
+                var standing = known ? there! : StationDoor.MayGoOn(there, version, act.Deed);
                 if (known || standing.Refusal is not null)
                     return (standing, false);
                 var session = standing.Value;
@@ -186,16 +208,11 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 var after = done.Value;
                 if (
                     act.Deed == Deed.Outcome
-                    && await Log(connection, transaction, session, after, act.Note, by, now, cancel) is { } unlogged
+                    && await Log(connection, transaction, session, after, act.Note, by!.Value, now, cancel) is { } unlogged
                 )
                     return (unlogged, false);
                 await connection.ExecuteAsync(
-                    """
-                    insert into station.act (session_id, id, version, at, deed, by)
-                        values (@Id, @actId, @Version, @now, @deed, @by);
-                    update station.session set version = @Version, body = @body::jsonb, ended_at = @TappedOut,
-                        beam_minutes = @minutes where id = @Id;
-                    """,
+                    "insert into station.act (session_id, id, version, at, deed, by) values (@Id, @actId, @Version, @now, @deed, @by)",
                     new
                     {
                         after.Id,
@@ -204,15 +221,10 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                         now,
                         deed = act.Deed.ToString(),
                         by,
-                        body = GateJson.Write(after),
-                        after.TappedOut,
-                        minutes = (decimal)after.Runs.Sum(r => (r.End - r.Start).TotalMinutes),
                     },
                     transaction
                 );
-                // A fault at the machine keeps everybody from it, until a steward has looked.
-                if (session.Held is null && after.Held is { } held)
-                    await HouseStore.StopAndTell(connection, transaction, after.MachineId, by, held, now);
+                await Save(connection, transaction, session, after, now, by);
                 if (after.Lapses > SessionActs.LapsesAlone && session.Lapses <= SessionActs.LapsesAlone)
                     await HouseStore.TellStewards(
                         connection,
@@ -224,12 +236,64 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                         $"/station/{after.MachineId}",
                         now
                     );
-                if (EventOf(act.Deed) is { } kind)
+                if (act.Deed == Deed.Call)
+                    await HouseStore.TellStewards(
+                        connection,
+                        transaction,
+                        by,
+                        $"station.call:{id}",
+                        $"Somebody calls at {after.MachineId}",
+                        "They are at the machine, and would like one of you there.",
+                        $"/station/{after.MachineId}",
+                        now
+                    );
+                if (EventOf(act.Deed, session) is { } kind)
                     await Write(connection, transaction, after, kind, by, now);
                 return (after, true);
             },
             cancel
         );
+
+    /// <summary>The session that is open at a machine, for this transaction alone.</summary>
+    internal static async Task<StationSession?> OpenLocked(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineId machine)
+    {
+        var body = await connection.QuerySingleOrDefaultAsync<string?>(
+            "select body::text from station.session where machine_id = @machine and ended_at is null for update",
+            new { machine },
+            transaction
+        );
+        return body is null ? null : GateJson.Read<StationSession>(body);
+    }
+
+    /// <summary>Keeps where a session stands. A fault keeps everybody from the machine until a steward has looked.</summary>
+    /// <param name="by">Null where the machine told it.</param>
+    internal static async Task Save(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        StationSession before,
+        StationSession after,
+        Instant now,
+        PersonId? by = null
+    )
+    {
+        await connection.ExecuteAsync(
+            """
+            update station.session set version = @Version, body = @body::jsonb, ended_at = @TappedOut, beam_minutes = @minutes
+            where id = @Id
+            """,
+            new
+            {
+                after.Id,
+                after.Version,
+                body = GateJson.Write(after),
+                after.TappedOut,
+                minutes = (decimal)after.Runs.Sum(r => (r.End - r.Start).TotalMinutes),
+            },
+            transaction
+        );
+        if (before.Held is null && after.Held is { } held)
+            await HouseStore.StopAndTell(connection, transaction, after.MachineId, by ?? after.Person, held, now);
+    }
 
     /// <returns>The id itself where there is no such material.</returns>
     public async Task<string> MaterialName(MaterialId material, CancellationToken cancel)
@@ -247,7 +311,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         return await FactsOf(connection, null, session, now, cancel);
     }
 
-    private async Task<Result<StationFacts>> FactsOf(
+    internal async Task<Result<StationFacts>> FactsOf(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
         StationSession session,
@@ -259,25 +323,30 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         var loaded = await Facts(connection, transaction, ask, session.Booking, now, cancel);
         if (loaded.Refusal is { } refusal)
             return refusal;
-        var facts = SessionGate.Known(session, loaded.Value.Facts);
-        var time =
-            JobLength.Estimate(ask.Items[0], 0, facts, facts.Machine.Spec) is { Seconds: > 0 } estimate ? (estimate.Low, estimate.High)
-            : session.On.RunMinutes is { } minutes ? ((double)minutes * 60, (double)minutes * 60)
-            : ((double, double)?)null;
-        var (broughtIn, material, stands) = await connection.QuerySingleAsync<(bool BroughtIn, string? Material, bool Stands)>(
+        var (broughtIn, material, stands, live) = await connection.QuerySingleAsync<(bool, string?, bool, string?)>(
             """
             select exists (select from materials.sheet where tag = @tag and brought_by is not null),
                 (select name from materials.material where id = @material),
-                exists (select from booking.booking where id = @Booking and cancelled_at is null)
+                exists (select from booking.booking where id = @Booking and cancelled_at is null),
+                (select coalesce(live::text, '{"serial": ""}') from station.controller
+                    where machine_id = @MachineId and revoked_at is null)
             """,
             new
             {
                 tag = session.On.SheetTag,
                 material = session.On.MaterialId,
                 session.Booking,
+                session.MachineId,
             },
             transaction
         );
+        var said = live is null ? null : GateJson.Read<MachineLive>(live);
+        // Silent for too long, a sensor is not read.
+        var facts = SessionGate.Known(session, loaded.Value.Facts, said is null ? null : said.Fresh(now) ?? new Sensors());
+        var time =
+            JobLength.Estimate(ask.Items[0], 0, facts, facts.Machine.Spec) is { Seconds: > 0 } estimate ? (estimate.Low, estimate.High)
+            : session.On.RunMinutes is { } minutes ? ((double)minutes * 60, (double)minutes * 60)
+            : ((double, double)?)null;
         return new StationFacts(
             Machine: facts.Machine.Spec,
             Rules: facts.Rules,
@@ -287,7 +356,11 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             CareMeasure: SheetSeen.IsUneven(broughtIn, material),
             HeavyResidue: facts.Sheets[0].HeavyResidue,
             GivenBack: !stands
-        );
+        )
+        {
+            Live = said,
+            FixedEnd = Permits.FixedEnd(facts, now),
+        };
     }
 
     private async Task<Result<(GateQuestion Ask, GateFacts Facts)>> Facts(
@@ -339,7 +412,8 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
     )
     {
         var told = after.Runs[^1];
-        var words = string.Join(". ", new[] { before.Set?.Says, note?.Trim() }.Where(w => !string.IsNullOrEmpty(w)));
+        var read = await ReadIn(connection, transaction, before.MachineId, told.Start, told.End);
+        var words = string.Join(". ", new[] { before.Set?.Says, read, note?.Trim() }.Where(w => !string.IsNullOrEmpty(w)));
         var logged = await runs.Log(
             connection,
             transaction,
@@ -365,22 +439,54 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         return logged.Refusal;
     }
 
-    private static RecordEvent? EventOf(Deed deed) =>
+    /// <summary>What the sensors said during a run, a mean of its minutes; null without a controller.</summary>
+    private static async Task<string?> ReadIn(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        MachineId machine,
+        Instant start,
+        Instant end
+    )
+    {
+        var (airflow, coolant) = await connection.QuerySingleAsync<(decimal? Airflow, decimal? Coolant)>(
+            """
+            select round(sum(airflow_sum) / nullif(sum(airflow_n), 0), 0), round(sum(coolant_sum) / nullif(sum(coolant_n), 0), 1)
+            from station.reading
+            where machine_id = @machine and minute between date_trunc('minute', @start::timestamptz) and @end
+            """,
+            new
+            {
+                machine,
+                start,
+                end,
+            },
+            transaction
+        );
+        var said = new[]
+        {
+            airflow is null ? null : System.FormattableString.Invariant($"airflow {airflow:0} m³/h"),
+            coolant is null ? null : System.FormattableString.Invariant($"coolant {coolant:0.0} °C"),
+        };
+        return said.All(s => s is null) ? null : $"Read: {string.Join(", ", said.OfType<string>())}";
+    }
+
+    private static RecordEvent? EventOf(Deed deed, StationSession before) =>
         deed switch
         {
             Deed.Start => RecordEvents.StationBeamOn,
-            Deed.Stop => RecordEvents.StationBeamOff,
+            Deed.Stop when before.Step == StationStep.Running => RecordEvents.StationBeamOff,
             Deed.Look => RecordEvents.StationLapsed,
             Deed.TapOut => RecordEvents.StationTappedOut,
             _ => null,
         };
 
-    private static async Task Write(
+    /// <param name="by">Null where the machine told it.</param>
+    internal static async Task Write(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         StationSession session,
         RecordEvent kind,
-        PersonId by,
+        PersonId? by,
         Instant now
     ) =>
         await LedgerStore.Append(
@@ -394,7 +500,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 machine = session.MachineId,
                 booking = session.Booking,
                 person = await LedgerStore.Number(connection, transaction, session.Person),
-                by = await LedgerStore.Number(connection, transaction, by),
+                by = by is { } who ? (int?)await LedgerStore.Number(connection, transaction, who) : null,
                 version = session.Version,
                 held = session.Held is not null,
             }

@@ -15,6 +15,10 @@ public sealed class CurrentUser(IHttpContextAccessor http, PeopleStore people, I
     /// <summary>The house asks a code from a phone of this person, and they have set none up yet.</summary>
     public bool FactorOwed { get; private set; }
 
+    /// <summary>Null where nobody is signed in.</summary>
+    public PersonId? IdOrNull =>
+        http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) is { } id ? new PersonId(id) : default(PersonId?);
+
     /// <exception cref="InvalidOperationException">Nobody is signed in: the endpoint lacks its policy.</exception>
     public PersonId Id =>
         http.HttpContext?.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? throw new InvalidOperationException("Nobody is signed in.");

@@ -37,10 +37,49 @@ public sealed record StationRun(
     int WarnSeconds,
     bool Extra,
     int Lapses
+)
+{
+    /// <summary>The controller has let the beam on; null without one.</summary>
+    public bool? On { get; init; }
+}
+
+/// <summary>What a machine’s controller says.</summary>
+/// <param name="Silent">Nothing was read for ten seconds: what is shown is old.</param>
+/// <param name="Lost">Nothing was read for half a minute: nothing starts.</param>
+/// <param name="Beam">Its relay lets the beam on.</param>
+/// <param name="RelayAt">Since when the relay is as it is.</param>
+public sealed record StationLive(
+    bool Silent,
+    bool Lost,
+    Instant? ReadAt,
+    bool Beam,
+    Instant? RelayAt,
+    bool? LidShut,
+    bool KeyOut,
+    IReadOnlyList<StationReading> Readings
+);
+
+/// <summary>One thing that is measured.</summary>
+/// <param name="Code">Of the gate’s rule that it meets; null where it is good.</param>
+/// <param name="GoodFrom">Good from here; null for an open side. So <paramref name="GoodTo"/>.</param>
+/// <param name="ShutFrom">Below this nothing runs; null for none. So <paramref name="ShutTo"/>, above.</param>
+public sealed record StationReading(
+    string What,
+    string Unit,
+    decimal? Value,
+    string? Code,
+    decimal? GoodFrom,
+    decimal? GoodTo,
+    decimal? ShutFrom,
+    decimal? ShutTo,
+    string Says
 );
 
 /// <param name="Until">When the lid may be opened at the earliest; null where a steward says.</param>
-public sealed record StationLid(Instant From, Instant? Until, string Why);
+/// <param name="Open">Its contact says that it is open.</param>
+/// <param name="SeenOff">The controller’s own word that the beam is off; null before it, and without a controller.</param>
+/// <param name="AsksWhy">Stopped, and nobody has said why.</param>
+public sealed record StationLid(Instant From, Instant? Until, string Why, bool Open, Instant? SeenOff, bool AsksWhy);
 
 public sealed record StationTold(int Item, Instant Start, Instant End, Core.Run.Outcome Outcome, bool Extra);
 
@@ -82,15 +121,27 @@ public sealed record StationSessionResponse(
     IReadOnlyList<StationReason> Open,
     bool MayExtra,
     string? Held,
+    bool Controlled,
     IReadOnlyList<string> Found
 );
 
 /// <param name="Session">Null where nobody is tapped in, and for whom it is no concern.</param>
 /// <param name="Busy">Who is at the machine, for those who may not see the session.</param>
+/// <param name="Step">“idle” where nobody is tapped in.</param>
+/// <param name="Beam">The relay lets the beam on, as the controller said last.</param>
+/// <param name="SecondsLeft">To press; null while no beam runs.</param>
+/// <param name="WaitSecondsLeft">Until the lid may be opened; null while nobody waits, and where a steward says.</param>
+/// <param name="Live">Null without a controller.</param>
 /// <param name="Stops">How the beam is taken away: the machine’s own, since no screen can.</param>
 public sealed record StationResponse(
     MachineId MachineId,
     string MachineName,
+    string Step,
+    int Version,
+    bool Beam,
+    double? SecondsLeft,
+    double? WaitSecondsLeft,
+    StationLive? Live,
     string HomeCorner,
     Core.Machines.Framing? Framing,
     StationSessionResponse? Session,
@@ -108,8 +159,10 @@ public sealed record TapRequest(string? Id = null);
 public sealed record StationValues(decimal? PowerPercent = null, decimal? SpeedMmPerS = null, int? Passes = null);
 
 /// <summary>One act. Each reads its own fields and leaves the others out.</summary>
-/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, lidOpened, stillSmoke, outcome, next,
-/// close, tapOut.</param>
+/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, call, lidOpened, stillSmoke, outcome,
+/// next, close, tapOut.</param>
+/// <param name="Why">Of a stop: ended, sheetMoved, wrongSettings, byMistake, flame, smell, misbehaves; left out, the beam goes off now and
+/// the reason is sent after.</param>
 /// <param name="Id">Client-made: the same again changes nothing.</param>
 /// <param name="Version">Of the session that was on the screen.</param>
 /// <param name="Thickness">As typed, each with its unit.</param>
@@ -139,3 +192,10 @@ public sealed record ActRequest(
     bool? Moved = null,
     string? What = null
 );
+
+/// <summary>Takes the beam away. Nobody has to be signed in for it.</summary>
+/// <param name="Id">Client-made: the same again changes nothing.</param>
+public sealed record StopRequest(string? Id = null);
+
+/// <param name="SeenOff">When the controller saw the beam off; null where it has not answered: press the machine’s own stop.</param>
+public sealed record StoppedResponse(Instant? SeenOff, string Says);

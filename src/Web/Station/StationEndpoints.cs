@@ -3,6 +3,7 @@ using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Station;
+using VelvetGate.Core.Station.Controllers;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Settings;
@@ -27,6 +28,57 @@ public static class StationEndpoints
             .ProducesProblem(404)
             .ProducesProblem(409)
             .ProducesProblem(422);
+        stations
+            .MapPost("/stop", Stop)
+            .WithName("StopBeam")
+            .AllowAnonymous()
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(422);
+    }
+
+    /// <summary>How long a screen waits for the controller’s own word that the beam is off.</summary>
+    private static readonly TimeSpan WordWithin = TimeSpan.FromSeconds(1);
+
+    /// <summary>The beam goes off first; who it was and why is asked after.</summary>
+    private static async Task<Results<Ok<StoppedResponse>, ProblemHttpResult>> Stop(
+        string machine,
+        StopRequest request,
+        CurrentUser user,
+        HouseStore house,
+        StationStore stations,
+        ControllerLink link,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        var errors = new FieldErrors();
+        var id = errors.Id("id", request.Id) ?? Guid.NewGuid();
+        if (errors.Any)
+            return errors.Answer();
+        var now = clock.GetCurrentInstant();
+        if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { Spec: var spec })
+            return Problems.NotFound($"machine as “{machine}”");
+        var live = await stations.Live(spec.Id, cancel);
+        // The controller hears it before anything is written down.
+        await link.Drop(spec.Id, "stop", cancel);
+        if (await stations.Open(machine, cancel) is { Beam: true } session)
+            await stations.Do(session.Id, id, session.Version, new StationAct(Deed.Stop), user.IdOrNull, now, cancel);
+        var seen = live is null || live.IsSilent(now) ? null : await SeenOff(stations, spec.Id, cancel);
+        return TypedResults.Ok(new StoppedResponse(seen, StationWords.Stopped(spec.Name, seen, (await house.Rules(now, cancel))?.Clock)));
+    }
+
+    /// <returns>When the relay went off; null where nobody says so in time.</returns>
+    private static async Task<Instant?> SeenOff(StationStore stations, MachineId machine, CancellationToken cancel)
+    {
+        var asked = TimeProvider.System.GetTimestamp();
+        while (TimeProvider.System.GetElapsedTime(asked) < WordWithin)
+        {
+            if (await stations.Live(machine, cancel) is { Beam: false, RelayAt: { } at })
+                return at;
+            await Task.Delay(20, cancel);
+        }
+        return null;
     }
 
     private static async Task<Results<Ok<StationResponse>, ProblemHttpResult>> Look(
@@ -77,6 +129,7 @@ public static class StationEndpoints
         StationStore stations,
         SettingStore settings,
         StationRoomViews views,
+        ControllerLink link,
         IClock clock,
         CancellationToken cancel
     )
@@ -94,12 +147,20 @@ public static class StationEndpoints
         if (errors.Any)
             return errors.Answer();
         var session = await stations.Open(machine, cancel);
-        if (StationDoor.MayAct(session, sessionId, deed, user.Id, await user.Is(Role.Steward)) is { } not)
+        var steward = await user.Is(Role.Steward);
+        if (StationDoor.MayAct(session, sessionId, deed, user.Id, steward) is { } not)
             return Problems.Of(not);
+        act = act with { Steward = steward };
+        if (deed == Deed.Stop && session!.Controlled)
+            await link.Drop(session.MachineId, "stop", cancel);
         if (deed == Deed.Settings && errors.Id("settingId", request.SettingId) is { } chosen)
             act = act with { Set = await SetOf(settings, session!, chosen, now, cancel) };
         var done = await stations.Do(session!.Id, id!.Value, request.Version!.Value, act, user.Id, now, cancel);
-        return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok((await views.Of(machine, now, cancel))!);
+        if (done.Refusal is { } refusal)
+            return Problems.Of(refusal);
+        if (done.Value is { Controlled: true, Beam: true } && deed is Deed.Start or Deed.Press or Deed.Look)
+            await link.Ask(session.MachineId, cancel);
+        return TypedResults.Ok((await views.Of(machine, now, cancel))!);
     }
 
     /// <summary>The values of an entry of the library for this machine and material; null where there is none.</summary>
@@ -114,6 +175,9 @@ public static class StationEndpoints
             is { Values: var v }
             ? new SetTo(id, v.PowerPercent, v.SpeedMmS, v.Passes)
             : null;
+
+    private static StopWhy? Why(ActRequest r, FieldErrors errors) =>
+        Texts.NullIfBlank(r.Why) is { } why ? errors.Word<StopWhy>("why", why, "Say why the beam went off.") : null;
 
     private static StationAct Read(Deed deed, Guid id, ActRequest r, FieldErrors errors)
     {
@@ -137,7 +201,7 @@ public static class StationEndpoints
             Height = r.Height ?? false,
             Material = r.Material ?? false,
             Stay = r.Stay ?? false,
-            Why = deed == Deed.Stop ? errors.Word<StopWhy>("why", r.Why ?? "ended", "Say why the beam went off.") : default,
+            Why = deed == Deed.Stop ? Why(r, errors) : null,
             Result = deed == Deed.Outcome ? errors.Word<PartResult>("result", r.Result, "Say how the part came out.") : default,
             Moved = r.Moved ?? false,
             Next = deed == Deed.Next ? errors.Word<NextWhat>("what", r.What, "Say what comes next.") : default,

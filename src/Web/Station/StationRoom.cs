@@ -6,11 +6,18 @@ namespace VelvetGate.Web.Station;
 public static class StationRoom
 {
     public static IServiceCollection AddStation(this IServiceCollection services) =>
-        services.AddSingleton<StationStore>().AddScoped<StationRoomViews>();
+        services
+            .AddSingleton<StationStore>()
+            .AddSingleton<ControllerStore>()
+            .AddSingleton(s => ControllerSettings.Read(s.GetRequiredService<IConfiguration>()))
+            .AddSingleton<ControllerLink>()
+            .AddHostedService(s => s.GetRequiredService<ControllerLink>())
+            .AddScoped<StationRoomViews>();
 
     public static void MapStationRoom(this IEndpointRouteBuilder app)
     {
         app.MapGuide();
         app.MapStations();
+        app.MapControllers();
     }
 }

@@ -3,6 +3,7 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Station;
+using VelvetGate.Core.Station.Controllers;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
@@ -34,9 +35,16 @@ public sealed class StationRoomViews(
         var names = await user.SeesNames();
         var sees = session is not null && (session.Person == user.Id || await user.Is(Role.Steward, Role.Trainer));
         var at = here.FirstOrDefault(b => b.Id == session?.Booking);
+        var live = await stations.Live(spec.Id, cancel);
         return new StationResponse(
             MachineId: spec.Id,
             MachineName: spec.Name,
+            Step: session is null ? "idle" : System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(session.Step.ToString()),
+            Version: session?.Version ?? 0,
+            Beam: live?.Beam ?? false,
+            SecondsLeft: session is { Beam: true, Run: { } running } ? Left(running.Deadline, now) : null,
+            WaitSecondsLeft: session is { Step: StationStep.Wait, Lid.Until: { } until } ? Left(until, now) : null,
+            Live: live is null ? null : Read(live, spec, session is { FanMeant: true }, now),
             HomeCorner: spec.HomeCorner,
             Framing: spec.Station?.Framing,
             Session: sees ? await Session(session!, at, spec, rules, now, cancel) : null,
@@ -47,9 +55,40 @@ public sealed class StationRoomViews(
                 : null,
             Stops: [.. (spec.Station?.StopDevices ?? []).Where(s => s.CutsTube && !s.OpensLid).Select(s => new KeptAt(s.Name, s.Where))],
             KeptAt: spec.Station?.KeptAt ?? [],
-            Safety: $"This screen cannot stop {spec.Name}. Its own stops and lid switch protect you."
+            Safety: live is null
+                ? $"This screen cannot stop {spec.Name}. Its own stops and lid switch protect you."
+                : $"This takes the beam’s permit away, no more. {spec.Name}’s own stops and lid switch protect you."
         );
     }
+
+    private static double Left(Instant until, Instant now) => Math.Max(0, Math.Round((until - now).TotalSeconds, 1));
+
+    private static StationLive Read(MachineLive live, MachineSpec spec, bool fanOn, Instant now) =>
+        new(
+            Silent: live.IsSilent(now),
+            Lost: live.IsLost(now),
+            ReadAt: live.ReadAt,
+            Beam: live.Beam,
+            RelayAt: live.RelayAt,
+            LidShut: live.Sensors?.LidShut,
+            KeyOut: live.Sensors?.KeyOut ?? false,
+            Readings:
+            [
+                .. ReadingRules
+                    .Of(spec, (live.Sensors ?? new Sensors()).Read(fanOn))
+                    .Select(r => new StationReading(
+                        What: r.What,
+                        Unit: r.Unit,
+                        Value: r.Value,
+                        Code: r.Code,
+                        GoodFrom: r.Good.From,
+                        GoodTo: r.Good.To,
+                        ShutFrom: r.ShutFrom,
+                        ShutTo: r.ShutTo,
+                        Says: r.Says
+                    )),
+            ]
+        );
 
     private static string Name(BookedTime b, bool whole) => PersonName.For(b.GivenName, b.FamilyName, Ages.On(b.BirthDate, b.Start), whole);
 
@@ -103,7 +142,8 @@ public sealed class StationRoomViews(
             Booked: s.On.SettingIds ?? [],
             Box: await BoxOf(s, cancel),
             AsksAssist: SessionActs.WantsAssist(s, spec),
-            LeadUntil: s.FanOn + Duration.FromSeconds(spec.ExtractionLeadSeconds),
+            LeadUntil: SessionActs.FanOn(s, facts.Refusal is null ? facts.Value.Live : null)
+                + Duration.FromSeconds(spec.ExtractionLeadSeconds),
             Confirmed: s.Confirmed,
             Extra: s.Extra,
             Run: s.Run is { End: null } run
@@ -116,8 +156,20 @@ public sealed class StationRoomViews(
                     Extra: run.Extra,
                     Lapses: run.Lapses
                 )
+                {
+                    On = s.Controlled ? run is { OnAt: not null, OffAt: null } : null,
+                }
                 : null,
-            Lid: s.Step == StationStep.Wait && s.Lid is { } lid ? new StationLid(lid.From, lid.Until, lid.Why) : null,
+            Lid: s.Step == StationStep.Wait && s.Lid is { } lid
+                ? new StationLid(
+                    From: lid.From,
+                    Until: lid.Until,
+                    Why: lid.Why,
+                    Open: lid.Open,
+                    SeenOff: s.Run?.SeenOffAt,
+                    AsksWhy: s.Run?.AsksWhy ?? false
+                )
+                : null,
             Runs: [.. s.Runs.Select(r => new StationTold(r.Item, r.Start, r.End, r.Outcome, r.Extra))],
             Closing: [.. SessionActs.Closing.Select(c => new StationClose(c.Id, c.Title, s.Closed.Contains(c.Id)))],
             Open: facts.Refusal is { } refusal
@@ -125,6 +177,7 @@ public sealed class StationRoomViews(
                 : [.. facts.Value.Against.Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text))],
             MayExtra: s.MayExtra,
             Held: s.Held,
+            Controlled: s.Controlled,
             Found: s.Found
         );
     }

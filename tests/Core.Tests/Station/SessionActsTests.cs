@@ -115,17 +115,20 @@ public class SessionActsTests
         var walk = Running();
         (fob + threeTicks + walk.Taps).ShouldBeLessThanOrEqualTo(16);
 
-        walk.Later(100).Do(new StationAct(Deed.Stop)).Later(60).Do(new StationAct(Deed.LidOpened));
+        walk.Later(100).Do(new StationAct(Deed.Stop) { Why = StopWhy.Ended }).Later(60).Do(new StationAct(Deed.LidOpened));
         var piece = walk.Taps;
         walk.Do(Told(PartResult.Through), new StationAct(Deed.Next) { Next = NextWhat.Piece }, Gauge, Go);
         (walk.Taps - piece).ShouldBeLessThanOrEqualTo(4);
 
-        walk.Later(100).Do(new StationAct(Deed.Stop)).Later(60).Do(new StationAct(Deed.LidOpened));
+        walk.Later(100).Do(new StationAct(Deed.Stop) { Why = StopWhy.Ended }).Later(60).Do(new StationAct(Deed.LidOpened));
         var sheet = walk.Taps;
         walk.Do(Told(PartResult.Through), new StationAct(Deed.Next) { Next = NextWhat.Sheet }, Sheet, Gauge, Frame, Air, Three, Go);
         (walk.Taps - sheet + threeTicks).ShouldBeLessThanOrEqualTo(12);
 
-        walk.Later(100).Do(new StationAct(Deed.Stop)).Later(60).Do(new StationAct(Deed.LidOpened), Told(PartResult.Through));
+        walk.Later(100)
+            .Do(new StationAct(Deed.Stop) { Why = StopWhy.Ended })
+            .Later(60)
+            .Do(new StationAct(Deed.LidOpened), Told(PartResult.Through));
         walk.Do(new StationAct(Deed.Next) { Next = NextWhat.Finish });
         var close = walk.Taps;
         walk.Do([.. SessionActs.Closing.Select(c => new StationAct(Deed.Close) { Item = c.Id }), new StationAct(Deed.TapOut)]);
@@ -190,7 +193,10 @@ public class SessionActsTests
         walk.Refused(new StationAct(Deed.Press)).ShouldBe("attention.lapsed");
         walk.Do(new StationAct(Deed.Look));
         walk.Session.Lapses.ShouldBe(1);
-        walk.Later(200).Do(new StationAct(Deed.Stop)).Later(60).Do(new StationAct(Deed.LidOpened), Told(PartResult.Through));
+        walk.Later(200)
+            .Do(new StationAct(Deed.Stop) { Why = StopWhy.Ended })
+            .Later(60)
+            .Do(new StationAct(Deed.LidOpened), Told(PartResult.Through));
         walk.Session.Lapses.ShouldBe(2);
         walk.Do(new StationAct(Deed.Next) { Next = NextWhat.Piece }, Gauge).Refused(Go).ShouldBe("attention.lapsed");
     }
@@ -207,7 +213,7 @@ public class SessionActsTests
     {
         var walk = Running().Later(60);
         var off = walk.Now;
-        walk.Do(new StationAct(Deed.Stop));
+        walk.Do(new StationAct(Deed.Stop) { Why = StopWhy.Ended });
         walk.Session.Lid!.Until.ShouldBe(off + Duration.FromSeconds(53));
         walk.Now = off + Duration.FromSeconds(52);
         walk.Refused(new StationAct(Deed.LidOpened)).ShouldBe("lid.early");
@@ -242,13 +248,16 @@ public class SessionActsTests
     [Fact]
     public void ExtraPass_OnceAndWithHalfTheEnergy()
     {
-        var walk = Running().Later(60).Do(new StationAct(Deed.Stop)).Later(60).Do(new StationAct(Deed.LidOpened));
+        var walk = Running().Later(60).Do(new StationAct(Deed.Stop) { Why = StopWhy.Ended }).Later(60).Do(new StationAct(Deed.LidOpened));
         walk.Do(Told(PartResult.NotThrough), new StationAct(Deed.Next) { Next = NextWhat.Extra });
         walk.Refused(Set60).ShouldBe("rerun.energy");
         walk.Refused(Set60 with { Set = new SetTo(null, 60, 39.9m, 1) }).ShouldBe("rerun.energy");
         walk.Do(Set60 with { Set = new SetTo(null, 60, 40, 1) }, Go);
         walk.Session.Run!.HighSeconds.ShouldBe(300);
-        walk.Later(60).Do(new StationAct(Deed.Stop)).Later(60).Do(new StationAct(Deed.LidOpened), Told(PartResult.NotThrough));
+        walk.Later(60)
+            .Do(new StationAct(Deed.Stop) { Why = StopWhy.Ended })
+            .Later(60)
+            .Do(new StationAct(Deed.LidOpened), Told(PartResult.NotThrough));
         walk.Refused(new StationAct(Deed.Next) { Next = NextWhat.Extra }).ShouldBe("rerun.second");
     }
 

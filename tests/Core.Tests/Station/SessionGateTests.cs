@@ -31,7 +31,7 @@ public class SessionGateTests
             Sheet = new SheetSeen("S-0097", mm),
             Set = set.Id is null ? set : set with { Id = entry.Id },
         };
-        var facts = SessionGate.Known(session, c.Facts with { Now = Now });
+        var facts = SessionGate.Known(session, c.Facts with { Now = Now }, null);
         return [.. SessionGate.Against(session, SessionGate.Ask(session, Now), facts).Select(r => r.Code)];
     }
 

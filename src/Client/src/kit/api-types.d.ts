@@ -3493,6 +3493,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stations/{machine}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["StopBeam"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/controllers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Controllers"];
+        put?: never;
+        post: operations["EnrolController"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/controllers/{serial}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["RevokeController"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3975,6 +4023,23 @@ export interface components {
             text?: null | string;
             lastDay?: null | string;
         };
+        ControllerResponse: {
+            serial: string;
+            machineId: string;
+            enrolledAt: components["schemas"]["Instant"];
+            heard: null | components["schemas"]["Instant"];
+            silent: boolean;
+            /** Format: int32 */
+            boot: number;
+            /** Format: int64 */
+            lostReadings: number;
+            /** Format: int32 */
+            clockApartSeconds: null | number;
+        };
+        ControllersResponse: {
+            on: boolean;
+            controllers: components["schemas"]["ControllerResponse"][];
+        };
         /** @enum {unknown} */
         Cooling: "none" | "automatic" | "chiller" | "bucket";
         CopyPlace: {
@@ -4068,6 +4133,15 @@ export interface components {
             checks?: null | string[];
             /** @default false */
             opticsTouched: boolean;
+        };
+        EnrolRequest: {
+            machineId?: null | string;
+            serial?: null | string;
+        };
+        EnrolledResponse: {
+            serial: string;
+            machineId: string;
+            key: string;
         };
         EntryList: {
             items: components["schemas"]["EntryResponse"][];
@@ -6642,6 +6716,19 @@ export interface components {
             from: components["schemas"]["Instant"];
             until: null | components["schemas"]["Instant"];
             why: string;
+            open: boolean;
+            seenOff: null | components["schemas"]["Instant"];
+            asksWhy: boolean;
+        };
+        StationLive: {
+            silent: boolean;
+            lost: boolean;
+            readAt: null | components["schemas"]["Instant"];
+            beam: boolean;
+            relayAt: null | components["schemas"]["Instant"];
+            lidShut: null | boolean;
+            keyOut: boolean;
+            readings: components["schemas"]["StationReading"][];
         };
         StationNext: {
             name: string;
@@ -6654,6 +6741,22 @@ export interface components {
             open: boolean;
             wrong: null | string;
         };
+        StationReading: {
+            what: string;
+            unit: string;
+            /** Format: double */
+            value: null | number;
+            code: null | string;
+            /** Format: double */
+            goodFrom: null | number;
+            /** Format: double */
+            goodTo: null | number;
+            /** Format: double */
+            shutFrom: null | number;
+            /** Format: double */
+            shutTo: null | number;
+            says: string;
+        };
         StationReason: {
             code: string;
             text: string;
@@ -6662,6 +6765,15 @@ export interface components {
         StationResponse: {
             machineId: string;
             machineName: string;
+            step: string;
+            /** Format: int32 */
+            version: number;
+            beam: boolean;
+            /** Format: double */
+            secondsLeft: null | number;
+            /** Format: double */
+            waitSecondsLeft: null | number;
+            live: null | components["schemas"]["StationLive"];
             homeCorner: string;
             framing: null | components["schemas"]["Framing"];
             session: null | components["schemas"]["StationSessionResponse"];
@@ -6684,6 +6796,7 @@ export interface components {
             extra: boolean;
             /** Format: int32 */
             lapses: number;
+            on?: null | boolean;
         };
         StationSessionResponse: {
             /** Format: uuid */
@@ -6717,6 +6830,7 @@ export interface components {
             open: components["schemas"]["StationReason"][];
             mayExtra: boolean;
             held: null | string;
+            controlled: boolean;
             found: string[];
         };
         StationSettings: {
@@ -6817,6 +6931,9 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
+        StopRequest: {
+            id?: null | string;
+        };
         StopResponse: {
             /** Format: uuid */
             id: string;
@@ -6825,6 +6942,10 @@ export interface components {
             reason: null | string;
             /** Format: uuid */
             incidentId: null | string;
+        };
+        StoppedResponse: {
+            seenOff: null | components["schemas"]["Instant"];
+            says: string;
         };
         /** @enum {unknown} */
         StrokeMeaning: "cut" | "score" | "engrave" | "ignore" | "unknown";
@@ -17024,6 +17145,159 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    StopBeam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoppedResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Controllers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ControllersResponse"];
+                };
+            };
+        };
+    };
+    EnrolController: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnrolRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnrolledResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RevokeController: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                serial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

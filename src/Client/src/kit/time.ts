@@ -13,6 +13,9 @@ export class HouseTime {
   /** 14:05 */
   clock = (at: string | number) =>
     this.format({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(new Date(at))
+  /** 14:05:09 */
+  seconds = (at: string | number) =>
+    this.format({ hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23' }).format(new Date(at))
   /** Tue 24 Nov */
   day = (at: string | number) =>
     this.format({ weekday: 'short', day: 'numeric', month: 'short' }).format(new Date(at)).replace(',', '')

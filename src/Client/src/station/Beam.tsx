@@ -1,8 +1,10 @@
-import { useState } from 'react'
 import { Failure } from '../kit/parts'
 import { useSession } from '../kit/session'
+import { OwnStop } from './OwnStop'
+import { Readings } from './Readings'
 import { Main, type StepProps } from './Steps'
 import { minutesLeft, useAwake, useTick, useTone } from './useStation'
+import { Waiting } from './Waiting'
 import css from './station.module.css'
 
 /** The beam is on, or has just gone off and the lid stays shut. */
@@ -11,19 +13,9 @@ export function Beam(props: StepProps) {
   return props.session.step === 'running' ? <Running {...props} /> : <Waiting {...props} />
 }
 
-const whys = [
-  ['sheetMoved', 'Sheet moved'],
-  ['wrongSettings', 'Wrong settings'],
-  ['byMistake', 'By mistake'],
-  ['flame', 'Flame or glow'],
-  ['smell', 'Choking smell'],
-  ['misbehaves', 'It misbehaves'],
-] as const
-
 function Running({ station, session, doing }: StepProps) {
   const { time } = useSession()
   const at = useTick()
-  const [stopping, setStopping] = useState(false)
   const run = session.run
   const left = run ? Date.parse(run.deadline) - at : 0
   const lapsed = run !== null && left <= 0
@@ -33,7 +25,6 @@ function Running({ station, session, doing }: StepProps) {
   const gone = at - Date.parse(run.start)
   const whole = Date.parse(run.deadline) - Date.parse(run.start)
   const part = Math.min(1, Math.max(0, left / Math.max(1, Math.min(whole, 600_000))))
-  const stops = station.stops.length > 0 ? station.stops : [{ what: 'own stop', where: 'on the machine' }]
   return (
     <div className={css.three}>
       <section className={css.one}>
@@ -52,7 +43,17 @@ function Running({ station, session, doing }: StepProps) {
             {session.set.passes === 1 ? 'pass' : 'passes'}
           </p>
         )}
-        <p>If this phone locks, nothing will warn you: set a kitchen timer.</p>
+        {session.controlled ? (
+          <p className={css.large} role="status">
+            {run.on
+              ? 'The beam is let on.'
+              : lapsed
+                ? 'The beam is off. Fan and cooling stay on.'
+                : 'Waiting for the controller to let the beam on.'}
+          </p>
+        ) : (
+          <p>If this phone locks, nothing will warn you: set a kitchen timer.</p>
+        )}
       </section>
       <section className={css.ring} data-warn={warn || undefined}>
         <svg viewBox="0 0 340 340" role="img" aria-label={`${minutesLeft(left)} left to press`}>
@@ -73,7 +74,10 @@ function Running({ station, session, doing }: StepProps) {
         {lapsed ? (
           <>
             <p role="alert" className={css.held}>
-              <b>Nobody pressed.</b> Look now. If you cannot: press {station.machineName}’s own stop.
+              <b>Nobody pressed.</b>{' '}
+              {session.controlled
+                ? 'The beam went off. Look through the window.'
+                : `Look now. If you cannot: press ${station.machineName}’s own stop.`}
             </p>
             <Main doing={doing} act={{ act: 'look' }}>
               I looked: no flame, no glow
@@ -84,98 +88,13 @@ function Running({ station, session, doing }: StepProps) {
             I’m here, watching
           </Main>
         )}
-        <p className={css.quiet}>A press says you are here now. It is not leave to go.</p>
+        <p className={css.quiet}>
+          {session.controlled && 'If nobody presses, the beam goes off; fan and cooling stay on. '}A press says you are
+          here now. It is not leave to go.
+        </p>
         <Failure error={doing.error} />
       </section>
-      <section className={css.stop}>
-        {!stopping ? (
-          <>
-            <h2>To stop, press {station.machineName}’s own stop</h2>
-            {/* A picture of a knob on the machine: nothing on this screen stops it. */}
-            <svg className={css.button} viewBox="0 0 92 92" aria-hidden="true">
-              <rect x="6" y="56" width="80" height="30" fill="var(--brass-lt)" stroke="var(--ink)" strokeWidth="3" />
-              <path d="M34 56V40h24v16" fill="var(--well)" stroke="var(--ink)" strokeWidth="3" />
-              <path d="M14 40q0-26 32-26t32 26z" fill="var(--signal)" stroke="var(--ink)" strokeWidth="3" />
-            </svg>
-            {stops.map((stop) => (
-              <p key={stop.what} className={css.large}>
-                {stop.what}, {stop.where}
-              </p>
-            ))}
-            <button type="button" className={`${css.other} ${css.stopped}`} onClick={() => setStopping(true)}>
-              I have pressed it
-            </button>
-            <Main doing={doing} act={{ act: 'stop', why: 'ended' }}>
-              It came to its end
-              <small>the beam is off</small>
-            </Main>
-          </>
-        ) : (
-          <>
-            <h2>Why?</h2>
-            <div className={css.taps}>
-              {whys.map(([why, words]) => (
-                <button
-                  key={why}
-                  type="button"
-                  className={css.other}
-                  disabled={doing.isPending}
-                  onClick={() => doing.mutate({ act: 'stop', why })}
-                >
-                  {words}
-                </button>
-              ))}
-            </div>
-            <p>
-              Fire or smoke? <a href={`/emergency/${station.machineId}`}>The emergency card first.</a>
-            </p>
-            <button type="button" className="quietlink" onClick={() => setStopping(false)}>
-              Back
-            </button>
-          </>
-        )}
-      </section>
+      {session.controlled ? <Readings station={station} /> : <OwnStop {...{ station, session, doing }} />}
     </div>
-  )
-}
-
-function Waiting({ station, session, doing }: StepProps) {
-  const at = useTick()
-  const lid = session.lid
-  if (!lid) return null
-  const left = lid.until ? Date.parse(lid.until) - at : null
-  return (
-    <section className={css.one}>
-      <h2>The lid stays shut</h2>
-      {session.held && (
-        <p className={css.held} role="alert">
-          <b>Held.</b> {session.held}. <a href={`/emergency/${station.machineId}`}>Emergency card</a>
-        </p>
-      )}
-      {left === null ? (
-        <p className={css.large}>Everybody out, door shut. A steward says when.</p>
-      ) : (
-        <p className={css.count} role="timer">
-          {minutesLeft(left)} <span>at least, and no smoke to be seen</span>
-        </p>
-      )}
-      <p>{lid.why}</p>
-      {left !== null && (
-        <div className={css.pair}>
-          <Main doing={doing} act={{ act: 'lidOpened' }} disabled={left > 0}>
-            No smoke: I open the lid
-          </Main>
-          <button
-            type="button"
-            className={css.other}
-            disabled={doing.isPending || left > 0}
-            onClick={() => doing.mutate({ act: 'stillSmoke' })}
-          >
-            Still smoke: 30 s more
-          </button>
-        </div>
-      )}
-      <Failure error={doing.error} />
-    </section>
   )
 }

@@ -3,7 +3,9 @@ import { Failure, Loading } from '../kit/parts'
 import { useSession } from '../kit/session'
 import { Beam } from './Beam'
 import { Closing } from './Closing'
+import { Readings } from './Readings'
 import { Steps } from './Steps'
+import { StopBar } from './StopBar'
 import { useDoing, useStation, useTap, useTick, type Session, type Station } from './useStation'
 import css from './station.module.css'
 
@@ -114,6 +116,7 @@ function Idle({ station }: { station: Station }) {
         <Link to="/machines">All machines</Link>
       </p>
       <p className={css.only}>{station.safety}</p>
+      {station.live && <Readings station={station} />}
     </section>
   )
 }
@@ -132,6 +135,7 @@ function Open({ station, session }: { station: Station; session: Session }) {
         <Steps {...props} />
       )}
       <footer className={css.foot}>
+        {session.controlled && step === 'running' && <StopBar station={station} doing={doing} />}
         <p className={css.only}>{station.safety}</p>
         {step !== 'running' && step !== 'wait' && step !== 'unload' && step !== 'close' && (
           <button

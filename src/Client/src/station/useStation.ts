@@ -9,8 +9,9 @@ export type Act = Omit<Schemas['ActRequest'], 'id' | 'session' | 'version'> & { 
 /** Does something at the machine, on the session as it is shown. */
 export type Doing = ReturnType<typeof useDoing>
 
-/** Often enough for two screens at one machine; a press answers at once. */
+/** Often enough for two screens at one machine; a press answers at once. A controller’s word is waited for. */
 const LOOK_EVERY_MS = 3000
+const LOOK_EVERY_LIVE_MS = 1000
 
 const key = (machine: string) => ['live', 'station', machine]
 
@@ -18,7 +19,7 @@ export const useStation = (machine: string) =>
   useQuery({
     queryKey: key(machine),
     queryFn: ({ signal }) => answer(client.GET('/api/stations/{machine}', { params: { path: { machine } }, signal })),
-    refetchInterval: LOOK_EVERY_MS,
+    refetchInterval: (query) => (query.state.data?.live ? LOOK_EVERY_LIVE_MS : LOOK_EVERY_MS),
     retry: false,
   })
 
@@ -47,6 +48,16 @@ export function useDoing(machine: string, session: Session) {
       if (error instanceof ApiError && error.problem.status === 409)
         void queries.invalidateQueries({ queryKey: key(machine) })
     },
+  })
+}
+
+/** Takes the beam away, whoever presses. */
+export function useStop(machine: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (id: string) =>
+      answer(client.POST('/api/stations/{machine}/stop', { params: { path: { machine } }, body: { id } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: key(machine) }),
   })
 }
 

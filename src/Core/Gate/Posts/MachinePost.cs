@@ -61,6 +61,9 @@ internal static class MachinePost
             );
         ReadDescription(machine.Spec, post);
         ReadReadings(machine, ask.Phase, post);
+        foreach (var reading in machine.Live is { } live ? ReadingRules.Of(machine.Spec, live) : [])
+            if (reading.Code is { } code)
+                post.Add(Codes.Of(code), reading.Says, remedy: Remedies.MachineRead.Says("Put it right at the machine, then look again."));
         var kind = machine.Spec.Kind == LaserKind.Co2 ? "CO2" : machine.Spec.Kind.ToString().ToLowerInvariant();
         return post.Done(
             ($"{machine.Spec.PowerW:0} W {kind}", true),

@@ -47,7 +47,7 @@ public enum FieldEffect
     /// <summary>People read it; nothing is decided by it.</summary>
     Information,
 
-    /// <summary>Kept now, and shown at the machine; in force once a controller there reads it, and walk-ups are taken.</summary>
+    /// <summary>Kept now; in force once walk-ups are taken at the machine.</summary>
     ComesWithStation,
 }
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Settings.Calculators;
 
@@ -121,9 +122,9 @@ public static partial class CalculatorList
         if (i.Find("flow") == 0)
             return Cannot("Without airflow there is no countdown: the lid stays shut.", "flow");
         // Nobody has read it: it may be as low as the gate lets it be.
-        var now = i.Find("flow") ?? i["commissioned"] * AirClearing.ShutPart;
+        var now = i.Find("flow") ?? i["commissioned"] * ReadingRules.ShutPart;
         var flow = Math.Min(now, i.Find("commissioned") ?? now);
-        var weak = i.Find("flow") is { } read && i.Find("commissioned") is { } begun && read < begun * AirClearing.ShutPart;
+        var weak = i.Find("flow") is { } read && i.Find("commissioned") is { } begun && read < begun * ReadingRules.ShutPart;
         var (k, residual) = (i.Find("k") ?? 3, i.Find("residual") ?? 0.01m);
         var seconds = AirClearing.Seconds((double)i["volume"], (double)flow, (double)k, (double)residual);
         var wait = Math.Max(AirClearing.FloorSeconds, Math.Ceiling(seconds));
@@ -134,7 +135,7 @@ public static partial class CalculatorList
             ],
             [
                 i.Find("flow") is null
-                    ? $"no reading: {N(AirClearing.ShutPart * 100, "0")} % of {N(i["commissioned"])} m³/h = {N(flow)} m³/h"
+                    ? $"no reading: {N(ReadingRules.ShutPart * 100, "0")} % of {N(i["commissioned"])} m³/h = {N(flow)} m³/h"
                     : $"airflow: the lower one, {N(flow)} m³/h",
                 $"{N(k)} x {N(i["volume"])} m³ / ({N(flow)} m³/h / 3600) x ln(1 / {N(residual)}) = {N(seconds, "0.#")} s",
                 $"never less than {AirClearing.FloorSeconds} s, the usual least of a house",
@@ -145,7 +146,7 @@ public static partial class CalculatorList
                 .. weak
                     ? new[]
                     {
-                        $"Below {N(AirClearing.ShutPart * 100, "0")} % of commissioning: nothing runs until the extraction is seen to.",
+                        $"Below {N(ReadingRules.ShutPart * 100, "0")} % of commissioning: nothing runs until the extraction is seen to.",
                     }
                     : [],
                 "It clears the box, not the room. After a flame, embers or a wrong sheet the long wait holds: 5 min.",

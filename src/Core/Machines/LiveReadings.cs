@@ -1,0 +1,166 @@
+using System.Globalization;
+
+namespace VelvetGate.Core.Machines;
+
+/// <summary>What is measured at a machine now; null for what is silent or has no sensor.</summary>
+/// <param name="FanOn">The extraction is meant to run: before, its airflow says nothing.</param>
+public sealed record LiveReadings(
+    bool FanOn,
+    decimal? AirflowM3PerHour = null,
+    decimal? CoolantC = null,
+    decimal? CoolantLPerMin = null,
+    decimal? RoomC = null,
+    decimal? HumidityPercent = null
+);
+
+/// <summary>One thing that is measured, and what it means.</summary>
+/// <param name="Code">Of the gate’s rule that it meets; null where it is good, or says nothing yet.</param>
+/// <param name="Good">Between these; null for an open side.</param>
+/// <param name="ShutFrom">Below this nothing runs; null for none. <paramref name="ShutTo"/>: above.</param>
+/// <param name="Says">A sentence.</param>
+public sealed record ReadingNow(
+    string What,
+    string Unit,
+    decimal? Value,
+    string? Code,
+    (decimal? From, decimal? To) Good,
+    decimal? ShutFrom,
+    decimal? ShutTo,
+    string Says
+);
+
+/// <summary>
+/// What readings mean. Airflow is held against that at commissioning; which parts of it are too little is house practice, the extraction
+/// engineer decides. Coolant limits are the machine’s own; the maker’s manual comes first.
+/// </summary>
+public static class ReadingRules
+{
+    public const decimal DuePart = 0.85m;
+    public const decimal LowPart = 0.75m;
+
+    /// <summary>Below this nothing runs; also what is taken where nobody has read the airflow.</summary>
+    public const decimal ShutPart = 0.65m;
+
+    /// <summary>°C: colder coolant is a caution. House practice.</summary>
+    public const decimal CoolantCoolC = 15;
+
+    /// <summary>K above the dew point in which water forms on a tube. House practice.</summary>
+    public const decimal DewMarginK = 2;
+
+    public static IReadOnlyList<ReadingNow> Of(MachineSpec machine, LiveReadings read) =>
+        [
+            Airflow(machine, read),
+            .. machine is { WaterCooled: true, Station: { } station }
+                ? [Coolant(machine.Name, station, read), .. read.CoolantLPerMin is { } flow ? [Flow(flow)] : Array.Empty<ReadingNow>()]
+                : Array.Empty<ReadingNow>(),
+            .. machine.Station?.RoomMinimumC is { } least && read.RoomC is { } room
+                ? [Room(machine.Name, room, least)]
+                : Array.Empty<ReadingNow>(),
+        ];
+
+    private static ReadingNow Airflow(MachineSpec machine, LiveReadings read)
+    {
+        var whole = machine.AirflowM3PerHour;
+        var (due, low, shut) = (Math.Ceiling(whole * DuePart), Math.Ceiling(whole * LowPart), whole * ShutPart);
+        var (code, says) = read.AirflowM3PerHour switch
+        {
+            _ when !read.FanOn => (null, $"Judged once the extraction runs; {Say(whole)} at commissioning."),
+            null => ("machine.airflowOut", $"The airflow of {machine.Name} is not read: nothing runs."),
+            { } now when whole <= 0 || now < shut => (
+                "machine.airflowOut",
+                $"Airflow {Say(now)} of {Say(whole)} m³/h at {machine.Name}: below {Say(shut)} nothing runs. Is the extraction on?"
+            ),
+            { } now when now < whole * LowPart => (
+                "machine.airflowLow",
+                $"Airflow {Say(now)} of {Say(whole)} m³/h at {machine.Name}: below {Say(low)} a steward decides."
+            ),
+            { } now when now < whole * DuePart => (
+                "machine.airflowDue",
+                $"Airflow {Say(now)} of {Say(whole)} m³/h at {machine.Name}: cleaning is due below {Say(due)}."
+            ),
+            _ => ((string?)null, $"Good. Clean due under {Say(due)}, nothing runs under {Say(shut)}."),
+        };
+        return new("Airflow", "m³/h", read.AirflowM3PerHour, code, (due, null), shut, null, says);
+    }
+
+    private static ReadingNow Coolant(string name, MachineStation station, LiveReadings read)
+    {
+        var (code, says) = read.CoolantC switch
+        {
+            null => ("machine.coolantOut", $"The coolant of {name} is not read: nothing runs."),
+            { } now when now > station.CoolantShutC => (
+                "machine.coolantOut",
+                $"Coolant {Say(now)} °C at {name}: above {Say(station.CoolantShutC)} nothing runs. Let it cool."
+            ),
+            { } now when now < station.CoolantColdC => (
+                "machine.coolantOut",
+                $"Coolant {Say(now)} °C at {name}: below {Say(station.CoolantColdC)} nothing runs. Ice cracks a tube."
+            ),
+            { } now when now > station.CoolantAskC => (
+                "machine.coolantHot",
+                $"Coolant {Say(now)} °C at {name}: above {Say(station.CoolantAskC)} a steward decides."
+            ),
+            { } now when now > station.CoolantCautionC => (
+                "machine.coolantWarm",
+                $"Coolant {Say(now)} °C at {name}: power falls off as it warms. Short runs, then a break."
+            ),
+            { } now when now < CoolantCoolC => ("machine.coolantCold", $"Coolant {Say(now)} °C at {name}: cold. Let it run a while first."),
+            { } now when Dew(read) is { } dew && now < dew + DewMarginK => (
+                "machine.coolantCold",
+                $"Coolant {Say(now)} °C at {name}, dew point {Say(dew)} °C: water forms on the tube. Set the cooling warmer."
+            ),
+            _ => ((string?)null, $"Good. Between {Say(CoolantCoolC)} and {Say(station.CoolantCautionC)}."),
+        };
+        return new(
+            "Coolant",
+            "°C",
+            read.CoolantC,
+            code,
+            (CoolantCoolC, station.CoolantCautionC),
+            station.CoolantColdC,
+            station.CoolantShutC,
+            says
+        );
+    }
+
+    private static ReadingNow Flow(decimal flow) =>
+        new(
+            "Coolant flow",
+            "l/min",
+            flow,
+            flow > 0 ? null : "machine.coolantOut",
+            (null, null),
+            null,
+            null,
+            flow > 0 ? "It flows." : "The coolant does not flow: look for a kinked line first."
+        );
+
+    private static ReadingNow Room(string name, decimal room, decimal least) =>
+        new(
+            "Room",
+            "°C",
+            room,
+            room < least ? "machine.roomCold" : null,
+            (least, null),
+            least,
+            null,
+            room < least ? $"The room is {Say(room)} °C: {name} runs from {Say(least)} °C." : $"Good. {Say(least)} °C or warmer."
+        );
+
+    private static decimal? Dew(LiveReadings read) =>
+        read is { RoomC: { } room, HumidityPercent: > 0 and <= 100 and { } humidity } ? DewPoint(room, humidity) : null;
+
+    /// <summary>°C at which water forms out of the air of a room.</summary>
+    /// <param name="roomC">-40 to 50.</param>
+    /// <param name="humidityPercent">Relative, above 0 to 100.</param>
+    /// <remarks>Source: Magnus form with the constants of Alduchov and Eskridge 1996, J. Appl. Meteor. 35, 601.</remarks>
+    public static decimal DewPoint(decimal roomC, decimal humidityPercent)
+    {
+        const double b = 17.625;
+        const double c = 243.04;
+        var gamma = Math.Log((double)humidityPercent / 100) + b * (double)roomC / (c + (double)roomC);
+        return Math.Round((decimal)(c * gamma / (b - gamma)), 1);
+    }
+
+    private static string Say(decimal value) => value.ToString("0.#", CultureInfo.InvariantCulture);
+}

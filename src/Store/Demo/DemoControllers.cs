@@ -1,0 +1,56 @@
+using System.Security.Cryptography;
+using NodaTime;
+using Npgsql;
+using VelvetGate.Core.Station.Controllers;
+using VelvetGate.Store.House;
+using VelvetGate.Store.Run;
+using VelvetGate.Store.Station;
+
+namespace VelvetGate.Store.Demo;
+
+/// <param name="Key">Of the controller, base 64.</param>
+public sealed record DemoController(string Machine, string Name, string Serial, string Key, decimal AirflowM3PerHour, bool WaterCooled);
+
+/// <summary>Binds the demo's machines to simulated controllers, or lets them go.</summary>
+public sealed class DemoControllers(NpgsqlDataSource db, Instant now)
+{
+    private static readonly PersonId Keeper = "m-1";
+    private readonly ControllerStore _store = new(db, new StationStore(db, new RunStore(db)));
+
+    /// <summary>Every machine that is here, with the key of its controller.</summary>
+    public async Task<IReadOnlyList<DemoController>> Bind(StationKeys keys, CancellationToken cancel)
+    {
+        var bound = (await _store.Enrolled(cancel)).ToDictionary(c => c.MachineId);
+        var all = new List<DemoController>();
+        foreach (var machine in (await new HouseStore(db).MachinesHere(now, cancel)).Select(m => m.Spec))
+        {
+            var (serial, salt) = bound.TryGetValue(machine.Id, out var row) ? (row.Serial, row.Salt) : await Enrol(machine.Id, cancel);
+            all.Add(
+                new DemoController(
+                    Machine: machine.Id.Value,
+                    Name: machine.Name,
+                    Serial: serial,
+                    Key: Convert.ToBase64String(keys.Controller(serial, salt)),
+                    AirflowM3PerHour: machine.AirflowM3PerHour,
+                    WaterCooled: machine.WaterCooled
+                )
+            );
+        }
+        return all;
+    }
+
+    public async Task LetGo(CancellationToken cancel)
+    {
+        foreach (var controller in await _store.Enrolled(cancel))
+            await _store.Revoke(controller.Serial, Keeper, now, cancel);
+    }
+
+    private async Task<(string Serial, string Salt)> Enrol(MachineId machine, CancellationToken cancel)
+    {
+        // A serial is used once: old messages must not count again.
+        var serial = $"{machine.Value}-{Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(4))}";
+        var salt = Convert.ToBase64String(RandomNumberGenerator.GetBytes(16));
+        var enrolled = await _store.Enrol(serial, machine, salt, Keeper, now, cancel);
+        return enrolled.Refusal is { } refusal ? throw new InvalidOperationException(refusal.Text) : (serial, salt);
+    }
+}
