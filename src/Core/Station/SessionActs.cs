@@ -65,6 +65,7 @@ public static class SessionActs
             Deed.Look => Look(s, act, facts, now),
             Deed.Stop when s.Step == StationStep.Running => Stop(s, act.Why, facts, now),
             Deed.Stop => WhyStopped(s, act, facts),
+            Deed.OwnStop => s.BeamUnknown ? s.OffFrom(now) with { Run = s.Run! with { SaidOffAt = now } } : s,
             Deed.LidOpened => LidOpened(s, now),
             Deed.StillSmoke => StillSmoke(s, now),
             Deed.Outcome => Outcome(s, act, now),
@@ -87,7 +88,7 @@ public static class SessionActs
             Deed.Frame => StationStep.Frame,
             Deed.Confirm or Deed.Start => StationStep.Confirm,
             Deed.Press or Deed.Look => StationStep.Running,
-            Deed.LidOpened or Deed.StillSmoke => StationStep.Wait,
+            Deed.OwnStop or Deed.LidOpened or Deed.StillSmoke => StationStep.Wait,
             Deed.Outcome => StationStep.Unload,
             Deed.Next => StationStep.Next,
             Deed.Close => StationStep.Close,
@@ -367,6 +368,8 @@ public static class SessionActs
     {
         if (s.Run is { AsksWhy: true })
             return StationProblems.StopWhyFirst.Refuse();
+        if (s.BeamUnknown)
+            return StationProblems.LidBeam.Refuse();
         if (s.Lid!.Until is not { } until)
             return StationProblems.LidSteward.Refuse();
         return now < until || s.Lid.Open

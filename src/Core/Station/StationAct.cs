@@ -21,6 +21,9 @@ public enum Deed
     /// <summary>The beam is off: it came to its end, or the machine’s own stop was pressed.</summary>
     Stop,
 
+    /// <summary>The controller does not answer: the machine’s own stop was pressed.</summary>
+    OwnStop,
+
     /// <summary>No smoke to be seen, the lid is opened.</summary>
     LidOpened,
 

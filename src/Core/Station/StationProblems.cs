@@ -70,6 +70,10 @@ public static class StationProblems
         "Nobody pressed in time. Look first: no flame, no glow? After a second time a steward comes before the next start."
     );
     public static readonly Problem LidEarly = Shut("lid.early", "The lid stays shut {0} s more.");
+    public static readonly Problem LidBeam = Shut(
+        "lid.beam",
+        "Nobody has seen the beam go off. Press the machine’s own red button first, then say so here."
+    );
     public static readonly Problem LidSteward = Shut("lid.wait", "The lid stays shut until a steward says.");
     public static readonly Problem RerunMoved = Shut(
         "rerun.moved",

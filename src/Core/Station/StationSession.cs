@@ -87,6 +87,9 @@ public sealed record BeamRun(
     /// <summary>After a stop: the controller’s own word that the beam is off.</summary>
     public Instant? SeenOffAt { get; init; }
 
+    /// <summary>Somebody pressed the machine’s own stop, since the controller did not answer.</summary>
+    public Instant? SaidOffAt { get; init; }
+
     /// <summary>Stopped, and nobody has said why yet.</summary>
     public bool AsksWhy { get; init; }
 }
@@ -178,6 +181,19 @@ public sealed record StationSession
 
     [JsonIgnore]
     public GateItem On => Items[Item];
+
+    /// <summary>Stopped, and neither the controller nor anybody at the machine has said that the beam is off.</summary>
+    [JsonIgnore]
+    public bool BeamUnknown => Controlled && Step == StationStep.Wait && Run is { SeenOffAt: null, SaidOffAt: null };
+
+    /// <summary>The wait is counted from here: the beam was on until now.</summary>
+    public StationSession OffFrom(Instant at) =>
+        Lid is not { } lid || at <= lid.From
+            ? this
+            : this with
+            {
+                Lid = lid with { From = at, Until = lid.Seconds is { } seconds ? at + Duration.FromSeconds(seconds) : null },
+            };
 
     /// <summary>The extraction is meant to run.</summary>
     [JsonIgnore]

@@ -21,6 +21,9 @@ public abstract partial class BackgroundWork(string name, WorkHealth health, ILo
     /// <summary>Tells that the work goes well, in the middle of a round that does not end.</summary>
     protected void GoesWell() => health.Well(name);
 
+    /// <summary>Tells that it does not, where the round itself tries again.</summary>
+    protected void GoesBadly(Exception e) => health.Failed(name, e);
+
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         health.Began(name);

@@ -64,7 +64,10 @@ public static class SecondFactorEndpoints
         request.Path.Value is "/api/me" or "/api/house" or "/api/sign-in" or "/api/sign-out" or "/api/me/password/again"
         || request.Path.StartsWithSegments("/api/me/second-factor")
         || (HttpMethods.IsGet(request.Method) && (request.Path.Value == "/api/machines" || EndsWith(request, "/emergency")))
-        || (HttpMethods.IsPost(request.Method) && (EndsWith(request, "/stops") || EndsWith(request, "/report")));
+        || (
+            HttpMethods.IsPost(request.Method)
+            && (EndsWith(request, "/stops") || EndsWith(request, "/stop") || EndsWith(request, "/report"))
+        );
 
     private static bool EndsWith(HttpRequest request, string end) => request.Path.Value?.EndsWith(end, StringComparison.Ordinal) == true;
 

@@ -53,7 +53,8 @@ public sealed partial class ControllerLink(
     public override async Task Once(CancellationToken cancel)
     {
         await Refresh(cancel);
-        await Connect(cancel);
+        while (!await Connected(cancel))
+            await Task.Delay(LookEvery, cancel);
         foreach (var beam in await store.BeamsToDrop(clock.GetCurrentInstant(), cancel))
             await Send(beam.MachineId.Value, beam.Serial, WireKind.Drop, new Drop(beam.Why), cancel);
     }
@@ -73,6 +74,21 @@ public sealed partial class ControllerLink(
 
     private async Task Refresh(CancellationToken cancel) =>
         _known = (await store.Enrolled(cancel)).ToDictionary(r => r.Serial, r => (r, settings.Keys!.Controller(r.Serial, r.Salt)));
+
+    /// <summary>Tries every second: a machine waits for nothing but this.</summary>
+    private async Task<bool> Connected(CancellationToken cancel)
+    {
+        try
+        {
+            await Connect(cancel);
+            return true;
+        }
+        catch (MQTTnet.Exceptions.MqttCommunicationException e)
+        {
+            GoesBadly(e);
+            return false;
+        }
+    }
 
     private async Task Connect(CancellationToken cancel)
     {
@@ -181,7 +197,7 @@ public sealed partial class ControllerLink(
     /// <returns>Seconds that a controller’s clock is ahead of the house’s; null where it has none.</returns>
     private static int? Apart(string? said, Instant now) =>
         said is not null && InstantPattern.ExtendedIso.Parse(said) is { Success: true, Value: var at }
-            ? (int)Math.Clamp((at - now).TotalSeconds, int.MinValue, int.MaxValue)
+            ? (int)Math.Clamp(Math.Round((at - now).TotalSeconds), int.MinValue, int.MaxValue)
             : null;
 
     private async Task Send<T>(string machine, string serial, string what, T message, CancellationToken cancel)

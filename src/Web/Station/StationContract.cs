@@ -78,8 +78,9 @@ public sealed record StationReading(
 /// <param name="Until">When the lid may be opened at the earliest; null where a steward says.</param>
 /// <param name="Open">Its contact says that it is open.</param>
 /// <param name="SeenOff">The controller’s own word that the beam is off; null before it, and without a controller.</param>
+/// <param name="BeamUnknown">Neither the controller nor anybody at the machine has said that the beam is off.</param>
 /// <param name="AsksWhy">Stopped, and nobody has said why.</param>
-public sealed record StationLid(Instant From, Instant? Until, string Why, bool Open, Instant? SeenOff, bool AsksWhy);
+public sealed record StationLid(Instant From, Instant? Until, string Why, bool Open, Instant? SeenOff, bool BeamUnknown, bool AsksWhy);
 
 public sealed record StationTold(int Item, Instant Start, Instant End, Core.Run.Outcome Outcome, bool Extra);
 
@@ -159,7 +160,7 @@ public sealed record TapRequest(string? Id = null);
 public sealed record StationValues(decimal? PowerPercent = null, decimal? SpeedMmPerS = null, int? Passes = null);
 
 /// <summary>One act. Each reads its own fields and leaves the others out.</summary>
-/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, call, lidOpened, stillSmoke, outcome,
+/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, call, ownStop, lidOpened, stillSmoke, outcome,
 /// next, close, tapOut.</param>
 /// <param name="Why">Of a stop: ended, sheetMoved, wrongSettings, byMistake, flame, smell, misbehaves; left out, the beam goes off now and
 /// the reason is sent after.</param>

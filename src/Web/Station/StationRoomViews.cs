@@ -167,6 +167,7 @@ public sealed class StationRoomViews(
                     Why: lid.Why,
                     Open: lid.Open,
                     SeenOff: s.Run?.SeenOffAt,
+                    BeamUnknown: s.BeamUnknown,
                     AsksWhy: s.Run?.AsksWhy ?? false
                 )
                 : null,

@@ -54,6 +54,12 @@ function Running({ station, session, doing }: StepProps) {
         ) : (
           <p>If this phone locks, nothing will warn you: set a kitchen timer.</p>
         )}
+        {session.controlled && (
+          <Main doing={doing} act={{ act: 'stop', why: 'ended' }}>
+            It came to its end
+            <small>takes the beam’s permit back</small>
+          </Main>
+        )}
       </section>
       <section className={css.ring} data-warn={warn || undefined}>
         <svg viewBox="0 0 340 340" role="img" aria-label={`${minutesLeft(left)} left to press`}>

@@ -6,7 +6,15 @@ const EDGE = 10
 
 /** A reading on a line: where it is good, where nothing runs, and a plumb bob at what it is. */
 export function Gauge({ reading }: { reading: Schemas['StationReading'] }) {
-  const { value, unit, goodFrom, goodTo, shutFrom, shutTo } = reading
+  const { unit } = reading
+  // What is not there is left out of the answer.
+  const [value, goodFrom, goodTo, shutFrom, shutTo] = [
+    reading.value ?? null,
+    reading.goodFrom ?? null,
+    reading.goodTo ?? null,
+    reading.shutFrom ?? null,
+    reading.shutTo ?? null,
+  ]
   const marks = [goodFrom, goodTo, shutFrom, shutTo].filter((m) => m !== null)
   const low = Math.min(...marks, value ?? Infinity)
   const high = Math.max(...marks, value ?? -Infinity)

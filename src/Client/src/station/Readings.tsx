@@ -23,7 +23,7 @@ export function Readings({ station }: { station: Station }) {
         <Gauge key={reading.what} reading={reading} />
       ))}
       <p>
-        Lid: <b>{live.lidShut === null ? 'not read' : live.lidShut ? 'shut' : 'open'}</b>
+        Lid: <b>{live.lidShut ? 'shut' : live.lidShut === false ? 'open' : 'not read'}</b>
         {live.keyOut && (
           <>
             {' '}

@@ -71,7 +71,7 @@ function Idle({ station }: { station: Station }) {
   const { time } = useSession()
   const tap = useTap(station.machineId)
   const { booking, busy, next } = station
-  return (
+  const one = (
     <section className={css.one}>
       {busy && !booking ? (
         <>
@@ -116,8 +116,15 @@ function Idle({ station }: { station: Station }) {
         <Link to="/machines">All machines</Link>
       </p>
       <p className={css.only}>{station.safety}</p>
-      {station.live && <Readings station={station} />}
     </section>
+  )
+  return station.live ? (
+    <div className={css.two}>
+      {one}
+      <Readings station={station} />
+    </div>
+  ) : (
+    one
   )
 }
 
@@ -147,8 +154,12 @@ function Open({ station, session }: { station: Station; session: Session }) {
             Tap out
           </button>
         )}
-        <a href={`/at/${station.machineId}`}>{station.machineName}’s page</a>
-        <Link to="/watch">Watch</Link>
+        {step !== 'running' && (
+          <>
+            <a href={`/at/${station.machineId}`}>{station.machineName}’s page</a>
+            <Link to="/watch">Watch</Link>
+          </>
+        )}
       </footer>
     </>
   )

@@ -231,7 +231,7 @@ function FrameIt({ station, session, doing }: StepProps) {
   )
 }
 
-function Air({ session, doing }: StepProps) {
+function Air({ station, session, doing }: StepProps) {
   return (
     <>
       <h2>Air</h2>
@@ -240,11 +240,21 @@ function Air({ session, doing }: StepProps) {
         {session.asksAssist && <li>Air assist is on: without it flames stay</li>}
         <li>The lid is shut</li>
       </ul>
+      {session.controlled && (
+        <p>
+          Airflow and lid are read: {airflowNow(station)}, lid {station.live?.lidShut ? 'shut' : 'not shut'}.
+        </p>
+      )}
       <Main doing={doing} act={{ act: 'air', seen: true, assist: session.asksAssist, lidShut: true }}>
         Yes, all of it
       </Main>
     </>
   )
+}
+
+const airflowNow = (station: StepProps['station']) => {
+  const flow = station.live?.readings.find((r) => r.what === 'Airflow')
+  return flow?.value === undefined || flow.value === null ? 'no airflow' : `${flow.value} ${flow.unit}`
 }
 
 const HOLD_MS = 1500

@@ -12,7 +12,7 @@ export function StopBar({ station, doing }: { station: Station; doing: Doing }) 
     const timer = setTimeout(() => setCalled(false), 20_000)
     return () => clearTimeout(timer)
   }, [called])
-  const unanswered = stop.isError || (stop.data && stop.data.seenOff === null)
+  const unanswered = stop.isError || (stop.data && !stop.data.seenOff)
   return (
     <>
       <button type="button" className={css.plate} onClick={() => stop.mutate(crypto.randomUUID())}>
@@ -41,7 +41,7 @@ export function StopBar({ station, doing }: { station: Station; doing: Doing }) 
         disabled={doing.isPending}
         onClick={() => doing.mutate({ act: 'stop', why: 'flame' })}
       >
-        Fire, glow or bad smell
+        Flame or glow
       </button>
       <Failure error={doing.error} />
     </>

@@ -21,12 +21,19 @@ export function Waiting({ station, session, doing }: StepProps) {
             <>
               <b>Beam off, seen {time.seconds(lid.seenOff)}.</b> The head may go on moving.
             </>
-          ) : (
+          ) : lid.beamUnknown ? (
             <b className={css.signal}>
               This screen cannot stop {station.machineName}. Press {station.machineName}’s own red button.
             </b>
+          ) : (
+            'The machine’s own stop was pressed.'
           )}
         </p>
+      )}
+      {lid.beamUnknown && (
+        <Main doing={doing} act={{ act: 'ownStop' }}>
+          I have pressed it
+        </Main>
       )}
       {lid.asksWhy && <Whys doing={doing} />}
       {lid.open && (
@@ -41,13 +48,13 @@ export function Waiting({ station, session, doing }: StepProps) {
       )}
       {left === null ? (
         <p className={css.large}>Everybody out, door shut. A steward says when.</p>
-      ) : lid.open ? null : (
+      ) : lid.open || lid.beamUnknown ? null : (
         <p className={css.count} role="timer">
           {minutesLeft(left)} <span>at least, and no smoke to be seen</span>
         </p>
       )}
       <p>{lid.why}</p>
-      {left !== null && !lid.asksWhy && !lid.open && (
+      {left !== null && !lid.asksWhy && !lid.open && !lid.beamUnknown && (
         <div className={css.pair}>
           <Main doing={doing} act={{ act: 'lidOpened' }} disabled={left > 0}>
             No smoke: I open the lid

@@ -13,10 +13,7 @@ public static class SessionEvents
         {
             EventKind.RelayOn when s.Beam => s with { Run = s.Run! with { OnAt = s.Run.OnAt ?? at, OffAt = null } },
             EventKind.RelayOff when s.Beam => value == OffWhy.Lapsed ? Lapsed(s, at) : Off(s, value ?? OffWhy.Dropped, facts, at),
-            EventKind.RelayOff when s is { Step: StationStep.Wait, Run: { SeenOffAt: null } run } => s with
-            {
-                Run = run with { SeenOffAt = at },
-            },
+            EventKind.RelayOff when s is { Step: StationStep.Wait, Run: { SeenOffAt: null } } => SeenOff(s, at),
             EventKind.Press when s is { Beam: true, Run: { OffAt: null } run } && at <= run.Deadline => s with
             {
                 Run = run with
@@ -40,6 +37,12 @@ public static class SessionEvents
             _ => s,
         };
         return ReferenceEquals(after, s) ? s : after with { Version = s.Version + 1 };
+    }
+
+    private static StationSession SeenOff(StationSession s, Instant at)
+    {
+        var off = s.Run!.SaidOffAt is null ? s.OffFrom(at) : s;
+        return off with { Run = off.Run! with { SeenOffAt = at } };
     }
 
     /// <summary>The controller has booted anew: the run is broken off, whatever the laser did meanwhile.</summary>
