@@ -187,7 +187,7 @@ public sealed class ControllerBox(string machine, string serial, byte[] key, int
         : _lease is not { } lease ? OffWhy.Dropped
         : ms >= lease.EndMs ? OffWhy.Over
         : ms >= lease.UntilMs ? OffWhy.Lapsed
-        : _sensors.LidShut == false || Silent("lid", ms) ? OffWhy.Lid
+        : (Relay ? _sensors.LidShut == false : _sensors.LidShut != true) || Silent("lid", ms) ? OffWhy.Lid
         : Silent("airflow", ms) || Out("airflow", IsAirflowOut(lease.Limits), ms) ? OffWhy.Readings
         : Cooled(lease.Limits) && (Silent("coolant", ms) || Out("coolant", IsCoolantOut(lease.Limits), ms)) ? OffWhy.Readings
         : null;

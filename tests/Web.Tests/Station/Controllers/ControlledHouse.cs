@@ -24,7 +24,10 @@ public sealed class ControlledHouse(TestDatabase? shared = null, Uri? brokerAt =
     public HouseBroker? Broker { get; private set; }
 
     /// <summary>For controllers.</summary>
-    public Uri ControllersAt => brokerAt ?? new Uri($"mqtt://127.0.0.1:{_port}");
+    public Uri ControllersAt =>
+        brokerAt is null ? new Uri($"mqtt://127.0.0.1:{_port}") : new UriBuilder(brokerAt) { UserName = Serial }.Uri;
+
+
     public static byte[] Key => new StationKeys(StationKey).Controller(Serial, Salt);
 
     protected override async Task<TestDatabase> Fill()
