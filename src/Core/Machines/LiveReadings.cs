@@ -80,7 +80,16 @@ public static class ReadingRules
             ),
             _ => ((string?)null, $"Good. Clean due under {Say(due)}, nothing runs under {Say(shut)}."),
         };
-        return new("Airflow", "m³/h", read.AirflowM3PerHour, code, (due, null), shut, null, says);
+        return new(
+            What: "Airflow",
+            Unit: "m³/h",
+            Value: read.AirflowM3PerHour,
+            Code: code,
+            Good: (due, null),
+            ShutFrom: shut,
+            ShutTo: null,
+            Says: says
+        );
     }
 
     private static ReadingNow Coolant(string name, MachineStation station, LiveReadings read)
@@ -104,7 +113,7 @@ public static class ReadingRules
                 "machine.coolantWarm",
                 $"Coolant {Say(now)} °C at {name}: power falls off as it warms. Short runs, then a break."
             ),
-            { } now when now < CoolantCoolC => ("machine.coolantCold", $"Coolant {Say(now)} °C at {name}: cold. Let it run a while first."),
+            { } now when now < CoolantCoolC => ("machine.coolantCold", $"Coolant {Say(now)} °C at {name}: cold. Let it run first."),
             { } now when Dew(read) is { } dew && now < dew + DewMarginK => (
                 "machine.coolantCold",
                 $"Coolant {Say(now)} °C at {name}, dew point {Say(dew)} °C: water forms on the tube. Set the cooling warmer."
@@ -112,39 +121,39 @@ public static class ReadingRules
             _ => ((string?)null, $"Good. Between {Say(CoolantCoolC)} and {Say(station.CoolantCautionC)}."),
         };
         return new(
-            "Coolant",
-            "°C",
-            read.CoolantC,
-            code,
-            (CoolantCoolC, station.CoolantCautionC),
-            station.CoolantColdC,
-            station.CoolantShutC,
-            says
+            What: "Coolant",
+            Unit: "°C",
+            Value: read.CoolantC,
+            Code: code,
+            Good: (CoolantCoolC, station.CoolantCautionC),
+            ShutFrom: station.CoolantColdC,
+            ShutTo: station.CoolantShutC,
+            Says: says
         );
     }
 
     private static ReadingNow Flow(decimal flow) =>
         new(
-            "Coolant flow",
-            "l/min",
-            flow,
-            flow > 0 ? null : "machine.coolantOut",
-            (null, null),
-            null,
-            null,
-            flow > 0 ? "It flows." : "The coolant does not flow: look for a kinked line first."
+            What: "Coolant flow",
+            Unit: "l/min",
+            Value: flow,
+            Code: flow > 0 ? null : "machine.coolantOut",
+            Good: (null, null),
+            ShutFrom: null,
+            ShutTo: null,
+            Says: flow > 0 ? "It flows." : "The coolant does not flow: look for a kinked line first."
         );
 
     private static ReadingNow Room(string name, decimal room, decimal least) =>
         new(
-            "Room",
-            "°C",
-            room,
-            room < least ? "machine.roomCold" : null,
-            (least, null),
-            least,
-            null,
-            room < least ? $"The room is {Say(room)} °C: {name} runs from {Say(least)} °C." : $"Good. {Say(least)} °C or warmer."
+            What: "Room",
+            Unit: "°C",
+            Value: room,
+            Code: room < least ? "machine.roomCold" : null,
+            Good: (least, null),
+            ShutFrom: least,
+            ShutTo: null,
+            Says: room < least ? $"The room is {Say(room)} °C: {name} runs from {Say(least)} °C." : $"Good. {Say(least)} °C or warmer."
         );
 
     private static decimal? Dew(LiveReadings read) =>

@@ -47,7 +47,11 @@ public static class PlaceChecks
                     [
                         string.Create(
                             CultureInfo.InvariantCulture,
-                            $"Cooling on, the water moves, {station.CoolantColdC:0.#} to {station.CoolantCautionC:0.#} °C; above {station.CoolantAskC:0.#} call a steward, above {station.CoolantShutC:0.#} nothing runs"
+                            $"Cooling on, the water moves, {station.CoolantColdC:0.#} to {station.CoolantCautionC:0.#} °C"
+                        ),
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"Above {station.CoolantAskC:0.#} °C call a steward; above {station.CoolantShutC:0.#} °C nothing runs"
                         ),
                     ]
                     : (string[])[],

@@ -49,12 +49,12 @@ public static class StationProblems
     public static readonly Problem StartLid = Shut("start.lidOpen", "The lid is shut before the beam.");
     public static readonly Problem StartOffline = Shut(
         "start.offline",
-        "The controller of {0} does not answer, so nothing starts. A beam that is on runs out by itself; to stop it, press the machine’s own stop."
+        "The controller of {0} does not answer, so nothing starts. A beam that is on runs out; to stop it, press the machine’s own stop."
     );
     public static readonly Problem StartKey = Shut("start.key", "The service key is out: nothing starts until it is back.");
     public static readonly Problem StartNoAir = Shut(
         "start.airflow",
-        "The airflow {0}; the beam needs {1:0.#} m³/h or more. Is the extraction on, its filter clean?"
+        "The airflow {0}; the beam needs {1:0.#} m³/h or more: look at the extraction, its switch and its filter."
     );
     public static readonly Problem StopWhyFirst = Shut("stop.why", "Say first why it was stopped: a flame makes the wait longer.");
     public static readonly Problem StartConfirm = Shut(
@@ -89,7 +89,11 @@ public static class StationProblems
         "An extra pass takes at most half the energy of the first: faster, or less power."
     );
     public static readonly Problem CloseOpen = Shut("close.open", "Still to do before you tap out: {0}.");
-    public static readonly Problem ControllerUnknown = new("controller.unknown", ProblemKind.NotFound, "No controller “{0}” is enrolled.");
+    public static readonly Problem ControllerUnknown = new(
+        "controller.unknown",
+        ProblemKind.NotFound,
+        "No controller “{0}” is enrolled here."
+    );
     public static readonly Problem ControllerSerial = new(
         "controller.serial",
         ProblemKind.Invalid,

@@ -188,8 +188,8 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
                         clock = @clock::jsonb, live = @live::jsonb where serial = @serial;
                     insert into station.reading as r
                         (machine_id, minute, readings, airflow_n, airflow_sum, airflow_low, coolant_n, coolant_sum, coolant_high)
-                    values (@MachineId, date_trunc('minute', @at::timestamptz), 1, (@airflow::numeric is not null)::int, coalesce(@airflow, 0),
-                        @airflow, (@coolant::numeric is not null)::int, coalesce(@coolant, 0), @coolant)
+                    values (@MachineId, date_trunc('minute', @at::timestamptz), 1, (@airflow::numeric is not null)::int,
+                        coalesce(@airflow, 0), @airflow, (@coolant::numeric is not null)::int, coalesce(@coolant, 0), @coolant)
                     on conflict (machine_id, minute) do update set readings = r.readings + 1,
                         airflow_n = r.airflow_n + excluded.airflow_n, airflow_sum = r.airflow_sum + excluded.airflow_sum,
                         airflow_low = least(r.airflow_low, excluded.airflow_low),

@@ -9,6 +9,7 @@ using VelvetGate.Store.Db;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Station;
 
 namespace VelvetGate.Store.Watch;
 
@@ -17,6 +18,7 @@ namespace VelvetGate.Store.Watch;
 /// <param name="Machines">All, in the order of the house, those that have left it too.</param>
 /// <param name="Bookings">Of today, in order.</param>
 /// <param name="OnDuty">Null when nobody is.</param>
+/// <param name="Stations">Machines with a controller, or somebody at them.</param>
 /// <param name="DrawingBytes">What kept drawings take.</param>
 public sealed record WatchNow(
     Instant At,
@@ -27,6 +29,7 @@ public sealed record WatchNow(
     IReadOnlyList<BookedTime> Bookings,
     OnDutyNow? OnDuty,
     IReadOnlyList<StewardTask> Tasks,
+    IReadOnlyDictionary<MachineId, StationNow> Stations,
     long DrawingBytes
 );
 
@@ -74,7 +77,7 @@ public sealed class WatchStore
         {
             var day = rules.Clock.Day(rules.Clock.DateOf(now));
             var read = await Send(
-                [_tasks, BookingStore.Day, HouseStore.StopsNow, HouseStore.DutyNow, DrawingStore.BytesKept],
+                [_tasks, BookingStore.Day, HouseStore.StopsNow, HouseStore.DutyNow, StationNowRow.All, DrawingStore.BytesKept],
                 new
                 {
                     Now = now,
@@ -112,6 +115,7 @@ public sealed class WatchStore
             Bookings: [.. read.Of(BookingStore.Day).Select(b => b.ToBooking())],
             OnDuty: read.Of(HouseStore.DutyNow) is [var first, ..] ? first : null,
             Tasks: read.Of(_tasks),
+            Stations: read.Of(StationNowRow.All).Select(s => s.Read()).ToDictionary(s => s.MachineId),
             DrawingBytes: read.Of(DrawingStore.BytesKept).Single()
         );
 }

@@ -13,7 +13,7 @@ namespace VelvetGate.Web.Station;
 
 /// <summary>Where the broker is, and the key of the house; each may be missing, and then no machine has a controller.</summary>
 /// <param name="Keys">Null without <c>VELVETGATE_STATION_KEY</c>.</param>
-/// <param name="Broker">Null without <c>VELVETGATE_MQTT</c>: <c>mqtt://</c> or <c>mqtts://</c>, with user and password where it asks.</param>
+/// <param name="Broker">Null without <c>VELVETGATE_MQTT</c>: <c>mqtt://</c> or <c>mqtts://</c>, with user and password.</param>
 public sealed record ControllerSettings(StationKeys? Keys, Uri? Broker)
 {
     public static ControllerSettings Read(IConfiguration config) =>
@@ -26,8 +26,8 @@ public sealed record ControllerSettings(StationKeys? Keys, Uri? Broker)
 }
 
 /// <summary>
-/// Speaks with the controllers of the machines over MQTT. What it hears goes to the store, which keeps each thing once; so every instance of
-/// the server may listen. It grants only what the store has committed, and can take a beam away at any time.
+/// Speaks with the controllers of the machines over MQTT. What it hears goes to the store, which keeps each thing once; so every instance
+/// of the server may listen. It grants only what the store has committed, and can take a beam away at any time.
 /// </summary>
 public sealed partial class ControllerLink(
     ControllerSettings settings,

@@ -160,8 +160,8 @@ public sealed record TapRequest(string? Id = null);
 public sealed record StationValues(decimal? PowerPercent = null, decimal? SpeedMmPerS = null, int? Passes = null);
 
 /// <summary>One act. Each reads its own fields and leaves the others out.</summary>
-/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, call, ownStop, lidOpened, stillSmoke, outcome,
-/// next, close, tapOut.</param>
+/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, call, ownStop, lidOpened, stillSmoke,
+/// outcome, next, close, tapOut.</param>
 /// <param name="Why">Of a stop: ended, sheetMoved, wrongSettings, byMistake, flame, smell, misbehaves; left out, the beam goes off now and
 /// the reason is sent after.</param>
 /// <param name="Id">Client-made: the same again changes nothing.</param>

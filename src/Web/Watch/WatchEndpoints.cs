@@ -36,7 +36,8 @@ public sealed record WatchMachine(
     decimal BedWidthMm,
     decimal BedHeightMm,
     StopResponse? Stop,
-    IReadOnlyList<WatchBooking> Bookings
+    IReadOnlyList<WatchBooking> Bookings,
+    WatchStation? Station
 );
 
 /// <summary>A booking on the strip of its machine.</summary>
@@ -114,7 +115,10 @@ public static class WatchEndpoints
                             BedWidthMm: m.BedWidthMm,
                             BedHeightMm: m.BedHeightMm,
                             Stop: watch.Stops.TryGetValue(m.Id, out var stop) ? StopResponse.Of(stop, whole, now) : null,
-                            Bookings: [.. booked[m.Id].Select(b => WatchBooking.Of(b, user.Id, whole))]
+                            Bookings: [.. booked[m.Id].Select(b => WatchBooking.Of(b, user.Id, whole))],
+                            Station: watch.Stations.TryGetValue(m.Id, out var station)
+                                ? WatchStation.Of(station, m, whole || station.Session?.Person == user.Id, now)
+                                : null
                         )),
                 ],
                 Needs: list.Of(watch.Tasks, staff ? NeedsAHand.Room(Readiness.DiskFreeMb(), watch.DrawingBytes) : [])

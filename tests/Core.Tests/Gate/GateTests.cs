@@ -213,6 +213,14 @@ public class GateTests
             c.Rules(r => r with { ClosedMachinesOnly = true })
                 .With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } } }),
         ["machine.readings"] = c => c.With(f => f with { Machine = f.Machine with { Readings = Fact.Unknown<bool>() } }),
+        ["machine.airflowDue"] = c => Live(c, new(true, 540, 21)),
+        ["machine.airflowLow"] = c => Live(c, new(true, 470, 21)),
+        ["machine.airflowOut"] = c => Live(c, new(true, null, 21)),
+        ["machine.coolantWarm"] = c => Live(c, new(true, 650, 26)),
+        ["machine.coolantHot"] = c => Live(c, new(true, 650, 29)),
+        ["machine.coolantOut"] = c => Live(c, new(true, 650, 33)),
+        ["machine.coolantCold"] = c => Live(c, new(true, 650, 12)),
+        ["machine.roomCold"] = c => Live(c, new(true, 650, 21, RoomC: -5)),
         ["machine.airflow"] = c => c.With(f => f with { Machine = f.Machine with { Spec = f.Machine.Spec with { AirflowM3PerHour = 0 } } }),
         ["machine.enclosure"] = c =>
             c.With(f =>
@@ -605,6 +613,18 @@ public class GateTests
         var c = Spoilers["machine.readings"](Open());
         GateJson.Write(c.Decide()).ShouldBe(GateJson.Write(c.Decide()));
     }
+
+    private static GateCase Live(GateCase c, LiveReadings live) =>
+        c.With(f =>
+            f with
+            {
+                Machine = f.Machine with
+                {
+                    Live = live,
+                    Spec = f.Machine.Spec with { Station = f.Machine.Spec.Station! with { RoomMinimumC = 10 } },
+                },
+            }
+        );
 
     private static GateQuestion NoTag(GateQuestion ask) => ask with { Items = [ask.Items[0] with { SheetTag = null }] };
 

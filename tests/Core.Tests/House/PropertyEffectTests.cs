@@ -374,6 +374,9 @@ public class PropertyEffectTests
     /// <summary>40 mm wide, 315 pixels across: 200 to the inch.</summary>
     private static PlacedPicture Picture => new(X: 50, Y: 50, WidthMm: 40, HeightMm: 40, Pixels: 315, Rows: 315, Place: null, Greys: 0.2);
 
+    private static object Read(World w, decimal coolant, decimal? room = null) =>
+        Verdict(w.Case.With(f => f with { Machine = f.Machine with { Live = new LiveReadings(true, 650, coolant, RoomC: room) } }));
+
     private static readonly Dictionary<string, Scenario> OfMachine = new()
     {
         ["id"] = Of("\"heron\"", "\"robin\"", w => Path(w).Authority),
@@ -404,6 +407,11 @@ public class PropertyEffectTests
             string.Join(' ', Paths.Starting(w.Machine, w.Machine.Fixtures, Modules, w.Rules).Select(p => p.Authority))
         ),
         ["station.attentionMinutes"] = Of("1", "2", w => Attention.Minutes(w.Machine, w.Rules)),
+        ["station.coolantCautionC"] = Of("25", "20", w => Read(w, coolant: 22)),
+        ["station.coolantAskC"] = Of("28", "26.5", w => Read(w, coolant: 27)),
+        ["station.coolantShutC"] = Of("32", "29", w => Read(w, coolant: 30)),
+        ["station.coolantColdC"] = Of("5", "12", w => Read(w, coolant: 10)),
+        ["station.roomMinimumC"] = Of("10", "19", w => Read(w, coolant: 21, room: 15)),
         ["station.wallW"] = Of("800", "1500", w => RunEnergy.Of(90, w.Machine)?.WattHours),
         ["station.rotaryFromMm"] = Of("10", "80", OnRotary),
         ["station.rotaryToMm"] = Of("90", "60", OnRotary),

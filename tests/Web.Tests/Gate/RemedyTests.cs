@@ -31,6 +31,14 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         "settings.warm",
         "settings.weak",
         "machine.readings",
+        "machine.airflowDue", // from here to the room: read at the machine
+        "machine.airflowLow",
+        "machine.airflowOut",
+        "machine.coolantWarm",
+        "machine.coolantHot",
+        "machine.coolantOut",
+        "machine.coolantCold",
+        "machine.roomCold",
         "room.secondPerson",
         "room.wearEyewear", // read at the machine
         "person.tooYoung",

@@ -4,6 +4,7 @@ import { Failure, Loading, PageHead } from '../kit/parts'
 import { hasRole, useMachines, useSession } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
 import { Standing } from '../kit/Standing'
+import { Controllers } from './Controllers'
 import { ReasonAct } from './StopMachines'
 import { Upkeep } from './Upkeep'
 import machinesCss from './machines.module.css'
@@ -118,6 +119,7 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
           <Link to={`/machines/${machine.id}/run-times`}>Run times</Link>
         </p>
         <Upkeep machineId={machine.id} />
+        {hasRole(me, 'keeper') && <Controllers machine={machine} />}
       </div>
     </li>
   )

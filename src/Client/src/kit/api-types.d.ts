@@ -6718,6 +6718,7 @@ export interface components {
             why: string;
             open: boolean;
             seenOff: null | components["schemas"]["Instant"];
+            beamUnknown: boolean;
             asksWhy: boolean;
         };
         StationLive: {
@@ -6854,7 +6855,7 @@ export interface components {
             measured: number[];
         };
         /** @enum {unknown} */
-        StationStep: "checks" | "sheet" | "focus" | "settings" | "frame" | "air" | "confirm" | "running" | "wait" | "unload" | "next" | "close";
+        StationStep: "checks" | "sheet" | "focus" | "settings" | "frame" | "air" | "confirm" | "running" | "wait" | "unload" | "next" | "close" | null;
         StationTold: {
             /** Format: int32 */
             item: number;
@@ -7180,6 +7181,7 @@ export interface components {
             bedHeightMm: number;
             stop: null | components["schemas"]["StopResponse"];
             bookings: components["schemas"]["WatchBooking"][];
+            station: null | components["schemas"]["WatchStation"];
         };
         WatchPart: {
             part: components["schemas"]["PartKind"];
@@ -7200,6 +7202,20 @@ export interface components {
             onDutyUntil: null | components["schemas"]["Instant"];
             machines: components["schemas"]["WatchMachine"][];
             needs: components["schemas"]["Need"][];
+        };
+        WatchStation: {
+            name: null | string;
+            step: null | components["schemas"]["StationStep"];
+            since: null | components["schemas"]["Instant"];
+            beam: boolean;
+            pressBy: null | components["schemas"]["Instant"];
+            endsAbout: null | components["schemas"]["Instant"];
+            lidUntil: null | components["schemas"]["Instant"];
+            held: null | string;
+            silent: boolean;
+            read: null | string;
+            warnings: string[];
+            leftOpen: string[];
         };
         WordsRequest: {
             words?: null | string;

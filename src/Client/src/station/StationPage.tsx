@@ -141,7 +141,7 @@ function Open({ station, session }: { station: Station; session: Session }) {
       ) : (
         <Steps {...props} />
       )}
-      <footer className={css.foot}>
+      <footer className={css.foot} data-stop={(session.controlled && step === 'running') || undefined}>
         {session.controlled && step === 'running' && <StopBar station={station} doing={doing} />}
         <p className={css.only}>{station.safety}</p>
         {step !== 'running' && step !== 'wait' && step !== 'unload' && step !== 'close' && (

@@ -4,6 +4,7 @@ import { BookingBar } from '../kit/BookingBar'
 import { useSession } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
 import { Standing } from '../kit/Standing'
+import { AtMachine } from './AtMachine'
 import watchCss from './watch.module.css'
 
 type Watch = Schemas['WatchResponse']
@@ -115,6 +116,13 @@ const isOn = (b: Booked, now: number) => Date.parse(b.start) <= now && now < Dat
 
 function State({ machine, bookings, now }: { machine: Machine; bookings: Booked[]; now: number }) {
   if (machine.stop) return <Standing standing="shut" word="Stopped" width={20} />
+  if (machine.station?.step)
+    return (
+      <span className={watchCss.state}>
+        <i className={`tx ${machine.station.beam ? 'tx-run' : 'tx-checks'}`} />
+        {machine.station.beam ? 'Beam on' : 'At the machine'}
+      </span>
+    )
   const on = bookings.find((b) => isOn(b, now))
   return (
     <span className={watchCss.state}>
@@ -130,11 +138,15 @@ function Info({ machine, bookings, now }: { machine: Machine; bookings: Booked[]
   const next = bookings.find((b) => Date.parse(b.start) > now)
   return (
     <div className={watchCss.info}>
+      {machine.station &&
+      (machine.station.step ?? machine.station.warnings.length + machine.station.leftOpen.length) ? (
+        <AtMachine id={machine.id} station={machine.station} />
+      ) : null}
       {machine.stop ? (
         <span>
           <b>Stopped {time.moment(machine.stop.since)}</b> by {machine.stop.by}: {machine.stop.reason}
         </span>
-      ) : on ? (
+      ) : machine.station?.step ? null : on ? (
         <span>
           <b>{on.name}</b> until {time.clock(on.end)}
         </span>

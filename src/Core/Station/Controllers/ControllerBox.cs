@@ -5,9 +5,9 @@ namespace VelvetGate.Core.Station.Controllers;
 public sealed record Outgoing(string Topic, byte[] Payload, bool AtLeastOnce);
 
 /// <summary>
-/// The box at a machine: a relay in series with the maker’s enable input, which can only take the beam away. Pure: time comes from outside,
-/// as milliseconds of a clock that nobody sets. The relay is on only while a lease runs that the house granted for a question of this boot,
-/// the lid is shut and the readings are fresh. It switches nothing but the beam.
+/// The box at a machine: a relay in series with the maker’s enable input, which can only take the beam away. Pure: time comes
+/// from outside, as milliseconds of a clock that nobody sets. The relay is on only while a lease runs that the house granted for a question
+/// of this boot, the lid is shut and the readings are fresh. It switches nothing but the beam.
 /// </summary>
 /// <remarks>Times are house practice; <c>docs/controller-protocol.md</c> says them for whoever builds one.</remarks>
 /// <param name="boot">One more than at the boot before.</param>

@@ -8,8 +8,8 @@ namespace VelvetGate.Core.Station.Controllers;
 public static class Permits
 {
     /// <summary>
-    /// The answer to a controller’s question: only while a run was started, nobody has let it lapse, and its end is not there. Seconds are
-    /// counted from now, and the controller counts them from its question: delay only shortens.
+    /// The answer to a controller’s question: only while a run was started, nobody has let it lapse, and its end is not there. Seconds
+    /// are counted from now, and the controller counts them from its question: delay only shortens.
     /// </summary>
     /// <param name="challenge">Of the question.</param>
     /// <returns>Null where nothing is granted.</returns>
@@ -40,8 +40,8 @@ public static class Permits
         : null;
 
     /// <summary>
-    /// When a run ends at the latest, whoever presses: closing time, the certificate, duty where the house needs it, and the house’s longest
-    /// booking. The end of the booking itself drops no beam.
+    /// When a run ends at the latest, whoever presses: closing time, the certificate, duty where the house needs it, and the
+    /// house’s longest booking. The end of the booking itself drops no beam.
     /// </summary>
     public static Instant FixedEnd(GateFacts facts, Instant now)
     {

@@ -27,8 +27,8 @@ public sealed record WireTopic(string Machine, string Serial, bool Up, string Wh
 }
 
 /// <summary>
-/// A payload is a seal, a line break and JSON. The seal is HMAC-SHA256 (RFC 2104) in lower-case hex over topic, line break and JSON, so that
-/// a message can be moved to no other topic.
+/// A payload is a seal, a line break and JSON. The seal is HMAC-SHA256 (RFC 2104) in lower-case hex over topic, line break and JSON, so
+/// that a message can be moved to no other topic.
 /// </summary>
 public static class Wire
 {
@@ -78,8 +78,8 @@ public static class Wire
 }
 
 /// <summary>
-/// Keys that stand outside the database: from one key of the house follow those of its controllers, and what is kept of a fob. Who reads the
-/// database can neither speak for a controller nor make a fob.
+/// Keys that stand outside the database: from one key of the house follow those of its controllers, and what is kept of a fob. Who reads
+/// the database can neither speak for a controller nor make a fob.
 /// </summary>
 /// <remarks>Source: HKDF with SHA-256, RFC 5869.</remarks>
 public sealed class StationKeys

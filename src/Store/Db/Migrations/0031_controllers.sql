@@ -1,4 +1,4 @@
--- 0031: controllers of machines, what they tell, and what they were granted. Their keys stand outside: a salt is nothing without the house's.
+-- 0031: controllers of machines, what they tell, and what they were granted. Their keys stand outside the database.
 create table station.controller (
     serial text primary key check (serial ~ '^[a-z0-9-]{3,40}$'),
     machine_id text not null references house.machine,

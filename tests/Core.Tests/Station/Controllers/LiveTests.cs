@@ -69,8 +69,8 @@ public class LiveTests
     }
 
     /// <summary>
-    /// Table of dew points at 20 and 25 °C: 50 % gives 9.3 and 13.9 °C, 100 % the room’s own. Source: the psychrometric tables in use, to a tenth
-    /// (from memory).
+    /// Table of dew points at 20 and 25 °C: 50 % gives 9.3 and 13.9 °C, 100 % the room’s own. Source: the psychrometric tables in use,
+    /// to a tenth (from memory).
     /// </summary>
     [Theory]
     [InlineData(20, 50, 9.3)]

@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.Sockets;
 using Dapper;
 using Microsoft.AspNetCore.Hosting;
-using NodaTime;
 using Shouldly;
 using VelvetGate.Broker;
 using VelvetGate.Core.Station.Controllers;
@@ -26,7 +25,6 @@ public sealed class ControlledHouse(TestDatabase? shared = null, Uri? brokerAt =
     /// <summary>For controllers.</summary>
     public Uri ControllersAt =>
         brokerAt is null ? new Uri($"mqtt://127.0.0.1:{_port}") : new UriBuilder(brokerAt) { UserName = Serial }.Uri;
-
 
     public static byte[] Key => new StationKeys(StationKey).Controller(Serial, Salt);
 

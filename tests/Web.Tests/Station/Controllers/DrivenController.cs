@@ -102,8 +102,8 @@ public sealed class DrivenController(ControlledHouse house, int boot = 1, string
         var readings = Sent.Where(o => o.Topic.EndsWith("/readings", StringComparison.Ordinal))
             .Select(o => Wire.Read<Readings>(key ?? ControlledHouse.Key, WireTopic.Read(o.Topic)!, o.Payload)!.Number);
         return await house.Ask<bool>(
-            $"select boot = {boot} and event_number >= {numbers.DefaultIfEmpty(0).Max()} and reading_number >= {readings.DefaultIfEmpty(0).Max()} "
-                + $"from station.controller where serial = '{serial}'"
+            $"select boot = {boot} and event_number >= {numbers.DefaultIfEmpty(0).Max()} "
+                + $"and reading_number >= {readings.DefaultIfEmpty(0).Max()} from station.controller where serial = '{serial}'"
         );
     }
 

@@ -90,7 +90,8 @@ public class OutsideControllerTests
                 Process.Start("/usr/bin/mosquitto_passwd", ["-b", passwords, user, "secret"])!.WaitForExit();
             File.WriteAllText(
                 Path.Combine(_folder, "conf"),
-                $"listener {_port} 127.0.0.1\nallow_anonymous false\npassword_file {passwords}\nacl_file {Repo.Path("docs", "mosquitto.acl")}\nuser root\n"
+                $"listener {_port} 127.0.0.1\nallow_anonymous false\npassword_file {passwords}\n"
+                    + $"acl_file {Repo.Path("docs", "mosquitto.acl")}\nuser root\n"
             );
             _process = Process.Start(
                 new ProcessStartInfo("/usr/sbin/mosquitto", ["-c", Path.Combine(_folder, "conf")]) { RedirectStandardError = true }
