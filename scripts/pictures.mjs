@@ -54,6 +54,9 @@ const running = `const post = async (path, body) => { const r = await fetch(path
     await act('confirm', { height: true, material: true, stay: true }); await new Promise((r) => setTimeout(r, 91000)); await act('start', { stay: true }); await new Promise((r) => setTimeout(r, 20000)) }
   return at.session.step`
 
+/** The simulated machine's extraction, where there is one. */
+const air = (flow) => fetch('http://127.0.0.1:5090/machines/heron', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ airflowM3PerHour: flow }) }).catch(() => undefined)
+
 const views = {
   watch: { who: 'steward', size: desk, path: () => '/watch' },
   'ask-shut': { who: 'newcomer', size: desk, path: async (b) => ask(await b.run(tomorrow), { material: 'birch-ply-laser', tag: 'S-0118', run: '18' }) },
@@ -62,7 +65,7 @@ const views = {
   materials: { who: 'member', size: desk, path: () => '/materials?material=leather-pvc' },
   sheet: { who: 'steward', size: desk, path: () => '/sheets/S-0118' },
   training: { who: 'trainer', size: desk, path: () => '/training?person=m-5' },
-  station: { who: 'member', size: desk, path: async (b, token) => { const step = await b.run(running, token, await b.run(drawing, token, whole, 'lantern-front.svg')); if (step !== 'running') throw new Error(step); return '/station/heron' } },
+  station: { who: 'member', size: desk, path: async (b, token) => { await air(530); const step = await b.run(running, token, await b.run(drawing, token, whole, 'lantern-front.svg')); if (step !== 'running') throw new Error(step); return '/station/heron' } },
   drawings: { who: 'member', size: desk, path: async (b, token) => `/drawings/${await b.run(drawing, token, lantern, 'lantern-panel.svg')}` },
   bookings: { who: 'member', size: desk, path: () => '/bookings' },
   machines: { who: 'steward', size: desk, path: () => '/machines' },

@@ -74,7 +74,10 @@ internal static class DatabaseCommands
             await controllers.LetGo(default);
         if (options["--stand-ins"] is not { } file)
             return;
-        var bound = await controllers.Bind(new Core.Station.Controllers.StationKeys(Need("VELVETGATE_STATION_KEY")), default);
+        var keys = new Core.Station.Controllers.StationKeys(Need("VELVETGATE_STATION_KEY"));
+        await controllers.Bind(keys, null, default);
+        var runs = await new DemoSession(db, now).Run(default);
+        var bound = await controllers.Bind(keys, runs ? (MachineId?)"swift" : null, default);
         Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(file))!);
         await File.WriteAllTextAsync(file, System.Text.Json.JsonSerializer.Serialize(bound, System.Text.Json.JsonSerializerOptions.Web));
         if (!OperatingSystem.IsWindows())

@@ -313,6 +313,7 @@ public static class SessionActs
             Lid = new LidShut(now, wait.Seconds is { } seconds ? now + Duration.FromSeconds(seconds) : null, wait.Why)
             {
                 Seconds = wait.Seconds,
+                Left = LeftBy(why),
             },
             Held = HeldBy(why) ?? s.Held,
         };
@@ -328,13 +329,14 @@ public static class SessionActs
         var longer = LeftBy(why) != BeamLeft.Smoke;
         return s with
         {
-            Run = run with { AsksWhy = false },
+            Run = run with { AsksWhy = false, BrokenOff = why != StopWhy.Ended },
             Held = HeldBy(why) ?? s.Held,
             Lid = longer
                 ? lid with
                 {
                     Until = wait.Seconds is { } seconds ? lid.From + Duration.FromSeconds(seconds) : null,
                     Seconds = wait.Seconds,
+                    Left = LeftBy(why),
                     Why = wait.Why,
                 }
                 : lid,

@@ -100,6 +100,9 @@ public sealed record LidShut(Instant From, Instant? Until, string Why)
     /// <summary>How long, each time that it is shut again; null where a steward says.</summary>
     public int? Seconds { get; init; }
 
+    /// <summary>After what.</summary>
+    public BeamLeft Left { get; init; }
+
     /// <summary>It is open now, as its contact says.</summary>
     public bool Open { get; init; }
 

@@ -5,7 +5,16 @@ namespace VelvetGate.StandIns.Machines;
 /// <summary>A machine that is simulated, with its controller.</summary>
 /// <param name="Key">Of the controller, base 64.</param>
 /// <param name="AirflowM3PerHour">With the extraction on.</param>
-public sealed record MachineSetUp(string Machine, string Name, string Serial, string Key, decimal AirflowM3PerHour, bool WaterCooled);
+/// <param name="Attended">Somebody runs it: the extraction is on at the start, and for a quarter of an hour its button is pressed.</param>
+public sealed record MachineSetUp(
+    string Machine,
+    string Name,
+    string Serial,
+    string Key,
+    decimal AirflowM3PerHour,
+    bool WaterCooled,
+    bool Attended = false
+);
 
 /// <summary>What it is set to; null for a sensor that is silent.</summary>
 public sealed record Dials
@@ -48,7 +57,7 @@ public sealed class StandInMachine
         _nextBoot = nextBoot;
         _dials = new Dials
         {
-            AirflowM3PerHour = 0,
+            AirflowM3PerHour = setUp.Attended ? setUp.AirflowM3PerHour : 0,
             CoolantC = setUp.WaterCooled ? 21 : null,
             CoolantFlow = setUp.WaterCooled ? 2.4m : null,
             RoomC = 20,

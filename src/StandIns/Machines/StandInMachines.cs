@@ -10,7 +10,11 @@ public sealed class StandInMachines : IAsyncDisposable
     public StandInMachines(IEnumerable<StandInMachine> machines, Uri broker, TimeProvider time)
     {
         _byId = machines.ToDictionary(m => m.SetUp.Machine, m => (m, new MachineLine(m, broker, time)));
-        _running = Task.WhenAll(_byId.Values.Select(m => Task.Run(() => m.Line.Run(_end.Token))));
+        _running = Task.WhenAll(
+            _byId.Values.SelectMany(m =>
+                new[] { Task.Run(() => m.Line.Run(_end.Token)), m.Machine.SetUp.Attended ? Attend(m.Line, time) : Task.CompletedTask }
+            )
+        );
     }
 
     public IEnumerable<StandInMachine> All => _byId.Values.Select(m => m.Machine);
@@ -18,6 +22,16 @@ public sealed class StandInMachines : IAsyncDisposable
     public StandInMachine? Find(string id) => _byId.TryGetValue(id, out var found) ? found.Machine : null;
 
     public MachineLine? LineOf(string id) => _byId.TryGetValue(id, out var found) ? found.Line : null;
+
+    /// <summary>Somebody stays and watches, for a quarter of an hour.</summary>
+    private async Task Attend(MachineLine line, TimeProvider time)
+    {
+        for (var presses = 0; presses < 9; presses++)
+        {
+            await Task.Delay(TimeSpan.FromSeconds(100), time, _end.Token);
+            await line.Press(_end.Token);
+        }
+    }
 
     public async ValueTask DisposeAsync()
     {

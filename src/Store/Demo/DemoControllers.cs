@@ -9,7 +9,16 @@ using VelvetGate.Store.Station;
 namespace VelvetGate.Store.Demo;
 
 /// <param name="Key">Of the controller, base 64.</param>
-public sealed record DemoController(string Machine, string Name, string Serial, string Key, decimal AirflowM3PerHour, bool WaterCooled);
+/// <param name="Attended">Somebody runs it: the extraction is on, and its button is pressed.</param>
+public sealed record DemoController(
+    string Machine,
+    string Name,
+    string Serial,
+    string Key,
+    decimal AirflowM3PerHour,
+    bool WaterCooled,
+    bool Attended
+);
 
 /// <summary>Binds the demo's machines to simulated controllers, or lets them go.</summary>
 public sealed class DemoControllers(NpgsqlDataSource db, Instant now)
@@ -18,7 +27,8 @@ public sealed class DemoControllers(NpgsqlDataSource db, Instant now)
     private readonly ControllerStore _store = new(db, new StationStore(db, new RunStore(db)));
 
     /// <summary>Every machine that is here, with the key of its controller.</summary>
-    public async Task<IReadOnlyList<DemoController>> Bind(StationKeys keys, CancellationToken cancel)
+    /// <param name="attended">At which somebody runs something; null for none.</param>
+    public async Task<IReadOnlyList<DemoController>> Bind(StationKeys keys, MachineId? attended, CancellationToken cancel)
     {
         var bound = (await _store.Enrolled(cancel)).ToDictionary(c => c.MachineId);
         var all = new List<DemoController>();
@@ -32,7 +42,8 @@ public sealed class DemoControllers(NpgsqlDataSource db, Instant now)
                     Serial: serial,
                     Key: Convert.ToBase64String(keys.Controller(serial, salt)),
                     AirflowM3PerHour: machine.AirflowM3PerHour,
-                    WaterCooled: machine.WaterCooled
+                    WaterCooled: machine.WaterCooled,
+                    Attended: attended == machine.Id
                 )
             );
         }

@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Station;
@@ -25,8 +26,9 @@ public sealed record ControllerRow(
     MachineLive? Live
 );
 
-/// <summary>A machine whose relay lets the beam on, and why it should not.</summary>
-public sealed record BeamToDrop(MachineId MachineId, string Serial, string Why);
+/// <summary>A machine whose relay is not as it should be.</summary>
+/// <param name="Drop">Why the beam should go off; null where it should come on.</param>
+public sealed record BeamApart(MachineId MachineId, string Serial, string? Drop);
 
 /// <summary>
 /// Controllers, and what they tell. Every message names its boot: an older one is never taken. Events are kept once, in their order, with
@@ -155,6 +157,7 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
                 if (
                     isNew
                     && await StationStore.OpenLocked(connection, transaction, row.MachineId) is { Beam: true } session
+                    && await WasGranted(connection, transaction, session)
                     && await stations.FactsOf(connection, transaction, session, now, cancel) is { Refusal: null } facts
                 )
                 {
@@ -168,7 +171,7 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
         );
 
     /// <summary>What was read; the last of each machine, and a row a minute.</summary>
-    public Task<bool> Read(string serial, Readings reading, MachineSpec machine, Instant now, CancellationToken cancel) =>
+    public Task<bool> Read(string serial, Readings reading, MachineSpec machine, HouseRules rules, Instant now, CancellationToken cancel) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
@@ -209,6 +212,12 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
                     },
                     transaction
                 );
+                if (
+                    await Waiting(connection, transaction, row.MachineId) is { } session
+                    && session.Reckoned(machine, rules, reading.Sensors.AirflowM3PerHour) is var after
+                    && !ReferenceEquals(after, session)
+                )
+                    await StationStore.Save(connection, transaction, session, after, now);
                 return (true, true);
             },
             cancel
@@ -306,32 +315,33 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
             cancel
         );
 
-    /// <summary>Beams that are on and should not be: looked for again and again, so that no lost message leaves one on.</summary>
-    public async Task<IReadOnlyList<BeamToDrop>> BeamsToDrop(Instant now, CancellationToken cancel)
+    /// <summary>
+    /// Beams that are on and should not be, or should be and are not: looked for again and again, so that no lost message leaves one so.
+    /// </summary>
+    public async Task<IReadOnlyList<BeamApart>> BeamsApart(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var rows = await connection.QueryAsync<(MachineId Machine, string Serial, string? Session, bool Stopped)>(
+        var rows = await connection.QueryAsync<(MachineId Machine, string Serial, bool Beam, string? Session, bool Stopped)>(
             new CommandDefinition(
                 """
-                select c.machine_id, c.serial, s.body::text,
+                select c.machine_id, c.serial, coalesce((c.live ->> 'beam')::boolean, false), s.body::text,
                     exists (select from house.stop h where h.machine_id = c.machine_id and upper_inf(h.recorded) and h.held @> @now)
                 from station.controller c
                     left join station.session s on s.machine_id = c.machine_id and s.ended_at is null
-                where c.revoked_at is null and (c.live ->> 'beam')::boolean
+                where c.revoked_at is null and ((c.live ->> 'beam')::boolean or s.id is not null)
                 """,
                 new { now },
                 cancellationToken: cancel
             )
         );
-        return
-        [
-            .. rows.Select(r =>
-                    Permits.DropWanted(r.Session is null ? null : GateJson.Read<StationSession>(r.Session), r.Stopped) is { } why
-                        ? new BeamToDrop(r.Machine, r.Serial, why)
-                        : null
-                )
-                .OfType<BeamToDrop>(),
-        ];
+        return [.. rows.Select(r => Apart(r.Machine, r.Serial, r.Beam, r.Session, r.Stopped, now)).OfType<BeamApart>()];
+    }
+
+    private static BeamApart? Apart(MachineId machine, string serial, bool beam, string? body, bool stopped, Instant now)
+    {
+        var session = body is null ? null : GateJson.Read<StationSession>(body);
+        var drop = beam ? Permits.DropWanted(session, stopped) : null;
+        return drop is not null || (!beam && Permits.AskWanted(session, stopped, now)) ? new BeamApart(machine, serial, drop) : null;
     }
 
     private static MachineLive Told(MachineLive live, string kind, Instant at, Instant now) =>
@@ -345,6 +355,27 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
         };
 
     private static string? Cut(string? text) => text is { Length: > 60 } ? text[..60] : text;
+
+    private static async Task<StationSession?> Waiting(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineId machine)
+    {
+        var body = await connection.QuerySingleOrDefaultAsync<string?>(
+            """
+            select body::text from station.session
+            where machine_id = @machine and ended_at is null and body ->> 'step' = 'wait' for update
+            """,
+            new { machine },
+            transaction
+        );
+        return body is null ? null : GateJson.Read<StationSession>(body);
+    }
+
+    /// <summary>A beam that was never granted was never on: a boot breaks nothing off.</summary>
+    private static Task<bool> WasGranted(NpgsqlConnection connection, NpgsqlTransaction transaction, StationSession session) =>
+        connection.ExecuteScalarAsync<bool>(
+            "select exists (select from station.permit where session_id = @Id and at >= @Start)",
+            new { session.Id, session.Run!.Start },
+            transaction
+        );
 
     private static Task<bool> IsStopped(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineId machine, Instant now) =>
         connection.ExecuteScalarAsync<bool>(

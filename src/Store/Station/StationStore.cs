@@ -340,7 +340,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             },
             transaction
         );
-        var said = live is null ? null : GateJson.Read<MachineLive>(live);
+        var said = live is null || !session.Controlled ? null : GateJson.Read<MachineLive>(live);
         // Silent for too long, a sensor is not read.
         var facts = SessionGate.Known(session, loaded.Value.Facts, said is null ? null : said.Fresh(now) ?? new Sensors());
         var time =

@@ -49,14 +49,18 @@ public sealed partial class ControllerLink(
 
     protected override Task Rest(CancellationToken cancel) => Task.Delay(LookEvery, cancel);
 
-    /// <summary>Connects where it is not connected, and takes away every beam that should not be on.</summary>
+    /// <summary>Connects where it is not connected, takes away every beam that should not be on, and asks for those that should.</summary>
     public override async Task Once(CancellationToken cancel)
     {
         await Refresh(cancel);
         while (!await Connected(cancel))
             await Task.Delay(LookEvery, cancel);
-        foreach (var beam in await store.BeamsToDrop(clock.GetCurrentInstant(), cancel))
-            await Send(beam.MachineId.Value, beam.Serial, WireKind.Drop, new Drop(beam.Why), cancel);
+        foreach (var beam in await store.BeamsApart(clock.GetCurrentInstant(), cancel))
+            await (
+                beam.Drop is { } why
+                    ? Send(beam.MachineId.Value, beam.Serial, WireKind.Drop, new Drop(why), cancel)
+                    : Ask(beam.MachineId, cancel)
+            );
     }
 
     /// <summary>Asks a machine’s controller to ask for the beam: after a start, a press or a look was committed.</summary>
@@ -166,8 +170,9 @@ public sealed partial class ControllerLink(
                 if (
                     await store.Booted(row.Serial, reading.Boot, reading.Ms, null, now, cancel)
                     && (await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == row.MachineId) is { Spec: var spec }
+                    && await house.Rules(now, cancel) is { } rules
                 )
-                    await store.Read(row.Serial, reading, spec, now, cancel);
+                    await store.Read(row.Serial, reading, spec, rules, now, cancel);
                 break;
             case WireKind.Event when Wire.Read<MachineEvent>(key, topic, payload) is { Kind: not null } told:
                 if (

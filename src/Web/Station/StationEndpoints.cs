@@ -61,7 +61,7 @@ public static class StationEndpoints
             return Problems.NotFound($"machine as “{machine}”");
         var live = await stations.Live(spec.Id, cancel);
         // The controller hears it before anything is written down.
-        await link.Drop(spec.Id, "stop", cancel);
+        await link.Drop(spec.Id, OffWhy.Stop, cancel);
         if (await stations.Open(machine, cancel) is { Beam: true } session)
             await stations.Do(session.Id, id, session.Version, new StationAct(Deed.Stop), user.IdOrNull, now, cancel);
         var seen = live is null || live.IsSilent(now) ? null : await SeenOff(stations, spec.Id, cancel);
@@ -152,7 +152,7 @@ public static class StationEndpoints
             return Problems.Of(not);
         act = act with { Steward = steward };
         if (deed == Deed.Stop && session!.Controlled)
-            await link.Drop(session.MachineId, "stop", cancel);
+            await link.Drop(session.MachineId, OffWhy.Stop, cancel);
         if (deed == Deed.Settings && errors.Id("settingId", request.SettingId) is { } chosen)
             act = act with { Set = await SetOf(settings, session!, chosen, now, cancel) };
         var done = await stations.Do(session!.Id, id!.Value, request.Version!.Value, act, user.Id, now, cancel);

@@ -36,7 +36,7 @@ public sealed class ControlledHouse : IAsyncDisposable
             await connection.ExecuteAsync(
                 "update house.machine set spec = jsonb_set(spec, '{extractionLeadSeconds}', '1') where id = 'heron'"
             );
-        var bound = await new DemoControllers(house._db.App, TestDatabase.Now).Bind(new StationKeys(Key), default);
+        var bound = await new DemoControllers(house._db.App, TestDatabase.Now).Bind(new StationKeys(Key), null, default);
         house._server = await ServerProcess.Start(
             house._db,
             settings: new()

@@ -1,9 +1,12 @@
 using Dapper;
 using NodaTime;
 using Shouldly;
+using VelvetGate.Core.Station.Controllers;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Demo;
 using VelvetGate.Store.Ledger;
+using VelvetGate.Store.Run;
+using VelvetGate.Store.Station;
 using VelvetGate.Tests.Support;
 using Xunit;
 
@@ -83,5 +86,24 @@ public class DemoDayTests
         (await app.Read(real, default)).ShouldBe(Duration.FromMinutes(-95));
         (await owner.Running(real + Duration.FromSeconds(9), default)).ShouldBe(Duration.FromMinutes(-95));
         (await owner.Running(real + Duration.FromSeconds(11), default)).ShouldBeNull();
+    }
+
+    /// <summary>Somebody’s run is on at each start, with a controller, and the one of the day before was ended.</summary>
+    [Fact]
+    public async Task Session_RunsAtSwift_AtEachStart()
+    {
+        await using var db = await TestDatabase.Demo();
+        var keys = new StationKeys(Convert.ToBase64String(new byte[32]));
+        foreach (var real in new[] { TestDatabase.Now, TestDatabase.Now + Duration.FromDays(2) })
+        {
+            var at = await new DemoDay(db.Owner).Wake(real, default);
+            await new DemoControllers(db.Owner, at).Bind(keys, null, default);
+            (await new DemoSession(db.Owner, at).Run(default)).ShouldBeTrue($"at {at}");
+            (await new DemoSession(db.Owner, at).Run(default)).ShouldBeTrue("started again, the same run begins again");
+            var session = (await new StationStore(db.App, new RunStore(db.App)).Open("swift", default)).ShouldNotBeNull();
+            (session.Beam, session.Controlled, session.Run!.Start).ShouldBe((true, true, at));
+        }
+        await using var connection = await db.App.OpenConnectionAsync();
+        (await connection.ExecuteScalarAsync<int>("select count(*)::int from station.session where ended_at is null")).ShouldBe(1);
     }
 }

@@ -112,8 +112,12 @@ public class StationApiTests : IAsyncLifetime
         await screen.Do("start", new { stay = true });
         screen.Step.ShouldBe("running");
 
-        // Two tabs: the older one is told, and the same press twice is one.
-        var stale = await screen.Send("press", version: 1);
+        // Two tabs: the older one is told, but for a press; and the same press twice is one.
+        (await screen.Send("press", version: 1)).Status.ShouldBe(
+            HttpStatusCode.OK,
+            "nobody waits for the newest view to say that they watch"
+        );
+        var stale = await screen.Send("look", version: 1);
         (stale.Status, stale.Code).ShouldBe((HttpStatusCode.Conflict, "station.moved"));
         var press = Guid.NewGuid().ToString();
         var first = await screen.Send("press", id: press);
@@ -122,7 +126,7 @@ public class StationApiTests : IAsyncLifetime
         screen = new Screen(member, first.Body);
 
         _house.Clock.Now += Duration.FromSeconds(60);
-        await screen.Do("stop");
+        await screen.Do("stop", new { why = "ended" });
         (await screen.Send("lidOpened")).Code.ShouldBe("lid.early");
         _house.Clock.Now += Duration.FromSeconds(60);
         await screen.Do("lidOpened");

@@ -32,8 +32,10 @@ function Running({ station, session, doing }: StepProps) {
         <p className={css.count}>
           {minutesLeft(gone)}{' '}
           <span>
-            of about {minutesLeft((run.lowSeconds + run.highSeconds) * 500)} ({minutesLeft(run.lowSeconds * 1000)} to{' '}
-            {minutesLeft(run.highSeconds * 1000)}), ends about{' '}
+            of about {minutesLeft((run.lowSeconds + run.highSeconds) * 500)}
+            {run.lowSeconds < run.highSeconds &&
+              ` (${minutesLeft(run.lowSeconds * 1000)} to ${minutesLeft(run.highSeconds * 1000)})`}
+            , ends about{' '}
             {time.clock(Date.parse(run.start) + (run.lowSeconds + run.highSeconds) * 500)}
           </span>
         </p>

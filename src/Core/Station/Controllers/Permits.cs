@@ -33,6 +33,10 @@ public static class Permits
     /// <summary>Tenths of a second, rounded down.</summary>
     private static decimal Floor(Duration left) => Math.Floor((decimal)left.TotalMilliseconds / 100) / 10;
 
+    /// <summary>A beam that is off although it may be on: the house asks again, for a message may have been lost.</summary>
+    public static bool AskWanted(StationSession? session, bool stopped, Instant now) =>
+        !stopped && session is { Beam: true, Controlled: true, Run: { OffAt: null } run } && now < run.Deadline && now < run.FixedEnd;
+
     /// <returns>Why a beam that is on has to go off; null while it may stay.</returns>
     public static string? DropWanted(StationSession? session, bool stopped) =>
         session is not { Beam: true } ? "session"

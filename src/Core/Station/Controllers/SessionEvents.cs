@@ -1,4 +1,6 @@
 using NodaTime;
+using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Station.Controllers;
 
@@ -49,6 +51,22 @@ public static class SessionEvents
     public static StationSession PowerLost(this StationSession s, StationFacts facts, Instant at) =>
         s.Beam ? Off(s, PowerLostWhy, facts, at) with { Version = s.Version + 1 } : s;
 
+    /// <summary>Less air than the wait was reckoned with makes it longer, from its beginning; more air makes it no shorter.</summary>
+    /// <returns>The same session where the wait stays as it is.</returns>
+    public static StationSession Reckoned(this StationSession s, MachineSpec machine, HouseRules rules, decimal? airflow)
+    {
+        if (s is not { Step: StationStep.Wait, Lid: { Seconds: { } seconds, Until: not null } lid })
+            return s;
+        var wait = LidWait.Of(machine, rules, airflow, lid.Left);
+        return wait.Seconds is not { } longer || longer <= seconds
+            ? s
+            : s with
+            {
+                Version = s.Version + 1,
+                Lid = lid with { Seconds = longer, Until = lid.From + Duration.FromSeconds(longer), Why = wait.Why },
+            };
+    }
+
     public const string PowerLostWhy = "power.lost";
 
     /// <summary>Still running to the person, without a beam: looked, and it goes on.</summary>
@@ -65,10 +83,11 @@ public static class SessionEvents
         return s with
         {
             Step = StationStep.Wait,
-            Run = s.Run! with { End = at, OffAt = at, SeenOffAt = at, BrokenOff = true },
+            Run = s.Run! with { End = at, OffAt = at, SeenOffAt = at, BrokenOff = true, AsksWhy = why == OffWhy.Stop },
             Lid = new LidShut(at, wait.Seconds is { } seconds ? at + Duration.FromSeconds(seconds) : null, $"{Says(why)} {wait.Why}")
             {
                 Seconds = wait.Seconds,
+                Left = left,
                 Open = why == OffWhy.Lid,
             },
         };
@@ -82,6 +101,7 @@ public static class SessionEvents
             OffWhy.Readings => "Airflow or coolant was out of range, or nobody could read it.",
             OffWhy.Over => "The time was over.",
             OffWhy.Lapsed => "Nobody pressed in time.",
+            OffWhy.Stop => "Stopped.",
             OffWhy.Key => "The service key is out.",
             PowerLostWhy => "The power was gone. Look through the window first: a flame or a glow? Then the emergency card.",
             _ => "The house took the beam away.",

@@ -87,6 +87,9 @@ public static class OffWhy
     public const string Over = "permit.over";
     public const string Key = "service.key";
     public const string Dropped = "dropped";
+
+    /// <summary>Somebody pressed STOP: the reason is asked once the beam is off.</summary>
+    public const string Stop = "stop";
 }
 
 /// <summary>The house would like to be asked: the controller answers with a <see cref="Want"/>. It lets nothing on by itself.</summary>
