@@ -49,10 +49,18 @@ switch (args)
                 await ShelfBench.Run(server, owner, now);
         }
         return 0;
+    case ["station", var app, var port, var brokerPort, var seconds]:
+        await StationHouse.Run(
+            app,
+            port,
+            brokerPort,
+            TimeSpan.FromSeconds(int.Parse(seconds, System.Globalization.CultureInfo.InvariantCulture))
+        );
+        return 0;
     default:
         Console.Error.WriteLine(
             "bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [watch] "
-                + "[booking] [standing] [settings] [matrix]"
+                + "[booking] [standing] [settings] [matrix] | bench station APP_FOLDER PORT BROKER_PORT SECONDS"
         );
         return 2;
 }

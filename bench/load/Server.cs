@@ -20,7 +20,17 @@ internal sealed class Server : IDisposable
 
     public HttpClient Http { get; }
 
-    public static async Task<Server> Start(string app, string connection, int port)
+    /// <summary>What it has taken of the processors so far.</summary>
+    public TimeSpan Cpu
+    {
+        get
+        {
+            _process.Refresh();
+            return _process.TotalProcessorTime;
+        }
+    }
+
+    public static async Task<Server> Start(string app, string connection, int port, Dictionary<string, string>? settings = null)
     {
         var start = new ProcessStartInfo("dotnet", "VelvetGate.Web.dll") { WorkingDirectory = app };
         start.Environment["VELVETGATE_DB"] = connection;
@@ -28,6 +38,8 @@ internal sealed class Server : IDisposable
         start.Environment["DOTNET_STARTUP_HOOKS"] = Path.Combine(AppContext.BaseDirectory, "VelvetGate.Bench.Baseline.dll");
         start.Environment["ASPNETCORE_HOSTINGSTARTUPASSEMBLIES"] = "VelvetGate.Bench.Baseline";
         start.Environment["Serilog__MinimumLevel__Default"] = "Warning";
+        foreach (var (name, value) in settings ?? [])
+            start.Environment[name] = value;
         var process = Process.Start(start)!;
         var http = new HttpClient(new SocketsHttpHandler { UseCookies = true, MaxConnectionsPerServer = 256 })
         {

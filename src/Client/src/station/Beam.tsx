@@ -35,8 +35,7 @@ function Running({ station, session, doing }: StepProps) {
             of about {minutesLeft((run.lowSeconds + run.highSeconds) * 500)}
             {run.lowSeconds < run.highSeconds &&
               ` (${minutesLeft(run.lowSeconds * 1000)} to ${minutesLeft(run.highSeconds * 1000)})`}
-            , ends about{' '}
-            {time.clock(Date.parse(run.start) + (run.lowSeconds + run.highSeconds) * 500)}
+            , ends about {time.clock(Date.parse(run.start) + (run.lowSeconds + run.highSeconds) * 500)}
           </span>
         </p>
         {session.set && (

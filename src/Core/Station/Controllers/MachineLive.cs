@@ -64,7 +64,7 @@ public sealed record MachineLive(
 /// <param name="Late">Readings in a row that came much too late.</param>
 public sealed record BootClock(Instant Zero, int Late = 0)
 {
-    private static readonly Duration MuchTooLate = Duration.FromSeconds(20);
+    private static readonly Duration MuchTooLate = Duration.FromSeconds(5);
     private const int Enough = 10;
 
     public Instant At(long ms) => Zero + Duration.FromMilliseconds(ms);

@@ -352,7 +352,11 @@ public class ControllerTests : IAsyncLifetime
     {
         await Running(ahead: true);
         using var keeper = await _house.As("keeper");
-        (await keeper.Get("/api/controllers")).Body.GetProperty("controllers")[0].GetProperty("clockApartSeconds").GetInt32().ShouldBe(600);
+        (await keeper.Get("/api/controllers"))
+            .Body.GetProperty("controllers")[0]
+            .GetProperty("clockApartSeconds")
+            .GetInt32()
+            .ShouldBeInRange(598, 600, "the clock of the test goes on until it is heard");
         (
             await _house.Ask<double>("select extract(epoch from received_at - at) from station.machine_event order by number desc limit 1")
         ).ShouldBeInRange(0, 1);

@@ -120,6 +120,7 @@ public class OutsideControllerTests
                 )
                 {
                     RedirectStandardOutput = true,
+                    RedirectStandardError = true,
                 }
             )!;
             Thread.Sleep(300);
