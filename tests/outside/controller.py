@@ -48,8 +48,7 @@ class Controller:
             line.username_pw_set(*USER)
         line.will_set(f"{self.root}/up/presence", "gone", 1, retain=True)
         ready = threading.Event()
-        line.on_subscribe = lambda *_: ready.set()
-        line.on_message = lambda _c, _u, m: self.receive(m)
+        line.on_subscribe, line.on_message = lambda *_: ready.set(), lambda _c, _u, m: self.receive(m)
         line.on_connect = lambda c, *_: c.subscribe(f"{self.root}/down/#", 1)
         line.connect(HOST, int(PORT))
         line.loop_start()
@@ -127,10 +126,9 @@ class Controller:
             return "beam.lid"
         if self.silent("airflowM3PerHour") or self.out("air", None if flow is None else flow < limits["airflowAtLeast"]):
             return "beam.readings"
-        most, least = limits.get("coolantAtMostC"), limits.get("coolantAtLeastC")
+        most, least, moves = limits.get("coolantAtMostC"), limits.get("coolantAtLeastC"), self.sensors.get("coolantLPerMin")
         if most is None and least is None:
             return None
-        moves = self.sensors.get("coolantLPerMin")
         bad = None if coolant is None else (coolant > (most or 999) or coolant < (least or -999) or (moves is not None and moves <= 0))
         return "beam.readings" if self.silent("coolantC") or self.out("coolant", bad) else None
 
