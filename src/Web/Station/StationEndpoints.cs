@@ -62,7 +62,8 @@ public static class StationEndpoints
         var live = await stations.Live(spec.Id, cancel);
         // The controller hears it before anything is written down.
         await link.Drop(spec.Id, OffWhy.Stop, cancel);
-        if (await stations.Open(machine, cancel) is { Beam: true } session)
+        // Without a controller this stops nothing, and says so: the run goes on until somebody has pressed the machine’s own stop.
+        if (await stations.Open(machine, cancel) is { Beam: true, Controlled: true } session)
             await stations.Do(session.Id, id, session.Version, new StationAct(Deed.Stop), user.IdOrNull, now, cancel);
         var seen = live is null || live.IsSilent(now) ? null : await SeenOff(stations, spec.Id, cancel);
         return TypedResults.Ok(new StoppedResponse(seen, StationWords.Stopped(spec.Name, seen, (await house.Rules(now, cancel))?.Clock)));

@@ -112,6 +112,14 @@ public class StationApiTests : IAsyncLifetime
         await screen.Do("start", new { stay = true });
         screen.Step.ShouldBe("running");
 
+        // Nothing here reaches the machine: a stop from anywhere says so, and the run stands as it is.
+        using (var visitor = await _house.As(null))
+            (await visitor.Post($"{At}/stop", new { }))
+                .Body.GetProperty("says")
+                .GetString()!
+                .ShouldStartWith("This screen cannot stop Heron");
+        (await member.Get(At)).Body.GetProperty("step").GetString().ShouldBe("running");
+
         // Two tabs: the older one is told, but for a press; and the same press twice is one.
         (await screen.Send("press", version: 1)).Status.ShouldBe(
             HttpStatusCode.OK,
