@@ -30,7 +30,7 @@ public sealed record StationFacts(
 }
 
 /// <summary>
-/// A session goes from step to step by what people do. Pure: the time is given. A start switches no beam by itself: it is leave to press the
+/// A session goes from step to step by what people do. Pure: the time is given. A start switches no beam: it is leave to press the
 /// machine’s own start, no more. Sources: common practice; minutes and counts are house practice where they say so.
 /// </summary>
 public static class SessionActs
