@@ -76,6 +76,7 @@ internal static class DatabaseCommands
             return;
         var keys = new Core.Station.Controllers.StationKeys(Need("VELVETGATE_STATION_KEY"));
         await controllers.Bind(keys, null, default);
+        await controllers.Learn(keys, default);
         var runs = await new DemoSession(db, now).Run(default);
         var bound = await controllers.Bind(keys, runs ? (MachineId?)"swift" : null, default);
         Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(file))!);

@@ -28,6 +28,11 @@ public static class RecordEvents
     public static readonly RecordEvent StationLapsed = new("station.lapsed", "Nobody pressed in time", Impact.Nobody);
     public static readonly RecordEvent ControllerEnrolled = new("controller.enrolled", "A machine’s controller enrolled", Impact.Nobody);
     public static readonly RecordEvent ControllerRevoked = new("controller.revoked", "A machine’s controller revoked", Impact.Nobody);
+    public static readonly RecordEvent WatchHandedOver = new("watch.handedOver", "Handed over at a machine", Impact.Nobody);
+    public static readonly RecordEvent FobLearnt = new("fob.learnt", "Fob learnt", Impact.Nobody);
+    public static readonly RecordEvent FobRevoked = new("fob.revoked", "Fob revoked", Impact.Nobody);
+    public static readonly RecordEvent ScreenEnrolled = new("screen.enrolled", "A screen enrolled at a machine", Impact.Nobody);
+    public static readonly RecordEvent ScreenRevoked = new("screen.revoked", "A screen at a machine revoked", Impact.Nobody);
     public static readonly RecordEvent StationTappedOut = new("station.tappedOut", "Tapped out", Impact.Nobody);
 
     public static readonly RecordEvent BookingMade = new("booking.made", "Booking made", Impact.Nobody);

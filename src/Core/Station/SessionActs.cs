@@ -206,8 +206,10 @@ public static class SessionActs
             return StationProblems.CheckWrong.Refuse(null, held);
         if (facts.GivenBack)
             return StationProblems.StationGivenBack.Refuse();
-        if (s.Lapses > LapsesAlone)
+        if (s.Lapses > LapsesAlone && !act.Steward && s.BesideAt(now) is null)
             return StationProblems.AttentionLapsed.Refuse();
+        if (s.Supervisor is not null && (s.SupervisorAt is not { } there || now - there > Taps.SupervisorEvery))
+            return StationProblems.StartSupervisor.Refuse(null, Taps.SupervisorEvery.TotalMinutes);
         if (s.Set is null || s.Sheet is null)
             return StationProblems.SettingsUnknown.Refuse("settings");
         // One press held under the whole sentence says all three of the same sheet again.
@@ -277,7 +279,7 @@ public static class SessionActs
     /// <summary>With a controller the beam is off, and a second time it comes back by a steward alone.</summary>
     private static Result<StationSession> Look(StationSession s, StationAct act, StationFacts facts, Instant now) =>
         now <= s.Run!.Deadline ? StationProblems.StationStep.Refuse()
-        : s.Controlled && s.Lapses >= LapsesAlone && !act.Steward ? StationProblems.AttentionLapsed.Refuse()
+        : s.Controlled && s.Lapses >= LapsesAlone && !act.Steward && s.BesideAt(now) is null ? StationProblems.AttentionLapsed.Refuse()
         : s.Controlled && Unready(facts, now) is { } not ? not
         : Renewed(s, facts, now, lapsed: true);
 

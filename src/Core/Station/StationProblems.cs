@@ -8,6 +8,57 @@ public static class StationProblems
     public static readonly Problem FobEarly = Shut("fob.early", "Your booking starts {0}. Tap in from {1:0} minutes before.");
     public static readonly Problem FobNotYours = Shut("fob.notYours", "{0} is at this machine. They tap out first.");
     public static readonly Problem FobElsewhere = Shut("fob.elsewhere", "You are tapped in at {0}. Tap out there first.");
+    public static readonly Problem FobUnknown = Shut("fob.unknown", "Nobody here has this fob. A steward can learn it, under Fobs.");
+    public static readonly Problem FobLate = Shut("fob.late", "That tap was heard too late to count. Tap again.");
+    public static readonly Problem FobCode = new(
+        "fob.code",
+        ProblemKind.Invalid,
+        "A fob’s code has 4 to 100 letters and figures, no blanks."
+    );
+    public static readonly Problem FobName = new(
+        "fob.name",
+        ProblemKind.Invalid,
+        "Say what the fob looks like, in up to {0} characters: “blue tag”."
+    );
+    public static readonly Problem FobKnown = new(
+        "fob.known",
+        ProblemKind.Conflict,
+        "Somebody has this fob already. Revoke it there first, or take another."
+    );
+    public static readonly Problem FobGone = new("fob.gone", ProblemKind.NotFound, "No such fob is in use here.");
+    public static readonly Problem FobNothing = new(
+        "fob.nothing",
+        ProblemKind.Invalid,
+        "Hold a fob at the reader, or type the tap-in code from your phone."
+    );
+    public static readonly Problem FobNotHere = new(
+        "fob.notHere",
+        ProblemKind.Forbidden,
+        "A fob or a tap-in code counts at a screen that is enrolled at this machine. Here you tap in as yourself."
+    );
+    public static readonly Problem FobOff = new(
+        "fob.off",
+        ProblemKind.Conflict,
+        "This house has no station key, so no fob can be learnt. See docs/operating.md, “Controllers”."
+    );
+    public static readonly Problem CodeWrong = Shut(
+        "code.wrong",
+        "That tap-in code is not good, or no longer: it counts once, for half a minute. Get a new one on your phone."
+    );
+    public static readonly Problem HandOverShut = Shut(
+        "handOver.shut",
+        "The gate is shut for whoever would take over: {0} The machine stays with the first."
+    );
+    public static readonly Problem StartSupervisor = Shut(
+        "start.supervisor",
+        "Your supervisor taps too, and again after {0:0} minutes: at the reader, or on this machine’s screen on their own phone."
+    );
+    public static readonly Problem DeviceName = new(
+        "device.name",
+        ProblemKind.Invalid,
+        "Say which screen it is, in up to {0} characters: “tablet at Heron”."
+    );
+    public static readonly Problem DeviceGone = new("device.gone", ProblemKind.NotFound, "No such screen is enrolled here.");
     public static readonly Problem FobNoBooking = Shut(
         "fob.noBooking",
         "You have no booking on {0} now. Ask the gate for this time first."

@@ -172,6 +172,25 @@ public sealed record StationSession
                 .. SessionActs.Closing.Where(c => !Closed.Contains(c.Id)).Select(c => c.Title),
             ];
 
+    /// <summary>Whose booking it is, where it was handed over; null where it is the person’s own.</summary>
+    public PersonId? BookedBy { get; init; }
+
+    /// <summary>When the supervisor last tapped here; null before the first time.</summary>
+    public Instant? SupervisorAt { get; init; }
+
+    /// <summary>Whoever tapped to stand by.</summary>
+    public StandsBy? Beside { get; init; }
+
+    /// <summary>One of two taps of a hand-over.</summary>
+    public HandOver? Over { get; init; }
+
+    /// <summary>Something waits for a steward, or for another certified person.</summary>
+    [JsonIgnore]
+    public bool AsksSomebody => Held is not null || Lapses > 0 || Run is { Lapses: > 0 };
+
+    /// <summary>The one who tapped to stand by is still taken to be there.</summary>
+    public StandsBy? BesideAt(Instant now) => Beside is { } by && now - by.At <= Taps.StandsByFor ? by : null;
+
     /// <summary>A controller is bound to the machine: without its word no beam starts.</summary>
     public bool Controlled { get; init; }
 

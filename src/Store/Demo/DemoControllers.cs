@@ -50,6 +50,23 @@ public sealed class DemoControllers(NpgsqlDataSource db, Instant now)
         return all;
     }
 
+    /// <summary>Fobs of the demo’s people, for the readers of the simulated machines.</summary>
+    private static readonly IReadOnlyList<(PersonId Person, string Code)> People =
+    [
+        ("m-4", "fob-member"),
+        ("m-5", "fob-newcomer"),
+        ("m-3", "fob-trainer"),
+        ("m-2", "fob-steward"),
+    ];
+
+    public async Task Learn(StationKeys keys, CancellationToken cancel)
+    {
+        var fobs = new FobStore(db);
+        foreach (var (person, code) in People)
+            if (await fobs.Holder(keys.Fob(code), now, cancel) is null)
+                await fobs.Learn(person, "red tag", keys.Fob(code), Keeper, now, cancel);
+    }
+
     public async Task LetGo(CancellationToken cancel)
     {
         foreach (var controller in await _store.Enrolled(cancel))

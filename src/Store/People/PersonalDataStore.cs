@@ -70,6 +70,15 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("stationSessions", "station.session r where r.person_id = @id"),
         ("stationActs", "station.act r where r.by = @id"),
         ("controllers", "station.controller r where r.enrolled_by = @id"),
+        (
+            "fobs",
+            "(select id, person_id, name, learnt_at, learnt_by, revoked_at, revoked_by from station.fob) r where r.person_id = @id "
+                + "or r.learnt_by = @id or r.revoked_by = @id"
+        ),
+        ("fobsAwaited", "station.learning r where r.person_id = @id or r.by = @id"),
+        ("tapInCodes", "(select person_id, until from station.tap_code) r where r.person_id = @id"),
+        ("screens", "(select id, machine_id, name, enrolled_at, enrolled_by, revoked_at from station.device) r where r.enrolled_by = @id"),
+        ("lastTaps", "station.tap r where r.person_id = @id"),
         ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id or r.looked_by = @id"),
         ("duties", "house.duty r where r.person_id = @id"),
         ("calendar", "house.plan r where r.person_id = @id"),
@@ -207,6 +216,11 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             update station.session set body = body - 'looked' - 'held' where person_id = @personId;
             delete from people.session where person_id = @personId;
             delete from people.second_factor where person_id = @personId;
+            delete from station.learning where person_id = @personId;
+            delete from station.tap_code where person_id = @personId;
+            delete from station.tap where person_id = @personId;
+            update station.fob set revoked_at = greatest(@now, learnt_at), name = 'Erased' where person_id = @personId
+                and revoked_at is null;
             update materials.request set supplier = '', link = '' where person_id = @personId;
             update materials.sheet set supplier = '' where brought_by = @personId;
             with gone as (delete from bench.drawing where person_id = @personId returning sha256)

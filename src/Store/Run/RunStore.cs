@@ -67,6 +67,7 @@ public sealed class RunStore(NpgsqlDataSource db)
         );
 
     /// <summary>The same within a transaction of whoever calls: a run that the machine’s own session tells.</summary>
+    /// <param name="booker">Whose booking it was before the machine was handed over; null where nobody did.</param>
     internal async Task<Result<LoggedOutcome>> Log(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
@@ -76,12 +77,13 @@ public sealed class RunStore(NpgsqlDataSource db)
         PersonId by,
         Instant now,
         CancellationToken cancel,
-        bool steward = false
+        bool steward = false,
+        PersonId? booker = null
     )
     {
-        if (await Unknown(connection, transaction, bookingId, run) is { } missing)
+        if (await Unknown(connection, transaction, bookingId, run, booker) is { } missing)
             return missing;
-        var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, cancel);
+        var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, cancel, booker);
         if (judged.Refusal is { } unjudged)
             return unjudged;
         var standing = judged.Value;
@@ -95,7 +97,7 @@ public sealed class RunStore(NpgsqlDataSource db)
                 setting_id, item)
             values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End),
                 @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
-                (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId), @SettingId, @Item)
+                (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId and b.person_id = @PersonId), @SettingId, @Item)
             on conflict (id) do nothing
             """,
             new
@@ -159,7 +161,8 @@ public sealed class RunStore(NpgsqlDataSource db)
         Guid? bookingId,
         LoggedRun run,
         bool stewardLogs,
-        CancellationToken cancel
+        CancellationToken cancel,
+        PersonId? booker
     )
     {
         var booked = bookingId is null
@@ -170,6 +173,9 @@ public sealed class RunStore(NpgsqlDataSource db)
                 transaction
             );
         var asked = booked is { } found ? GateJson.Read<GateQuestion>(found.Item1) : null;
+        // Handed over, it stands behind the second person’s runs, who has no supervisor.
+        if (asked is not null && booker is not null && booker != run.PersonId)
+            asked = asked with { MemberId = run.PersonId, SupervisorId = null };
         var covered = asked is not null && RunVerdict.Covers(asked, booked!.Value.Item2, run);
         var item = covered ? RunVerdict.ItemOf(asked!, run)! : new GateItem(run.MaterialId, run.ThicknessMm, run.Operations);
         var minutes = Math.Max(1, (int)Math.Ceiling((run.End - run.Start).TotalMinutes));
@@ -349,18 +355,25 @@ public sealed class RunStore(NpgsqlDataSource db)
         ];
     }
 
-    private static async Task<Refusal?> Unknown(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid? bookingId, LoggedRun run)
+    private static async Task<Refusal?> Unknown(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        Guid? bookingId,
+        LoggedRun run,
+        PersonId? booker
+    )
     {
         var known = await connection.QuerySingleAsync<(bool Person, bool Machine, bool Material, bool Booking)>(
             """
             select exists (select from people.person where id = @PersonId and not erased), exists (select from house.machine
                 where id = @MachineId),
                 exists (select from materials.material where id = @MaterialId),
-                @bookingId::uuid is null or exists (select from booking.booking where id = @bookingId and person_id = @PersonId
-                    and machine_id = @MachineId)
+                @bookingId::uuid is null or exists (select from booking.booking where id = @bookingId
+                    and person_id = @booker and machine_id = @MachineId)
             """,
             new
             {
+                booker = booker ?? run.PersonId,
                 run.PersonId,
                 run.MachineId,
                 run.MaterialId,

@@ -30,6 +30,10 @@ public sealed record ControllerRow(
 /// <param name="Drop">Why the beam should go off; null where it should come on.</param>
 public sealed record BeamApart(MachineId MachineId, string Serial, string? Drop);
 
+/// <param name="Number">Of the last event that is kept.</param>
+/// <param name="At">When this one happened; null where it was kept before, or another is missing before it.</param>
+public sealed record EventKept(long Number, Instant? At = null);
+
 /// <summary>
 /// Controllers, and what they tell. Every message names its boot: an older one is never taken. Events are kept once, in their order, with
 /// what they change of the session, in one transaction; so any number of servers may listen.
@@ -224,17 +228,17 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
         );
 
     /// <summary>What happened: kept once and in order, with what it changes of the session.</summary>
-    /// <returns>Number of the last event that is kept; null where nobody listens.</returns>
-    public Task<long?> Heard(string serial, MachineEvent e, Instant now, CancellationToken cancel) =>
+    /// <returns>Null where nobody listens.</returns>
+    public Task<EventKept?> Heard(string serial, MachineEvent e, Instant now, CancellationToken cancel) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
             {
                 if (await Locked(connection, transaction, serial) is not { } row || e.Boot != row.Boot)
-                    return ((long?)null, false);
+                    return ((EventKept?)null, false);
                 // One that is known already, or one before which another is missing: that is told again.
                 if (e.Number != row.EventNumber + 1)
-                    return (row.EventNumber, false);
+                    return (new EventKept(row.EventNumber), false);
                 var at = Instant.Min((row.Clock ?? BootClock.Heard(null, e.Ms, now)).At(e.Ms), now);
                 var session = await StationStore.OpenLocked(connection, transaction, row.MachineId);
                 await connection.ExecuteAsync(
@@ -270,7 +274,7 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
                 }
                 else if (e.Kind == EventKind.Stuck)
                     await HouseStore.StopAndTell(connection, transaction, row.MachineId, row.EnrolledBy, StuckSays, now);
-                return ((long?)e.Number, true);
+                return (new EventKept(e.Number, at), true);
             },
             cancel
         );

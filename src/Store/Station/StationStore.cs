@@ -71,14 +71,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 if (facts.Refusal is { } unknown)
                     return (unknown, false);
                 var against = SessionGate.Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts));
-                var elsewhere = await connection.QuerySingleOrDefaultAsync<string?>(
-                    """
-                    select m.name from station.session s join house.machine m on m.id = s.machine_id
-                    where s.person_id = @PersonId and s.ended_at is null and s.machine_id <> @MachineId
-                    """,
-                    new { booked.PersonId, booked.MachineId },
-                    transaction
-                );
+                var elsewhere = await Elsewhere(connection, transaction, booked.PersonId, booked.MachineId);
                 if (StationDoor.MayBegin(there, elsewhere, against, now) is { } shut)
                     return (shut, false);
                 if (there is not null)
@@ -131,6 +124,22 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 return ((Result<StationSession>)session, true);
             },
             cancel
+        );
+
+    /// <returns>Name of another machine at which the person is tapped in; null for none.</returns>
+    internal static Task<string?> Elsewhere(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        PersonId person,
+        MachineId machine
+    ) =>
+        connection.QuerySingleOrDefaultAsync<string?>(
+            """
+            select m.name from station.session s join house.machine m on m.id = s.machine_id
+            where s.person_id = @person and s.ended_at is null and s.machine_id <> @machine
+            """,
+            new { person, machine },
+            transaction
         );
 
     /// <summary>Ends a session that nobody ended, for the next person; the stewards hear what it left.</summary>
@@ -278,12 +287,14 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
     {
         await connection.ExecuteAsync(
             """
-            update station.session set version = @Version, body = @body::jsonb, ended_at = @TappedOut, beam_minutes = @minutes
+            update station.session set version = @Version, body = @body::jsonb, ended_at = @TappedOut, beam_minutes = @minutes,
+                person_id = @Person
             where id = @Id
             """,
             new
             {
                 after.Id,
+                after.Person,
                 after.Version,
                 body = GateJson.Write(after),
                 after.TappedOut,
@@ -434,7 +445,8 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             ),
             by,
             now,
-            cancel
+            cancel,
+            booker: before.BookedBy
         );
         return logged.Refusal;
     }

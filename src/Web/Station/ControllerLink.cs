@@ -32,6 +32,7 @@ public sealed record ControllerSettings(StationKeys? Keys, Uri? Broker)
 public sealed partial class ControllerLink(
     ControllerSettings settings,
     ControllerStore store,
+    StationTaps taps,
     HouseStore house,
     IClock clock,
     WorkHealth health,
@@ -180,10 +181,12 @@ public sealed partial class ControllerLink(
                     && await store.Heard(row.Serial, told, now, cancel) is { } kept
                 )
                 {
-                    await Send(topic.Machine, row.Serial, WireKind.Seen, new Seen(told.Boot, kept), cancel);
+                    await Send(topic.Machine, row.Serial, WireKind.Seen, new Seen(told.Boot, kept.Number), cancel);
                     // What was pressed at the machine lengthens its lease there; the house’s own word follows.
                     if (told.Kind == EventKind.Press)
                         await Ask(row.MachineId, cancel);
+                    if (told is { Kind: EventKind.Fob, Value: { } code } && kept.At is { } at)
+                        await taps.AtReader(row.MachineId, code, at, cancel);
                 }
                 break;
             case WireKind.Want when Wire.Read<Want>(key, topic, payload) is { } want:

@@ -124,7 +124,14 @@ public sealed record StationSessionResponse(
     string? Held,
     bool Controlled,
     IReadOnlyList<string> Found
-);
+)
+{
+    /// <summary>A supervisor has to tap before the next start.</summary>
+    public bool SupervisorDue { get; init; }
+
+    /// <summary>Who tapped to stand by a short while ago; null for nobody.</summary>
+    public string? Beside { get; init; }
+}
 
 /// <param name="Session">Null where nobody is tapped in, and for whom it is no concern.</param>
 /// <param name="Busy">Who is at the machine, for those who may not see the session.</param>
@@ -152,10 +159,25 @@ public sealed record StationResponse(
     IReadOnlyList<Core.Machines.KeptAt> Stops,
     IReadOnlyList<Core.Machines.KeptAt> KeptAt,
     string Safety
-);
+)
+{
+    /// <summary>This is a screen that stands at the machine, which nobody is signed in on.</summary>
+    public bool Screen { get; init; }
+
+    /// <summary>Null where nobody tapped a short while ago.</summary>
+    public StationTap? Tap { get; init; }
+
+    /// <summary>A tap of the one who looks would be the second of a hand-over.</summary>
+    public bool TakesOver { get; init; }
+}
 
 /// <param name="Id">Client-made: the same again answers with the session there is.</param>
-public sealed record TapRequest(string? Id = null);
+/// <param name="Fob">Its code, at a screen of the machine with a reader of its own. So <paramref name="Code"/>, a tap-in code.</param>
+public sealed record TapRequest(string? Id = null, string? Fob = null, string? Code = null);
+
+/// <summary>What the last tap at the machine was.</summary>
+/// <param name="Code">Of the problem; null where it went well.</param>
+public sealed record StationTap(Instant At, string? Code, string Says);
 
 public sealed record StationValues(decimal? PowerPercent = null, decimal? SpeedMmPerS = null, int? Passes = null);
 

@@ -17,7 +17,9 @@ public static class StationEndpoints
 {
     public static void MapStations(this IEndpointRouteBuilder app)
     {
-        var stations = app.MapGroup("/api/stations/{machine}").WithTags("Station").RequireAuthorization(Policy.SignedIn);
+        var stations = app.MapGroup("/api/stations/{machine}")
+            .WithTags("Station")
+            .RequireAuthorization(at => at.AddRequirements(new AtMachineRequirement()));
         stations.MapGet("", Look).WithName("Station").ProducesProblem(404);
         stations.MapPost("/tap", Tap).WithName("TapIn").ProducesProblem(400).ProducesProblem(404).ProducesProblem(422);
         stations
@@ -92,14 +94,16 @@ public static class StationEndpoints
             ? TypedResults.Ok(station)
             : Problems.NotFound($"machine as “{machine}”");
 
+    /// <summary>One’s own sign-in, or at a screen of the machine a fob or a tap-in code.</summary>
     private static async Task<Results<Ok<StationResponse>, ProblemHttpResult>> Tap(
         string machine,
         TapRequest request,
+        HttpContext http,
         CurrentUser user,
-        HouseStore house,
-        BookingStore bookings,
-        StationStore stations,
+        StationScreens screens,
+        StationTaps taps,
         StationRoomViews views,
+        SignInGuard guard,
         IClock clock,
         CancellationToken cancel
     )
@@ -108,25 +112,33 @@ public static class StationEndpoints
         var id = errors.Id("id", request.Id) ?? Guid.NewGuid();
         if (errors.Any)
             return errors.Answer();
-        var now = clock.GetCurrentInstant();
-        if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { Spec: var spec })
-            return Problems.NotFound($"machine as “{machine}”");
-        var mine = (await bookings.Between(now, now + Duration.FromHours(24), user.Id, cancel))
-            .Where(b => b.MachineId == machine && b.PersonId == user.Id && b.End > now)
-            .OrderBy(b => b.Start)
-            .FirstOrDefault();
-        if (await house.Rules(now, cancel) is not { } rules)
-            return Problems.NoRules();
-        if (StationDoor.MayTapIn(spec.Name, mine?.Start, rules, now) is { } early)
-            return Problems.Of(early);
-        var session = await stations.TapIn(id, mine!, now, cancel);
-        return session.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok((await views.Of(machine, now, cancel))!);
+        var (fob, code) = (Texts.NullIfBlank(request.Fob), Texts.NullIfBlank(request.Code));
+        Refusal? refusal;
+        if (fob is null && code is null)
+            refusal = user.IdOrNull is { } person ? await taps.Tap(machine, person, id, cancel) : StationProblems.FobNothing.Refuse();
+        else if (!await screens.StandsHere() && !await user.Is(Role.Steward))
+            refusal = StationProblems.FobNotHere.Refuse();
+        else
+        {
+            var guessed = $"station:{machine}";
+            if (await guard.ClosedUntil(http, guessed, cancel) is { } until)
+                return SignInEndpoints.TooMany(http, until);
+            refusal = fob is not null ? await taps.Fob(machine, fob, id, cancel) : await taps.Code(machine, code!, id, cancel);
+            if (refusal?.Problem == StationProblems.CodeWrong || refusal?.Problem == StationProblems.FobUnknown)
+                await guard.Failed(http, guessed, cancel);
+            else
+                await guard.Unlock(guessed, cancel);
+        }
+        return refusal is not null ? Problems.Of(refusal)
+            : await views.Of(machine, clock.GetCurrentInstant(), cancel) is { } station ? TypedResults.Ok(station)
+            : Problems.NotFound($"machine as “{machine}”");
     }
 
     private static async Task<Results<Ok<StationResponse>, ProblemHttpResult>> Act(
         string machine,
         ActRequest request,
         CurrentUser user,
+        StationScreens screens,
         StationStore stations,
         SettingStore settings,
         StationRoomViews views,
@@ -148,15 +160,17 @@ public static class StationEndpoints
         if (errors.Any)
             return errors.Answer();
         var session = await stations.Open(machine, cancel);
-        var steward = await user.Is(Role.Steward);
-        if (StationDoor.MayAct(session, sessionId, deed, user.Id, steward) is { } not)
+        // A screen at the machine does what the person does who is tapped in there.
+        var by = user.IdOrNull ?? (await screens.StandsHere() ? session?.Person : null);
+        var steward = await user.Is(Role.Steward) || session?.BesideAt(now) is { Steward: true };
+        if (StationDoor.MayAct(session, sessionId, deed, by, await user.Is(Role.Steward)) is { } not)
             return Problems.Of(not);
         act = act with { Steward = steward };
         if (deed == Deed.Stop && session!.Controlled)
             await link.Drop(session.MachineId, OffWhy.Stop, cancel);
         if (deed == Deed.Settings && errors.Id("settingId", request.SettingId) is { } chosen)
             act = act with { Set = await SetOf(settings, session!, chosen, now, cancel) };
-        var done = await stations.Do(session!.Id, id!.Value, request.Version!.Value, act, user.Id, now, cancel);
+        var done = await stations.Do(session!.Id, id!.Value, request.Version!.Value, act, by, now, cancel);
         if (done.Refusal is { } refusal)
             return Problems.Of(refusal);
         if (done.Value is { Controlled: true, Beam: true } && deed is Deed.Start or Deed.Press or Deed.Look)

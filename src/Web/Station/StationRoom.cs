@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Authorization;
 using VelvetGate.Store.Station;
 
 namespace VelvetGate.Web.Station;
@@ -12,6 +13,12 @@ public static class StationRoom
             .AddSingleton(s => ControllerSettings.Read(s.GetRequiredService<IConfiguration>()))
             .AddSingleton<ControllerLink>()
             .AddHostedService(s => s.GetRequiredService<ControllerLink>())
+            .AddSingleton<FobStore>()
+            .AddSingleton<DeviceStore>()
+            .AddSingleton<TapStore>()
+            .AddSingleton<StationTaps>()
+            .AddScoped<StationScreens>()
+            .AddScoped<IAuthorizationHandler, AtMachineHandler>()
             .AddScoped<StationRoomViews>();
 
     public static void MapStationRoom(this IEndpointRouteBuilder app)
@@ -19,5 +26,7 @@ public static class StationRoom
         app.MapGuide();
         app.MapStations();
         app.MapControllers();
+        app.MapScreens();
+        app.MapFobs();
     }
 }

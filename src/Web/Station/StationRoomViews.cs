@@ -7,6 +7,7 @@ using VelvetGate.Core.Station.Controllers;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
+using VelvetGate.Store.People;
 using VelvetGate.Store.Station;
 using VelvetGate.Web.Shared;
 
@@ -18,6 +19,9 @@ public sealed class StationRoomViews(
     HouseStore house,
     BookingStore bookings,
     StationStore stations,
+    TapStore taps,
+    StationScreens screens,
+    PeopleStore people,
     DrawingStore drawings
 )
 {
@@ -33,8 +37,10 @@ public sealed class StationRoomViews(
         var day = await bookings.Between(now, now + Duration.FromHours(24), null, cancel);
         var here = day.Where(b => b.MachineId == machine && b.End > now).OrderBy(b => b.Start).ToList();
         var names = await user.SeesNames();
-        var sees = session is not null && (session.Person == user.Id || await user.Is(Role.Steward, Role.Trainer));
-        var at = here.FirstOrDefault(b => b.Id == session?.Booking);
+        var screen = user.IdOrNull is null && await screens.StandsHere();
+        var sees = session is not null && (screen || session.Person == user.IdOrNull || await user.Is(Role.Steward, Role.Trainer));
+        var who = session is null ? null : await Called(session.Person, sees && !screen || names, now, cancel);
+        var last = await taps.Last(spec.Id, now, cancel);
         var live = await stations.Live(spec.Id, cancel);
         return new StationResponse(
             MachineId: spec.Id,
@@ -47,8 +53,8 @@ public sealed class StationRoomViews(
             Live: live is null ? null : Read(live, spec, session is { FanMeant: true }, now),
             HomeCorner: spec.HomeCorner,
             Framing: spec.Station?.Framing,
-            Session: sees ? await Session(session!, at, spec, rules, now, cancel) : null,
-            Busy: session is not null && !sees ? new StationNext(at is null ? "Somebody" : Name(at, names), session.TappedIn) : null,
+            Session: sees ? await Session(session!, who, screen, spec, rules, now, cancel) : null,
+            Busy: session is not null && !sees ? new StationNext(who ?? "Somebody", session.TappedIn) : null,
             Booking: session is null || StationDoor.IsLeft(session, now) ? Mine(here, spec.Name, rules, now) : null,
             Next: here.FirstOrDefault(b => b.Id != session?.Booking && b.Start >= now) is { } next
                 ? new StationNext(Name(next, names), next.Start)
@@ -58,8 +64,23 @@ public sealed class StationRoomViews(
             Safety: live is null
                 ? $"This screen cannot stop {spec.Name}. Its own stops and lid switch protect you."
                 : $"This takes the beam’s permit away, no more. {spec.Name}’s own stops and lid switch protect you."
-        );
+        )
+        {
+            Screen = screen,
+            Tap = last is null ? null : new StationTap(last.At, last.Code, last.Says),
+            TakesOver =
+                user.IdOrNull is { } me
+                && session?.Over is { } first
+                && now - first.At <= Taps.HandOverWithin
+                && first.Person != me
+                && (session.Person == me || session.Person == first.Person),
+        };
     }
+
+    private async Task<string?> Called(PersonId person, bool whole, Instant now, CancellationToken cancel) =>
+        (await people.Names([person], cancel)).FirstOrDefault() is { } p
+            ? PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole)
+            : null;
 
     private static double Left(Instant until, Instant now) => Math.Max(0, Math.Round((until - now).TotalSeconds, 1));
 
@@ -93,13 +114,14 @@ public sealed class StationRoomViews(
     private static string Name(BookedTime b, bool whole) => PersonName.For(b.GivenName, b.FamilyName, Ages.On(b.BirthDate, b.Start), whole);
 
     private StationBooking? Mine(IReadOnlyList<BookedTime> here, string machine, HouseRules rules, Instant now) =>
-        here.FirstOrDefault(b => b.PersonId == user.Id) is { } mine
+        here.FirstOrDefault(b => b.PersonId == user.IdOrNull) is { } mine
             ? new StationBooking(mine.Id, mine.Start, mine.End, StationDoor.MayTapIn(machine, mine.Start, rules, now)?.Text)
             : null;
 
     private async Task<StationSessionResponse> Session(
         StationSession s,
-        BookedTime? booked,
+        string? who,
+        bool screen,
         MachineSpec spec,
         HouseRules rules,
         Instant now,
@@ -112,8 +134,8 @@ public sealed class StationRoomViews(
             Id: s.Id,
             Version: s.Version,
             Step: s.Step,
-            Name: booked is null ? "" : Name(booked, whole: true),
-            Mine: s.Person == user.Id,
+            Name: who ?? "",
+            Mine: screen || s.Person == user.IdOrNull,
             TappedIn: s.TappedIn,
             Until: s.Until,
             Item: s.Item,
@@ -180,7 +202,11 @@ public sealed class StationRoomViews(
             Held: s.Held,
             Controlled: s.Controlled,
             Found: s.Found
-        );
+        )
+        {
+            SupervisorDue = s.Supervisor is not null && (s.SupervisorAt is not { } there || now - there > Taps.SupervisorEvery),
+            Beside = s.BesideAt(now) is { } by ? await Called(by.Person, whole: false, now, cancel) : null,
+        };
     }
 
     private async Task<StationBox?> BoxOf(StationSession s, CancellationToken cancel) =>

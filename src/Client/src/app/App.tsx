@@ -3,8 +3,8 @@ import { useMemo } from 'react'
 import { Navigate, Route, Routes, useLocation, useParams } from 'react-router'
 import { ApiError } from '../kit/api'
 import { Failure, Loading } from '../kit/parts'
-import { houseQuery, meQuery, SessionContext } from '../kit/session'
-import { HouseTime } from '../kit/time'
+import { houseQuery, meQuery, nobody, SessionContext, sessionOf, useStands } from '../kit/session'
+import type { Schemas } from '../kit/api'
 import { Fetched } from './Fetched'
 import { Frame } from './Frame'
 import { PhoneCodeFirst } from './PhoneCodeFirst'
@@ -56,11 +56,10 @@ export function App() {
   const { pathname } = useLocation()
   const me = useQuery(meQuery)
   const house = useQuery(houseQuery)
-  const session = useMemo(() => {
-    if (!me.data || !house.data) return null
-    const ahead = Date.parse(house.data.now) - house.dataUpdatedAt
-    return { me: me.data, house: house.data, time: new HouseTime(house.data.zone), now: () => Date.now() + ahead }
-  }, [me.data, house.data, house.dataUpdatedAt])
+  const session = useMemo(
+    () => (me.data && house.data ? sessionOf(me.data, house.data, house.dataUpdatedAt) : null),
+    [me.data, house.data, house.dataUpdatedAt],
+  )
   if (house.error instanceof ApiError && house.error.problem.code === 'house.noRules') return <SetUp />
   // A page of its own, signed in or not: whoever holds the link may be somebody else.
   if (pathname.startsWith('/invite'))
@@ -75,6 +74,9 @@ export function App() {
     return (
       <Routes>
         <Route path="/sheets/:tag" element={<Outside />} />
+        {house.data && (
+          <Route path="/station/:machine" element={<StationOutside house={house.data} since={house.dataUpdatedAt} />} />
+        )}
         <Route path="*" element={<SignIn />} />
       </Routes>
     )
@@ -163,6 +165,26 @@ const Outside = () => (
     </Fetched>
   </main>
 )
+
+/** A screen that stands at a machine: nobody is signed in on it. */
+function StationOutside({ house, since }: { house: Schemas['HouseResponse']; since: number }) {
+  const { machine = '' } = useParams()
+  const stands = useStands(machine)
+  const session = useMemo(() => sessionOf(nobody, house, since), [house, since])
+  return stands.isPending ? (
+    <main className="door">
+      <Loading what="the machine" />
+    </main>
+  ) : stands.data ? (
+    <SessionContext value={session}>
+      <Fetched>
+        <StationPage />
+      </Fetched>
+    </SessionContext>
+  ) : (
+    <SignIn />
+  )
+}
 
 function OldDrawings() {
   const { id } = useParams()

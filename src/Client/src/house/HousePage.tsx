@@ -4,6 +4,7 @@ import { Failure, Loading, PageHead, RunOn } from '../kit/parts'
 import { hasRole, useSession } from '../kit/session'
 import { CalendarPart } from './CalendarPart'
 import { sheetsOfHouseQuery } from './houseQueries'
+import { FobsPart } from './FobsPart'
 import { MachineSheets } from './MachineSheets'
 import { PeoplePart } from './PeoplePart'
 import { RoomPart } from './RoomPart'
@@ -15,6 +16,7 @@ const parts = [
   ['room', 'Room and kit'],
   ['machines', 'Machine forms'],
   ['people', 'People'],
+  ['fobs', 'Fobs'],
 ] as const
 
 /** What the house is: its rules, calendar, room, machines and people. Read by all, written by keepers. */
@@ -23,7 +25,7 @@ export function HousePage() {
   const { part } = useParams()
   const sheets = useQuery(sheetsOfHouseQuery)
   const keeper = hasRole(me, 'keeper')
-  const shown = parts.filter(([id]) => id !== 'people' || keeper)
+  const shown = parts.filter(([id]) => (id === 'people' ? keeper : id !== 'fobs' || hasRole(me, 'keeper', 'steward')))
   if (!shown.some(([id]) => id === part)) return <Navigate to="/house/rules" replace />
   return (
     <>
@@ -46,6 +48,7 @@ export function HousePage() {
       {part === 'room' && sheets.data && <RoomPart sheets={sheets.data} />}
       {part === 'machines' && sheets.data && <MachineSheets sheets={sheets.data} />}
       {part === 'people' && <PeoplePart />}
+      {part === 'fobs' && <FobsPart />}
     </>
   )
 }

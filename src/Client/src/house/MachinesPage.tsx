@@ -5,6 +5,7 @@ import { hasRole, useMachines, useSession } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
 import { Standing } from '../kit/Standing'
 import { Controllers } from './Controllers'
+import { Screens } from './Screens'
 import { ReasonAct } from './StopMachines'
 import { Upkeep } from './Upkeep'
 import machinesCss from './machines.module.css'
@@ -120,6 +121,7 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
         </p>
         <Upkeep machineId={machine.id} />
         {hasRole(me, 'keeper') && <Controllers machine={machine} />}
+        {hasRole(me, 'keeper') && <Screens machine={machine} />}
       </div>
     </li>
   )

@@ -356,6 +356,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/tap-in-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TapInCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ledger": {
         parameters: {
             query?: never;
@@ -3541,6 +3557,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stations/{machine}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Screens"];
+        put?: never;
+        post: operations["EnrolScreen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{machine}/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["RevokeScreen"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Fobs"];
+        put?: never;
+        post: operations["LearnFob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["RevokeFob"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4281,6 +4361,30 @@ export interface components {
             ends: null | components["schemas"]["Instant"];
             looks: components["schemas"]["LookResponse"][];
             howTo: string;
+        };
+        FobLearning: {
+            /** Format: uuid */
+            id: null | string;
+            until: null | components["schemas"]["Instant"];
+        };
+        FobList: {
+            on: boolean;
+            items: components["schemas"]["FobResponse"][];
+            readers: string[];
+        };
+        FobRequest: {
+            personId?: null | string;
+            looks?: null | string;
+            machineId?: null | string;
+            code?: null | string;
+        };
+        FobResponse: {
+            /** Format: uuid */
+            id: string;
+            personId: string;
+            person: string;
+            looks: string;
+            learntAt: components["schemas"]["Instant"];
         };
         FormField: {
             key: string;
@@ -6388,6 +6492,18 @@ export interface components {
             operations: components["schemas"]["TimeComparison"][];
             mayAccept: boolean;
         };
+        ScreenList: {
+            items: components["schemas"]["ScreenResponse"][];
+        };
+        ScreenRequest: {
+            name?: null | string;
+        };
+        ScreenResponse: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            enrolledAt: components["schemas"]["Instant"];
+        };
         SecondFactorBegun: {
             secret: string;
             uri: string;
@@ -6784,6 +6900,9 @@ export interface components {
             stops: components["schemas"]["KeptAt"][];
             keptAt: components["schemas"]["KeptAt"][];
             safety: string;
+            screen?: boolean;
+            tap?: null | components["schemas"]["StationTap"];
+            takesOver?: boolean;
         };
         StationRun: {
             start: components["schemas"]["Instant"];
@@ -6833,6 +6952,8 @@ export interface components {
             held: null | string;
             controlled: boolean;
             found: string[];
+            supervisorDue?: boolean;
+            beside?: null | string;
         };
         StationSettings: {
             /** Format: uuid */
@@ -6856,6 +6977,11 @@ export interface components {
         };
         /** @enum {unknown} */
         StationStep: "checks" | "sheet" | "focus" | "settings" | "frame" | "air" | "confirm" | "running" | "wait" | "unload" | "next" | "close" | null;
+        StationTap: {
+            at: components["schemas"]["Instant"];
+            code: null | string;
+            says: string;
+        };
         StationTold: {
             /** Format: int32 */
             item: number;
@@ -6957,8 +7083,14 @@ export interface components {
         TagsResponse: {
             tags: string[];
         };
+        TapInCodeResponse: {
+            code: string;
+            until: components["schemas"]["Instant"];
+        };
         TapRequest: {
             id?: null | string;
+            fob?: null | string;
+            code?: null | string;
         };
         TestCell: {
             label: string;
@@ -7996,6 +8128,35 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TapInCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapInCodeResponse"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17300,6 +17461,202 @@ export interface operations {
             header?: never;
             path: {
                 serial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Screens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenList"];
+                };
+            };
+        };
+    };
+    EnrolScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScreenRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RevokeScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Fobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FobList"];
+                };
+            };
+        };
+    };
+    LearnFob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FobRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FobLearning"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    RevokeFob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
             };
             cookie?: never;
         };

@@ -29,6 +29,34 @@ export interface Session {
   now: () => number
 }
 
+/** Who looks at a screen that stands at a machine. */
+export const nobody: Schemas['MeResponse'] = {
+  memberId: '',
+  name: '',
+  roles: [],
+  antiforgeryHeader: '',
+  antiforgeryToken: '',
+  factorOwed: false,
+  pause: null,
+}
+
+/** @param since When the house was fetched, in ms. */
+export function sessionOf(me: Schemas['MeResponse'], house: Schemas['HouseResponse'], since: number): Session {
+  const ahead = Date.parse(house.now) - since
+  return { me, house, time: new HouseTime(house.zone), now: () => Date.now() + ahead }
+}
+
+/** True where this browser is a screen that a keeper enrolled at the machine. */
+export const useStands = (machine: string) =>
+  useQuery({
+    queryKey: ['stands', machine],
+    queryFn: async ({ signal }) => {
+      await answer(client.GET('/api/stations/{machine}', { params: { path: { machine } }, signal }))
+      return true
+    },
+    retry: false,
+  })
+
 export const SessionContext = createContext<Session | null>(null)
 
 /** Who is signed in, and the house. Only inside the frame. */

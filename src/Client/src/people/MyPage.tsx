@@ -9,6 +9,7 @@ import { useMachines, useSession } from '../kit/session'
 import { Agreeing } from './Agreeing'
 import { PhoneCode } from './PhoneCode'
 import { SignIns } from './SignIns'
+import { TapInCode } from './TapInCode'
 
 /** One's own account: the agreement to sign, consents, password, and everything held about one. */
 export function MyPage() {
@@ -60,6 +61,7 @@ export function MyPage() {
       <Agreeing />
       <Password />
       <PhoneCode />
+      <TapInCode />
       <SignIns />
       <section className="sheetgroup">
         <RunOn title="What the house holds about you" />

@@ -3,10 +3,11 @@ import { Failure, Loading } from '../kit/parts'
 import { useSession } from '../kit/session'
 import { Beam } from './Beam'
 import { Closing } from './Closing'
-import { Readings } from './Readings'
+import { Idle } from './Idle'
 import { Steps } from './Steps'
 import { StopBar } from './StopBar'
-import { useDoing, useStation, useTap, useTick, type Session, type Station } from './useStation'
+import { Beside, LastTap, TapForm } from './Tapping'
+import { useDoing, useStation, useTick, type Session, type Station } from './useStation'
 import css from './station.module.css'
 
 /** At one machine, from tapping in to tapping out: on a tablet beside it, or on the person's own phone. */
@@ -35,6 +36,7 @@ export function StationPage() {
           No word from the house since a while: what is shown may be old. The machine’s own stops are what stops it.
         </p>
       )}
+      <LastTap station={s} />
       {s.session ? <Open key={s.session.id} station={s} session={s.session} /> : <Idle station={s} />}
     </main>
   )
@@ -66,68 +68,6 @@ function Head({ station }: { station: Station }) {
   )
 }
 
-/** Nobody is tapped in. */
-function Idle({ station }: { station: Station }) {
-  const { time } = useSession()
-  const tap = useTap(station.machineId)
-  const { booking, busy, next } = station
-  const one = (
-    <section className={css.one}>
-      {busy && !booking ? (
-        <>
-          <h2>{busy.name} is at this machine</h2>
-          <p>Since {time.clock(busy.start)}. They tap out first.</p>
-        </>
-      ) : booking ? (
-        <>
-          <h2>
-            Your time: {time.clock(booking.start)} to {time.clock(booking.end)}
-          </h2>
-          {booking.why ? (
-            <p>{booking.why}</p>
-          ) : (
-            <button
-              type="button"
-              className={css.main}
-              disabled={tap.isPending}
-              onClick={() => tap.mutate(crypto.randomUUID())}
-            >
-              Tap in
-            </button>
-          )}
-        </>
-      ) : (
-        <>
-          <h2>You have no time here now</h2>
-          <p>
-            <Link to={`/ask?machine=${station.machineId}`}>Ask the gate</Link> for it first.
-          </p>
-        </>
-      )}
-      <Failure error={tap.error} />
-      {busy && booking && <p>{busy.name} has not tapped out: your tapping in does it, and the stewards hear of it.</p>}
-      {next && (
-        <p>
-          Next: <b>{next.name}</b>, {time.moment(next.start)}
-        </p>
-      )}
-      <p>
-        <a href={`/at/${station.machineId}`}>{station.machineName}’s page</a>: switching on and off, stops, focus.{' '}
-        <Link to="/machines">All machines</Link>
-      </p>
-      <p className={css.only}>{station.safety}</p>
-    </section>
-  )
-  return station.live ? (
-    <div className={css.two}>
-      {one}
-      <Readings station={station} />
-    </div>
-  ) : (
-    one
-  )
-}
-
 function Open({ station, session }: { station: Station; session: Session }) {
   const doing = useDoing(station.machineId, session)
   const { step } = session
@@ -154,10 +94,18 @@ function Open({ station, session }: { station: Station; session: Session }) {
             Tap out
           </button>
         )}
+        {station.screen ? (
+          <details>
+            <summary>Somebody else taps</summary>
+            <TapForm station={station} />
+          </details>
+        ) : (
+          (!session.mine || station.takesOver) && <Beside station={station} />
+        )}
         {step !== 'running' && (
           <>
             <a href={`/at/${station.machineId}`}>{station.machineName}’s page</a>
-            <Link to="/watch">Watch</Link>
+            {!station.screen && <Link to="/watch">Watch</Link>}
           </>
         )}
       </footer>

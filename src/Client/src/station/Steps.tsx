@@ -62,6 +62,12 @@ export function Steps(props: StepProps) {
             </li>
           ))}
         </ol>
+        {session.supervisorDue && <p className={css.held}>Your supervisor taps too, before the start.</p>}
+        {session.beside && (
+          <p>
+            <b>{session.beside}</b> stands by.
+          </p>
+        )}
         {session.items > 1 && (
           <p>
             Sheet {session.item + 1} of {session.items}

@@ -26,8 +26,13 @@ export const useStation = (machine: string) =>
 export function useTap(machine: string) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: (id: string) =>
-      answer(client.POST('/api/stations/{machine}/tap', { params: { path: { machine } }, body: { id } })),
+    mutationFn: (by: { fob?: string; code?: string }) =>
+      answer(
+        client.POST('/api/stations/{machine}/tap', {
+          params: { path: { machine } },
+          body: { ...by, id: crypto.randomUUID() },
+        }),
+      ),
     onSuccess: (station) => queries.setQueryData(key(machine), station),
   })
 }

@@ -10,4 +10,20 @@ public static class StationWords
         seen is { } at && clock is not null
             ? $"Beam off, seen {clock.At(at):HH:mm:ss}. The head may go on moving."
             : $"This screen cannot stop {machine}. Press {machine}’s own red button.";
+
+    /// <summary>What the screen says of a tap while somebody is tapped in.</summary>
+    /// <param name="name">Of whoever tapped; for a hand-over, of whoever has the machine now.</param>
+    public static string Tapped(TapMeans means, string name) =>
+        means switch
+        {
+            TapMeans.Here => $"{name} is at this machine. To hand over, the other one taps within {Taps.HandOverWithin.TotalSeconds:0} s.",
+            TapMeans.Supervises => $"{name} supervises, and taps again in {Taps.SupervisorEvery.TotalMinutes:0} min.",
+            TapMeans.StandsBy => $"{name} stands by: what waited for them may go on for {Taps.StandsByFor.TotalSeconds:0} s.",
+            TapMeans.TakesOver => $"Handed over to {name}.",
+            _ => $"{name} would take over: whoever is tapped in taps too, within {Taps.HandOverWithin.TotalSeconds:0} s.",
+        };
+
+    public static string TappedIn(string name) => $"{name} is tapped in.";
+
+    public static string Learnt(string name) => $"Learnt: this fob is {name}’s.";
 }

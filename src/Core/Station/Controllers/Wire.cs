@@ -99,7 +99,13 @@ public sealed class StationKeys
     public byte[] Controller(string serial, string salt) => Derive($"controller\n{serial}\n{salt}");
 
     /// <summary>What is kept of a fob: nobody reads its code from it.</summary>
-    public string Fob(string code) => Convert.ToHexStringLower(HMACSHA256.HashData(Derive("fob"), Encoding.UTF8.GetBytes(code.Trim())));
+    public string Fob(string code) => Kept("fob", code);
+
+    /// <summary>What is kept of a tap-in code.</summary>
+    public string TapInCode(string code) => Kept("tap-in code", code);
+
+    private string Kept(string what, string code) =>
+        Convert.ToHexStringLower(HMACSHA256.HashData(Derive(what), Encoding.UTF8.GetBytes(code.Trim())));
 
     private byte[] Derive(string what) =>
         HKDF.DeriveKey(HashAlgorithmName.SHA256, _house, outputLength: 32, info: Encoding.UTF8.GetBytes(what));
