@@ -20,10 +20,14 @@ public static class StationDoor
     /// <param name="elsewhere">Name of another machine at which the person is tapped in; null for none.</param>
     /// <param name="against">What the gate has against it now.</param>
     public static Refusal? MayBegin(StationSession? there, string? elsewhere, IReadOnlyList<Reason> against, Instant now) =>
-        there is not null && !IsLeft(there, now) ? StationProblems.FobNotYours.Refuse(null, "Somebody else")
+        there is not null && !IsLeft(there, now) ? NotYours("Somebody else")
         : elsewhere is not null ? StationProblems.FobElsewhere.Refuse(null, elsewhere)
         : against.Count > 0 ? StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text)))
         : null;
+
+    /// <summary>A tap of somebody else is kept for a moment, and refused until the first one taps too.</summary>
+    /// <param name="there">Name of whoever is tapped in.</param>
+    public static Refusal NotYours(string there) => StationProblems.FobNotYours.Refuse(null, there, Taps.HandOverWithin.TotalSeconds);
 
     /// <summary>
     /// A session whose time is over and that nobody ended: the next person does, and is told what it left. A run that is not told is waited

@@ -6,7 +6,10 @@ public static class StationProblems
     private static Problem Shut(string code, string words) => new(code, ProblemKind.Unprocessable, words);
 
     public static readonly Problem FobEarly = Shut("fob.early", "Your booking starts {0}. Tap in from {1:0} minutes before.");
-    public static readonly Problem FobNotYours = Shut("fob.notYours", "{0} is at this machine. They tap out first.");
+    public static readonly Problem FobNotYours = Shut(
+        "fob.notYours",
+        "{0} is at this machine. They tap out first, or tap too within {1:0} s to hand over to you."
+    );
     public static readonly Problem FobElsewhere = Shut("fob.elsewhere", "You are tapped in at {0}. Tap out there first.");
     public static readonly Problem FobUnknown = Shut("fob.unknown", "Nobody here has this fob. A steward can learn it, under Fobs.");
     public static readonly Problem FobLate = Shut("fob.late", "That tap was heard too late to count. Tap again.");

@@ -196,7 +196,7 @@ public sealed class RunStore(NpgsqlDataSource db)
             ask,
             run.Start,
             null,
-            null,
+            booker,
             cancel,
             covered ? bookingId : null
         );

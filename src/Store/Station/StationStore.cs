@@ -67,7 +67,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 var there = body is null ? null : GateJson.Read<StationSession>(body);
                 if (there?.Booking == booked.Id)
                     return (there, false);
-                var facts = await Facts(connection, transaction, Asked(booked, now), booked.Id, now, cancel);
+                var facts = await Facts(connection, transaction, Asked(booked, now), booked.PersonId, booked.Id, now, cancel);
                 if (facts.Refusal is { } unknown)
                     return (unknown, false);
                 var against = SessionGate.Against(Core.Gating.Gate.Decide(facts.Value.Ask, facts.Value.Facts));
@@ -331,7 +331,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
     )
     {
         var ask = SessionGate.Ask(session, now);
-        var loaded = await Facts(connection, transaction, ask, session.Booking, now, cancel);
+        var loaded = await Facts(connection, transaction, ask, session.BookedBy ?? session.Person, session.Booking, now, cancel);
         if (loaded.Refusal is { } refusal)
             return refusal;
         var (broughtIn, material, stands, live) = await connection.QuerySingleAsync<(bool, string?, bool, string?)>(
@@ -374,16 +374,18 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         };
     }
 
+    /// <param name="owner">Whose drawings they are.</param>
     private async Task<Result<(GateQuestion Ask, GateFacts Facts)>> Facts(
         NpgsqlConnection connection,
         NpgsqlTransaction? transaction,
         GateQuestion ask,
+        PersonId owner,
         Guid booking,
         Instant now,
         CancellationToken cancel
     )
     {
-        var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, ask.MemberId, cancel, booking);
+        var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, owner, cancel, booking);
         if (facts.Refusal is { } refusal)
             return refusal;
         return (ask, SessionGate.Looked(facts.Value));

@@ -53,7 +53,8 @@ public sealed class TapStore(NpgsqlDataSource db, StationStore stations)
         CancellationToken cancel
     )
     {
-        var facts = await stations.FactsOf(connection, transaction, session with { Person = second, Supervisor = null }, now, cancel);
+        var theirs = session with { Person = second, BookedBy = session.BookedBy ?? session.Person, Supervisor = null };
+        var facts = await stations.FactsOf(connection, transaction, theirs, now, cancel);
         if (facts.Refusal is { } unknown)
             return unknown;
         return session.HandedTo(

@@ -85,8 +85,8 @@ public sealed class StationTaps(
             && !StationDoor.IsLeft(there, now)
             && await taps.Tapped(machine, person, now, cancel) is { } tapped
         )
-            return tapped.Refusal is { } not
-                ? not
+            return tapped.Refusal is { } not ? not
+                : tapped.Value.Means == TapMeans.Offers ? StationDoor.NotYours(await Name(tapped.Value.Session.Person, now, cancel))
                 : StationWords.Tapped(
                     tapped.Value.Means,
                     await Name(tapped.Value.Means == TapMeans.TakesOver ? tapped.Value.Session.Person : person, now, cancel)

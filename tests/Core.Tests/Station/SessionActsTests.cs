@@ -378,4 +378,27 @@ public class SessionActsTests
         }
         starts.ShouldBeGreaterThan(10);
     }
+
+    [Fact]
+    public void Learner_StartsOnlyWhileTheSupervisorTapped()
+    {
+        var learner = new Walk(TappedIn() with { Supervisor = "m-3" }).Looked().Do(Sheet, Gauge, Set60, Frame, Air, Three).Later(90);
+        learner.Refused(Go).ShouldBe("start.supervisor");
+        var by = new Tapper("m-3", Steward: false, Certified: true);
+        var tapped = new Walk(learner.Session.Tapped(by, learner.Now)) { Now = learner.Now };
+        tapped.Later(600).Refused(Go).ShouldNotBe("start.supervisor");
+        tapped.Later(1).Refused(Go).ShouldBe("start.supervisor", "ten minutes and a second");
+    }
+
+    [Fact]
+    public void SecondLapse_TheNextStartWaitsForSomebodyWhoStandsBy()
+    {
+        var ready = Ready();
+        var lapsed = new Walk(ready.Session with { Lapses = 2 }) { Now = ready.Now };
+        lapsed.Refused(Go).ShouldBe("attention.lapsed");
+        var beside = lapsed.Session.Tapped(new Tapper("m-3", Steward: false, Certified: true), lapsed.Now);
+        new Walk(beside) { Now = lapsed.Now }
+            .Do(Go)
+            .Session.Beam.ShouldBeTrue();
+    }
 }

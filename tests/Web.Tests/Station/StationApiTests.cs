@@ -218,7 +218,7 @@ public class StationApiTests : IAsyncLifetime
                 + "8111-111111111111\",\"item\":0,\"start\":\"2026-11-24T10:00:00Z\",\"end\":\"2026-11-24T10:05:00Z\",\"outcome\":"
                 + "\"clean\",\"moved\":false,\"extra\":false}]')"
         );
-        (await trainer.Post($"{At}/tap")).Code.ShouldBe("fob.noBooking");
+        (await trainer.Post($"{At}/tap")).Code.ShouldBe("fob.notYours");
         var start = await trainer.FreeStart(q => q.With("memberId", null), (until.Date - TestDay).Days + 1);
         (await trainer.Post("/api/bookings", Questions.Open(start).With("memberId", null))).Status.ShouldBe(HttpStatusCode.Created);
         _house.Clock.Now = OffsetDateTimePattern.ExtendedIso.Parse(start).Value.ToInstant();

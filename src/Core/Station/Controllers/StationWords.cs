@@ -20,7 +20,7 @@ public static class StationWords
             TapMeans.Supervises => $"{name} supervises, and taps again in {Taps.SupervisorEvery.TotalMinutes:0} min.",
             TapMeans.StandsBy => $"{name} stands by: what waited for them may go on for {Taps.StandsByFor.TotalSeconds:0} s.",
             TapMeans.TakesOver => $"Handed over to {name}.",
-            _ => $"{name} would take over: whoever is tapped in taps too, within {Taps.HandOverWithin.TotalSeconds:0} s.",
+            _ => throw new ArgumentOutOfRangeException(nameof(means), means, "An offer is refused until the other one taps."),
         };
 
     public static string TappedIn(string name) => $"{name} is tapped in.";

@@ -109,6 +109,8 @@ public sealed class DrivenController(ControlledHouse house, int boot = 1, string
 
     public Task Press() => Send(With(ms => _box.Press(ms)));
 
+    public Task Fob(string code) => Send(With(ms => _box.Fob(ms, code)));
+
     /// <summary>Somebody says on the line what he likes.</summary>
     public async Task Say(string topic, byte[] payload) =>
         await _client!.PublishAsync(

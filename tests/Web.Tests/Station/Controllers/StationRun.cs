@@ -38,19 +38,32 @@ public sealed class StationRun(Api api)
     /// <summary>Books Heron, and taps in when the time begins.</summary>
     public async Task TapIn(ControlledHouse house, int? after = null)
     {
+        await Book(house, after);
+        var tapped = await api.Post($"{At}/tap");
+        tapped.Status.ShouldBe(HttpStatusCode.OK, tapped.Body.ToString());
+        Station = tapped.Body;
+    }
+
+    /// <summary>Books Heron; the time begins.</summary>
+    public async Task Book(
+        ControlledHouse house,
+        int? after = null,
+        Func<Dictionary<string, object?>, Dictionary<string, object?>>? change = null
+    )
+    {
         var drawing = (
             await api.PutIn(
                 "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='60mm' viewBox='0 0 60 60'>"
                     + "<rect x='5' y='5' width='50' height='50' fill='none' stroke='#9c2f4f'/></svg>"
             )
         ).Id;
-        var start = await api.FreeStart(q => q.With("drawingId", drawing).With("runMinutes", null));
-        var booked = await api.Post("/api/bookings", Questions.Open(start).With("drawingId", drawing).With("runMinutes", null));
+        var start = await api.FreeStart(Asked);
+        var booked = await api.Post("/api/bookings", Asked(Questions.Open(start)));
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body.ToString());
         house.Clock.Now = OffsetDateTimePattern.ExtendedIso.Parse(start).Value.ToInstant() + Duration.FromSeconds(after ?? 0);
-        var tapped = await api.Post($"{At}/tap");
-        tapped.Status.ShouldBe(HttpStatusCode.OK, tapped.Body.ToString());
-        Station = tapped.Body;
+
+        Dictionary<string, object?> Asked(Dictionary<string, object?> q) =>
+            (change?.Invoke(q) ?? q).With("drawingId", drawing).With("runMinutes", null);
     }
 
     /// <summary>All looks, the sheet, focus, settings and frame.</summary>
