@@ -126,6 +126,20 @@ public static partial class Codes
         AtMachine = Standing.Clear,
     };
 
+    public static readonly Rule TimeWalkUp = Shut(
+        "time.walkUp",
+        Post.Time,
+        "The house takes no walk-ups: a booking is made half an hour before it starts, or earlier.",
+        HouseRule,
+        changedIn: 3
+    ) with
+    {
+        Remedies = [Remedies.TimeOther],
+        Settings = [nameof(HouseRules.WalkUp)],
+        AtStanding = Standing.Clear,
+        AtMachine = Standing.Clear,
+    };
+
     public static readonly Rule TimeLimit = Ask(
         "time.limit",
         Post.Time,

@@ -4,7 +4,7 @@ using NodaTime;
 namespace VelvetGate.Core.House;
 
 /// <summary>Times as the house writes them: 24 h, weekday and day first.</summary>
-internal static class HouseDates
+public static class HouseDates
 {
     public static string Day(LocalDate day) => day.ToString("d MMM uuuu", CultureInfo.InvariantCulture);
 

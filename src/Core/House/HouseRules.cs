@@ -2,6 +2,16 @@ using NodaTime;
 
 namespace VelvetGate.Core.House;
 
+/// <summary>How much of the machine each person leaves in order.</summary>
+public enum ClosingSchool
+{
+    /// <summary>Each person leaves bed, head and fan as they were found.</summary>
+    Each,
+
+    /// <summary>Head and fixture are the last one’s of the day; bed and fan are everybody’s.</summary>
+    LastOfDay,
+}
+
 /// <summary>Who has to be there for a run, by pack.</summary>
 public enum Supervision
 {
@@ -96,6 +106,13 @@ public sealed record HouseRules
 
     /// <summary>Somebody may run without having booked before.</summary>
     public bool WalkUp { get; init; } = true;
+
+    /// <summary>Booked so shortly before it starts, somebody walked up.</summary>
+    public static readonly Duration WalkUpWithin = Duration.FromMinutes(30);
+
+    /// <summary>Each piece on the same clamped sheet is focused anew. Some houses leave it out for identical pieces.</summary>
+    public bool RefocusPieces { get; init; } = true;
+    public ClosingSchool Closing { get; init; } = ClosingSchool.Each;
     public int LearnersPerTrainer { get; init; } = 4;
 
     /// <summary>Runs with a supervisor before a trainer signs a newcomer off. House practice.</summary>

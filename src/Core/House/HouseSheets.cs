@@ -165,10 +165,12 @@ public static class HouseSheets
         FormField.Whole("quizPassPercent", "Training", "Quiz pass mark", "%", 1, 100),
         FormField.Whole("quizCoolDownHours", "Training", "Cool-down after a failed quiz", "h", 0, 720, "0: the next day."),
         FormField.Flag("sameDayBooking", "Time", "Bookings for the same day"),
-        FormField.Flag("walkUp", "Time", "Walk-up without a booking") with
-        {
-            Effect = FieldEffect.ComesWithStation,
-        },
+        FormField.Flag(
+            "walkUp",
+            "Time",
+            "Walk-up: booked at the machine, to begin at once",
+            "A booking made less than 30 minutes before it starts is a walk-up."
+        ),
         FormField.Number("hoursPerPersonDay", "Time", "Hours a person a day", "h", 0.25m, 24),
         FormField.Number("hoursPerPersonWeek", "Time", "Hours a person a week", "h", 0.25m, 168),
         FormField.Whole("openBookingsPerPerson", "Time", "Open bookings a person", "", 1, 100),
@@ -228,6 +230,20 @@ public static class HouseSheets
         FormField.Number("testPieceMinutes", "Length of a booking", "Test piece", "min", 0, 120),
         FormField.Whole("attentionMinutes", "At the machine", "Attention timer", "min", 1, 30),
         FormField.Whole("pauseMinutes", "At the machine", "Pause allowed, machine stopped", "min", 0, 10, "2 at most; never after a glow."),
+        FormField.Flag(
+            "refocusPieces",
+            "At the machine",
+            "Focus again for each piece on the same sheet",
+            "Some leave it out for identical pieces."
+        ),
+        FormField.Choice(
+            "closing",
+            "At the machine",
+            "Leaving the machine",
+            "",
+            ("each", "everybody: bed, head and fan"),
+            ("lastOfDay", "the last of the day all of it; the others bed and fan")
+        ),
         FormField.Number("airMixingFactor", "At the machine", "Mixing factor of the air", "K", 1, 10),
         FormField.Number("airResidual", "At the machine", "Fume left when the lid may open", "share", 0.0001m, 0.5m),
         FormField.Whole("airClearingFloorSeconds", "At the machine", "Air clearing at least", "s", 0, 600),

@@ -316,6 +316,12 @@ public static class MachineForm
             Optional = true,
         },
         FormField.Whole("station.attentionMinutes", "Stopping", "Its own attention timer", "min", 1, 60, optional: true),
+        FormField.Flag(
+            "station.pauseStopsBeam",
+            "Stopping",
+            "Pause on its panel takes the beam away at once",
+            "And it goes on from the same place. Then a run may be paused, for as long as the house allows."
+        ),
         FormField.Flag("station.pulsed", "Stopping", "Pulsed beam", "Without pulse data eyewear is checked for average power only."),
         FormField.Text("station.access", "Around it", "How it is unlocked", "Fob, key, password; empty for open.", optional: true) with
         {

@@ -157,6 +157,9 @@ public sealed record MachineStation(
     /// <summary>Widest that its rotary holds, in mm; null without a rotary, or while nobody has said.</summary>
     public decimal? RotaryToMm { get; init; }
 
+    /// <summary>Pause on its panel takes the beam away at once, and it goes on from the same place.</summary>
+    public bool PauseStopsBeam { get; init; }
+
     /// <summary>Null without suppression, or while nobody has said.</summary>
     public SuppressionKind? SuppressionKind { get; init; }
 }

@@ -10,8 +10,11 @@ public enum BeamLeft
 {
     Smoke,
 
-    /// <summary>A flame, a glow, or work that was left hot.</summary>
+    /// <summary>A flame, or a glow.</summary>
     FlameOrGlow,
+
+    /// <summary>Nobody saw what the bed did after: an alarm, or a power cut.</summary>
+    LeftHot,
 
     /// <summary>A choking smell, or stock that is never allowed: nobody waits here.</summary>
     Choking,
@@ -47,8 +50,12 @@ public sealed record LidWait(int? Seconds, decimal AirflowM3PerHour, string Why)
         var figures = airflow is null
             ? $"nobody read the airflow, so {flow} is reckoned with"
             : $"{flow} through {machine.EnclosureM3:0.##} m³";
-        return left == BeamLeft.FlameOrGlow
-            ? new(Math.Max(AirClearing.LongWaitSeconds, 3 * computed), reckoned, $"After a flame or a glow; {figures}.")
+        return left is BeamLeft.FlameOrGlow or BeamLeft.LeftHot
+            ? new(
+                Math.Max(AirClearing.LongWaitSeconds, 3 * computed),
+                reckoned,
+                $"{(left == BeamLeft.LeftHot ? "The work was left hot" : "After a flame or a glow")}; {figures}."
+            )
             : new(computed, reckoned, char.ToUpperInvariant(figures[0]) + figures[1..] + ".");
     }
 }

@@ -11,7 +11,8 @@ public sealed record PlaceCheck(string Id, string Title, IReadOnlyList<string> L
 
 /// <summary>The session before this one.</summary>
 /// <param name="BeamMinutes">That passed since the long list was last gone through.</param>
-public sealed record LastSession(PersonId Person, Instant Ended, decimal BeamMinutes);
+/// <param name="Supervisor">Who stood beside it; null for nobody.</param>
+public sealed record LastSession(PersonId Person, Instant Ended, decimal BeamMinutes, PersonId? Supervisor = null);
 
 /// <summary>
 /// The looks before a run, by the place one stands: kit, hoses, bed, nozzle and lens before power, the head's way after. Source: common
@@ -25,9 +26,17 @@ public static class PlaceChecks
     public const int BeamMinutesAtMost = 60;
 
     /// <param name="last">Null where nobody ran it before.</param>
-    public static IReadOnlyList<PlaceCheck> For(MachineSpec machine, LastSession? last, PersonId person, Instant now)
+    /// <param name="supervisor">Of this session: under the same one as before, the long list is gone through once a lesson.</param>
+    public static IReadOnlyList<PlaceCheck> For(
+        MachineSpec machine,
+        LastSession? last,
+        PersonId person,
+        Instant now,
+        PersonId? supervisor = null
+    )
     {
-        var whole = last is null || last.Person != person || now - last.Ended > IdleAtMost || last.BeamMinutes >= BeamMinutesAtMost;
+        var same = last is not null && (last.Person == person || (supervisor is not null && last.Supervisor == supervisor));
+        var whole = last is null || !same || now - last.Ended > IdleAtMost || last.BeamMinutes >= BeamMinutesAtMost;
         return whole ? [Walk(machine), Bed(machine), Head, Power(machine)] : [Walk(machine), Bed(machine)];
     }
 

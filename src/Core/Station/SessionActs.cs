@@ -62,6 +62,8 @@ public static class SessionActs
             Deed.Confirm => Confirm(s, act),
             Deed.Start => Start(s, act, facts, now),
             Deed.Press => Press(s, facts, now),
+            Deed.Pause => RunPauses.Begin(s, facts, now),
+            Deed.Resume => RunPauses.End(s, facts, now),
             Deed.Look => Look(s, act, facts, now),
             Deed.Stop when s.Step == StationStep.Running => Stop(s, act.Why, facts, now),
             Deed.Stop => WhyStopped(s, act, facts),
@@ -69,7 +71,7 @@ public static class SessionActs
             Deed.LidOpened => LidOpened(s, now),
             Deed.StillSmoke => StillSmoke(s, now),
             Deed.Outcome => Outcome(s, act, now),
-            Deed.Next => Next(s, act),
+            Deed.Next => Next(s, act, facts, now),
             Deed.Close => Close(s, act),
             Deed.Call => s,
             _ => TapOut(s, now),
@@ -87,7 +89,7 @@ public static class SessionActs
             Deed.Settings => StationStep.Settings,
             Deed.Frame => StationStep.Frame,
             Deed.Confirm or Deed.Start => StationStep.Confirm,
-            Deed.Press or Deed.Look => StationStep.Running,
+            Deed.Press or Deed.Look or Deed.Pause or Deed.Resume => StationStep.Running,
             Deed.OwnStop or Deed.LidOpened or Deed.StillSmoke => StationStep.Wait,
             Deed.Outcome => StationStep.Unload,
             Deed.Next => StationStep.Next,
@@ -181,7 +183,7 @@ public static class SessionActs
         : null;
 
     /// <summary>What a controller reads is not asked of anybody: without its word nothing starts.</summary>
-    private static Refusal? Unready(StationFacts facts, Instant now) =>
+    internal static Refusal? Unready(StationFacts facts, Instant now) =>
         facts.Live?.Fresh(now) is not { } read ? StationProblems.StartOffline.Refuse(null, facts.Machine.Name)
         : read.KeyOut ? StationProblems.StartKey.Refuse()
         : read.LidShut != true ? StationProblems.StartLid.Refuse("lidShut")
@@ -274,11 +276,13 @@ public static class SessionActs
     private static string Minutes(Duration d) => $"{Math.Ceiling(d.TotalMinutes):0} min";
 
     private static Result<StationSession> Press(StationSession s, StationFacts facts, Instant now) =>
-        now > s.Run!.Deadline || s.Run.OffAt is not null ? StationProblems.AttentionLapsed.Refuse() : Renewed(s, facts, now, lapsed: false);
+        s.Run!.PausedAt is not null ? StationProblems.PauseOn.Refuse()
+        : now > s.Run!.Deadline || s.Run.OffAt is not null ? StationProblems.AttentionLapsed.Refuse()
+        : Renewed(s, facts, now, lapsed: false);
 
     /// <summary>With a controller the beam is off, and a second time it comes back by a steward alone.</summary>
     private static Result<StationSession> Look(StationSession s, StationAct act, StationFacts facts, Instant now) =>
-        now <= s.Run!.Deadline ? StationProblems.StationStep.Refuse()
+        now <= s.Run!.Deadline || s.Run.PausedAt is not null ? StationProblems.StationStep.Refuse()
         : s.Controlled && s.Lapses >= LapsesAlone && !act.Steward && s.BesideAt(now) is null ? StationProblems.AttentionLapsed.Refuse()
         : s.Controlled && Unready(facts, now) is { } not ? not
         : Renewed(s, facts, now, lapsed: true);
@@ -299,7 +303,7 @@ public static class SessionActs
     private static Result<StationSession> Stop(StationSession s, StopWhy? why, StationFacts facts, Instant now)
     {
         var wait = LidWait.Of(facts.Machine, facts.Rules, facts.Live?.Fresh(now)?.AirflowM3PerHour, LeftBy(why));
-        var lapsed = now > s.Run!.Deadline ? 1 : 0;
+        var lapsed = now > s.Run!.Deadline && s.Run.PausedAt is null ? 1 : 0;
         return s with
         {
             Step = StationStep.Wait,
@@ -318,6 +322,7 @@ public static class SessionActs
                 Left = LeftBy(why),
             },
             Held = HeldBy(why) ?? s.Held,
+            LooksAgain = s.LooksAgain || why == StopWhy.Alarm,
         };
     }
 
@@ -332,6 +337,7 @@ public static class SessionActs
         return s with
         {
             Run = run with { AsksWhy = false, BrokenOff = why != StopWhy.Ended },
+            LooksAgain = s.LooksAgain || why == StopWhy.Alarm,
             Held = HeldBy(why) ?? s.Held,
             Lid = longer
                 ? lid with
@@ -350,6 +356,7 @@ public static class SessionActs
         {
             StopWhy.Flame => BeamLeft.FlameOrGlow,
             StopWhy.Smell => BeamLeft.Choking,
+            StopWhy.Alarm => BeamLeft.LeftHot,
             _ => BeamLeft.Smoke,
         };
 
@@ -365,6 +372,7 @@ public static class SessionActs
             StopWhy.ByMistake => "by mistake",
             StopWhy.Flame => "a flame or a glow",
             StopWhy.Smell => "a bad smell",
+            StopWhy.Alarm => "the building’s alarm",
             _ => "the machine misbehaves",
         };
 
@@ -424,18 +432,27 @@ public static class SessionActs
         };
     }
 
-    private static Result<StationSession> Next(StationSession s, StationAct act)
+    private static Result<StationSession> Next(StationSession s, StationAct act, StationFacts facts, Instant now)
     {
         var last = s.Runs[^1];
         return act.Next switch
         {
             NextWhat.Finish => s with { Step = StationStep.Close },
             _ when s.Held is { } held => StationProblems.CheckWrong.Refuse(null, held),
+            // Nobody knows who was here meanwhile: all is looked at anew, whatever comes.
+            not NextWhat.Job when s.LooksAgain => Fresh(s) with
+            {
+                Places = PlaceChecks.For(facts.Machine, null, s.Person, now),
+                Looked = [],
+                LooksAgain = false,
+                Step = StationStep.Checks,
+            },
             NextWhat.Extra when last.Moved => StationProblems.RerunMoved.Refuse(),
             NextWhat.Extra when last.Extra => StationProblems.RerunSecond.Refuse(),
             NextWhat.Extra when last.Outcome != Core.Run.Outcome.NotThrough => StationProblems.RerunPartial.Refuse(),
             // Same focus, nothing moved: only the machine is set anew.
             NextWhat.Extra => s with { Extra = true, Step = StationStep.Settings },
+            NextWhat.Piece when !facts.Rules.RefocusPieces => s with { Step = StationStep.Settings },
             NextWhat.Piece => s with { Focus = null, Step = StationStep.Focus },
             NextWhat.Job when s.Item + 1 < s.Items.Count => Fresh(s) with { Item = s.Item + 1, Set = null },
             NextWhat.Job => StationProblems.StationStep.Refuse("next"),
@@ -456,10 +473,13 @@ public static class SessionActs
 
     /// <summary>By place: the bed and the bins; head, fixture and offcut; fan, computer and stick.</summary>
     public static IReadOnlyList<(string Id, string Title)> Closing { get; } =
-    [("bed", "Bed and bins"), ("head", "Head and fixture"), ("fan", "Fan, computer, stick")];
+    [("bed", "Bed and bins"), (Overnight, "Head and fixture"), ("fan", "Fan, computer, stick")];
+
+    /// <summary>Of these, what some houses leave to the last of the day.</summary>
+    internal const string Overnight = "head";
 
     private static Result<StationSession> Close(StationSession s, StationAct act) =>
-        Closing.Any(c => c.Id == act.Item) && !s.Closed.Contains(act.Item!)
+        s.ToClose.Any(c => c.Id == act.Item) && !s.Closed.Contains(act.Item!)
             ? s with
             {
                 Closed = [.. s.Closed, act.Item!],
@@ -471,7 +491,7 @@ public static class SessionActs
     {
         if (s.Step is StationStep.Running or StationStep.Wait or StationStep.Unload)
             return StationProblems.StationStep.Refuse();
-        var open = Closing.Where(c => !s.Closed.Contains(c.Id)).Select(c => c.Title).ToList();
+        var open = s.ToClose.Where(c => !s.Closed.Contains(c.Id)).Select(c => c.Title).ToList();
         return s.Runs.Count > 0 && open.Count > 0 && s.Held is null
             ? StationProblems.CloseOpen.Refuse(null, string.Join(", ", open))
             : s with

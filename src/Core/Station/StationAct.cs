@@ -15,6 +15,10 @@ public enum Deed
     /// <summary>“I’m here, watching.”</summary>
     Press,
 
+    /// <summary>The machine was paused at its panel: the beam goes off, and may come back.</summary>
+    Pause,
+    Resume,
+
     /// <summary>After attention lapsed: looked, no flame, no glow.</summary>
     Look,
 
@@ -49,6 +53,9 @@ public enum StopWhy
     Flame,
     Smell,
     Misbehaves,
+
+    /// <summary>The building’s alarm: everybody left, and the work was left hot.</summary>
+    Alarm,
 }
 
 public enum PartResult

@@ -25,6 +25,19 @@ public static class StationDoor
         : against.Count > 0 ? StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text)))
         : null;
 
+    /// <summary>A learner is chosen from the bookings, without a fob of their own, while their supervisor stands there.</summary>
+    /// <param name="supervisor">Of their booking; null for none.</param>
+    /// <param name="there">Who supervises at the machine, and since when; null for nobody.</param>
+    /// <param name="by">Who chooses; null for a screen at the machine.</param>
+    public static Refusal? MayChoose(PersonId? supervisor, (PersonId Person, Instant At)? there, PersonId? by, Instant now) =>
+        supervisor is { } who && there is { } tap && tap.Person == who && (by is null || by == who) && now - tap.At <= Taps.SupervisorEvery
+            ? null
+            : StationProblems.LearnerSupervisor.Refuse(null, Taps.SupervisorEvery.TotalMinutes);
+
+    /// <summary>Head and fixture are left to the last of the day, where the house says so.</summary>
+    /// <param name="comesAfter">Somebody has the machine later on the same day.</param>
+    public static bool ShortClosing(HouseRules rules, bool comesAfter) => rules.Closing == ClosingSchool.LastOfDay && comesAfter;
+
     /// <summary>A tap of somebody else is kept for a moment, and refused until the first one taps too.</summary>
     /// <param name="there">Name of whoever is tapped in.</param>
     public static Refusal NotYours(string there) => StationProblems.FobNotYours.Refuse(null, there, Taps.HandOverWithin.TotalSeconds);

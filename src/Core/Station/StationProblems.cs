@@ -52,6 +52,10 @@ public static class StationProblems
         "handOver.shut",
         "The gate is shut for whoever would take over: {0} The machine stays with the first."
     );
+    public static readonly Problem LearnerSupervisor = Shut(
+        "learner.supervisor",
+        "Their supervisor taps at this machine first, {0:0} minutes ago at most. Then one of their learners is chosen, without a fob."
+    );
     public static readonly Problem StartSupervisor = Shut(
         "start.supervisor",
         "Your supervisor taps too, and again after {0:0} minutes: at the reader, or on this machine’s screen on their own phone."
@@ -122,6 +126,15 @@ public static class StationProblems
     public static readonly Problem AttentionLapsed = Shut(
         "attention.lapsed",
         "Nobody pressed in time. Look first: no flame, no glow? After a second time a steward comes before the next start."
+    );
+    public static readonly Problem PauseNone = Shut(
+        "pause.none",
+        "{0} is not paused here: its own pause does not take the beam away, no controller does, or the house allows none. Stop it instead."
+    );
+    public static readonly Problem PauseOn = Shut("pause.on", "It is paused. Look through the window, then go on, or stop.");
+    public static readonly Problem PauseOver = Shut(
+        "pause.over",
+        "It was paused for more than {0} min, so it does not go on. Stop it, and wait for the air."
     );
     public static readonly Problem LidEarly = Shut("lid.early", "The lid stays shut {0} s more.");
     public static readonly Problem LidBeam = Shut(

@@ -84,6 +84,9 @@ public sealed record BeamRun(
     /// <summary>The controller took it away, and it may come back; null while it is on.</summary>
     public Instant? OffAt { get; init; }
 
+    /// <summary>Paused since; null while it is not.</summary>
+    public Instant? PausedAt { get; init; }
+
     /// <summary>After a stop: the controller’s own word that the beam is off.</summary>
     public Instant? SeenOffAt { get; init; }
 
@@ -158,6 +161,17 @@ public sealed record StationSession
     public IReadOnlyList<string> Closed { get; init; } = [];
     public Instant? TappedOut { get; init; }
 
+    /// <summary>The machine was left alone with hot work: the looks come again before anything else.</summary>
+    public bool LooksAgain { get; init; }
+
+    /// <summary>Somebody else comes after, and leaves head and fixture for the night.</summary>
+    public bool ShortClosing { get; init; }
+
+    /// <summary>What is left in order, by place.</summary>
+    [JsonIgnore]
+    public IReadOnlyList<(string Id, string Title)> ToClose =>
+        ShortClosing ? [.. SessionActs.Closing.Where(c => c.Id != SessionActs.Overnight)] : SessionActs.Closing;
+
     /// <summary>What the session before left undone, told to this one.</summary>
     public IReadOnlyList<string> Found { get; init; } = [];
 
@@ -169,7 +183,7 @@ public sealed record StationSession
             :
             [
                 .. Run is null ? [] : (string[])["a run that nobody told"],
-                .. SessionActs.Closing.Where(c => !Closed.Contains(c.Id)).Select(c => c.Title),
+                .. ToClose.Where(c => !Closed.Contains(c.Id)).Select(c => c.Title),
             ];
 
     /// <summary>Whose booking it is, where it was handed over; null where it is the person’s own.</summary>

@@ -120,6 +120,7 @@ public static class DemoHouse
                     new("Extraction, after five minutes", "grey switch left of the bay"),
                 ],
                 Framing = Framing.PointerLidOpen,
+                PauseStopsBeam = true,
             }
         ),
         new(

@@ -83,7 +83,7 @@ public sealed class RunStore(NpgsqlDataSource db)
     {
         if (await Unknown(connection, transaction, bookingId, run, booker) is { } missing)
             return missing;
-        var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, cancel, booker);
+        var judged = await Judge(connection, transaction, bookingId, run, steward && by != run.PersonId, booker, cancel);
         if (judged.Refusal is { } unjudged)
             return unjudged;
         var standing = judged.Value;
@@ -97,7 +97,8 @@ public sealed class RunStore(NpgsqlDataSource db)
                 setting_id, item)
             values (@id, @bookingId, @PersonId, @MachineId, @MaterialId, @ThicknessMm, @operations, tstzrange(@Start, @End),
                 @outcome, @text, @by, @now, @Allowed, @codes, @behind, @wantsLook,
-                (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId and b.person_id = @PersonId), @SettingId, @Item)
+                (select b.ask ->> 'supervisorId' from booking.booking b where b.id = @bookingId
+                    and b.person_id = @PersonId), @SettingId, @Item)
             on conflict (id) do nothing
             """,
             new
@@ -161,8 +162,8 @@ public sealed class RunStore(NpgsqlDataSource db)
         Guid? bookingId,
         LoggedRun run,
         bool stewardLogs,
-        CancellationToken cancel,
-        PersonId? booker
+        PersonId? booker,
+        CancellationToken cancel
     )
     {
         var booked = bookingId is null

@@ -272,6 +272,8 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
                     if (session.Beam && !after.Beam)
                         await StationStore.Write(connection, transaction, after, RecordEvents.StationBeamOff, null, now);
                 }
+                else if (e.Kind == EventKind.KeyOut && !await IsStopped(connection, transaction, row.MachineId, now))
+                    await HouseStore.StopAndTell(connection, transaction, row.MachineId, row.EnrolledBy, ServiceKey.Out, now);
                 else if (e.Kind == EventKind.Stuck)
                     await HouseStore.StopAndTell(connection, transaction, row.MachineId, row.EnrolledBy, StuckSays, now);
                 return (new EventKept(e.Number, at), true);

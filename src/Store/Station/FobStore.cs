@@ -166,7 +166,10 @@ public sealed class FobStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 var waits = await connection.QuerySingleOrDefaultAsync<Learning?>(
-                    "delete from station.learning where machine_id = @machine and until > @now returning machine_id, person_id, name, by, until",
+                    """
+                    delete from station.learning where machine_id = @machine and until > @now
+                    returning machine_id, person_id, name, by, until
+                    """,
                     new { machine, now },
                     transaction
                 );

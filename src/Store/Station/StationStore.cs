@@ -49,7 +49,14 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
     }
 
     /// <summary>Begins a session on a booking. The same person again on the same booking answers with the session there is.</summary>
-    public Task<Result<StationSession>> TapIn(Guid id, BookedTime booked, Instant now, CancellationToken cancel) =>
+    /// <param name="supervised">When the supervisor tapped here before, who chose the learner; null where the person tapped.</param>
+    public Task<Result<StationSession>> TapIn(
+        Guid id,
+        BookedTime booked,
+        Instant now,
+        CancellationToken cancel,
+        Instant? supervised = null
+    ) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
@@ -80,7 +87,8 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     facts.Value.Facts.Machine.Spec,
                     await Last(connection, transaction, booked.MachineId),
                     booked.PersonId,
-                    now
+                    now,
+                    booked.Ask.SupervisorId
                 );
                 var session = new StationSession
                 {
@@ -88,6 +96,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     MachineId = booked.MachineId,
                     Person = booked.PersonId,
                     Supervisor = booked.Ask.SupervisorId,
+                    SupervisorAt = supervised,
                     Booking = booked.Id,
                     Fixture = booked.Ask.Fixture,
                     TappedIn = now,
@@ -95,6 +104,10 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     Items = booked.Ask.Items,
                     Places = places,
                     Found = there?.LeftOpen ?? [],
+                    ShortClosing = StationDoor.ShortClosing(
+                        facts.Value.Facts.Rules,
+                        await ComesAfter(connection, transaction, booked, facts.Value.Facts.Rules)
+                    ),
                     Controlled = await connection.ExecuteScalarAsync<bool>(
                         "select exists (select from station.controller where machine_id = @MachineId and revoked_at is null)",
                         new { booked.MachineId },
@@ -124,6 +137,27 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 return ((Result<StationSession>)session, true);
             },
             cancel
+        );
+
+    /// <summary>Somebody has the machine later on the same day.</summary>
+    private static Task<bool> ComesAfter(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        BookedTime booked,
+        Core.House.HouseRules rules
+    ) =>
+        connection.ExecuteScalarAsync<bool>(
+            """
+            select exists (select from booking.booking where machine_id = @MachineId and cancelled_at is null
+                and lower(during) >= @End and lower(during) < @day)
+            """,
+            new
+            {
+                booked.MachineId,
+                booked.End,
+                day = rules.Clock.Day(rules.Clock.DateOf(booked.Start)).End,
+            },
+            transaction
         );
 
     /// <returns>Name of another machine at which the person is tapped in; null for none.</returns>
@@ -302,6 +336,17 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             },
             transaction
         );
+        if (before.Run is { OffAt: null } && after is { Step: StationStep.Running, Run: { OffAt: not null, PausedAt: null } missed })
+            await HouseStore.TellStewards(
+                connection,
+                transaction,
+                null,
+                $"station.missed:{after.Id}:{missed.Lapses}",
+                $"Nobody pressed in time at {after.MachineId}",
+                "The beam went off. Go and look, or call them.",
+                $"/station/{after.MachineId}",
+                now
+            );
         if (before.Held is null && after.Held is { } held)
             await HouseStore.StopAndTell(connection, transaction, after.MachineId, by ?? after.Person, held, now);
     }
@@ -401,16 +446,19 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
 
     private static async Task<LastSession?> Last(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineId machine)
     {
-        var row = await connection.QuerySingleOrDefaultAsync<(PersonId Person, Instant Ended, decimal Minutes)?>(
+        var row = await connection.QuerySingleOrDefaultAsync<(PersonId Person, Instant Ended, decimal Minutes, string? Supervisor)?>(
             """
             select person_id, ended_at, (select coalesce(sum(w.beam_minutes), 0) from station.session w where w.machine_id = s.machine_id
-                and w.at >= (select max(at) from station.session l where l.machine_id = s.machine_id and l.whole))
+                and w.at >= (select max(at) from station.session l where l.machine_id = s.machine_id and l.whole)),
+                body ->> 'supervisor'
             from station.session s where machine_id = @machine and ended_at is not null order by ended_at desc limit 1
             """,
             new { machine },
             transaction
         );
-        return row is { } last ? new LastSession(last.Person, last.Ended, last.Minutes) : null;
+        return row is { } last
+            ? new LastSession(last.Person, last.Ended, last.Minutes, last.Supervisor is { } s ? s : default(PersonId?))
+            : null;
     }
 
     private async Task<Refusal?> Log(

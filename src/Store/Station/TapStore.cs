@@ -90,6 +90,40 @@ public sealed class TapStore(NpgsqlDataSource db, StationStore stations)
         return new Tapper(person, steward, certified);
     }
 
+    /// <summary>Somebody supervises at the machine from now on, without running it.</summary>
+    public async Task Supervises(MachineId machine, PersonId person, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        await connection.ExecuteAsync(
+            new CommandDefinition(
+                """
+                insert into station.supervising (machine_id, person_id, at) values (@machine, @person, @now)
+                on conflict (machine_id) do update set person_id = @person, at = @now
+                """,
+                new
+                {
+                    machine,
+                    person,
+                    now,
+                },
+                cancellationToken: cancel
+            )
+        );
+    }
+
+    /// <returns>Who last tapped to supervise there; null for nobody within the last minutes.</returns>
+    public async Task<(PersonId Person, Instant At)?> Supervising(MachineId machine, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.QuerySingleOrDefaultAsync<(PersonId, Instant)?>(
+            new CommandDefinition(
+                "select person_id, at from station.supervising where machine_id = @machine and at >= @since",
+                new { machine, since = now - Taps.SupervisorEvery },
+                cancellationToken: cancel
+            )
+        );
+    }
+
     /// <summary>What the screen at the machine says of a tap.</summary>
     public async Task Keep(MachineId machine, PersonId? person, LastTap tap, CancellationToken cancel)
     {

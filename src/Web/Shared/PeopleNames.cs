@@ -32,4 +32,8 @@ internal static class PeopleNames
             p => PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole)
         );
     }
+
+    /// <returns>Null for somebody who is not known here.</returns>
+    public static async Task<string?> Of(PersonId id, PeopleStore people, bool whole, IClock clock, CancellationToken cancel) =>
+        (await Of([id], people, whole, clock, cancel)).GetValueOrDefault(id);
 }

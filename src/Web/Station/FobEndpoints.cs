@@ -4,7 +4,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Station;
-using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Station;
 using VelvetGate.Web.Shared;

@@ -39,6 +39,9 @@ public sealed record StationRun(
     int Lapses
 )
 {
+    /// <summary>Paused, and it may go on until then; null while it is not.</summary>
+    public Instant? PausedUntil { get; init; }
+
     /// <summary>The controller has let the beam on; null without one.</summary>
     public bool? On { get; init; }
 }
@@ -126,6 +129,9 @@ public sealed record StationSessionResponse(
     IReadOnlyList<string> Found
 )
 {
+    /// <summary>The run may be paused.</summary>
+    public bool MayPause { get; init; }
+
     /// <summary>A supervisor has to tap before the next start.</summary>
     public bool SupervisorDue { get; init; }
 
@@ -167,13 +173,26 @@ public sealed record StationResponse(
     /// <summary>Null where nobody tapped a short while ago.</summary>
     public StationTap? Tap { get; init; }
 
+    /// <summary>Whom the supervisor who tapped here may choose; empty where nobody supervises.</summary>
+    public IReadOnlyList<StationLearner> Learners { get; init; } = [];
+
+    /// <summary>What holds while the service key is out; null while it is in.</summary>
+    public IReadOnlyList<string>? Service { get; init; }
+
+    /// <summary>Somebody without a booking may book at the machine, to begin at once.</summary>
+    public bool WalkUp { get; init; }
+
     /// <summary>A tap of the one who looks would be the second of a hand-over.</summary>
     public bool TakesOver { get; init; }
 }
 
 /// <param name="Id">Client-made: the same again answers with the session there is.</param>
 /// <param name="Fob">Its code, at a screen of the machine with a reader of its own. So <paramref name="Code"/>, a tap-in code.</param>
-public sealed record TapRequest(string? Id = null, string? Fob = null, string? Code = null);
+/// <param name="Booking">Of a learner, chosen while their supervisor stands there.</param>
+public sealed record TapRequest(string? Id = null, string? Fob = null, string? Code = null, string? Booking = null);
+
+/// <summary>Somebody whose supervisor stands at the machine: they are chosen without a fob.</summary>
+public sealed record StationLearner(Guid Booking, string Name, Instant Start);
 
 /// <summary>What the last tap at the machine was.</summary>
 /// <param name="Code">Of the problem; null where it went well.</param>
@@ -182,9 +201,9 @@ public sealed record StationTap(Instant At, string? Code, string Says);
 public sealed record StationValues(decimal? PowerPercent = null, decimal? SpeedMmPerS = null, int? Passes = null);
 
 /// <summary>One act. Each reads its own fields and leaves the others out.</summary>
-/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, look, stop, call, ownStop, lidOpened, stillSmoke,
-/// outcome, next, close, tapOut.</param>
-/// <param name="Why">Of a stop: ended, sheetMoved, wrongSettings, byMistake, flame, smell, misbehaves; left out, the beam goes off now and
+/// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, pause, resume, look, stop, call, ownStop,
+/// lidOpened, stillSmoke, outcome, next, close, tapOut.</param>
+/// <param name="Why">Of a stop: ended, sheetMoved, wrongSettings, byMistake, flame, smell, misbehaves, alarm; left out, the beam goes off now and
 /// the reason is sent after.</param>
 /// <param name="Id">Client-made: the same again changes nothing.</param>
 /// <param name="Version">Of the session that was on the screen.</param>

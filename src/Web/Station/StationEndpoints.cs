@@ -4,7 +4,6 @@ using VelvetGate.Core.People;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Station;
 using VelvetGate.Core.Station.Controllers;
-using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Settings;
 using VelvetGate.Store.Station;
@@ -113,8 +112,13 @@ public static class StationEndpoints
         if (errors.Any)
             return errors.Answer();
         var (fob, code) = (Texts.NullIfBlank(request.Fob), Texts.NullIfBlank(request.Code));
+        var chosen = errors.Id("booking", request.Booking);
+        if (errors.Any)
+            return errors.Answer();
         Refusal? refusal;
-        if (fob is null && code is null)
+        if (chosen is { } booking)
+            refusal = await taps.Choose(machine, booking, id, user.IdOrNull, cancel);
+        else if (fob is null && code is null)
             refusal = user.IdOrNull is { } person ? await taps.Tap(machine, person, id, cancel) : StationProblems.FobNothing.Refuse();
         else if (!await screens.StandsHere() && !await user.Is(Role.Steward))
             refusal = StationProblems.FobNotHere.Refuse();
@@ -173,7 +177,9 @@ public static class StationEndpoints
         var done = await stations.Do(session!.Id, id!.Value, request.Version!.Value, act, by, now, cancel);
         if (done.Refusal is { } refusal)
             return Problems.Of(refusal);
-        if (done.Value is { Controlled: true, Beam: true } && deed is Deed.Start or Deed.Press or Deed.Look)
+        if (deed == Deed.Pause)
+            await link.Drop(session.MachineId, OffWhy.Pause, cancel);
+        if (done.Value is { Controlled: true, Beam: true } && deed is Deed.Start or Deed.Press or Deed.Look or Deed.Resume)
             await link.Ask(session.MachineId, cancel);
         return TypedResults.Ok((await views.Of(machine, now, cancel))!);
     }

@@ -22,6 +22,7 @@ public sealed class StationRoomViews(
     TapStore taps,
     StationScreens screens,
     PeopleStore people,
+    IClock clock,
     DrawingStore drawings
 )
 {
@@ -39,7 +40,7 @@ public sealed class StationRoomViews(
         var names = await user.SeesNames();
         var screen = user.IdOrNull is null && await screens.StandsHere();
         var sees = session is not null && (screen || session.Person == user.IdOrNull || await user.Is(Role.Steward, Role.Trainer));
-        var who = session is null ? null : await Called(session.Person, sees && !screen || names, now, cancel);
+        var who = session is null ? null : await PeopleNames.Of(session.Person, people, (sees && !screen) || names, clock, cancel);
         var last = await taps.Last(spec.Id, now, cancel);
         var live = await stations.Live(spec.Id, cancel);
         return new StationResponse(
@@ -68,6 +69,9 @@ public sealed class StationRoomViews(
         {
             Screen = screen,
             Tap = last is null ? null : new StationTap(last.At, last.Code, last.Says),
+            Learners = await Learners(here, spec, session, screen, now, cancel),
+            WalkUp = rules.WalkUp,
+            Service = live?.Sensors is { KeyOut: true } ? ServiceKey.Says(spec) : null,
             TakesOver =
                 user.IdOrNull is { } me
                 && session?.Over is { } first
@@ -77,10 +81,21 @@ public sealed class StationRoomViews(
         };
     }
 
-    private async Task<string?> Called(PersonId person, bool whole, Instant now, CancellationToken cancel) =>
-        (await people.Names([person], cancel)).FirstOrDefault() is { } p
-            ? PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole)
-            : null;
+    private async Task<IReadOnlyList<StationLearner>> Learners(
+        IReadOnlyList<BookedTime> here,
+        MachineSpec spec,
+        StationSession? session,
+        bool screen,
+        Instant now,
+        CancellationToken cancel
+    ) =>
+        session is null && await taps.Supervising(spec.Id, now, cancel) is { } by && (screen || user.IdOrNull == by.Person)
+            ?
+            [
+                .. here.Where(b => b.Ask.SupervisorId == by.Person && b.Start - now <= Core.Run.RunLog.ArriveFrom)
+                    .Select(b => new StationLearner(b.Id, Name(b, whole: !screen), b.Start)),
+            ]
+            : [];
 
     private static double Left(Instant until, Instant now) => Math.Max(0, Math.Round((until - now).TotalSeconds, 1));
 
@@ -179,6 +194,7 @@ public sealed class StationRoomViews(
                     Lapses: run.Lapses
                 )
                 {
+                    PausedUntil = run.PausedAt + Duration.FromMinutes(RunPauses.Minutes(spec, rules)),
                     On = s.Controlled ? run is { OnAt: not null, OffAt: null } : null,
                 }
                 : null,
@@ -194,7 +210,7 @@ public sealed class StationRoomViews(
                 )
                 : null,
             Runs: [.. s.Runs.Select(r => new StationTold(r.Item, r.Start, r.End, r.Outcome, r.Extra))],
-            Closing: [.. SessionActs.Closing.Select(c => new StationClose(c.Id, c.Title, s.Closed.Contains(c.Id)))],
+            Closing: [.. s.ToClose.Select(c => new StationClose(c.Id, c.Title, s.Closed.Contains(c.Id)))],
             Open: facts.Refusal is { } refusal
                 ? [new StationReason(refusal.Code, refusal.Text, null)]
                 : [.. facts.Value.Against.Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text))],
@@ -204,8 +220,9 @@ public sealed class StationRoomViews(
             Found: s.Found
         )
         {
+            MayPause = s is { Controlled: true, Beam: true, Run: { PausedAt: null, OffAt: null } } && RunPauses.Minutes(spec, rules) > 0,
             SupervisorDue = s.Supervisor is not null && (s.SupervisorAt is not { } there || now - there > Taps.SupervisorEvery),
-            Beside = s.BesideAt(now) is { } by ? await Called(by.Person, whole: false, now, cancel) : null,
+            Beside = s.BesideAt(now) is { } by ? await PeopleNames.Of(by.Person, people, whole: false, clock, cancel) : null,
         };
     }
 

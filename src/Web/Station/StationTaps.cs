@@ -1,5 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.People;
 using VelvetGate.Core.Station;
 using VelvetGate.Core.Station.Controllers;
 using VelvetGate.Store.Booking;
@@ -10,7 +9,9 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Station;
 
-/// <summary>Somebody taps at a machine: by a fob, a tap-in code, or signed in on a device of their own. Its screen says what came of it.</summary>
+/// <summary>
+/// Somebody taps at a machine: by a fob, a tap-in code, or signed in on a device of their own. Its screen says what came of it.
+/// </summary>
 public sealed class StationTaps(
     ControllerSettings settings,
     HouseStore house,
@@ -32,6 +33,33 @@ public sealed class StationTaps(
         return tapped.Refusal;
     }
 
+    /// <summary>A learner with a booking, chosen at the machine while their supervisor stands there.</summary>
+    /// <param name="by">Who chooses; null for a screen of the machine.</param>
+    public async Task<Refusal?> Choose(MachineId machine, Guid booking, Guid id, PersonId? by, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return Core.Gating.GateProblems.HouseNoRulesYet.Refuse();
+        if (
+            (await bookings.Between(now, now + Duration.FromHours(24), null, cancel)).FirstOrDefault(b =>
+                b.Id == booking && b.MachineId == machine && b.End > now
+            )
+            is not { } booked
+        )
+            return CommonProblems.NotFound.Refuse(null, "booking at this machine");
+        var there = await taps.Supervising(machine, now, cancel);
+        if (
+            (
+                StationDoor.MayChoose(booked.Ask.SupervisorId, there, by, now)
+                ?? StationDoor.MayTapIn("this machine", booked.Start, rules, now)
+            ) is
+            { } not
+        )
+            return not;
+        var session = await stations.TapIn(id, booked, now, cancel, there!.Value.At);
+        return session.Refusal;
+    }
+
     /// <summary>A fob at the reader of a machine’s controller: somebody’s, or one that is to be learnt.</summary>
     /// <param name="at">When it was held there.</param>
     public async Task AtReader(MachineId machine, string code, Instant at, CancellationToken cancel)
@@ -48,7 +76,7 @@ public sealed class StationTaps(
                 new LastTap(
                     now,
                     learnt.Refusal?.Code,
-                    learnt.Refusal is { } not ? not.Text : StationWords.Learnt(await Name(learnt.Value, now, cancel))
+                    learnt.Refusal is { } not ? not.Text : StationWords.Learnt(await Name(learnt.Value, cancel))
                 ),
                 cancel
             );
@@ -86,24 +114,28 @@ public sealed class StationTaps(
             && await taps.Tapped(machine, person, now, cancel) is { } tapped
         )
             return tapped.Refusal is { } not ? not
-                : tapped.Value.Means == TapMeans.Offers ? StationDoor.NotYours(await Name(tapped.Value.Session.Person, now, cancel))
+                : tapped.Value.Means == TapMeans.Offers ? StationDoor.NotYours(await Name(tapped.Value.Session.Person, cancel))
                 : StationWords.Tapped(
                     tapped.Value.Means,
-                    await Name(tapped.Value.Means == TapMeans.TakesOver ? tapped.Value.Session.Person : person, now, cancel)
+                    await Name(tapped.Value.Means == TapMeans.TakesOver ? tapped.Value.Session.Person : person, cancel)
                 );
-        var mine = (await bookings.Between(now, now + Duration.FromHours(24), person, cancel))
-            .Where(b => b.MachineId == machine && b.PersonId == person && b.End > now)
+        var here = (await bookings.Between(now, now + Duration.FromHours(24), null, cancel))
+            .Where(b => b.MachineId == machine && b.End > now)
             .OrderBy(b => b.Start)
-            .FirstOrDefault();
+            .ToList();
+        var mine = here.FirstOrDefault(b => b.PersonId == person);
+        if (mine is null && here.Any(b => b.Ask.SupervisorId == person && StationDoor.MayTapIn(spec.Name, b.Start, rules, now) is null))
+        {
+            await taps.Supervises(machine, person, now, cancel);
+            return StationWords.Supervises(await Name(person, cancel));
+        }
         if (StationDoor.MayTapIn(spec.Name, mine?.Start, rules, now) is { } early)
             return early;
         var session = await stations.TapIn(id, mine!, now, cancel);
-        return session.Refusal is { } refusal ? refusal : StationWords.TappedIn(await Name(person, now, cancel));
+        return session.Refusal is { } refusal ? refusal : StationWords.TappedIn(await Name(person, cancel));
     }
 
     /// <summary>For a screen that anybody may look at.</summary>
-    private async Task<string> Name(PersonId person, Instant now, CancellationToken cancel) =>
-        (await people.Names([person], cancel)).FirstOrDefault() is { } p
-            ? PersonName.For(p.GivenName, p.FamilyName, Ages.On(p.BirthDate, now), whole: false)
-            : "Somebody";
+    private async Task<string> Name(PersonId person, CancellationToken cancel) =>
+        await PeopleNames.Of(person, people, whole: false, clock, cancel) ?? "Somebody";
 }

@@ -177,7 +177,7 @@ public class HouseSheetsTests
             Packs.Start(Packs.School, "The Shed", "Europe/Lisbon")
         );
         differences.ShouldContain(new RuleDifference("idleLapseDays", "Idle before one supervised run", "days", "90", "60"));
-        differences.ShouldContain(new RuleDifference("walkUp", "Walk-up without a booking", "", "yes", "no"));
+        differences.ShouldContain(new RuleDifference("walkUp", "Walk-up: booked at the machine, to begin at once", "", "yes", "no"));
         differences.Select(d => d.Key).ShouldNotContain("houseName");
         differences.Select(d => d.Key).ShouldNotContain("hours");
     }

@@ -14,6 +14,7 @@ using VelvetGate.Core.Settings.Motion;
 using VelvetGate.Core.Station;
 using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Tests.Settings;
+using VelvetGate.Core.Tests.Stations;
 using VelvetGate.Core.Training;
 using Xunit;
 
@@ -82,6 +83,14 @@ public class PropertyEffectTests
     }
 
     private static object Gate(World w) => Verdict(w.Case);
+
+    /// <summary>Where another piece on the same sheet begins.</summary>
+    private static object AnotherPiece(World w)
+    {
+        var s = SessionActsTests.Told();
+        var facts = SessionActsTests.Facts with { Rules = w.Rules };
+        return s.After(new StationAct(Deed.Next) { Next = NextWhat.Piece }, facts, s.TappedIn).Value.Step;
+    }
 
     private static object OnRotary(World w) => Verdict(w.Case.OnRotary(100, new RoundPiece(73, null)));
 
@@ -337,6 +346,9 @@ public class PropertyEffectTests
         ["changeoverMinutes"] = Of("5", "15", Length),
         ["testPieceMinutes"] = Of("10", "20", Length),
         ["pauseMinutes"] = Of("0", "2", w => CourseWords.Fill("{pause}", w.Rules)),
+        ["walkUp"] = Of("true", "false", w => Verdict(w.Case.Asking(a => a with { Start = GateCase.Now + Duration.FromMinutes(10) }))),
+        ["refocusPieces"] = Of("true", "false", AnotherPiece),
+        ["closing"] = Of("\"each\"", "\"lastOfDay\"", w => StationDoor.ShortClosing(w.Rules, comesAfter: true)),
         ["airMixingFactor"] = Of("3", "6", Length),
         ["airResidual"] = Of("0.01", "0.0001", Length),
         ["airClearingFloorSeconds"] = Of("30", "300", Length),
@@ -415,6 +427,7 @@ public class PropertyEffectTests
         ["station.wallW"] = Of("800", "1500", w => RunEnergy.Of(90, w.Machine)?.WattHours),
         ["station.rotaryFromMm"] = Of("10", "80", OnRotary),
         ["station.rotaryToMm"] = Of("90", "60", OnRotary),
+        ["station.pauseStopsBeam"] = Of("true", "false", w => RunPauses.Minutes(w.Machine, w.Rules with { PauseMinutes = 2 })),
         ["station.framing"] = Of("\"pointerLidOpen\"", "\"beamOffLidShut\"", w => Clamped(w)),
         ["extraction"] = Of("\"ducted\"", "\"filtered\"", w =>
             Verdict(w.Case.With(f => f with { Room = f.Room with { Air = Fact.Known(new RoomAirFacts(false, false)) } }))

@@ -15,7 +15,7 @@ public class SessionActsTests
     private static readonly GateCase Case = GateCase.Open();
     private static readonly MachineSpec Heron = GateCase.Heron with { ExtractionLeadSeconds = 90, AirflowM3PerHour = 650 };
 
-    private static readonly StationFacts Facts = new(
+    internal static readonly StationFacts Facts = new(
         Machine: Heron,
         Rules: Case.Facts.Rules with
         {
@@ -95,6 +95,14 @@ public class SessionActsTests
     private static readonly StationAct Go = new(Deed.Start) { Stay = true };
 
     private static Walk Ready() => new Walk(TappedIn()).Looked().Do(Sheet, Gauge, Set60, Frame, Air, Three).Later(90);
+
+    /// <summary>A clean run was told, and the sheet lies there.</summary>
+    internal static StationSession Told() =>
+        Ready().Session with
+        {
+            Step = StationStep.Next,
+            Runs = [new RunTold(Guid.NewGuid(), 0, At, At + Duration.FromMinutes(5), Outcome.Clean, Moved: false, Extra: false)],
+        };
 
     private static Walk Running() => Ready().Do(Go);
 
@@ -400,5 +408,46 @@ public class SessionActsTests
         new Walk(beside) { Now = lapsed.Now }
             .Do(Go)
             .Session.Beam.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void AnotherPiece_IsFocusedAnew_UnlessTheHouseLeavesItOut()
+    {
+        var piece = new StationAct(Deed.Next) { Next = NextWhat.Piece };
+        Told().After(piece, Facts, At).Value.Step.ShouldBe(StationStep.Focus);
+        var kept = Told().After(piece, Facts with { Rules = Facts.Rules with { RefocusPieces = false } }, At).Value;
+        (kept.Step, kept.Focus).ShouldBe((StationStep.Settings, "gauge"));
+    }
+
+    [Fact]
+    public void ShortClosing_LeavesHeadAndFixtureToTheLastOfTheDay()
+    {
+        var closing = new Walk(Told() with { Step = StationStep.Close, ShortClosing = true });
+        closing.Refused(new StationAct(Deed.Close) { Item = "head" }).ShouldBe("station.step");
+        closing.Do(new StationAct(Deed.Close) { Item = "bed" });
+        closing.Session.LeftOpen.ShouldBe(["Fan, computer, stick"]);
+        closing.Do(new StationAct(Deed.Close) { Item = "fan" }, new StationAct(Deed.TapOut)).Session.TappedOut.ShouldNotBeNull();
+    }
+
+    /// <summary>Back after an alarm: the long wait, then all looks anew, and a fresh piece.</summary>
+    [Fact]
+    public void Alarm_TheWorkWasLeftHot_AndEverythingIsLookedAtAnew()
+    {
+        var left = Running().Later(60).Do(new StationAct(Deed.Stop) { Why = StopWhy.Alarm });
+        (left.Session.Held, left.Session.Lid!.Seconds).ShouldBe((null, 300));
+        left.Later(299).Do(new StationAct(Deed.LidOpened), new StationAct(Deed.Outcome) { Result = PartResult.Charred });
+        var back = left.Do(new StationAct(Deed.Next) { Next = NextWhat.Extra }).Session;
+        (back.Step, back.Looked.Count, back.Places.Count, back.Sheet, back.LooksAgain).ShouldBe((StationStep.Checks, 0, 4, null, false));
+        left.Looked().Session.Step.ShouldBe(StationStep.Sheet);
+    }
+
+    [Fact]
+    public void Looks_UnderOneSupervisor_ComeWholeOnceALesson()
+    {
+        var before = new LastSession("m-8", At, 5, Supervisor: "m-3");
+        PlaceChecks.For(Heron, before, "m-9", At, supervisor: "m-3").Count.ShouldBe(2);
+        PlaceChecks.For(Heron, before, "m-9", At, supervisor: "m-2").Count.ShouldBe(4);
+        PlaceChecks.For(Heron, before, "m-9", At).Count.ShouldBe(4);
+        PlaceChecks.For(Heron, before with { Supervisor = null }, "m-9", At).Count.ShouldBe(4, "nobody is not the same as nobody");
     }
 }

@@ -220,6 +220,8 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["POST /api/stations/{machine}/devices"] = Keepers,
         ["DELETE /api/stations/{machine}/devices/{id:guid}"] = Keepers,
         ["GET /api/fobs"] = SignedIn,
+        ["GET /api/machines/{id}/without-screen.pdf"] = SignedIn,
+        ["GET /api/who-may-run.pdf"] = Staff,
         ["POST /api/fobs"] = Stewards,
         ["DELETE /api/fobs/{id:guid}"] = SignedIn,
         ["POST /api/me/tap-in-code"] = SignedIn,

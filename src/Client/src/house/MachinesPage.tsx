@@ -12,10 +12,16 @@ import machinesCss from './machines.module.css'
 
 /** The machines, and the one press that stops each. */
 export function MachinesPage() {
+  const { me } = useSession()
   const machines = useMachines()
   return (
     <>
       <PageHead title="Machines" sub="Anyone may stop a machine. A steward returns it to service." />
+      {hasRole(me, 'steward', 'trainer', 'keeper') && (
+        <p className="small">
+          <a href="/api/who-may-run.pdf">Who may run in the coming week, on paper (PDF)</a>, for days without the server
+        </p>
+      )}
       {machines.isPending && <Loading what="the machines" />}
       <Failure error={machines.error} retry={() => void machines.refetch()} />
       <ul className={machinesCss.machines}>
@@ -117,6 +123,7 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
           <a href={`/emergency/${machine.id}`}>Emergency card</a> <a href={`/near-miss/${machine.id}`}>Near miss</a>{' '}
           <a href={`/api/machines/${machine.id}/near-miss-code.pdf`}>Near-miss code (PDF)</a>{' '}
           <a href={`/api/machines/${machine.id}/page-code.pdf`}>Code for its page (PDF)</a>{' '}
+          <a href={`/api/machines/${machine.id}/without-screen.pdf`}>A run on paper (PDF)</a>{' '}
           <Link to={`/machines/${machine.id}/run-times`}>Run times</Link>
         </p>
         <Upkeep machineId={machine.id} />

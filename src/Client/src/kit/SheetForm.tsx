@@ -64,7 +64,6 @@ const wide = ['rows', 'hours', 'colours', 'longText']
 /** What a field does that decides nothing yet, or nothing at all. */
 const effects: Partial<Record<NonNullable<FormField['effect']>, string>> = {
   information: 'For information: nothing is decided by it.',
-  comesWithStation: 'Kept now; in force once the machine is read by a controller, and walk-ups are taken at it.',
 }
 
 function Help({ field }: { field: FormField }) {

@@ -340,14 +340,14 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{id}/page-code.pdf": {
+    "/api/who-may-run.pdf": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["MachinePageCode"];
+        get: operations["WhoMayRun"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3461,6 +3461,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{id}/page-code.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["MachinePageCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/without-screen.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["WithoutScreen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stations/{machine}": {
         parameters: {
             query?: never;
@@ -4028,6 +4060,8 @@ export interface components {
             seen?: null | string;
             wholeBatch?: null | boolean;
         };
+        /** @enum {unknown} */
+        ClosingSchool: "each" | "lastOfDay";
         ClosingStepResponse: {
             name: string;
             done: boolean;
@@ -4311,7 +4345,7 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
-        FieldEffect: "inForce" | "information" | "comesWithStation";
+        FieldEffect: "inForce" | "information";
         /** @enum {unknown} */
         FieldKind: "text" | "longText" | "number" | "whole" | "length" | "day" | "choice" | "choices" | "flag" | "words" | "hours" | "colours" | "rows";
         FiguresResponse: {
@@ -4653,6 +4687,8 @@ export interface components {
             airClearingFloorSeconds?: number;
             guardianConsent?: boolean;
             walkUp?: boolean;
+            refocusPieces?: boolean;
+            closing?: components["schemas"]["ClosingSchool"];
             /** Format: int32 */
             learnersPerTrainer?: number;
             /** Format: int32 */
@@ -5276,6 +5312,7 @@ export interface components {
             rotaryFromMm?: null | number;
             /** Format: double */
             rotaryToMm?: null | number;
+            pauseStopsBeam?: boolean;
             suppressionKind?: null | components["schemas"]["SuppressionKind"];
         };
         Made: {
@@ -6828,6 +6865,12 @@ export interface components {
             title: string;
             done: boolean;
         };
+        StationLearner: {
+            /** Format: uuid */
+            booking: string;
+            name: string;
+            start: components["schemas"]["Instant"];
+        };
         StationLid: {
             from: components["schemas"]["Instant"];
             until: null | components["schemas"]["Instant"];
@@ -6902,6 +6945,9 @@ export interface components {
             safety: string;
             screen?: boolean;
             tap?: null | components["schemas"]["StationTap"];
+            learners?: components["schemas"]["StationLearner"][];
+            service?: null | string[];
+            walkUp?: boolean;
             takesOver?: boolean;
         };
         StationRun: {
@@ -6916,6 +6962,7 @@ export interface components {
             extra: boolean;
             /** Format: int32 */
             lapses: number;
+            pausedUntil?: null | components["schemas"]["Instant"];
             on?: null | boolean;
         };
         StationSessionResponse: {
@@ -6952,6 +6999,7 @@ export interface components {
             held: null | string;
             controlled: boolean;
             found: string[];
+            mayPause?: boolean;
             supervisorDue?: boolean;
             beside?: null | string;
         };
@@ -7091,6 +7139,7 @@ export interface components {
             id?: null | string;
             fob?: null | string;
             code?: null | string;
+            booking?: null | string;
         };
         TestCell: {
             label: string;
@@ -8108,13 +8157,11 @@ export interface operations {
             };
         };
     };
-    MachinePageCode: {
+    WhoMayRun: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -8125,15 +8172,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
             };
         };
     };
@@ -17164,6 +17202,64 @@ export interface operations {
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MachinePageCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WithoutScreen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

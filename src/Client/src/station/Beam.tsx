@@ -19,7 +19,7 @@ function Running({ station, session, doing }: StepProps) {
   const run = session.run
   const left = run ? Date.parse(run.deadline) - at : 0
   const lapsed = run !== null && left <= 0
-  const warn = run !== null && left <= run.warnSeconds * 1000
+  const warn = run !== null && !run.pausedUntil && left <= run.warnSeconds * 1000
   useTone(warn)
   if (!run) return null
   const gone = at - Date.parse(run.start)
@@ -46,14 +46,27 @@ function Running({ station, session, doing }: StepProps) {
         )}
         {session.controlled ? (
           <p className={css.large} role="status">
-            {run.on
-              ? 'The beam is let on.'
-              : lapsed
-                ? 'The beam is off. Fan and cooling stay on.'
-                : 'Waiting for the controller to let the beam on.'}
+            {run.pausedUntil
+              ? 'Paused: the beam is off, the lid stays shut.'
+              : run.on
+                ? 'The beam is let on.'
+                : lapsed
+                  ? 'The beam is off. Fan and cooling stay on.'
+                  : 'Waiting for the controller to let the beam on.'}
           </p>
         ) : (
           <p>If this phone locks, nothing will warn you: set a kitchen timer.</p>
+        )}
+        {session.mayPause && (
+          <button
+            type="button"
+            className={css.other}
+            disabled={doing.isPending}
+            onClick={() => doing.mutate({ act: 'pause' })}
+          >
+            Pause
+            <small>first on {station.machineName}’s own panel, then here</small>
+          </button>
         )}
         {session.controlled && (
           <Main doing={doing} act={{ act: 'stop', why: 'ended' }}>
@@ -78,7 +91,20 @@ function Running({ station, session, doing }: StepProps) {
           <b>{minutesLeft(left)}</b>
           <span>left</span>
         </p>
-        {lapsed ? (
+        {run.pausedUntil ? (
+          <>
+            <p className={css.held} role="status">
+              <b>Paused.</b>{' '}
+              {at <= Date.parse(run.pausedUntil)
+                ? `It may go on until ${time.clock(run.pausedUntil)}. Look through the window first.`
+                : 'Paused for too long: press STOP, and wait for the air.'}
+            </p>
+            <Main doing={doing} act={{ act: 'resume' }} disabled={at > Date.parse(run.pausedUntil)}>
+              I looked: go on
+              <small>then on {station.machineName}’s panel</small>
+            </Main>
+          </>
+        ) : lapsed ? (
           <>
             <p role="alert" className={css.held}>
               <b>Nobody pressed.</b>{' '}
@@ -97,7 +123,8 @@ function Running({ station, session, doing }: StepProps) {
         )}
         <p className={css.quiet}>
           {session.controlled && 'If nobody presses, the beam goes off; fan and cooling stay on. '}A press says you are
-          here now. It is not leave to go.
+          here now. It is not leave to go. The building’s alarm: {station.machineName}’s red button, lid shut, go; do
+          not wait for the air.
         </p>
         <Failure error={doing.error} />
       </section>

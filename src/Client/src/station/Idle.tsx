@@ -38,15 +38,37 @@ export function Idle({ station }: { station: Station }) {
               Tap in
             </button>
           )}
-          <Failure error={tap.error} />
           {busy && <p>{busy.name} has not tapped out: your tapping in does it, and the stewards hear of it.</p>}
         </>
       ) : (
         <>
           <h2>You have no time here now</h2>
           <p>
-            <Link to={`/ask?machine=${station.machineId}`}>Ask the gate</Link> for it first.
+            <Link to={`/ask?machine=${station.machineId}`}>Ask the gate</Link> for it first
+            {station.walkUp
+              ? '. You may book the next quarter of an hour, and tap in at once.'
+              : ': this house takes no walk-ups.'}
           </p>
+        </>
+      )}
+      <Failure error={tap.error} />
+      {(station.learners?.length ?? 0) > 0 && (
+        <>
+          <h2>Who runs?</h2>
+          <div className={css.taps}>
+            {station.learners?.map((l) => (
+              <button
+                key={l.booking}
+                type="button"
+                className={css.other}
+                disabled={tap.isPending}
+                onClick={() => tap.mutate({ booking: l.booking })}
+              >
+                {l.name}
+                <small>booked from {time.clock(l.start)}</small>
+              </button>
+            ))}
+          </div>
         </>
       )}
       {next && (

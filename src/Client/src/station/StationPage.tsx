@@ -37,6 +37,13 @@ export function StationPage() {
         </p>
       )}
       <LastTap station={s} />
+      {s.service && (
+        <ul className={css.lost} aria-label="The service key is out">
+          {s.service.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
       {s.session ? <Open key={s.session.id} station={s} session={s.session} /> : <Idle station={s} />}
     </main>
   )

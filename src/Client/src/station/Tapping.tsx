@@ -27,6 +27,7 @@ export function TapForm({ station }: { station: Station }) {
   const own = errors['fob'] ?? errors['code']
   return (
     <form
+      className={css.tapform}
       onSubmit={(event) => {
         event.preventDefault()
         const text = typed.trim()

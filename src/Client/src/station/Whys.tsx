@@ -8,6 +8,7 @@ const whys = [
   ['flame', 'Flame or glow'],
   ['smell', 'Choking smell'],
   ['misbehaves', 'It misbehaves'],
+  ['alarm', 'Building’s alarm'],
 ] as const
 
 /** Why it was stopped, one press each. */

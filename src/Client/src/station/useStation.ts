@@ -26,7 +26,7 @@ export const useStation = (machine: string) =>
 export function useTap(machine: string) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: (by: { fob?: string; code?: string }) =>
+    mutationFn: (by: { fob?: string; code?: string; booking?: string }) =>
       answer(
         client.POST('/api/stations/{machine}/tap', {
           params: { path: { machine } },

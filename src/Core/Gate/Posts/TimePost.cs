@@ -34,6 +34,12 @@ internal static class TimePost
             );
         if (!rules.SameDayBooking && rules.Clock.DateOf(ask.Start) == rules.Clock.DateOf(facts.Now))
             post.Add(Codes.TimeSameDay, "This house takes no bookings for the same day.", remedy: other);
+        if (!rules.WalkUp && ask.Start - facts.Now < HouseRules.WalkUpWithin)
+            post.Add(
+                Codes.TimeWalkUp,
+                $"This house takes no walk-ups: book {HouseRules.WalkUpWithin.TotalMinutes:0} min before it starts, or earlier.",
+                remedy: other
+            );
         ReadLimits(ask, facts, post);
         return post.Done($"{HouseDates.Moment(ask.Start, rules)} to {rules.Clock.At(ask.End):HH:mm}");
     }

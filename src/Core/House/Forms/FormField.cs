@@ -46,9 +46,6 @@ public enum FieldEffect
 
     /// <summary>People read it; nothing is decided by it.</summary>
     Information,
-
-    /// <summary>Kept now; in force once walk-ups are taken at the machine.</summary>
-    ComesWithStation,
 }
 
 /// <param name="Value">As the API writes it.</param>

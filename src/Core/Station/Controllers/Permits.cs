@@ -15,7 +15,12 @@ public static class Permits
     /// <returns>Null where nothing is granted.</returns>
     public static Grant? For(StationSession? session, StationFacts facts, bool stopped, string challenge, Instant now)
     {
-        if (session is not { Beam: true, Run: { OffAt: null } run } || stopped || now >= run.Deadline || now >= run.FixedEnd)
+        if (
+            session is not { Beam: true, Run: { OffAt: null, PausedAt: null } run }
+            || stopped
+            || now >= run.Deadline
+            || now >= run.FixedEnd
+        )
             return null;
         var attention = Attention.Minutes(facts.Machine, facts.Rules) * 60;
         var cooled = facts.Machine.WaterCooled ? facts.Machine.Station : null;
@@ -35,12 +40,16 @@ public static class Permits
 
     /// <summary>A beam that is off although it may be on: the house asks again, for a message may have been lost.</summary>
     public static bool AskWanted(StationSession? session, bool stopped, Instant now) =>
-        !stopped && session is { Beam: true, Controlled: true, Run: { OffAt: null } run } && now < run.Deadline && now < run.FixedEnd;
+        !stopped
+        && session is { Beam: true, Controlled: true, Run: { OffAt: null, PausedAt: null } run }
+        && now < run.Deadline
+        && now < run.FixedEnd;
 
     /// <returns>Why a beam that is on has to go off; null while it may stay.</returns>
     public static string? DropWanted(StationSession? session, bool stopped) =>
         session is not { Beam: true } ? "session"
         : stopped ? "machine.stopped"
+        : session.Run is { PausedAt: not null } ? OffWhy.Pause
         : null;
 
     /// <summary>

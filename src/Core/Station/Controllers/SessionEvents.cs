@@ -14,9 +14,13 @@ public static class SessionEvents
         var after = kind switch
         {
             EventKind.RelayOn when s.Beam => s with { Run = s.Run! with { OnAt = s.Run.OnAt ?? at, OffAt = null } },
+            EventKind.RelayOff when s.Beam && s.Run!.PausedAt is not null && value == OffWhy.Pause => s with
+            {
+                Run = s.Run with { OffAt = at },
+            },
             EventKind.RelayOff when s.Beam => value == OffWhy.Lapsed ? Lapsed(s, at) : Off(s, value ?? OffWhy.Dropped, facts, at),
             EventKind.RelayOff when s is { Step: StationStep.Wait, Run: { SeenOffAt: null } } => SeenOff(s, at),
-            EventKind.Press when s is { Beam: true, Run: { OffAt: null } run } && at <= run.Deadline => s with
+            EventKind.Press when s is { Beam: true, Run: { OffAt: null, PausedAt: null } run } && at <= run.Deadline => s with
             {
                 Run = run with
                 {
@@ -78,11 +82,12 @@ public static class SessionEvents
 
     private static StationSession Off(StationSession s, string why, StationFacts facts, Instant at)
     {
-        var left = why == PowerLostWhy ? BeamLeft.FlameOrGlow : BeamLeft.Smoke;
+        var left = why == PowerLostWhy ? BeamLeft.LeftHot : BeamLeft.Smoke;
         var wait = LidWait.Of(facts.Machine, facts.Rules, facts.Live?.Fresh(at)?.AirflowM3PerHour, left);
         return s with
         {
             Step = StationStep.Wait,
+            LooksAgain = s.LooksAgain || why == PowerLostWhy,
             Run = s.Run! with { End = at, OffAt = at, SeenOffAt = at, BrokenOff = true, AsksWhy = why == OffWhy.Stop },
             Lid = new LidShut(at, wait.Seconds is { } seconds ? at + Duration.FromSeconds(seconds) : null, $"{Says(why)} {wait.Why}")
             {

@@ -25,5 +25,7 @@ public static class StationWords
 
     public static string TappedIn(string name) => $"{name} is tapped in.";
 
+    public static string Supervises(string name) => $"{name} supervises at this machine. Choose who runs.";
+
     public static string Learnt(string name) => $"Learnt: this fob is {name}’s.";
 }

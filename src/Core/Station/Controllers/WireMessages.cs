@@ -88,6 +88,9 @@ public static class OffWhy
     public const string Key = "service.key";
     public const string Dropped = "dropped";
 
+    /// <summary>Paused: it may come back.</summary>
+    public const string Pause = "pause";
+
     /// <summary>Somebody pressed STOP: the reason is asked once the beam is off.</summary>
     public const string Stop = "stop";
 }

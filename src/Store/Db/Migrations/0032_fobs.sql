@@ -48,9 +48,15 @@ create table station.tap (
     code text,                           -- of the problem; null where it went well
     says text not null
 );
+-- Who supervises at a machine without running it: those they supervise are chosen from their bookings, without a fob.
+create table station.supervising (
+    machine_id text primary key references house.machine,
+    person_id text not null references people.person,
+    at timestamptz not null
+);
 grant select, insert on station.fob, station.device to vg_app;
 grant update (name, revoked_at, revoked_by) on station.fob to vg_app;
 grant update (revoked_at) on station.device to vg_app;
-grant select, insert, update, delete on station.learning, station.tap_code, station.tap to vg_app;
+grant select, insert, update, delete on station.learning, station.tap_code, station.tap, station.supervising to vg_app;
 -- Handed over, a session is somebody else's.
 grant update (person_id) on station.session to vg_app;

@@ -2,6 +2,7 @@ using System.Net;
 using System.Text.Json;
 using NodaTime;
 using Shouldly;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Station.Controllers;
@@ -319,4 +320,95 @@ public class FobTests : IAsyncLifetime
         await _run.Do("look");
         await _machine.Becomes(relay: true);
     }
+
+    /// <summary>A class: the teacher taps at each machine, pupils are chosen from the bookings, and the long list comes once.</summary>
+    [Fact]
+    public async Task Class_PupilsAreChosenWithoutAFob_WhileTheTeacherTapped()
+    {
+        await Learn("m-3", "teachers-fob");
+        using var newcomer = await _house.As("newcomer");
+        var run = new StationRun(newcomer);
+        await run.Book(_house, change: q => q.With("memberId", "m-5").With("supervisorId", "m-3"));
+        await _machine.Connect();
+        await _machine.Pass(1);
+        using var screen = await _house.As("keeper");
+        await screen.Post($"{StationRun.At}/devices", new { name = "tablet at Heron" });
+        await screen.Post("/api/sign-out");
+        var booking = await _house.Ask<string>("select id::text from booking.booking where person_id = 'm-5' order by at desc limit 1");
+        (await screen.Post($"{StationRun.At}/tap", new { booking })).Code.ShouldBe("learner.supervisor");
+
+        await _machine.Fob("teachers-fob");
+        await Tapped("supervises at this machine");
+        var offered = (await screen.Get(StationRun.At)).Body.GetProperty("learners").EnumerateArray().Single();
+        offered.GetProperty("booking").GetString().ShouldBe(booking);
+        (await _member.Post($"{StationRun.At}/tap", new { booking })).Code.ShouldBe("learner.supervisor", "a member chooses nobody");
+        (await screen.Post($"{StationRun.At}/tap", new { booking })).Status.ShouldBe(HttpStatusCode.OK);
+
+        var pupil = new StationRun(screen);
+        await pupil.Look();
+        pupil.Session.GetProperty("places").GetArrayLength().ShouldBe(4);
+        await pupil.Prepare();
+        await _machine.Pass(92);
+        await pupil.Confirm();
+        (await pupil.Start()).Status.ShouldBe(HttpStatusCode.OK, "the teacher tapped less than ten minutes ago");
+    }
+
+    [Fact]
+    public async Task Pause_TakesTheBeamAway_AndItComesBack()
+    {
+        await Running();
+        await _machine.Pass(30);
+        await _run.Look();
+        _run.Session.GetProperty("mayPause").GetBoolean().ShouldBeTrue();
+        await _run.Do("pause");
+        await _machine.Becomes(relay: false);
+        await _machine.Pass(60);
+        await _run.Look();
+        (_run.Step, _run.Session.GetProperty("run").TryGetProperty("pausedUntil", out _)).ShouldBe(("running", true));
+        await _run.Do("resume");
+        await _machine.Becomes(relay: true);
+        await _machine.Pass(10);
+        await _run.Look();
+        await _run.Do("pause");
+        await _machine.Becomes(relay: false);
+        await _machine.Pass(121);
+        await _run.Look();
+        (await _run.Send("resume")).Code.ShouldBe("pause.over");
+        _machine.Relay.ShouldBeFalse();
+        await _run.Do("stop", new { why = "byMistake" });
+    }
+
+    [Fact]
+    public async Task ServiceKey_SaysWhatHolds_AndTheMachineComesBackByASteward()
+    {
+        await _machine.Connect();
+        await _machine.Pass(1);
+        _machine.Sensors = _machine.Sensors with { KeyOut = true };
+        await _machine.Pass(2);
+        var says = (await _member.Get(StationRun.At)).Body.GetProperty("service").ToString();
+        says.ShouldContain("class 4");
+        says.ShouldContain("10600 nm");
+        _machine.Sensors = _machine.Sensors with { KeyOut = false };
+        await _machine.Pass(2);
+        (await _member.Get(StationRun.At)).Body.TryGetProperty("service", out _).ShouldBeFalse();
+        (await _house.Ask<bool>("select exists (select from house.stop where machine_id = 'heron' and upper_inf(recorded))")).ShouldBeTrue(
+            "until lid switch and stops were tried"
+        );
+    }
+
+    [Fact]
+    public async Task Papers_ForAHouseWithoutAScreen_AndForDaysWithoutTheServer()
+    {
+        var run = await Printed(_member, "/api/machines/heron/without-screen.pdf");
+        foreach (var words in new[] { "Walk round", "The lid", "53 s at least", "looks at least every", "no safety system" })
+            run.ShouldContain(words);
+        (await _member.Get("/api/who-may-run.pdf")).Status.ShouldBe(HttpStatusCode.Forbidden);
+        var week = await Printed(_steward, "/api/who-may-run.pdf");
+        week.ShouldContain("Certified:");
+        week.ShouldContain("Heron");
+    }
+
+    /// <summary>As pdftotext of poppler reads it.</summary>
+    private static async Task<string> Printed(Api api, string path) =>
+        (await Outside.TextOf(await api.Http.GetByteArrayAsync(path))).ReplaceLineEndings(" ");
 }
