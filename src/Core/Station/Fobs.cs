@@ -22,6 +22,43 @@ public static class Fobs
     public static Refusal? Check(string code) =>
         code.Length is < Shortest or > Longest || code.Any(c => c is <= ' ' or > '~') ? StationProblems.FobCode.Refuse("code") : null;
 
+    /// <param name="keys">The house has a station key.</param>
+    public static Refusal? MayBeKept(bool keys) => keys ? null : StationProblems.FobOff.Refuse();
+
+    /// <summary>A tap at a reader counts while whoever tapped still stands there.</summary>
+    public static Refusal? MayCount(string code, Instant at, Instant now) =>
+        now - at > Taps.LateAfter ? StationProblems.FobLate.Refuse() : Check(code);
+
+    /// <param name="holder">Of the fob; null where nobody has it.</param>
+    public static Result<PersonId> Of(PersonId? holder) => holder is { } who ? who : StationProblems.FobUnknown.Refuse("fob");
+
+    /// <param name="holder">Of the tap-in code; null where it is nobody’s, or no longer.</param>
+    public static Result<PersonId> OfCode(PersonId? holder) => holder is { } who ? who : StationProblems.CodeWrong.Refuse("code");
+
+    /// <summary>Guessing is slowed down by these.</summary>
+    public static bool IsGuess(Refusal? refusal) =>
+        refusal?.Problem == StationProblems.CodeWrong || refusal?.Problem == StationProblems.FobUnknown;
+
+    /// <summary>Signed in, one taps in as oneself; a fob or a code counts at a screen of the machine alone.</summary>
+    /// <param name="named">By a fob or a code.</param>
+    public static Refusal? MayTap(bool named, bool signedIn, bool atScreen) =>
+        named
+            ? atScreen
+                ? null
+                : StationProblems.FobNotHere.Refuse()
+            : signedIn
+                ? null
+                : StationProblems.FobNothing.Refuse();
+
+    /// <summary>One’s own, or by those who look after them.</summary>
+    public static Refusal? MayRevoke(bool own, bool staff) => own || staff ? null : StationProblems.FobGone.Refuse();
+
+    /// <param name="name">Of a screen that is to stand at a machine.</param>
+    public static Refusal? MayEnrol(string name) =>
+        name.Length is 0 or > ScreenNameLongest ? StationProblems.DeviceName.Refuse("name", ScreenNameLongest) : null;
+
+    private const int ScreenNameLongest = 60;
+
     /// <param name="known">Somebody has it, and it was not revoked.</param>
     public static Refusal? MayLearn(string name, bool known) =>
         name.Length is 0 or > NameLongest ? StationProblems.FobName.Refuse("name", NameLongest)

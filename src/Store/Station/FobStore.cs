@@ -14,6 +14,9 @@ public sealed record FobRow(Guid Id, PersonId PersonId, string Name, Instant Lea
 /// <summary>A reader that waits for somebody’s fob.</summary>
 public sealed record Learning(MachineId MachineId, PersonId PersonId, string Name, PersonId By, Instant Until);
 
+/// <param name="Person">Whose the fob is now; null where the reader waits for nobody, or another server was first.</param>
+public sealed record LearntFor(PersonId? Person);
+
 /// <summary>Fobs and tap-in codes: kept as seals whose key stands outside the database.</summary>
 public sealed class FobStore(NpgsqlDataSource db)
 {
@@ -159,8 +162,7 @@ public sealed class FobStore(NpgsqlDataSource db)
     }
 
     /// <summary>A fob was held at a reader that waited for one: learnt once, by one server.</summary>
-    /// <returns>Null where the reader waits for nobody, or another server was first.</returns>
-    public Task<Result<PersonId>?> LearnAwaited(MachineId machine, string hash, Instant now, CancellationToken cancel) =>
+    public Task<Result<LearntFor>> LearnAwaited(MachineId machine, string hash, Instant now, CancellationToken cancel) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
@@ -174,9 +176,9 @@ public sealed class FobStore(NpgsqlDataSource db)
                     transaction
                 );
                 if (waits is null)
-                    return ((Result<PersonId>?)null, false);
+                    return ((Result<LearntFor>)new LearntFor(null), false);
                 var learnt = await Learn(connection, transaction, waits.PersonId, waits.Name, hash, waits.By, now);
-                return (learnt.Refusal is { } not ? (Result<PersonId>)not : waits.PersonId, learnt.Refusal is null);
+                return (learnt.Refusal is { } not ? not : new LearntFor(waits.PersonId), learnt.Refusal is null);
             },
             cancel
         );

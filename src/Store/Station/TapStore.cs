@@ -11,23 +11,20 @@ namespace VelvetGate.Store.Station;
 /// <param name="Code">Of the problem; null where it went well.</param>
 public sealed record LastTap(Instant At, string? Code, string Says);
 
+/// <summary>What a tap was; both null where nobody is tapped in.</summary>
+public sealed record TapMade(TapMeans? Means, StationSession? Session);
+
 /// <summary>Taps at a machine with an open session, and what its screen says of the last one.</summary>
 public sealed class TapStore(NpgsqlDataSource db, StationStore stations)
 {
     /// <summary>A tap of somebody while a session is open.</summary>
-    /// <returns>What it was; null where nobody is tapped in.</returns>
-    public Task<Result<(TapMeans Means, StationSession Session)>?> Tapped(
-        MachineId machine,
-        PersonId person,
-        Instant now,
-        CancellationToken cancel
-    ) =>
+    public Task<Result<TapMade>> Tapped(MachineId machine, PersonId person, Instant now, CancellationToken cancel) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
             {
                 if (await StationStore.OpenLocked(connection, transaction, machine) is not { } session)
-                    return ((Result<(TapMeans, StationSession)>?)null, false);
+                    return ((Result<TapMade>)new TapMade(null, null), false);
                 var by = await Tapper(connection, transaction, machine, person, now);
                 var means = session.Means(by, now);
                 var after =
@@ -35,11 +32,11 @@ public sealed class TapStore(NpgsqlDataSource db, StationStore stations)
                         ? await HandedOver(connection, transaction, session, session.Taker(person), now, cancel)
                         : session.Tapped(by, now);
                 if (after.Refusal is { } not)
-                    return ((Result<(TapMeans, StationSession)>?)not, false);
+                    return (not, false);
                 await StationStore.Save(connection, transaction, session, after.Value, now, person);
                 if (means == TapMeans.TakesOver)
                     await StationStore.Write(connection, transaction, after.Value, RecordEvents.WatchHandedOver, session.Person, now);
-                return ((Result<(TapMeans, StationSession)>?)(means, after.Value), true);
+                return (new TapMade(means, after.Value), true);
             },
             cancel
         );

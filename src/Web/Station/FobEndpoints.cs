@@ -84,8 +84,9 @@ public static class FobEndpoints
         CancellationToken cancel
     )
     {
-        if (settings.Keys is not { } keys)
-            return Problems.Of(StationProblems.FobOff.Refuse());
+        if (Fobs.MayBeKept(settings.Keys is not null) is { } off)
+            return Problems.Of(off);
+        var keys = settings.Keys!;
         var now = clock.GetCurrentInstant();
         if (request.PersonId is not { } whose || await people.Find(whose, now, cancel) is not { } person)
             return Problems.NotFound($"person as “{request.PersonId}”");
@@ -113,8 +114,9 @@ public static class FobEndpoints
         CancellationToken cancel
     )
     {
-        if (!await user.Is(Role.Steward, Role.Keeper) && (await store.InUse(user.Id, cancel)).All(f => f.Id != id))
-            return Problems.Of(StationProblems.FobGone.Refuse());
+        var own = (await store.InUse(user.Id, cancel)).Any(f => f.Id == id);
+        if (Fobs.MayRevoke(own, await user.Is(Role.Steward, Role.Keeper)) is { } not)
+            return Problems.Of(not);
         var revoked = await store.Revoke(id, user.Id, clock.GetCurrentInstant(), cancel);
         return revoked.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
     }
@@ -127,8 +129,9 @@ public static class FobEndpoints
         CancellationToken cancel
     )
     {
-        if (settings.Keys is not { } keys)
-            return Problems.Of(StationProblems.FobOff.Refuse());
+        if (Fobs.MayBeKept(settings.Keys is not null) is { } off)
+            return Problems.Of(off);
+        var keys = settings.Keys!;
         var now = clock.GetCurrentInstant();
         string code;
         do code = RandomNumberGenerator

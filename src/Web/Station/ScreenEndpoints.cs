@@ -17,8 +17,6 @@ public sealed record ScreenRequest(string? Name = null);
 /// <summary>Screens that stand at a machine: a keeper enrolls the one they are signed in on.</summary>
 public static class ScreenEndpoints
 {
-    private const int NameLongest = 60;
-
     public static void MapScreens(this IEndpointRouteBuilder app)
     {
         var screens = app.MapGroup("/api/stations/{machine}/devices").WithTags("Station").RequireAuthorization(Policy.Keeper);
@@ -47,8 +45,8 @@ public static class ScreenEndpoints
         if ((await house.MachinesHere(now, cancel)).All(m => m.Spec.Id != machine))
             return Problems.NotFound($"machine as “{machine}”");
         var name = (request.Name ?? "").Trim();
-        if (name.Length is 0 or > NameLongest)
-            return Problems.Of(StationProblems.DeviceName.Refuse("name", NameLongest));
+        if (Fobs.MayEnrol(name) is { } not)
+            return Problems.Of(not);
         var secret = StationScreens.NewSecret();
         var device = await devices.Enrol(machine, name, secret, user.Id, now, cancel);
         StationScreens.Mark(http, device.Id, secret);

@@ -118,17 +118,24 @@ public static class StationEndpoints
         Refusal? refusal;
         if (chosen is { } booking)
             refusal = await taps.Choose(machine, booking, id, user.IdOrNull, cancel);
+        else if (
+            Fobs.MayTap(
+                fob is not null || code is not null,
+                user.IdOrNull is not null,
+                await screens.StandsHere() || await user.Is(Role.Steward)
+            ) is
+            { } not
+        )
+            refusal = not;
         else if (fob is null && code is null)
-            refusal = user.IdOrNull is { } person ? await taps.Tap(machine, person, id, cancel) : StationProblems.FobNothing.Refuse();
-        else if (!await screens.StandsHere() && !await user.Is(Role.Steward))
-            refusal = StationProblems.FobNotHere.Refuse();
+            refusal = await taps.Tap(machine, user.Id, id, cancel);
         else
         {
             var guessed = $"station:{machine}";
             if (await guard.ClosedUntil(http, guessed, cancel) is { } until)
                 return SignInEndpoints.TooMany(http, until);
             refusal = fob is not null ? await taps.Fob(machine, fob, id, cancel) : await taps.Code(machine, code!, id, cancel);
-            if (refusal?.Problem == StationProblems.CodeWrong || refusal?.Problem == StationProblems.FobUnknown)
+            if (Fobs.IsGuess(refusal))
                 await guard.Failed(http, guessed, cancel);
             else
                 await guard.Unlock(guessed, cancel);

@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Station;
 using VelvetGate.Core.Station.Controllers;
 using VelvetGate.Store.Booking;
@@ -28,9 +29,56 @@ public sealed class StationTaps(
     public async Task<Refusal?> Tap(MachineId machine, PersonId person, Guid id, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
-        var tapped = await Once(machine, person, id, now, cancel);
-        await taps.Keep(machine, person, new LastTap(now, tapped.Refusal?.Code, tapped.Refusal is { } no ? no.Text : tapped.Value), cancel);
+        if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { Spec: var spec })
+            return CommonProblems.NotFound.Refuse(null, $"machine as “{machine}”");
+        var tapped = await Once(spec, person, id, now, cancel);
+        await Say(machine, person, tapped, now, cancel);
         return tapped.Refusal;
+    }
+
+    private Task Say(MachineId machine, PersonId? person, Result<string> tapped, Instant now, CancellationToken cancel) =>
+        taps.Keep(machine, person, new LastTap(now, tapped.Refusal?.Code, tapped.Refusal is { } no ? no.Text : tapped.Value), cancel);
+
+    /// <summary>A fob at the reader of a machine’s controller: somebody’s, or one that is to be learnt.</summary>
+    /// <param name="at">When it was held there.</param>
+    public async Task AtReader(MachineId machine, string code, Instant at, CancellationToken cancel)
+    {
+        var now = clock.GetCurrentInstant();
+        if (Fobs.MayCount(code, at, now) is { } not)
+        {
+            await Say(machine, null, not, now, cancel);
+            return;
+        }
+        var learnt = await fobs.LearnAwaited(machine, settings.Keys!.Fob(code), now, cancel);
+        if (learnt.Refusal is { } refused)
+            await Say(machine, null, refused, now, cancel);
+        else if (learnt.Value.Person is { } whose)
+            await Say(machine, whose, StationWords.Learnt(await Name(whose, cancel)), now, cancel);
+        else
+            await Fob(machine, code, Guid.NewGuid(), cancel);
+    }
+
+    /// <summary>A fob, as its code is read.</summary>
+    public async Task<Refusal?> Fob(MachineId machine, string code, Guid id, CancellationToken cancel) =>
+        Fobs.MayBeKept(settings.Keys is not null)
+        ?? await Named(machine, Fobs.Of(await fobs.Holder(settings.Keys!.Fob(code), clock.GetCurrentInstant(), cancel)), id, cancel);
+
+    /// <summary>A tap-in code, typed at the machine’s screen.</summary>
+    public async Task<Refusal?> Code(MachineId machine, string code, Guid id, CancellationToken cancel) =>
+        Fobs.MayBeKept(settings.Keys is not null)
+        ?? await Named(
+            machine,
+            Fobs.OfCode(await fobs.Take(settings.Keys!.TapInCode(code), clock.GetCurrentInstant(), cancel)),
+            id,
+            cancel
+        );
+
+    private async Task<Refusal?> Named(MachineId machine, Result<PersonId> who, Guid id, CancellationToken cancel)
+    {
+        if (who.Refusal is not { } unknown)
+            return await Tap(machine, who.Value, id, cancel);
+        await Say(machine, null, unknown, clock.GetCurrentInstant(), cancel);
+        return unknown;
     }
 
     /// <summary>A learner with a booking, chosen at the machine while their supervisor stands there.</summary>
@@ -60,65 +108,21 @@ public sealed class StationTaps(
         return session.Refusal;
     }
 
-    /// <summary>A fob at the reader of a machine’s controller: somebody’s, or one that is to be learnt.</summary>
-    /// <param name="at">When it was held there.</param>
-    public async Task AtReader(MachineId machine, string code, Instant at, CancellationToken cancel)
+    private async Task<Result<string>> Once(MachineSpec spec, PersonId person, Guid id, Instant now, CancellationToken cancel)
     {
-        var now = clock.GetCurrentInstant();
-        if (now - at > Taps.LateAfter)
-            await Say(machine, StationProblems.FobLate.Refuse(), cancel);
-        else if (Fobs.Check(code) is { } unreadable)
-            await Say(machine, unreadable, cancel);
-        else if (await fobs.LearnAwaited(machine, settings.Keys!.Fob(code), now, cancel) is { } learnt)
-            await taps.Keep(
-                machine,
-                learnt.Refusal is null ? learnt.Value : default(PersonId?),
-                new LastTap(
-                    now,
-                    learnt.Refusal?.Code,
-                    learnt.Refusal is { } not ? not.Text : StationWords.Learnt(await Name(learnt.Value, cancel))
-                ),
-                cancel
-            );
-        else
-            await Fob(machine, code, Guid.NewGuid(), cancel);
-    }
-
-    /// <summary>A fob, as its code is read.</summary>
-    public async Task<Refusal?> Fob(MachineId machine, string code, Guid id, CancellationToken cancel) =>
-        settings.Keys is not { } keys ? StationProblems.FobOff.Refuse()
-        : await fobs.Holder(keys.Fob(code), clock.GetCurrentInstant(), cancel) is { } person ? await Tap(machine, person, id, cancel)
-        : await Say(machine, StationProblems.FobUnknown.Refuse("fob"), cancel);
-
-    /// <summary>A tap-in code, typed at the machine’s screen.</summary>
-    public async Task<Refusal?> Code(MachineId machine, string code, Guid id, CancellationToken cancel) =>
-        settings.Keys is not { } keys ? StationProblems.FobOff.Refuse()
-        : await fobs.Take(keys.TapInCode(code), clock.GetCurrentInstant(), cancel) is { } person ? await Tap(machine, person, id, cancel)
-        : await Say(machine, StationProblems.CodeWrong.Refuse("code"), cancel);
-
-    private async Task<Refusal> Say(MachineId machine, Refusal refusal, CancellationToken cancel)
-    {
-        await taps.Keep(machine, null, new LastTap(clock.GetCurrentInstant(), refusal.Code, refusal.Text), cancel);
-        return refusal;
-    }
-
-    private async Task<Result<string>> Once(MachineId machine, PersonId person, Guid id, Instant now, CancellationToken cancel)
-    {
-        if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { Spec: var spec })
-            return CommonProblems.NotFound.Refuse(null, $"machine as “{machine}”");
+        var machine = spec.Id;
         if (await house.Rules(now, cancel) is not { } rules)
             return Core.Gating.GateProblems.HouseNoRulesYet.Refuse();
-        if (
-            await stations.Open(machine, cancel) is { } there
-            && !StationDoor.IsLeft(there, now)
-            && await taps.Tapped(machine, person, now, cancel) is { } tapped
-        )
-            return tapped.Refusal is { } not ? not
-                : tapped.Value.Means == TapMeans.Offers ? StationDoor.NotYours(await Name(tapped.Value.Session.Person, cancel))
-                : StationWords.Tapped(
-                    tapped.Value.Means,
-                    await Name(tapped.Value.Means == TapMeans.TakesOver ? tapped.Value.Session.Person : person, cancel)
-                );
+        if (await stations.Open(machine, cancel) is { } there && !StationDoor.IsLeft(there, now))
+        {
+            var made = await taps.Tapped(machine, person, now, cancel);
+            if (made.Refusal is { } not)
+                return not;
+            if (made.Value is { Means: { } means, Session: { } session })
+                return means == TapMeans.Offers
+                    ? StationDoor.NotYours(await Name(session.Person, cancel))
+                    : StationWords.Tapped(means, await Name(means == TapMeans.TakesOver ? session.Person : person, cancel));
+        }
         var here = (await bookings.Between(now, now + Duration.FromHours(24), null, cancel))
             .Where(b => b.MachineId == machine && b.End > now)
             .OrderBy(b => b.Start)
@@ -131,8 +135,8 @@ public sealed class StationTaps(
         }
         if (StationDoor.MayTapIn(spec.Name, mine?.Start, rules, now) is { } early)
             return early;
-        var session = await stations.TapIn(id, mine!, now, cancel);
-        return session.Refusal is { } refusal ? refusal : StationWords.TappedIn(await Name(person, cancel));
+        var begun = await stations.TapIn(id, mine!, now, cancel);
+        return begun.Refusal is { } refusal ? refusal : StationWords.TappedIn(await Name(person, cancel));
     }
 
     /// <summary>For a screen that anybody may look at.</summary>

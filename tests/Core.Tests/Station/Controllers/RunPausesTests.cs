@@ -2,7 +2,6 @@ using NodaTime;
 using Shouldly;
 using VelvetGate.Core.Station;
 using VelvetGate.Core.Station.Controllers;
-using VelvetGate.Core.Tests.Stations;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.Stations.Controllers;

@@ -334,7 +334,7 @@ public class FobTests : IAsyncLifetime
         using var screen = await _house.As("keeper");
         await screen.Post($"{StationRun.At}/devices", new { name = "tablet at Heron" });
         await screen.Post("/api/sign-out");
-        var booking = await _house.Ask<string>("select id::text from booking.booking where person_id = 'm-5' order by at desc limit 1");
+        var booking = await _house.Ask<string>("select id::text from booking.booking where person_id = 'm-5' order by number desc limit 1");
         (await screen.Post($"{StationRun.At}/tap", new { booking })).Code.ShouldBe("learner.supervisor");
 
         await _machine.Fob("teachers-fob");
