@@ -24,6 +24,10 @@ public sealed class ControlledHouse : IAsyncDisposable
     private ControlledHouse(int port) => _broker = new HouseBroker(port, Password);
 
     public string Address => _server.Address;
+
+    /// <summary>Somebody holds a fob at Heron’s reader.</summary>
+    public Task Fob(string code) => _machines.LineOf("heron")!.Fob(code, default);
+
     public StandInMachine Heron => _machines.Find("heron")!;
 
     public static async Task<ControlledHouse> Start()
@@ -36,7 +40,9 @@ public sealed class ControlledHouse : IAsyncDisposable
             await connection.ExecuteAsync(
                 "update house.machine set spec = jsonb_set(spec, '{extractionLeadSeconds}', '1') where id = 'heron'"
             );
-        var bound = await new DemoControllers(house._db.App, TestDatabase.Now).Bind(new StationKeys(Key), null, default);
+        var demo = new DemoControllers(house._db.App, TestDatabase.Now);
+        var bound = await demo.Bind(new StationKeys(Key), null, default);
+        await demo.Learn(new StationKeys(Key), default);
         house._server = await ServerProcess.Start(
             house._db,
             settings: new()

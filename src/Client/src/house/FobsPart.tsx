@@ -34,7 +34,7 @@ export function FobsPart() {
               <button
                 type="button"
                 className="quietlink"
-                aria-label={`Revoke ${f.looks} of ${f.person}`}
+                aria-label={`Lost: revoke it, ${f.looks} of ${f.person}`}
                 disabled={revoke.isPending}
                 onClick={() => revoke.mutate(f.id)}
               >

@@ -27,7 +27,7 @@ export function TapInCode() {
             <button
               type="button"
               className="quietlink"
-              aria-label={`Revoke ${f.looks}`}
+              aria-label={`I lost it: revoke it, ${f.looks}`}
               disabled={revoke.isPending}
               onClick={() => revoke.mutate(f.id)}
             >

@@ -17,7 +17,7 @@ function Running({ station, session, doing }: StepProps) {
   const { time } = useSession()
   const at = useTick()
   const run = session.run
-  const left = run ? Date.parse(run.deadline) - at : 0
+  const left = run ? Date.parse(run.pausedUntil ?? run.deadline) - at : 0
   const lapsed = run !== null && left <= 0
   const warn = run !== null && !run.pausedUntil && left <= run.warnSeconds * 1000
   useTone(warn)
@@ -57,26 +57,32 @@ function Running({ station, session, doing }: StepProps) {
         ) : (
           <p>If this phone locks, nothing will warn you: set a kitchen timer.</p>
         )}
-        {session.mayPause && (
-          <button
-            type="button"
-            className={css.other}
-            disabled={doing.isPending}
-            onClick={() => doing.mutate({ act: 'pause' })}
-          >
-            Pause
-            <small>first on {station.machineName}’s own panel, then here</small>
-          </button>
-        )}
-        {session.controlled && (
-          <Main doing={doing} act={{ act: 'stop', why: 'ended' }}>
-            It came to its end
-            <small>takes the beam’s permit back</small>
-          </Main>
-        )}
+        <div className={css.stack}>
+          {session.mayPause && (
+            <button
+              type="button"
+              className={css.other}
+              disabled={doing.isPending}
+              onClick={() => doing.mutate({ act: 'pause' })}
+            >
+              Pause
+              <small>first on {station.machineName}’s own panel, then here</small>
+            </button>
+          )}
+          {session.controlled && (
+            <Main doing={doing} act={{ act: 'stop', why: 'ended' }}>
+              It came to its end
+              <small>takes the beam’s permit back</small>
+            </Main>
+          )}
+        </div>
       </section>
       <section className={css.ring} data-warn={warn || undefined}>
-        <svg viewBox="0 0 340 340" role="img" aria-label={`${minutesLeft(left)} left to press`}>
+        <svg
+          viewBox="0 0 340 340"
+          role="img"
+          aria-label={`${minutesLeft(left)} left to ${run.pausedUntil ? 'go on' : 'press'}`}
+        >
           <circle cx="170" cy="170" r="128" className={css.track} />
           <circle
             cx="170"
@@ -89,7 +95,7 @@ function Running({ station, session, doing }: StepProps) {
         </svg>
         <p className={css.left}>
           <b>{minutesLeft(left)}</b>
-          <span>left</span>
+          <span>{run.pausedUntil ? 'to go on' : 'left'}</span>
         </p>
         {run.pausedUntil ? (
           <>
@@ -97,7 +103,7 @@ function Running({ station, session, doing }: StepProps) {
               <b>Paused.</b>{' '}
               {at <= Date.parse(run.pausedUntil)
                 ? `It may go on until ${time.clock(run.pausedUntil)}. Look through the window first.`
-                : 'Paused for too long: press STOP, and wait for the air.'}
+                : 'For too long: press STOP, and wait for the air.'}
             </p>
             <Main doing={doing} act={{ act: 'resume' }} disabled={at > Date.parse(run.pausedUntil)}>
               I looked: go on
@@ -121,10 +127,9 @@ function Running({ station, session, doing }: StepProps) {
             I’m here, watching
           </Main>
         )}
-        <p className={css.quiet}>
+        <p className={css.quiet} hidden={!!run.pausedUntil}>
           {session.controlled && 'If nobody presses, the beam goes off; fan and cooling stay on. '}A press says you are
-          here now. It is not leave to go. The building’s alarm: {station.machineName}’s red button, lid shut, go; do
-          not wait for the air.
+          here now. It is not leave to go.
         </p>
         <Failure error={doing.error} />
       </section>

@@ -79,6 +79,9 @@ function Open({ station, session }: { station: Station; session: Session }) {
   const doing = useDoing(station.machineId, session)
   const { step } = session
   const props = { station, session, doing }
+  const stops = session.controlled && step === 'running'
+  const alarm = `The building’s alarm: ${station.machineName}’s red button, lid shut, go; do not wait for the air.`
+  const safety = step === 'running' ? `${station.safety} ${alarm}` : station.safety
   return (
     <>
       {step === 'running' || step === 'wait' ? (
@@ -88,9 +91,10 @@ function Open({ station, session }: { station: Station; session: Session }) {
       ) : (
         <Steps {...props} />
       )}
-      <footer className={css.foot} data-stop={(session.controlled && step === 'running') || undefined}>
-        {session.controlled && step === 'running' && <StopBar station={station} doing={doing} />}
-        <p className={css.only}>{station.safety}</p>
+      {stops && <p className={`${css.only} ${css.inflow}`}>{safety}</p>}
+      <footer className={css.foot} data-stop={stops || undefined}>
+        {stops && <StopBar station={station} doing={doing} />}
+        <p className={css.only}>{safety}</p>
         {step !== 'running' && step !== 'wait' && step !== 'unload' && step !== 'close' && (
           <button
             type="button"

@@ -9,7 +9,7 @@ export function LastTap({ station }: { station: Station }) {
   const { time } = useSession()
   const { tap } = station
   return (
-    <p className={tap?.code ? css.held : css.tapped} role="status" hidden={!tap}>
+    <p className={tap?.code ? `${css.tapped} ${css.refused}` : css.tapped} role="status" hidden={!tap}>
       {tap && (
         <>
           <b>{time.clock(tap.at)}</b> {tap.says}
