@@ -228,13 +228,14 @@ public class HouseTests(LiveServer server)
         browser.WaitFor("was used, has ended");
     }
 
-    /// <summary>A field that decides nothing says so on its form.</summary>
+    /// <summary>Every field of the rules is in force: none is kept for later.</summary>
     [Fact]
-    public void Forms_SayOfEachFieldThatDecidesNothingYet()
+    public void Forms_HaveNoFieldThatDecidesNothingYet()
     {
         using var browser = new Browser(server.Address).As("keeper", "/house/rules");
         browser.Press("Change the rules");
-        browser.WaitFor("Kept now; in force once the machine is read by a controller, and walk-ups are taken at it.");
+        browser.WaitFor("Walk-up: booked at the machine", "less than 30 minutes before it starts");
+        browser.Text.ShouldNotContain("in force once");
     }
 
     /// <summary>

@@ -127,7 +127,7 @@ public static partial class Codes
     };
 
     public static readonly Rule TimeWalkUp = Shut(
-        "time.walkUp",
+        "walkup.off",
         Post.Time,
         "The house takes no walk-ups: a booking is made half an hour before it starts, or earlier.",
         HouseRule,

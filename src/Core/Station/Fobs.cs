@@ -40,15 +40,16 @@ public static class Fobs
         refusal?.Problem == StationProblems.CodeWrong || refusal?.Problem == StationProblems.FobUnknown;
 
     /// <summary>Signed in, one taps in as oneself; a fob or a code counts at a screen of the machine alone.</summary>
-    /// <param name="named">By a fob or a code.</param>
-    public static Refusal? MayTap(bool named, bool signedIn, bool atScreen) =>
-        named
-            ? atScreen
+    /// <param name="named">A fob or a code; null for none.</param>
+    /// <param name="signedIn">Null for nobody.</param>
+    public static Refusal? MayTap(string? named, PersonId? signedIn, bool atScreen) =>
+        named is null
+            ? signedIn is null
+                ? StationProblems.FobNothing.Refuse()
+                : null
+            : atScreen
                 ? null
-                : StationProblems.FobNotHere.Refuse()
-            : signedIn
-                ? null
-                : StationProblems.FobNothing.Refuse();
+                : StationProblems.FobNotHere.Refuse();
 
     /// <summary>One’s own, or by those who look after them.</summary>
     public static Refusal? MayRevoke(bool own, bool staff) => own || staff ? null : StationProblems.FobGone.Refuse();

@@ -203,8 +203,8 @@ public sealed record StationValues(decimal? PowerPercent = null, decimal? SpeedM
 /// <summary>One act. Each reads its own fields and leaves the others out.</summary>
 /// <param name="Act">check, sheet, focus, settings, frame, air, confirm, start, press, pause, resume, look, stop, call, ownStop,
 /// lidOpened, stillSmoke, outcome, next, close, tapOut.</param>
-/// <param name="Why">Of a stop: ended, sheetMoved, wrongSettings, byMistake, flame, smell, misbehaves, alarm; left out, the beam goes off now and
-/// the reason is sent after.</param>
+/// <param name="Why">Of a stop: ended, sheetMoved, wrongSettings, byMistake, flame, smell, misbehaves, alarm; left out, the beam goes
+/// off now and the reason is sent after.</param>
 /// <param name="Id">Client-made: the same again changes nothing.</param>
 /// <param name="Version">Of the session that was on the screen.</param>
 /// <param name="Thickness">As typed, each with its unit.</param>

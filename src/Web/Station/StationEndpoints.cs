@@ -118,14 +118,7 @@ public static class StationEndpoints
         Refusal? refusal;
         if (chosen is { } booking)
             refusal = await taps.Choose(machine, booking, id, user.IdOrNull, cancel);
-        else if (
-            Fobs.MayTap(
-                fob is not null || code is not null,
-                user.IdOrNull is not null,
-                await screens.StandsHere() || await user.Is(Role.Steward)
-            ) is
-            { } not
-        )
+        else if (Fobs.MayTap(fob ?? code, user.IdOrNull, await screens.StandsHere() || await user.Is(Role.Steward)) is { } not)
             refusal = not;
         else if (fob is null && code is null)
             refusal = await taps.Tap(machine, user.Id, id, cancel);

@@ -243,7 +243,7 @@ public class GateTests
             c.With(f => f with { Time = f.Time with { Classes = [Lesson(onRoster: true, Around(0, 1), Around(1, 2))] } }),
         ["time.lastRun"] = c => c.Asking(a => a with { Start = Instant.FromUtc(2026, 11, 25, 19, 30) }),
         ["time.tooShort"] = c => c.Asking(a => a with { Minutes = 20 }),
-        ["time.walkUp"] = c => c.Rules(r => r with { WalkUp = false }).With(f => f with { Now = c.Ask.Start - Duration.FromMinutes(29) }),
+        ["walkup.off"] = c => c.Rules(r => r with { WalkUp = false }).With(f => f with { Now = c.Ask.Start - Duration.FromMinutes(29) }),
         ["time.sameDay"] = c =>
             c.Rules(r => r with { SameDayBooking = false }).Asking(a => a with { Start = Instant.FromUtc(2026, 11, 24, 14, 0) }),
         ["time.limit"] = c => c.Asking(a => a with { Minutes = 181 }),
@@ -312,7 +312,7 @@ public class GateTests
         foreach (var phase in Enum.GetValues<Phase>())
         {
             var decision = Spoilers[code](Open()).Asking(a => a with { Phase = phase }).Decide();
-            if (code is "time.sameDay" or "time.walkUp" && phase != Phase.Booking)
+            if (code is "time.sameDay" or "walkup.off" && phase != Phase.Booking)
                 continue; // it was booked in time; at the machine, today is the day
             var reason = decision.Reasons.Where(r => r.Code == code).ShouldHaveSingleItem();
             reason.Standing.ShouldBe(rule.At(phase));
@@ -524,7 +524,7 @@ public class GateTests
             .With(f => f with { Now = Open().Ask.Start - Duration.FromMinutes(minutes) })
             .Asking(a => a with { Phase = Phase.Booking })
             .Decide()
-            .Reasons.Any(r => r.Code == "time.walkUp")
+            .Reasons.Any(r => r.Code == "walkup.off")
             .ShouldBe(said);
 
     /// <summary>A house rule that says no is named: of a code with several, the one that it was.</summary>

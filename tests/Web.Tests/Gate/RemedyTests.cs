@@ -786,7 +786,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             ),
             Then(q => q.With("start", WebHouse.At(2, 14)))
         ),
-        ["time.walkUp"] = new(
+        ["walkup.off"] = new(
             "member",
             After("update house.rules set body = jsonb_set(body, '{walkUp}', 'false')", q => q.With("start", "2026-11-24T10:30:00Z")),
             Then(q => q.With("start", WebHouse.At(2, 14)))
