@@ -439,26 +439,31 @@ public static class SessionActs
         {
             NextWhat.Finish => s with { Step = StationStep.Close },
             _ when s.Held is { } held => StationProblems.CheckWrong.Refuse(null, held),
-            // Nobody knows who was here meanwhile: all is looked at anew, whatever comes.
-            not NextWhat.Job when s.LooksAgain => Fresh(s) with
-            {
-                Places = PlaceChecks.For(facts.Machine, null, s.Person, now),
-                Looked = [],
-                LooksAgain = false,
-                Step = StationStep.Checks,
-            },
             NextWhat.Extra when last.Moved => StationProblems.RerunMoved.Refuse(),
             NextWhat.Extra when last.Extra => StationProblems.RerunSecond.Refuse(),
             NextWhat.Extra when last.Outcome != Core.Run.Outcome.NotThrough => StationProblems.RerunPartial.Refuse(),
             // Same focus, nothing moved: only the machine is set anew.
             NextWhat.Extra => s with { Extra = true, Step = StationStep.Settings },
+            NextWhat.Piece when s.LooksAgain => LookedAnew(s, facts, now),
             NextWhat.Piece when !facts.Rules.RefocusPieces => s with { Step = StationStep.Settings },
             NextWhat.Piece => s with { Focus = null, Step = StationStep.Focus },
-            NextWhat.Job when s.Item + 1 < s.Items.Count => Fresh(s) with { Item = s.Item + 1, Set = null },
+            NextWhat.Job when s.Item + 1 < s.Items.Count => LookedAnew(s, facts, now) with { Item = s.Item + 1, Set = null },
             NextWhat.Job => StationProblems.StationStep.Refuse("next"),
-            _ => Fresh(s),
+            _ => LookedAnew(s, facts, now),
         };
     }
+
+    /// <summary>Left alone with hot work, the machine is looked at anew, whatever comes: nobody knows who was here meanwhile.</summary>
+    private static StationSession LookedAnew(StationSession s, StationFacts facts, Instant now) =>
+        s.LooksAgain
+            ? Fresh(s) with
+            {
+                Places = PlaceChecks.For(facts.Machine, null, s.Person, now),
+                Looked = [],
+                LooksAgain = false,
+                Step = StationStep.Checks,
+            }
+            : Fresh(s);
 
     /// <summary>Another sheet: measured, focused, framed and confirmed anew.</summary>
     private static StationSession Fresh(StationSession s) =>

@@ -25,6 +25,9 @@ public static class StationDoor
         : against.Count > 0 ? StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text)))
         : null;
 
+    /// <summary>Somebody may book the next quarter of an hour, and begin.</summary>
+    public static bool TakesWalkUps(HouseRules rules) => rules.WalkUp && rules.SameDayBooking;
+
     /// <summary>A learner is chosen from the bookings, without a fob of their own, while their supervisor stands there.</summary>
     /// <param name="supervisor">Of their booking; null for none.</param>
     /// <param name="there">Who supervises at the machine, and since when; null for nobody.</param>

@@ -11,7 +11,7 @@ public static class StationProblems
         "{0} is at this machine. They tap out first, or tap too within {1:0} s to hand over to you."
     );
     public static readonly Problem FobElsewhere = Shut("fob.elsewhere", "You are tapped in at {0}. Tap out there first.");
-    public static readonly Problem FobUnknown = Shut("fob.unknown", "Nobody here has this fob. A steward can learn it, under Fobs.");
+    public static readonly Problem FobUnknown = Shut("fob.unknown", "Nobody here has this fob. A steward can learn it, under House, Fobs.");
     public static readonly Problem FobLate = Shut("fob.late", "That tap was heard too late to count. Tap again.");
     public static readonly Problem FobCode = new(
         "fob.code",
@@ -71,6 +71,10 @@ public static class StationProblems
         "You have no booking on {0} now. Ask the gate for this time first."
     );
     public static readonly Problem StationShut = Shut("station.shut", "The gate is shut: {0}");
+    public static readonly Problem StationShutHere = Shut(
+        "station.shutHere",
+        "The gate is shut for {0}. They see why on their own phone, at this machine’s page; or ask a steward."
+    );
     public static readonly Problem StationGivenBack = Shut(
         "station.givenBack",
         "The booking was given back: finish here, and ask the gate anew."

@@ -100,7 +100,7 @@ public static class Taps
             Supervisor = null,
             SupervisorAt = null,
             Over = null,
-            Confirmed = s.Step == StationStep.Running && s.Confirmed,
+            Confirmed = false,
             Step = s.Step == StationStep.Confirm ? StationStep.Air : s.Step,
         };
 }

@@ -66,6 +66,7 @@ public static class GuideEndpoints
         HouseStore house,
         BookingStore bookings,
         TrainingStore training,
+        CertificateHoldStore holds,
         PeopleStore people,
         IClock clock,
         CancellationToken cancel
@@ -75,21 +76,25 @@ public static class GuideEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         var booked = (await bookings.Between(now, now + Duration.FromDays(7), null, cancel)).ToLookup(b => b.MachineId);
-        var held = (await training.Held(now, null, cancel)).ToLookup(c => c.Authority);
+        var onHold = (await holds.Now(null, now, cancel)).Select(h => (h.PersonId, h.Authority)).ToHashSet();
+        var held = (await training.Held(now, null, cancel))
+            .Where(c => !onHold.Contains((c.PersonId, c.Authority)))
+            .ToLookup(c => c.Authority);
         var everybody = (await people.All(now, cancel)).ToDictionary(p => p.Id);
         using var paper = new Paper("Who may run, on paper", $"{rules.HouseName}, with names, as of {HouseDates.Moment(now, rules)}");
         paper.Line(
             "For days without the server. A steward stays and decides: a stop, a pause of a person or a change of a sheet after this was "
-                + "printed is not on it. Write each run down with sheet, settings and outcome, and type it in when the server is back.",
+                + $"printed is not on it; whoever has not run for {rules.IdleLapseDays} days runs beside somebody first. Write each "
+                + "run down with sheet, settings and outcome, and type it in when the server is back.",
             9
         );
-        foreach (var machine in (await house.MachinesHere(now, cancel)).Select(m => m))
+        foreach (var machine in await house.MachinesHere(now, cancel))
         {
             paper.Heading(machine.Stop is null ? machine.Spec.Name : $"{machine.Spec.Name}: stopped");
             foreach (var b in booked[machine.Spec.Id].OrderBy(b => b.Start))
                 paper.Columns([
                     ($"{HouseDates.Moment(b.Start, rules)} to {rules.Clock.At(b.End):HH:mm}", 0.3),
-                    ($"{b.GivenName} {b.FamilyName}", 0.26),
+                    ($"{b.GivenName} {b.FamilyName}{(b.AtRiskSince is null ? "" : ", ask a steward first")}", 0.26),
                     (string.Join(", ", b.Ask.Items.Select(i => i.SheetTag?.Value ?? i.MaterialId.Value)), 0.44),
                 ]);
             paper.Line(

@@ -70,7 +70,7 @@ public sealed class StationRoomViews(
             Screen = screen,
             Tap = last is null ? null : new StationTap(last.At, last.Code, last.Says),
             Learners = await Learners(here, spec, session, screen, now, cancel),
-            WalkUp = rules.WalkUp,
+            WalkUp = StationDoor.TakesWalkUps(rules),
             Service = live?.Sensors is { KeyOut: true } ? ServiceKey.Says(spec) : null,
             TakesOver =
                 user.IdOrNull is { } me
@@ -213,7 +213,14 @@ public sealed class StationRoomViews(
             Closing: [.. s.ToClose.Select(c => new StationClose(c.Id, c.Title, s.Closed.Contains(c.Id)))],
             Open: facts.Refusal is { } refusal
                 ? [new StationReason(refusal.Code, refusal.Text, null)]
-                : [.. facts.Value.Against.Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text))],
+                :
+                [
+                    .. facts.Value.Against.Select(r =>
+                        screen && PublicWords.IsPersonal(r.Code)
+                            ? new StationReason(r.Code, PublicWords.Personal, null)
+                            : new StationReason(r.Code, r.Text, r.Remedy?.Text)
+                    ),
+                ],
             MayExtra: s.MayExtra,
             Held: s.Held,
             Controlled: s.Controlled,

@@ -26,14 +26,19 @@ public sealed class StationTaps(
 {
     /// <param name="id">Of the session that begins, client-made.</param>
     /// <returns>Null where it went well.</returns>
-    public async Task<Refusal?> Tap(MachineId machine, PersonId person, Guid id, CancellationToken cancel)
+    public Task<Refusal?> Tap(MachineId machine, PersonId person, Guid id, CancellationToken cancel) =>
+        Tap(machine, person, id, atScreen: false, cancel);
+
+    private async Task<Refusal?> Tap(MachineId machine, PersonId person, Guid id, bool atScreen, CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { Spec: var spec })
             return CommonProblems.NotFound.Refuse(null, $"machine as “{machine}”");
         var tapped = await Once(spec, person, id, now, cancel);
-        await Say(machine, person, tapped, now, cancel);
-        return tapped.Refusal;
+        // Anybody reads the screen; whoever is signed in reads their own answer.
+        var shown = tapped.Refusal is { } no ? PublicWords.Of(no, await Name(person, cancel)) : tapped;
+        await Say(machine, person, shown, now, cancel);
+        return atScreen ? shown.Refusal : tapped.Refusal;
     }
 
     private Task Say(MachineId machine, PersonId? person, Result<string> tapped, Instant now, CancellationToken cancel) =>
@@ -76,7 +81,7 @@ public sealed class StationTaps(
     private async Task<Refusal?> Named(MachineId machine, Result<PersonId> who, Guid id, CancellationToken cancel)
     {
         if (who.Refusal is not { } unknown)
-            return await Tap(machine, who.Value, id, cancel);
+            return await Tap(machine, who.Value, id, atScreen: true, cancel);
         await Say(machine, null, unknown, clock.GetCurrentInstant(), cancel);
         return unknown;
     }
@@ -105,7 +110,7 @@ public sealed class StationTaps(
         )
             return not;
         var session = await stations.TapIn(id, booked, now, cancel, there!.Value.At);
-        return session.Refusal;
+        return session.Refusal is { } shut ? PublicWords.Of(shut, await Name(booked.PersonId, cancel)) : null;
     }
 
     private async Task<Result<string>> Once(MachineSpec spec, PersonId person, Guid id, Instant now, CancellationToken cancel)

@@ -436,7 +436,13 @@ public class SessionActsTests
         var left = Running().Later(60).Do(new StationAct(Deed.Stop) { Why = StopWhy.Alarm });
         (left.Session.Held, left.Session.Lid!.Seconds).ShouldBe((null, 300));
         left.Later(299).Do(new StationAct(Deed.LidOpened), new StationAct(Deed.Outcome) { Result = PartResult.Charred });
-        var back = left.Do(new StationAct(Deed.Next) { Next = NextWhat.Extra }).Session;
+        left.Refused(new StationAct(Deed.Next) { Next = NextWhat.Extra }).ShouldBe("rerun.partial");
+        foreach (var what in new[] { NextWhat.Sheet, NextWhat.Job })
+        {
+            var two = left.Session with { Items = [left.Session.Items[0], left.Session.Items[0]] };
+            two.After(new StationAct(Deed.Next) { Next = what }, Facts, left.Now).Value.Step.ShouldBe(StationStep.Checks, $"{what}");
+        }
+        var back = left.Do(new StationAct(Deed.Next) { Next = NextWhat.Piece }).Session;
         (back.Step, back.Looked.Count, back.Places.Count, back.Sheet, back.LooksAgain).ShouldBe((StationStep.Checks, 0, 4, null, false));
         left.Looked().Session.Step.ShouldBe(StationStep.Sheet);
     }

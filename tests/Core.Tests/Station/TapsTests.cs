@@ -68,7 +68,7 @@ public class TapsTests
             ("m-3", "m-4", null, true, At + Duration.FromMinutes(3)),
             "a hand-over is no press"
         );
-        handed.Version.ShouldBe(8);
+        (handed.Version, handed.Confirmed).ShouldBe((8, false), "the three sentences are the second one’s to say");
         var before = (There with { Step = StationStep.Confirm, Run = null }).HandedTo("m-3", [], null).Value;
         (before.Step, before.Confirmed).ShouldBe((StationStep.Air, false));
         handed.HandedTo("m-9", [], null).Value.BookedBy.ShouldBe("m-4", "it stays the booking of the first");

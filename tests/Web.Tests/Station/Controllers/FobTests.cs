@@ -405,7 +405,43 @@ public class FobTests : IAsyncLifetime
         (await _member.Get("/api/who-may-run.pdf")).Status.ShouldBe(HttpStatusCode.Forbidden);
         var week = await Printed(_steward, "/api/who-may-run.pdf");
         week.ShouldContain("Certified:");
+        week.ShouldContain("Bartek Quill");
+        var held = await _steward.Post(
+            "/api/certificate-holds",
+            new
+            {
+                personId = "m-3",
+                authority = "heron",
+                kind = "suspended",
+                reason = "A bypassed lid switch.",
+                supervisedRuns = 1,
+            }
+        );
+        ((int)held.Status).ShouldBeLessThan(300, held.Body.ToString());
+        var after = await Printed(_steward, "/api/who-may-run.pdf");
+        System
+            .Text.RegularExpressions.Regex.Count(after, "Bartek Quill")
+            .ShouldBe(System.Text.RegularExpressions.Regex.Count(week, "Bartek Quill") - 1, "suspended on Heron");
         week.ShouldContain("Heron");
+    }
+
+    /// <summary>Anybody reads the screen: what the gate has against a person is theirs to read, on their own phone.</summary>
+    [Fact]
+    public async Task ShutGate_OnAScreen_SaysNothingAboutThePerson()
+    {
+        await Learn("m-4", Blue);
+        await _run.Book(_house);
+        await _machine.Connect();
+        await _machine.Pass(1);
+        await _steward.Post("/api/people/m-4/pauses", new { reason = "Left a running laser." });
+        await _machine.Fob(Blue);
+        var tap = await Tapped("The gate is shut for Ines C.");
+        (tap.GetProperty("code").GetString(), tap.GetProperty("says").GetString()!.Contains("paused", StringComparison.Ordinal)).ShouldBe(
+            ("station.shutHere", false)
+        );
+        var own = await _member.Post($"{StationRun.At}/tap");
+        (own.Code, own.Detail.Contains("paused", StringComparison.Ordinal)).ShouldBe(("station.shut", true));
+        (await _member.Get(StationRun.At)).Body.GetProperty("tap").GetProperty("says").GetString()!.ShouldNotContain("paused");
     }
 
     /// <summary>As pdftotext of poppler reads it.</summary>
