@@ -1,34 +1,47 @@
-// Keeps what people need when the network is gone: the emergency cards and the page for near misses. Nothing else is kept.
-const KEPT = 'velvetgate-offline-3'
-const PAGES = /^\/(emergency(\/[^/]+)?|near-miss(\/[^/]+)?)$/
+// Keeps what people need when the network is gone: the emergency cards, the machines' pages, the page for near misses and the screen at a
+// machine without anything of a session. Nothing else is kept.
+const KEPT = 'velvetgate-offline-4'
+const PAGES = /^\/(emergency(\/[^/]+)?|near-miss(\/[^/]+)?|at\/[^/]+|station(\/[^/]+)?)$/
 
 // A page that is kept for one machine stands in for another's: what happened is what counts.
-const keyOf = (path) => (path.startsWith('/near-miss') ? '/near-miss' : path)
+const keyOf = (path) => path.match(/^\/(near-miss|station)/)?.[0] ?? path
 
 /** Everything the build and the house name, so that no card has to be looked at before it is needed. */
 async function keepAll() {
   const list = await (await fetch('/offline.json')).json()
   const cache = await caches.open(KEPT)
   const have = new Set((await cache.keys()).map((request) => new URL(request.url).pathname))
-  const wanted = [...list.pages, ...list.files.filter((file) => !have.has(file))]
-  await Promise.all(
-    wanted.map(async (path) => {
-      try {
-        const response = await fetch(path)
-        if (response.ok) await cache.put(path, response)
-      } catch {
-        // What cannot be had now stays as it was.
-      }
-    }),
-  )
+  const keep = async (path) => {
+    try {
+      const response = await fetch(path)
+      if (!response.ok) return false
+      await cache.put(path, response)
+      return true
+    } catch {
+      // What cannot be had now stays as it was.
+      return false
+    }
+  }
+  const files = await Promise.all(list.files.filter((file) => !have.has(file)).map(keep))
+  // A page without its files is no page: the older one stays, with those it has.
+  if (files.includes(false)) return
+  await Promise.all(list.pages.map(keep))
   // Files of older releases, and cards of machines that are gone.
   const now = new Set([...list.pages, ...list.files])
   await Promise.all([...have].filter((path) => !now.has(path)).map((path) => cache.delete(path)))
 }
 
 self.addEventListener('install', (event) => {
-  void self.skipWaiting()
-  event.waitUntil(keepAll().catch(() => undefined))
+  event.waitUntil(
+    (async () => {
+      // A new release never takes over while somebody is at a machine: it waits until their screen is left.
+      const open = await self.clients.matchAll({ type: 'window', includeUncontrolled: true })
+      if (!self.registration.active || !open.some((page) => new URL(page.url).pathname.startsWith('/station/'))) {
+        void self.skipWaiting()
+        await keepAll().catch(() => undefined)
+      }
+    })(),
+  )
 })
 self.addEventListener('activate', (event) =>
   event.waitUntil(

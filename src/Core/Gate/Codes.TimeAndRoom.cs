@@ -211,6 +211,17 @@ public static partial class Codes
         Settings = [nameof(HouseRules.Supervision)],
     };
 
+    public static readonly Rule RoomNotSeen = Caution(
+        "room.notSeen",
+        Post.Room,
+        "The rota names a steward, and nobody on duty has tapped in. Read at the machine.",
+        "a rota says who should be there, a tap who is (common practice)",
+        changedIn: 3
+    ) with
+    {
+        Settings = [nameof(HouseRules.Supervision)],
+    };
+
     public static readonly Rule RoomSecondPerson = Caution(
         "room.secondPerson",
         Post.Room,

@@ -196,13 +196,15 @@ public sealed record ClassFacts(
 /// <param name="Shut">Spans in which an incident keeps the room shut; null in facts of before version 6.</param>
 /// <param name="Air">What the room has against carbon monoxide; unknown where nobody described it, null in facts of before version
 /// 5.</param>
+/// <param name="Seen">Somebody on duty now has tapped in; null where nobody is, and in facts of before anybody was asked to.</param>
 public sealed record RoomFacts(
     Fact<IReadOnlyList<KitFacts>> FireKit,
     Fact<IReadOnlyList<Span>> OnDuty,
     Instant RotaUntil,
     Fact<IReadOnlyList<EyewearFacts>> Eyewear,
     Fact<RoomAirFacts>? Air = null,
-    IReadOnlyList<IncidentHold>? Shut = null
+    IReadOnlyList<IncidentHold>? Shut = null,
+    bool? Seen = null
 );
 
 /// <param name="CoAlarm">A carbon-monoxide alarm hangs in the room.</param>

@@ -113,6 +113,9 @@ public sealed record HouseRules
     /// <summary>Each piece on the same clamped sheet is focused anew. Some houses leave it out for identical pieces.</summary>
     public bool RefocusPieces { get; init; } = true;
     public ClosingSchool Closing { get; init; } = ClosingSchool.Each;
+
+    /// <summary>Whoever begins with a fob types a PIN too: a fob is lent and lost, a PIN less so. Houses differ.</summary>
+    public bool PinWithFob { get; init; }
     public int LearnersPerTrainer { get; init; } = 4;
 
     /// <summary>Runs with a supervisor before a trainer signs a newcomer off. House practice.</summary>

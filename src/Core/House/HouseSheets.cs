@@ -236,6 +236,12 @@ public static class HouseSheets
             "Focus again for each piece on the same sheet",
             "Some leave it out for identical pieces."
         ),
+        FormField.Flag(
+            "pinWithFob",
+            "At the machine",
+            "A PIN beside the fob",
+            "Asked when somebody begins or takes over. Each sets theirs on their own page."
+        ),
         FormField.Choice(
             "closing",
             "At the machine",

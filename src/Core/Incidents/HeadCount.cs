@@ -6,6 +6,12 @@ namespace VelvetGate.Core.Incidents;
 public enum Presence
 {
     OnDuty,
+
+    /// <summary>On duty, and tapped in since at some machine.</summary>
+    OnDutySeen,
+
+    /// <summary>Tapped in at a machine, and not out again.</summary>
+    TappedIn,
     FireWatch,
     Arrived,
     Booked,
@@ -27,12 +33,12 @@ public enum Presence
 public sealed record Present(Presence How, MachineId? Place, PersonId PersonId, string Name, Instant Until, int Companions);
 
 /// <summary>
-/// The list for the meeting point: who is to be asked for. It knows bookings, runs, inductions, the rota and fire watches; whoever walked
+/// The list for the meeting point: who is to be asked for. It knows taps, bookings, runs, inductions, the rota and fire watches; whoever walked
 /// in without one is on no list, and its title says so.
 /// </summary>
 public static class HeadCount
 {
-    public const string Title = "Booked or at work now. Others may be inside";
+    public const string Title = "Tapped in, booked or at work now. Others may be inside";
 
     /// <summary>A run that ended this recently: its person may still be there. House practice.</summary>
     public static readonly Duration RanWithin = Duration.FromMinutes(30);
@@ -45,7 +51,9 @@ public static class HeadCount
     public static string Says(Present p, Func<Instant, string> clock) =>
         p.How switch
         {
-            Presence.OnDuty => $"on duty until {clock(p.Until)}",
+            Presence.OnDuty => $"on duty until {clock(p.Until)}, has not tapped in",
+            Presence.OnDutySeen => $"on duty until {clock(p.Until)}, has tapped in",
+            Presence.TappedIn => $"tapped in, booked until {clock(p.Until)}",
             Presence.FireWatch => "fire watch",
             Presence.Arrived => $"booked until {clock(p.Until)}, has arrived{With(p.Companions)}",
             Presence.Booked => $"booked until {clock(p.Until)}, arrival not told{With(p.Companions)}",

@@ -37,7 +37,8 @@ public static class Fobs
 
     /// <summary>Guessing is slowed down by these.</summary>
     public static bool IsGuess(Refusal? refusal) =>
-        refusal?.Problem == StationProblems.CodeWrong || refusal?.Problem == StationProblems.FobUnknown;
+        refusal?.Problem is { } what
+        && (what == StationProblems.CodeWrong || what == StationProblems.FobUnknown || what == StationProblems.PinWrong);
 
     /// <summary>Signed in, one taps in as oneself; a fob or a code counts at a screen of the machine alone.</summary>
     /// <param name="named">A fob or a code; null for none.</param>

@@ -25,6 +25,9 @@ public sealed record StationFacts(
     /// <summary>What the machine’s controller says; null without one.</summary>
     public MachineLive? Live { get; init; }
 
+    /// <summary>What the gate only cautions of.</summary>
+    public IReadOnlyList<Reason> Mind { get; init; } = [];
+
     /// <summary>When a run that starts now ends at the latest.</summary>
     public Instant FixedEnd { get; init; } = Instant.MaxValue;
 }

@@ -80,6 +80,22 @@ public static class SessionGate
         ];
     }
 
+    /// <summary>
+    /// What lets a run go on and is to be minded: what the gate calls a caution. The readings say theirs where they are shown.
+    /// </summary>
+    public static IReadOnlyList<Reason> Mind(Decision decision) =>
+        [.. decision.Reasons.Where(r => r.Standing == Standing.Caution && !Read.Contains(r.Code))];
+
+    private static readonly IReadOnlySet<string> Read = new[]
+    {
+        Codes.MachineReadings,
+        Codes.MachineAirflowDue,
+        Codes.MachineCoolantWarm,
+        Codes.MachineRoomCold,
+    }
+        .Select(r => r.Code)
+        .ToHashSet();
+
     public static IReadOnlyList<Reason> Against(Decision decision) =>
         [
             .. decision.Reasons.Where(r =>

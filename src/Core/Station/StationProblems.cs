@@ -48,6 +48,21 @@ public static class StationProblems
         "code.wrong",
         "That tap-in code is not good, or no longer: it counts once, for half a minute. Get a new one on your phone."
     );
+    public static readonly Problem PinForm = new(
+        "pin.form",
+        ProblemKind.Invalid,
+        "A PIN has {0} to {1} figures, not all the same and not counted up or down."
+    );
+    public static readonly Problem PinWanted = Shut(
+        "pin.wanted",
+        "Type your PIN at this machine’s screen within {0:0} s, or tap in on your own phone."
+    );
+    public static readonly Problem PinUnset = Shut(
+        "pin.unset",
+        "This house asks for a PIN beside the fob, and you have none yet. Set one on your own page, or tap in on your own phone."
+    );
+    public static readonly Problem PinWrong = Shut("pin.wrong", "That is not the PIN that goes with this fob. Type it again.");
+    public static readonly Problem PinNobody = Shut("pin.nobody", "Hold your fob at the reader first, then type your PIN within a minute.");
     public static readonly Problem HandOverShut = Shut(
         "handOver.shut",
         "The gate is shut for whoever would take over: {0} The machine stays with the first."

@@ -52,6 +52,9 @@ public static class Taps
     /// <summary>What a tap was is shown on the screen for so long.</summary>
     public static readonly Duration ShownFor = Duration.FromSeconds(20);
 
+    /// <summary>A tap so long before one’s duty already says that one is there.</summary>
+    public static readonly Duration OnDutyFrom = Duration.FromMinutes(30);
+
     public static TapMeans Means(this StationSession s, Tapper by, Instant now) =>
         s.Supervisor == by.Person ? TapMeans.Supervises
         : s.Person != by.Person && s.AsksSomebody && (by.Steward || by.Certified) ? TapMeans.StandsBy

@@ -169,8 +169,10 @@ internal static partial class FactQueries
     // The first row has no beginning: until when there is a rota at all.
     public static readonly FactQuery<DutyRow> OnDuty = new(
         $"""
-        select null::timestamptz as "from", max(upper(during)) as until from house.duty where {Known}
-            union all (select lower(during), upper(during) from house.duty d where {Around} and {Known}
+        select null::timestamptz as "from", max(upper(during)) as until, false as seen from house.duty where {Known}
+            union all (select lower(during), upper(during), exists (select from station.seen s where s.person_id = d.person_id
+                    and s.at >= lower(during) - interval '{Core.Station.Taps.OnDutyFrom.TotalMinutes} minutes' and s.at < upper(during))
+                from house.duty d where {Around} and {Known}
                 and exists (select from people.acting a where a.person_id = d.person_id and a.role = 'steward' and a.held && d.during)
                     order by 1)
         """

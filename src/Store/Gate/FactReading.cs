@@ -322,6 +322,7 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         var rota = rows.Of(FactQueries.OnDuty);
         IReadOnlyList<Span> duty = [.. rota.Where(d => d.From is not null).Select(d => new Span(d.From!.Value, d.Until))];
         var rotaUntil = rota.Single(d => d.From is null).Until ?? now;
+        var onDuty = rota.Where(d => d.From <= now && (d.Until is null || d.Until > now)).ToList();
         var described = rows.Of(FactQueries.Room).SingleOrDefault();
         var eyewear = rows.Of(FactQueries.Eyewear)
             .Select(e => new EyewearFacts(e.Name, e.MinNm, e.MaxNm, e.OpticalDensity, e.DamageRated, e.Count))
@@ -332,7 +333,8 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
             RotaUntil: rotaUntil,
             Eyewear: Fact.Known<IReadOnlyList<EyewearFacts>>(eyewear),
             Air: Air(described),
-            Shut: HoldSpanRow.OfIncidents(rows.Of(FactQueries.Stops), "room")
+            Shut: HoldSpanRow.OfIncidents(rows.Of(FactQueries.Stops), "room"),
+            Seen: onDuty.Count == 0 ? null : onDuty.Exists(d => d.Seen)
         );
     }
 

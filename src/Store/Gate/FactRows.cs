@@ -62,7 +62,7 @@ internal sealed record FixtureRow(string Id, MachineId MachineId);
 
 internal sealed record KitRow(string Name, Instant? InDateUntil, Instant From, Instant? Until);
 
-internal sealed record DutyRow(Instant? From, Instant? Until);
+internal sealed record DutyRow(Instant? From, Instant? Until, bool Seen);
 
 internal sealed record PersonRow(string GivenName, LocalDate? BirthDate);
 

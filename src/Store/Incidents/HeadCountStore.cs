@@ -8,9 +8,10 @@ namespace VelvetGate.Store.Incidents;
 /// <summary>Who is thought to be inside, from what the house has been told.</summary>
 public sealed class HeadCountStore(NpgsqlDataSource db)
 {
-    private const string Sql = """
-        select 'onDuty' as how, null as machine_id, d.person_id, upper(d.during) as until, 0 as companions from house.duty d
-            where d.during @> @now and upper_inf(d.recorded)
+    private static readonly string Sql = $"""
+        select case when exists (select from station.seen s where s.person_id = d.person_id and s.at >= lower(d.during) - interval '{Core.Station.Taps.OnDutyFrom.TotalMinutes} minutes')
+                then 'onDutySeen' else 'onDuty' end as how, null as machine_id, d.person_id, upper(d.during) as until, 0 as companions
+            from house.duty d where d.during @> @now and upper_inf(d.recorded)
         union all
         select 'fireWatch', i.machine_id, w.person_id, w.began + interval '1 minute' * w.minutes, 0
             from incidents.fire_watch w join incidents.incident i on i.id = w.incident_id
@@ -19,6 +20,9 @@ public sealed class HeadCountStore(NpgsqlDataSource db)
         union all
         select case when b.arrived_at is null then 'booked' else 'arrived' end, b.machine_id, b.person_id, upper(b.during), b.companions
             from booking.booking b where b.cancelled_at is null and not b.no_show and b.during @> @now
+        union all
+        select 'tappedIn', s.machine_id, s.person_id, upper(b.during), 0
+            from station.session s join booking.booking b on b.id = s.booking_id where s.ended_at is null
         union all
         select 'supervises', b.machine_id, b.ask ->> 'supervisorId', upper(b.during), 0
             from booking.booking b where b.cancelled_at is null and not b.no_show and b.during @> @now and b.ask ->> 'supervisorId' <> ''

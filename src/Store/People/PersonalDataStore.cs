@@ -78,6 +78,9 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("fobsAwaited", "station.learning r where r.person_id = @id or r.by = @id"),
         ("tapInCodes", "(select person_id, until from station.tap_code) r where r.person_id = @id"),
         ("screens", "(select id, machine_id, name, enrolled_at, enrolled_by, revoked_at from station.device) r where r.enrolled_by = @id"),
+        ("pins", "(select person_id, set_at from station.pin) r where r.person_id = @id"),
+        ("pinsAwaited", "station.pin_due r where r.person_id = @id"),
+        ("seen", "station.seen r where r.person_id = @id"),
         ("supervising", "station.supervising r where r.person_id = @id"),
         ("lastTaps", "station.tap r where r.person_id = @id"),
         ("runs", "run.log r where r.person_id = @id or r.supervisor_id = @id or r.looked_by = @id"),
@@ -220,6 +223,9 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             delete from station.learning where person_id = @personId;
             delete from station.tap_code where person_id = @personId;
             delete from station.tap where person_id = @personId;
+            delete from station.pin where person_id = @personId;
+            delete from station.pin_due where person_id = @personId;
+            delete from station.seen where person_id = @personId;
             delete from station.supervising where person_id = @personId;
             update station.fob set revoked_at = greatest(@now, learnt_at), name = 'Erased' where person_id = @personId
                 and revoked_at is null;

@@ -415,6 +415,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         )
         {
             Live = said,
+            Mind = SessionGate.Mind(Core.Gating.Gate.Decide(ask, facts)),
             FixedEnd = Permits.FixedEnd(facts, now),
         };
     }

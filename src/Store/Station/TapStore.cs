@@ -121,6 +121,33 @@ public sealed class TapStore(NpgsqlDataSource db, StationStore stations)
         );
     }
 
+    /// <summary>Somebody tapped: on duty, they are known to be there.</summary>
+    /// <returns>The end of their duty; null for somebody who has none now.</returns>
+    public async Task<Instant?> Seen(MachineId machine, PersonId person, Instant now, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        return await connection.QuerySingleOrDefaultAsync<Instant?>(
+            new CommandDefinition(
+                """
+                with duty as (select max(upper(during)) as until from house.duty
+                    where person_id = @person and upper_inf(recorded) and lower(during) <= @soon and upper(during) > @now),
+                seen as (insert into station.seen (person_id, machine_id, at)
+                    select @person, @machine, @now from duty where until is not null
+                    on conflict (person_id) do update set machine_id = @machine, at = greatest(seen.at, @now))
+                select until from duty where until is not null
+                """,
+                new
+                {
+                    person,
+                    machine,
+                    now,
+                    soon = now + Taps.OnDutyFrom,
+                },
+                cancellationToken: cancel
+            )
+        );
+    }
+
     /// <summary>What the screen at the machine says of a tap.</summary>
     public async Task Keep(MachineId machine, PersonId? person, LastTap tap, CancellationToken cancel)
     {

@@ -175,8 +175,9 @@ public static partial class PublicRoom
                     .. machines.Select(m => $"/emergency/{m.Spec.Id}"),
                     .. machines.Select(m => $"/at/{m.Spec.Id}"),
                     "/near-miss",
+                    "/station",
                 ],
-                [.. files.Styles, files.Script, .. files.Others, "/mark.svg"]
+                [.. files.Styles, files.Script, .. files.Others, .. files.Station, "/mark.svg"]
             )
         );
     }

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.People;
 using VelvetGate.Core.Station;
+using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Station;
 using VelvetGate.Web.Shared;
@@ -15,7 +16,15 @@ public sealed record FobResponse(Guid Id, PersonId PersonId, string Person, stri
 
 /// <param name="On">This house has a station key.</param>
 /// <param name="Readers">Machines whose controller has a reader.</param>
-public sealed record FobList(bool On, IReadOnlyList<FobResponse> Items, IReadOnlyList<MachineId> Readers);
+/// <param name="PinAsked">The house asks for a PIN beside the fob.</param>
+/// <param name="PinSetAt">One’s own; null where one has none.</param>
+public sealed record FobList(
+    bool On,
+    IReadOnlyList<FobResponse> Items,
+    IReadOnlyList<MachineId> Readers,
+    bool PinAsked,
+    Instant? PinSetAt
+);
 
 /// <param name="Looks">What the fob looks like.</param>
 /// <param name="MachineId">At whose reader it is held next; left out where the code is given.</param>
@@ -28,6 +37,8 @@ public sealed record FobLearning(Guid? Id, Instant? Until);
 
 /// <param name="Code">Six figures, for the screen at the machine.</param>
 public sealed record TapInCodeResponse(string Code, Instant Until);
+
+public sealed record PinRequest(string? Pin = null);
 
 /// <summary>Fobs of the house, and the tap-in code of somebody who has none at hand.</summary>
 public static class FobEndpoints
@@ -43,6 +54,12 @@ public static class FobEndpoints
             .ProducesProblem(404)
             .ProducesProblem(409);
         fobs.MapDelete("/{id:guid}", Revoke).WithName("RevokeFob").ProducesProblem(404);
+        app.MapPut("/api/me/pin", SetPin)
+            .WithTags("Station")
+            .WithName("SetPin")
+            .RequireAuthorization(Policy.SignedIn)
+            .ProducesProblem(400)
+            .ProducesProblem(409);
         app.MapPost("/api/me/tap-in-code", Show)
             .WithTags("Station")
             .WithName("TapInCode")
@@ -57,6 +74,8 @@ public static class FobEndpoints
         ControllerStore controllers,
         ControllerSettings settings,
         PeopleStore people,
+        PinStore pins,
+        HouseStore house,
         IClock clock,
         CancellationToken cancel
     )
@@ -68,7 +87,9 @@ public static class FobEndpoints
             new FobList(
                 settings.Keys is not null,
                 [.. fobs.Select(f => new FobResponse(f.Id, f.PersonId, names.GetValueOrDefault(f.PersonId, ""), f.Name, f.LearntAt))],
-                [.. (await controllers.Enrolled(cancel)).Select(c => c.MachineId)]
+                [.. (await controllers.Enrolled(cancel)).Select(c => c.MachineId)],
+                (await house.Rules(clock.GetCurrentInstant(), cancel))?.PinWithFob == true,
+                await pins.SetAt(user.Id, cancel)
             )
         );
     }
@@ -119,6 +140,22 @@ public static class FobEndpoints
             return Problems.Of(not);
         var revoked = await store.Revoke(id, user.Id, clock.GetCurrentInstant(), cancel);
         return revoked.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.NoContent();
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> SetPin(
+        PinRequest request,
+        CurrentUser user,
+        PinStore store,
+        ControllerSettings settings,
+        IClock clock,
+        CancellationToken cancel
+    )
+    {
+        var pin = (request.Pin ?? "").Trim();
+        if ((Fobs.MayBeKept(settings.Keys is not null) ?? Pins.Check(pin)) is { } not)
+            return Problems.Of(not);
+        await store.Set(user.Id, settings.Keys!.Pin(user.Id, pin), clock.GetCurrentInstant(), cancel);
+        return TypedResults.NoContent();
     }
 
     private static async Task<Results<Ok<TapInCodeResponse>, ProblemHttpResult>> Show(

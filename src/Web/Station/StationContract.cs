@@ -129,6 +129,9 @@ public sealed record StationSessionResponse(
     IReadOnlyList<string> Found
 )
 {
+    /// <summary>What is to be minded, and keeps nobody from starting.</summary>
+    public IReadOnlyList<StationReason> Mind { get; init; } = [];
+
     /// <summary>The run may be paused.</summary>
     public bool MayPause { get; init; }
 
@@ -188,8 +191,9 @@ public sealed record StationResponse(
 
 /// <param name="Id">Client-made: the same again answers with the session there is.</param>
 /// <param name="Fob">Its code, at a screen of the machine with a reader of its own. So <paramref name="Code"/>, a tap-in code.</param>
+/// <param name="Pin">That goes with the fob given or held there a moment ago, where the house asks for one.</param>
 /// <param name="Booking">Of a learner, chosen while their supervisor stands there.</param>
-public sealed record TapRequest(string? Id = null, string? Fob = null, string? Code = null, string? Booking = null);
+public sealed record TapRequest(string? Id = null, string? Fob = null, string? Code = null, string? Booking = null, string? Pin = null);
 
 /// <summary>Somebody whose supervisor stands at the machine: they are chosen without a fob.</summary>
 public sealed record StationLearner(Guid Booking, string Name, Instant Start);

@@ -111,26 +111,29 @@ public static class StationEndpoints
         var id = errors.Id("id", request.Id) ?? Guid.NewGuid();
         if (errors.Any)
             return errors.Answer();
-        var (fob, code) = (Texts.NullIfBlank(request.Fob), Texts.NullIfBlank(request.Code));
+        var (fob, code, pin) = (Texts.NullIfBlank(request.Fob), Texts.NullIfBlank(request.Code), Texts.NullIfBlank(request.Pin));
         var chosen = errors.Id("booking", request.Booking);
         if (errors.Any)
             return errors.Answer();
         Refusal? refusal;
         if (chosen is { } booking)
             refusal = await taps.Choose(machine, booking, id, user.IdOrNull, cancel);
-        else if (Fobs.MayTap(fob ?? code, user.IdOrNull, await screens.StandsHere() || await user.Is(Role.Steward)) is { } not)
+        else if (Fobs.MayTap(fob ?? code ?? pin, user.IdOrNull, await screens.StandsHere() || await user.Is(Role.Steward)) is { } not)
             refusal = not;
-        else if (fob is null && code is null)
+        else if (fob is null && code is null && pin is null)
             refusal = await taps.Tap(machine, user.Id, id, cancel);
         else
         {
             var guessed = $"station:{machine}";
             if (await guard.ClosedUntil(http, guessed, cancel) is { } until)
                 return SignInEndpoints.TooMany(http, until);
-            refusal = fob is not null ? await taps.Fob(machine, fob, id, cancel) : await taps.Code(machine, code!, id, cancel);
+            refusal =
+                fob is not null ? await taps.Fob(machine, fob, pin, id, cancel)
+                : code is not null ? await taps.Code(machine, code, id, cancel)
+                : await taps.Pin(machine, pin!, id, cancel);
             if (Fobs.IsGuess(refusal))
                 await guard.Failed(http, guessed, cancel);
-            else
+            else if (refusal?.Problem != StationProblems.PinWanted)
                 await guard.Unlock(guessed, cancel);
         }
         return refusal is not null ? Problems.Of(refusal)

@@ -14,6 +14,7 @@ public static class StationRoom
             .AddSingleton<ControllerLink>()
             .AddHostedService(s => s.GetRequiredService<ControllerLink>())
             .AddSingleton<FobStore>()
+            .AddSingleton<PinStore>()
             .AddSingleton<DeviceStore>()
             .AddSingleton<TapStore>()
             .AddSingleton<StationTaps>()

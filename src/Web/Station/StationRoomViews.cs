@@ -227,6 +227,14 @@ public sealed class StationRoomViews(
             Found: s.Found
         )
         {
+            Mind = facts.Refusal is null
+                ?
+                [
+                    .. facts
+                        .Value.Mind.Where(r => !(screen && PublicWords.IsPersonal(r.Code)))
+                        .Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text)),
+                ]
+                : [],
             MayPause = s is { Controlled: true, Beam: true, Run: { PausedAt: null, OffAt: null } } && RunPauses.Minutes(spec, rules) > 0,
             SupervisorDue = s.Supervisor is not null && (s.SupervisorAt is not { } there || now - there > Taps.SupervisorEvery),
             Beside = s.BesideAt(now) is { } by ? await PeopleNames.Of(by.Person, people, whole: false, clock, cancel) : null,

@@ -1,3 +1,4 @@
+using System.Globalization;
 using NodaTime;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Station;
@@ -21,6 +22,7 @@ public sealed class StationTaps(
     StationStore stations,
     TapStore taps,
     FobStore fobs,
+    PinStore pins,
     IClock clock
 )
 {
@@ -34,7 +36,8 @@ public sealed class StationTaps(
         var now = clock.GetCurrentInstant();
         if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { Spec: var spec })
             return CommonProblems.NotFound.Refuse(null, $"machine as “{machine}”");
-        var tapped = await Once(spec, person, id, now, cancel);
+        var duty = await taps.Seen(machine, person, now, cancel);
+        var tapped = await Once(spec, person, id, duty, now, cancel);
         // Anybody reads the screen; whoever is signed in reads their own answer.
         var shown = tapped.Refusal is { } no ? PublicWords.Of(no, await Name(person, cancel)) : tapped;
         await Say(machine, person, shown, now, cancel);
@@ -60,13 +63,42 @@ public sealed class StationTaps(
         else if (learnt.Value.Person is { } whose)
             await Say(machine, whose, StationWords.Learnt(await Name(whose, cancel)), now, cancel);
         else
-            await Fob(machine, code, Guid.NewGuid(), cancel);
+            await Fob(machine, code, null, Guid.NewGuid(), cancel);
     }
 
     /// <summary>A fob, as its code is read.</summary>
-    public async Task<Refusal?> Fob(MachineId machine, string code, Guid id, CancellationToken cancel) =>
-        Fobs.MayBeKept(settings.Keys is not null)
-        ?? await Named(machine, Fobs.Of(await fobs.Holder(settings.Keys!.Fob(code), clock.GetCurrentInstant(), cancel)), id, cancel);
+    /// <param name="pin">Typed with it; null where it is to follow, if the house asks for one.</param>
+    public async Task<Refusal?> Fob(MachineId machine, string code, string? pin, Guid id, CancellationToken cancel)
+    {
+        if (Fobs.MayBeKept(settings.Keys is not null) is { } off)
+            return off;
+        var now = clock.GetCurrentInstant();
+        var who = Fobs.Of(await fobs.Holder(settings.Keys!.Fob(code), now, cancel));
+        if (who.Refusal is not null || await house.Rules(now, cancel) is not { } rules)
+            return await Named(machine, who, id, cancel);
+        var there = await stations.Open(machine, cancel);
+        if (!Pins.Asked(rules, there is not null && !StationDoor.IsLeft(there, now) ? there : null, who.Value))
+            return await Named(machine, who, id, cancel);
+        await pins.Await(machine, who.Value, now, cancel);
+        if (pin is not null)
+            return await Pin(machine, pin, id, cancel);
+        await Say(machine, who.Value, Pins.Wanted(), now, cancel);
+        return Pins.Wanted();
+    }
+
+    /// <summary>The PIN that goes with the fob that was held here a moment ago.</summary>
+    public async Task<Refusal?> Pin(MachineId machine, string pin, Guid id, CancellationToken cancel)
+    {
+        if (Fobs.MayBeKept(settings.Keys is not null) is { } off)
+            return off;
+        var who = Pins.Of(await pins.Awaited(machine, clock.GetCurrentInstant(), cancel));
+        if (who.Refusal is { } nobody)
+            return nobody;
+        if (Pins.May(await pins.Is(who.Value, settings.Keys!.Pin(who.Value, pin), cancel)) is { } not)
+            return not;
+        await pins.Typed(machine, cancel);
+        return await Named(machine, who, id, cancel);
+    }
 
     /// <summary>A tap-in code, typed at the machine’s screen.</summary>
     public async Task<Refusal?> Code(MachineId machine, string code, Guid id, CancellationToken cancel) =>
@@ -113,7 +145,7 @@ public sealed class StationTaps(
         return session.Refusal is { } shut ? PublicWords.Of(shut, await Name(booked.PersonId, cancel)) : null;
     }
 
-    private async Task<Result<string>> Once(MachineSpec spec, PersonId person, Guid id, Instant now, CancellationToken cancel)
+    private async Task<Result<string>> Once(MachineSpec spec, PersonId person, Guid id, Instant? duty, Instant now, CancellationToken cancel)
     {
         var machine = spec.Id;
         if (await house.Rules(now, cancel) is not { } rules)
@@ -138,6 +170,8 @@ public sealed class StationTaps(
             await taps.Supervises(machine, person, now, cancel);
             return StationWords.Supervises(await Name(person, cancel));
         }
+        if (mine is null && duty is { } until)
+            return StationWords.OnDuty(await Name(person, cancel), rules.Clock.At(until).ToString("HH:mm", CultureInfo.InvariantCulture));
         if (StationDoor.MayTapIn(spec.Name, mine?.Start, rules, now) is { } early)
             return early;
         var begun = await stations.TapIn(id, mine!, now, cancel);

@@ -25,6 +25,9 @@ public sealed class ControlledHouse : IAsyncDisposable
 
     public string Address => _server.Address;
 
+    /// <summary>As when its plug is pulled.</summary>
+    public void LoseServer() => _server.Kill();
+
     /// <summary>Somebody holds a fob at Heron’s reader.</summary>
     public Task Fob(string code) => _machines.LineOf("heron")!.Fob(code, default);
 

@@ -63,6 +63,11 @@ public sealed class ControlledStationTests
         house.Heron.State.Beam.ShouldBeFalse();
         member.PressStarting("Sheet moved", "main");
         member.WaitFor("The lid stays shut", "640 m³/h through 0.45 m³");
+
+        // The house is gone: what the screen showed stands there even after a reload, and says that it is old.
+        house.LoseServer();
+        member.Driver.Navigate().Refresh();
+        member.WaitFor("No word from the house", "The lid stays shut", "640 m³/h through 0.45 m³");
     }
 
     private static void Hold(Browser browser)

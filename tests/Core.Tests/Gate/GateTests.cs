@@ -265,6 +265,7 @@ public class GateTests
         ["room.noSupervisor"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(Around(4, 1)) } }),
         ["room.rotaOpen"] = c => c.With(f => f with { Room = f.Room with { OnDuty = Spans(), RotaUntil = Start } }),
         ["room.secondPerson"] = c => c.Rules(r => r with { Supervision = Supervision.SecondPersonInCall }),
+        ["room.notSeen"] = c => c.With(f => f with { Room = f.Room with { Seen = false } }),
         ["room.freshAir"] = c =>
             c.With(f =>
                 f with
@@ -314,6 +315,8 @@ public class GateTests
             var decision = Spoilers[code](Open()).Asking(a => a with { Phase = phase }).Decide();
             if (code is "time.sameDay" or "walkup.off" && phase != Phase.Booking)
                 continue; // it was booked in time; at the machine, today is the day
+            if (code is "room.notSeen" && phase != Phase.AtMachine)
+                continue; // nobody on duty taps in before the day
             var reason = decision.Reasons.Where(r => r.Code == code).ShouldHaveSingleItem();
             reason.Standing.ShouldBe(rule.At(phase));
             decision.Posts.Single(p => p.Post == rule.Post).Reasons.ShouldContain(reason);

@@ -348,6 +348,7 @@ public class PropertyEffectTests
         ["pauseMinutes"] = Of("0", "2", w => CourseWords.Fill("{pause}", w.Rules)),
         ["walkUp"] = Of("true", "false", w => Verdict(w.Case.Asking(a => a with { Start = GateCase.Now + Duration.FromMinutes(10) }))),
         ["refocusPieces"] = Of("true", "false", AnotherPiece),
+        ["pinWithFob"] = Of("true", "false", w => Pins.Asked(w.Rules, there: null, "m-4")),
         ["closing"] = Of("\"each\"", "\"lastOfDay\"", w => StationDoor.ShortClosing(w.Rules, comesAfter: true)),
         ["airMixingFactor"] = Of("3", "6", Length),
         ["airResidual"] = Of("0.01", "0.0001", Length),

@@ -40,6 +40,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         "machine.coolantCold",
         "machine.roomCold",
         "room.secondPerson",
+        "room.notSeen", // read at the machine
         "room.wearEyewear", // read at the machine
         "person.tooYoung",
         "material.never", // nothing opens these: the answer names no way, and the test below holds it to that

@@ -29,7 +29,7 @@ public class HeadCountTests(WebHouse house) : IClassFixture<WebHouse>
         before.ToString().ShouldNotContain("arrival not told, with 2 companions");
         house.Clock.Now = at + Duration.FromMinutes(1);
         var during = (await steward.Get("/api/head-count")).Body;
-        during.GetProperty("title").GetString().ShouldBe("Booked or at work now. Others may be inside");
+        during.GetProperty("title").GetString().ShouldBe("Tapped in, booked or at work now. Others may be inside");
         during.ToString().ShouldContain("arrival not told, with 2 companions");
         during.ToString().ShouldContain("supervises a booking until");
         during.GetProperty("count").GetInt32().ShouldBeGreaterThanOrEqualTo(4, "learner, supervisor and two who came along");

@@ -225,6 +225,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["POST /api/fobs"] = Stewards,
         ["DELETE /api/fobs/{id:guid}"] = SignedIn,
         ["POST /api/me/tap-in-code"] = SignedIn,
+        ["PUT /api/me/pin"] = SignedIn,
         ["GET /api/controllers"] = Keepers,
         ["POST /api/controllers"] = Keepers,
         ["DELETE /api/controllers/{serial}"] = Keepers,

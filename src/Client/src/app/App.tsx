@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useMemo } from 'react'
+import { useCallback, useMemo } from 'react'
 import { Navigate, Route, Routes, useLocation, useParams } from 'react-router'
 import { ApiError } from '../kit/api'
 import { Failure, Loading } from '../kit/parts'
@@ -41,6 +41,7 @@ import {
   SettingsPage,
   SheetDesk,
   SheetPage,
+  StationKept,
   StationPage,
   TellPage,
   RunTimesPage,
@@ -60,6 +61,9 @@ export function App() {
     () => (me.data && house.data ? sessionOf(me.data, house.data, house.dataUpdatedAt) : null),
     [me.data, house.data, house.dataUpdatedAt],
   )
+  const { refetch: askMe } = me
+  const { refetch: askHouse } = house
+  const again = useCallback(() => void Promise.all([askMe(), askHouse()]), [askMe, askHouse])
   if (house.error instanceof ApiError && house.error.problem.code === 'house.noRules') return <SetUp />
   // A page of its own, signed in or not: whoever holds the link may be somebody else.
   if (pathname.startsWith('/invite'))
@@ -80,12 +84,21 @@ export function App() {
         <Route path="*" element={<SignIn />} />
       </Routes>
     )
-  if (me.isError || house.isError)
-    return (
+  if (me.isError || house.isError) {
+    const failed = (
       <main className="door">
-        <Failure error={me.error ?? house.error} retry={() => void Promise.all([me.refetch(), house.refetch()])} />
+        <Failure error={me.error ?? house.error} retry={again} />
       </main>
     )
+    return (
+      <Fetched>
+        <Routes>
+          <Route path="/station/:machine" element={<StationKept again={again} otherwise={failed} />} />
+          <Route path="*" element={failed} />
+        </Routes>
+      </Fetched>
+    )
+  }
   if (!session)
     return (
       <main className="door">

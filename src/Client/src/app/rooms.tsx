@@ -19,6 +19,7 @@ const rooms = {
 const page = <Name extends string>(room: () => Promise<Record<Name, ComponentType>>, name: Name) =>
   lazy(async () => ({ default: (await room())[name] }))
 
+export const StationKept = lazy(async () => ({ default: (await rooms.station()).StationKept }))
 export const StationPage = page(rooms.station, 'StationPage')
 export const AskPage = page(rooms.gate, 'AskPage')
 export const BookingsPage = page(rooms.booking, 'BookingsPage')

@@ -356,6 +356,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["SetPin"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/tap-in-code": {
         parameters: {
             query?: never;
@@ -4405,6 +4421,8 @@ export interface components {
             on: boolean;
             items: components["schemas"]["FobResponse"][];
             readers: string[];
+            pinAsked: boolean;
+            pinSetAt: null | components["schemas"]["Instant"];
         };
         FobRequest: {
             personId?: null | string;
@@ -4689,6 +4707,7 @@ export interface components {
             walkUp?: boolean;
             refocusPieces?: boolean;
             closing?: components["schemas"]["ClosingSchool"];
+            pinWithFob?: boolean;
             /** Format: int32 */
             learnersPerTrainer?: number;
             /** Format: int32 */
@@ -5829,6 +5848,9 @@ export interface components {
             focusMm: null | number;
             chosen: null | string;
             says: string;
+        };
+        PinRequest: {
+            pin?: null | string;
         };
         PlacedResponse: {
             drawing: components["schemas"]["DrawingResponse"];
@@ -6999,6 +7021,7 @@ export interface components {
             held: null | string;
             controlled: boolean;
             found: string[];
+            mind?: components["schemas"]["StationReason"][];
             mayPause?: boolean;
             supervisorDue?: boolean;
             beside?: null | string;
@@ -7140,6 +7163,7 @@ export interface components {
             fob?: null | string;
             code?: null | string;
             booking?: null | string;
+            pin?: null | string;
         };
         TestCell: {
             label: string;
@@ -8172,6 +8196,46 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    SetPin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
             };
         };
     };

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react'
 import Button from 'react-bootstrap/Button'
 import { answer, client } from '../kit/api'
 import { usePress } from '../kit/Act'
-import { Failure, RunOn } from '../kit/parts'
+import { Failure, fieldErrors, RunOn, TextField } from '../kit/parts'
 import { useSession } from '../kit/session'
 
 /** How one is known at a machine: one's own fobs, and a code for whoever has none at hand. */
@@ -42,7 +42,44 @@ export function TapInCode() {
         or with a code:
       </p>
       <Code />
+      {fobs.data.pinAsked && <Pin since={fobs.data.pinSetAt} />}
     </section>
+  )
+}
+
+function Pin({ since }: { since?: string | null }) {
+  const { time } = useSession()
+  const [pin, setPin] = useState('')
+  const set = usePress((body: { pin: string }) => answer(client.PUT('/api/me/pin', { body })))
+  const own = fieldErrors(set.error)['pin']
+  return (
+    <form
+      className="mt-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        set.mutate({ pin }, { onSuccess: () => setPin('') })
+      }}
+    >
+      <p>
+        This house asks for a PIN beside the fob.{' '}
+        {since ? `Yours is set since ${time.date(since)}.` : 'You have none yet: your fob begins nothing.'}
+      </p>
+      <TextField
+        id="pin"
+        label="Your PIN, 4 to 8 figures"
+        type="password"
+        inputMode="numeric"
+        maxLength={8}
+        autoComplete="new-password"
+        value={pin}
+        put={setPin}
+        error={own}
+      />
+      {!own && <Failure error={set.error} />}
+      <Button type="submit" variant="outline-primary" disabled={set.isPending || pin === ''}>
+        Set my PIN
+      </Button>
+    </form>
   )
 }
 

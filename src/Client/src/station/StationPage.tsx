@@ -1,9 +1,11 @@
+import { useEffect } from 'react'
 import { Link, useParams } from 'react-router'
 import { Failure, Loading } from '../kit/parts'
 import { useSession } from '../kit/session'
 import { Beam } from './Beam'
 import { Closing } from './Closing'
 import { Idle } from './Idle'
+import { forget, keep } from './kept'
 import { Steps } from './Steps'
 import { StopBar } from './StopBar'
 import { Beside, LastTap, TapForm } from './Tapping'
@@ -14,6 +16,12 @@ import css from './station.module.css'
 export function StationPage() {
   const { machine = '' } = useParams()
   const station = useStation(machine)
+  const session = useSession()
+  const { data, dataUpdatedAt } = station
+  useEffect(() => {
+    if (data) keep(session, data, dataUpdatedAt)
+  }, [session, data, dataUpdatedAt])
+  useEffect(() => () => forget(machine), [machine])
   if (station.isPending)
     return (
       <main className={css.station}>

@@ -85,6 +85,16 @@ export function Steps(props: StepProps) {
             </ul>
           </>
         )}
+        {!!session.mind?.length && (
+          <>
+            <h2>Mind</h2>
+            <ul>
+              {session.mind.map((reason) => (
+                <li key={reason.code + reason.text}>{reason.text}</li>
+              ))}
+            </ul>
+          </>
+        )}
       </aside>
     </div>
   )

@@ -21,6 +21,15 @@ export function LastTap({ station }: { station: Station }) {
 
 /** On a screen that nobody is signed in on: at its own reader, or with the code from a phone. */
 export function TapForm({ station }: { station: Station }) {
+  return (
+    <>
+      {station.tap?.code === 'pin.wanted' && <PinForm station={station} />}
+      <FobForm station={station} />
+    </>
+  )
+}
+
+function FobForm({ station }: { station: Station }) {
   const [typed, setTyped] = useState('')
   const tap = useTap(station.machineId)
   const errors = fieldErrors(tap.error)
@@ -44,6 +53,39 @@ export function TapForm({ station }: { station: Station }) {
       />
       <button type="submit" className={css.other} disabled={tap.isPending || typed.trim() === ''}>
         Tap in
+      </button>
+      {!own && <Failure error={tap.error} />}
+    </form>
+  )
+}
+
+/** A fob was held here, and its PIN is waited for. */
+function PinForm({ station }: { station: Station }) {
+  const [pin, setPin] = useState('')
+  const tap = useTap(station.machineId)
+  const own = fieldErrors(tap.error)['pin']
+  return (
+    <form
+      className={css.tapform}
+      onSubmit={(event) => {
+        event.preventDefault()
+        tap.mutate({ pin: pin.trim() }, { onSettled: () => setPin('') })
+      }}
+    >
+      <TextField
+        id="pin"
+        label="PIN that goes with this fob"
+        type="password"
+        inputMode="numeric"
+        maxLength={8}
+        value={pin}
+        put={setPin}
+        error={own}
+        autoComplete="off"
+        autoFocus
+      />
+      <button type="submit" className={css.other} disabled={tap.isPending || pin.trim() === ''}>
+        Go on
       </button>
       {!own && <Failure error={tap.error} />}
     </form>

@@ -1,1 +1,2 @@
+export { StationKept } from './StationKept'
 export { StationPage } from './StationPage'

@@ -13,11 +13,11 @@ export type Doing = ReturnType<typeof useDoing>
 const LOOK_EVERY_MS = 3000
 const LOOK_EVERY_LIVE_MS = 1000
 
-const key = (machine: string) => ['live', 'station', machine]
+export const stationKey = (machine: string) => ['live', 'station', machine]
 
 export const useStation = (machine: string) =>
   useQuery({
-    queryKey: key(machine),
+    queryKey: stationKey(machine),
     queryFn: ({ signal }) => answer(client.GET('/api/stations/{machine}', { params: { path: { machine } }, signal })),
     refetchInterval: (query) => (query.state.data?.live ? LOOK_EVERY_LIVE_MS : LOOK_EVERY_MS),
     retry: false,
@@ -26,14 +26,14 @@ export const useStation = (machine: string) =>
 export function useTap(machine: string) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: (by: { fob?: string; code?: string; booking?: string }) =>
+    mutationFn: (by: { fob?: string; code?: string; booking?: string; pin?: string }) =>
       answer(
         client.POST('/api/stations/{machine}/tap', {
           params: { path: { machine } },
           body: { ...by, id: crypto.randomUUID() },
         }),
       ),
-    onSuccess: (station) => queries.setQueryData(key(machine), station),
+    onSuccess: (station) => queries.setQueryData(stationKey(machine), station),
   })
 }
 
@@ -47,11 +47,11 @@ export function useDoing(machine: string, session: Session) {
           body: { ...act, id: crypto.randomUUID(), session: session.id, version: session.version },
         }),
       ),
-    onSuccess: (station) => queries.setQueryData(key(machine), station),
+    onSuccess: (station) => queries.setQueryData(stationKey(machine), station),
     onError: (error) => {
       // Somebody went on elsewhere: what is shown is old.
       if (error instanceof ApiError && error.problem.status === 409)
-        void queries.invalidateQueries({ queryKey: key(machine) })
+        void queries.invalidateQueries({ queryKey: stationKey(machine) })
     },
   })
 }
@@ -62,7 +62,7 @@ export function useStop(machine: string) {
   return useMutation({
     mutationFn: (id: string) =>
       answer(client.POST('/api/stations/{machine}/stop', { params: { path: { machine } }, body: { id } })),
-    onSettled: () => queries.invalidateQueries({ queryKey: key(machine) }),
+    onSettled: () => queries.invalidateQueries({ queryKey: stationKey(machine) }),
   })
 }
 

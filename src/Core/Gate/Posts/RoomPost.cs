@@ -68,6 +68,9 @@ internal static class RoomPost
                         remedy: Remedies.TimeOther.Says("Choose a time with a steward on duty.")
                     );
                 break;
+            case Supervision.StewardOnDuty when ask.Phase == Phase.AtMachine && facts.Room.Seen == false:
+                post.Add(Codes.RoomNotSeen, "Whoever is on duty has not tapped in at any machine: see that a steward is really there.");
+                break;
             case Supervision.AdultInRoom when !Span.Cover(facts.Training.SupervisorCertified, ask.Start, ask.End):
                 post.Add(
                     Codes.RoomNoSupervisor,

@@ -27,5 +27,8 @@ public static class StationWords
 
     public static string Supervises(string name) => $"{name} supervises at this machine. Choose who runs.";
 
+    /// <param name="until">The end of their duty, as the house’s clock shows it.</param>
+    public static string OnDuty(string name, string until) => $"{name} is here, on duty until {until}.";
+
     public static string Learnt(string name) => $"Learnt: this fob is {name}’s.";
 }

@@ -104,6 +104,9 @@ public sealed class StationKeys
     /// <summary>What is kept of a tap-in code.</summary>
     public string TapInCode(string code) => Kept("tap-in code", code);
 
+    /// <summary>What is kept of a PIN: the same figures of two people look different.</summary>
+    public string Pin(PersonId person, string pin) => Kept($"pin\n{person}", pin);
+
     private string Kept(string what, string code) =>
         Convert.ToHexStringLower(HMACSHA256.HashData(Derive(what), Encoding.UTF8.GetBytes(code.Trim())));
 

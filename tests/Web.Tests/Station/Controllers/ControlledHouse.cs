@@ -69,6 +69,13 @@ public sealed class ControlledHouse(TestDatabase? shared = null, Uri? brokerAt =
         return (await connection.ExecuteScalarAsync<T>(sql))!;
     }
 
+    /// <summary>As the owner of the database, who may change what the app never does.</summary>
+    public async Task Owned(string sql)
+    {
+        await using var connection = await Db.Owner.OpenConnectionAsync();
+        await connection.ExecuteAsync(sql);
+    }
+
     public static async Task Until(Func<Task<bool>> so, string what)
     {
         for (var i = 0; i < 2_000; i++)

@@ -229,6 +229,75 @@ public class FobTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Pin_GoesWithTheFob_WhereTheHouseAsksForIt()
+    {
+        await Learn("m-4", Blue);
+        await _house.Owned("update house.rules set body = jsonb_set(body, '{pinWithFob}', 'true')");
+        await _run.Book(_house);
+        await _machine.Connect();
+        await _machine.Pass(1);
+        using var screen = await _house.As("keeper");
+        await screen.Post($"{StationRun.At}/devices", new { name = "tablet at Heron" });
+        await screen.Post("/api/sign-out");
+        (await screen.Post($"{StationRun.At}/tap", new { pin = "2580" })).Code.ShouldBe("pin.nobody", "no fob was held here");
+        await _machine.Fob(Blue);
+        (await Tapped("Type your PIN")).GetProperty("code").GetString().ShouldBe("pin.wanted");
+        (await screen.Post($"{StationRun.At}/tap", new { pin = "2580" })).Code.ShouldBe("pin.unset");
+
+        var fobs = (await _member.Get("/api/fobs")).Body;
+        (fobs.GetProperty("pinAsked").GetBoolean(), fobs.TryGetProperty("pinSetAt", out _)).ShouldBe((true, false));
+        (await _member.Put("/api/me/pin", new { pin = "1234" })).Code.ShouldBe("pin.form");
+        (await _member.Put("/api/me/pin", new { pin = "2580" })).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await _house.Ask<bool>("select exists (select from station.pin where hash like '%2580%')")).ShouldBeFalse();
+        (await screen.Post($"{StationRun.At}/tap", new { pin = "2581" })).Code.ShouldBe("pin.wrong");
+        var tapped = await screen.Post($"{StationRun.At}/tap", new { pin = "2580" });
+        tapped.Status.ShouldBe(HttpStatusCode.OK, tapped.Body.ToString());
+        tapped.Body.GetProperty("step").GetString().ShouldBe("checks");
+        await _machine.Fob(Blue);
+        await Tapped("is at this machine");
+        var run = new StationRun(screen);
+        await run.Look();
+        await run.Do("tapOut");
+
+        await _machine.Pass(21);
+        await _machine.Fob(Blue);
+        await Tapped("Type your PIN");
+        await _machine.Pass(61);
+        (await screen.Post($"{StationRun.At}/tap", new { pin = "2580" })).Code.ShouldBe("pin.nobody", "a minute is over");
+        (await screen.Post($"{StationRun.At}/tap", new { fob = Blue, pin = "2580" })).Status.ShouldBe(HttpStatusCode.OK, "both at once");
+    }
+
+    [Fact]
+    public async Task OnDuty_ATapSaysThatTheyAreReallyThere()
+    {
+        await _run.Book(_house);
+        await _house.Owned("update house.duty set person_id = 'm-2' where person_id <> 'm-2'");
+        (await _member.Post($"{StationRun.At}/tap")).Status.ShouldBe(HttpStatusCode.OK);
+        (await Minds()).ShouldContain("room.notSeen", "the rota names somebody whom nobody has seen");
+        using var there = await _house.As("steward");
+        (await HeadCountSays(there)).ShouldContain("has not tapped in");
+        var tapped = await _steward.Post($"{StationRun.At}/tap");
+        (await _house.Ask<int>("select count(*)::int from station.seen where person_id = 'm-2'")).ShouldBe(1);
+        (await Minds()).ShouldNotContain("room.notSeen", tapped.Body.ToString());
+        var list = await HeadCountSays(there);
+        list.ShouldContain("has tapped in");
+        list.ShouldContain("tapped in, booked until");
+        await _run.Do("tapOut");
+        (await HeadCountSays(there)).ShouldNotContain("tapped in, booked until");
+        var again = await _steward.Post($"{StationRun.At}/tap");
+        again.Status.ShouldBe(HttpStatusCode.OK, "without a booking too");
+        again.Body.GetProperty("tap").GetProperty("says").GetString()!.ShouldContain("on duty until");
+    }
+
+    private static async Task<string> HeadCountSays(Api steward) => (await steward.Get("/api/head-count")).Body.ToString();
+
+    private async Task<IReadOnlyList<string>> Minds()
+    {
+        await _run.Look();
+        return [.. _run.Session.GetProperty("mind").EnumerateArray().Select(r => r.GetProperty("code").GetString()!)];
+    }
+
+    [Fact]
     public async Task GuessingCodes_IsSlowedDown()
     {
         using var screen = await _house.As("keeper");
