@@ -49,6 +49,24 @@ public static class Outside
     }
 
     /// <summary>What pdftotext reads on a paper.</summary>
+    /// <summary>What ZBar reads from the pages of a PDF that poppler drew.</summary>
+    public static async Task<IReadOnlyList<string>> CodesOf(byte[] pdf)
+    {
+        var folder = Directory.CreateTempSubdirectory("vg-codes-").FullName;
+        try
+        {
+            var file = Path.Combine(folder, "codes.pdf");
+            await File.WriteAllBytesAsync(file, pdf);
+            await Run("pdftoppm", "-r", "150", "-png", file, Path.Combine(folder, "page"));
+            var read = await Run("zbarimg", ["-q", "--raw", .. Directory.GetFiles(folder, "*.png")]);
+            return read.Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
     public static async Task<string> TextOf(byte[] pdf)
     {
         var file = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid()}.pdf");

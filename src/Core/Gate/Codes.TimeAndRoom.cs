@@ -214,7 +214,7 @@ public static partial class Codes
     public static readonly Rule RoomNotSeen = Caution(
         "room.notSeen",
         Post.Room,
-        "The rota names a steward, and nobody on duty has tapped in. Read at the machine.",
+        "The rota names a steward, and nobody on duty has tapped in.",
         "a rota says who should be there, a tap who is (common practice)",
         changedIn: 3
     ) with

@@ -33,8 +33,8 @@ public enum Presence
 public sealed record Present(Presence How, MachineId? Place, PersonId PersonId, string Name, Instant Until, int Companions);
 
 /// <summary>
-/// The list for the meeting point: who is to be asked for. It knows taps, bookings, runs, inductions, the rota and fire watches; whoever walked
-/// in without one is on no list, and its title says so.
+/// The list for the meeting point: who is to be asked for. It knows taps, bookings, runs, inductions, the rota and fire watches;
+/// whoever walked in without one is on no list, and its title says so.
 /// </summary>
 public static class HeadCount
 {

@@ -33,6 +33,8 @@ public static class RecordEvents
     public static readonly RecordEvent FobRevoked = new("fob.revoked", "Fob revoked", Impact.Nobody);
     public static readonly RecordEvent ScreenEnrolled = new("screen.enrolled", "A screen enrolled at a machine", Impact.Nobody);
     public static readonly RecordEvent ScreenRevoked = new("screen.revoked", "A screen at a machine revoked", Impact.Nobody);
+    public static readonly RecordEvent PaperAdded = new("paper.added", "A paper put at a machine", Impact.Nobody);
+    public static readonly RecordEvent PaperRemoved = new("paper.removed", "A paper taken from a machine", Impact.Nobody);
     public static readonly RecordEvent StationTappedOut = new("station.tappedOut", "Tapped out", Impact.Nobody);
 
     public static readonly RecordEvent BookingMade = new("booking.made", "Booking made", Impact.Nobody);

@@ -317,6 +317,12 @@ public static class MachineForm
         },
         FormField.Whole("station.attentionMinutes", "Stopping", "Its own attention timer", "min", 1, 60, optional: true),
         FormField.Flag(
+            "station.attentionFromTapIn",
+            "Stopping",
+            "Attention counts from tapping in",
+            "Else from the beam on. From tapping in, whoever prepares for long says between that they are here."
+        ),
+        FormField.Flag(
             "station.pauseStopsBeam",
             "Stopping",
             "Pause on its panel takes the beam away at once",

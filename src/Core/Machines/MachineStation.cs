@@ -160,6 +160,9 @@ public sealed record MachineStation(
     /// <summary>Pause on its panel takes the beam away at once, and it goes on from the same place.</summary>
     public bool PauseStopsBeam { get; init; }
 
+    /// <summary>Its attention timer counts from tapping in, also while somebody prepares; else from the beam permit.</summary>
+    public bool AttentionFromTapIn { get; init; }
+
     /// <summary>Null without suppression, or while nobody has said.</summary>
     public SuppressionKind? SuppressionKind { get; init; }
 }

@@ -17,6 +17,10 @@ public static class PublicWords
 
     public static bool IsPersonal(string code) => Persons.Contains(code);
 
+    /// <param name="atScreen">Anybody looks on.</param>
+    public static string Of(IReadOnlyList<Reason> against, bool atScreen) =>
+        string.Join(" ", against.Select(r => atScreen && IsPersonal(r.Code) ? Personal : r.Text).Distinct());
+
     /// <param name="name">As anybody may see it.</param>
     public static Refusal Of(Refusal refusal, string name) =>
         refusal.Problem == StationProblems.StationShut || refusal.Problem == StationProblems.HandOverShut

@@ -28,6 +28,12 @@ public sealed record StationFacts(
     /// <summary>What the gate only cautions of.</summary>
     public IReadOnlyList<Reason> Mind { get; init; } = [];
 
+    /// <summary>Somebody has the machine later on the same day; told where the session comes to its end.</summary>
+    public bool ComesAfter { get; init; }
+
+    /// <summary>The code that stands at the machine; null where none was made.</summary>
+    public string? PlaceCode { get; init; }
+
     /// <summary>When a run that starts now ends at the latest.</summary>
     public Instant FixedEnd { get; init; } = Instant.MaxValue;
 }
@@ -52,6 +58,14 @@ public static class SessionActs
 
     public static Result<StationSession> After(this StationSession s, StationAct act, StationFacts facts, Instant now)
     {
+        // A press says that somebody is here; anything else does too, and where it comes too late it is not done.
+        if (TapInAttention.Until(s, facts.Machine, facts.Rules) is { } until && !(act.Deed is Deed.Stop or Deed.Call or Deed.TapOut))
+        {
+            if (now > until)
+                return Anew(TapInAttention.Lapsed(s, facts.Machine, now));
+            if (act.Deed == Deed.Press)
+                return Anew(s);
+        }
         if (Wanted(act.Deed) is { } step && s.Step != step)
             return StationProblems.StationStep.Refuse();
         var after = act.Deed switch
@@ -76,10 +90,19 @@ public static class SessionActs
             Deed.Outcome => Outcome(s, act, now),
             Deed.Next => Next(s, act, facts, now),
             Deed.Close => Close(s, act),
+            Deed.Here => PlaceCodes.Scanned(s, act.Code, facts.PlaceCode, now),
             Deed.Call => s,
             _ => TapOut(s, now),
         };
-        return after.Refusal is { } refusal ? refusal : after.Value with { Version = s.Version + 1 };
+        return after.Refusal is { } refusal ? refusal : Anew(after.Value);
+
+        StationSession Anew(StationSession done) =>
+            done with
+            {
+                Version = s.Version + 1,
+                SeenAt = now,
+                Unattended = done.Unattended && done.Step == StationStep.Checks,
+            };
     }
 
     /// <summary>The step at which a deed is done; null for what may come at any.</summary>
@@ -220,6 +243,8 @@ public static class SessionActs
         // One press held under the whole sentence says all three of the same sheet again.
         if (!s.Confirmed || !act.Stay)
             return StationProblems.StartConfirm.Refuse();
+        if (PlaceCodes.Due(s, facts.PlaceCode, act.AtScreen, now))
+            return StationProblems.StartHere.Refuse("code", facts.Machine.Name, PlaceCodes.GoodFor.TotalMinutes);
         if (s.Controlled && Unready(facts, now) is { } not)
             return not;
         if (Lead(s, facts, now) is > 0 and var lead)
@@ -227,7 +252,7 @@ public static class SessionActs
         if (!s.Controlled && (s.AirSeen is not { } seen || now - seen > AirSeenFor))
             return StationProblems.StartAir.Refuse(null, AirSeenFor.TotalMinutes);
         if (Against(act, facts) is { Count: > 0 } against)
-            return StationProblems.StationShut.Refuse(null, string.Join(" ", against.Select(r => r.Text)));
+            return StationProblems.StationShut.Refuse(null, PublicWords.Of(against, act.AtScreen));
         if (facts.Time is not { } time)
             return StationProblems.StationShut.Refuse(null, "How long this runs is not known: give the drawing, or say it when you book.");
         var high = s.Extra ? time.High / 2 : time.High;
@@ -240,6 +265,7 @@ public static class SessionActs
         return s with
         {
             Step = StationStep.Running,
+            HereAt = null,
             Run = new BeamRun(
                 Start: now,
                 LowSeconds: s.Extra ? time.Low / 2 : time.Low,
@@ -440,7 +466,8 @@ public static class SessionActs
         var last = s.Runs[^1];
         return act.Next switch
         {
-            NextWhat.Finish => s with { Step = StationStep.Close },
+            // Whoever booked after may have cancelled since the tap-in.
+            NextWhat.Finish => s with { Step = StationStep.Close, ShortClosing = StationDoor.ShortClosing(facts.Rules, facts.ComesAfter) },
             _ when s.Held is { } held => StationProblems.CheckWrong.Refuse(null, held),
             NextWhat.Extra when last.Moved => StationProblems.RerunMoved.Refuse(),
             NextWhat.Extra when last.Extra => StationProblems.RerunSecond.Refuse(),

@@ -31,6 +31,9 @@ public enum Deed
     /// <summary>No smoke to be seen, the lid is opened.</summary>
     LidOpened,
 
+    /// <summary>The code at the machine was scanned.</summary>
+    Here,
+
     /// <summary>Somebody is to come.</summary>
     Call,
 
@@ -103,6 +106,12 @@ public sealed record StationAct(Deed Deed)
 
     /// <summary>Null: the beam goes off now, the reason is said after.</summary>
     public StopWhy? Why { get; init; }
+
+    /// <summary>Of the machine, as scanned or typed.</summary>
+    public string Code { get; init; } = "";
+
+    /// <summary>Done at a screen that is enrolled at the machine.</summary>
+    public bool AtScreen { get; init; }
 
     /// <summary>A steward does it.</summary>
     public bool Steward { get; init; }

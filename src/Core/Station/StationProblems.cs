@@ -48,6 +48,24 @@ public static class StationProblems
         "code.wrong",
         "That tap-in code is not good, or no longer: it counts once, for half a minute. Get a new one on your phone."
     );
+    public static readonly Problem HereWrong = Shut("here.wrong", "That is not the code of this machine. It stands on a card beside it.");
+    public static readonly Problem StartHere = Shut(
+        "start.notHere",
+        "Scan the code at {0} first, or type it: it says that you stand there. It counts {1:0} minutes, for one start."
+    );
+    public static readonly Problem PaperMissing = new("machinePaper.missing", ProblemKind.Invalid, "Choose a file.");
+    public static readonly Problem PaperLarge = new("machinePaper.large", ProblemKind.TooLarge, "A paper has {0} MB at most.");
+    public static readonly Problem PaperKind = new("machinePaper.kind", ProblemKind.Unsupported, "A paper at a machine is a PDF.");
+    public static readonly Problem PaperName = new(
+        "machinePaper.name",
+        ProblemKind.Invalid,
+        "Say what the paper is, in up to {0} characters."
+    );
+    public static readonly Problem PaperMany = new(
+        "machinePaper.many",
+        ProblemKind.Conflict,
+        "{0} papers are there already. Take one away first."
+    );
     public static readonly Problem PinForm = new(
         "pin.form",
         ProblemKind.Invalid,

@@ -195,6 +195,15 @@ public sealed record StationSession
     /// <summary>Whoever tapped to stand by.</summary>
     public StandsBy? Beside { get; init; }
 
+    /// <summary>When somebody last did something in it; null before the first time.</summary>
+    public Instant? SeenAt { get; init; }
+
+    /// <summary>Nobody said for too long, while preparing, that they were here; until the looks are done anew.</summary>
+    public bool Unattended { get; init; }
+
+    /// <summary>The code at the machine was scanned then, for the next start; null since the last.</summary>
+    public Instant? HereAt { get; init; }
+
     /// <summary>One of two taps of a hand-over.</summary>
     public HandOver? Over { get; init; }
 

@@ -19,6 +19,7 @@ public sealed record MachineView(
     bool Network,
     bool Power,
     bool ServiceKey,
+    bool PaperKey,
     bool BeamStuck
 );
 
@@ -110,6 +111,7 @@ public static class MachinesHost
             Network: d.Network,
             Power: d.Power,
             ServiceKey: d.ServiceKey,
+            PaperKey: d.PaperKey,
             BeamStuck: d.BeamStuck
         );
     }
@@ -129,6 +131,7 @@ public static class MachinesHost
                 "network" => dials with { Network = Flag(name, value) ?? false },
                 "power" => dials with { Power = Flag(name, value) ?? false },
                 "serviceKey" => dials with { ServiceKey = Flag(name, value) ?? false },
+                "paperKey" => dials with { PaperKey = Flag(name, value) ?? false },
                 "beamStuck" => dials with { BeamStuck = Flag(name, value) ?? false },
                 _ => throw new FormatException($"There is no “{name}” to set."),
             };

@@ -30,6 +30,7 @@ public sealed record Dials
     public bool Network { get; init; }
     public bool Power { get; init; }
     public bool ServiceKey { get; init; }
+    public bool PaperKey { get; init; }
 
     /// <summary>The tube stays on whatever the relay does: a fault.</summary>
     public bool BeamStuck { get; init; }
@@ -46,6 +47,7 @@ public sealed class StandInMachine
     private readonly TimeProvider _time;
     private readonly Func<int> _nextBoot;
     private ControllerBox? _box;
+    private Grant? _kept;
     private long _bootedAt;
     private Dials _dials;
 
@@ -98,7 +100,10 @@ public sealed class StandInMachine
             var before = _dials;
             _dials = turn(before);
             if (before.Power && !_dials.Power)
+            {
+                _kept = _box?.Limits ?? _kept;
                 _box = null;
+            }
             if (!before.Power && _dials.Power)
                 Boot();
         }
@@ -123,7 +128,8 @@ public sealed class StandInMachine
             HumidityPercent: _dials.Humidity,
             LidShut: _dials.LidClosed,
             TubeOn: box.Relay || _dials.BeamStuck,
-            KeyOut: _dials.ServiceKey
+            KeyOut: _dials.ServiceKey,
+            PaperKey: _dials.PaperKey
         );
 
     private long Ms => (long)_time.GetElapsedTime(_bootedAt).TotalMilliseconds;
@@ -136,7 +142,8 @@ public sealed class StandInMachine
             serial: _setUp.Serial,
             key: Convert.FromBase64String(_setUp.Key),
             boot: _nextBoot(),
-            challenge: () => Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(16))
+            challenge: () => Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(16)),
+            kept: _kept
         );
     }
 }

@@ -9,7 +9,8 @@ namespace VelvetGate.Store.Incidents;
 public sealed class HeadCountStore(NpgsqlDataSource db)
 {
     private static readonly string Sql = $"""
-        select case when exists (select from station.seen s where s.person_id = d.person_id and s.at >= lower(d.during) - interval '{Core.Station.Taps.OnDutyFrom.TotalMinutes} minutes')
+        select case when exists (select from station.seen s where s.person_id = d.person_id
+                    and s.at >= lower(d.during) - interval '{Core.Station.Taps.OnDutyFrom.TotalMinutes} minutes')
                 then 'onDutySeen' else 'onDuty' end as how, null as machine_id, d.person_id, upper(d.during) as until, 0 as companions
             from house.duty d where d.during @> @now and upper_inf(d.recorded)
         union all

@@ -78,6 +78,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("fobsAwaited", "station.learning r where r.person_id = @id or r.by = @id"),
         ("tapInCodes", "(select person_id, until from station.tap_code) r where r.person_id = @id"),
         ("screens", "(select id, machine_id, name, enrolled_at, enrolled_by, revoked_at from station.device) r where r.enrolled_by = @id"),
+        ("placeCodes", "(select machine_id, made_at, made_by from station.place_code) r where r.made_by = @id"),
+        ("machinePapers", "(select id, machine_id, name, added_at, added_by from house.machine_paper) r where r.added_by = @id"),
         ("pins", "(select person_id, set_at from station.pin) r where r.person_id = @id"),
         ("pinsAwaited", "station.pin_due r where r.person_id = @id"),
         ("seen", "station.seen r where r.person_id = @id"),

@@ -276,6 +276,17 @@ public sealed class ControllerStore(NpgsqlDataSource db, StationStore stations)
                     await HouseStore.StopAndTell(connection, transaction, row.MachineId, row.EnrolledBy, ServiceKey.Out, now);
                 else if (e.Kind == EventKind.Stuck)
                     await HouseStore.StopAndTell(connection, transaction, row.MachineId, row.EnrolledBy, StuckSays, now);
+                else if (e is { Kind: EventKind.RelayOn, Value: EventKind.Paper })
+                    await HouseStore.TellStewards(
+                        connection,
+                        transaction,
+                        null,
+                        $"station.paper:{serial}:{e.Boot}:{e.Number}",
+                        $"A run on paper at {row.MachineId}",
+                        "Let on by the paper key while the house was away. Write it in, under Bookings, Runs: sheet, settings and outcome.",
+                        "/bookings",
+                        now
+                    );
                 return (new EventKept(e.Number, at), true);
             },
             cancel

@@ -106,7 +106,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     Found = there?.LeftOpen ?? [],
                     ShortClosing = StationDoor.ShortClosing(
                         facts.Value.Facts.Rules,
-                        await ComesAfter(connection, transaction, booked, facts.Value.Facts.Rules)
+                        await ComesAfter(connection, transaction, booked.MachineId, booked.End, facts.Value.Facts.Rules)
                     ),
                     Controlled = await connection.ExecuteScalarAsync<bool>(
                         "select exists (select from station.controller where machine_id = @MachineId and revoked_at is null)",
@@ -142,20 +142,21 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
     /// <summary>Somebody has the machine later on the same day.</summary>
     private static Task<bool> ComesAfter(
         NpgsqlConnection connection,
-        NpgsqlTransaction transaction,
-        BookedTime booked,
+        NpgsqlTransaction? transaction,
+        MachineId machine,
+        Instant end,
         Core.House.HouseRules rules
     ) =>
         connection.ExecuteScalarAsync<bool>(
             """
-            select exists (select from booking.booking where machine_id = @MachineId and cancelled_at is null
-                and lower(during) >= @End and lower(during) < @day)
+            select exists (select from booking.booking where machine_id = @machine and cancelled_at is null
+                and lower(during) >= @end and lower(during) < @day)
             """,
             new
             {
-                booked.MachineId,
-                booked.End,
-                day = rules.Clock.Day(rules.Clock.DateOf(booked.Start)).End,
+                machine,
+                end,
+                day = rules.Clock.Day(rules.Clock.DateOf(end - Duration.FromSeconds(1))).End,
             },
             transaction
         );
@@ -379,13 +380,14 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         var loaded = await Facts(connection, transaction, ask, session.BookedBy ?? session.Person, session.Booking, now, cancel);
         if (loaded.Refusal is { } refusal)
             return refusal;
-        var (broughtIn, material, stands, live) = await connection.QuerySingleAsync<(bool, string?, bool, string?)>(
+        var (broughtIn, material, stands, live, placeCode) = await connection.QuerySingleAsync<(bool, string?, bool, string?, string?)>(
             """
             select exists (select from materials.sheet where tag = @tag and brought_by is not null),
                 (select name from materials.material where id = @material),
                 exists (select from booking.booking where id = @Booking and cancelled_at is null),
                 (select coalesce(live::text, '{"serial": ""}') from station.controller
-                    where machine_id = @MachineId and revoked_at is null)
+                    where machine_id = @MachineId and revoked_at is null),
+                (select code from station.place_code where machine_id = @MachineId)
             """,
             new
             {
@@ -415,6 +417,10 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         )
         {
             Live = said,
+            PlaceCode = placeCode,
+            ComesAfter =
+                session.Step == StationStep.Next
+                && await ComesAfter(connection, transaction, session.MachineId, session.Until, facts.Rules),
             Mind = SessionGate.Mind(Core.Gating.Gate.Decide(ask, facts)),
             FixedEnd = Permits.FixedEnd(facts, now),
         };

@@ -6,6 +6,7 @@ using VelvetGate.Core.Incidents;
 using VelvetGate.Core.Station;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
+using VelvetGate.Store.Station;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.Machines;
 using VelvetGate.Web.Materials;
@@ -127,14 +128,29 @@ public static partial class PublicRoom
         return await Emergency(first ?? "none", sheets, house, clock, http, cancel);
     }
 
-    private static async Task<IResult> Guide(string machine, HouseStore house, IClock clock, HttpContext http, CancellationToken cancel)
+    private static async Task<IResult> Guide(
+        string machine,
+        HouseStore house,
+        MachinePaperStore papers,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
     {
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return None(http, Problems.NoRules());
         if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { } found)
             return None(http, Problems.NotFound($"machine as “{machine}”"));
-        return Page<MachineGuidePage>(http, new { Guide = MachineGuide.Of(found.Spec, rules), Machine = machine });
+        return Page<MachineGuidePage>(
+            http,
+            new
+            {
+                Guide = MachineGuide.Of(found.Spec, rules),
+                Machine = machine,
+                Papers = await papers.Of(found.Spec.Id, cancel),
+            }
+        );
     }
 
     private static async Task<IResult> NearMiss(string? machine, HouseStore house, IClock clock, HttpContext http, CancellationToken cancel)

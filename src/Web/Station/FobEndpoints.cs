@@ -18,13 +18,7 @@ public sealed record FobResponse(Guid Id, PersonId PersonId, string Person, stri
 /// <param name="Readers">Machines whose controller has a reader.</param>
 /// <param name="PinAsked">The house asks for a PIN beside the fob.</param>
 /// <param name="PinSetAt">One’s own; null where one has none.</param>
-public sealed record FobList(
-    bool On,
-    IReadOnlyList<FobResponse> Items,
-    IReadOnlyList<MachineId> Readers,
-    bool PinAsked,
-    Instant? PinSetAt
-);
+public sealed record FobList(bool On, IReadOnlyList<FobResponse> Items, IReadOnlyList<MachineId> Readers, bool PinAsked, Instant? PinSetAt);
 
 /// <param name="Looks">What the fob looks like.</param>
 /// <param name="MachineId">At whose reader it is held next; left out where the code is given.</param>

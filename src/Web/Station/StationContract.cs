@@ -129,6 +129,12 @@ public sealed record StationSessionResponse(
     IReadOnlyList<string> Found
 )
 {
+    /// <summary>Until when somebody who prepares says that they are here; null where attention counts from the beam.</summary>
+    public Instant? AttendUntil { get; init; }
+
+    /// <summary>The code at the machine is to be scanned before the next start.</summary>
+    public bool HereDue { get; init; }
+
     /// <summary>What is to be minded, and keeps nobody from starting.</summary>
     public IReadOnlyList<StationReason> Mind { get; init; } = [];
 
@@ -236,7 +242,8 @@ public sealed record ActRequest(
     string? Why = null,
     string? Result = null,
     bool? Moved = null,
-    string? What = null
+    string? What = null,
+    string? Code = null
 );
 
 /// <summary>Takes the beam away. Nobody has to be signed in for it.</summary>

@@ -172,7 +172,7 @@ public static class StationEndpoints
         var steward = await user.Is(Role.Steward) || session?.BesideAt(now) is { Steward: true };
         if (StationDoor.MayAct(session, sessionId, deed, by, await user.Is(Role.Steward)) is { } not)
             return Problems.Of(not);
-        act = act with { Steward = steward };
+        act = act with { Steward = steward, AtScreen = await screens.StandsHere() };
         if (deed == Deed.Stop && session!.Controlled)
             await link.Drop(session.MachineId, OffWhy.Stop, cancel);
         if (deed == Deed.Settings && errors.Id("settingId", request.SettingId) is { } chosen)
@@ -227,6 +227,7 @@ public static class StationEndpoints
             Stay = r.Stay ?? false,
             Why = deed == Deed.Stop ? Why(r, errors) : null,
             Result = deed == Deed.Outcome ? errors.Word<PartResult>("result", r.Result, "Say how the part came out.") : default,
+            Code = Texts.NullIfBlank(r.Code) ?? "",
             Moved = r.Moved ?? false,
             Next = deed == Deed.Next ? errors.Word<NextWhat>("what", r.What, "Say what comes next.") : default,
             RunId = id,

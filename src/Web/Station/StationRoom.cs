@@ -16,6 +16,8 @@ public static class StationRoom
             .AddSingleton<FobStore>()
             .AddSingleton<PinStore>()
             .AddSingleton<DeviceStore>()
+            .AddSingleton<PlaceCodeStore>()
+            .AddSingleton<MachinePaperStore>()
             .AddSingleton<TapStore>()
             .AddSingleton<StationTaps>()
             .AddScoped<StationScreens>()
@@ -29,5 +31,6 @@ public static class StationRoom
         app.MapControllers();
         app.MapScreens();
         app.MapFobs();
+        app.MapPlace();
     }
 }

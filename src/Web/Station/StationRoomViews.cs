@@ -227,19 +227,21 @@ public sealed class StationRoomViews(
             Found: s.Found
         )
         {
-            Mind = facts.Refusal is null
-                ?
-                [
-                    .. facts
-                        .Value.Mind.Where(r => !(screen && PublicWords.IsPersonal(r.Code)))
-                        .Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text)),
-                ]
-                : [],
+            AttendUntil = TapInAttention.Until(s, spec, rules),
+            HereDue = facts.Refusal is null && PlaceCodes.Due(s, facts.Value.PlaceCode, screen, now),
+            Mind =
+            [
+                .. s.Unattended ? [new StationReason(TapInAttention.Code, TapInAttention.Says(spec, rules), null)] : (StationReason[])[],
+                .. facts.Refusal is null ? Minded(facts.Value.Mind, screen) : [],
+            ],
             MayPause = s is { Controlled: true, Beam: true, Run: { PausedAt: null, OffAt: null } } && RunPauses.Minutes(spec, rules) > 0,
             SupervisorDue = s.Supervisor is not null && (s.SupervisorAt is not { } there || now - there > Taps.SupervisorEvery),
             Beside = s.BesideAt(now) is { } by ? await PeopleNames.Of(by.Person, people, whole: false, clock, cancel) : null,
         };
     }
+
+    private static IEnumerable<StationReason> Minded(IReadOnlyList<Core.Gating.Reason> all, bool screen) =>
+        all.Where(r => !(screen && PublicWords.IsPersonal(r.Code))).Select(r => new StationReason(r.Code, r.Text, r.Remedy?.Text));
 
     private async Task<StationBox?> BoxOf(StationSession s, CancellationToken cancel) =>
         s.On.DrawingId is { } id && (await drawings.Find(id, cancel))?.Summary.Reach is { } reach

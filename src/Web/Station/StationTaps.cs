@@ -58,7 +58,10 @@ public sealed class StationTaps(
             return;
         }
         var learnt = await fobs.LearnAwaited(machine, settings.Keys!.Fob(code), now, cancel);
-        if (learnt.Refusal is { } refused)
+        // Somebody’s already: they tap in, whoever else waits for a fob here.
+        if (learnt.Refusal?.Problem == StationProblems.FobKnown)
+            await Fob(machine, code, null, Guid.NewGuid(), cancel);
+        else if (learnt.Refusal is { } refused)
             await Say(machine, null, refused, now, cancel);
         else if (learnt.Value.Person is { } whose)
             await Say(machine, whose, StationWords.Learnt(await Name(whose, cancel)), now, cancel);
@@ -145,7 +148,14 @@ public sealed class StationTaps(
         return session.Refusal is { } shut ? PublicWords.Of(shut, await Name(booked.PersonId, cancel)) : null;
     }
 
-    private async Task<Result<string>> Once(MachineSpec spec, PersonId person, Guid id, Instant? duty, Instant now, CancellationToken cancel)
+    private async Task<Result<string>> Once(
+        MachineSpec spec,
+        PersonId person,
+        Guid id,
+        Instant? duty,
+        Instant now,
+        CancellationToken cancel
+    )
     {
         var machine = spec.Id;
         if (await house.Rules(now, cancel) is not { } rules)

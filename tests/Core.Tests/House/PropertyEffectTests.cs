@@ -428,6 +428,7 @@ public class PropertyEffectTests
         ["station.wallW"] = Of("800", "1500", w => RunEnergy.Of(90, w.Machine)?.WattHours),
         ["station.rotaryFromMm"] = Of("10", "80", OnRotary),
         ["station.rotaryToMm"] = Of("90", "60", OnRotary),
+        ["station.attentionFromTapIn"] = Of("true", "false", w => TapInAttention.Until(SessionActsTests.TappedIn(), w.Machine, w.Rules)),
         ["station.pauseStopsBeam"] = Of("true", "false", w => RunPauses.Minutes(w.Machine, w.Rules with { PauseMinutes = 2 })),
         ["station.framing"] = Of("\"pointerLidOpen\"", "\"beamOffLidShut\"", w => Clamped(w)),
         ["extraction"] = Of("\"ducted\"", "\"filtered\"", w =>

@@ -28,7 +28,7 @@ public class SessionActsTests
         HeavyResidue: false
     );
 
-    private static StationSession TappedIn(LastSession? last = null) =>
+    internal static StationSession TappedIn(LastSession? last = null) =>
         new()
         {
             Id = Guid.NewGuid(),

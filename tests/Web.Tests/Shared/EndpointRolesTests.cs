@@ -212,6 +212,14 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/drawings/{id:guid}/parts.svg"] = SignedIn,
         ["GET /api/drawings/{id:guid}/file"] = SignedIn,
         ["GET /api/machines/{id}/page-code.pdf"] = SignedIn,
+        ["GET /api/machines/{id}/place-code"] = Keepers,
+        ["POST /api/machines/{id}/place-code"] = Keepers,
+        ["DELETE /api/machines/{id}/place-code"] = Keepers,
+        ["GET /api/machines/{id}/place-code.pdf"] = Keepers,
+        ["GET /api/machines/{id}/papers"] = Keepers,
+        ["POST /api/machines/{id}/papers"] = Keepers,
+        ["DELETE /api/machines/{id}/papers/{paper:guid}"] = Keepers,
+        ["GET /at/{machine}/papers/{paper:guid}"] = Everybody,
         ["GET /api/stations/{machine}"] = SignedIn,
         ["POST /api/stations/{machine}/tap"] = SignedIn,
         ["POST /api/stations/{machine}/act"] = SignedIn,
@@ -348,6 +356,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
             .Replace("{hold:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{action:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{injury:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
+            .Replace("{paper:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{photo:guid}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{id:long}", "0", StringComparison.Ordinal)
             .Replace("{number:int}", "0", StringComparison.Ordinal)
@@ -367,6 +376,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
                     path == "/api/drawings/"
                     || path.EndsWith("/evidence", StringComparison.Ordinal)
                     || path.EndsWith("/photos", StringComparison.Ordinal)
+                    || path.EndsWith("/papers", StringComparison.Ordinal)
                     || (path.EndsWith("/file", StringComparison.Ordinal) && !path.Contains("/mend/", StringComparison.Ordinal))
                         ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } }
                         : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));

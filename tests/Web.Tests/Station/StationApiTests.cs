@@ -3,6 +3,7 @@ using System.Text.Json;
 using NodaTime;
 using NodaTime.Text;
 using Shouldly;
+using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Station;
@@ -107,6 +108,15 @@ public class StationApiTests : IAsyncLifetime
                 stay = true,
             }
         );
+        using var keeper = await _house.As("keeper");
+        var code = (await keeper.Post("/api/machines/heron/place-code")).Body.GetProperty("code").GetString()!;
+        (await screen.Send("start", new { stay = true })).Code.ShouldBe(
+            "start.notHere",
+            "from a phone, where a code stands at the machine"
+        );
+        (await screen.Send("here", new { code = "000000" })).Code.ShouldBe("here.wrong");
+        await screen.Do("here", new { code = code.ToLowerInvariant() });
+        screen.Session.GetProperty("hereDue").GetBoolean().ShouldBeFalse();
         (await screen.Send("start", new { stay = true })).Code.ShouldBe("start.extractionLead");
         _house.Clock.Now += Duration.FromSeconds(100);
         await screen.Do("start", new { stay = true });
@@ -150,6 +160,43 @@ public class StationApiTests : IAsyncLifetime
         (run.GetProperty("outcome").GetString(), run.GetProperty("settings").GetString()).ShouldBe(("clean", "60 %, 23 mm/s, 1 pass"));
         (run.GetProperty("end").GetDateTimeOffset() - run.GetProperty("start").GetDateTimeOffset()).ShouldBe(TimeSpan.FromSeconds(60));
         run.GetProperty("thicknessMm").GetDecimal().ShouldBe(3.02m);
+    }
+
+    [Fact]
+    public async Task CodeAndPapersAtTheMachine_AreForEverybodyWhoStandsThere()
+    {
+        using var keeper = await _house.As("keeper");
+        using var visitor = await _house.As(null);
+        (await keeper.Get("/api/machines/heron/place-code")).Body.TryGetProperty("code", out _).ShouldBeFalse();
+        (await keeper.Get("/api/machines/heron/place-code.pdf")).Status.ShouldBe(HttpStatusCode.NotFound);
+        var code = (await keeper.Post("/api/machines/heron/place-code")).Body.GetProperty("code").GetString()!;
+        code.ShouldMatch("^[0-9A-HJKMNP-TV-Z]{6}$");
+        var card = await keeper.Http.GetByteArrayAsync("/api/machines/heron/place-code.pdf");
+        (await Outside.TextOf(card)).ShouldContain(code);
+        (await Outside.CodesOf(card)).ShouldContain(c => c.EndsWith($"/station/heron?here={code}", StringComparison.Ordinal));
+        (await keeper.Post("/api/machines/heron/place-code")).Body.GetProperty("code").GetString().ShouldNotBe(code, "renewed");
+        (await keeper.Delete("/api/machines/heron/place-code")).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await keeper.Post("/api/machines/nowhere/place-code")).Status.ShouldBe(HttpStatusCode.NotFound);
+
+        (await Put("<html>", "guide.pdf")).Code.ShouldBe("machinePaper.kind");
+        var added = await Put("%PDF-1.7 fold here", "Quick guide.pdf");
+        added.Status.ShouldBe(HttpStatusCode.Created, added.Body.ToString());
+        (await visitor.Http.GetStringAsync("/at/heron")).ShouldContain("Quick guide");
+        using var file = await visitor.Http.GetAsync($"/at/heron/papers/{added.Id}");
+        (await file.Content.ReadAsStringAsync()).ShouldBe("%PDF-1.7 fold here");
+        file.Content.Headers.ContentDisposition!.DispositionType.ShouldBe("attachment", "nothing in it runs here");
+        (await visitor.Http.GetAsync($"/at/wren/papers/{added.Id}")).StatusCode.ShouldBe(HttpStatusCode.NotFound, "it is Heron’s");
+        (await keeper.Delete($"/api/machines/heron/papers/{added.Id}")).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await visitor.Http.GetStringAsync("/at/heron")).ShouldNotContain("Quick guide");
+
+        async Task<Answer> Put(string text, string name)
+        {
+            using var form = new MultipartFormDataContent
+            {
+                { new ByteArrayContent(System.Text.Encoding.UTF8.GetBytes(text)), "file", name },
+            };
+            return await Answer.Of(await keeper.Http.PostAsync("/api/machines/heron/papers", form));
+        }
     }
 
     [Fact]

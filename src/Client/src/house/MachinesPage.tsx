@@ -5,6 +5,7 @@ import { hasRole, useMachines, useSession } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
 import { Standing } from '../kit/Standing'
 import { Controllers } from './Controllers'
+import { AtPlace } from './AtPlace'
 import { Screens } from './Screens'
 import { ReasonAct } from './StopMachines'
 import { Upkeep } from './Upkeep'
@@ -129,6 +130,7 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
         <Upkeep machineId={machine.id} />
         {hasRole(me, 'keeper') && <Controllers machine={machine} />}
         {hasRole(me, 'keeper') && <Screens machine={machine} />}
+        {hasRole(me, 'keeper') && <AtPlace machine={machine} />}
       </div>
     </li>
   )

@@ -9,6 +9,7 @@ import { forget, keep } from './kept'
 import { Steps } from './Steps'
 import { StopBar } from './StopBar'
 import { Beside, LastTap, TapForm } from './Tapping'
+import { useScanned } from './scanned'
 import { useDoing, useStation, useTick, type Session, type Station } from './useStation'
 import css from './station.module.css'
 
@@ -86,6 +87,7 @@ function Head({ station }: { station: Station }) {
 function Open({ station, session }: { station: Station; session: Session }) {
   const doing = useDoing(station.machineId, session)
   const { step } = session
+  useScanned(session, doing)
   const props = { station, session, doing }
   const stops = session.controlled && step === 'running'
   const alarm = `The building’s alarm: ${station.machineName}’s red button, lid shut, go; do not wait for the air.`

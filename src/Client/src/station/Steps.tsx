@@ -2,7 +2,7 @@ import { useEffect, useState, type ReactNode } from 'react'
 import { Failure, fieldErrors, TextField } from '../kit/parts'
 import { lengthIn, useUnit } from '../kit/units'
 import { SettingStep } from './SettingStep'
-import { minutesLeft, useTick, type Doing, type Session, type Station } from './useStation'
+import { minutesLeft, useTick, useTone, type Doing, type Session, type Station } from './useStation'
 import css from './station.module.css'
 
 export interface StepProps {
@@ -43,6 +43,7 @@ export function Steps(props: StepProps) {
             <b>Left by the one before:</b> {session.found.join(', ')}. Tell what you find with “Something is wrong”.
           </p>
         )}
+        {session.attendUntil && <Here until={session.attendUntil} doing={doing} />}
         {session.step === 'checks' && <Checks {...props} />}
         {session.step === 'sheet' && <Sheet {...props} />}
         {session.step === 'focus' && <Focus {...props} />}
@@ -97,6 +98,26 @@ export function Steps(props: StepProps) {
         )}
       </aside>
     </div>
+  )
+}
+
+/** On a machine whose attention counts from tapping in: whoever prepares for long says between that they are here. */
+function Here({ until, doing }: { until: string; doing: Doing }) {
+  const at = useTick()
+  const left = Date.parse(until) - at
+  useTone(left <= WARN_MS)
+  return (
+    <p className={left <= WARN_MS ? css.held : undefined}>
+      <button
+        type="button"
+        className="quietlink"
+        disabled={doing.isPending}
+        onClick={() => doing.mutate({ act: 'press' })}
+      >
+        I’m here
+      </button>{' '}
+      {left > 0 ? `Say so, or go on, within ${minutesLeft(left)}.` : 'Nobody said so in time: the looks begin anew.'}
+    </p>
   )
 }
 
@@ -275,10 +296,15 @@ const airflowNow = (station: StepProps['station']) => {
 
 const HOLD_MS = 1500
 
+/** So long before attention lapses it is seen and heard. */
+const WARN_MS = 30_000
+
 function Confirm({ session, doing }: StepProps) {
   const at = useTick()
   const lead = session.leadUntil ? Math.ceil((Date.parse(session.leadUntil) - at) / 1000) : 0
-  return session.confirmed ? (
+  return session.hereDue ? (
+    <HereFirst doing={doing} />
+  ) : session.confirmed ? (
     <>
       <h2>Start</h2>
       <p className={css.large}>Focus unchanged, sheet not moved, loose bits out, lid shut, I stay.</p>
@@ -299,6 +325,37 @@ function Confirm({ session, doing }: StepProps) {
     </>
   ) : (
     <Three doing={doing} />
+  )
+}
+
+/** From a phone, before each start: that it stands at the machine. */
+function HereFirst({ doing }: { doing: Doing }) {
+  const [code, setCode] = useState('')
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault()
+        doing.mutate({ act: 'here', code })
+      }}
+    >
+      <h2>Are you there?</h2>
+      <p>
+        Scan the code that stands at the machine with this phone, or type its six letters and figures. Before each
+        start.
+      </p>
+      <TextField
+        id="here"
+        label="Code at the machine"
+        value={code}
+        put={setCode}
+        error={fieldErrors(doing.error)['code']}
+        maxLength={8}
+        autoComplete="off"
+      />
+      <button type="submit" className={css.main} disabled={doing.isPending || code.trim() === ''}>
+        I stand there
+      </button>
+    </form>
   )
 }
 

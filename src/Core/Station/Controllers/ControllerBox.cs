@@ -11,8 +11,9 @@ public sealed record Outgoing(string Topic, byte[] Payload, bool AtLeastOnce);
 /// </summary>
 /// <remarks>Times are house practice; <c>docs/controller-protocol.md</c> says them for whoever builds one.</remarks>
 /// <param name="boot">One more than at the boot before.</param>
+/// <param name="kept">The limits of the last grant that counted, kept over a power cut; null before the first.</param>
 /// <param name="challenge">Makes a text that nobody can guess, at least 16 random bytes.</param>
-public sealed class ControllerBox(string machine, string serial, byte[] key, int boot, Func<string> challenge)
+public sealed class ControllerBox(string machine, string serial, byte[] key, int boot, Func<string> challenge, Grant? kept = null)
 {
     public const int ReadEveryMs = 1_000;
 
@@ -28,11 +29,14 @@ public sealed class ControllerBox(string machine, string serial, byte[] key, int
 
     /// <summary>Presses at the machine that count while the house does not answer.</summary>
     public const int PressesAlone = 3;
+
+    /// <summary>The paper key counts once the house has said nothing for so long.</summary>
+    public const int PaperAfterMs = 600_000;
     private const int AskAgainMs = 2_000;
     private const int Asks = 3;
     private const int TellAgainMs = 2_000;
 
-    private sealed record Lease(long FromMs, long UntilMs, long EndMs, long AttentionMs, Grant Limits);
+    private sealed record Lease(long FromMs, long UntilMs, long EndMs, long AttentionMs, Grant Limits, bool Paper = false);
 
     private readonly Dictionary<string, long> _heard = [];
     private readonly Dictionary<string, long> _outSince = [];
@@ -49,6 +53,10 @@ public sealed class ControllerBox(string machine, string serial, byte[] key, int
     private bool _toldStuck;
     private int _alone;
     private bool _notYours;
+    private long _houseAt;
+
+    /// <summary>Of the last grant that counted: kept for days without the house.</summary>
+    public Grant? Limits { get; private set; } = kept;
 
     /// <summary>The beam is let on.</summary>
     public bool Relay { get; private set; }
@@ -101,6 +109,8 @@ public sealed class ControllerBox(string machine, string serial, byte[] key, int
     {
         if (retained || WireTopic.Read(topic) is not { Up: false } to || to.Machine != machine || to.Serial != serial)
             return [];
+        if (Wire.Read<object>(key, to, payload) is not null)
+            _houseAt = ms;
         switch (to.What)
         {
             case WireKind.Ask when Wire.Read<Ask>(key, to, payload) is not null && !_notYours:
@@ -131,12 +141,40 @@ public sealed class ControllerBox(string machine, string serial, byte[] key, int
         if (Relay && WhyOff(ms) is { } why)
             Off(why, ms);
         Tell(EventKind.Press, ms);
-        if (Relay && _lease is { } lease && _alone < PressesAlone)
+        if (IsPaperDay(ms))
+            PressOnPaper(ms);
+        else if (Relay && _lease is { Paper: false } lease && _alone < PressesAlone)
         {
             _alone++;
             _lease = lease with { UntilMs = Math.Min(ms + lease.AttentionMs, lease.EndMs) };
         }
         return Untold(ms);
+    }
+
+    /// <summary>A steward has turned the key, and the house has been away for long.</summary>
+    private bool IsPaperDay(long ms) => _sensors.PaperKey && Limits is not null && ms - _houseAt >= PaperAfterMs;
+
+    /// <summary>On such a day the button itself lets the beam on, for one attention at a time; lid and readings count as ever.</summary>
+    private void PressOnPaper(long ms)
+    {
+        var until = ms + Ms(Limits!.AttentionSeconds);
+        var was = _lease;
+        _lease = new Lease(FromMs: ms, UntilMs: until, EndMs: long.MaxValue, AttentionMs: Ms(Limits.AttentionSeconds), Limits, Paper: true);
+        if (Relay)
+            return;
+        _outSince.Clear();
+        if (WhyOff(ms) is not null)
+            _lease = was;
+        else
+            On(ms, EventKind.Paper);
+    }
+
+    private void On(long ms, string? value = null)
+    {
+        Relay = true;
+        _offAt = null;
+        Siren = _toldStuck = false;
+        Tell(EventKind.RelayOn, ms, value);
     }
 
     public IReadOnlyList<Outgoing> Fob(long ms, string code)
@@ -171,12 +209,9 @@ public sealed class ControllerBox(string machine, string serial, byte[] key, int
             return;
         }
         _alone = 0;
-        if (Relay)
-            return;
-        Relay = true;
-        _offAt = null;
-        Siren = _toldStuck = false;
-        Tell(EventKind.RelayOn, ms);
+        Limits = grant;
+        if (!Relay)
+            On(ms);
     }
 
     private static long Ms(decimal seconds) => (long)(Math.Clamp(seconds, 0, 86_400) * 1_000);
@@ -185,6 +220,7 @@ public sealed class ControllerBox(string machine, string serial, byte[] key, int
     private string? WhyOff(long ms) =>
         _sensors.KeyOut ? OffWhy.Key
         : _lease is not { } lease ? OffWhy.Dropped
+        : lease.Paper && !_sensors.PaperKey ? OffWhy.PaperKey
         : ms >= lease.EndMs ? OffWhy.Over
         : ms >= lease.UntilMs ? OffWhy.Lapsed
         : (Relay ? _sensors.LidShut == false : _sensors.LidShut != true) || Silent("lid", ms) ? OffWhy.Lid

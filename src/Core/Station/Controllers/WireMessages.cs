@@ -30,6 +30,7 @@ public sealed record Hello(int Boot, long Ms, string? Clock = null);
 /// <param name="CoolantLPerMin">0 where it does not flow.</param>
 /// <param name="TubeOn">Current in the tube, or a contact, shows a beam.</param>
 /// <param name="KeyOut">The service key has taken the controller out of the circuit.</param>
+/// <param name="PaperKey">A steward has turned the key for days without the house.</param>
 public sealed record Sensors(
     decimal? AirflowM3PerHour = null,
     decimal? CoolantC = null,
@@ -38,7 +39,8 @@ public sealed record Sensors(
     decimal? HumidityPercent = null,
     bool? LidShut = null,
     bool? TubeOn = null,
-    bool KeyOut = false
+    bool KeyOut = false,
+    bool PaperKey = false
 )
 {
     /// <summary>As the gate reads it.</summary>
@@ -63,7 +65,9 @@ public sealed record MachineEvent(int Boot, long Number, long Ms, string Kind, s
 /// <summary>What happens at a machine.</summary>
 public static class EventKind
 {
+    /// <summary>Its value is <see cref="Paper"/> where a press let the beam on, on a day without the house.</summary>
     public const string RelayOn = "relayOn";
+    public const string Paper = "paper";
     public const string RelayOff = "relayOff";
     public const string LidOpened = "lidOpened";
     public const string LidShut = "lidShut";
@@ -86,6 +90,7 @@ public static class OffWhy
     public const string Lapsed = "attention.lapsed";
     public const string Over = "permit.over";
     public const string Key = "service.key";
+    public const string PaperKey = "paper.key";
     public const string Dropped = "dropped";
 
     /// <summary>Paused: it may come back.</summary>
