@@ -139,10 +139,12 @@ build_app() {
     rm -rf "$RUN/app.next"
     client_packages
     (cd "$ROOT/src/Client" && npm run --silent build >&2) & local client=$!
-    dotnet publish "$ROOT/src/Web/VelvetGate.Web.csproj" -c Release -o "$RUN/app.next" --nologo -v quiet >&2
-    dotnet publish "$ROOT/src/Cli/VelvetGate.Cli.csproj" -c Release -o "$RUN/app.next/cli" --nologo -v quiet >&2
-    dotnet publish "$ROOT/src/Broker/VelvetGate.Broker.csproj" -c Release -o "$RUN/app.next/broker" --nologo -v quiet >&2
-    dotnet publish "$ROOT/src/StandIns/VelvetGate.StandIns.csproj" -c Release -o "$RUN/app.next/standins" --nologo -v quiet >&2
+    # Style is looked at by ./test, which has built everything with it already; a start goes without.
+    local style=-p:RunAnalyzers=${ANALYSED:-false}
+    dotnet publish "$ROOT/src/Web/VelvetGate.Web.csproj" -c Release $style -o "$RUN/app.next" --nologo -v quiet >&2
+    dotnet publish "$ROOT/src/Cli/VelvetGate.Cli.csproj" -c Release $style -o "$RUN/app.next/cli" --nologo -v quiet >&2
+    dotnet publish "$ROOT/src/Broker/VelvetGate.Broker.csproj" -c Release $style -o "$RUN/app.next/broker" --nologo -v quiet >&2
+    dotnet publish "$ROOT/src/StandIns/VelvetGate.StandIns.csproj" -c Release $style -o "$RUN/app.next/standins" --nologo -v quiet >&2
     wait "$client"
     rm -rf "$RUN/app.next/wwwroot"; cp -r "$ROOT/src/Client/dist" "$RUN/app.next/wwwroot"
     rm -rf "$RUN/app"; mv "$RUN/app.next" "$RUN/app"

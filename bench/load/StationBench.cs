@@ -35,6 +35,9 @@ internal static class StationBench
             brokerAt,
             TimeProvider.System
         );
+        // Nobody presses at the machine itself: a press that crosses one that is measured would hide it.
+        foreach (var machine in machines.All)
+            machine.Turn(d => d with { AirflowM3PerHour = machine.SetUp.AirflowM3PerHour });
         await Until(() => machines.All.All(m => m.State.Beam), "every beam is on");
 
         var clock = Stopwatch.StartNew();
@@ -95,8 +98,7 @@ internal static class StationBench
                     Serial: serial,
                     Key: Convert.ToBase64String(keys.Controller(serial, salt)),
                     AirflowM3PerHour: 650,
-                    WaterCooled: true,
-                    Attended: true
+                    WaterCooled: true
                 )
             );
         }
@@ -182,14 +184,17 @@ internal static class StationBench
 
     private static async Task<double> Stop(Server server, NpgsqlDataSource owner, StandInMachine machine)
     {
+        long offs;
+        await using (var before = await owner.OpenConnectionAsync())
+            offs = await Offs(before, machine);
         var clock = Stopwatch.StartNew();
         var stopped = server.Http.PostAsJsonAsync($"/api/stations/{machine.SetUp.Machine}/stop", new { id = Guid.NewGuid() });
         await Until(() => !machine.State.Beam, "the stop is seen at the machine");
         var ms = clock.Elapsed.TotalMilliseconds;
         (await stopped).EnsureSuccessStatusCode();
-        await Task.Delay(100);
-        // Started again, as the next run: the server asks by itself.
         await using var connection = await owner.OpenConnectionAsync();
+        await Heard(connection, machine, offs + 1);
+        // Started again, as the next run: the server asks by itself.
         await using var transaction = await connection.BeginTransactionAsync();
         var body = await connection.ExecuteScalarAsync<string>(
             "select body::text from station.session where machine_id = @Machine and ended_at is null for update",
@@ -210,6 +215,19 @@ internal static class StationBench
         await transaction.CommitAsync();
         await Until(() => machine.State.Beam, "the beam is on again");
         return ms;
+    }
+
+    private static Task<long> Offs(NpgsqlConnection connection, StandInMachine machine) =>
+        connection.ExecuteScalarAsync<long>(
+            "select count(*) from station.machine_event where serial = @Serial and kind = 'relayOff'",
+            new { machine.SetUp.Serial }
+        );
+
+    /// <summary>The server has kept the word that the beam went off: in use the wait before the lid lies between.</summary>
+    private static async Task Heard(NpgsqlConnection connection, StandInMachine machine, long offs)
+    {
+        for (var i = 0; i < 500 && await Offs(connection, machine) < offs; i++)
+            await Task.Delay(20);
     }
 
     private static async Task Until(Func<bool> so, string what)

@@ -33,6 +33,14 @@ public sealed record GateQuestion(
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public LengthUnit ShowIn { get; init; }
 
+    /// <summary>Come along and watch: a demonstration, a visit. Each wears what the beam asks for.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public int Companions { get; init; }
+
+    /// <summary>At the machine: who runs it, who supervises, who comes along.</summary>
+    [JsonIgnore]
+    public int People => 1 + (SupervisorId is null ? 0 : 1) + Companions;
+
     [JsonIgnore]
     public Instant End => Start + Duration.FromMinutes(Minutes);
 }

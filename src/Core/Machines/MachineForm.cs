@@ -344,6 +344,18 @@ public static class MachineForm
         Steps("station.switchOn", "Switching it on, in this order", "Extraction first, then cooling, then the machine, as its maker says."),
         Steps("station.switchOff", "Switching it off, in this order", "Extraction last, after its run-on."),
         new FormField(
+            "station.signs",
+            "Around it",
+            "What it shows, and what that means",
+            FieldKind.Rows,
+            Optional: true,
+            Hint: "Icons, lamps, messages, how it connects, keys that are not what they seem, a start that takes two presses.",
+            Parts: [FormField.Text("what", "", "It shows"), FormField.Text("means", "", "That means")]
+        ) with
+        {
+            Effect = FieldEffect.Information,
+        },
+        new FormField(
             "station.keptAt",
             "Around it",
             "Where things are",

@@ -100,6 +100,9 @@ public sealed record StopDevice(
         + (CutsExtraction ? ", extraction stops too" : ", extraction runs on");
 }
 
+/// <summary>Such as “red fan icon”: “the fan is off, or broken: listen”.</summary>
+public sealed record PanelSign(string What, string Means);
+
 /// <summary>Where something is that people look for: a switch, a gauge, a cloth.</summary>
 public sealed record KeptAt(string What, string Where);
 
@@ -147,6 +150,9 @@ public sealed record MachineStation(
 
     /// <summary>How it is switched off.</summary>
     public IReadOnlyList<KeptAt>? SwitchOff { get; init; }
+
+    /// <summary>What its panel, lamps and driver show, and what that means; empty while nobody has said.</summary>
+    public IReadOnlyList<PanelSign>? Signs { get; init; }
 
     /// <summary>What it takes from the wall while it runs, with cooling and extraction, in W; null while nobody has measured it.</summary>
     public decimal? WallW { get; init; }

@@ -85,6 +85,7 @@ public sealed record MachineGuide(
             "What each stop really does",
             [.. (station?.StopDevices ?? []).Select(s => new GuideTerm(s.Name, $"{s.Where}: {s.Says()}"))]
         );
+        yield return new("What it shows", [.. (station?.Signs ?? []).Select(s => new GuideTerm(s.What, s.Means))]);
         yield return new("Where things are", [.. (station?.KeptAt ?? []).Select(k => new GuideTerm(k.What, k.Where))]);
         yield return new(
             "Covers",

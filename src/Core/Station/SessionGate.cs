@@ -19,7 +19,10 @@ public static class SessionGate
             Start: now,
             Minutes: Minutes(now, s.Until),
             Phase: Phase.AtMachine
-        );
+        )
+        {
+            Companions = s.Companions,
+        };
 
     public static int Minutes(Instant now, Instant until) => Math.Max(1, (int)(until - now).TotalMinutes);
 

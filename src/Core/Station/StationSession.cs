@@ -201,6 +201,9 @@ public sealed record StationSession
     /// <summary>Nobody said for too long, while preparing, that they were here; until the looks are done anew.</summary>
     public bool Unattended { get; init; }
 
+    /// <summary>How many came along.</summary>
+    public int Companions { get; init; }
+
     /// <summary>The code at the machine was scanned then, for the next start; null since the last.</summary>
     public Instant? HereAt { get; init; }
 

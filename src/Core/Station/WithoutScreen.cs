@@ -41,6 +41,7 @@ public sealed record WithoutScreen(string Machine, IReadOnlyList<PaperPart> Part
                     "While it runs",
                     [
                         $"Somebody stays, and looks at least every {attention} min: set a kitchen timer",
+                        .. RunWatch.For(machine),
                         "Flame, glow or choking smell: the machine’s own stop, then the emergency card",
                         "The building’s alarm: the machine’s own stop, lid shut, go. Do not wait for the air",
                     ]
@@ -62,7 +63,10 @@ public sealed record WithoutScreen(string Machine, IReadOnlyList<PaperPart> Part
                         "Moved, charred or broken off: a fresh piece",
                     ]
                 ),
-                new("Leaving", [.. SessionActs.Closing.Select(c => c.Title)]),
+                new(
+                    "Leaving",
+                    [.. SessionActs.Closing.SelectMany(c => ClosingPlaces.Lines(c.Id, machine, residue: true, comesAfter: false))]
+                ),
             ]
         );
     }

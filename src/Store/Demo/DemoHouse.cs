@@ -119,6 +119,13 @@ public static class DemoHouse
                     new("Chiller", "under the bench, left"),
                     new("Extraction, after five minutes", "grey switch left of the bay"),
                 ],
+                Signs =
+                [
+                    new("Red fan icon", "the fan is off, or broken: listen for it"),
+                    new("No address on the panel", "not connected: wait two minutes, then switch it off and on"),
+                    new("Data lamp goes out", "the file has arrived"),
+                    new("Stop on the panel", "it ends the line it is on, then stops"),
+                ],
                 Framing = Framing.PointerLidOpen,
                 PauseStopsBeam = true,
             }

@@ -96,6 +96,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                     MachineId = booked.MachineId,
                     Person = booked.PersonId,
                     Supervisor = booked.Ask.SupervisorId,
+                    Companions = booked.Companions,
                     SupervisorAt = supervised,
                     Booking = booked.Id,
                     Fixture = booked.Ask.Fixture,
@@ -419,7 +420,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
             Live = said,
             PlaceCode = placeCode,
             ComesAfter =
-                session.Step == StationStep.Next
+                session.Step is StationStep.Next or StationStep.Close
                 && await ComesAfter(connection, transaction, session.MachineId, session.Until, facts.Rules),
             Mind = SessionGate.Mind(Core.Gating.Gate.Decide(ask, facts)),
             FixedEnd = Permits.FixedEnd(facts, now),

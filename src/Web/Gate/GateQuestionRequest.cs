@@ -10,7 +10,7 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Minutes">Whole time at the machine; left out takes what the job needs.</param>
 /// <param name="Unit">mm or in: how a bare thickness is read and reasons are written.</param>
 /// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
-/// <param name="Companions">Bookings only: how many come along; they watch and attend nothing.</param>
+/// <param name="Companions">How many come along; they watch, attend nothing, and wear what the beam asks for.</param>
 public sealed record GateQuestionRequest(
     string? MemberId = null,
     string? MachineId = null,
@@ -102,6 +102,7 @@ public static class GateQuestionReading
             )
             {
                 ShowIn = unit,
+                Companions = Math.Clamp(request.Companions ?? 0, 0, Core.Booking.BookingRefusals.MostCompanions),
             };
     }
 

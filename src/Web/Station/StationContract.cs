@@ -87,7 +87,7 @@ public sealed record StationLid(Instant From, Instant? Until, string Why, bool O
 
 public sealed record StationTold(int Item, Instant Start, Instant End, Core.Run.Outcome Outcome, bool Extra);
 
-public sealed record StationClose(string Id, string Title, bool Done);
+public sealed record StationClose(string Id, string Title, IReadOnlyList<string> Lines, bool Done);
 
 /// <param name="Code">Of the gate.</param>
 public sealed record StationReason(string Code, string Text, string? Remedy);
@@ -129,6 +129,9 @@ public sealed record StationSessionResponse(
     IReadOnlyList<string> Found
 )
 {
+    /// <summary>What is watched for once the beam is on.</summary>
+    public IReadOnlyList<string> Watch { get; init; } = [];
+
     /// <summary>Until when somebody who prepares says that they are here; null where attention counts from the beam.</summary>
     public Instant? AttendUntil { get; init; }
 

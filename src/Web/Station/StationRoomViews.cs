@@ -210,7 +210,20 @@ public sealed class StationRoomViews(
                 )
                 : null,
             Runs: [.. s.Runs.Select(r => new StationTold(r.Item, r.Start, r.End, r.Outcome, r.Extra))],
-            Closing: [.. s.ToClose.Select(c => new StationClose(c.Id, c.Title, s.Closed.Contains(c.Id)))],
+            Closing:
+            [
+                .. s.ToClose.Select(c => new StationClose(
+                    c.Id,
+                    c.Title,
+                    ClosingPlaces.Lines(
+                        c.Id,
+                        spec,
+                        residue: facts.Refusal is not null || facts.Value.HeavyResidue,
+                        comesAfter: facts.Refusal is null && facts.Value.ComesAfter
+                    ),
+                    s.Closed.Contains(c.Id)
+                )),
+            ],
             Open: facts.Refusal is { } refusal
                 ? [new StationReason(refusal.Code, refusal.Text, null)]
                 :
@@ -227,6 +240,7 @@ public sealed class StationRoomViews(
             Found: s.Found
         )
         {
+            Watch = s.Step is StationStep.Confirm or StationStep.Running ? RunWatch.For(spec) : [],
             AttendUntil = TapInAttention.Until(s, spec, rules),
             HereDue = facts.Refusal is null && PlaceCodes.Due(s, facts.Value.PlaceCode, screen, now),
             Mind =

@@ -25,6 +25,13 @@ public sealed class ControlledHouse : IAsyncDisposable
 
     public string Address => _server.Address;
 
+    /// <summary>A rule of the house is other from now on.</summary>
+    public async Task Rule(string name, string value)
+    {
+        await using var connection = await _db.Owner.OpenConnectionAsync();
+        await connection.ExecuteAsync("update house.rules set body = jsonb_set(body, array[@name], @value::jsonb)", new { name, value });
+    }
+
     /// <summary>As when its plug is pulled.</summary>
     public void LoseServer() => _server.Kill();
 

@@ -47,6 +47,47 @@ public sealed class ScreenTests
         screen.WaitFor("Handed over to Bartek Q.");
         screen.PressStarting("Tap out", "main");
         screen.WaitFor("Nobody is tapped in");
+
+        // A house that asks for a PIN beside the fob.
+        await house.Rule("pinWithFob", "true");
+        member.Open("/me");
+        member.WaitFor("You have none yet");
+        member.Type("Your PIN, 4 to 8 figures", "1234");
+        member.Press("Set my PIN");
+        member.WaitFor("not all the same and not counted up or down");
+        member.Type("Your PIN, 4 to 8 figures", "2580");
+        member.Press("Set my PIN");
+        member.WaitFor("Yours is set since");
+        LookTests.Look(member, "one’s own page with a PIN");
+        await house.Fob("fob-member");
+        screen.WaitFor("Type your PIN at this machine’s screen");
+        LookTests.Look(screen, "a screen that waits for a PIN");
+        screen.Type("PIN that goes with this fob", "2580");
+        screen.Press("Go on");
+        screen.WaitFor("Walk round", "Ines C.");
+    }
+
+    [Fact]
+    public async Task Keeper_PutsACodeAndAPaperAtAMachine()
+    {
+        await using var house = await ControlledHouse.Start();
+        using var keeper = new Browser(house.Address).As("keeper");
+        keeper.Open("/machines");
+        keeper.WaitFor("Heron");
+        var part = keeper.Driver.FindElement(By.XPath("//li[@data-machine='heron']"));
+        part.FindElement(By.XPath(".//summary[contains(., 'Code and papers')]")).Click();
+        keeper.WaitFor("None is asked for yet");
+        part.FindElement(By.XPath(".//button[contains(., 'Make a code')]")).Click();
+        keeper.WaitFor("before each start, since", "Make a new one");
+        var file = Path.Combine(Directory.CreateTempSubdirectory("vg-paper-").FullName, "Quick guide.pdf");
+        await File.WriteAllTextAsync(file, "%PDF-1.7 fold here");
+        part.FindElement(By.CssSelector("input[type=file]")).SendKeys(file);
+        keeper.WaitFor("Quick guide");
+        Directory.Delete(Path.GetDirectoryName(file)!, recursive: true);
+        LookTests.Look(keeper, "code and papers at a machine");
+        using var visitor = new Browser(house.Address);
+        visitor.Open("/at/heron");
+        visitor.WaitFor("Papers", "Quick guide");
     }
 
     [Fact]

@@ -325,6 +325,28 @@ public class GateTests
         }
     }
 
+    /// <summary>A demonstration with visitors: as many pairs as people, whoever brings them.</summary>
+    [Theory]
+    [InlineData(2, 0, false, true)]
+    [InlineData(2, 1, false, true)]
+    [InlineData(2, 1, true, false)]
+    [InlineData(2, 2, false, false)]
+    public void OpenBeam_NeedsAPairOfEyewearForEachPerson(int pairs, int companions, bool supervisor, bool enough)
+    {
+        EyewearFacts glasses = new("CO2 glasses", 9000, 11000, 6, true, pairs);
+        var decision = Open()
+            .With(f =>
+                f with
+                {
+                    Machine = f.Machine with { Spec = f.Machine.Spec with { LaserClass = "4" } },
+                    Room = f.Room with { Eyewear = Fact.Known<IReadOnlyList<EyewearFacts>>([glasses]) },
+                }
+            )
+            .Asking(a => a with { Companions = companions, SupervisorId = supervisor ? "m-3" : default(PersonId?) })
+            .Decide();
+        decision.Reasons.Any(r => r.Code == "room.eyewear").ShouldBe(!enough);
+    }
+
     [Fact]
     public void Decide_UnknownFactOfAnyPost_NeverReadsClear()
     {

@@ -46,6 +46,29 @@ public class MachineGuideTests
     }
 
     [Fact]
+    public void Signs_AreOnThePage_WhereSomebodyWroteThem()
+    {
+        var signed = Station with { Signs = [new("Red fan icon", "the fan is off, or broken: listen")] };
+        Of(GateCase.Heron with { Station = signed })
+            .Parts.Single(p => p.Title == "What it shows")
+            .Terms.ShouldBe([new GuideTerm("Red fan icon", "the fan is off, or broken: listen")]);
+        Of(GateCase.Heron).Parts.ShouldNotContain(p => p.Title == "What it shows");
+    }
+
+    /// <summary>Whoever comes next keeps chiller and computer on; the last of the day switches off in the machine’s own order.</summary>
+    [Fact]
+    public void Closing_SaysWhatIsLeft_ByStockAndByWhoComesNext()
+    {
+        var heron = GateCase.Heron with { Station = Station with { SwitchOff = [new("Key", "panel"), new("Chiller", "below")] } };
+        ClosingPlaces
+            .Lines("fan", heron, residue: false, comesAfter: true)
+            .ShouldContain(l => l.Contains("stay on for whoever comes next"));
+        ClosingPlaces.Lines("fan", heron, residue: false, comesAfter: false).TakeLast(2).ShouldBe(["1. Key: panel", "2. Chiller: below"]);
+        ClosingPlaces.Lines("head", heron, residue: true, comesAfter: false).ShouldContain(l => l.Contains("lens and its holder"));
+        ClosingPlaces.Lines("head", heron, residue: false, comesAfter: false).ShouldNotContain(l => l.Contains("lens"));
+    }
+
+    [Fact]
     public void Stops_SayWhatEachReallyDoes() =>
         Of(GateCase.Heron)
             .Parts.Single(p => p.Title == "What each stop really does")

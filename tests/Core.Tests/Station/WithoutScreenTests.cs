@@ -19,9 +19,13 @@ public class WithoutScreenTests
         lines.ShouldContain(l =>
             l.Contains($"{LidWait.Of(machine, rules, null, BeamLeft.Smoke).Seconds} s at least", StringComparison.Ordinal)
         );
+        foreach (var line in RunWatch.For(machine))
+            lines.ShouldContain(line);
         lines.ShouldContain(l => l.Contains("90 s", StringComparison.Ordinal));
         lines.ShouldContain(l => l.Contains("every 3 min", StringComparison.Ordinal));
-        paper.Parts[^1].Lines.ShouldBe(SessionActs.Closing.Select(c => c.Title));
+        paper
+            .Parts[^1]
+            .Lines.ShouldBe(SessionActs.Closing.SelectMany(c => ClosingPlaces.Lines(c.Id, machine, residue: true, comesAfter: false)));
     }
 
     [Fact]

@@ -32,7 +32,8 @@ function Code({ machine }: { machine: Schemas['MachineResponse'] }) {
       <p>
         {has
           ? `Whoever runs ${machine.name} from a phone scans ${has} before each start, since ${time.date(code.data!.madeAt!)}. `
-          : `Without a screen or a controller at ${machine.name}, a code on a card says that whoever starts from a phone is there. None is asked for yet. `}
+          : `Without a screen or a controller at ${machine.name}, a code on a card says that whoever starts stands there. `}
+        {!has && 'None is asked for yet. '}
         {has && <a href={`/api/machines/${machine.id}/place-code.pdf`}>Print it (PDF)</a>}
       </p>
       <Failure error={code.error ?? make.error ?? takeOff.error} />

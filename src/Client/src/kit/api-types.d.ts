@@ -4611,6 +4611,8 @@ export interface components {
             minutes: number;
             phase?: components["schemas"]["Phase"];
             showIn?: components["schemas"]["LengthUnit"];
+            /** Format: int32 */
+            companions?: number;
         };
         GateQuestionRequest: {
             memberId?: null | string;
@@ -5417,6 +5419,7 @@ export interface components {
             framing?: null | components["schemas"]["Framing"];
             switchOn?: null | components["schemas"]["KeptAt"][];
             switchOff?: null | components["schemas"]["KeptAt"][];
+            signs?: null | components["schemas"]["PanelSign"][];
             /** Format: double */
             wallW?: null | number;
             /** Format: double */
@@ -5753,6 +5756,10 @@ export interface components {
             options: string[];
             readAt: null | components["schemas"]["Instant"];
             nextId: null | string;
+        };
+        PanelSign: {
+            what: string;
+            means: string;
         };
         PaperRequest: {
             memberId?: null | string;
@@ -6982,6 +6989,7 @@ export interface components {
         StationClose: {
             id: string;
             title: string;
+            lines: string[];
             done: boolean;
         };
         StationLearner: {
@@ -7118,6 +7126,7 @@ export interface components {
             held: null | string;
             controlled: boolean;
             found: string[];
+            watch?: string[];
             attendUntil?: null | components["schemas"]["Instant"];
             hereDue?: boolean;
             mind?: components["schemas"]["StationReason"][];

@@ -96,12 +96,6 @@ function Next({ session, doing }: StepProps) {
   )
 }
 
-const places: Record<string, string> = {
-  bed: 'Scraps to the bin, with a lid if you have one; bed brushed, nothing beneath.',
-  head: 'Nozzle clean, lens after stock that leaves residue; fixture back; the offcut keeps its tag.',
-  fan: 'The fan runs on five minutes. Computer, stick and sign-in: yours go with you.',
-}
-
 function Close({ station, session, doing }: StepProps) {
   const { time } = useSession()
   const open = session.closing.find((c) => !c.done)
@@ -110,7 +104,11 @@ function Close({ station, session, doing }: StepProps) {
       {open ? (
         <>
           <h2>{open.title}</h2>
-          <p className={css.large}>{places[open.id]}</p>
+          <ul className={css.large}>
+            {open.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
           <Main doing={doing} act={{ act: 'close', item: open.id }}>
             Done
           </Main>

@@ -86,6 +86,16 @@ export function Steps(props: StepProps) {
             </ul>
           </>
         )}
+        {session.step === 'confirm' && !!session.watch?.length && (
+          <>
+            <h2>While it runs</h2>
+            <ul>
+              {session.watch.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+          </>
+        )}
         {!!session.mind?.length && (
           <>
             <h2>Mind</h2>

@@ -128,10 +128,24 @@ internal static class RoomPost
             return;
         }
         var needed = (decimal)density;
-        var fit = facts.Room.Eyewear.Value.FirstOrDefault(e =>
-            e.Count > 0 && e.DamageRated && e.MinNm <= machine.WavelengthNm && e.MaxNm >= machine.WavelengthNm && e.OpticalDensity >= needed
-        );
-        if (fit is null)
+        var fits = facts
+            .Room.Eyewear.Value.Where(e =>
+                e.Count > 0
+                && e.DamageRated
+                && e.MinNm <= machine.WavelengthNm
+                && e.MaxNm >= machine.WavelengthNm
+                && e.OpticalDensity >= needed
+            )
+            .ToList();
+        var pairs = fits.Sum(e => e.Count);
+        if (pairs > 0 && pairs < ask.People)
+            post.Add(
+                Codes.RoomEyewear,
+                $"{ask.People} people are to be at {machine.Name}, and {(pairs == 1 ? "one pair" : $"{pairs} pairs")} of eyewear here "
+                    + $"cover{(pairs == 1 ? "s" : "")} {machine.WavelengthNm} nm at OD {needed:0.0}.",
+                remedy: Remedies.HouseEyewear.Says("Come with fewer, get more eyewear for this beam, or close the machine.")
+            );
+        else if (pairs == 0)
             post.Add(
                 Codes.RoomEyewear,
                 $"No eyewear here covers {machine.WavelengthNm} nm at OD {needed:0.0} with a damage rating.",
@@ -141,7 +155,7 @@ internal static class RoomPost
             post.Add(
                 Codes.RoomWearEyewear,
                 $"{machine.Name} runs as class {machine.LaserClass}: everyone in the room wears "
-                    + $"{fit.Name}."
+                    + $"{string.Join(" or ", fits.Select(e => e.Name).Distinct())}."
                     + (
                         machine.Station is { Pulsed: false }
                             ? ""
