@@ -1,6 +1,5 @@
 using NodaTime;
 using Shouldly;
-using VelvetGate.Core.Gating;
 using VelvetGate.Core.Station;
 using VelvetGate.Core.Tests.Gating;
 using Xunit;
