@@ -36,10 +36,9 @@ self.addEventListener('install', (event) => {
     (async () => {
       // A new release never takes over while somebody is at a machine: it waits until their screen is left.
       const open = await self.clients.matchAll({ type: 'window', includeUncontrolled: true })
-      if (!self.registration.active || !open.some((page) => new URL(page.url).pathname.startsWith('/station/'))) {
+      if (!self.registration.active || !open.some((page) => new URL(page.url).pathname.startsWith('/station/')))
         void self.skipWaiting()
-        await keepAll().catch(() => undefined)
-      }
+      await keepAll().catch(() => undefined)
     })(),
   )
 })
@@ -53,6 +52,8 @@ self.addEventListener('activate', (event) =>
 )
 // Pages of the house ask for it as they open.
 self.addEventListener('message', (event) => {
+  // The session at the machine is over: a newer release may take over now.
+  if (event.data === 'take over') void self.skipWaiting()
   if (event.data === 'keep') event.waitUntil(keepAll().catch(() => undefined))
 })
 

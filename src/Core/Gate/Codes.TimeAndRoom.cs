@@ -216,7 +216,7 @@ public static partial class Codes
         Post.Room,
         "The rota names a steward, and nobody on duty has tapped in.",
         "a rota says who should be there, a tap who is (common practice)",
-        changedIn: 3
+        changedIn: 4
     ) with
     {
         Settings = [nameof(HouseRules.Supervision)],
@@ -246,9 +246,9 @@ public static partial class Codes
     public static readonly Rule RoomEyewear = Shut(
         "room.eyewear",
         Post.Room,
-        "No eyewear of the house covers the beam.",
+        "No eyewear of the house covers the beam, or too few pairs for those who come.",
         "optical density for the beam (ANSI Z136.1 / IEC 60825-1, from memory)",
-        changedIn: 2
+        changedIn: 4
     ) with
     {
         Remedies = [Remedies.HouseEyewear],

@@ -32,9 +32,9 @@ public sealed record GateFacts(
     /// 2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate
     /// holds
     /// are; 5 since tests have an operation and a day, sheets a size and the room its air; 6 since incidents hold machines, sheets and the
-    /// room; 7 since settings are among the facts. Older facts have none of these.
+    /// room; 7 since settings are among the facts; 8 since whoever is on duty may have been seen. Older facts have none of these.
     /// </summary>
-    public const int CurrentVersion = 7;
+    public const int CurrentVersion = 8;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>

@@ -11,7 +11,7 @@ public static class Gate
     /// and enclosure are no longer clear; what is tested goes by operation and age; eyewear by the exposure limits of more wavelengths.
     /// 3: settings are held against the sheet, and what nobody has tested here says so.
     /// </summary>
-    public const int RulesVersion = 3;
+    public const int RulesVersion = 4;
 
     /// <summary>Reads the seven posts in order. Pure: the same ask and facts always give the same answer.</summary>
     public static Decision Decide(GateQuestion ask, GateFacts facts)

@@ -53,7 +53,7 @@ public static class HeadCount
         {
             Presence.OnDuty => $"on duty until {clock(p.Until)}, has not tapped in",
             Presence.OnDutySeen => $"on duty until {clock(p.Until)}, has tapped in",
-            Presence.TappedIn => $"tapped in, booked until {clock(p.Until)}",
+            Presence.TappedIn => $"tapped in, booked until {clock(p.Until)}{With(p.Companions)}",
             Presence.FireWatch => "fire watch",
             Presence.Arrived => $"booked until {clock(p.Until)}, has arrived{With(p.Companions)}",
             Presence.Booked => $"booked until {clock(p.Until)}, arrival not told{With(p.Companions)}",

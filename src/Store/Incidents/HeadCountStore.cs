@@ -21,9 +21,10 @@ public sealed class HeadCountStore(NpgsqlDataSource db)
         union all
         select case when b.arrived_at is null then 'booked' else 'arrived' end, b.machine_id, b.person_id, upper(b.during), b.companions
             from booking.booking b where b.cancelled_at is null and not b.no_show and b.during @> @now
+                and not exists (select from station.session s where s.booking_id = b.id and s.ended_at is null)
         union all
-        select 'tappedIn', s.machine_id, s.person_id, upper(b.during), 0
-            from station.session s join booking.booking b on b.id = s.booking_id where s.ended_at is null
+        select 'tappedIn', s.machine_id, s.person_id, upper(b.during), b.companions
+            from station.session s join booking.booking b on b.id = s.booking_id where s.ended_at is null and upper(b.during) > @ran
         union all
         select 'supervises', b.machine_id, b.ask ->> 'supervisorId', upper(b.during), 0
             from booking.booking b where b.cancelled_at is null and not b.no_show and b.during @> @now and b.ask ->> 'supervisorId' <> ''

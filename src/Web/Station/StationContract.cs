@@ -87,6 +87,9 @@ public sealed record StationLid(Instant From, Instant? Until, string Why, bool O
 
 public sealed record StationTold(int Item, Instant Start, Instant End, Core.Run.Outcome Outcome, bool Extra);
 
+/// <param name="WarnSeconds">Seen and heard so long before.</param>
+public sealed record StationAttend(Instant Until, int WarnSeconds);
+
 public sealed record StationClose(string Id, string Title, IReadOnlyList<string> Lines, bool Done);
 
 /// <param name="Code">Of the gate.</param>
@@ -133,7 +136,7 @@ public sealed record StationSessionResponse(
     public IReadOnlyList<string> Watch { get; init; } = [];
 
     /// <summary>Until when somebody who prepares says that they are here; null where attention counts from the beam.</summary>
-    public Instant? AttendUntil { get; init; }
+    public StationAttend? Attend { get; init; }
 
     /// <summary>The code at the machine is to be scanned before the next start.</summary>
     public bool HereDue { get; init; }

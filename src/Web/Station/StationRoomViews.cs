@@ -241,7 +241,7 @@ public sealed class StationRoomViews(
         )
         {
             Watch = s.Step is StationStep.Confirm or StationStep.Running ? RunWatch.For(spec) : [],
-            AttendUntil = TapInAttention.Until(s, spec, rules),
+            Attend = TapInAttention.Until(s, spec, rules) is { } until ? new StationAttend(until, Attention.WarnSeconds) : null,
             HereDue = facts.Refusal is null && PlaceCodes.Due(s, facts.Value.PlaceCode, screen, now),
             Mind =
             [

@@ -52,10 +52,10 @@ public sealed class ScreenTests
         await house.Rule("pinWithFob", "true");
         member.Open("/me");
         member.WaitFor("You have none yet");
-        member.Type("Your PIN, 4 to 8 figures", "1234");
+        member.Type("Your PIN: figures alone", "1234");
         member.Press("Set my PIN");
         member.WaitFor("not all the same and not counted up or down");
-        member.Type("Your PIN, 4 to 8 figures", "2580");
+        member.Type("Your PIN: figures alone", "2580");
         member.Press("Set my PIN");
         member.WaitFor("Yours is set since");
         LookTests.Look(member, "one’s own page with a PIN");

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState, type DragEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import { Link, useNavigate, useParams } from 'react-router'
-import { answer, client } from '../kit/api'
+import { answer, client, fileBody } from '../kit/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn } from '../kit/parts'
 import { drawingsQuery, useSession } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
@@ -21,13 +21,7 @@ export function DrawingsPage() {
   const [chosen, setChosen] = useState<ChosenSheet>({})
   const [leftOut, setLeftOut] = useState<{ of: string; words: string[] }>()
   const add = useMutation({
-    mutationFn: (file: File) => {
-      const form = new FormData()
-      form.append('file', file)
-      return answer(
-        client.POST('/api/drawings', { body: form as never, bodySerializer: (body) => body as unknown as FormData }),
-      )
-    },
+    mutationFn: (file: File) => answer(client.POST('/api/drawings', fileBody(file))),
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['drawings'] })
       void navigate(`/drawings/${made.id}`)

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { answer, client, type Schemas } from '../kit/api'
+import { answer, client, fileBody, type Schemas } from '../kit/api'
 import { usePress } from '../kit/Act'
 import { Failure, fieldErrors, TextField } from '../kit/parts'
 import { useSession } from '../kit/session'
@@ -58,18 +58,9 @@ function Papers({ machine }: { machine: Schemas['MachineResponse'] }) {
   })
   const [name, setName] = useState('')
   const input = useRef<HTMLInputElement>(null)
-  const add = usePress((file: File) => {
-    const body = new FormData()
-    body.append('file', file)
-    body.append('name', name)
-    return answer(
-      client.POST('/api/machines/{id}/papers', {
-        params: { path: { id } },
-        body: body as never,
-        bodySerializer: (form) => form as never,
-      }),
-    )
-  })
+  const add = usePress((file: File) =>
+    answer(client.POST('/api/machines/{id}/papers', { params: { path: { id } }, ...fileBody(file, { name }) })),
+  )
   const added = () => {
     setName('')
     if (input.current) input.current.value = ''
@@ -105,7 +96,7 @@ function Papers({ machine }: { machine: Schemas['MachineResponse'] }) {
         error={errors['name']}
       />
       <label className="form-label" htmlFor={`paper-${id}`}>
-        Add it: a PDF, up to 10 MB. Everybody at the machine may open it
+        Add it: a PDF. Everybody at the machine may open it
       </label>
       <input
         ref={input}

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Act, Fold, useAction, usePress } from '../kit/Act'
-import { answer, client, type Schemas } from '../kit/api'
+import { answer, client, fileBody, type Schemas } from '../kit/api'
 import { Failure, fieldErrors, RunOn, SelectField, TextField } from '../kit/parts'
 import { hasRole, peopleQuery, useSession } from '../kit/session'
 import css from './incidents.module.css'
@@ -36,17 +36,7 @@ export function Papers({ incident: i }: { incident: Schemas['IncidentResponse'] 
 function AddPhoto({ id }: { id: string }) {
   const input = useRef<HTMLInputElement>(null)
   const add = useAction(
-    (file: File) => {
-      const body = new FormData()
-      body.append('file', file)
-      return answer(
-        client.POST('/api/incidents/{id}/photos', {
-          params: { path: { id } },
-          body: body as never,
-          bodySerializer: (form) => form as never,
-        }),
-      )
-    },
+    (file: File) => answer(client.POST('/api/incidents/{id}/photos', { params: { path: { id } }, ...fileBody(file) })),
     () => {
       if (input.current) input.current.value = ''
     },

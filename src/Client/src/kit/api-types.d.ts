@@ -6973,6 +6973,11 @@ export interface components {
         StateResponse: {
             state: string;
         };
+        StationAttend: {
+            until: components["schemas"]["Instant"];
+            /** Format: int32 */
+            warnSeconds: number;
+        };
         StationBooking: {
             /** Format: uuid */
             id: string;
@@ -7127,7 +7132,7 @@ export interface components {
             controlled: boolean;
             found: string[];
             watch?: string[];
-            attendUntil?: null | components["schemas"]["Instant"];
+            attend?: null | components["schemas"]["StationAttend"];
             hereDue?: boolean;
             mind?: components["schemas"]["StationReason"][];
             mayPause?: boolean;

@@ -14,6 +14,14 @@ export interface Problem {
   posts?: Schemas['PostResponse'][]
 }
 
+/** A file to send, with whatever goes along. */
+export function fileBody(file: File, more: Record<string, string> = {}) {
+  const form = new FormData()
+  form.append('file', file)
+  for (const [name, value] of Object.entries(more)) form.append(name, value)
+  return { body: form as never, bodySerializer: (body: unknown) => body as FormData }
+}
+
 /** What a query or mutation throws: always with a sentence for the person. */
 export class ApiError extends Error {
   constructor(readonly problem: Problem) {

@@ -66,10 +66,9 @@ function Pin({ since }: { since?: string | null }) {
       </p>
       <TextField
         id="pin"
-        label="Your PIN, 4 to 8 figures"
+        label="Your PIN: figures alone"
         type="password"
         inputMode="numeric"
-        maxLength={8}
         autoComplete="new-password"
         value={pin}
         put={setPin}

@@ -5,6 +5,7 @@ import { useSession } from '../kit/session'
 import { Beam } from './Beam'
 import { Closing } from './Closing'
 import { Idle } from './Idle'
+import { takeOver } from '../public/keep'
 import { forget, keep } from './kept'
 import { Steps } from './Steps'
 import { StopBar } from './StopBar'
@@ -22,6 +23,10 @@ export function StationPage() {
   useEffect(() => {
     if (data) keep(session, data, dataUpdatedAt)
   }, [session, data, dataUpdatedAt])
+  const idle = data && !data.session
+  useEffect(() => {
+    if (idle) takeOver()
+  }, [idle])
   useEffect(() => () => forget(machine), [machine])
   if (station.isPending)
     return (

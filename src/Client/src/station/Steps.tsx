@@ -43,7 +43,7 @@ export function Steps(props: StepProps) {
             <b>Left by the one before:</b> {session.found.join(', ')}. Tell what you find with “Something is wrong”.
           </p>
         )}
-        {session.attendUntil && <Here until={session.attendUntil} doing={doing} />}
+        {session.attend && <Here attend={session.attend} doing={doing} />}
         {session.step === 'checks' && <Checks {...props} />}
         {session.step === 'sheet' && <Sheet {...props} />}
         {session.step === 'focus' && <Focus {...props} />}
@@ -112,12 +112,13 @@ export function Steps(props: StepProps) {
 }
 
 /** On a machine whose attention counts from tapping in: whoever prepares for long says between that they are here. */
-function Here({ until, doing }: { until: string; doing: Doing }) {
+function Here({ attend, doing }: { attend: NonNullable<Session['attend']>; doing: Doing }) {
   const at = useTick()
-  const left = Date.parse(until) - at
-  useTone(left <= WARN_MS)
+  const left = Date.parse(attend.until) - at
+  const warn = left <= attend.warnSeconds * 1000
+  useTone(warn)
   return (
-    <p className={left <= WARN_MS ? css.held : undefined}>
+    <p className={warn ? css.held : undefined}>
       <button
         type="button"
         className="quietlink"
@@ -306,9 +307,6 @@ const airflowNow = (station: StepProps['station']) => {
 
 const HOLD_MS = 1500
 
-/** So long before attention lapses it is seen and heard. */
-const WARN_MS = 30_000
-
 function Confirm({ session, doing }: StepProps) {
   const at = useTick()
   const lead = session.leadUntil ? Math.ceil((Date.parse(session.leadUntil) - at) / 1000) : 0
@@ -349,17 +347,13 @@ function HereFirst({ doing }: { doing: Doing }) {
       }}
     >
       <h2>Are you there?</h2>
-      <p>
-        Scan the code that stands at the machine with this phone, or type its six letters and figures. Before each
-        start.
-      </p>
+      <p>Scan the code that stands at the machine with this phone, or type it. Before each start.</p>
       <TextField
         id="here"
         label="Code at the machine"
         value={code}
         put={setCode}
         error={fieldErrors(doing.error)['code']}
-        maxLength={8}
         autoComplete="off"
       />
       <button type="submit" className={css.main} disabled={doing.isPending || code.trim() === ''}>

@@ -77,7 +77,6 @@ function PinForm({ station }: { station: Station }) {
         label="PIN that goes with this fob"
         type="password"
         inputMode="numeric"
-        maxLength={8}
         value={pin}
         put={setPin}
         error={own}

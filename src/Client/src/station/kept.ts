@@ -30,5 +30,9 @@ export const forget = (machine: string) => sessionStorage.removeItem(key(machine
 
 export function kept(machine: string): Kept | null {
   const text = sessionStorage.getItem(key(machine))
-  return text ? (JSON.parse(text) as Kept) : null
+  try {
+    return text ? (JSON.parse(text) as Kept) : null
+  } catch {
+    return null
+  }
 }

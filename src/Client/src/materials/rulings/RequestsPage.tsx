@@ -4,7 +4,7 @@ import { useState, type SubmitEvent } from 'react'
 import Button from 'react-bootstrap/Button'
 import Form from 'react-bootstrap/Form'
 import { Link, useSearchParams } from 'react-router'
-import { answer, client, type Schemas } from '../../kit/api'
+import { answer, client, fileBody, type Schemas } from '../../kit/api'
 import { Empty, Failure, Field, fieldErrors, Loading, PageHead, RunOn, TextField } from '../../kit/parts'
 import { useSession } from '../../kit/session'
 import { RulesOfThumb } from '../RulesOfThumb'
@@ -101,17 +101,9 @@ function Request({ request, families }: { request: Asked; families: string[] }) 
 }
 
 function DataSheet({ id }: { id: string }) {
-  const attach = useAction((file: File) => {
-    const form = new FormData()
-    form.append('file', file)
-    return answer(
-      client.POST('/api/ruling-requests/{id}/file', {
-        params: { path: { id } },
-        body: form as never,
-        bodySerializer: (body) => body as unknown as FormData,
-      }),
-    )
-  })
+  const attach = useAction((file: File) =>
+    answer(client.POST('/api/ruling-requests/{id}/file', { params: { path: { id } }, ...fileBody(file) })),
+  )
   const errors = fieldErrors(attach.error)
   return (
     <Field id={`data-${id}`} label="Data sheet: PDF, PNG or JPEG" error={errors.file}>

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useContext } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Link, useParams } from 'react-router'
-import { answer, client, type Schemas } from '../../kit/api'
+import { answer, client, fileBody, type Schemas } from '../../kit/api'
 import { Failure, Field, fieldErrors, Loading, PageHead, RunOn, Ticket } from '../../kit/parts'
 import { houseQuery, SessionContext } from '../../kit/session'
 import { Standing } from '../../kit/Standing'
@@ -138,17 +138,8 @@ function Shown({ sheet, time }: { sheet: Detail; time: HouseTime }) {
 function Evidence({ sheet, time }: { sheet: Detail; time: HouseTime }) {
   const queries = useQueryClient()
   const add = useMutation({
-    mutationFn: (file: File) => {
-      const form = new FormData()
-      form.append('file', file)
-      return answer(
-        client.POST('/api/sheets/{tag}/evidence', {
-          params: { path: { tag: sheet.tag } },
-          body: form as never,
-          bodySerializer: (body) => body as unknown as FormData,
-        }),
-      )
-    },
+    mutationFn: (file: File) =>
+      answer(client.POST('/api/sheets/{tag}/evidence', { params: { path: { tag: sheet.tag } }, ...fileBody(file) })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['live', 'sheets'] }),
   })
   const errors = fieldErrors(add.error)
