@@ -45,9 +45,12 @@ internal static class StationBench
         var watching = Server.Load(_ => server.Http.GetAsync("/api/watch"), Pages, time, every: TimeSpan.FromSeconds(5));
         var (stops, presses) = (new List<double>(), new List<double>());
         var random = new Random(20170);
+        // Leases are whole seconds: a press right after another would move the deadline by less than can be seen.
+        var rested = new Queue<StandInMachine>(machines.All.OrderBy(_ => random.Next()));
         while (clock.Elapsed < time)
         {
-            var machine = machines.All.ElementAt(random.Next(Prepared.Machines));
+            var machine = rested.Dequeue();
+            rested.Enqueue(machine);
             if (random.Next(3) == 0)
                 stops.Add(await Stop(server, owner, machine));
             else

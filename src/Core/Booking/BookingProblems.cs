@@ -34,4 +34,100 @@ public static class BookingProblems
         ProblemKind.Conflict,
         "You keep {0} jobs already. Take one away that you no longer run."
     );
+    public static readonly Problem WishWords = new(
+        "wish.words",
+        ProblemKind.Invalid,
+        "“{0}” is not understood. Say it as: after 17:00, not Saturdays, before 3 December."
+    );
+    public static readonly Problem WishEmpty = new(
+        "wish.empty",
+        ProblemKind.Invalid,
+        "No time is left by that. Leave out a day fewer, or give a later end."
+    );
+    public static readonly Problem BookingChanged = new(
+        "booking.changed",
+        ProblemKind.Stale,
+        "This booking was changed meanwhile. Look at it as it is now, and choose again."
+    );
+    public static readonly Problem BookingCancelled = new(
+        "booking.cancelled",
+        ProblemKind.Conflict,
+        "That time was given back. Ask the gate for another."
+    );
+    public static readonly Problem MoveTaken = new(
+        "move.taken",
+        ProblemKind.Conflict,
+        "Somebody has that time. The booking stays as it was."
+    );
+    public static readonly Problem MoveTakenBecause = new("move.taken", ProblemKind.Conflict, "{0} The booking stays as it was.");
+    public static readonly Problem MoveShut = new("move.shut", ProblemKind.Unprocessable, "{0} The booking stays as it was.");
+    public static readonly Problem MoveBegun = new(
+        "move.begun",
+        ProblemKind.Conflict,
+        "It has begun: make it longer, hand it over or give the rest back; it cannot be moved."
+    );
+    public static readonly Problem MoveStart = new(
+        "move.start",
+        ProblemKind.Invalid,
+        "Give the new start with its offset, such as 2026-11-24T14:00:00+00:00."
+    );
+    public static readonly Problem ExtendMinutes = new("extend.minutes", ProblemKind.Invalid, "Give {0} to {1} more minutes.");
+    public static readonly Problem SwapSelf = new(
+        "swap.self",
+        ProblemKind.Invalid,
+        "Choose a booking of somebody else; your own you can move."
+    );
+    public static readonly Problem SwapNone = new(
+        "swap.none",
+        ProblemKind.Conflict,
+        "No proposal to swap with this booking waits for you. Look at both bookings again."
+    );
+    public static readonly Problem HandOverSelf = new("handOver.self", ProblemKind.Invalid, "It is theirs already. Choose somebody else.");
+    public static readonly Problem HandOverAtMachine = new(
+        "handOver.atMachine",
+        ProblemKind.Conflict,
+        "Somebody runs it now: hand over at the machine, where both tap."
+    );
+    public static readonly Problem HandOverShut = new(
+        "handOver.shut",
+        ProblemKind.Unprocessable,
+        "The gate does not open for them then. They see why when they ask it themselves."
+    );
+    public static readonly Problem SwapShut = new(
+        "swap.shut",
+        ProblemKind.Unprocessable,
+        "The gate does not open for the other one at your time. Both bookings stay as they were."
+    );
+    public static readonly Problem WaitingWindow = new(
+        "waiting.window",
+        ProblemKind.Invalid,
+        "The end of the time you can come lies before its start."
+    );
+    public static readonly Problem WaitingPast = new("waiting.past", ProblemKind.Invalid, "That time is past. Give days to come.");
+    public static readonly Problem WaitingMany = new(
+        "waiting.many",
+        ProblemKind.Conflict,
+        "You wait for {0} times already. Take one back first."
+    );
+    public static readonly Problem WaitingOpen = new(
+        "waiting.open",
+        ProblemKind.Conflict,
+        "There is a time for that now: {0}. Book it instead of waiting."
+    );
+    public static readonly Problem OfferOver = new(
+        "offer.over",
+        ProblemKind.Conflict,
+        "That offer is over: the time went to the next. You still wait for another."
+    );
+    public static readonly Problem OfferLate = new("offer.late", ProblemKind.Conflict, "That time has begun. You still wait for another.");
+    public static readonly Problem WaitingShut = new(
+        "waiting.shut",
+        ProblemKind.Unprocessable,
+        "{0} No other time changes that, so waiting would not help."
+    );
+    public static readonly Problem WaitingMachines = new(
+        "waiting.machines",
+        ProblemKind.Invalid,
+        "Choose at least one machine of the house."
+    );
 }

@@ -35,6 +35,7 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
     /// <param name="clearingMinutes">Air clearing after each run.</param>
     /// <param name="heavyResidue">True when any item leaves residue: the longer clean-down.</param>
     /// <param name="untested">Items whose combination of machine, material and thickness has no test result.</param>
+    /// <param name="changeovers">How often another material or thickness follows.</param>
     /// <remarks>
     /// Source: common practice (book twice the run); figures are house rules. Worked example: run 18, clearing 1 → 65.5 → 75 min.
     /// </remarks>
@@ -44,7 +45,8 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
         IReadOnlyList<decimal?> runMinutes,
         decimal clearingMinutes,
         bool heavyResidue,
-        int untested
+        int untested,
+        int changeovers
     )
     {
         var known = runMinutes.Where(r => r is not null).Select(r => r!.Value).ToList();
@@ -66,8 +68,8 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
                 )
             );
         }
-        if (runMinutes.Count > 1)
-            parts.Add(new(PartKind.Changeover, (runMinutes.Count - 1) * rules.ChangeoverMinutes));
+        if (changeovers > 0)
+            parts.Add(new(PartKind.Changeover, changeovers * rules.ChangeoverMinutes));
         parts.Add(new(PartKind.CleanDown, heavyResidue ? rules.CleanDownResidueMinutes : rules.CleanDownMinutes));
         var needed = parts.Sum(p => p.Minutes);
         var slots = (int)Math.Ceiling(needed / rules.SlotMinutes) * rules.SlotMinutes;

@@ -79,7 +79,7 @@ public static partial class Codes
         Post.Time,
         "The time is shorter than the job needs.",
         "booking length (common practice)",
-        changedIn: 2
+        changedIn: 4
     ) with
     {
         Remedies = [Remedies.TimeLonger],
@@ -145,18 +145,62 @@ public static partial class Codes
         Post.Time,
         "A limit of the house for one person’s bookings.",
         HouseRule,
-        changedIn: 2
+        changedIn: 4
     ) with
     {
         Remedies = [Remedies.TimeOther, Remedies.TimeShorter, Remedies.BookingCancel],
         Settings =
         [
-            nameof(HouseRules.BookAheadDays),
             nameof(HouseRules.LongestBookingMinutes),
             nameof(HouseRules.OpenBookingsPerPerson),
             nameof(HouseRules.HoursPerPersonDay),
             nameof(HouseRules.HoursPerPersonWeek),
+            nameof(HouseRules.PeakHoursPerPersonWeek),
+            nameof(HouseRules.PeakFromHour),
+            nameof(HouseRules.PeakToHour),
         ],
+    };
+
+    public static readonly Rule TimeTooFarAhead = Ask(
+        "time.tooFarAhead",
+        Post.Time,
+        "Further ahead than the house takes bookings.",
+        HouseRule,
+        changedIn: 4
+    ) with
+    {
+        Remedies = [Remedies.TimeOther],
+        Settings = [nameof(HouseRules.BookAheadDays)],
+        AtStanding = Standing.Clear,
+        AtMachine = Standing.Clear,
+    };
+
+    public static readonly Rule TimeLead = Shut(
+        "time.lead",
+        Post.Time,
+        "Too near to its start for a booking, and too early for a walk-up.",
+        HouseRule,
+        changedIn: 4
+    ) with
+    {
+        Remedies = [Remedies.TimeOther],
+        Settings = [nameof(HouseRules.BookLeadMinutes)],
+        AtStanding = Standing.Clear,
+        AtMachine = Standing.Clear,
+    };
+
+    public static readonly Rule TimeNoShows = Ask(
+        "time.noShows",
+        Post.Time,
+        "Too many bookings of late went to nobody.",
+        "no-shows keep others from the machine (common practice)",
+        changedIn: 4
+    ) with
+    {
+        Remedies = [Remedies.TimeOther],
+        Settings = [nameof(HouseRules.NoShowsBeforePause), nameof(HouseRules.NoShowPauseDays)],
+        AtStanding = Standing.Clear,
+        AtMachine = Standing.Clear,
     };
 
     public static readonly Rule TimeUnknown = Shut(

@@ -154,6 +154,18 @@ public static partial class Codes
         Remedies = [Remedies.DrawingCheck],
     };
 
+    public static readonly Rule DrawingWanted = Shut(
+        "drawing.wanted",
+        Post.Drawing,
+        "The house asks this person for a drawing that was checked.",
+        HouseRule,
+        changedIn: 4
+    ) with
+    {
+        Remedies = [Remedies.DrawingCheck],
+        Settings = [nameof(HouseRules.DrawingWanted)],
+    };
+
     public static readonly Rule DrawingUnknown = Shut(
         "drawing.unknown",
         Post.Drawing,

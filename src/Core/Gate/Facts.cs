@@ -32,7 +32,8 @@ public sealed record GateFacts(
     /// 2 since lifts are among the facts; 3 since closures, classes, consents and duties are; 4 since owed reading, add-ons and certificate
     /// holds
     /// are; 5 since tests have an operation and a day, sheets a size and the room its air; 6 since incidents hold machines, sheets and the
-    /// room; 7 since settings are among the facts; 8 since whoever is on duty may have been seen. Older facts have none of these.
+    /// room; 7 since settings are among the facts; 8 since whoever is on duty may have been seen, and
+    /// no-shows are among the facts. Older facts have none of these.
     /// </summary>
     public const int CurrentVersion = 8;
 }
@@ -165,12 +166,14 @@ public sealed record TestedFacts(MaterialId MaterialId, decimal ThicknessMm, Ope
 /// <param name="PersonBooked">The person's bookings from the start of this week, for the house limits.</param>
 /// <param name="Closures">When the house, or this machine, is closed.</param>
 /// <param name="Classes">Classes that this machine is kept for.</param>
+/// <param name="NoShows">When bookings of the person began that nobody came to; null in facts of before version 8.</param>
 public sealed record TimeFacts(
     Fact<IReadOnlyList<Span>> MachineTaken,
     Fact<IReadOnlyList<Span>> FixtureTaken,
     Fact<IReadOnlyList<Span>> PersonBooked,
     IReadOnlyList<ClosureFacts>? Closures = null,
-    IReadOnlyList<ClassFacts>? Classes = null
+    IReadOnlyList<ClassFacts>? Classes = null,
+    IReadOnlyList<Instant>? NoShows = null
 );
 
 /// <param name="Title">What people are told; not kept with a decision.</param>

@@ -21,8 +21,11 @@ public static class JobLength
             runs,
             AirClearing.Planned(facts.Machine.Spec, facts.Rules),
             facts.Sheets.Any(s => s.HeavyResidue),
-            untested
+            untested,
+            ask.Items.Zip(ask.Items.Skip(1)).Count(pair => Stock(pair.First) != Stock(pair.Second))
         );
+
+        static (MaterialId, decimal) Stock(GateItem item) => (item.MaterialId, item.ThicknessMm);
     }
 
     /// <summary>
@@ -30,6 +33,13 @@ public static class JobLength
     /// </summary>
     public static IEnumerable<int> UnknownRuns(GateQuestion ask, GateFacts facts) =>
         Enumerable.Range(0, ask.Items.Count).Where(i => RunMinutes(ask.Items[i], i, facts) is null);
+
+    /// <summary>All runs of a job, in minutes; null while the length of one is not known.</summary>
+    public static decimal? AllRuns(GateQuestion ask, GateFacts facts)
+    {
+        var runs = ask.Items.Select((item, i) => RunMinutes(item, i, facts)).ToList();
+        return runs.Contains(null) ? null : runs.Sum();
+    }
 
     /// <summary>The person's own figure, else the drawing's estimate on this machine; null when there is neither.</summary>
     private static decimal? RunMinutes(GateItem item, int index, GateFacts facts)

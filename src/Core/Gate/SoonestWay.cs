@@ -9,8 +9,11 @@ namespace VelvetGate.Core.Gating;
 /// </summary>
 public static class SoonestWay
 {
-    /// <summary>How far ahead a free time is looked for; the facts are loaded as far.</summary>
-    public const int HorizonDays = 14;
+    /// <summary>How far ahead a free time is looked for.</summary>
+    private const int HorizonDays = 14;
+
+    /// <summary>As far as the facts have to reach.</summary>
+    public static Instant Until(GateQuestion ask, Instant now) => Instant.Max(now, ask.Start) + Duration.FromDays(HorizonDays + 1);
 
     /// <returns>Null when nothing a person can do opens it, such as a material that is never allowed.</returns>
     public static Soonest? Find(GateQuestion ask, GateFacts facts)

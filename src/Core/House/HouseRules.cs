@@ -12,6 +12,16 @@ public enum ClosingSchool
     LastOfDay,
 }
 
+/// <summary>Who has to bring a drawing that was checked.</summary>
+public enum DrawingWanted
+{
+    Nobody,
+
+    /// <summary>Whoever has held their certificate for less than a month.</summary>
+    Newcomers,
+    Everybody,
+}
+
 /// <summary>Who has to be there for a run, by pack.</summary>
 public enum Supervision
 {
@@ -97,6 +107,32 @@ public sealed record HouseRules
     public int LastRunBeforeCloseMinutes { get; init; } = 30;
     public int BookAheadDays { get; init; } = 21;
     public int LongestBookingMinutes { get; init; } = 480;
+
+    /// <summary>A booking is made so long before it starts; 0 for no notice. Walk-ups are a rule of their own.</summary>
+    public int BookLeadMinutes { get; init; }
+
+    /// <summary>
+    /// Hours a week that one person may have between <see cref="PeakFromHour"/> and <see cref="PeakToHour"/>; 0 for no limit.
+    /// </summary>
+    public decimal PeakHoursPerPersonWeek { get; init; }
+    public int PeakFromHour { get; init; } = 17;
+
+    /// <summary>24 for midnight.</summary>
+    public int PeakToHour { get; init; } = 21;
+
+    /// <summary>So many no-shows within <see cref="NoShowsCountDays"/> days, and no booking is taken for a while; 0 for never.</summary>
+    public int NoShowsBeforePause { get; init; }
+    public int NoShowPauseDays { get; init; } = 7;
+    public const int NoShowsCountDays = 30;
+
+    /// <summary>Who on the waiting list is asked first.</summary>
+    public Booking.WaitingOrder WaitingOrder { get; init; }
+
+    /// <summary>Who has to bring a drawing that was checked. Houses differ.</summary>
+    public DrawingWanted DrawingWanted { get; init; } = DrawingWanted.Nobody;
+
+    /// <summary>Somebody is new to a machine for so long after their certificate for it begins. House practice.</summary>
+    public const int NewcomerDays = 30;
     public decimal AirMixingFactor { get; init; } = 3;
     public decimal AirResidual { get; init; } = 0.01m;
     public int AirClearingFloorSeconds { get; init; } = 30;

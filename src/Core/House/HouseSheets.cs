@@ -179,6 +179,37 @@ public static class HouseSheets
         FormField.Whole("slotMinutes", "Time", "Bookings are rounded up to", "min", 5, 60),
         FormField.Whole("bookAheadDays", "Time", "Book at most ahead", "days", 1, 365),
         FormField.Whole("longestBookingMinutes", "Time", "Longest booking", "min", 15, 1440),
+        FormField.Whole("bookLeadMinutes", "Time", "Booked at least before its start", "min", 0, 20160, "0: no notice is asked."),
+        FormField.Number("peakHoursPerPersonWeek", "Time", "Peak hours a person a week", "h", 0, 168, "0: no limit."),
+        FormField.Whole("peakFromHour", "Time", "Peak hours begin at", "o’clock", 0, 23),
+        FormField.Whole("peakToHour", "Time", "Peak hours end at", "o’clock", 1, 24),
+        FormField.Whole(
+            "noShowsBeforePause",
+            "Time",
+            "No new booking after so many no-shows",
+            "",
+            0,
+            20,
+            $"Within {HouseRules.NoShowsCountDays} days; 0: never."
+        ),
+        FormField.Whole("noShowPauseDays", "Time", "Then no new booking for", "days", 1, 90),
+        FormField.Choice(
+            "waitingOrder",
+            "Time",
+            "A freed time is offered first to",
+            "",
+            ("firstCome", "whoever waits the longest"),
+            ("fewestHours", "whoever has the fewest hours that week")
+        ),
+        FormField.Choice(
+            "drawingWanted",
+            "Time",
+            "A checked drawing is asked of",
+            $"New is whoever has held their certificate for less than {HouseRules.NewcomerDays} days.",
+            ("nobody", "nobody"),
+            ("newcomers", "whoever is new to the machine"),
+            ("everybody", "everybody")
+        ),
         FormField.Whole(
             "lastRunBeforeCloseMinutes",
             "Time",

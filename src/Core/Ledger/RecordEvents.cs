@@ -38,6 +38,10 @@ public static class RecordEvents
     public static readonly RecordEvent StationTappedOut = new("station.tappedOut", "Tapped out", Impact.Nobody);
 
     public static readonly RecordEvent BookingMade = new("booking.made", "Booking made", Impact.Nobody);
+    public static readonly RecordEvent BookingMoved = new("booking.moved", "Booking moved", Impact.Nobody);
+    public static readonly RecordEvent BookingExtended = new("booking.extended", "Booking made longer", Impact.Nobody);
+    public static readonly RecordEvent BookingSwapped = new("booking.swapped", "Bookings swapped", Impact.Nobody);
+    public static readonly RecordEvent BookingHandedOver = new("booking.handedOver", "Booking handed over", Impact.Nobody);
     public static readonly RecordEvent BookingArrived = new("booking.arrived", "Arrived", Impact.Nobody);
     public static readonly RecordEvent BookingCancelled = new("booking.cancelled", "Booking cancelled", Impact.People);
     public static readonly RecordEvent BookingAtRisk = new("booking.atRisk", "Booking at risk", Impact.Nobody);

@@ -29,12 +29,14 @@ public static class AirClearing
     /// <summary>The long wait, in seconds: after a flame or embers, and where the airflow is not known. Source: house practice.</summary>
     public const int LongWaitSeconds = 300;
 
-    /// <summary>Minutes to plan for after each run; the long wait where the airflow is not known.</summary>
+    /// <summary>
+    /// Minutes to plan for after each run, as people are told them, in whole seconds; the long wait where the airflow is not known.
+    /// </summary>
     public static decimal Planned(MachineSpec machine, House.HouseRules rules) =>
-        Math.Round((decimal)(Used(machine, rules) ?? Math.Max(LongWaitSeconds, rules.AirClearingFloorSeconds)) / 60m, 2);
+        Shown((decimal)(Used(machine, rules) ?? Math.Max(LongWaitSeconds, rules.AirClearingFloorSeconds)) / 60m) / 60m;
 
     /// <summary>Seconds that the lid stays shut after each run, for people: rounded up to five.</summary>
-    public static int Shown(decimal minutes) => (int)Math.Ceiling(minutes * 60 / 5) * 5;
+    public static int Shown(decimal minutes) => (int)Math.Ceiling(Math.Round(minutes * 60 / 5, 3)) * 5;
 
     /// <summary>How often, and how long each time, such as “2 x 35 s”.</summary>
     public static string Says(decimal times, decimal minutes) =>

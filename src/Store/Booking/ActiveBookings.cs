@@ -25,7 +25,8 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
         MachineId MachineId,
         string Ask,
         Instant Start,
-        bool AtRisk
+        bool AtRisk,
+        PersonId MadeBy
     );
 
     /// <param name="Decided">Null where nothing could be decided: what is not known never stays clear.</param>
@@ -103,7 +104,7 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
             .. await connection.QueryAsync<Row>(
                 """
                 select b.id, b.number, b.person_id, p.number as person_number, b.machine_id, b.ask::text as ask, lower(b.during) as start,
-                    b.at_risk_since is not null as at_risk
+                    b.at_risk_since is not null as at_risk, b.made_by
                 from booking.booking b join people.person p on p.id = b.person_id
                 where b.cancelled_at is null and upper(b.during) > @now and lower(b.during) > @now
                   and (@All or p.number = any(@people) or b.machine_id = any(@machines)
@@ -134,7 +135,7 @@ public sealed class ActiveBookings(NpgsqlDataSource db)
         try
         {
             var ask = GateJson.Read<GateQuestion>(booking.Ask) with { Phase = Phase.Standing };
-            var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, null, cancel, booking.Id);
+            var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, booking.MadeBy, cancel, [booking.Id]);
             change = facts.Refusal is { } refusal
                 ? new Change(
                     booking,

@@ -57,66 +57,10 @@ public abstract record BookingOutcome
 /// <summary>Bookings in PostgreSQL. That nothing is held twice is the database's constraint; this class only asks nicely first.</summary>
 public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
 {
-    private const string Columns = """
-        select b.id, b.number, b.person_id, p.given_name, p.family_name, p.birth_date, b.machine_id, lower(b.during) as start,
-            upper(b.during) as "end",
-            b.minutes, b.parts::text as parts, b.made_by, b.cancelled_at, b.version, b.at_risk_since, b.at_risk::text as at_risk,
-                b.arrived_at, b.ask::text as ask, b.companions, b.no_show
-        from booking.booking b join people.person p on p.id = b.person_id
-        """;
-
     /// <summary>What stands between <c>@from</c> and <c>@to</c>, in order.</summary>
-    internal static readonly Query<Row> Day = new(
-        $"{Columns} where b.during && tstzrange(@from, @to) and b.cancelled_at is null order by lower(b.during), b.machine_id"
+    internal static readonly Query<BookingRows.Row> Day = new(
+        $"{BookingRows.Columns} where b.during && tstzrange(@from, @to) and b.cancelled_at is null order by lower(b.during), b.machine_id"
     );
-
-    internal sealed record Row(
-        Guid Id,
-        int Number,
-        PersonId PersonId,
-        string GivenName,
-        string FamilyName,
-        LocalDate? BirthDate,
-        MachineId MachineId,
-        Instant Start,
-        Instant End,
-        int Minutes,
-        string Parts,
-        PersonId MadeBy,
-        Instant? CancelledAt,
-        int Version,
-        Instant? AtRiskSince,
-        string? AtRisk,
-        Instant? ArrivedAt,
-        string Ask,
-        int Companions,
-        bool NoShow
-    )
-    {
-        public BookedTime ToBooking() =>
-            new(
-                Id: Id,
-                Number: Number,
-                PersonId: PersonId,
-                GivenName: GivenName,
-                FamilyName: FamilyName,
-                BirthDate: BirthDate,
-                MachineId: MachineId,
-                Start: Start,
-                End: End,
-                Minutes: Minutes,
-                Parts: GateJson.Read<List<BookingPart>>(Parts),
-                MadeBy: MadeBy,
-                CancelledAt: CancelledAt,
-                Version: Version,
-                AtRiskSince: AtRiskSince,
-                AtRisk: AtRisk is null ? [] : GateJson.Read<List<RiskReason>>(AtRisk),
-                ArrivedAt: ArrivedAt,
-                Ask: GateJson.Read<GateQuestion>(Ask),
-                Companions: Companions,
-                NoShow: NoShow
-            );
-    }
 
     /// <summary>
     /// How many bookings one instance decides at a time; the rest wait in the order they came, outside the database. More would only wait
@@ -143,7 +87,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         {
             return await Transaction.Run(
                 db,
-                (connection, transaction) => Book(connection, transaction, id, ask, companions, madeBy, now, cancel),
+                (connection, transaction) => BookIn(connection, transaction, id, ask, companions, madeBy, now, cancel),
                 cancel
             );
         }
@@ -163,7 +107,8 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
 
     public void Dispose() => _door.Dispose();
 
-    private async Task<(BookingOutcome, bool)> Book(
+    /// <summary>The same inside another act: what was kept for somebody becomes their booking.</summary>
+    internal async Task<(BookingOutcome Outcome, bool Commit)> BookIn(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         Guid id,
@@ -174,8 +119,8 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         CancellationToken cancel
     )
     {
-        var resources = Resources(ask);
-        if (await Lock(connection, transaction, resources, id) is { } before)
+        var resources = BookingClaims.Resources(ask);
+        if (await BookingClaims.Lock(connection, transaction, resources, id) is { } before)
             return (IsSame(before, ask, madeBy) ? new BookingOutcome.Booked(before, true) : new BookingOutcome.IdUsed(), false);
         var loaded = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, madeBy, cancel);
         if (loaded.Refusal is { } refusal)
@@ -184,7 +129,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         Metering.Decided(decision.Verdict, "booked");
         if (decision.Verdict > Verdict.Conditions)
             return (Against(decision), false);
-        var slot = await Slot(connection, transaction, ask, loaded.Value);
+        var slot = await BookingClaims.Slot(connection, transaction, ask, loaded.Value);
         if (slot is { Free: null })
             return (new BookingOutcome.Taken(null), false);
         if (slot is { Free: { } free })
@@ -199,91 +144,12 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     }
 
     /// <summary>When only the calendar is against it, the time was taken: another answer than a gate that is shut.</summary>
-    private static BookingOutcome Against(Decision decision) =>
+    internal static BookingOutcome Against(Decision decision) =>
         decision
             .Reasons.Where(r => r.Standing >= Standing.Ask)
             .All(r => r.Code == Codes.TimeTaken.Code || r.Code == Codes.PersonElsewhere.Code)
             ? new BookingOutcome.Taken(decision)
             : new BookingOutcome.Refused(decision);
-
-    private static List<string> Resources(GateQuestion ask)
-    {
-        var all = new List<string> { $"machine:{ask.MachineId}", $"attend:{ask.MemberId}" };
-        if (ask.Fixture is { } fixture)
-            all.Add($"fixture:{fixture}");
-        if (ask.SupervisorId is { } supervisor)
-            all.Add($"supervise:{supervisor}");
-        all.Sort(StringComparer.Ordinal);
-        return all;
-    }
-
-    /// <summary>Which of several equal places a run takes: one of its class, or one of its supervisor's.</summary>
-    /// <returns>Null when it takes none; a <c>Free</c> of null when all are taken.</returns>
-    private static async Task<(bool Needed, string? Free)?> Slot(
-        NpgsqlConnection connection,
-        NpgsqlTransaction transaction,
-        GateQuestion ask,
-        GateFacts facts
-    )
-    {
-        var lesson = facts.Time.Classes?.FirstOrDefault(c => c.OnRoster && c.During.Overlaps(ask.Start, ask.End));
-        if (lesson is null && ask.SupervisorId is null)
-            return null;
-        var (place, count) = lesson is null
-            ? ($"supervise:{ask.SupervisorId}", facts.Rules.MachinesPerAdult)
-            : ($"class:{lesson.Plan}", Core.House.Classes.AtOnce(lesson.AtOnce, facts.Rules));
-        // Always after the other locks, so that no two bookings wait for each other.
-        if (lesson is not null)
-            await Lock(connection, transaction, [place], null);
-        var places = Enumerable.Range(1, count).Select(n => $"{place}/{n}").ToArray();
-        await connection.ExecuteAsync(
-            "insert into booking.resource (id) select unnest(@places) order by 1 on conflict do nothing",
-            new { places },
-            transaction
-        );
-        var taken = (
-            await connection.QueryAsync<string>(
-                "select distinct resource from booking.claim where resource = any(@places) and live and during && tstzrange(@Start, @End)",
-                new
-                {
-                    places,
-                    ask.Start,
-                    ask.End,
-                },
-                transaction
-            )
-        ).ToHashSet();
-        return (true, places.FirstOrDefault(p => !taken.Contains(p)));
-    }
-
-    /// <summary>Locks the resource rows in id order: without this, simultaneous claims deadlock, sorted or not.</summary>
-    /// <returns>The booking that has the id already, as it stands once the locks are held.</returns>
-    private static async Task<BookedTime?> Lock(
-        NpgsqlConnection connection,
-        NpgsqlTransaction transaction,
-        List<string> resources,
-        Guid? id
-    )
-    {
-        const string InOrder =
-            "select id from booking.resource where id = any(@ids) order by id for update; " + Columns + " where b.id = @id;";
-        var ids = resources.ToArray();
-        var (locked, before) = await Take();
-        if (locked == ids.Length)
-            return before;
-        await connection.ExecuteAsync(
-            "insert into booking.resource (id) select unnest(@ids) order by 1 on conflict do nothing",
-            new { ids },
-            transaction
-        );
-        return (await Take()).Before;
-
-        async Task<(int Locked, BookedTime? Before)> Take()
-        {
-            using var rows = await connection.QueryMultipleAsync(InOrder, new { ids, id }, transaction);
-            return ((await rows.ReadAsync<string>()).Count(), (await rows.ReadAsync<Row>()).SingleOrDefault()?.ToBooking());
-        }
-    }
 
     private static async Task<BookedTime> Insert(
         NpgsqlConnection connection,
@@ -304,10 +170,9 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
             insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at, companions)
             values (@id, @MemberId, @MachineId, tstzrange(@Start, @End), @Minutes, @parts::jsonb, @ask::jsonb, @decisionId, @madeBy, @now,
                 @companions);
-            insert into booking.claim (booking_id, resource, during, recorded)
-            select @id, r, tstzrange(@Start, @End), tstzrange(@now, null) from unnest(@resources) r where r <> @supervises;
-            {Columns} where b.id = @id;
-            {ForRecord};
+            {BookingClaims.HoldSql};
+            {BookingRows.Columns} where b.id = @id;
+            {BookingRecord.Sql};
             """,
             new
             {
@@ -325,12 +190,11 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                 parts = GateJson.Write(decision.Length.FilledTo(ask.Minutes)),
                 ask = GateJson.Write(ask),
                 resources = resources.ToArray(),
-                supervises = $"supervise:{ask.SupervisorId}",
             },
             transaction
         );
-        var booking = (await rows.ReadSingleAsync<Row>()).ToBooking();
-        var entry = await rows.ReadSingleAsync<RecordRow>();
+        var booking = (await rows.ReadSingleAsync<BookingRows.Row>()).ToBooking();
+        var entry = await rows.ReadSingleAsync<BookingRecord.Row>();
         if (decision.Lifted.Count > 0)
             await connection.ExecuteAsync(
                 "update gate.ask set booking_id = @id, version = version + 1 where id = any(@asks)",
@@ -349,7 +213,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                 facts.Rules,
                 now
             );
-        await Append(connection, transaction, RecordEvents.BookingMade, entry, now, null);
+        await BookingRecord.Append(connection, transaction, RecordEvents.BookingMade, entry, now, null);
         return booking;
     }
 
@@ -381,71 +245,6 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         );
     }
 
-    private const string ForRecord = """
-        select b.id as booking, p.number as person, (select number from people.person where id = @by) as by, b.machine_id as machine,
-            lower(b.during) as start, upper(b.during) as "end",
-            b.decision_id as decision, d.hash, (select count(*)::int from booking.claim c where c.booking_id = b.id and c.live) as claims
-        from booking.booking b join people.person p on p.id = b.person_id join gate.decision d on d.id = b.decision_id where b.id = @id
-        """;
-
-    private sealed record RecordRow(
-        Guid Booking,
-        int Person,
-        int By,
-        MachineId Machine,
-        Instant Start,
-        Instant End,
-        Guid Decision,
-        string Hash,
-        int Claims
-    );
-
-    private static async Task Append(
-        NpgsqlConnection connection,
-        NpgsqlTransaction transaction,
-        RecordEvent kind,
-        Guid id,
-        PersonId by,
-        Instant now,
-        TextLink? why = null
-    ) =>
-        await Append(
-            connection,
-            transaction,
-            kind,
-            await connection.QuerySingleAsync<RecordRow>(ForRecord, new { id, by }, transaction),
-            now,
-            why
-        );
-
-    private static Task Append(
-        NpgsqlConnection connection,
-        NpgsqlTransaction transaction,
-        RecordEvent kind,
-        RecordRow row,
-        Instant now,
-        TextLink? why
-    ) =>
-        LedgerStore.Append(
-            connection,
-            transaction,
-            now,
-            kind,
-            new
-            {
-                booking = row.Booking,
-                person = row.Person,
-                by = row.By,
-                machine = row.Machine,
-                start = Core.Ledger.Chain.Instant(row.Start),
-                end = Core.Ledger.Chain.Instant(row.End),
-                decision = row.Decision,
-                decisionHash = row.Hash,
-                claims = row.Claims,
-                why = why?.InChain,
-            }
-        );
-
     /// <summary>Gives the time back. The booking stays on record.</summary>
     /// <returns>The booking; null when there is none; or why it cannot be cancelled.</returns>
     public Task<Result<BookedTime>> Cancel(Guid id, PersonId by, bool maySeeAll, string? why, Instant now, CancellationToken cancel) =>
@@ -453,7 +252,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
             db,
             async (connection, transaction) =>
             {
-                var booking = await FindIn(connection, transaction, id, lockIt: true);
+                var booking = await BookingRows.FindIn(connection, transaction, id, lockIt: true);
                 if (booking is null || (!maySeeAll && booking.PersonId != by))
                     return ((Result<BookedTime>)CommonProblems.NotFound.Refuse(null, "booking of yours"), false);
                 if (booking.CancelledAt is not null)
@@ -461,11 +260,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                 if (booking.End <= now)
                     return (BookingProblems.BookingOver.Refuse(), false);
                 var text = string.IsNullOrWhiteSpace(why) ? null : await LedgerStore.Keep(connection, transaction, why, booking.PersonId);
-                await connection.ExecuteAsync(
-                    $"update booking.claim set live = false, {Dated.Closed} " + "where booking_id = @id and live",
-                    new { id, now },
-                    transaction
-                );
+                await connection.ExecuteAsync(BookingClaims.DropSql, new { ids = new[] { id }, now }, transaction);
                 await connection.ExecuteAsync(
                     "update booking.booking set cancelled_at = @now, cancelled_by = @by, cancel_text_id = @text, version = version "
                         + "+ 1 where id = @id",
@@ -484,7 +279,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                     new { id },
                     transaction
                 );
-                await Append(connection, transaction, RecordEvents.BookingCancelled, id, by, now, text);
+                await BookingRecord.Append(connection, transaction, RecordEvents.BookingCancelled, id, by, now, text);
                 return (booking with { CancelledAt = now, Version = booking.Version + 1 }, true);
             },
             cancel
@@ -497,7 +292,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
             db,
             async (connection, transaction) =>
             {
-                var booking = await FindIn(connection, transaction, id, lockIt: true);
+                var booking = await BookingRows.FindIn(connection, transaction, id, lockIt: true);
                 if (booking is null || (!maySeeAll && booking.PersonId != by))
                     return ((Result<BookedTime>)CommonProblems.NotFound.Refuse(null, "booking of yours"), false);
                 if (booking.ArrivedAt is not null)
@@ -552,7 +347,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
             db,
             async (connection, transaction) =>
             {
-                var booking = await FindIn(connection, transaction, id, lockIt: true);
+                var booking = await BookingRows.FindIn(connection, transaction, id, lockIt: true);
                 if (booking is null)
                     return ((Result<BookedTime>)CommonProblems.NotFound.Refuse(null, "booking"), false);
                 if (
@@ -569,14 +364,14 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                     return (refusal, false);
                 await connection.ExecuteAsync(
                     $"""
-                    update booking.claim set live = false, {Dated.Closed}
-                        where booking_id = @id and live;
+                    {BookingClaims.DropSql};
                     update booking.booking set cancelled_at = @now, cancelled_by = @by, no_show = true, version = version + 1
                         where id = @id;
                     """,
                     new
                     {
                         id,
+                        ids = new[] { id },
                         now,
                         by,
                     },
@@ -592,7 +387,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
                     "/bookings",
                     now
                 );
-                await Append(connection, transaction, RecordEvents.BookingCancelled, id, by ?? booking.PersonId, now);
+                await BookingRecord.Append(connection, transaction, RecordEvents.BookingCancelled, id, by ?? booking.PersonId, now);
                 return (booking with { CancelledAt = now, NoShow = true, Version = booking.Version + 1 }, true);
             },
             cancel
@@ -602,9 +397,9 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     public async Task<IReadOnlyList<BookedTime>> NoShows(int graceMinutes, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var rows = await connection.QueryAsync<Row>(
+        var rows = await connection.QueryAsync<BookingRows.Row>(
             new CommandDefinition(
-                Columns
+                BookingRows.Columns
                     + " where b.cancelled_at is null and b.arrived_at is null and lower(b.during) <= @late and upper(b.during) > "
                     + "@now order by lower(b.during)",
                 new { now, late = now - Duration.FromMinutes(graceMinutes) },
@@ -618,9 +413,9 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     public async Task<IReadOnlyList<BookedTime>> Between(Instant from, Instant to, PersonId? personId, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var rows = await connection.QueryAsync<Row>(
+        var rows = await connection.QueryAsync<BookingRows.Row>(
             new CommandDefinition(
-                Columns
+                BookingRows.Columns
                     + " where b.during && tstzrange(@from, @to) and b.cancelled_at is null and (@personId::text is null or "
                     + "b.person_id = @personId) order by lower(b.during), b.machine_id",
                 new
@@ -642,9 +437,9 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         return
         [
             .. (
-                await connection.QueryAsync<Row>(
+                await connection.QueryAsync<BookingRows.Row>(
                     new CommandDefinition(
-                        Columns + " where b.id = any(@ids) order by lower(b.during)",
+                        BookingRows.Columns + " where b.id = any(@ids) order by lower(b.during)",
                         new { ids = ids.ToArray() },
                         cancellationToken: cancel
                     )
@@ -656,7 +451,7 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
     private async Task<BookingOutcome?> Repeat(Guid id, GateQuestion ask, PersonId madeBy, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await FindIn(connection, null, id) is { } before && IsSame(before, ask, madeBy)
+        return await BookingRows.FindIn(connection, null, id) is { } before && IsSame(before, ask, madeBy)
             ? new BookingOutcome.Booked(before, true)
             : null;
     }
@@ -667,18 +462,4 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         && before.MachineId == ask.MachineId
         && before.Start == ask.Start
         && before.Minutes == ask.Minutes;
-
-    private static async Task<BookedTime?> FindIn(
-        NpgsqlConnection connection,
-        NpgsqlTransaction? transaction,
-        Guid id,
-        bool lockIt = false
-    ) =>
-        (
-            await connection.QuerySingleOrDefaultAsync<Row>(
-                Columns + " where b.id = @id" + (lockIt ? " for update of b" : ""),
-                new { id },
-                transaction
-            )
-        )?.ToBooking();
 }

@@ -18,8 +18,8 @@ public sealed class FactLoader(NpgsqlDataSource db)
 
     /// <param name="now">The present of the decision.</param>
     /// <param name="knownAt">Facts as they were known then; null for what is known now.</param>
-    /// <param name="booking">A standing booking that is decided again: what it holds itself does not stand against it.</param>
-    /// <param name="ahead">Facts of the coming weeks too, for the soonest way.</param>
+    /// <param name="apart">Bookings that are decided again: what they hold themselves does not stand against them.</param>
+    /// <param name="ahead">Facts until then too, with what the paths to missing certificates still ask: for the soonest way.</param>
     /// <param name="askedBy">Drawings of this person are seen too; null sees only the member's own.</param>
     public async Task<Result<GateFacts>> Load(
         GateQuestion ask,
@@ -27,12 +27,33 @@ public sealed class FactLoader(NpgsqlDataSource db)
         Instant? knownAt,
         PersonId? askedBy,
         CancellationToken cancel,
-        Guid? booking = null,
-        bool ahead = false
+        IReadOnlyList<Guid>? apart = null,
+        Instant? ahead = null
     )
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        return await Load(Memory.Of(db), connection, null, ask, now, knownAt, askedBy, cancel, booking, ahead);
+        var facts = await Load(Memory.Of(db), connection, null, ask, now, knownAt, askedBy, cancel, apart, ahead);
+        return ahead is not null && facts.Refusal is null ? await new Ways(connection, now).Into(facts.Value, ask) : facts;
+    }
+
+    /// <summary>The same job on each of several machines, with the facts of the time ahead.</summary>
+    public async Task<IReadOnlyList<Result<GateFacts>>> LoadEach(
+        IReadOnlyList<GateQuestion> asks,
+        Instant now,
+        PersonId askedBy,
+        Instant until,
+        CancellationToken cancel
+    )
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        var (memory, ways) = (Memory.Of(db), new Ways(connection, now));
+        var all = new List<Result<GateFacts>>();
+        foreach (var ask in asks)
+        {
+            var facts = await Load(memory, connection, null, ask, now, null, askedBy, cancel, ahead: until);
+            all.Add(facts.Refusal is null ? await ways.Into(facts.Value, ask) : facts);
+        }
+        return all;
     }
 
     internal static async Task<Result<GateFacts>> Load(
@@ -44,14 +65,14 @@ public sealed class FactLoader(NpgsqlDataSource db)
         Instant? knownAt,
         PersonId? askedBy,
         CancellationToken cancel,
-        Guid? booking = null,
-        bool ahead = false
+        IReadOnlyList<Guid>? apart = null,
+        Instant? ahead = null
     )
     {
         var first = Instant.Min(now, ask.Start);
         // No length yet: what the job needs is known only once the facts are.
         var last =
-            ahead ? Instant.Max(ask.End, Instant.Max(now, ask.Start) + Duration.FromDays(SoonestWay.HorizonDays + 1))
+            ahead is { } until ? Instant.Max(ask.End, until)
             : ask.Minutes == 0 ? ask.Start + Duration.FromDays(1)
             : ask.End;
         var question = new FactQuestion(
@@ -72,40 +93,46 @@ public sealed class FactLoader(NpgsqlDataSource db)
             Now: now,
             Start: ask.Start,
             KnownAt: knownAt,
-            Booking: booking
+            Apart: [.. apart ?? []]
         );
         var rows = await FactQueries.Ask(connection, transaction, question, memory, cancel);
-        var facts = new FactReading(rows, ask, now).Build();
-        return ahead && facts.Refusal is null ? await WithWays(connection, transaction, facts.Value, ask, now) : facts;
+        return new FactReading(rows, ask, now).Build();
     }
 
-    /// <summary>For the soonest way: what the paths to missing certificates still ask.</summary>
-    private static async Task<GateFacts> WithWays(
-        NpgsqlConnection connection,
-        NpgsqlTransaction? transaction,
-        GateFacts facts,
-        GateQuestion ask,
-        Instant now
-    )
+    /// <summary>What the paths to missing certificates still ask of somebody; paths and progress are read once for all machines.</summary>
+    private sealed class Ways(NpgsqlConnection connection, Instant now)
     {
-        var missing = NeededAuthorities
-            .Of(ask, facts.Training.AddOns!.Select(a => (a.Authority, a.Need)))
-            .Where(a =>
-                !Span.Cover(
-                    facts.Training.Certificates.Value.Where(c => c.Authority == a).Select(c => c.Held),
-                    ask.Start,
-                    Instant.Max(ask.End, ask.Start + Duration.FromMinutes(1))
+        private (IReadOnlyList<PathNow> Paths, Progress Progress, Instant? Failed)? _read;
+
+        public async Task<Result<GateFacts>> Into(GateFacts facts, GateQuestion ask)
+        {
+            var missing = NeededAuthorities
+                .Of(ask, facts.Training.AddOns!.Select(a => (a.Authority, a.Need)))
+                .Where(a =>
+                    !Span.Cover(
+                        facts.Training.Certificates.Value.Where(c => c.Authority == a).Select(c => c.Held),
+                        ask.Start,
+                        Instant.Max(ask.End, ask.Start + Duration.FromMinutes(1))
+                    )
                 )
-            )
-            .ToList();
-        if (missing.Count == 0)
-            return facts;
-        var paths = await PathStore.All(connection, transaction, facts.Rules, now);
-        var progress = await PathStore.ProgressOf(connection, transaction, ask.MemberId, paths, now);
-        var failed = (await QuizStore.Standing(connection, transaction, ask.MemberId, ModuleRules.SafetyQuiz)).Failed;
-        var ways = paths
-            .Where(p => missing.Contains(p.Path.Authority))
-            .Select(p => new WayFacts(p.Path.Authority, Ladder.StillToDo(p.Path, progress, failed, facts.Rules, now)));
-        return facts with { Training = facts.Training with { Ways = [.. ways] } };
+                .ToList();
+            if (missing.Count == 0)
+                return facts;
+            var (paths, progress, failed) = _read ??= await Read(ask.MemberId, facts.Rules);
+            var ways = paths
+                .Where(p => missing.Contains(p.Path.Authority))
+                .Select(p => new WayFacts(p.Path.Authority, Ladder.StillToDo(p.Path, progress, failed, facts.Rules, now)));
+            return facts with { Training = facts.Training with { Ways = [.. ways] } };
+        }
+
+        private async Task<(IReadOnlyList<PathNow>, Progress, Instant?)> Read(PersonId person, Core.House.HouseRules rules)
+        {
+            var paths = await PathStore.All(connection, null, rules, now);
+            return (
+                paths,
+                await PathStore.ProgressOf(connection, null, person, paths, now),
+                (await QuizStore.Standing(connection, null, person, ModuleRules.SafetyQuiz)).Failed
+            );
+        }
     }
 }

@@ -50,6 +50,14 @@ internal static partial class FactQueries
         """
     );
 
+    public static readonly FactQuery<AtRow> NoShows = new(
+        $"""
+        select lower(during) as at from booking.booking
+            where person_id = @Person and no_show and lower(during) > @From::timestamptz - interval '30 days'
+              and cancelled_at <= {ThenOrNow}
+        """
+    );
+
     public static readonly FactQuery<ConsentRow> Consents = new(
         $"""
         select machine_ids, {Span} from people.consent where person_id = @Person and {Near} and {Known}
@@ -61,7 +69,7 @@ internal static partial class FactQueries
         select l.id as ask_id, lower(l.held) as "from", upper(l.held) as until, l.items::text, l.reasons::text
             from gate.lift l join gate.ask a on a.id = l.id
             where l.person_id = @Person and l.machine_id = @Machine and l.{Near} and {Known}
-              and (a.booking_id is null or a.booking_id is not distinct from @Booking::uuid)
+              and (a.booking_id is null or a.booking_id = any(@Apart))
         """
     );
 

@@ -9,7 +9,7 @@ namespace VelvetGate.Store.Gate;
 /// <param name="From">A week before, for the weekly house limit; <see cref="Until"/> a week after.</param>
 /// <param name="IdleFrom">Stops that an idle clock stood still for.</param>
 /// <param name="KnownAt">As it was known then; null for what is known now.</param>
-/// <param name="Booking">A booking whose own time does not stand against it.</param>
+/// <param name="Apart">Bookings whose own time does not stand against them.</param>
 internal sealed record FactQuestion(
     PersonId Person,
     MachineId Machine,
@@ -28,7 +28,7 @@ internal sealed record FactQuestion(
     Instant Now,
     Instant Start,
     Instant? KnownAt,
-    Guid? Booking
+    Guid[] Apart
 )
 {
     /// <summary>It touches the time asked about.</summary>
@@ -85,7 +85,7 @@ internal static partial class FactQueries
     private const string LiveThen = "((@KnownAt::timestamptz is null and live) or recorded @> @KnownAt::timestamptz)";
     private const string ThenOrNow = "coalesce(@KnownAt::timestamptz, @Now)";
     private const string LoggedThen = "(@KnownAt::timestamptz is null or r.at <= @KnownAt::timestamptz)";
-    private const string ClaimKnown = $"{LiveThen} and (booking_id is null or booking_id is distinct from @Booking::uuid)";
+    private const string ClaimKnown = $"{LiveThen} and (booking_id is null or booking_id <> all(@Apart))";
 
     // The parts of this class are initialised in no order that could be relied on.
     private static readonly Lazy<IReadOnlyList<Query>> Found = new(() =>

@@ -312,7 +312,8 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                         AtOnce: c.AtOnce,
                         Running: ClaimsOf($"class:{c.Plan}/")
                     )),
-            ]
+            ],
+            [.. rows.Of(FactQueries.NoShows).Select(n => n.At).OfType<Instant>()]
         );
     }
 

@@ -192,7 +192,7 @@ internal static class LedgerLine
     public static (string Key, string Text)? Of(string kind, JsonElement body) =>
         kind switch
         {
-            "booking.made" or "booking.cancelled" => (
+            "booking.made" or "booking.moved" or "booking.extended" or "booking.swapped" or "booking.handedOver" or "booking.cancelled" => (
                 $"booking {S(body, "booking")}",
                 string.Join(
                     ' ',
@@ -201,7 +201,7 @@ internal static class LedgerLine
                     Micros(body, "start"),
                     Micros(body, "end"),
                     S(body, "decisionHash"),
-                    kind == "booking.made" ? "live" : "cancelled",
+                    kind == "booking.cancelled" ? "cancelled" : "live",
                     S(body, "claims")
                 )
             ),

@@ -64,6 +64,12 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("asks", "gate.ask r where r.person_id = @id"),
         ("lifts", "gate.lift r where r.person_id = @id"),
         ("bookings", "booking.booking r where r.person_id = @id or r.ask ->> 'supervisorId' = @id"),
+        ("waiting", "booking.waiting r where r.person_id = @id"),
+        (
+            "offers",
+            "(select o.*, w.person_id from booking.offer o join booking.waiting w on w.id = o.waiting_id) r where r.person_id = @id"
+        ),
+        ("swaps", "booking.swap r where r.asked_by = @id"),
         ("settings", "bench.setting r where r.by = @id or r.ended_by = @id"),
         ("testPieces", "bench.test_piece r where r.by = @id"),
         ("testPieceResults", "bench.test_piece_result r where r.by = @id"),

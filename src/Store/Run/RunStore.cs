@@ -199,7 +199,7 @@ public sealed class RunStore(NpgsqlDataSource db)
             null,
             booker,
             cancel,
-            covered ? bookingId : null
+            covered && bookingId is { } behind ? [behind] : null
         );
         if (facts.Refusal is { } refusal)
             return refusal;

@@ -438,7 +438,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
         CancellationToken cancel
     )
     {
-        var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, owner, cancel, booking);
+        var facts = await FactLoader.Load(Memory.Of(db), connection, transaction, ask, now, null, owner, cancel, [booking]);
         if (facts.Refusal is { } refusal)
             return refusal;
         return (ask, SessionGate.Looked(facts.Value));

@@ -77,22 +77,27 @@ public static class BookingEndpoints
                 BookingResponses.Of(made.Booking, user.Id, true)
             ),
             BookingOutcome.Booked again => TypedResults.Ok(BookingResponses.Of(again.Booking, user.Id, true)),
+            var other => Refused(other, (await house.Rules(clock.GetCurrentInstant(), cancel))!),
+        };
+    }
+
+    /// <summary>Why no booking came of it.</summary>
+    internal static ProblemHttpResult Refused(BookingOutcome outcome, HouseRules rules) =>
+        outcome switch
+        {
             BookingOutcome.Refused refused => Problems.Of(
                 BookingRefusals.Shut(refused.Decision),
-                new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision, await Rules()) }
+                new { verdict = refused.Decision.Verdict, posts = GateEndpoints.Posts(refused.Decision, rules) }
             ),
             BookingOutcome.Taken { Decision: { } decision } => Problems.Of(
                 BookingRefusals.Taken(decision),
-                new { posts = GateEndpoints.Posts(decision, await Rules()) }
+                new { posts = GateEndpoints.Posts(decision, rules) }
             ),
             BookingOutcome.Taken => Problems.Of(BookingProblems.TimeTaken.Refuse()),
             BookingOutcome.IdUsed => Problems.Of(BookingProblems.BookingIdUsed.Refuse()),
             BookingOutcome.Unknown unknown => Problems.Of(unknown.Refusal),
             var other => throw new InvalidOperationException($"An outcome without an answer: {other}."),
         };
-
-        async Task<HouseRules> Rules() => (await house.Rules(clock.GetCurrentInstant(), cancel))!;
-    }
 
     private static async Task<Results<Ok<BookingList>, ProblemHttpResult>> List(
         string? from,

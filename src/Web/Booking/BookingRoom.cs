@@ -10,6 +10,10 @@ public static class BookingRoom
         services
             .AddSingleton<IStewardTasks, BookingTasks>()
             .AddSingleton<BookingStore>()
+            .AddSingleton<BookingChanges>()
+            .AddSingleton<WaitingStore>()
+            .AddSingleton<OfferRound>()
+            .AddHostedService<OfferWorker>()
             .AddSingleton<JobStore>()
             .AddSingleton<ActiveBookings>()
             .AddHostedService<ActiveBookingsWorker>();
@@ -17,6 +21,9 @@ public static class BookingRoom
     public static void MapBookingRoom(this IEndpointRouteBuilder app)
     {
         app.MapBookings();
+        app.MapBookingChanges();
         app.MapJobs();
+        app.MapSoonest();
+        app.MapWaiting();
     }
 }

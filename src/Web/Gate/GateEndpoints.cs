@@ -249,7 +249,7 @@ public static class GateEndpoints
             return (null, errors.Answer());
         if (StewardRequests.MayAskFor(ask.MemberId, user.Id, await user.Is(Role.Steward, Role.Trainer)) is { } others)
             return (null, Problems.Of(others));
-        var loaded = await facts.Load(ask, now, null, user.Id, cancel, ahead: ahead);
+        var loaded = await facts.Load(ask, now, null, user.Id, cancel, ahead: ahead ? SoonestWay.Until(ask, now) : null);
         if (loaded.Refusal is { } refusal)
             return (null, Problems.Of(refusal));
         if (ask.Minutes == 0)
@@ -277,27 +277,29 @@ public static class GateEndpoints
 
     internal static IReadOnlyList<PostResponse> Posts(Decision decision, HouseRules rules)
     {
-        var says = SheetChecks
-            .Says([.. decision.Reasons.SelectMany(r => r.Settings).Distinct()], rules)
-            .ToDictionary(r => r.Key, StringComparer.OrdinalIgnoreCase);
-        return
-        [
-            .. decision.Posts.Select(p => new PostResponse(
-                p.Post,
-                p.Standing,
-                [
-                    .. p.Reasons.Select(r => new ReasonResponse(
-                        Code: r.Code,
-                        Standing: r.Standing,
-                        Text: r.Text,
-                        Source: r.Source,
-                        Item: r.Item,
-                        Remedy: r.Remedy is { } m ? RemedyResponse.Of(m) : null,
-                        Settings: [.. r.Settings.Select(s => says[s])]
-                    )),
-                ],
-                p.Fact
-            )),
-        ];
+        var says = Says(decision.Reasons, rules);
+        return [.. decision.Posts.Select(p => new PostResponse(p.Post, p.Standing, [.. p.Reasons.Select(r => Reason(r, says))], p.Fact))];
     }
+
+    internal static IReadOnlyList<ReasonResponse> Reasons(IReadOnlyList<Reason> reasons, HouseRules rules)
+    {
+        var says = Says(reasons, rules);
+        return [.. reasons.Select(r => Reason(r, says))];
+    }
+
+    private static ReasonResponse Reason(Reason r, Dictionary<string, RuleSays> says) =>
+        new(
+            Code: r.Code,
+            Standing: r.Standing,
+            Text: r.Text,
+            Source: r.Source,
+            Item: r.Item,
+            Remedy: r.Remedy is { } m ? RemedyResponse.Of(m) : null,
+            Settings: [.. r.Settings.Select(s => says[s])]
+        );
+
+    private static Dictionary<string, RuleSays> Says(IEnumerable<Reason> reasons, HouseRules rules) =>
+        SheetChecks
+            .Says([.. reasons.SelectMany(r => r.Settings).Distinct()], rules)
+            .ToDictionary(r => r.Key, StringComparer.OrdinalIgnoreCase);
 }

@@ -11,7 +11,7 @@ namespace VelvetGate.Web.Gate;
 /// <param name="Unit">mm or in: how a bare thickness is read and reasons are written.</param>
 /// <param name="Id">Bookings only: a client-made UUID; the same again answers with the same booking.</param>
 /// <param name="Companions">How many come along; they watch, attend nothing, and wear what the beam asks for.</param>
-public sealed record GateQuestionRequest(
+public record GateQuestionRequest(
     string? MemberId = null,
     string? MachineId = null,
     IReadOnlyList<GateItemRequest>? Items = null,
@@ -65,8 +65,19 @@ public static class GateQuestionReading
     /// <returns>Null when a field is wrong; <paramref name="errors"/> then names it. Minutes are 0 when left out.</returns>
     public static GateQuestion? Read(GateQuestionRequest request, PersonId askedBy, Instant now, FieldErrors errors)
     {
-        var member = Ids.From<PersonId>(Word(request.MemberId)) ?? askedBy;
         var machine = errors.Need("machineId", request.MachineId, "Choose a machine.");
+        var start = ReadStart(request.Start, now, errors);
+        return Read(request, machine, start, askedBy, errors);
+    }
+
+    /// <summary>The same without a machine and a start, which are still looked for.</summary>
+    /// <returns>Null when a field is wrong; to be asked with <c>with</c> of each machine.</returns>
+    public static GateQuestion? ReadJob(GateQuestionRequest request, PersonId askedBy, Instant now, FieldErrors errors) =>
+        Read(request, "", now, askedBy, errors);
+
+    private static GateQuestion? Read(GateQuestionRequest request, MachineId machine, Instant start, PersonId askedBy, FieldErrors errors)
+    {
+        var member = Ids.From<PersonId>(Word(request.MemberId)) ?? askedBy;
         var unit = errors.Unit(request.Unit);
         var flat = request.Items is null;
         var given = request.Items
@@ -87,7 +98,6 @@ public static class GateQuestionReading
         if (given.Count is 0 or > MostItems)
             errors.Add("items", $"Give 1 to {MostItems} items.");
         var items = given.Take(MostItems).Select((item, i) => ReadItem(item, unit, flat ? "" : $"items[{i}].", errors)).ToList();
-        var start = ReadStart(request.Start, now, errors);
         var minutes = ReadMinutes(request.Minutes, errors);
         return errors.Any
             ? null

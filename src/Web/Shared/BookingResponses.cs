@@ -10,6 +10,7 @@ namespace VelvetGate.Web.Shared;
 /// <param name="MemberId">Staff and the person only.</param>
 /// <param name="Companions">Come along and watch; they attend nothing.</param>
 /// <param name="NoShow">Released because nobody came.</param>
+/// <param name="Version">To be sent back with a change, so that two windows do not undo each other.</param>
 /// <param name="AtRisk">The person's own bookings, and for staff: why the gate is no longer open for it; null while it is.</param>
 public sealed record BookingResponse(
     Guid Id,
@@ -27,7 +28,8 @@ public sealed record BookingResponse(
     IReadOnlyList<GateItem> Items,
     PersonId? MemberId,
     int Companions,
-    bool NoShow
+    bool NoShow,
+    int Version
 );
 
 public sealed record RiskResponse(Instant Since, IReadOnlyList<RiskReason> Reasons);
@@ -52,7 +54,8 @@ internal static class BookingResponses
             Items: whole || b.PersonId == asker ? b.Ask.Items : [],
             MemberId: whole || b.PersonId == asker ? b.PersonId : (PersonId?)null,
             Companions: b.Companions,
-            NoShow: b.NoShow
+            NoShow: b.NoShow,
+            Version: b.Version
         );
 
     private static int? Age(BookedTime b) => Ages.On(b.BirthDate, b.Start);

@@ -247,6 +247,15 @@ public class GateTests
         ["time.sameDay"] = c =>
             c.Rules(r => r with { SameDayBooking = false }).Asking(a => a with { Start = Instant.FromUtc(2026, 11, 24, 14, 0) }),
         ["time.limit"] = c => c.Asking(a => a with { Minutes = 181 }),
+        ["time.tooFarAhead"] = c => c.Rules(r => r with { BookAheadDays = 0 }),
+        ["time.lead"] = c => c.Rules(r => r with { BookLeadMinutes = 2880 }),
+        ["time.noShows"] = c =>
+            c.Rules(r => r with { NoShowsBeforePause = 2 })
+                .With(f => f with { Time = f.Time with { NoShows = [Now - Duration.FromDays(20), Now - Duration.FromDays(2)] } }),
+        ["drawing.wanted"] = c =>
+            c.Rules(r => r with { DrawingWanted = DrawingWanted.Everybody })
+                .Asking(a => a with { Items = [a.Items[0] with { DrawingId = null, RunMinutes = 5 }] })
+                .With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
         ["time.unknownRun"] = c =>
             c.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null }] })
                 .With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] }),
@@ -313,7 +322,7 @@ public class GateTests
         foreach (var phase in Enum.GetValues<Phase>())
         {
             var decision = Spoilers[code](Open()).Asking(a => a with { Phase = phase }).Decide();
-            if (code is "time.sameDay" or "walkup.off" && phase != Phase.Booking)
+            if (code is "time.sameDay" or "walkup.off" or "time.tooFarAhead" or "time.lead" or "time.noShows" && phase != Phase.Booking)
                 continue; // it was booked in time; at the machine, today is the day
             if (code is "room.notSeen" && phase != Phase.AtMachine)
                 continue; // nobody on duty taps in before the day
@@ -503,7 +512,8 @@ public class GateTests
     public void Decide_FartherAheadThanTheHouseBooks_AsksAndNamesTheLimit()
     {
         var reason = Open().Rules(r => r with { BookAheadDays = 0 }).Decide().Reasons.ShouldHaveSingleItem();
-        (reason.Code, reason.Text).ShouldBe(("time.limit", "Bookings are taken up to 0 days ahead."));
+        (reason.Code, reason.Text).ShouldBe(("time.tooFarAhead", "Bookings are taken up to 0 days ahead."));
+        reason.Remedy!.Text.ShouldBe("Choose an earlier day, or ask again from 25 Nov 2026 on.");
         Open().Rules(r => r with { BookAheadDays = 1 }).Decide().Verdict.ShouldBe(Verdict.Open);
     }
 
@@ -559,7 +569,6 @@ public class GateTests
         string[] Named(string code, Func<GateCase, GateCase> spoil) =>
             [.. spoil(Open()).Decide().Reasons.Where(r => r.Code == code).SelectMany(r => r.Settings)];
         Named("time.limit", c => c.Rules(r => r with { LongestBookingMinutes = 30 })).ShouldBe([nameof(HouseRules.LongestBookingMinutes)]);
-        Named("time.limit", c => c.Rules(r => r with { BookAheadDays = 0 })).ShouldBe([nameof(HouseRules.BookAheadDays)]);
         Named("person.underAge", Spoilers["person.underAge"]).ShouldBe([nameof(HouseRules.AloneFromAge)]);
         Named("machine.stopped", Spoilers["machine.stopped"]).ShouldBeEmpty("no house rule stopped it");
     }

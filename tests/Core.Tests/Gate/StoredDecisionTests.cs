@@ -102,6 +102,7 @@ public class StoredDecisionTests
                         V = GateFacts.CurrentVersion,
                         Machine = f.Machine with { Stops = GateCase.Spans(held.Held), IncidentStops = [held], LookAsked = [held.Held] },
                         Room = f.Room with { Shut = [held], Seen = true },
+                        Time = f.Time with { NoShows = [GateCase.Now] },
                     }
                 );
             var stored = StoredDecision.Of(c.Ask, c.Facts);

@@ -100,7 +100,7 @@ public class PropertyEffectTests
             JobLength.Of(
                 w.Case.Ask with
                 {
-                    Items = [w.Case.Ask.Items[0], w.Case.Ask.Items[0]],
+                    Items = [w.Case.Ask.Items[0], w.Case.Ask.Items[0] with { ThicknessMm = 4 }],
                 },
                 w.Case.Facts with
                 {
@@ -133,6 +133,15 @@ public class PropertyEffectTests
                     },
                 }
             )
+        );
+
+    /// <summary>Ninety minutes from six in the evening.</summary>
+    private static object Evening(World w) => Verdict(w.Case.Asking(a => a with { Start = a.Start + Duration.FromHours(4) }));
+
+    /// <summary>Two bookings that nobody came to, the last five days ago.</summary>
+    private static object Missed(World w) =>
+        Verdict(
+            w.Case.With(f => f with { Time = f.Time with { NoShows = [f.Now - Duration.FromDays(20), f.Now - Duration.FromDays(5)] } })
         );
 
     /// <summary>Bookings of one day, one after the other, before noon.</summary>
@@ -308,9 +317,22 @@ public class PropertyEffectTests
         ["hoursPerPersonDay"] = Of("3", "1", Gate),
         ["hoursPerPersonWeek"] = Of("8", "1", Gate),
         ["openBookingsPerPerson"] = Of("3", "1", w => Booked(w, 2, 1)),
-        ["slotMinutes"] = Of("15", "25", Length),
+        ["slotMinutes"] = Of("15", "40", Length),
         ["bookAheadDays"] = Of("21", "5", w => AskedFor(w, 90, days: 8)),
         ["longestBookingMinutes"] = Of("480", "60", Gate),
+        ["waitingOrder"] = Of("\"firstCome\"", "\"fewestHours\"", w => Core.Booking.Waiting.ByHours(w.Rules)),
+        ["bookLeadMinutes"] = Of("0", "2880", Gate),
+        ["peakHoursPerPersonWeek"] = Of("0", "1", Evening),
+        ["peakFromHour"] = Of("17", "20", w => Evening(w with { Rules = w.Rules with { PeakHoursPerPersonWeek = 1 } })),
+        ["peakToHour"] = Of("21", "18", w => Evening(w with { Rules = w.Rules with { PeakHoursPerPersonWeek = 1 } })),
+        ["noShowsBeforePause"] = Of("0", "2", Missed),
+        ["noShowPauseDays"] = Of("1", "7", w => Missed(w with { Rules = w.Rules with { NoShowsBeforePause = 2 } })),
+        ["drawingWanted"] = Of("\"nobody\"", "\"everybody\"", w =>
+            Verdict(
+                w.Case.Asking(a => a with { Items = [a.Items[0] with { DrawingId = null, RunMinutes = 5 }] })
+                    .With(f => f with { Drawings = [new DrawingFacts(false, Fact.Known<DrawingSummary?>(null))] })
+            )
+        ),
         ["lastRunBeforeCloseMinutes"] = Of("0", "240", w =>
             AskedFor(
                 w with

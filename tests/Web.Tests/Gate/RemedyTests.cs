@@ -548,6 +548,11 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         ["sheet.unknown"] = Else(q => q.With("sheetTag", "S-4711"), q => q.With("sheetTag", "S-0097")),
 
         ["drawing.none"] = new("member", Just(q => q), async (s, q) => q.With("drawingId", await s.Draw(Square))),
+        ["drawing.wanted"] = new(
+            "member",
+            After("update house.rules set body = jsonb_set(body, '{drawingWanted}', '\"everybody\"')"),
+            async (s, q) => q.With("drawingId", await s.Draw(Square))
+        ),
         ["drawing.unknown"] = new("member", Just(q => q.With("drawingId", Guid.NewGuid().ToString())), async (s, q) =>
             q.With("drawingId", await s.Draw(Square))
         ),
@@ -793,6 +798,31 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             Then(q => q.With("start", WebHouse.At(2, 14)))
         ),
         ["time.limit"] = Lifts(Liftable(q => q.With("minutes", 195))),
+        ["time.tooFarAhead"] = new(
+            "member",
+            After("update house.rules set body = jsonb_set(body, '{bookAheadDays}', '1')"),
+            Then(q => q.With("start", WebHouse.At(1, 14)))
+        ),
+        ["time.lead"] = new(
+            "member",
+            After("update house.rules set body = jsonb_set(body, '{bookLeadMinutes}', '1440')", q =>
+                q.With("start", "2026-11-24T15:00:00Z")
+            ),
+            Then(q => q.With("start", WebHouse.At(2, 14)))
+        ),
+        ["time.noShows"] = Lifts(async s =>
+        {
+            using var member = await s.As("member");
+            await s.Do("member", "POST", "/api/bookings", Questions.Open(await member.FreeStart()));
+            await s.Sql(
+                "update house.rules set body = jsonb_set(body, '{noShowsBeforePause}', '1');"
+                    + "update booking.claim set live = false, recorded = tstzrange(lower(recorded), @now + interval '1 second')"
+                    + " where booking_id in (select id from booking.booking where person_id = 'm-4');"
+                    + "update booking.booking set no_show = true, cancelled_at = @now, during = tstzrange(@now - interval '2 hours',"
+                    + " @now - interval '1 hour') where person_id = 'm-4'"
+            );
+            return Ask();
+        }),
 
         ["room.kitOut"] = new(
             "member",

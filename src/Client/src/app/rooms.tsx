@@ -22,6 +22,7 @@ const page = <Name extends string>(room: () => Promise<Record<Name, ComponentTyp
 export const StationKept = lazy(async () => ({ default: (await rooms.station()).StationKept }))
 export const StationPage = page(rooms.station, 'StationPage')
 export const AskPage = page(rooms.gate, 'AskPage')
+export const SoonestPage = page(rooms.gate, 'SoonestPage')
 export const BookingsPage = page(rooms.booking, 'BookingsPage')
 export const JobsPage = page(rooms.booking, 'JobsPage')
 export const CalculatorsPage = page(rooms.settings, 'CalculatorsPage')

@@ -1,14 +1,16 @@
-import { useAction, usePress } from '../kit/Act'
+import { useAction } from '../kit/Act'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import Button from 'react-bootstrap/Button'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { BookingBar } from '../kit/BookingBar'
 import { Empty, Failure, Loading, PageHead, RunOn } from '../kit/parts'
 import { Standing } from '../kit/Standing'
 import { hasRole, useMachines, useSession } from '../kit/session'
+import { Change } from './Change'
 import { Arrive, Runs } from './Runs'
+import { Strips } from './Strips'
+import { Waiting } from './Waiting'
 import bookingsCss from './bookings.module.css'
 
 type BookingAnswer = Schemas['BookingResponse']
@@ -16,7 +18,7 @@ const DAY = 86_400_000
 
 /** Your bookings, and who has what in the three weeks ahead. */
 export function BookingsPage() {
-  const { me, now, time } = useSession()
+  const { now, time } = useSession()
   const navigate = useNavigate()
   const [from] = useState(() => new Date(Math.floor(now() / 900_000) * 900_000).toISOString())
   const to = new Date(Date.parse(from) + 24 * DAY).toISOString()
@@ -37,7 +39,6 @@ export function BookingsPage() {
         )
       ).items,
   })
-  const steward = hasRole(me, 'steward')
   const mine = bookings.data?.filter((b) => b.mine) ?? []
   const others = bookings.data?.filter((b) => !b.mine) ?? []
   const days = [...new Set(others.map((b) => time.iso(b.start)))]
@@ -45,6 +46,7 @@ export function BookingsPage() {
     <>
       <PageHead title="Bookings" sub="A booking gives time, not permission.">
         <Link to="/bookings/jobs">Jobs</Link>
+        <Link to="/soonest">Which machine, soonest?</Link>
         <Link className="btn btn-primary" to="/ask">
           Ask for a time
         </Link>
@@ -53,6 +55,7 @@ export function BookingsPage() {
       <Failure error={bookings.error} retry={() => void bookings.refetch()} />
       {bookings.data && (
         <>
+          <Waiting />
           <section className="mt-3">
             <RunOn title="Yours" after={mine.length} />
             {mine.length === 0 ? (
@@ -63,16 +66,17 @@ export function BookingsPage() {
                 To book, ask the gate first: say what you want to run, and when.
               </Empty>
             ) : (
-              <List bookings={mine} cancel day />
+              <List bookings={mine} others={others} day />
             )}
           </section>
+          <Strips />
           {recent.data && <Runs recent={recent.data} />}
           <section className="mt-4">
             <RunOn title="Everybody" after={`${others.length} in three weeks`} />
             {days.map((day) => (
               <div key={day} className={bookingsCss.bookday}>
                 <h3>{time.day(others.find((b) => time.iso(b.start) === day)!.start)}</h3>
-                <List bookings={others.filter((b) => time.iso(b.start) === day)} cancel={steward} />
+                <List bookings={others.filter((b) => time.iso(b.start) === day)} others={[]} />
               </div>
             ))}
           </section>
@@ -82,7 +86,7 @@ export function BookingsPage() {
   )
 }
 
-function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: boolean; day?: boolean }) {
+function List({ bookings, others, day }: { bookings: BookingAnswer[]; others: BookingAnswer[]; day?: boolean }) {
   const { me, now, time } = useSession()
   const staff = hasRole(me, 'steward', 'trainer')
   const machines = useMachines()
@@ -104,9 +108,13 @@ function List({ bookings, cancel, day }: { bookings: BookingAnswer[]; cancel: bo
           </span>
           <span className={bookingsCss.act}>
             {(b.mine || staff) && time.iso(b.start) === time.iso(now()) && <Arrive booking={b} />}{' '}
-            {cancel && !b.arrivedAt && <Cancel booking={b} />}{' '}
             {hasRole(me, 'steward') && !b.arrivedAt && Date.parse(b.start) < now() && <Release booking={b} />}
           </span>
+          {(b.mine || staff) && (
+            <span className={bookingsCss.change}>
+              <Change booking={b} others={others.filter((o) => Date.parse(o.start) > now())} />
+            </span>
+          )}
           {b.atRisk && (
             <span className={bookingsCss.risk}>
               <Standing standing="shut" word={`At risk since ${time.moment(b.atRisk.since)}`} width={18} />{' '}
@@ -130,31 +138,6 @@ function Release({ booking }: { booking: BookingAnswer }) {
         Nobody came
       </button>
       {release.isError && <span role="alert"> {release.error.message}</span>}
-    </>
-  )
-}
-
-/** Asked twice, done once: the second press gives the time back. */
-function Cancel({ booking }: { booking: BookingAnswer }) {
-  const [sure, setSure] = useState(false)
-  const cancel = usePress(() =>
-    answer(client.POST('/api/bookings/{id}/cancel', { params: { path: { id: booking.id } }, body: {} })),
-  )
-  if (cancel.isError) return <span role="alert">{cancel.error.message}</span>
-  if (!sure)
-    return (
-      <button type="button" className="quietlink" onClick={() => setSure(true)}>
-        Cancel
-      </button>
-    )
-  return (
-    <>
-      <Button size="sm" variant="danger" onClick={() => cancel.mutate()} disabled={cancel.isPending} autoFocus>
-        Give the time back
-      </Button>{' '}
-      <button type="button" className="quietlink" onClick={() => setSure(false)}>
-        Keep
-      </button>
     </>
   )
 }

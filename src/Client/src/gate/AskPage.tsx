@@ -51,7 +51,9 @@ export function AskPage() {
   const shut = new Set(gate?.posts.filter((post) => post.standing === 'shut').map((post) => post.post))
   return (
     <>
-      <PageHead title="Ask the gate" sub="Nothing is booked by asking." />
+      <PageHead title="Ask the gate" sub="Nothing is booked by asking.">
+        <Link to={`/soonest${search}`}>Which machine, soonest?</Link>
+      </PageHead>
       <section className={sentenceCss.askband}>
         <Sentence state={state} change={change} errors={errors} shut={shut} />
         <Verdict gate={gate} wanting={wanting} failed={asked.isError} />

@@ -149,17 +149,21 @@ export function useAskState(): [AskState, (change: Partial<AskState>) => void] {
   return [state, change]
 }
 
-/** The blanks still to fill before the gate can be asked. */
-export function missing(state: AskState) {
+/** The blanks of the job alone, whatever the machine and the time. */
+export function missingOfJob(state: AskState) {
   const items = itemsOf(state)
   return [
     items.some((i) => i.operations.length === 0) && 'what to do',
     items.some((i) => !i.thickness) && 'the thickness',
     items.some((i) => !i.material) && 'the material',
-    !state.machine && 'the machine',
-    !state.start && 'the time',
   ].filter((word) => word !== false)
 }
+
+/** The blanks still to fill before the gate can be asked. */
+export const missing = (state: AskState) => [
+  ...missingOfJob(state),
+  ...[!state.machine && 'the machine', !state.start && 'the time'].filter((word) => word !== false),
+]
 
 const itemBody = (item: ItemState, fixture: string | null): Schemas['GateItemRequest'] => ({
   materialId: item.material,
@@ -172,20 +176,25 @@ const itemBody = (item: ItemState, fixture: string | null): Schemas['GateItemReq
   ...(item.settings && { settingIds: item.settings.split(',') }),
 })
 
-export function askBody(state: AskState, me: string, unit: Unit): Schemas['GateQuestionRequest'] {
+/** The job alone, to be asked of any machine at any time. */
+export function jobBody(state: AskState, me: string, unit: Unit): Schemas['GateQuestionRequest'] {
   return {
     memberId: state.member ?? me,
     unit,
-    machineId: state.machine,
     ...(state.more.length === 0
       ? itemBody(state, state.fixture)
       : { items: itemsOf(state).map((item) => itemBody(item, state.fixture)) }),
     fixture: state.fixture,
     supervisorId: state.supervisor,
-    start: state.start,
-    minutes: state.minutes === null ? null : Number(state.minutes),
   }
 }
+
+export const askBody = (state: AskState, me: string, unit: Unit): Schemas['GateQuestionRequest'] => ({
+  ...jobBody(state, me, unit),
+  machineId: state.machine,
+  start: state.start,
+  minutes: state.minutes === null ? null : Number(state.minutes),
+})
 
 /** The address that asks a stored question again, or a job that has no time and nobody in it. */
 export function askAddress(

@@ -1,1 +1,2 @@
 export { AskPage } from './AskPage'
+export { SoonestPage } from './SoonestPage'

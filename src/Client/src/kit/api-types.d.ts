@@ -260,6 +260,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/swaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListSwaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/soonest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["FindSoonest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/incidents/{id}.pdf": {
         parameters: {
             query?: never;
@@ -2997,6 +3029,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bookings/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["MoveBooking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/{id}/extend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ExtendBooking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/{id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["HandBookingOver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/{id}/swap/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["AgreeToSwap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bookings/{id}/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ProposeSwap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -3024,6 +3136,70 @@ export interface paths {
         put?: never;
         post?: never;
         delete: operations["TakeJobAway"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListWaiting"];
+        put?: never;
+        post: operations["WaitForTime"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waiting/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["StopWaiting"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TakeOffer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers/{id}/decline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["DeclineOffer"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3913,6 +4089,8 @@ export interface components {
             /** Format: int32 */
             companions: number;
             noShow: boolean;
+            /** Format: int32 */
+            version: number;
         };
         BoundaryResponse: {
             /** Format: double */
@@ -4328,6 +4506,8 @@ export interface components {
             operations: components["schemas"]["Operation"][];
             nameSaysLittle: boolean;
         };
+        /** @enum {unknown} */
+        DrawingWanted: "nobody" | "newcomers" | "everybody";
         EmergencyResponse: {
             card: components["schemas"]["Card"];
             others: components["schemas"]["OtherCard"][];
@@ -4380,6 +4560,12 @@ export interface components {
             /** Format: int64 */
             length: number;
             at: components["schemas"]["Instant"];
+        };
+        ExtendRequest: {
+            /** Format: double */
+            minutes?: null | number;
+            /** Format: int32 */
+            version?: null | number;
         };
         Extent: {
             /** Format: double */
@@ -4662,6 +4848,11 @@ export interface components {
             from: null | string;
             working: string;
         };
+        HandOverRequest: {
+            memberId?: null | string;
+            /** Format: int32 */
+            version?: null | number;
+        };
         HandlingResponse: {
             /** Format: int32 */
             item: number;
@@ -4780,6 +4971,20 @@ export interface components {
             bookAheadDays?: number;
             /** Format: int32 */
             longestBookingMinutes?: number;
+            /** Format: int32 */
+            bookLeadMinutes?: number;
+            /** Format: double */
+            peakHoursPerPersonWeek?: number;
+            /** Format: int32 */
+            peakFromHour?: number;
+            /** Format: int32 */
+            peakToHour?: number;
+            /** Format: int32 */
+            noShowsBeforePause?: number;
+            /** Format: int32 */
+            noShowPauseDays?: number;
+            waitingOrder?: components["schemas"]["WaitingOrder"];
+            drawingWanted?: components["schemas"]["DrawingWanted"];
             /** Format: double */
             airMixingFactor?: number;
             /** Format: double */
@@ -5430,6 +5635,22 @@ export interface components {
             attentionFromTapIn?: boolean;
             suppressionKind?: null | components["schemas"]["SuppressionKind"];
         };
+        MachineTimesResponse: {
+            machineId: string;
+            name: string;
+            kind: components["schemas"]["LaserKind"];
+            /** Format: double */
+            powerW: number;
+            verdict: components["schemas"]["Verdict"];
+            reasons: components["schemas"]["ReasonResponse"][];
+            opens: components["schemas"]["ToLearn"][];
+            /** Format: int32 */
+            minutes: number;
+            /** Format: double */
+            runMinutes: null | number;
+            length: components["schemas"]["LengthResponse"];
+            choices: components["schemas"]["TimeChoice"][];
+        };
         Made: {
             /** Format: uuid */
             id: string;
@@ -5618,6 +5839,12 @@ export interface components {
             before: number;
             days: components["schemas"]["MonthDay"][];
         };
+        MoveRequest: {
+            start?: null | string;
+            machineId?: null | string;
+            /** Format: int32 */
+            version?: null | number;
+        };
         MyResponse: {
             account: components["schemas"]["Account"];
             agreement: string;
@@ -5694,6 +5921,16 @@ export interface components {
             width?: null | string;
             height?: null | string;
             unit?: null | string;
+        };
+        OfferedTime: {
+            /** Format: uuid */
+            id: string;
+            machineId: string;
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            /** Format: int32 */
+            minutes: number;
+            until: components["schemas"]["Instant"];
         };
         OpeningDay: {
             day: components["schemas"]["IsoDayOfWeek"];
@@ -6952,12 +7189,48 @@ export interface components {
             at: components["schemas"]["Instant"];
             label: string;
         };
+        SoonestRequest: {
+            after?: null | string;
+            before?: null | string;
+            notOn?: null | string[];
+            from?: null | string;
+            to?: null | string;
+            words?: null | string;
+            memberId?: null | string;
+            machineId?: null | string;
+            items?: null | components["schemas"]["GateItemRequest"][];
+            materialId?: null | string;
+            /** Format: double */
+            thicknessMm?: null | number;
+            thickness?: null | string;
+            operations?: null | string[];
+            sheetTag?: null | string;
+            drawingId?: null | string;
+            /** Format: double */
+            runMinutes?: null | number;
+            settingIds?: null | string[];
+            round?: null | components["schemas"]["RoundPieceRequest"];
+            fixture?: null | string;
+            supervisorId?: null | string;
+            start?: null | string;
+            /** Format: double */
+            minutes?: null | number;
+            id?: null | string;
+            note?: null | string;
+            unit?: null | string;
+            /** Format: int32 */
+            companions?: null | number;
+        };
         SoonestResponse: {
             steps: components["schemas"]["StepResponse"][];
             start: components["schemas"]["Instant"];
             /** Format: int32 */
             minutes: number;
             verdict: components["schemas"]["Verdict"];
+        };
+        SoonestTable: {
+            machines: components["schemas"]["MachineTimesResponse"][];
+            understood: string;
         };
         SpareCodes: {
             codes: string[];
@@ -7264,6 +7537,27 @@ export interface components {
         Supervision: "adultInRoom" | "stewardOnDuty" | "secondPersonInCall";
         /** @enum {unknown} */
         SuppressionKind: "button" | "heatTriggered" | null;
+        SwapAsked: {
+            /** Format: uuid */
+            bookingId: string;
+            /** Format: int32 */
+            number: number;
+            machineId: string;
+            start: components["schemas"]["Instant"];
+            /** Format: int32 */
+            minutes: number;
+            until: components["schemas"]["Instant"];
+        };
+        SwapList: {
+            items: components["schemas"]["SwapAsked"][];
+        };
+        SwapMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        SwapRequest: {
+            withBookingId?: null | string;
+        };
         TagsResponse: {
             tags: string[];
         };
@@ -7359,6 +7653,13 @@ export interface components {
         TextRequest: {
             text?: null | string;
         };
+        TimeChoice: {
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            verdict: components["schemas"]["Verdict"];
+            /** Format: int32 */
+            conditions: number;
+        };
         TimeComparison: {
             operation: components["schemas"]["Operation"];
             /** Format: int32 */
@@ -7387,6 +7688,10 @@ export interface components {
         TimeResponse: {
             start: components["schemas"]["Instant"];
             end: components["schemas"]["Instant"];
+        };
+        ToLearn: {
+            title: string;
+            from: null | components["schemas"]["Instant"];
         };
         ToldFacts: {
             /** Format: double */
@@ -7461,6 +7766,18 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        WaitingAnswer: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            machineIds: string[];
+            items: components["schemas"]["GateItem"][];
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            at: components["schemas"]["Instant"];
+            offer: null | components["schemas"]["OfferedTime"];
+        };
         WaitingInvite: {
             /** Format: uuid */
             id: string;
@@ -7475,6 +7792,44 @@ export interface components {
         };
         WaitingList: {
             items: components["schemas"]["StewardRequestResponse"][];
+        };
+        WaitingMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        /** @enum {unknown} */
+        WaitingOrder: "firstCome" | "fewestHours";
+        WaitingRequest: {
+            machineIds?: null | string[];
+            from?: null | string;
+            to?: null | string;
+            memberId?: null | string;
+            machineId?: null | string;
+            items?: null | components["schemas"]["GateItemRequest"][];
+            materialId?: null | string;
+            /** Format: double */
+            thicknessMm?: null | number;
+            thickness?: null | string;
+            operations?: null | string[];
+            sheetTag?: null | string;
+            drawingId?: null | string;
+            /** Format: double */
+            runMinutes?: null | number;
+            settingIds?: null | string[];
+            round?: null | components["schemas"]["RoundPieceRequest"];
+            fixture?: null | string;
+            supervisorId?: null | string;
+            start?: null | string;
+            /** Format: double */
+            minutes?: null | number;
+            id?: null | string;
+            note?: null | string;
+            unit?: null | string;
+            /** Format: int32 */
+            companions?: null | number;
+        };
+        WaitingTimes: {
+            items: components["schemas"]["WaitingAnswer"][];
         };
         WatchBooking: {
             /** Format: uuid */
@@ -8136,6 +8491,68 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListSwaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapList"];
+                };
+            };
+        };
+    };
+    FindSoonest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoonestRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoonestTable"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15758,6 +16175,303 @@ export interface operations {
             };
         };
     };
+    MoveBooking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ExtendBooking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExtendRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    HandBookingOver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOverRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AgreeToSwap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ProposeSwap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ListJobs: {
         parameters: {
             query?: never;
@@ -15821,6 +16535,193 @@ export interface operations {
         };
     };
     TakeJobAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListWaiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingTimes"];
+                };
+            };
+        };
+    };
+    WaitForTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaitingRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    StopWaiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TakeOffer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingResponse"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DeclineOffer: {
         parameters: {
             query?: never;
             header?: never;

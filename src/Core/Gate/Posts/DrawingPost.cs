@@ -1,4 +1,6 @@
+using NodaTime;
 using VelvetGate.Core.Drawings;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Settings.Jobs;
 
@@ -18,6 +20,17 @@ internal static class DrawingPost
             .ToList();
         return post.Done(named.Count > 0 ? string.Join(", ", named) : "No drawing given");
     }
+
+    private static bool IsWanted(GateQuestion ask, GateFacts facts) =>
+        facts.Rules.DrawingWanted switch
+        {
+            DrawingWanted.Everybody => true,
+            DrawingWanted.Newcomers => !facts.Training.Certificates.IsKnown
+                || facts.Training.Certificates.Value.All(c =>
+                    c.Authority != ask.MachineId.Value || c.Held.Start > ask.Start - Duration.FromDays(HouseRules.NewcomerDays)
+                ),
+            _ => false,
+        };
 
     /// <summary>All of the drawing has to lie on the sheet, this way or turned by a quarter, with an edge to hold it down.</summary>
     private static void ReadSheetSize(GateQuestion ask, SheetFacts sheet, DrawingSummary drawing, PostWriter post, int i)
@@ -76,12 +89,22 @@ internal static class DrawingPost
         var given = facts.Drawings[i];
         if (!given.Given)
         {
-            post.Add(
-                Codes.DrawingNone,
-                "No drawing was checked: frame the job, and look for lines drawn twice.",
-                i,
-                Remedies.DrawingCheck.Says("Put the drawing in first, under Drawings.")
-            );
+            if (IsWanted(ask, facts))
+                post.Add(
+                    Codes.DrawingWanted,
+                    facts.Rules.DrawingWanted == DrawingWanted.Everybody
+                        ? "This house asks everybody for a drawing that was checked."
+                        : $"This house asks whoever is new to {facts.Machine.Spec.Name} for a drawing that was checked.",
+                    i,
+                    Remedies.DrawingCheck.Says("Put the drawing in first, under Drawings.")
+                );
+            else
+                post.Add(
+                    Codes.DrawingNone,
+                    "No drawing was checked: frame the job, and look for lines drawn twice.",
+                    i,
+                    Remedies.DrawingCheck.Says("Put the drawing in first, under Drawings.")
+                );
             return;
         }
         if (!given.Drawing.IsKnown || given.Drawing.Value is not { } drawing)

@@ -40,7 +40,7 @@ internal static class TimePost
                 $"This house takes no walk-ups: book {HouseRules.WalkUpWithin.TotalMinutes:0} min before it starts, or earlier.",
                 remedy: other
             );
-        ReadLimits(ask, facts, post);
+        TimeLimits.Read(ask, facts, post);
         return post.Done($"{HouseDates.Moment(ask.Start, rules)} to {rules.Clock.At(ask.End):HH:mm}");
     }
 
@@ -108,63 +108,6 @@ internal static class TimePost
         foreach (var taken in facts.Time.FixtureTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
             post.Add(Codes.TimeTaken, $"The {ask.Fixture} is taken from {HouseDates.Moment(taken.Start, facts.Rules)}.", remedy: other);
     }
-
-    private static void ReadLimits(GateQuestion ask, GateFacts facts, PostWriter post)
-    {
-        var rules = facts.Rules;
-        if (
-            ask.Phase == Phase.Booking
-            && Period.DaysBetween(rules.Clock.DateOf(facts.Now), rules.Clock.DateOf(ask.Start)) > rules.BookAheadDays
-        )
-            post.Add(
-                Codes.TimeLimit,
-                $"Bookings are taken up to {rules.BookAheadDays} days ahead.",
-                remedy: Remedies.TimeOther.Says("Choose an earlier day, or ask again nearer to it."),
-                setting: nameof(HouseRules.BookAheadDays)
-            );
-        if (ask.Minutes > rules.LongestBookingMinutes)
-            post.Add(
-                Codes.TimeLimit,
-                $"A booking is at most {rules.LongestBookingMinutes} min here.",
-                remedy: Remedies.TimeShorter.Says("Split the job."),
-                setting: nameof(HouseRules.LongestBookingMinutes)
-            );
-        if (!facts.Time.PersonBooked.IsKnown)
-            return;
-        var booked = facts.Time.PersonBooked.Value;
-        var day = rules.Clock.DateOf(ask.Start);
-        if (booked.Count(b => b.End > facts.Now) >= rules.OpenBookingsPerPerson)
-            post.Add(
-                Codes.TimeLimit,
-                $"{rules.OpenBookingsPerPerson} bookings may be open at once.",
-                remedy: Remedies.BookingCancel.Says("Cancel one, or wait until one is done."),
-                setting: nameof(HouseRules.OpenBookingsPerPerson)
-            );
-        if (HoursWithin(booked, rules.Clock.Day(day)) + ask.Minutes / 60m > rules.HoursPerPersonDay)
-            post.Add(
-                Codes.TimeLimit,
-                $"{rules.HoursPerPersonDay:0.#} hours a day are allowed for one person.",
-                remedy: Remedies.TimeOther.Says("Choose another day."),
-                setting: nameof(HouseRules.HoursPerPersonDay)
-            );
-        var monday = day.With(DateAdjusters.PreviousOrSame(IsoDayOfWeek.Monday));
-        var week = new Interval(rules.Clock.Day(monday).Start, rules.Clock.Day(monday.PlusDays(6)).End);
-        if (HoursWithin(booked, week) + ask.Minutes / 60m > rules.HoursPerPersonWeek)
-            post.Add(
-                Codes.TimeLimit,
-                $"{rules.HoursPerPersonWeek:0.#} hours a week are allowed for one person.",
-                remedy: Remedies.TimeOther.Says("Choose another week."),
-                setting: nameof(HouseRules.HoursPerPersonWeek)
-            );
-    }
-
-    private static decimal HoursWithin(IEnumerable<Span> spans, Interval window) =>
-        spans.Sum(s =>
-        {
-            var start = Instant.Max(s.Start, window.Start);
-            var end = Instant.Min(s.End ?? window.End, window.End);
-            return start < end ? (decimal)(end - start).TotalHours : 0;
-        });
 
     private static string Name(PartKind part) =>
         part switch
