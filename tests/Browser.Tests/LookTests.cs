@@ -33,6 +33,7 @@ public class LookTests(LiveServer server)
         "/training/conduct/m-30",
         "/drawings",
         "/bookings",
+        "/bookings/soonest?operations=cut&material=birch-ply-laser&thickness=3+mm&tag=S-0097&run=18",
         "/machines",
         "/records",
         "/house/rules",

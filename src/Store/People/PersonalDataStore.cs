@@ -224,6 +224,12 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             where id = @personId;
             delete from people.message where person_id = @personId;
             delete from bench.job where person_id = @personId;
+            update booking.claim set live = false, recorded = tstzrange(lower(recorded), greatest(@now, lower(recorded)))
+                where live and offer_id in (select o.id from booking.offer o join booking.waiting w on w.id = o.waiting_id
+                    where w.person_id = @personId);
+            update booking.offer set ended_at = @now, ended_why = 'withdrawn' where ended_at is null
+                and waiting_id in (select id from booking.waiting where person_id = @personId);
+            update booking.waiting set ended_at = @now, ended_why = 'takenBack' where ended_at is null and person_id = @personId;
             -- What somebody wrote goes; when who ran what stays with the runs.
             update station.session set body = body - 'looked' - 'held' where person_id = @personId;
             delete from people.session where person_id = @personId;

@@ -34,6 +34,9 @@ public sealed record LastRunResponse(Instant At, Outcome Outcome);
 
 public sealed record JobMade(Guid Id);
 
+/// <param name="Items">To pick from where nobody has estimated a run.</param>
+public sealed record TypicalRunList(IReadOnlyList<TypicalRun> Items);
+
 public sealed record JobList(IReadOnlyList<JobResponse> Items);
 
 /// <summary>Jobs that somebody keeps, to ask the gate for them again.</summary>
@@ -43,6 +46,7 @@ public static class JobEndpoints
     {
         var jobs = app.MapGroup("/api/jobs").WithTags("Bookings").RequireAuthorization(Policy.SignedIn);
         jobs.MapGet("", List).WithName("ListJobs");
+        jobs.MapGet("/typical", () => TypedResults.Ok(new TypicalRunList(TypicalRuns.All))).WithName("ListTypicalRuns");
         jobs.MapPost("", Keep).WithName("KeepJob").ProducesProblem(400).ProducesProblem(409);
         jobs.MapDelete("/{id:guid}", TakeAway).WithName("TakeJobAway").ProducesProblem(404);
     }

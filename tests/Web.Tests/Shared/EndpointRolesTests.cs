@@ -272,6 +272,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["POST /api/bookings/{id:guid}/hand-over"] = SignedIn,
         ["POST /api/bookings/{id:guid}/swap"] = SignedIn,
         ["POST /api/bookings/{id:guid}/swap/agree"] = SignedIn,
+        ["GET /api/jobs/typical"] = SignedIn,
         ["GET /api/swaps"] = SignedIn,
         ["POST /api/machines/soonest"] = SignedIn,
         ["POST /api/waiting"] = SignedIn,

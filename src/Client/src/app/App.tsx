@@ -123,7 +123,7 @@ export function App() {
             <Routes>
               <Route path="/watch" element={<WatchPage />} />
               <Route path="/ask" element={<AskPage />} />
-              <Route path="/soonest" element={<SoonestPage />} />
+              <Route path="/bookings/soonest" element={<SoonestPage />} />
               <Route path="/materials" element={<MaterialsPage />} />
               <Route path="/materials/calculators" element={<CalculatorsPage />} />
               <Route path="/materials/calculators/:name" element={<CalculatorsPage />} />

@@ -46,7 +46,7 @@ export function BookingsPage() {
     <>
       <PageHead title="Bookings" sub="A booking gives time, not permission.">
         <Link to="/bookings/jobs">Jobs</Link>
-        <Link to="/soonest">Which machine, soonest?</Link>
+        <Link to="/bookings/soonest">Which machine, soonest?</Link>
         <Link className="btn btn-primary" to="/ask">
           Ask for a time
         </Link>

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
-import { Act, Fold, useAction } from '../kit/Act'
+import { Act, useAction } from '../kit/Act'
 import { answer, client, type Schemas } from '../kit/api'
 import { Field, fieldErrors } from '../kit/parts'
+import bookingsCss from './bookings.module.css'
 import { dayQuery, hasRole, peopleQuery, useMachines, useSession } from '../kit/session'
 
 type Booked = Schemas['BookingResponse']
@@ -13,14 +14,20 @@ export function Change({ booking, others }: { booking: Booked; others: Booked[] 
   const { me, now } = useSession()
   const begun = Date.parse(booking.start) <= now() || !!booking.arrivedAt
   const staff = hasRole(me, 'steward', 'trainer')
+  const [open, setOpen] = useState(false)
   return (
-    <Fold title="Change it">
-      {!begun && <Move booking={booking} />}
-      <Extend booking={booking} />
-      {!begun && booking.mine && others.length > 0 && <Swap booking={booking} others={others} />}
-      {staff && <HandOver booking={booking} />}
-      {!booking.arrivedAt && <Cancel booking={booking} />}
-    </Fold>
+    <details className="fold" onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary>Change it</summary>
+      {open && (
+        <div className={bookingsCss.changes}>
+          {!begun && <Move booking={booking} />}
+          <Extend booking={booking} />
+          {!begun && booking.mine && others.length > 0 && <Swap booking={booking} others={others} />}
+          {staff && <HandOver booking={booking} />}
+          {!booking.arrivedAt && <Cancel booking={booking} />}
+        </div>
+      )}
+    </details>
   )
 }
 

@@ -52,7 +52,7 @@ export function AskPage() {
   return (
     <>
       <PageHead title="Ask the gate" sub="Nothing is booked by asking.">
-        <Link to={`/soonest${search}`}>Which machine, soonest?</Link>
+        <Link to={`/bookings/soonest${search}`}>Which machine, soonest?</Link>
       </PageHead>
       <section className={sentenceCss.askband}>
         <Sentence state={state} change={change} errors={errors} shut={shut} />

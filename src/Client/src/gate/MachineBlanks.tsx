@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { answer, client } from '../kit/api'
 import { drawingsQuery, useMachines } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
 import { Blank, Pick, Write } from './Blank'
@@ -105,20 +106,48 @@ export function DrawingBlank({ state, change, errors, shut, nth = '' }: Sentence
             error={errors.runMinutes}
           >
             {(close) => (
-              <Write
-                label="Minutes of beam, once through"
-                value={state.run ?? ''}
-                refuse={notANumber}
-                help="Your own figure; a drawing brings its own. Left empty it is not known, and a steward is asked."
-                onWrite={(text) => {
-                  change({ run: text || null, minutes: null })
-                  close()
-                }}
-              />
+              <>
+                <Write
+                  label="Minutes of beam, once through"
+                  value={state.run ?? ''}
+                  refuse={notANumber}
+                  help="Your own figure; a drawing brings its own. Left empty it is not known, and a steward is asked."
+                  onWrite={(text) => {
+                    change({ run: text || null, minutes: null })
+                    close()
+                  }}
+                />
+                <TypicalRuns
+                  pick={(minutes) => {
+                    change({ run: String(minutes), minutes: null })
+                    close()
+                  }}
+                />
+              </>
             )}
           </Blank>
         </>
       )}
     </>
+  )
+}
+
+/** Runs that many have made, for whoever cannot tell. */
+function TypicalRuns({ pick }: { pick: (minutes: number) => void }) {
+  const runs = useQuery({
+    queryKey: ['typicalRuns'],
+    queryFn: async ({ signal }) => (await answer(client.GET('/api/jobs/typical', { signal }))).items,
+    staleTime: Infinity,
+  })
+  if (!runs.data) return null
+  return (
+    <p className="small mt-2 mb-0">
+      Or as others took:{' '}
+      {runs.data.map((run) => (
+        <button key={run.what} type="button" className="quietlink me-3" onClick={() => pick(run.minutes)}>
+          {run.what}, {run.minutes} min
+        </button>
+      ))}
+    </p>
   )
 }

@@ -79,7 +79,7 @@ export function SoonestPage() {
         </p>
       </section>
       {found && (
-        <p className="small quiet">
+        <p className="small quiet mt-2">
           <b>Understood as</b> {found.understood}.{' '}
           {suggestions
             .filter((s) => !words.includes(s))
@@ -194,7 +194,7 @@ function Head({ day }: { day: string }) {
   const hours = useDay(day).data
   return (
     <div className={`${css.row} ${css.head}`}>
-      <div>Soonest finish first</div>
+      <div>Soonest finish first; outlined, this job</div>
       <div className={css.lane} aria-hidden="true">
         {hours?.opens &&
           hours.slots

@@ -3125,6 +3125,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/typical": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListTypicalRuns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}": {
         parameters: {
             query?: never;
@@ -7723,6 +7739,14 @@ export interface components {
             freshEdgeTells: boolean;
             tellsApart: string;
             dangerous: boolean;
+        };
+        TypicalRun: {
+            what: string;
+            /** Format: int32 */
+            minutes: number;
+        };
+        TypicalRunList: {
+            items: components["schemas"]["TypicalRun"][];
         };
         UpkeepDoneRequest: {
             reason?: null | string;
@@ -16530,6 +16554,26 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListTypicalRuns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypicalRunList"];
                 };
             };
         };
