@@ -73,7 +73,8 @@ public class BookingsTests(LiveServer server)
 
     private static string Unfolded(Browser browser)
     {
-        browser.Find("[data-booking] summary").Click();
-        return "[data-booking]";
+        var row = $"[data-booking='{browser.Find("[data-move]").GetAttribute("data-move")}']";
+        browser.Find("summary", row).Click();
+        return row;
     }
 }

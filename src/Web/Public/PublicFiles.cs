@@ -6,7 +6,7 @@ namespace VelvetGate.Web.Public;
 public sealed class PublicFiles
 {
     private const string Entry = "src/public/public.ts";
-    private static readonly string[] StationEntries = ["index.html", "src/station/pages.ts", "src/public/keep.ts"];
+    private static readonly string[] StationEntries = ["index.html", "src/station/pages.ts"];
 
     public PublicFiles(IWebHostEnvironment environment)
     {
