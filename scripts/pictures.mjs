@@ -72,7 +72,7 @@ const views = {
   incident: { who: 'steward', size: desk, path: async (b) => `/incidents/${await b.run('return (await fetch("/api/incidents").then((r) => r.json())).items.find((i) => i.what === "flame").id')}` },
   'near-miss': { size: phone, path: () => '/near-miss/heron' },
   records: { who: 'steward', size: desk, path: () => '/records' },
-  'house-rules': { who: 'keeper', size: desk, path: () => '/house/rules' },
+  soonest: { who: 'member', size: desk, path: () => '/bookings/soonest?operations=cut&material=birch-ply-laser&thickness=3+mm&tag=S-0097&run=25' },
   settings: { who: 'member', size: desk, path: () => '/materials/settings?operation=cut&material=birch-ply-laser&machine=heron&thickness=2.9' },
   emergency: { size: desk, path: () => '/emergency/wren' },
   // From a server started with --empty: only when named.
