@@ -43,6 +43,8 @@ switch (args)
             if (which.Length == 0 || which.Contains("settings"))
                 await SettingsBench.Run(owner, appDb, now);
             // Last: these change what the others measure.
+            if (which.Length == 0 || which.Contains("soonest"))
+                await SoonestBench.Run(server, owner, appDb, now);
             if (which.Length == 0 || which.Contains("matrix"))
                 await MatrixBench.Run(server, owner, now);
             if (which.Length == 0 || which.Contains("shelf"))

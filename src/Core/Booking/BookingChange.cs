@@ -16,9 +16,6 @@ public static class BookingChange
     /// <summary>How long a proposal to swap waits for its answer.</summary>
     public static readonly Duration SwapWaits = Duration.FromHours(48);
 
-    /// <summary>A booking that ends within this time is told to whoever runs it and to whoever comes next.</summary>
-    public static readonly Duration EndsSoon = Duration.FromMinutes(10);
-
     /// <param name="staff">Stewards and trainers change the bookings of others.</param>
     /// <param name="version">As its page was read; null where nobody read one.</param>
     /// <returns>Null when this booking may be changed by this person at all.</returns>

@@ -49,6 +49,8 @@ public static class SheetChecks
             yield return Bad("aloneFromAge", "Nobody is alone before they may attend.");
         if (rules.HoursPerPersonWeek < rules.HoursPerPersonDay)
             yield return Bad("hoursPerPersonWeek", "A week holds at least a day’s hours.");
+        if (rules.PeakHoursPerPersonWeek > 0 && rules.PeakToHour <= rules.PeakFromHour)
+            yield return Bad("peakToHour", "Peak hours end after they begin.");
         if (FireWatch.MayLast(rules.FireWatchMinutes, rules.FireWatchPaper) is { } shorter)
             yield return shorter;
         if (rules.Pack == Packs.School && rules.FlameTestOffered)

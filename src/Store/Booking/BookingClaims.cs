@@ -1,5 +1,4 @@
 using Dapper;
-using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
 using VelvetGate.Store.Db;

@@ -3,7 +3,6 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
-using VelvetGate.Store.Gate;
 
 namespace VelvetGate.Store.Booking;
 
