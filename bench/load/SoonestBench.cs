@@ -47,8 +47,8 @@ internal static class SoonestBench
         statement.Sort();
         table.Sort();
         Say(
-            $"soonest: one statement p50 {Percentile(statement, 0.5):0.0} ms, p99 {Percentile(statement, 0.99):0.0} ms; the table over HTTP "
-                + $"p50 {Percentile(table, 0.5):0.0} ms, p99 {Percentile(table, 0.99):0.0} ms; "
+            $"soonest: one statement p50 {Percentile(statement, 0.5):0.0} ms, p99 {Percentile(statement, 0.99):0.0} ms; the table over "
+                + $"HTTP p50 {Percentile(table, 0.5):0.0} ms, p99 {Percentile(table, 0.99):0.0} ms; "
                 + $"{Percentile(table, 0.99) / Percentile(statement, 0.99):0.00} times, wanted at most 3"
         );
         await Compare(server, app, until);
@@ -79,7 +79,8 @@ internal static class SoonestBench
             """
             update house.rules set body = jsonb_set(body, '{bookAheadDays}', to_jsonb(@Days));
             create temporary table ahead as select gen_random_uuid() as id, 'p' || (((d * 11 + k) * 20 + m) % @People) as person,
-                'laser-' || m as machine, date_trunc('day', @now) + d * interval '1 day' + interval '10 hours' + k * interval '1 hour' as start,
+                'laser-' || m as machine,
+                date_trunc('day', @now) + d * interval '1 day' + interval '10 hours' + k * interval '1 hour' as start,
                 case when (d * 7 + k * 3 + m) % 4 = 0 then 45 else 60 end as minutes
                 from generate_series(1, @Days) d, generate_series(0, 10) k, generate_series(0, @Machines - 1) m
                 where (d * 5 + k + m * 3) % 9 > 0;
@@ -119,13 +120,19 @@ internal static class SoonestBench
             var answer = await Ask(server, person);
             foreach (var machine in answer.GetProperty("machines").EnumerateArray())
             {
-                var choices = machine.GetProperty("choices").EnumerateArray().Select(c => c.GetProperty("start").GetDateTime().ToUniversalTime()).ToList();
+                var choices = machine
+                    .GetProperty("choices")
+                    .EnumerateArray()
+                    .Select(c => c.GetProperty("start").GetDateTime().ToUniversalTime())
+                    .ToList();
                 if (choices.Count == 0)
                     continue;
                 var id = machine.GetProperty("machineId").GetString()!;
                 var free = SoonestBaseline.Free(rows, id, $"p{person}", machine.GetProperty("minutes").GetInt32(), 60, before, Days, 3);
                 if (!free.SequenceEqual(choices))
-                    throw new InvalidOperationException($"{id} for p{person}: {string.Join(", ", choices)}, and by trying {string.Join(", ", free)}");
+                    throw new InvalidOperationException(
+                        $"{id} for p{person}: {string.Join(", ", choices)}, and by trying {string.Join(", ", free)}"
+                    );
                 offered += choices.Count;
             }
             same++;

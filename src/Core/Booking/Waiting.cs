@@ -4,16 +4,6 @@ using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Booking;
 
-/// <summary>Who on the waiting list is offered a freed time first. Houses differ.</summary>
-public enum WaitingOrder
-{
-    /// <summary>Whoever waits the longest.</summary>
-    FirstCome,
-
-    /// <summary>Whoever has the fewest hours booked in the week of the time; then whoever waits the longest.</summary>
-    FewestHours,
-}
-
 /// <summary>
 /// Rules of the waiting list: how long a freed time is kept for one person before it goes to the next. Source: house practice; who is
 /// asked at night answers in the morning.

@@ -12,6 +12,16 @@ public enum ClosingSchool
     LastOfDay,
 }
 
+/// <summary>Who on the waiting list is offered a freed time first. Houses differ.</summary>
+public enum WaitingOrder
+{
+    /// <summary>Whoever waits the longest.</summary>
+    FirstCome,
+
+    /// <summary>Whoever has the fewest hours booked in the week of the time; then whoever waits the longest.</summary>
+    FewestHours,
+}
+
 /// <summary>Who has to bring a drawing that was checked.</summary>
 public enum DrawingWanted
 {
@@ -126,7 +136,7 @@ public sealed record HouseRules
     public const int NoShowsCountDays = 30;
 
     /// <summary>Who on the waiting list is asked first.</summary>
-    public Booking.WaitingOrder WaitingOrder { get; init; }
+    public WaitingOrder WaitingOrder { get; init; }
 
     /// <summary>Who has to bring a drawing that was checked. Houses differ.</summary>
     public DrawingWanted DrawingWanted { get; init; } = DrawingWanted.Nobody;

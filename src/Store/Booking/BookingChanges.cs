@@ -186,6 +186,12 @@ public sealed class BookingChanges(NpgsqlDataSource db)
             ],
             null
         );
+        // Read once more under the locks: what moved meanwhile is not what was agreed to.
+        foreach (var (booking, _) in pairs)
+        {
+            if ((await BookingRows.FindIn(connection, transaction, booking.Id, lockIt: true))!.Version != booking.Version)
+                return (new ChangeOutcome(null, BookingProblems.BookingChanged.Refuse()), false);
+        }
         var decided = new List<(BookedTime Booking, GateQuestion Ask, GateFacts Facts, Decision Decision)>();
         foreach (var (booking, ask) in pairs)
         {

@@ -31,6 +31,21 @@ public sealed class ClaimTests : IAsyncLifetime
         booked.Parts.Sum(p => p.Minutes).ShouldBe(booked.Minutes);
     }
 
+    /// <summary>Neither the time nor the machine of a booking is parted from what it holds, whatever the application does.</summary>
+    [Theory]
+    [InlineData("during = tstzrange(lower(during) + interval '1 hour', upper(during) + interval '1 hour')")]
+    [InlineData("machine_id = 'wren'")]
+    public async Task Booking_PartedFromItsClaims_IsRefusedByTheDatabase(string change)
+    {
+        var booked = (await Book(await Questions.FreeOnHeron(_db))).ShouldBeOfType<BookingOutcome.Booked>().Booking;
+        await using var connection = await _db.App.OpenConnectionAsync();
+        (
+            await Should.ThrowAsync<PostgresException>(() =>
+                connection.ExecuteAsync($"update booking.booking set {change} where id = @Id", new { booked.Id })
+            )
+        ).SqlState.ShouldBe(PostgresErrorCodes.CheckViolation);
+    }
+
     [Fact]
     public async Task Book_SameIdAgain_IsTheSameBooking()
     {

@@ -58,6 +58,18 @@ public sealed class WaitingTests : IAsyncLifetime
         string Of(string name) => offer.GetProperty(name).GetString()!;
     }
 
+    /// <summary>What is offered now, or in a moment: the server makes offers by itself too, one of both at a time.</summary>
+    private static async Task<(string Id, string Start, string End, string Until)> Offered(Api api)
+    {
+        for (var i = 0; i < 100; i++)
+        {
+            if (await Offer(api) is { } offer)
+                return offer;
+            await Task.Delay(100);
+        }
+        throw new InvalidOperationException("Nothing is offered.");
+    }
+
     private static string Z(int hour, int minute) => $"2026-11-26T{hour:00}:{minute:00}:00Z";
 
     [Fact]
@@ -80,7 +92,7 @@ public sealed class WaitingTests : IAsyncLifetime
         _house.Clock.Now = At(13, 0);
         (await steward.Post($"/api/bookings/{missed.Id}/release")).Status.ShouldBe(HttpStatusCode.OK);
         await Round(At(13, 0));
-        var toB = (await Offer(b)).ShouldNotBeNull();
+        var toB = await Offered(b);
         (toB.Start, toB.End, toB.Until).ShouldBe((Z(13, 15), Z(14, 45), Z(13, 15)));
         (await Offer(a)).ShouldBeNull();
         (await b.Get("/api/messages")).Body.ToString().ShouldContain("A time is free for you: Heron");
@@ -89,7 +101,7 @@ public sealed class WaitingTests : IAsyncLifetime
 
         await Round(At(13, 15));
         (await b.Post($"/api/offers/{toB.Id}/take")).Code.ShouldBe("offer.over");
-        var toA = (await Offer(a)).ShouldNotBeNull();
+        var toA = await Offered(a);
         (toA.Start, toA.End, toA.Until).ShouldBe((Z(13, 30), Z(14, 30), Z(13, 30)));
         (await b.Post($"/api/offers/{toA.Id}/take")).Status.ShouldBe(HttpStatusCode.NotFound, "an offer is one person’s");
 
@@ -116,7 +128,7 @@ public sealed class WaitingTests : IAsyncLifetime
         await a.Post("/api/waiting", Job("m-4", 10));
         (await steward.Post($"/api/bookings/{held.Id}/cancel")).Status.ShouldBe(HttpStatusCode.OK);
         await Round(_house.Clock.Now);
-        (await Offer(a)).ShouldNotBeNull();
+        await Offered(a);
     }
 
     /// <summary>Whoever was offered a time and may not run any more reads why, and the time goes on to the next.</summary>
@@ -131,7 +143,7 @@ public sealed class WaitingTests : IAsyncLifetime
         await b.Post("/api/waiting", Job("m-3", 25));
         await steward.Post($"/api/bookings/{held.Id}/cancel");
         await Round(_house.Clock.Now);
-        var offer = (await Offer(a)).ShouldNotBeNull();
+        var offer = await Offered(a);
         offer.Start.ShouldBe(Z(12, 45));
         (await Offer(b)).ShouldBeNull();
         (await steward.Post("/api/people/m-4/pauses", new { reason = "Left a running laser." })).Status.ShouldBe(HttpStatusCode.Created);
@@ -141,7 +153,7 @@ public sealed class WaitingTests : IAsyncLifetime
         (await a.Post($"/api/offers/{offer.Id}/decline")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await a.Post($"/api/offers/{offer.Id}/decline")).Status.ShouldBe(HttpStatusCode.NotFound);
         await Round(_house.Clock.Now);
-        (await Offer(b))!.Value.Start.ShouldBe(Z(12, 45));
+        (await Offered(b)).Start.ShouldBe(Z(12, 45));
     }
 
     [Fact]

@@ -21,7 +21,7 @@ public class EmptyHouseTests(EmptyHouse house) : IClassFixture<EmptyHouse>
                 .GetProperty("work")
                 .EnumerateArray()
                 .Select(w => w.GetProperty("name").GetString())
-                .ShouldBe(["demoClock", "events", "house", "incidents", "standing"], ignoreOrder: true);
+                .ShouldBe(["demoClock", "events", "house", "incidents", "offers", "standing"], ignoreOrder: true);
         }
         (await visitor.Http.GetStringAsync("/livez", TestContext.Current.CancellationToken)).ShouldBe("alive");
     }

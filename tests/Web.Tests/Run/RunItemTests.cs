@@ -38,8 +38,9 @@ public class RunItemTests(WebHouse house) : IClassFixture<WebHouse>
         var booked = await member.Post("/api/bookings", Two(Questions.Open(start)));
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body.ToString());
         await house.Db.Tamper(
-            $"update booking.booking set during = tstzrange('2026-11-24T08:00Z', '2026-11-24T09:30Z'), ask = jsonb_set(ask, '{{start}}', "
-                + $"'\"2026-11-24T08:00:00Z\"') where id = '{booked.Id}'"
+            "alter table booking.booking disable trigger booking_holds; "
+                + "update booking.booking set during = tstzrange('2026-11-24T08:00Z', '2026-11-24T09:30Z'), ask = jsonb_set(ask, "
+                + $"'{{start}}', '\"2026-11-24T08:00:00Z\"') where id = '{booked.Id}'"
         );
 
         (await Log(member, booked.Id, -1)).Fields.ShouldBe(["item"]);
