@@ -16,6 +16,7 @@ public sealed record FreeTime(Instant Start, Instant End, Verdict Verdict, int C
 /// <param name="Choices">The soonest first; each begins after the one before is over.</param>
 public sealed record MachineTimes(
     MachineId MachineId,
+    string MachineName,
     Verdict Verdict,
     IReadOnlyList<Reason> Reasons,
     BookingLength Length,
@@ -60,6 +61,7 @@ public static class FreeTimes
         var (reasons, verdict) = search.Choices.Count > 0 ? search.Conditions() : search.Against();
         return new MachineTimes(
             MachineId: ask.MachineId,
+            MachineName: facts.Machine.Spec.Name,
             Verdict: verdict,
             Reasons: reasons,
             Length: length,
@@ -72,17 +74,6 @@ public static class FreeTimes
     /// <summary>The end of the last day on which a booking may begin.</summary>
     public static Instant Until(HouseRules rules, Instant now) =>
         rules.Clock.Day(rules.Clock.DateOf(now).PlusDays(rules.BookAheadDays)).End;
-
-    /// <summary>Starts of one open day, in slots from its opening.</summary>
-    public static IEnumerable<Instant> Starts(HouseRules rules, LocalDate day, Instant from, int minutes)
-    {
-        if (rules.OpenOn(day) is not { } open)
-            yield break;
-        var step = Duration.FromMinutes(rules.SlotMinutes);
-        var passed = from > open.Start ? (long)Math.Ceiling((from - open.Start) / step) : 0;
-        for (var start = open.Start + passed * step; start + Duration.FromMinutes(minutes) <= open.End; start += step)
-            yield return start;
-    }
 
     /// <summary>Settings are for one machine: those chosen for another are left out, and the sheet reads as the machine knows it.</summary>
     private static GateQuestion OnItsMachine(GateQuestion ask, GateFacts facts)
@@ -128,19 +119,25 @@ public static class FreeTimes
 
         public (IReadOnlyList<Reason>, Verdict) Against()
         {
-            // Nothing left to look at: the first time there is says why.
-            var decision = _best ?? Core.Gating.Gate.Decide(ask, facts);
-            return (
-                [.. decision.Reasons.Where(r => r.Standing >= Standing.Ask)],
-                (Verdict)Math.Max((int)decision.Verdict, (int)Verdict.Ask)
+            if (_best is { } best)
+                return ([.. best.Reasons.Where(r => r.Standing >= Standing.Ask)], best.Verdict);
+            // No time was left to ask about: that, and what is against the job whatever the time.
+            var none = new Reason(
+                Codes.TimeTaken.Code,
+                Standing.Shut,
+                $"No {ask.Minutes} min are left on {facts.Machine.Spec.Name} in that time.",
+                Codes.TimeTaken.Source,
+                Remedy: Remedies.TimeOther.Says("Give more days or hours, or wait for a time.")
             );
+            var others = Core.Gating.Gate.Decide(ask, facts).Posts.Where(p => p.Post != Post.Time).SelectMany(p => p.Reasons);
+            return ([.. others.Where(r => r.Standing >= Standing.Ask), none], Verdict.Shut);
         }
 
         /// <returns>True when there are choices enough.</returns>
         private bool Day(LocalDate day, Instant from)
         {
             var refusedUntil = Instant.MinValue;
-            foreach (var start in Starts(facts.Rules, day, from, ask.Minutes))
+            foreach (var start in OpenSlots.Of(facts.Rules, day, from, ask.Minutes))
             {
                 var end = start + _length;
                 if (start < refusedUntil)

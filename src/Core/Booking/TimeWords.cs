@@ -9,6 +9,9 @@ namespace VelvetGate.Core.Booking;
 /// <summary>When somebody can come, as they say it: “after 17:00, not Saturdays, before 3 December”.</summary>
 public static partial class TimeWords
 {
+    /// <summary>Longer than anybody says when they can come.</summary>
+    public const int Longest = 200;
+
     private static readonly LocalTime Noon = new(12, 0);
     private static readonly LocalTime Evening = new(18, 0);
 

@@ -9,7 +9,9 @@ public static class Gate
     /// Raised whenever the same facts could give another answer; the rules concerned say so in <see cref="Rule.ChangedIn"/>.
     /// Stored with every decision acted on. 2: readings that are always taken at the machine are no condition; unknown airflow, run time
     /// and enclosure are no longer clear; what is tested goes by operation and age; eyewear by the exposure limits of more wavelengths.
-    /// 3: settings are held against the sheet, and what nobody has tested here says so.
+    /// 3: settings are held against the sheet, and what nobody has tested here says so. 4: eyewear for each person who comes; a duty that
+    /// nobody has seen; limits with codes of their own; a drawing may be asked for; changeovers between different stock alone, and the air
+    /// wait as it is told.
     /// </summary>
     public const int RulesVersion = 4;
 

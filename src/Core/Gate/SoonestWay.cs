@@ -1,4 +1,5 @@
 using NodaTime;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Training;
 
 namespace VelvetGate.Core.Gating;
@@ -21,7 +22,7 @@ public static class SoonestWay
         var steps = new List<SoonestStep>();
         ask = WithRuns(ask, facts, steps);
         var minutes = Math.Max(ask.Minutes, Gate.Decide(ask, facts).Length.SlotMinutes);
-        var wanted = ask with { Minutes = minutes, Start = FirstSlot(ask, facts) };
+        var wanted = ask with { Minutes = minutes, Start = Instant.Max(ask.Start, facts.Now) };
         while (true)
         {
             var (opening, blocked) = Look(wanted, facts);
@@ -84,14 +85,6 @@ public static class SoonestWay
             ]
             : [];
 
-    private static Instant FirstSlot(GateQuestion ask, GateFacts facts)
-    {
-        var from = Instant.Max(ask.Start, facts.Now);
-        var slot = facts.Rules.SlotMinutes * 60;
-        var seconds = from.ToUnixTimeSeconds();
-        return from == ask.Start ? from : Instant.FromUnixTimeSeconds((seconds + slot - 1) / slot * slot);
-    }
-
     /// <summary>The first time at which the gate opens; else the time with the fewest reasons against it, and the first of those.</summary>
     private static ((GateQuestion Ask, Verdict Verdict)? Opening, (GateQuestion Ask, Reason Reason)? Blocked) Look(
         GateQuestion wanted,
@@ -118,16 +111,9 @@ public static class SoonestWay
     {
         var rules = facts.Rules;
         var end = wanted.Start + Duration.FromDays(HorizonDays);
-        var step = Duration.FromMinutes(rules.SlotMinutes);
         for (var day = rules.Clock.DateOf(wanted.Start); rules.Clock.Day(day).Start < end; day = day.PlusDays(1))
         {
-            if (rules.OpenOn(day) is not { } open)
-                continue;
-            for (
-                var start = Instant.Max(open.Start, wanted.Start);
-                start + Duration.FromMinutes(wanted.Minutes) <= open.End && start < end;
-                start += step
-            )
+            foreach (var start in OpenSlots.Of(rules, day, wanted.Start, wanted.Minutes).TakeWhile(s => s < end))
                 yield return wanted with
                 {
                     Start = start,

@@ -19,20 +19,30 @@ public sealed class OfferRound(NpgsqlDataSource db, WaitingStore waiting, HouseS
 {
     private const int LockKey = 20_035;
 
+    /// <summary>What no booking tells of, such as a machine that is back or a certificate, is looked at so often.</summary>
+    private static readonly Duration AtLeastEvery = Duration.FromMinutes(1);
+
+    private (Instant At, long Seq) _looked = (Instant.MinValue, 0);
+
     /// <returns>How many offers were made.</returns>
     public async Task<int> Once(Instant now, CancellationToken cancel)
     {
-        if (!await Settle(now, cancel) || await house.Rules(now, cancel) is not { } rules || !Waiting.MayOffer(now, rules))
+        var (waits, freed, seq) = await Settle(now, cancel);
+        if (!waits || (!freed && now - _looked.At < AtLeastEvery && now >= _looked.At))
+            return 0;
+        if (await house.Rules(now, cancel) is not { } rules || !Waiting.MayOffer(now, rules))
             return 0;
         var (made, passed) = (0, new HashSet<Guid>());
         while (await Next(passed, rules, now, cancel))
             made++;
+        _looked = (now, seq);
         return made;
     }
 
     /// <summary>Ends what ran out.</summary>
-    /// <returns>True while somebody waits.</returns>
-    private Task<bool> Settle(Instant now, CancellationToken cancel) =>
+    /// <returns>Whether somebody waits; whether time may have come free, or somebody came to wait, since it was last looked at; and how
+    /// far the record is.</returns>
+    private Task<(bool Waits, bool Freed, long Seq)> Settle(Instant now, CancellationToken cancel) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
@@ -70,11 +80,18 @@ public sealed class OfferRound(NpgsqlDataSource db, WaitingStore waiting, HouseS
                     ],
                     now
                 );
-                var waits = await connection.ExecuteScalarAsync<bool>(
-                    "select exists (select from booking.waiting where ended_at is null)",
-                    transaction: transaction
+                var seen = await connection.QuerySingleAsync<(bool Waits, bool Freed, long Seq)>(
+                    """
+                    select exists (select from booking.waiting where ended_at is null),
+                        exists (select from ledger.entry where seq > @Seq and starts_with(kind, 'booking.'))
+                            or exists (select from booking.offer where ended_at >= @At)
+                            or exists (select from booking.waiting where at >= @At),
+                        (select seq from ledger.head)
+                    """,
+                    new { _looked.At, _looked.Seq },
+                    transaction
                 );
-                return (waits, silent + over.Count > 0);
+                return (seen, silent + over.Count > 0);
             },
             cancel
         );

@@ -32,7 +32,7 @@ public sealed class WaitingStore(NpgsqlDataSource db, FactLoader facts, BookingS
         if (found.Refusal is { } unknown)
             return unknown;
         if (found.Value.FirstOrDefault(m => m.Choices.Count > 0) is { } open)
-            return BookingProblems.WaitingOpen.Refuse(null, $"{open.MachineId}, {HouseDates.Moment(open.Choices[0].Start, rules)}");
+            return BookingProblems.WaitingOpen.Refuse(null, $"{open.MachineName}, {HouseDates.Moment(open.Choices[0].Start, rules)}");
         if (Waiting.Helps(found.Value) is { } hopeless)
             return hopeless;
         return await Transaction.Run(

@@ -119,6 +119,7 @@ public static class SoonestEndpoints
     private static TimeWish? Wish(SoonestRequest request, Instant now, HouseRules rules, FieldErrors errors)
     {
         const string offset = "Give the moment with its offset, such as 2026-11-24T10:00:00Z.";
+        errors.AtMost("words", request.Words, TimeWords.Longest);
         var after = request.After is { } a ? errors.Moment("after", a, offset) : null;
         var before = request.Before is { } b ? errors.Moment("before", b, offset) : null;
         var from = request.From is { } f ? errors.Time("from", f) : null;

@@ -127,7 +127,10 @@ public class FreeTimesTests
         evening.Choices.Select(x => x.Start).ShouldBe([At(17, 0), At(17, 0, 25), At(17, 0, 26)]);
         var later = FreeTimes.On(c.Ask, c.Facts, new TimeWish(After: At(0, 0, 27), NotOn: [IsoDayOfWeek.Friday, IsoDayOfWeek.Saturday]));
         later.Choices[0].Start.ShouldBeGreaterThan(At(0, 0, 29), "Friday 27 and Saturday 28 are left out");
-        FreeTimes.On(c.Ask, c.Facts, new TimeWish(Before: At(11, 0))).Choices.ShouldBeEmpty("90 minutes from 10:15 are past eleven");
+        var none = FreeTimes.On(c.Ask, c.Facts, new TimeWish(Before: At(11, 0)));
+        none.Choices.ShouldBeEmpty("90 minutes from 10:15 are past eleven");
+        none.Reasons.ShouldHaveSingleItem().Text.ShouldBe("No 90 min are left on Heron in that time.");
+        none.Verdict.ShouldBe(Verdict.Shut, "and never without a reason");
     }
 
     /// <summary>Clocks go back on 25 October 2026: a day of 25 hours, and no time is offered twice or out of hours.</summary>

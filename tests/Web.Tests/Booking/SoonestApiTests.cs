@@ -8,6 +8,10 @@ namespace VelvetGate.Web.Tests.Booking;
 /// <summary>Which machine, soonest? over HTTP, and each time that it offers can be booked.</summary>
 public sealed class SoonestApiTests(WebHouse house) : IClassFixture<WebHouse>
 {
+    private const string LongWords =
+        "after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, "
+        + "after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, after 17:00, after 17:00";
+
     private static Dictionary<string, object?> Job(decimal run = 18) =>
         Questions.Open(WebHouse.At(1, 12)).With("machineId", null).With("start", null).With("minutes", null).With("runMinutes", run);
 
@@ -63,6 +67,7 @@ public sealed class SoonestApiTests(WebHouse house) : IClassFixture<WebHouse>
 
     [Theory]
     [InlineData("words", "some time soon")]
+    [InlineData("words", LongWords)]
     [InlineData("from", "late")]
     [InlineData("after", "tomorrow")]
     [InlineData("thicknessMm", null)]

@@ -161,7 +161,11 @@ public sealed class WaitingTests : IAsyncLifetime
     {
         (await Clear()).Dispose();
         using var member = await _house.As("member");
-        (await member.Post("/api/waiting", Job("m-4", 10))).Code.ShouldBe("waiting.open", "it is free: book it");
+        var free = await member.Post("/api/waiting", Job("m-4", 10));
+        (free.Code, free.Detail.Contains("Heron, Thu 26 Nov 12:45", StringComparison.Ordinal)).ShouldBe(
+            ("waiting.open", true),
+            free.Detail
+        );
         (await member.Post("/api/waiting", Job("m-4", 10).With("materialId", "pvc-sheet").With("sheetTag", null))).Code.ShouldBe(
             "waiting.shut"
         );
