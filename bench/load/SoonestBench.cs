@@ -84,7 +84,9 @@ internal static class SoonestBench
                 case when (d * 7 + k * 3 + m) % 4 = 0 then 45 else 60 end as minutes
                 from generate_series(1, @Days) d, generate_series(0, 10) k, generate_series(0, @Machines - 1) m
                 where (d * 5 + k + m * 3) % 9 > 0;
-            delete from ahead a using booking.claim c where c.live and c.resource in ('machine:' || a.machine, 'attend:' || a.person)
+            delete from ahead a using booking.claim c where c.live and c.resource = 'machine:' || a.machine
+                and c.during && tstzrange(a.start, a.start + a.minutes * interval '1 minute');
+            delete from ahead a using booking.claim c where c.live and c.resource = 'attend:' || a.person
                 and c.during && tstzrange(a.start, a.start + a.minutes * interval '1 minute');
             insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at)
                 select id, person, machine, tstzrange(start, start + minutes * interval '1 minute'), minutes, '[]', '{}',

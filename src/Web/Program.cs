@@ -25,6 +25,7 @@ using VelvetGate.Web.Materials;
 using VelvetGate.Web.Metrics;
 using VelvetGate.Web.People;
 using VelvetGate.Web.Public;
+using VelvetGate.Web.Reports;
 using VelvetGate.Web.Run;
 using VelvetGate.Web.Settings;
 using VelvetGate.Web.Shared;
@@ -81,6 +82,7 @@ builder
     .AddRun()
     .AddIncidents()
     .AddStation()
+    .AddReports()
     .AddWatch()
     .AddPublic();
 
@@ -188,6 +190,7 @@ app.MapBookingRoom();
 app.MapRunRoom();
 app.MapIncidentsRoom();
 app.MapStationRoom();
+app.MapReportsRoom();
 app.MapLedgerRoom();
 app.MapPublicRoom();
 app.Map("/api/{**rest}", () => TypedResults.NotFound()).AllowAnonymous().ExcludeFromDescription();

@@ -130,4 +130,21 @@ public static class BookingProblems
         ProblemKind.Invalid,
         "Choose at least one machine of the house."
     );
+    public static readonly Problem FeedRevoked = new(
+        "feed.revoked",
+        ProblemKind.Gone,
+        "This calendar address was renewed or withdrawn. Take the new one from the page Calendars, under Bookings."
+    );
+    public static readonly Problem FeedKindBad = new("feed.kind", ProblemKind.Invalid, "Say mine, machine or rota.");
+    public static readonly Problem FeedMachine = new("feed.machine", ProblemKind.Invalid, "Choose a machine of the house.");
+    public static readonly Problem FeedNoMachine = new(
+        "feed.machine",
+        ProblemKind.Invalid,
+        "Only the calendar of a machine names one. Leave it out."
+    );
+    public static readonly Problem FeedMany = new(
+        "feed.many",
+        ProblemKind.Conflict,
+        "You have {0} calendar addresses already. Withdraw one that nothing reads any more."
+    );
 }

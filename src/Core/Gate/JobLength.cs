@@ -9,7 +9,7 @@ public static class JobLength
 {
     public static BookingLength Of(GateQuestion ask, GateFacts facts)
     {
-        var runs = ask.Items.Select((item, i) => RunMinutes(item, i, facts)).ToList();
+        var runs = ask.Items.Select((item, i) => Planned(item, i, facts)).ToList();
         var untested = ask
             .Items.Where((item, i) => runs[i] is not null && item.Operations.Any(o => !ChosenSettings.IsTested(ask, item, o, facts)))
             .Select(item => (item.MaterialId, item.ThicknessMm))
@@ -32,17 +32,17 @@ public static class JobLength
     /// Items of which nobody knows how long they run: neither a figure of the person's own nor a drawing that can be estimated.
     /// </summary>
     public static IEnumerable<int> UnknownRuns(GateQuestion ask, GateFacts facts) =>
-        Enumerable.Range(0, ask.Items.Count).Where(i => RunMinutes(ask.Items[i], i, facts) is null);
+        Enumerable.Range(0, ask.Items.Count).Where(i => Planned(ask.Items[i], i, facts) is null);
 
     /// <summary>All runs of a job, in minutes; null while the length of one is not known.</summary>
     public static decimal? AllRuns(GateQuestion ask, GateFacts facts)
     {
-        var runs = ask.Items.Select((item, i) => RunMinutes(item, i, facts)).ToList();
+        var runs = ask.Items.Select((item, i) => Planned(item, i, facts)).ToList();
         return runs.Contains(null) ? null : runs.Sum();
     }
 
     /// <summary>The person's own figure, else the drawing's estimate on this machine; null when there is neither.</summary>
-    private static decimal? RunMinutes(GateItem item, int index, GateFacts facts)
+    public static decimal? Planned(GateItem item, int index, GateFacts facts)
     {
         if (item.RunMinutes is { } given)
             return given;

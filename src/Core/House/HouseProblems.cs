@@ -93,4 +93,20 @@ public static class HouseProblems
         ProblemKind.Invalid,
         "Write how it repeats, such as FREQ=WEEKLY;BYDAY=MO."
     );
+    public static readonly Problem FileTooLong = new(
+        "calendar.tooLong",
+        ProblemKind.TooLarge,
+        "That file is larger than {0} kB. Export the closures alone, without years that are past."
+    );
+    public static readonly Problem FileNoCalendar = new(
+        "calendar.noCalendar",
+        ProblemKind.Invalid,
+        "No line of a calendar stands in this file. Export it as iCalendar (.ics)."
+    );
+    public static readonly Problem FileManyLines = new(
+        "calendar.tooLong",
+        ProblemKind.TooLarge,
+        "More than {0} lines stand in this file. Export the closures alone, without years that are past."
+    );
+    public static readonly Problem FileLine = new("calendar.line", ProblemKind.Unprocessable, "{0}");
 }

@@ -1,5 +1,6 @@
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
+using Ical.Net.Evaluation;
 using NodaTime;
 
 namespace VelvetGate.Core.House;
@@ -20,6 +21,9 @@ public sealed record Recurrence(
     public const int HorizonDays = 400;
 
     public const int MostOccurrences = 1000;
+
+    /// <summary>Steps of a rule without a day: the 30th of February is not looked for longer.</summary>
+    internal const int MostEmptySteps = 1000;
 
     private static readonly HashSet<string> Frequencies = ["DAILY", "WEEKLY", "MONTHLY", "YEARLY"];
 
@@ -89,13 +93,23 @@ public sealed record Recurrence(
             return Bad($"Give a last day: a calendar is written at most {HorizonDays} days ahead.");
         // Only the days are taken from the rule; the house clock makes instants of them.
         var entry = new CalendarEvent { Start = Day(FirstDay), RecurrenceRule = rule };
-        var days = entry
-            .GetOccurrences(Day(FirstDay))
-            .Select(o => LocalDate.FromDateOnly(o.Period.StartTime.Date))
-            .TakeWhile(d => d <= until)
-            .Take(MostOccurrences + 1)
-            .Where(d => !except.Contains(d))
-            .ToList();
+        List<LocalDate> days;
+        try
+        {
+            days =
+            [
+                .. entry
+                    .GetOccurrences(Day(FirstDay), new EvaluationOptions { MaxUnmatchedIncrementsLimit = MostEmptySteps })
+                    .Select(o => LocalDate.FromDateOnly(o.Period.StartTime.Date))
+                    .TakeWhile(d => d <= until)
+                    .Take(MostOccurrences + 1)
+                    .Where(d => !except.Contains(d)),
+            ];
+        }
+        catch (EvaluationLimitExceededException)
+        {
+            return Bad("This rule comes on no day.");
+        }
         return days.Count > MostOccurrences ? Bad($"That is more than {MostOccurrences} times.") : days;
     }
 

@@ -39,6 +39,27 @@ public static class SheetChecks
         return Checked(rules, Wrong(rules));
     }
 
+    /// <summary>House rules with some of them said otherwise.</summary>
+    /// <param name="changes">By key, as on the form; what is not named stays.</param>
+    public static SheetReading<HouseRules> With(HouseRules rules, JsonElement changes)
+    {
+        if (changes.ValueKind != JsonValueKind.Object)
+            return new(null, [HouseProblems.FormMissing.Refuse("rules")]);
+        var named = changes.EnumerateObject().Select(p => p.Name).ToHashSet(StringComparer.Ordinal);
+        var fields = HouseSheets.Rules.Where(f => named.Contains(f.Key)).ToList();
+        var unknown = named.Except(fields.Select(f => f.Key)).ToList();
+        if (unknown.Count > 0)
+            return new(null, [.. unknown.Select(u => Bad(u, $"There is no house rule “{u}”."))]);
+        var (values, errors) = FormReader.Read(fields, changes, LengthUnit.Mm);
+        if (errors.Count > 0)
+            return new(null, errors);
+        var all = Flat(rules).AsObject();
+        foreach (var field in fields)
+            all[field.Key] = values[field.Key]?.DeepClone() ?? (field is { Kind: FieldKind.Text, Optional: true } ? "" : null);
+        var read = GateJson.Read<HouseRules>(all.ToJsonString());
+        return Checked(read, Wrong(read));
+    }
+
     private static IEnumerable<Refusal> Wrong(HouseRules rules)
     {
         if (DateTimeZoneProviders.Tzdb.GetZoneOrNull(rules.ZoneId) is null)

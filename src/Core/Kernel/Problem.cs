@@ -12,6 +12,9 @@ public enum ProblemKind
     Forbidden,
     NotFound,
 
+    /// <summary>It was there, and will not be again.</summary>
+    Gone,
+
     /// <summary>Not as things are now.</summary>
     Conflict,
 

@@ -1,3 +1,4 @@
+using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Station;
@@ -26,9 +27,7 @@ public static class ClosingPlaces
             _ =>
             [
                 "Stick out, and log off: the computer keeps the last person’s sign-in",
-                .. comesAfter
-                    ? (string[])["Extraction off after its run-on; cooling and computer stay on for whoever comes next"]
-                    : Off(machine),
+                .. comesAfter ? (string[])[LeftOn.ForTheNext] : Off(machine),
             ],
         };
 
@@ -39,5 +38,5 @@ public static class ClosingPlaces
                 "Nobody comes after you today. Off, in this order:",
                 .. steps.Select((s, i) => $"{i + 1}. {s.What}{(s.Where.Length > 0 ? $": {s.Where}" : "")}"),
             ]
-            : ["Nobody comes after you today: extraction off after its run-on, machine and cooling by the maker’s manual, computer off"];
+            : [LeftOn.Nothing];
 }

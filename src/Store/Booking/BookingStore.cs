@@ -52,6 +52,19 @@ public abstract record BookingOutcome
     public sealed record IdUsed : BookingOutcome;
 
     public sealed record Unknown(Refusal Refusal) : BookingOutcome;
+
+    /// <summary>Codes of what is against it; empty where it was booked, or not decided at all.</summary>
+    public IReadOnlyList<string> Against =>
+        this switch
+        {
+            Refused refused => Shut(refused.Decision),
+            Taken { Decision: { } decision } => Shut(decision),
+            Taken => [Codes.TimeTaken.Code],
+            _ => [],
+        };
+
+    private static List<string> Shut(Decision decision) =>
+        [.. decision.Reasons.Where(r => r.Standing >= Standing.Ask).Select(r => r.Code).Distinct()];
 }
 
 /// <summary>Bookings in PostgreSQL. That nothing is held twice is the database's constraint; this class only asks nicely first.</summary>

@@ -18,6 +18,8 @@ public enum PlanKind
 /// <summary>A line of the calendar as a person writes it down.</summary>
 /// <param name="PersonId">Duty: the steward; class: the supervising adult.</param>
 /// <param name="MachineIds">Closure: empty closes the house.</param>
+/// <param name="SourceUid">Its id in the file it came from; null for one written here.</param>
+/// <param name="Says">When it is, where <paramref name="When"/> alone does not tell.</param>
 public sealed record NewPlan(
     PlanKind Kind,
     string Title,
@@ -25,9 +27,12 @@ public sealed record NewPlan(
     PersonId? PersonId,
     IReadOnlyList<MachineId> MachineIds,
     IReadOnlyList<PersonId> Roster,
-    int? AtOnce
+    int? AtOnce,
+    string? SourceUid = null,
+    string? Says = null
 );
 
+/// <param name="Says">When it is, where the first day and the rule alone do not tell; null elsewhere.</param>
 /// <param name="Next">Occurrences to come, soonest first.</param>
 public sealed record PlanNow(
     Guid Id,
@@ -41,7 +46,8 @@ public sealed record PlanNow(
     IReadOnlyList<MachineId> MachineIds,
     int? AtOnce,
     IReadOnlyList<PersonId> Roster,
-    IReadOnlyList<Interval> Next
+    IReadOnlyList<Interval> Next,
+    string? Says
 );
 
 /// <param name="PersonId">Duty: the steward; class: the adult.</param>
@@ -60,7 +66,8 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         string? Rule,
         PersonId? PersonId,
         MachineId[] MachineIds,
-        int? AtOnce
+        int? AtOnce,
+        string? Says
     );
 
     /// <summary>Adds a line with all its occurrences.</summary>
@@ -106,8 +113,9 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         await connection.ExecuteAsync(
             """
             insert into house.plan (id, kind, title, first_day, starts, ends, rule, except_days, person_id, machine_ids, at_once, made_by,
-                made_at)
-            values (@id, @kind, @Title, @FirstDay, @Starts, @Ends, @Rule, @except, @PersonId, @machines, @AtOnce, @by, @now);
+                made_at, source_uid, says)
+            values (@id, @kind, @Title, @FirstDay, @Starts, @Ends, @Rule, @except, @PersonId, @machines, @AtOnce, @by, @now, @SourceUid,
+                @Says);
             insert into house.roster (plan_id, person_id, recorded) select @id, unnest(@roster), tstzrange(@now, null)
             """,
             new
@@ -122,6 +130,8 @@ public sealed class CalendarStore(NpgsqlDataSource db)
                 plan.PersonId,
                 machines = plan.MachineIds.ToArray(),
                 plan.AtOnce,
+                plan.SourceUid,
+                plan.Says,
                 by,
                 now,
                 except = (plan.When.Except ?? []).ToArray(),
@@ -279,7 +289,7 @@ public sealed class CalendarStore(NpgsqlDataSource db)
         using var rows = await connection.QueryMultipleAsync(
             new CommandDefinition(
                 """
-                select id, kind, title, first_day, starts, ends, rule, person_id, machine_ids, at_once from house.plan
+                select id, kind, title, first_day, starts, ends, rule, person_id, machine_ids, at_once, says from house.plan
                     where ended_at is null order by made_at;
                 select plan_id, person_id from house.roster where upper_inf(recorded) order by person_id;
                 select plan_id, lower(during) as start, upper(during) as "end" from (
@@ -315,7 +325,8 @@ public sealed class CalendarStore(NpgsqlDataSource db)
                     MachineIds: p.MachineIds,
                     AtOnce: p.AtOnce,
                     Roster: [.. roster[p.Id]],
-                    Next: [.. next[p.Id]]
+                    Next: [.. next[p.Id]],
+                    Says: p.Says
                 )),
         ];
     }

@@ -69,6 +69,11 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             "offers",
             "(select o.*, w.person_id from booking.offer o join booking.waiting w on w.id = o.waiting_id) r where r.person_id = @id"
         ),
+        ("refusedTries", "booking.try r where r.person_id = @id"),
+        (
+            "calendarAddresses",
+            "(select id, person_id, kind, machine_id, made_at, read_at, ended_at from booking.feed) r where r.person_id = @id"
+        ),
         ("swaps", "booking.swap r where r.asked_by = @id"),
         ("settings", "bench.setting r where r.by = @id or r.ended_by = @id"),
         ("testPieces", "bench.test_piece r where r.by = @id"),
@@ -230,6 +235,8 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             update booking.offer set ended_at = @now, ended_why = 'withdrawn' where ended_at is null
                 and waiting_id in (select id from booking.waiting where person_id = @personId);
             update booking.waiting set ended_at = @now, ended_why = 'takenBack' where ended_at is null and person_id = @personId;
+            update booking.feed set ended_at = @now where ended_at is null and person_id = @personId;
+            delete from booking.try where person_id = @personId;
             -- What somebody wrote goes; when who ran what stays with the runs.
             update station.session set body = body - 'looked' - 'held' where person_id = @personId;
             delete from people.session where person_id = @personId;

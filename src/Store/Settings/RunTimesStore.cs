@@ -19,12 +19,10 @@ public sealed class RunTimesStore(NpgsqlDataSource db)
     public async Task<IReadOnlyList<TimedRun>> Runs(MachineSpec machine, Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
-        var rows = await connection.QueryAsync<Row>(
+        var rows = await connection.QueryAsync<PlannedRunRow>(
             new CommandDefinition(
-                """
-                select r.person_id, r.material_id, r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end", r.item,
-                    d.ask, d.facts
-                from run.log r join booking.booking b on b.id = r.booking_id join gate.decision d on d.id = b.decision_id
+                $"""
+                {PlannedRunRow.Columns}
                 where r.machine_id = @machine and r.outcome in ('clean', 'charred', 'notThrough') and upper(r.during) > @since
                     and jsonb_path_exists(b.ask, '$.items[*].drawingId ? (@ != null)')
                 order by upper(r.during) desc limit @most
@@ -38,7 +36,7 @@ public sealed class RunTimesStore(NpgsqlDataSource db)
                 cancellationToken: cancel
             )
         );
-        return [.. rows.Select(r => r.Timed(machine)).OfType<TimedRun>()];
+        return [.. rows.Select(r => Timed(r, machine)).OfType<TimedRun>()];
     }
 
     /// <summary>Keeps a factor, or takes it away.</summary>
@@ -91,40 +89,54 @@ public sealed class RunTimesStore(NpgsqlDataSource db)
 
     private static string Word(Operation operation) => operation.ToString().ToLowerInvariant();
 
-    private sealed record Row(
-        PersonId PersonId,
-        MaterialId MaterialId,
-        decimal ThicknessMm,
-        string[] Operations,
-        Instant Start,
-        Instant End,
-        int? Item,
-        string Ask,
-        string Facts
-    )
+    /// <summary>Null where its booking has no such item with a drawing.</summary>
+    private static TimedRun? Timed(PlannedRunRow row, MachineSpec machine)
     {
-        /// <summary>Null where its booking has no such item with a drawing.</summary>
-        public TimedRun? Timed(MachineSpec machine)
-        {
-            var (asked, facts) = (GateJson.Read<GateQuestion>(Ask), GateJson.Read<GateFacts>(Facts));
-            var run = new LoggedRun(
-                PersonId: PersonId,
-                MachineId: machine.Id,
-                MaterialId: MaterialId,
-                ThicknessMm: ThicknessMm,
-                Operations: [.. Operations.Select(o => Enum.Parse<Operation>(o, ignoreCase: true))],
-                Start: Start,
-                End: End,
-                Outcome: Outcome.Clean,
-                Settings: null,
-                Item: Item
-            );
-            if (RunVerdict.ItemOf(asked, run) is not { } item)
-                return null;
-            var plain = machine with { TimeFactors = null };
-            return JobLength.Estimate(item, asked.Items.ToList().IndexOf(item), facts, plain) is { Seconds: > 0 } estimate
-                ? new TimedRun(estimate, (End - Start).TotalSeconds)
-                : null;
-        }
+        if (row.Planned() is not var (ask, item, facts))
+            return null;
+        var plain = machine with { TimeFactors = null };
+        return JobLength.Estimate(ask.Items[item], item, facts, plain) is { Seconds: > 0 } estimate
+            ? new TimedRun(estimate, (row.End - row.Start).TotalSeconds)
+            : null;
+    }
+}
+
+/// <summary>A logged run with what its booking was decided on.</summary>
+internal sealed record PlannedRunRow(
+    PersonId PersonId,
+    MachineId MachineId,
+    MaterialId MaterialId,
+    decimal ThicknessMm,
+    string[] Operations,
+    Instant Start,
+    Instant End,
+    int? Item,
+    string Ask,
+    string Facts
+)
+{
+    public const string Columns = """
+        select r.person_id, r.machine_id, r.material_id, r.thickness_mm, r.operations, lower(r.during) as start, upper(r.during) as "end",
+            r.item, d.ask, d.facts
+        from run.log r join booking.booking b on b.id = r.booking_id join gate.decision d on d.id = b.decision_id
+        """;
+
+    /// <returns>The question, which of its items was run, and the facts; null where it has none such.</returns>
+    public (GateQuestion Ask, int Item, GateFacts Facts)? Planned()
+    {
+        var ask = GateJson.Read<GateQuestion>(Ask);
+        var run = new LoggedRun(
+            PersonId: PersonId,
+            MachineId: MachineId,
+            MaterialId: MaterialId,
+            ThicknessMm: ThicknessMm,
+            Operations: [.. Operations.Select(o => Enum.Parse<Operation>(o, ignoreCase: true))],
+            Start: Start,
+            End: End,
+            Outcome: Outcome.Clean,
+            Settings: null,
+            Item: Item
+        );
+        return RunVerdict.ItemOf(ask, run) is { } item ? (ask, ask.Items.ToList().IndexOf(item), GateJson.Read<GateFacts>(Facts)) : null;
     }
 }

@@ -7,11 +7,14 @@ using VelvetGate.Web.Shared;
 namespace VelvetGate.Web.Booking;
 
 /// <summary>
-/// Follows the record: decides standing bookings again, and refuses asks that nobody answered in time. Any number of instances may run it.
+/// Follows the record: decides standing bookings again, refuses asks that nobody answered in time, and tells who is still on a machine
+/// that their time ends. Any number of instances may run it.
 /// </summary>
 public sealed class ActiveBookingsWorker(
     ActiveBookings standing,
     StewardRequestStore asks,
+    EndingRound endings,
+    TryStore tries,
     EventHub hub,
     IClock clock,
     WorkHealth health,
@@ -30,6 +33,8 @@ public sealed class ActiveBookingsWorker(
     {
         var now = clock.GetCurrentInstant();
         await asks.Expire(now, cancel);
+        await endings.Once(now, cancel);
+        await tries.Forget(now, cancel);
         await standing.Follow(now, cancel);
     }
 

@@ -47,6 +47,7 @@ public static class BookingEndpoints
         CurrentUser user,
         FactLoader facts,
         BookingStore bookings,
+        TryStore tries,
         HouseStore house,
         IClock clock,
         CancellationToken cancel
@@ -70,7 +71,10 @@ public static class BookingEndpoints
                 return problem;
             ask = loaded.Asked!.Value.Ask;
         }
-        return await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel, request.Companions ?? 0) switch
+        var outcome = await bookings.Book(id, ask, user.Id, clock.GetCurrentInstant(), cancel, request.Companions ?? 0);
+        if (outcome.Against is { Count: > 0 } codes)
+            await tries.Keep(ask, codes, clock.GetCurrentInstant(), cancel);
+        return outcome switch
         {
             BookingOutcome.Booked { Again: false } made => TypedResults.Created(
                 $"/api/bookings/{id}",
@@ -105,12 +109,16 @@ public static class BookingEndpoints
         bool? mine,
         CurrentUser user,
         BookingStore bookings,
+        BookingDetails details,
+        HouseStore house,
         IClock clock,
         CancellationToken cancel
     )
     {
         var errors = new FieldErrors();
         var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return Problems.NoRules();
         var first = ReadInstant(from, "from", now - Duration.FromDays(1), errors);
         var last = ReadInstant(to, "to", first + Duration.FromDays(8), errors);
         if (!errors.Any && last <= first)
@@ -121,7 +129,11 @@ public static class BookingEndpoints
             return errors.Answer();
         var whole = await user.SeesNames();
         var found = await bookings.Between(first, last, mine == true ? user.Id : (PersonId?)null, cancel);
-        return TypedResults.Ok(new BookingList([.. found.Select(b => BookingResponses.Of(b, user.Id, whole))]));
+        var shown = found.Where(b => whole || b.PersonId == user.Id).Select(b => b.Id).ToList();
+        var more = await details.Of(shown, rules.ZoneId, cancel);
+        return TypedResults.Ok(
+            new BookingList([.. found.Select(b => BookingResponses.Of(b, user.Id, whole, more.GetValueOrDefault(b.Id), rules))])
+        );
     }
 
     private static async Task<Results<Ok<BookingResponse>, ProblemHttpResult>> Cancel(

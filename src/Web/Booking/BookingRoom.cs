@@ -10,11 +10,15 @@ public static class BookingRoom
         services
             .AddSingleton<IStewardTasks, BookingTasks>()
             .AddSingleton<BookingStore>()
+            .AddSingleton<BookingDetails>()
             .AddSingleton<BookingChanges>()
             .AddSingleton<WaitingStore>()
             .AddSingleton<OfferRound>()
+            .AddSingleton<EndingRound>()
             .AddHostedService<OfferWorker>()
             .AddSingleton<JobStore>()
+            .AddSingleton<FeedStore>()
+            .AddSingleton<TryStore>()
             .AddSingleton<ActiveBookings>()
             .AddHostedService<ActiveBookingsWorker>();
 
@@ -25,5 +29,6 @@ public static class BookingRoom
         app.MapJobs();
         app.MapSoonest();
         app.MapWaiting();
+        app.MapFeeds();
     }
 }

@@ -93,7 +93,7 @@ public static class CalendarEndpoints
                     Id: p.Id,
                     Kind: p.Kind,
                     Title: p.Title,
-                    When: new Recurrence(p.FirstDay, p.Starts, p.Ends, p.Rule).Words(),
+                    When: p.Says ?? new Recurrence(p.FirstDay, p.Starts, p.Ends, p.Rule).Words(),
                     Person: p.PersonId is { } person ? names.GetValueOrDefault(person, "gone") : null,
                     MachineIds: p.MachineIds,
                     AtOnce: p.AtOnce,

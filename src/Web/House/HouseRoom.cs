@@ -13,6 +13,7 @@ public static class HouseRoom
             .AddSingleton<HouseStore>()
             .AddSingleton<SheetStore>()
             .AddSingleton<CalendarStore>()
+            .AddSingleton<ClosureImport>()
             .AddSingleton<FoundingOfHouse>()
             .AddSingleton<FoundingCode>()
             .AddSingleton<StillMissing>()
@@ -27,5 +28,6 @@ public static class HouseRoom
         app.MapRules();
         app.MapCalendar();
         app.MapMonth();
+        app.MapClosureFile();
     }
 }

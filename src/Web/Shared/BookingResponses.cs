@@ -1,6 +1,7 @@
 using NodaTime;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.House;
 using VelvetGate.Core.People;
 using VelvetGate.Store.Booking;
 
@@ -29,15 +30,22 @@ public sealed record BookingResponse(
     PersonId? MemberId,
     int Companions,
     bool NoShow,
-    int Version
+    int Version,
+    IReadOnlyList<RunOf> Runs,
+    NextResponse? Next
 );
+
+/// <param name="Says">Who comes next, and so what stays on.</param>
+public sealed record NextResponse(Instant? Start, string? Name, string Says);
 
 public sealed record RiskResponse(Instant Since, IReadOnlyList<RiskReason> Reasons);
 
 /// <summary>A booking as the one who looks may see it: many rooms show some.</summary>
 internal static class BookingResponses
 {
-    public static BookingResponse Of(BookedTime b, PersonId asker, bool whole) =>
+    /// <param name="detail">What is run and who comes next, where a list shows it.</param>
+    /// <param name="rules">Of the house, with the detail.</param>
+    public static BookingResponse Of(BookedTime b, PersonId asker, bool whole, BookingDetail? detail = null, HouseRules? rules = null) =>
         new(
             Id: b.Id,
             Number: b.Number,
@@ -55,7 +63,16 @@ internal static class BookingResponses
             MemberId: whole || b.PersonId == asker ? b.PersonId : (PersonId?)null,
             Companions: b.Companions,
             NoShow: b.NoShow,
-            Version: b.Version
+            Version: b.Version,
+            Runs: detail is not null && (whole || b.PersonId == asker) ? detail.Runs : [],
+            Next: detail is not null && rules is not null && (whole || b.PersonId == asker) ? Next(detail.Next, rules, whole) : null
+        );
+
+    private static NextResponse Next(NextOn? next, HouseRules rules, bool whole) =>
+        new(
+            next?.Start,
+            next is null ? null : PersonName.For(next.GivenName, next.FamilyName, Ages.On(next.BirthDate, next.Start), whole),
+            new Following(next?.Start).Says(rules)
         );
 
     private static int? Age(BookedTime b) => Ages.On(b.BirthDate, b.Start);

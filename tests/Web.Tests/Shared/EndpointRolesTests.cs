@@ -37,6 +37,15 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     private static readonly Dictionary<string, string[]> Table = new()
     {
         ["GET /healthz"] = Everybody,
+        ["POST /api/feeds"] = SignedIn,
+        ["GET /api/feeds"] = SignedIn,
+        ["DELETE /api/feeds/{id:guid}"] = SignedIn,
+        ["GET /feeds/{secret}.ics"] = Everybody,
+        ["POST /api/calendar/file"] = KeepersAndStewards,
+        ["GET /api/use"] = SignedIn,
+        ["GET /api/use/file"] = SignedIn,
+        ["POST /api/use/what-if"] = KeepersAndStewards,
+        ["POST /api/use/what-if/steps"] = KeepersAndStewards,
         ["GET /readyz"] = Everybody,
         ["GET /livez"] = Everybody,
         ["GET /emergency/{id}"] = Everybody,

@@ -12,6 +12,7 @@ import {
   AskPage,
   SoonestPage,
   BookingsPage,
+  CalendarsPage,
   JobsPage,
   CalculatorsPage,
   ConductPage,
@@ -48,6 +49,7 @@ import {
   RunTimesPage,
   TestPiecesPage,
   TrainingPage,
+  UsePage,
   WatchPage,
 } from './rooms'
 import { SetUp } from './SetUp'
@@ -152,6 +154,8 @@ export function App() {
               <Route path="/bench/:id?" element={<OldDrawings />} />
               <Route path="/bookings" element={<BookingsPage />} />
               <Route path="/bookings/jobs" element={<JobsPage />} />
+              <Route path="/bookings/calendars" element={<CalendarsPage />} />
+              <Route path="/bookings/use" element={<UsePage />} />
               <Route path="/machines" element={<MachinesPage />} />
               <Route path="/incidents" element={<IncidentsPage />} />
               <Route path="/incidents/tell" element={<TellPage />} />

@@ -7,6 +7,7 @@ import { BookingBar } from '../kit/BookingBar'
 import { Empty, Failure, Loading, PageHead, RunOn } from '../kit/parts'
 import { Standing } from '../kit/Standing'
 import { hasRole, useMachines, useSession } from '../kit/session'
+import { lengthIn, useUnit } from '../kit/units'
 import { Change } from './Change'
 import { Arrive, Runs } from './Runs'
 import { Strips } from './Strips'
@@ -46,6 +47,8 @@ export function BookingsPage() {
     <>
       <PageHead title="Bookings" sub="A booking gives time, not permission.">
         <Link to="/bookings/jobs">Jobs</Link>
+        <Link to="/bookings/calendars">Calendars</Link>
+        <Link to="/bookings/use">Use</Link>
         <Link to="/bookings/soonest">Which machine, soonest?</Link>
         <Link className="btn btn-primary" to="/ask">
           Ask for a time
@@ -90,6 +93,8 @@ function List({ bookings, others, day }: { bookings: BookingAnswer[]; others: Bo
   const { me, now, time } = useSession()
   const staff = hasRole(me, 'steward', 'trainer')
   const machines = useMachines()
+  const unit = useUnit()
+  const thickness = (mm: number) => `${lengthIn(unit, mm)} ${unit}`
   return (
     <ul className={bookingsCss.bookings}>
       {bookings.map((b) => (
@@ -110,6 +115,18 @@ function List({ bookings, others, day }: { bookings: BookingAnswer[]; others: Bo
             {(b.mine || staff) && time.iso(b.start) === time.iso(now()) && <Arrive booking={b} />}{' '}
             {hasRole(me, 'steward') && !b.arrivedAt && Date.parse(b.start) < now() && <Release booking={b} />}
           </span>
+          {(b.runs.length > 0 || b.next) && (
+            <span className={bookingsCss.runs}>
+              {b.runs.map((r, i) => (
+                <span key={i}>
+                  <b>{r.drawing ?? r.material}</b>
+                  {r.drawing && `, ${r.material}`}, {thickness(r.thicknessMm)}
+                  {r.tag && `, ${r.tag}`}.{' '}
+                </span>
+              ))}
+              {b.next && time.iso(b.start) === time.iso(now()) && b.next.says}
+            </span>
+          )}
           {(b.mine || staff) && (
             <span className={bookingsCss.change}>
               <Change booking={b} others={others.filter((o) => Date.parse(o.start) > now())} />

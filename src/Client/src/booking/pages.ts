@@ -1,2 +1,3 @@
+export { CalendarsPage } from './CalendarsPage'
 export { JobsPage } from './JobsPage'
 export { BookingsPage } from './BookingsPage'

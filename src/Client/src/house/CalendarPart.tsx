@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button'
 import { answer, client, type Schemas } from '../kit/api'
 import { Empty, Failure, Loading, RunOn } from '../kit/parts'
 import { hasRole, useMachines, useSession } from '../kit/session'
+import { ClosureFile } from './ClosureFile'
 import { calendarQuery } from './houseQueries'
 import { Month } from './Month'
 import { PlanForm } from './PlanForm'
@@ -45,6 +46,7 @@ export function CalendarPart() {
           )
         })}
       {writes && <PlanForm />}
+      {writes && <ClosureFile />}
     </>
   )
 }

@@ -7,6 +7,7 @@ import { useLocation } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, Field, fieldErrors, Loading, RunOn, TextField } from '../kit/parts'
 import { hasRole, useSession } from '../kit/session'
+import { WhatIf } from '../reports'
 import { SheetForm } from '../kit/SheetForm'
 import { asWritten, toSheet, type Sheet } from '../kit/sheetValues'
 import { formsQuery, rulesQuery } from './houseQueries'
@@ -173,6 +174,12 @@ function weekWords(hours: Version['rules']['hours']) {
   return runs.map((r) => `${r.first}${r.last === r.first ? '' : ` to ${r.last}`} ${r.open}`).join(' · ')
 }
 
+/** What somebody changed so far: the rest stays as it is. */
+const differing = (sheet: Sheet, before: Sheet) =>
+  Object.fromEntries(
+    Object.entries(sheet).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(before[key])),
+  )
+
 function Change({
   fields,
   packs,
@@ -250,6 +257,7 @@ function Change({
           Cancel
         </Button>
       </div>
+      <WhatIf rules={differing(sheet, toSheet(fields, start.rules))} />
       <p className="small quiet">
         Bookings to come are checked again within a minute. Local code, the maker’s manual and your safety officer come
         before any rule here.

@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ImportClosures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/{id}/emergency": {
         parameters: {
             query?: never;
@@ -286,6 +302,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["FindSoonest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/feeds/{secret}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ReadFeed"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3221,6 +3253,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListFeeds"];
+        put?: never;
+        post: operations["MakeFeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feeds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["WithdrawFeed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs": {
         parameters: {
             query?: never;
@@ -3941,6 +4005,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Use"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/use/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["UseFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/use/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["WhatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/use/what-if/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["WhatIfSteps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4107,6 +4235,8 @@ export interface components {
             noShow: boolean;
             /** Format: int32 */
             version: number;
+            runs: components["schemas"]["RunOf"][];
+            next: null | components["schemas"]["NextResponse"];
         };
         BoundaryResponse: {
             /** Format: double */
@@ -4357,6 +4487,32 @@ export interface components {
             name: string;
             done: boolean;
             says: string;
+        };
+        ClosureFileLine: {
+            title: string;
+            when: string;
+            /** Format: int32 */
+            times: number;
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+            state: components["schemas"]["ImportState"];
+            endless: boolean;
+            /** Format: int32 */
+            hit: number;
+        };
+        ClosureFileRequest: {
+            text?: null | string;
+            machineIds?: null | string[];
+            dryRun?: null | boolean;
+        };
+        ClosureFileResponse: {
+            lines: components["schemas"]["ClosureFileLine"][];
+            left: components["schemas"]["ClosureLeft"][];
+            stored: boolean;
+        };
+        ClosureLeft: {
+            title: string;
+            why: string;
         };
         ColourChange: {
             from?: null | string;
@@ -4638,6 +4794,40 @@ export interface components {
             speedMmPerS?: null | number;
             /** Format: int32 */
             passes?: null | number;
+        };
+        FairnessFigures: {
+            /** Format: int32 */
+            people: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            gini: null | number;
+            /** Format: double */
+            topShare: null | number;
+        };
+        FeedAddress: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["FeedKind"];
+            machineId: null | string;
+            url: string;
+        };
+        FeedAnswer: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["FeedKind"];
+            machineId: null | string;
+            madeAt: components["schemas"]["Instant"];
+            readAt: null | components["schemas"]["Instant"];
+        };
+        /** @enum {unknown} */
+        FeedKind: "mine" | "machine" | "rota";
+        FeedList: {
+            items: components["schemas"]["FeedAnswer"][];
+        };
+        FeedRequest: {
+            kind?: null | string;
+            machineId?: null | string;
         };
         FieldChoice: {
             value: string;
@@ -4924,6 +5114,15 @@ export interface components {
         HoldsRequest: {
             holds?: null | components["schemas"]["HoldRequest"][];
         };
+        HourOfWeek: {
+            day: components["schemas"]["IsoDayOfWeek"];
+            /** Format: int32 */
+            hour: number;
+            /** Format: double */
+            bookedMinutes: number;
+            /** Format: double */
+            openMinutes: number;
+        };
         HouseResponse: {
             name: string;
             zone: string;
@@ -5110,6 +5309,8 @@ export interface components {
             state: string;
             problems: string[];
         };
+        /** @enum {unknown} */
+        ImportState: "new" | "changed" | "same";
         ImportedMaterial: {
             materialId: string;
             name: string;
@@ -5667,6 +5868,21 @@ export interface components {
             length: components["schemas"]["LengthResponse"];
             choices: components["schemas"]["TimeChoice"][];
         };
+        MachineUse: {
+            machineId: string;
+            /** Format: int32 */
+            bookings: number;
+            /** Format: double */
+            bookedHours: number;
+            /** Format: double */
+            openHours: number;
+            /** Format: double */
+            atMachineHours: number;
+            /** Format: int32 */
+            noShows: number;
+            /** Format: int32 */
+            cancelled: number;
+        };
         Made: {
             /** Format: uuid */
             id: string;
@@ -5919,6 +6135,11 @@ export interface components {
             check?: null | string;
             options?: null | string[];
             reason?: null | string;
+        };
+        NextResponse: {
+            start: null | components["schemas"]["Instant"];
+            name: null | string;
+            says: string;
         };
         NextStep: {
             after: string;
@@ -6516,6 +6737,14 @@ export interface components {
             /** Format: double */
             jPerMm: number;
         };
+        RefusedResponse: {
+            code: string;
+            means: string;
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            people: number;
+        };
         RegisterRequest: {
             materialId?: null | string;
             thickness?: null | string;
@@ -6845,6 +7074,14 @@ export interface components {
             card?: null | string;
             /** Format: uuid */
             incidentId?: null | string;
+        };
+        RunOf: {
+            material: string;
+            /** Format: double */
+            thicknessMm: number;
+            operations: components["schemas"]["Operation"][];
+            tag: null | string;
+            drawing: null | string;
         };
         RunRequest: {
             id?: null | string;
@@ -7250,6 +7487,16 @@ export interface components {
         };
         SpareCodes: {
             codes: string[];
+        };
+        Spread: {
+            /** Format: int32 */
+            count: number;
+            /** Format: double */
+            median: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         SseItemOfHappening: {
             data?: components["schemas"]["Happening"];
@@ -7762,6 +8009,27 @@ export interface components {
             overdueFrom: components["schemas"]["Instant"];
             overdue: boolean;
         };
+        UseFigures: {
+            hours: components["schemas"]["HourOfWeek"][];
+            machines: components["schemas"]["MachineUse"][];
+            /** Format: int32 */
+            bookings: number;
+            /** Format: int32 */
+            noShows: number;
+            /** Format: int32 */
+            cancelled: number;
+            bookedToNeeded: null | components["schemas"]["Spread"];
+            waitHours: null | components["schemas"]["Spread"];
+            fairness: components["schemas"]["FairnessFigures"];
+        };
+        UseResponse: {
+            from: string;
+            to: string;
+            figures: components["schemas"]["UseFigures"];
+            refused: null | components["schemas"]["RefusedResponse"][];
+            estimateToActual: null | components["schemas"]["Spread"];
+            waitingHours: null | components["schemas"]["Spread"];
+        };
         /** @enum {unknown} */
         Verdict: "open" | "conditions" | "ask" | "shut";
         VerifyResponse: {
@@ -7914,6 +8182,68 @@ export interface components {
             warnings: string[];
             leftOpen: string[];
         };
+        WhatIfLine: {
+            machineId: string;
+            start: components["schemas"]["Instant"];
+            /** Format: int32 */
+            minutes: number;
+            why: string;
+        };
+        WhatIfReason: {
+            code: string;
+            setting: null | string;
+            says: string;
+            /** Format: int32 */
+            count: number;
+        };
+        WhatIfRequest: {
+            rules?: unknown;
+            from?: null | string;
+            to?: null | string;
+        };
+        WhatIfResponse: {
+            from: string;
+            to: string;
+            rules: components["schemas"]["RuleDifference"][];
+            result: components["schemas"]["WhatIfResult"];
+        };
+        WhatIfResult: {
+            /** Format: int32 */
+            asked: number;
+            /** Format: int32 */
+            booked: number;
+            /** Format: int32 */
+            tries: number;
+            /** Format: int32 */
+            other: number;
+            now: components["schemas"]["WhatIfSide"];
+            changed: components["schemas"]["WhatIfSide"];
+            /** Format: int32 */
+            peopleRefused: number;
+            /** Format: int32 */
+            peopleServed: number;
+            reasons: components["schemas"]["WhatIfReason"][];
+            refused: components["schemas"]["WhatIfLine"][];
+            served: components["schemas"]["WhatIfLine"][];
+            cannotKnow: string[];
+        };
+        WhatIfSide: {
+            /** Format: int32 */
+            served: number;
+            /** Format: int32 */
+            refused: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            gini: null | number;
+        };
+        WhatIfStep: {
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            of: number;
+            response: null | components["schemas"]["WhatIfResponse"];
+        };
         WordsRequest: {
             words?: null | string;
             at?: null | string;
@@ -7987,6 +8317,48 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ImportClosures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosureFileRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosureFileResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8577,6 +8949,44 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ReadFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Gone */
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16794,6 +17204,97 @@ export interface operations {
             };
         };
     };
+    ListFeeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedList"];
+                };
+            };
+        };
+    };
+    MakeFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedAddress"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WithdrawFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     ListRuns: {
         parameters: {
             query?: {
@@ -19173,6 +19674,152 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Use: {
+        parameters: {
+            query?: {
+                from?: string;
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    UseFile: {
+        parameters: {
+            query?: {
+                from?: string;
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WhatIf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WhatIfSteps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["WhatIfStep"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

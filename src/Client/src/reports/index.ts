@@ -1,0 +1,1 @@
+export { WhatIf } from './WhatIf'

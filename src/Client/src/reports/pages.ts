@@ -1,0 +1,1 @@
+export { UsePage } from './UsePage'
