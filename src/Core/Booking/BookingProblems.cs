@@ -147,4 +147,14 @@ public static class BookingProblems
         ProblemKind.Conflict,
         "You have {0} calendar addresses already. Withdraw one that nothing reads any more."
     );
+    public static readonly Problem BenchTaken = new(
+        "bench.taken",
+        ProblemKind.Conflict,
+        "Somebody took the finishing bench just now. Take it at another time, or leave it out."
+    );
+    public static readonly Problem BenchTakenBecause = new(
+        "bench.taken",
+        ProblemKind.Conflict,
+        "{0} Take it at another time, or leave it out."
+    );
 }

@@ -26,7 +26,9 @@ public static class BookingRefusals
     {
         var first = Against(decision).First();
         var problem =
-            first.Code == BookingProblems.PersonElsewhere.Code ? BookingProblems.PersonElsewhere : BookingProblems.TimeTakenBecause;
+            first.Code == BookingProblems.PersonElsewhere.Code ? BookingProblems.PersonElsewhere
+            : first.Code == BookingProblems.BenchTaken.Code ? BookingProblems.BenchTakenBecause
+            : BookingProblems.TimeTakenBecause;
         return problem.Refuse(null, first.Text);
     }
 

@@ -104,7 +104,7 @@ public static class FreeTimes
 
         public void Look(Instant from)
         {
-            _changes = ChangePoints.Of(facts, _length);
+            _changes = ChangePoints.Of(ask, facts, _length);
             var rules = facts.Rules;
             var until = Until(rules, facts.Now);
             for (var day = rules.Clock.DateOf(from); rules.Clock.Day(day).Start < until; day = day.PlusDays(1))

@@ -36,6 +36,7 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
     /// <param name="heavyResidue">True when any item leaves residue: the longer clean-down.</param>
     /// <param name="untested">Items whose combination of machine, material and thickness has no test result.</param>
     /// <param name="changeovers">How often another material or thickness follows.</param>
+    /// <param name="isShort">A short job: see <see cref="ShortJob"/>.</param>
     /// <remarks>
     /// Source: common practice (book twice the run); figures are house rules. Worked example: run 18, clearing 1 → 65.5 → 75 min.
     /// </remarks>
@@ -46,13 +47,14 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
         decimal clearingMinutes,
         bool heavyResidue,
         int untested,
-        int changeovers
+        int changeovers,
+        bool isShort = false
     )
     {
         var known = runMinutes.Where(r => r is not null).Select(r => r!.Value).ToList();
         var parts = new List<BookingPart>
         {
-            new(PartKind.Checks, rules.ChecksMinutes),
+            new(PartKind.Checks, isShort ? Math.Min(ShortJob.ChecksMinutes, rules.ChecksMinutes) : rules.ChecksMinutes),
             new(PartKind.ExtractionLead, Math.Round(extractionLeadSeconds / 60m, 2)),
         };
         if (untested > 0)
@@ -70,9 +72,11 @@ public sealed record BookingLength(IReadOnlyList<BookingPart> Parts, decimal Nee
         }
         if (changeovers > 0)
             parts.Add(new(PartKind.Changeover, changeovers * rules.ChangeoverMinutes));
-        parts.Add(new(PartKind.CleanDown, heavyResidue ? rules.CleanDownResidueMinutes : rules.CleanDownMinutes));
+        var cleanDown = heavyResidue ? rules.CleanDownResidueMinutes : rules.CleanDownMinutes;
+        parts.Add(new(PartKind.CleanDown, isShort ? Math.Min(ShortJob.CleanDownMinutes, cleanDown) : cleanDown));
         var needed = parts.Sum(p => p.Minutes);
-        var slots = (int)Math.Ceiling(needed / rules.SlotMinutes) * rules.SlotMinutes;
+        var slot = isShort ? Math.Min(ShortJob.SlotMinutes, rules.SlotMinutes) : rules.SlotMinutes;
+        var slots = (int)Math.Ceiling(needed / slot) * slot;
         return new BookingLength(parts, needed, slots);
     }
 

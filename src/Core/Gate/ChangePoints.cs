@@ -10,7 +10,7 @@ internal static class ChangePoints
 {
     /// <param name="length">Whole time at the machine: what ends or begins within it counts too.</param>
     /// <returns>In order, each once.</returns>
-    public static Instant[] Of(GateFacts facts, Duration length)
+    public static Instant[] Of(GateQuestion ask, GateFacts facts, Duration length)
     {
         var edges = new SortedSet<Instant>();
         foreach (var span in Spans(facts))
@@ -27,6 +27,23 @@ internal static class ChangePoints
         foreach (var task in Known(facts.Machine.Upkeep))
             Edge(task.OverdueFrom);
         Edge(facts.Room.RotaUntil);
+        if (facts.Machine.Fixture?.Out is { End: { } due })
+        {
+            Edge(due);
+            Edge(facts.Now + Duration.FromHours(24));
+        }
+        // A bench follows the run, or comes before it ends.
+        if (ask.Bench is { } bench)
+        {
+            foreach (var held in facts.Time.Benches ?? [])
+            {
+                Edge(held.Held.Start - Duration.FromMinutes(bench.Minutes ?? facts.Rules.BenchMinutes));
+                if (held.Held.End is { } end)
+                    Edge(end);
+            }
+            if (bench.Start is { } start)
+                Edge(start);
+        }
         Edge(facts.Now + House.HouseRules.WalkUpWithin);
         Edge(facts.Now + Duration.FromMinutes(facts.Rules.BookLeadMinutes));
         return [.. edges];

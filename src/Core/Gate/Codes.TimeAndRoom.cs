@@ -15,6 +15,18 @@ public static partial class Codes
         Remedies = [Remedies.TimeOther],
     };
 
+    public static readonly Rule BenchTaken = Shut(
+        "bench.taken",
+        Post.Time,
+        "No finishing bench is free when it is asked for.",
+        "one person at a bench",
+        changedIn: 5
+    ) with
+    {
+        Remedies = [Remedies.BenchOther],
+        Settings = [nameof(HouseRules.FinishingBenches)],
+    };
+
     public static readonly Rule TimePast = Shut("time.past", Post.Time, "The time is past.", "the clock") with
     {
         Remedies = [Remedies.TimeOther],

@@ -384,6 +384,41 @@ public static partial class Codes
         Remedies = [Remedies.MachineOther],
     };
 
+    public static readonly Rule FixtureOut = Shut(
+        "fixture.out",
+        Post.Machine,
+        "The fixture is handed out to somebody else, or came back damaged.",
+        "fixtures are single items (common practice)",
+        changedIn: 5
+    ) with
+    {
+        Remedies = [Remedies.TimeOther, Remedies.FixtureBack],
+        Assumed = (_, _, facts) => facts with { Machine = facts.Machine with { Fixture = null } },
+    };
+
+    public static readonly Rule FixtureOverdue = Ask(
+        "fixture.overdue",
+        Post.Machine,
+        "The fixture should be back, is not, and is wanted within a day.",
+        "fixtures are single items (common practice)",
+        changedIn: 5
+    ) with
+    {
+        Remedies = [Remedies.FixtureBack],
+        Assumed = (_, _, facts) => facts with { Machine = facts.Machine with { Fixture = null } },
+    };
+
+    public static readonly Rule FixtureCutOnly = Shut(
+        "fixture.cutOnly",
+        Post.Machine,
+        "The cutting grid is asked for by a job that does not cut.",
+        "the grid is for work that is cut through (common practice)",
+        changedIn: 5
+    ) with
+    {
+        Remedies = [Remedies.MachineOther],
+    };
+
     public static readonly Rule MachineNotClosed = Shut(
         "machine.notClosed",
         Post.Machine,

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using NodaTime;
 using VelvetGate.Core.Drawings;
 using VelvetGate.Core.House;
@@ -33,9 +34,10 @@ public sealed record GateFacts(
     /// holds
     /// are; 5 since tests have an operation and a day, sheets a size and the room its air; 6 since incidents hold machines, sheets and the
     /// room; 7 since settings are among the facts; 8 since whoever is on duty may have been seen, and
-    /// no-shows are among the facts. Older facts have none of these.
+    /// no-shows are among the facts; 9 since fixtures handed out, finishing benches and bookings in a class are. Older facts have none of
+    /// these.
     /// </summary>
-    public const int CurrentVersion = 8;
+    public const int CurrentVersion = 9;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -153,7 +155,17 @@ public sealed record MachineFacts(
 {
     /// <summary>What a controller reads at the machine; null without one, and before somebody is there.</summary>
     public LiveReadings? Live { get; init; }
+
+    /// <summary>Where the fixture asked for is; null where it lies at hand, and in facts of before version 9.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public FixtureFacts? Fixture { get; init; }
 }
+
+/// <summary>Where a fixture is that does not lie at hand.</summary>
+/// <param name="Out">From when it was handed out to when it is due back; null while nobody has it.</param>
+/// <param name="Mine">The person who asks has it.</param>
+/// <param name="DamagedSince">It came back damaged, and nobody put it right.</param>
+public sealed record FixtureFacts(Span? Out, bool Mine, Instant? DamagedSince);
 
 public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
 
@@ -174,7 +186,19 @@ public sealed record TimeFacts(
     IReadOnlyList<ClosureFacts>? Closures = null,
     IReadOnlyList<ClassFacts>? Classes = null,
     IReadOnlyList<Instant>? NoShows = null
-);
+)
+{
+    /// <summary>What is held of the finishing benches; null where none is asked for, and in facts of before version 9.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<BenchFacts>? Benches { get; init; }
+
+    /// <summary>Of the person's bookings those in a class they are on the roster of; null in facts of before version 9.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<Span>? InClass { get; init; }
+}
+
+/// <param name="Number">Of the bench, from 1.</param>
+public sealed record BenchFacts(int Number, Span Held);
 
 /// <param name="Title">What people are told; not kept with a decision.</param>
 public sealed record ClosureFacts(Guid Plan, string Title, Span During);

@@ -37,12 +37,29 @@ public sealed record GateQuestion(
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public int Companions { get; init; }
 
+    /// <summary>A finishing bench, after the run or at another time; null for none.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public BenchWish? Bench { get; init; }
+
     /// <summary>At the machine: who runs it, who supervises, who comes along.</summary>
     [JsonIgnore]
     public int People => 1 + (SupervisorId is null ? 0 : 1) + Companions;
 
     [JsonIgnore]
     public Instant End => Start + Duration.FromMinutes(Minutes);
+}
+
+/// <summary>Time at a finishing bench: taking film off, cleaning, glueing.</summary>
+/// <param name="Start">Null begins when the machine’s time ends, wherever that moves.</param>
+/// <param name="Minutes">Null takes as long as is usual in the house.</param>
+public sealed record BenchWish(Instant? Start = null, int? Minutes = null)
+{
+    /// <summary>From when to when, for a run that ends at <paramref name="machineEnd"/>.</summary>
+    public Interval At(Instant machineEnd, HouseRules rules)
+    {
+        var start = Start ?? machineEnd;
+        return new Interval(start, start + Duration.FromMinutes(Minutes ?? rules.BenchMinutes));
+    }
 }
 
 /// <summary>One sheet and what is to be done to it.</summary>

@@ -15,14 +15,17 @@ public static class JobLength
             .Select(item => (item.MaterialId, item.ThicknessMm))
             .Distinct()
             .Count();
+        var residue = facts.Sheets.Any(s => s.HeavyResidue);
+        var changeovers = ask.Items.Zip(ask.Items.Skip(1)).Count(pair => Stock(pair.First) != Stock(pair.Second));
         return BookingLength.Of(
-            facts.Rules,
-            facts.Machine.Spec.ExtractionLeadSeconds,
-            runs,
-            AirClearing.Planned(facts.Machine.Spec, facts.Rules),
-            facts.Sheets.Any(s => s.HeavyResidue),
-            untested,
-            ask.Items.Zip(ask.Items.Skip(1)).Count(pair => Stock(pair.First) != Stock(pair.Second))
+            rules: facts.Rules,
+            extractionLeadSeconds: facts.Machine.Spec.ExtractionLeadSeconds,
+            runMinutes: runs,
+            clearingMinutes: AirClearing.Planned(facts.Machine.Spec, facts.Rules),
+            heavyResidue: residue,
+            untested: untested,
+            changeovers: changeovers,
+            isShort: ask.Items.Count > 0 && ShortJob.Is(facts.Rules, runs, residue, untested, changeovers)
         );
 
         static (MaterialId, decimal) Stock(GateItem item) => (item.MaterialId, item.ThicknessMm);

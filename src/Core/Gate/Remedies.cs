@@ -42,6 +42,14 @@ public static class Remedies
         "Ask for every operation that the drawing holds."
     );
     public static readonly RemedyAction MachineOther = new("machine.other", RemedyBy.Asker, "Choose another machine.");
+    public static readonly RemedyAction BenchOther = new("bench.other", RemedyBy.Asker, "Take the finishing bench at another time.");
+    public static readonly RemedyAction FixtureBack = new(
+        "fixture.back",
+        RemedyBy.Steward,
+        "Write down that the fixture is back and in order.",
+        "/bookings/fixtures",
+        "See the fixtures"
+    );
     public static readonly RemedyAction MachineReturn = new(
         "machine.return",
         RemedyBy.Steward,

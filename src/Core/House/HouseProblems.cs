@@ -109,4 +109,36 @@ public static class HouseProblems
         "More than {0} lines stand in this file. Export the closures alone, without years that are past."
     );
     public static readonly Problem FileLine = new("calendar.line", ProblemKind.Unprocessable, "{0}");
+    public static readonly Problem FixtureOut = new(
+        "fixture.out",
+        ProblemKind.Conflict,
+        "Somebody has it. It is taken back first, by a steward or by whoever has it."
+    );
+    public static readonly Problem FixtureDamaged = new(
+        "fixture.damaged",
+        ProblemKind.Conflict,
+        "It came back damaged. A steward looks at it first, and writes down that it is in order."
+    );
+    public static readonly Problem FixtureNotBooked = new(
+        "fixture.notBooked",
+        ProblemKind.Forbidden,
+        "You have no booking with it now. Book it with the machine, or ask a steward to hand it out."
+    );
+    public static readonly Problem FixtureDue = new(
+        "fixture.due",
+        ProblemKind.Invalid,
+        "Say when it is due back: after now, and within {0} days."
+    );
+    public static readonly Problem FixtureHere = new("fixture.here", ProblemKind.Conflict, "Nobody has it: it is written down as back.");
+    public static readonly Problem FixtureOthers = new(
+        "fixture.others",
+        ProblemKind.Forbidden,
+        "Somebody else has it. They, or a steward, write down that it is back."
+    );
+    public static readonly Problem FixtureNote = new("fixture.note", ProblemKind.Invalid, "Write at most {0} letters.");
+    public static readonly Problem FixtureWhat = new(
+        "fixture.note",
+        ProblemKind.Invalid,
+        "Say what is wrong with it, so that whoever looks at it knows."
+    );
 }

@@ -143,6 +143,20 @@ public sealed record HouseRules
 
     /// <summary>Somebody is new to a machine for so long after their certificate for it begins. House practice.</summary>
     public const int NewcomerDays = 30;
+
+    /// <summary>
+    /// A tested setting, plain stock and ten minutes of runs at most: checks and clean-down are shorter. Houses differ.
+    /// </summary>
+    public bool ShortJobs { get; init; }
+
+    /// <summary>Benches for finishing that are booked like machines; 0 where nobody books them.</summary>
+    public int FinishingBenches { get; init; }
+
+    /// <summary>How long a finishing bench is taken where nobody says.</summary>
+    public int BenchMinutes { get; init; } = 30;
+
+    /// <summary>Classes and inductions come first: what somebody runs in one does not count against their own hours.</summary>
+    public bool ClassesOutsideLimits { get; init; }
     public decimal AirMixingFactor { get; init; } = 3;
     public decimal AirResidual { get; init; } = 0.01m;
     public int AirClearingFloorSeconds { get; init; } = 30;

@@ -179,6 +179,20 @@ public static class HouseSheets
         FormField.Whole("slotMinutes", "Time", "Bookings are rounded up to", "min", 5, 60),
         FormField.Whole("bookAheadDays", "Time", "Book at most ahead", "days", 1, 365),
         FormField.Whole("longestBookingMinutes", "Time", "Longest booking", "min", 15, 1440),
+        FormField.Flag(
+            "shortJobs",
+            "Time",
+            "Short jobs take less time",
+            "Tested settings, plain stock, ten minutes of runs at most: 5 min of checks, 5 of clean-down."
+        ),
+        FormField.Whole("finishingBenches", "Time", "Benches for finishing that are booked", "", 0, 20, "0: nobody books one."),
+        FormField.Whole("benchMinutes", "Time", "A finishing bench is taken for", "min", 5, 480, "Where nobody says how long."),
+        FormField.Flag(
+            "classesOutsideLimits",
+            "Time",
+            "Classes do not count",
+            "What somebody runs in a class does not count against their own hours and bookings."
+        ),
         FormField.Whole("bookLeadMinutes", "Time", "Booked at least before its start", "min", 0, 20160, "0: no notice is asked."),
         FormField.Number("peakHoursPerPersonWeek", "Time", "Peak hours a person a week", "h", 0, 168, "0: no limit."),
         FormField.Whole("peakFromHour", "Time", "Peak hours begin at", "o’clock", 0, 23),

@@ -43,6 +43,7 @@ public static class Packs
                 Conduct = Conduct.WarningLadder,
                 Card = CardVariant.StopAndLeave,
                 ClosedMachinesOnly = true,
+                ClassesOutsideLimits = true,
             },
             StaffedWorkshop => Base(pack, houseName, zoneId) with { PolycarbonateOffered = true },
             MemberRun => Base(pack, houseName, zoneId) with
@@ -61,6 +62,7 @@ public static class Packs
                 CourseBeforeSignOff = true,
                 Conduct = Conduct.PauseAtOnce,
                 PolycarbonateOffered = true,
+                ShortJobs = true,
             },
             _ => throw new ArgumentOutOfRangeException(nameof(pack), pack, "No such pack."),
         };

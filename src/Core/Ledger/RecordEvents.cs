@@ -42,6 +42,10 @@ public static class RecordEvents
     public static readonly RecordEvent BookingExtended = new("booking.extended", "Booking made longer", Impact.Nobody);
     public static readonly RecordEvent BookingSwapped = new("booking.swapped", "Bookings swapped", Impact.Nobody);
     public static readonly RecordEvent BookingHandedOver = new("booking.handedOver", "Booking handed over", Impact.Nobody);
+    public static readonly RecordEvent FixtureOut = new("fixture.out", "Fixture handed out", Impact.Everybody);
+    public static readonly RecordEvent FixtureBack = new("fixture.back", "Fixture back", Impact.Everybody);
+    public static readonly RecordEvent FixtureDamaged = new("fixture.damaged", "Fixture back, damaged", Impact.Everybody);
+    public static readonly RecordEvent FixtureRight = new("fixture.right", "Fixture in order again", Impact.Everybody);
     public static readonly RecordEvent BookingArrived = new("booking.arrived", "Arrived", Impact.Nobody);
     public static readonly RecordEvent BookingCancelled = new("booking.cancelled", "Booking cancelled", Impact.People);
     public static readonly RecordEvent BookingAtRisk = new("booking.atRisk", "Booking at risk", Impact.Nobody);

@@ -29,6 +29,8 @@ public enum NeedKind
     IncidentActionLate,
     LookAsked,
     RoomShut,
+    FixtureOverdue,
+    FixtureDamaged,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -197,6 +199,14 @@ public static class NeedsAHand
     /// <summary>Nobody came within the grace: the time can be given to others.</summary>
     public static Need NoShow(string who, string what, Instant start, string bookingId) =>
         new(NeedKind.NoShow, 4, start, "No-show to release", $"{who}: {what}", bookingId);
+
+    /// <summary>A fixture that should be back: whoever booked it next finds none.</summary>
+    public static Need Overdue(string fixture, string who, Instant due, string id) =>
+        new(NeedKind.FixtureOverdue, 3, due, "Fixture not back", $"{fixture}: {who} has it", id);
+
+    /// <summary>Shut for every booking with it until somebody has looked.</summary>
+    public static Need Damaged(string fixture, string what, Instant at, string id) =>
+        new(NeedKind.FixtureDamaged, 3, at, "Fixture came back damaged", $"{fixture}: {what}", id);
 
     /// <summary>A first authority that a second pair of eyes has not looked at.</summary>
     public static Need Unconfirmed(string who, string machine, Instant ends, string foundingId) =>

@@ -132,6 +132,8 @@ public sealed class WatchList(
                 t.Id
             ),
             NeedKind.LookAsked => NeedsAHand.LookAsked(Machine(t), t.At!.Value, t.Id),
+            NeedKind.FixtureOverdue => NeedsAHand.Overdue(t.Title!, Who(t), t.At!.Value, t.Id),
+            NeedKind.FixtureDamaged => NeedsAHand.Damaged(t.Title!, t.Details ?? "text erased", t.At!.Value, t.Id),
             NeedKind.RoomShut => NeedsAHand.RoomShut(Number(t), t.Id),
             var other => throw new InvalidOperationException($"No room has tasks of the kind {other}."),
         };

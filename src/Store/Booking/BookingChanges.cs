@@ -404,6 +404,8 @@ public sealed class BookingChanges(NpgsqlDataSource db)
             },
             transaction
         );
+        if (!await BookingBench.Take(connection, transaction, booking.Id, whole, facts.Rules, now))
+            return BookingProblems.BenchTaken.Refuse("bench");
         await BookingRecord.Append(connection, transaction, kind, booking.Id, by, now);
         return null;
     }
@@ -421,6 +423,14 @@ public sealed class BookingChanges(NpgsqlDataSource db)
             Start = start,
             // Settings are for one machine; on another the sheet reads as that machine knows it.
             Items = machine == ask.MachineId ? ask.Items : [.. ask.Items.Select(i => i with { SettingIds = null })],
+            // A bench of before would come before the run: it follows it now.
+            Bench =
+                ask.Bench is { Start: { } bench } wish && bench < start + Duration.FromMinutes(ask.Minutes)
+                    ? wish with
+                    {
+                        Start = null,
+                    }
+                    : ask.Bench,
         };
 
     private static StandingTime Standing(BookedTime b) =>

@@ -18,7 +18,10 @@ internal static class BookingClaims
         """;
 
     /// <summary>Lets go of all that the bookings <c>@ids</c> hold.</summary>
-    public const string DropSql = $"update booking.claim set live = false, {Dated.Closed} where booking_id = any(@ids) and live";
+    public const string DropSql = $"""
+        {BookingBench.DropSql};
+        update booking.claim set live = false, {Dated.Closed} where booking_id = any(@ids) and live
+        """;
 
     public static List<string> Resources(GateQuestion ask)
     {

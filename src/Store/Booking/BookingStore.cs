@@ -147,20 +147,17 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
             return (new BookingOutcome.Taken(null), false);
         if (slot is { Free: { } free })
             resources.Add(free);
-        return (
-            new BookingOutcome.Booked(
-                await Insert(connection, transaction, id, ask, loaded.Value, decision, companions, madeBy, now, resources),
-                false
-            ),
-            true
-        );
+        var booked = await Insert(connection, transaction, id, ask, loaded.Value, decision, companions, madeBy, now, resources);
+        return await BookingBench.Take(connection, transaction, id, ask, loaded.Value.Rules, now)
+            ? (new BookingOutcome.Booked(booked, false), true)
+            : (new BookingOutcome.Unknown(BookingProblems.BenchTaken.Refuse("bench")), false);
     }
 
     /// <summary>When only the calendar is against it, the time was taken: another answer than a gate that is shut.</summary>
     internal static BookingOutcome Against(Decision decision) =>
         decision
             .Reasons.Where(r => r.Standing >= Standing.Ask)
-            .All(r => r.Code == Codes.TimeTaken.Code || r.Code == Codes.PersonElsewhere.Code)
+            .All(r => r.Code == Codes.TimeTaken.Code || r.Code == Codes.PersonElsewhere.Code || r.Code == Codes.BenchTaken.Code)
             ? new BookingOutcome.Taken(decision)
             : new BookingOutcome.Refused(decision);
 

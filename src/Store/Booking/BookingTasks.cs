@@ -2,7 +2,7 @@ using VelvetGate.Store.Db;
 
 namespace VelvetGate.Store.Booking;
 
-/// <summary>Bookings that the gate no longer opens for, and those that nobody came to.</summary>
+/// <summary>Bookings that the gate no longer opens for, those that nobody came to, and fixtures that are not back or not in order.</summary>
 public sealed class BookingTasks : IStewardTasks
 {
     public IReadOnlyList<string> Sql { get; } =
@@ -30,6 +30,28 @@ public sealed class BookingTasks : IStewardTasks
             """,
             person: true,
             machine: "b.machine_id"
+        ),
+        TaskSql.Of(
+            "fixtureOverdue",
+            "o.id",
+            "o.due",
+            $"""
+            house.fixture_out o join people.person p on p.id = o.person_id
+                where o.back_at is null and o.due <= @Now and {TaskSql.Mine("o.person_id")}
+            """,
+            person: true,
+            title: "o.fixture"
+        ),
+        TaskSql.Of(
+            "fixtureDamaged",
+            "o.id",
+            "o.back_at",
+            $"""
+            house.fixture_out o left join ledger.text t on t.id = o.text_id
+                where o.damaged and o.right_at is null and {TaskSql.Everybody}
+            """,
+            title: "o.fixture",
+            details: "t.body"
         ),
     ];
 }

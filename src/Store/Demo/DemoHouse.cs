@@ -11,7 +11,7 @@ public static class DemoHouse
     public const string Password = "ropewalk";
 
     /// <summary>The staffed workshop pack as it starts, with the house's own colours.</summary>
-    public static HouseRules Rules => Packs.Start(Packs.StaffedWorkshop, Name, ZoneId) with { Colours = Colours };
+    public static HouseRules Rules => Packs.Start(Packs.StaffedWorkshop, Name, ZoneId) with { Colours = Colours, FinishingBenches = 1 };
 
     /// <summary>Rope dyes, invented: madder cuts, woad scores, walnut engraves, undyed hemp is a note to people.</summary>
     public static ColourMap Colours { get; } =
@@ -57,7 +57,7 @@ public static class DemoHouse
             HomeCorner: "far right",
             ExtractionPower: "own switch on the wall",
             StopCuts: "the red button cuts tube and motors; extraction stays on",
-            Fixtures: ["rotary", "pins"],
+            Fixtures: ["rotary", "pins", "cutting grid"],
             Station: new(
                 Place: "north bay, under the skylight",
                 ClassEvidence: "label on the back, interlock tested at commissioning",

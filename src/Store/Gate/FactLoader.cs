@@ -93,7 +93,9 @@ public sealed class FactLoader(NpgsqlDataSource db)
             Now: now,
             Start: ask.Start,
             KnownAt: knownAt,
-            Apart: [.. apart ?? []]
+            Apart: [.. apart ?? []],
+            BenchFrom: ask.Bench is null ? null : ask.Bench.Start ?? first,
+            BenchTo: ask.Bench is { } bench ? (bench.Start ?? last) + Duration.FromMinutes(bench.Minutes ?? Finishing.MostMinutes) : null
         );
         var rows = await FactQueries.Ask(connection, transaction, question, memory, cancel);
         return new FactReading(rows, ask, now).Build();

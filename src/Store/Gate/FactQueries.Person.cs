@@ -58,6 +58,22 @@ internal static partial class FactQueries
         """
     );
 
+    public static readonly FactQuery<SpanRow> InClass = new(
+        $"""
+        select lower(c.during) as "from", upper(c.during) as until from booking.claim c join booking.booking b on b.id = c.booking_id
+            where b.person_id = @Person and starts_with(c.resource, 'class:') and upper(c.during) > @From and {LiveThen}
+        """
+    );
+
+    public static readonly FactQuery<BenchRow> Benches = new(
+        $"""
+        select n as number, c.* from generate_series(1, 20) n cross join lateral (select {ClaimSpan} from booking.claim
+            where resource = 'bench:' || n and upper(during) > @BenchFrom and lower(during) < @BenchTo and {LiveThen}
+                and (bench_id is null or bench_id not in (select id from booking.bench where booking_id = any(@Apart))) offset 0) c
+        """,
+        asked: q => q.BenchFrom is not null
+    );
+
     public static readonly FactQuery<ConsentRow> Consents = new(
         $"""
         select machine_ids, {Span} from people.consent where person_id = @Person and {Near} and {Known}

@@ -10,6 +10,7 @@ namespace VelvetGate.Store.Gate;
 /// <param name="IdleFrom">Stops that an idle clock stood still for.</param>
 /// <param name="KnownAt">As it was known then; null for what is known now.</param>
 /// <param name="Apart">Bookings whose own time does not stand against them.</param>
+/// <param name="BenchFrom">From when a finishing bench is wanted at the earliest; null for none. So too the end.</param>
 internal sealed record FactQuestion(
     PersonId Person,
     MachineId Machine,
@@ -28,7 +29,9 @@ internal sealed record FactQuestion(
     Instant Now,
     Instant Start,
     Instant? KnownAt,
-    Guid[] Apart
+    Guid[] Apart,
+    Instant? BenchFrom,
+    Instant? BenchTo
 )
 {
     /// <summary>It touches the time asked about.</summary>

@@ -287,7 +287,16 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
             Tested: tested,
             IncidentStops: HoldSpanRow.OfIncidents(stops, "stop"),
             LookAsked: [.. stops.Where(s => s.Kind == "look").Select(s => s.Span)]
-        );
+        )
+        {
+            Fixture = rows.Of(FactQueries.FixtureOut)
+                .Select(f => new FixtureFacts(
+                    Out: f.DamagedSince is null ? new Span(f.From, f.Until) : null,
+                    Mine: f.DamagedSince is null && f.Mine,
+                    DamagedSince: f.DamagedSince
+                ))
+                .FirstOrDefault(),
+        };
     }
 
     private TimeFacts ReadTime(PersonFacts person)
@@ -314,7 +323,13 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                     )),
             ],
             [.. rows.Of(FactQueries.NoShows).Select(n => n.At).OfType<Instant>()]
-        );
+        )
+        {
+            Benches = ask.Bench is null
+                ? null
+                : [.. rows.Of(FactQueries.Benches).Select(b => new BenchFacts(b.Number, new Span(b.From, b.Until)))],
+            InClass = [.. rows.Of(FactQueries.InClass).Select(c => new Span(c.From, c.Until))],
+        };
     }
 
     private RoomFacts ReadRoom()

@@ -58,6 +58,10 @@ internal sealed record RoomRow(string Body, Instant From, Instant? Until)
     public RoomSpec Room => _read ??= GateJson.Read<RoomSpec>(Body);
 }
 
+internal sealed record FixtureOutRow(Instant From, Instant Until, bool Mine, Instant? DamagedSince);
+
+internal sealed record BenchRow(int Number, Instant From, Instant? Until);
+
 internal sealed record FixtureRow(string Id, MachineId MachineId);
 
 internal sealed record KitRow(string Name, Instant? InDateUntil, Instant From, Instant? Until);

@@ -69,6 +69,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             "offers",
             "(select o.*, w.person_id from booking.offer o join booking.waiting w on w.id = o.waiting_id) r where r.person_id = @id"
         ),
+        ("fixtures", "house.fixture_out r where r.person_id = @id or r.out_by = @id or r.back_by = @id or r.right_by = @id"),
         ("refusedTries", "booking.try r where r.person_id = @id"),
         (
             "calendarAddresses",

@@ -134,6 +134,8 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                 );
                 if (booked.ArrivedAt is null)
                     await BookingStore.Arrived(connection, transaction, booked, booked.PersonId, now);
+                if (session.Fixture is { } fixture)
+                    await FixtureStore.TappedIn(connection, transaction, fixture, session.Person, booked.Id, booked.End, now);
                 await Write(connection, transaction, session, RecordEvents.StationTappedIn, booked.PersonId, now);
                 return ((Result<StationSession>)session, true);
             },
@@ -281,6 +283,8 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                         $"/station/{after.MachineId}",
                         now
                     );
+                if (session.Fixture is { } fixture && SessionActs.PutsFixtureBack(act))
+                    await FixtureStore.PutBack(connection, transaction, fixture, session.Person, act.Note, now);
                 if (act.Deed == Deed.Call)
                     await HouseStore.TellStewards(
                         connection,

@@ -18,6 +18,7 @@ public static class BookingRoom
             .AddHostedService<OfferWorker>()
             .AddSingleton<JobStore>()
             .AddSingleton<FeedStore>()
+            .AddSingleton<FixtureStore>()
             .AddSingleton<TryStore>()
             .AddSingleton<ActiveBookings>()
             .AddHostedService<ActiveBookingsWorker>();
@@ -30,5 +31,6 @@ public static class BookingRoom
         app.MapSoonest();
         app.MapWaiting();
         app.MapFeeds();
+        app.MapFixtures();
     }
 }

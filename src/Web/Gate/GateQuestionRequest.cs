@@ -31,8 +31,14 @@ public record GateQuestionRequest(
     string? Id = null,
     string? Note = null,
     string? Unit = null,
-    int? Companions = null
+    int? Companions = null,
+    BenchRequest? Bench = null
 );
+
+/// <summary>A finishing bench with the booking.</summary>
+/// <param name="Start">RFC 3339 with an offset; left out, it follows the machine’s time.</param>
+/// <param name="Minutes">Left out, as long as is usual in the house.</param>
+public sealed record BenchRequest(string? Start = null, int? Minutes = null);
 
 /// <param name="ThicknessMm">Measured thickness in mm.</param>
 /// <param name="Thickness">The same as typed, such as <c>1/8 in</c>; instead of <paramref name="ThicknessMm"/>.</param>
@@ -99,6 +105,7 @@ public static class GateQuestionReading
             errors.Add("items", $"Give 1 to {MostItems} items.");
         var items = given.Take(MostItems).Select((item, i) => ReadItem(item, unit, flat ? "" : $"items[{i}].", errors)).ToList();
         var minutes = ReadMinutes(request.Minutes, errors);
+        var bench = request.Bench is { } wish ? ReadBench(wish, errors) : null;
         return errors.Any
             ? null
             : new GateQuestion(
@@ -113,7 +120,22 @@ public static class GateQuestionReading
             {
                 ShowIn = unit,
                 Companions = Math.Clamp(request.Companions ?? 0, 0, Core.Booking.BookingRefusals.MostCompanions),
+                Bench = bench,
             };
+    }
+
+    private static BenchWish ReadBench(BenchRequest wish, FieldErrors errors)
+    {
+        if (wish.Minutes is <= 0 or > Finishing.MostMinutes)
+            errors.Add("bench.minutes", $"Give 1 to {Finishing.MostMinutes} minutes at the finishing bench.");
+        var start = Word(wish.Start) is { } text
+            ? errors.Moment(
+                "bench.start",
+                text,
+                "Give the start with its offset, or leave it out: the bench then follows the machine’s time."
+            )
+            : null;
+        return new BenchWish(start, wish.Minutes);
     }
 
     private static GateItem? ReadItem(GateItemRequest? item, LengthUnit bare, string at, FieldErrors errors)

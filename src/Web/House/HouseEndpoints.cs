@@ -21,7 +21,9 @@ public sealed record HouseResponse(
     IReadOnlyList<string>? DemoSignIns,
     string? DemoPassword,
     int SlotMinutes,
-    IReadOnlyDictionary<string, StrokeMeaning> Colours
+    IReadOnlyDictionary<string, StrokeMeaning> Colours,
+    int FinishingBenches,
+    int BenchMinutes
 );
 
 /// <param name="LidShutSeconds">How long the lid stays shut after a run at least; null where the airflow is not known.</param>
@@ -137,7 +139,9 @@ public static class HouseEndpoints
                 DemoSignIns: mode.Demo ? DemoHouse.SignIns : null,
                 DemoPassword: mode.Demo ? DemoHouse.Password : null,
                 SlotMinutes: rules.SlotMinutes,
-                Colours: rules.Colours.Strokes
+                Colours: rules.Colours.Strokes,
+                FinishingBenches: rules.FinishingBenches,
+                BenchMinutes: rules.BenchMinutes
             )
         );
     }

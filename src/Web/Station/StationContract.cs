@@ -150,6 +150,9 @@ public sealed record StationSessionResponse(
     /// <summary>A supervisor has to tap before the next start.</summary>
     public bool SupervisorDue { get; init; }
 
+    /// <summary>The fixture that is put back at the end; null for a flat bed.</summary>
+    public string? Fixture { get; init; }
+
     /// <summary>Who tapped to stand by a short while ago; null for nobody.</summary>
     public string? Beside { get; init; }
 }

@@ -242,6 +242,7 @@ public sealed class StationRoomViews(
         {
             Watch = s.Step is StationStep.Confirm or StationStep.Running ? RunWatch.For(spec) : [],
             Attend = TapInAttention.Until(s, spec, rules) is { } until ? new StationAttend(until, Attention.WarnSeconds) : null,
+            Fixture = s.Fixture,
             HereDue = facts.Refusal is null && PlaceCodes.Due(s, facts.Value.PlaceCode, screen, now),
             Mind =
             [

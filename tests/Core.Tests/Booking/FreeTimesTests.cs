@@ -223,13 +223,26 @@ public class FreeTimesTests
             ];
         Span[] Most() => random.Next(3) > 0 ? [Always] : Some(4, 9000);
         return Open()
-            .Asking(a => a with { Minutes = random.Next(4, 14) * 15 })
+            .Asking(a =>
+                a with
+                {
+                    Minutes = random.Next(4, 14) * 15,
+                    Fixture = random.Next(3) == 0 ? "rotary" : null,
+                    Bench = random.Next(3) switch
+                    {
+                        0 => new BenchWish(null, random.Next(1, 120)),
+                        1 => new BenchWish(Now + Duration.FromMinutes(random.Next(21 * 1440))),
+                        _ => null,
+                    },
+                }
+            )
             .Rules(r =>
                 r with
                 {
                     SameDayBooking = random.Next(2) == 0,
                     WalkUp = random.Next(2) == 0,
                     BookLeadMinutes = random.Next(3) * 90,
+                    FinishingBenches = random.Next(1, 3),
                 }
             )
             .With(f =>
@@ -246,12 +259,17 @@ public class FreeTimesTests
                     {
                         Certificates = Fact.Known<IReadOnlyList<Certificate>>([.. Most().Select(s => new Certificate("heron", s))]),
                     },
-                    Machine = f.Machine with { Stops = Spans(Some(2, 3000)) },
+                    Machine = f.Machine with
+                    {
+                        Stops = Spans(Some(2, 3000)),
+                        Fixture = Some(2, 3000).Select(s => new FixtureFacts(s, random.Next(4) == 0, null)).FirstOrDefault(),
+                    },
                     Time = f.Time with
                     {
                         MachineTaken = Spans(Some(60, 500)),
                         PersonBooked = Spans(Some(3, 120)),
                         Closures = [.. Some(3, 3000).Select(s => new ClosureFacts(Guid.NewGuid(), "Holiday", s))],
+                        Benches = [.. Some(60, 300).Select(s => new BenchFacts(random.Next(1, 3), s))],
                     },
                     Room = f.Room with { OnDuty = Spans(Most()), Shut = [.. Some(2, 2000).Select(s => new IncidentHold(s, 1))] },
                 }

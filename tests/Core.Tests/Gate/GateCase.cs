@@ -139,6 +139,11 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
         Asking(a => a with { Items = [a.Items[0] with { ThicknessMm = mm }] })
             .WithSheet(s => s with { Tag = Fact.Known<TagFacts?>(s.Tag.Value! with { ThicknessMm = mm }) });
 
+    /// <summary>With a fixture of this machine, and where it is; null at hand.</summary>
+    public GateCase WithFixture(string fixture, FixtureFacts? where) =>
+        Asking(a => a with { Fixture = fixture })
+            .With(f => f with { Machine = f.Machine with { FixturesHere = [fixture], Fixture = where } });
+
     public GateCase Rules(Func<HouseRules, HouseRules> change) => With(f => f with { Rules = change(f.Rules) });
 
     public static Fact<IReadOnlyList<Span>> Spans(params Span[] spans) => Fact.Known<IReadOnlyList<Span>>(spans);

@@ -26,6 +26,13 @@ public class GateTests
     /// <summary>For every code: the one change that brings it, and so its absence without the change.</summary>
     private static readonly Dictionary<string, Func<GateCase, GateCase>> Spoilers = new()
     {
+        ["fixture.out"] = c => c.WithFixture("rotary", new FixtureFacts(new Span(Now, Start + Duration.FromHours(1)), false, null)),
+        ["fixture.overdue"] = c =>
+            c.With(f => f with { Now = Start - Duration.FromHours(2) })
+                .WithFixture("rotary", new FixtureFacts(new Span(Now, Start - Duration.FromHours(3)), false, null)),
+        ["fixture.cutOnly"] = c =>
+            c.Asking(a => a with { Items = [a.Items[0] with { Operations = [Operation.Engrave] }] }).WithFixture("cutting grid", null),
+        ["bench.taken"] = c => c.Asking(a => a with { Bench = new BenchWish() }),
         ["rotary.shape"] = c => c.OnRotary(100, new(73, null, HandleOrBall: true)),
         ["rotary.range"] = c =>
             c.OnRotary(100, new(73, null))

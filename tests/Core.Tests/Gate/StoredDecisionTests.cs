@@ -69,6 +69,7 @@ public class StoredDecisionTests
     [InlineData(6, 2)]
     [InlineData(7, 3)]
     [InlineData(8, 4)]
+    [InlineData(9, 5)]
     public void Replay_GoldenFactsOfEachVersion_DifferOnlyByRulesThatChangedSince(int version, int rules)
     {
         var golden = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Gate", $"golden-v{version}.txt"));
@@ -81,7 +82,7 @@ public class StoredDecisionTests
         replay.Differences.ShouldAllBe(d => d.Explained && d.ChangedIn > rules);
         GateJson.Write(replay.Then).ShouldBe(golden[2], "the outcome is read back as it was stored");
         GateJson.Read<GateFacts>(golden[1]).V.ShouldBe(version);
-        (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((8, 4), "a new version wants golden facts of its own");
+        (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((9, 5), "a new version wants golden facts of its own");
     }
 
     /// <summary>VELVETGATE_WRITE=1 keeps golden facts of a new version, once: what every list of the facts holds is in them.</summary>
@@ -100,9 +101,15 @@ public class StoredDecisionTests
                     f with
                     {
                         V = GateFacts.CurrentVersion,
-                        Machine = f.Machine with { Stops = GateCase.Spans(held.Held), IncidentStops = [held], LookAsked = [held.Held] },
+                        Machine = f.Machine with
+                        {
+                            Stops = GateCase.Spans(held.Held),
+                            IncidentStops = [held],
+                            LookAsked = [held.Held],
+                            Fixture = new FixtureFacts(held.Held, false, GateCase.Now),
+                        },
                         Room = f.Room with { Shut = [held], Seen = true },
-                        Time = f.Time with { NoShows = [GateCase.Now] },
+                        Time = f.Time with { NoShows = [GateCase.Now], Benches = [new BenchFacts(1, held.Held)], InClass = [held.Held] },
                     }
                 );
             var stored = StoredDecision.Of(c.Ask, c.Facts);

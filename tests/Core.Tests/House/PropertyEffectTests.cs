@@ -321,6 +321,27 @@ public class PropertyEffectTests
         ["bookAheadDays"] = Of("21", "5", w => AskedFor(w, 90, days: 8)),
         ["longestBookingMinutes"] = Of("480", "60", Gate),
         ["waitingOrder"] = Of("\"firstCome\"", "\"fewestHours\"", w => Core.Booking.Waiting.ByHours(w.Rules)),
+        ["shortJobs"] = Of("false", "true", w =>
+            GateJson.Write(JobLength.Of(w.Case.Asking(a => a with { Items = [a.Items[0] with { RunMinutes = 5 }] }).Ask, w.Case.Facts))
+        ),
+        ["finishingBenches"] = Of("0", "1", w => Verdict(w.Case.Asking(a => a with { Bench = new BenchWish() }))),
+        ["benchMinutes"] = Of("30", "480", w =>
+            Verdict((w with { Rules = w.Rules with { FinishingBenches = 1 } }).Case.Asking(a => a with { Bench = new BenchWish() }))
+        ),
+        ["classesOutsideLimits"] = Of("false", "true", w =>
+            Verdict(
+                w.Case.With(f =>
+                    f with
+                    {
+                        Time = f.Time with
+                        {
+                            PersonBooked = GateCase.Spans([.. Enumerable.Range(1, 3).Select(i => Before(f.Now, -i, 1))]),
+                            InClass = [.. Enumerable.Range(1, 3).Select(i => Before(f.Now, -i, 1))],
+                        },
+                    }
+                )
+            )
+        ),
         ["bookLeadMinutes"] = Of("0", "2880", Gate),
         ["peakHoursPerPersonWeek"] = Of("0", "1", Evening),
         ["peakFromHour"] = Of("17", "20", w => Evening(w with { Rules = w.Rules with { PeakHoursPerPersonWeek = 1 } })),

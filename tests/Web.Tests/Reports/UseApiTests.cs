@@ -44,7 +44,7 @@ public sealed class UseApiTests : IAsyncLifetime
         (await member.Post("/api/bookings", Questions.Open("soon"))).Status.ShouldBe(HttpStatusCode.BadRequest);
         (await Tries()).ShouldBe(before + 2, "what cannot be read is no try");
         Refused(await steward.Get("/api/use")).ShouldContainKeyAndValue("time.tooFarAhead", 2);
-        (await member.Get("/api/use")).Body.TryGetProperty("refused", out var theirs).ShouldBe(theirs.ValueKind == JsonValueKind.Null);
+        (await member.Get("/api/use")).Body.TryGetProperty("refused", out _).ShouldBeFalse();
         (await member.Get("/api/me/data")).Body.ToString().ShouldContain("time.tooFarAhead");
 
         var store = _house.Services.GetRequiredService<TryStore>();

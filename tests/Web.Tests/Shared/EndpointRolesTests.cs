@@ -37,6 +37,10 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
     private static readonly Dictionary<string, string[]> Table = new()
     {
         ["GET /healthz"] = Everybody,
+        ["GET /api/fixtures"] = SignedIn,
+        ["POST /api/fixtures/{id}/out"] = SignedIn,
+        ["POST /api/fixtures/{id}/back"] = SignedIn,
+        ["POST /api/fixtures/{id}/right"] = Stewards,
         ["POST /api/feeds"] = SignedIn,
         ["GET /api/feeds"] = SignedIn,
         ["DELETE /api/feeds/{id:guid}"] = SignedIn,

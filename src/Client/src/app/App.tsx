@@ -19,6 +19,7 @@ import {
   DrawingsPage,
   ExchangePage,
   FiguresPage,
+  FixturesPage,
   HeadCountPage,
   HousePage,
   IdentifyPage,
@@ -155,6 +156,7 @@ export function App() {
               <Route path="/bookings" element={<BookingsPage />} />
               <Route path="/bookings/jobs" element={<JobsPage />} />
               <Route path="/bookings/calendars" element={<CalendarsPage />} />
+              <Route path="/bookings/fixtures" element={<FixturesPage />} />
               <Route path="/bookings/use" element={<UsePage />} />
               <Route path="/machines" element={<MachinesPage />} />
               <Route path="/incidents" element={<IncidentsPage />} />

@@ -47,6 +47,7 @@ export function BookingsPage() {
     <>
       <PageHead title="Bookings" sub="A booking gives time, not permission.">
         <Link to="/bookings/jobs">Jobs</Link>
+        <Link to="/bookings/fixtures">Fixtures</Link>
         <Link to="/bookings/calendars">Calendars</Link>
         <Link to="/bookings/use">Use</Link>
         <Link to="/bookings/soonest">Which machine, soonest?</Link>

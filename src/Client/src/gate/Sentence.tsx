@@ -4,6 +4,7 @@ import { DrawingBlank, MachineBlank } from './MachineBlanks'
 import { RoundBlank } from './RoundBlank'
 import { SettingBlank } from './SettingBlank'
 import { Operations, Sheet } from './SheetBlanks'
+import { Bench } from './BenchBlank'
 import { Time } from './TimeBlanks'
 import { Person, Supervisor } from './WhoBlanks'
 import sentenceCss from './sentence.module.css'
@@ -36,7 +37,8 @@ export function Sentence({ state, change, errors, shut }: SentenceProps) {
             </button>
           </span>
         ))}
-        , on <Time {...props} />?
+        , on <Time {...props} />
+        <Bench {...props} />?
       </p>
       {state.operations.length > 0 && state.more.length + 1 < mostItems && (
         <button

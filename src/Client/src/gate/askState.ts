@@ -33,6 +33,8 @@ export interface AskState extends ItemState {
   date: string | null
   start: string | null
   minutes: string | null
+  /** A finishing bench: its minutes, and after “@” its start where it does not follow the machine’s time. */
+  bench: string | null
   /** The request to a steward that this question was opened from. */
   asked: string | null
 }
@@ -51,6 +53,7 @@ const keys = [
   'date',
   'start',
   'minutes',
+  'bench',
   'asked',
 ] as const
 
@@ -186,7 +189,13 @@ export function jobBody(state: AskState, me: string, unit: Unit): Schemas['GateQ
       : { items: itemsOf(state).map((item) => itemBody(item, state.fixture)) }),
     fixture: state.fixture,
     supervisorId: state.supervisor,
+    ...(state.bench && { bench: benchOf(state.bench) }),
   }
+}
+
+export const benchOf = (word: string): { minutes: number; start?: string } => {
+  const [minutes, start] = word.split('@')
+  return { minutes: Number(minutes), ...(start && { start }) }
 }
 
 export const askBody = (state: AskState, me: string, unit: Unit): Schemas['GateQuestionRequest'] => ({
@@ -228,6 +237,7 @@ export function askAddress(
   for (const item of more) params.append('and', writeItem(item))
   if (ask.supervisorId) params.set('supervisor', ask.supervisorId)
   if (ask.fixture) params.set('fixture', ask.fixture)
+  if (ask.bench) params.set('bench', [ask.bench.minutes ?? '', ask.bench.start ?? ''].filter(Boolean).join('@'))
   if (asked) params.set('asked', asked)
   return `/ask?${params}`
 }

@@ -3285,6 +3285,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fixtures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListFixtures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fixtures/{id}/out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["HandOutFixture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fixtures/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TakeBackFixture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fixtures/{id}/right": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["PutFixtureRight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs": {
         parameters: {
             query?: never;
@@ -4203,6 +4267,17 @@ export interface components {
             field: string;
             text: string;
         };
+        BenchRequest: {
+            start?: null | string;
+            /** Format: int32 */
+            minutes?: null | number;
+        };
+        BenchWish: {
+            /** Format: date-time */
+            start?: null | string;
+            /** Format: int32 */
+            minutes?: null | number;
+        };
         BookingList: {
             items: components["schemas"]["BookingResponse"][];
         };
@@ -4885,6 +4960,30 @@ export interface components {
             looks: components["schemas"]["LookResponse"][];
             howTo: string;
         };
+        FixtureBackRequest: {
+            damaged?: null | boolean;
+            note?: null | string;
+        };
+        FixtureList: {
+            items: components["schemas"]["FixtureResponse"][];
+        };
+        FixtureOutRequest: {
+            memberId?: null | string;
+            due?: null | string;
+        };
+        FixtureResponse: {
+            id: string;
+            machineIds: string[];
+            state: components["schemas"]["FixtureState"];
+            with: null | string;
+            mine: boolean;
+            since: null | components["schemas"]["Instant"];
+            due: null | components["schemas"]["Instant"];
+            wrong: null | string;
+            nextAt: null | components["schemas"]["Instant"];
+        };
+        /** @enum {unknown} */
+        FixtureState: "here" | "out" | "overdue" | "damaged";
         FobLearning: {
             /** Format: uuid */
             id: null | string;
@@ -5005,6 +5104,7 @@ export interface components {
             showIn?: components["schemas"]["LengthUnit"];
             /** Format: int32 */
             companions?: number;
+            bench?: null | components["schemas"]["BenchWish"];
         };
         GateQuestionRequest: {
             memberId?: null | string;
@@ -5031,6 +5131,7 @@ export interface components {
             unit?: null | string;
             /** Format: int32 */
             companions?: null | number;
+            bench?: null | components["schemas"]["BenchRequest"];
         };
         GateResponse: {
             verdict: components["schemas"]["Verdict"];
@@ -5135,6 +5236,10 @@ export interface components {
             colours: {
                 [key: string]: components["schemas"]["StrokeMeaning"];
             };
+            /** Format: int32 */
+            finishingBenches: number;
+            /** Format: int32 */
+            benchMinutes: number;
         };
         HouseRules: {
             houseName: string;
@@ -5200,6 +5305,12 @@ export interface components {
             noShowPauseDays?: number;
             waitingOrder?: components["schemas"]["WaitingOrder"];
             drawingWanted?: components["schemas"]["DrawingWanted"];
+            shortJobs?: boolean;
+            /** Format: int32 */
+            finishingBenches?: number;
+            /** Format: int32 */
+            benchMinutes?: number;
+            classesOutsideLimits?: boolean;
             /** Format: double */
             airMixingFactor?: number;
             /** Format: double */
@@ -6119,7 +6230,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut" | "fixtureOverdue" | "fixtureDamaged";
         NeedRequest: {
             fixture?: null | string;
             thickerThan?: null | string;
@@ -7473,6 +7584,7 @@ export interface components {
             unit?: null | string;
             /** Format: int32 */
             companions?: null | number;
+            bench?: null | components["schemas"]["BenchRequest"];
         };
         SoonestResponse: {
             steps: components["schemas"]["StepResponse"][];
@@ -7673,6 +7785,7 @@ export interface components {
             mind?: components["schemas"]["StationReason"][];
             mayPause?: boolean;
             supervisorDue?: boolean;
+            fixture?: null | string;
             beside?: null | string;
         };
         StationSettings: {
@@ -8119,6 +8232,7 @@ export interface components {
             unit?: null | string;
             /** Format: int32 */
             companions?: null | number;
+            bench?: null | components["schemas"]["BenchRequest"];
         };
         WaitingTimes: {
             items: components["schemas"]["WaitingAnswer"][];
@@ -17267,6 +17381,166 @@ export interface operations {
         };
     };
     WithdrawFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListFixtures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FixtureList"];
+                };
+            };
+        };
+    };
+    HandOutFixture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FixtureOutRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TakeBackFixture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FixtureBackRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PutFixtureRight: {
         parameters: {
             query?: never;
             header?: never;

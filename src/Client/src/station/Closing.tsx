@@ -98,6 +98,7 @@ function Next({ session, doing }: StepProps) {
 
 function Close({ station, session, doing }: StepProps) {
   const { time } = useSession()
+  const [wrong, setWrong] = useState('')
   const open = session.closing.find((c) => !c.done)
   return (
     <>
@@ -109,7 +110,18 @@ function Close({ station, session, doing }: StepProps) {
               <li key={line}>{line}</li>
             ))}
           </ul>
-          <Main doing={doing} act={{ act: 'close', item: open.id }}>
+          {open.id === 'head' && session.fixture && (
+            <label className="d-block mb-3">
+              Is anything wrong with the {session.fixture}? Say what; leave it empty when it is in order.
+              <input
+                className="form-control"
+                value={wrong}
+                onChange={(e) => setWrong(e.target.value)}
+                maxLength={400}
+              />
+            </label>
+          )}
+          <Main doing={doing} act={{ act: 'close', item: open.id, note: wrong || undefined }}>
             Done
           </Main>
         </>

@@ -69,6 +69,8 @@ const titles: Record<Schemas['Need']['kind'], string> = {
   incidentActionLate: 'See the incident',
   lookAsked: 'I have looked',
   roomShut: 'See the incident',
+  fixtureOverdue: 'See the fixtures',
+  fixtureDamaged: 'See the fixtures',
 }
 
 function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
@@ -97,6 +99,8 @@ function Needs({ needs, mine }: { needs: Schemas['Need'][]; mine: boolean }) {
     fireWatchRunning: (need) => `/incidents/${need.subject}`,
     incidentActionLate: (need) => `/incidents/${need.subject}`,
     lookAsked: () => '/incidents',
+    fixtureOverdue: () => '/bookings/fixtures',
+    fixtureDamaged: () => '/bookings/fixtures',
     roomShut: (need) => `/incidents/${need.subject}`,
     mailUndelivered: (need) => person(need),
     rulingReview: (need) => `/materials/${need.subject}`,

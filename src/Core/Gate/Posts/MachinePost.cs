@@ -1,3 +1,4 @@
+using NodaTime;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 
@@ -53,6 +54,7 @@ internal static class MachinePost
                 $"{name} has no {fixture} here.",
                 remedy: Remedies.MachineOther.Says("Choose another machine or fixture.")
             );
+        ReadFixture(ask, facts, post);
         if (machine.LookAsked?.Any(s => s.Overlaps(ask.Start, ask.End)) == true)
             post.Add(
                 Codes.MachineLook,
@@ -84,6 +86,44 @@ internal static class MachinePost
             (null, { } last) => $"to {new LastDay(last)}",
             _ => "always",
         };
+
+    /// <summary>So long before it is wanted, a fixture that is not back is somebody’s to fetch.</summary>
+    private static readonly Duration FetchWithin = Duration.FromHours(24);
+
+    private static void ReadFixture(GateQuestion ask, GateFacts facts, PostWriter post)
+    {
+        if (ask.Fixture is not { } fixture)
+            return;
+        if (fixture == Fixtures.CuttingGrid && ask.Items.All(i => i.Operations.Count > 0 && !i.Operations.Contains(Operation.Cut)))
+            post.Add(
+                Codes.FixtureCutOnly,
+                "The cutting grid is for jobs that cut, and this one does not.",
+                remedy: Remedies.MachineOther.Says("Leave the grid to those who cut.")
+            );
+        if (facts.Machine.Fixture is not { Mine: false } there)
+            return;
+        var rules = facts.Rules;
+        if (there.DamagedSince is { } since)
+            post.Add(
+                Codes.FixtureOut,
+                $"The {fixture} came back damaged on {HouseDates.Day(since, rules)}, and nobody has put it right.",
+                remedy: Remedies.FixtureBack.Says("A steward looks at it, and writes down that it is in order.")
+            );
+        if (there.Out is not { End: { } due })
+            return;
+        if (due > facts.Now && ask.Start < due)
+            post.Add(
+                Codes.FixtureOut,
+                $"The {fixture} is handed out until {HouseDates.Moment(due, rules)}.",
+                remedy: Remedies.TimeOther.Says($"Choose a start from {HouseDates.Moment(due, rules)} on.")
+            );
+        else if (due <= facts.Now && ask.Start < facts.Now + FetchWithin)
+            post.Add(
+                Codes.FixtureOverdue,
+                $"The {fixture} was due back on {HouseDates.Moment(due, rules)} and is not.",
+                remedy: Remedies.FixtureBack.Says("A steward fetches it, and writes down that it is back.")
+            );
+    }
 
     private static void ReadDescription(MachineSpec spec, PostWriter post)
     {

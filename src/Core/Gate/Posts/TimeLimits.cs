@@ -23,6 +23,12 @@ internal static class TimeLimits
         if (!facts.Time.PersonBooked.IsKnown)
             return;
         var booked = facts.Time.PersonBooked.Value;
+        if (rules.ClassesOutsideLimits)
+        {
+            if ((facts.Time.Classes ?? []).Any(c => c.OnRoster && c.During.Holds(ask.Start) && c.During.End >= ask.End))
+                return;
+            booked = [.. booked.Except(facts.Time.InClass ?? [])];
+        }
         ReadOpen(booked, facts, post);
         ReadHours(ask, booked, facts, post);
         ReadNoShows(ask, facts, post);

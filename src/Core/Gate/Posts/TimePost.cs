@@ -16,6 +16,7 @@ internal static class TimePost
         ReadOpening(ask, facts, post, length, other);
         ReadCalendar(ask, facts, post, other);
         ReadTaken(ask, facts, post, other);
+        ReadBench(ask, facts, post);
         if (ask.Minutes < length.NeededMinutes)
         {
             var parts = string.Join(", ", length.Parts.Select(p => $"{Name(p.Part)} {p.Says ?? Say.Minutes(p.Minutes)}"));
@@ -107,6 +108,42 @@ internal static class TimePost
             );
         foreach (var taken in facts.Time.FixtureTaken.Value.Where(t => t.Overlaps(ask.Start, ask.End)))
             post.Add(Codes.TimeTaken, $"The {ask.Fixture} is taken from {HouseDates.Moment(taken.Start, facts.Rules)}.", remedy: other);
+    }
+
+    private static void ReadBench(GateQuestion ask, GateFacts facts, PostWriter post)
+    {
+        if (ask.Bench is not { } wish)
+            return;
+        var rules = facts.Rules;
+        var at = wish.At(ask.End, rules);
+        if (rules.FinishingBenches == 0)
+        {
+            post.Add(
+                Codes.BenchTaken,
+                "No finishing bench is booked here: take one that is free.",
+                remedy: Remedies.BenchOther.Says("Leave the bench out."),
+                setting: nameof(HouseRules.FinishingBenches)
+            );
+            return;
+        }
+        if (wish.Start is not null && at.Start < ask.End)
+            post.Add(
+                Codes.BenchTaken,
+                "The finishing bench would come before the run is over.",
+                remedy: Remedies.BenchOther.Says($"Take it from {HouseDates.Moment(ask.End, rules)} on.")
+            );
+        else if (Finishing.Free(facts.Time.Benches ?? [], rules.FinishingBenches, at) is null)
+            post.Add(
+                Codes.BenchTaken,
+                $"No finishing bench is free from {HouseDates.Moment(at.Start, rules)} to {rules.Clock.At(at.End):HH:mm}.",
+                remedy: Remedies.BenchOther.Says("Take the bench at another time, or leave it out.")
+            );
+        else if (rules.OpenOn(rules.Clock.DateOf(at.Start)) is not { } hours || at.Start < hours.Start || at.End > hours.End)
+            post.Add(
+                Codes.BenchTaken,
+                "The house is not open for the whole time at the finishing bench.",
+                remedy: Remedies.BenchOther.Says("Take the bench at another time, or leave it out.")
+            );
     }
 
     private static string Name(PartKind part) =>
