@@ -135,7 +135,12 @@ public static class BookingProblems
         ProblemKind.Gone,
         "This calendar address was renewed or withdrawn. Take the new one from the page Calendars, under Bookings."
     );
-    public static readonly Problem FeedKindBad = new("feed.kind", ProblemKind.Invalid, "Say mine, machine or rota.");
+    public static readonly Problem FeedKindBad = new("feed.kind", ProblemKind.Invalid, "Say mine, machine, rota or wall.");
+    public static readonly Problem FeedWall = new(
+        "feed.wall",
+        ProblemKind.Forbidden,
+        "A screen on the wall is set up by a steward, a trainer or a keeper. Ask one."
+    );
     public static readonly Problem FeedMachine = new("feed.machine", ProblemKind.Invalid, "Choose a machine of the house.");
     public static readonly Problem FeedNoMachine = new(
         "feed.machine",

@@ -15,6 +15,9 @@ public enum FeedKind
 
     /// <summary>Stewards on duty, closures and classes.</summary>
     Rota,
+
+    /// <summary>The room today, on a screen on the wall: a page, not a calendar.</summary>
+    Wall,
 }
 
 /// <summary>Feeds of machine time for calendars elsewhere: their secret addresses, and what they reach back and ahead.</summary>
@@ -41,8 +44,10 @@ public static class Feeds
     public static byte[] Hash(string secret) => SHA256.HashData(Encoding.UTF8.GetBytes(secret));
 
     /// <returns>Null when this feed may be made.</returns>
-    public static Refusal? May(FeedKind kind, string? machine, bool machineKnown, int has) =>
-        kind == FeedKind.Machine && machine is null ? BookingProblems.FeedMachine.Refuse("machineId")
+    /// <param name="staff">A screen on the wall is set up by staff.</param>
+    public static Refusal? May(FeedKind kind, string? machine, bool machineKnown, int has, bool staff) =>
+        kind == FeedKind.Wall && !staff ? BookingProblems.FeedWall.Refuse("kind")
+        : kind == FeedKind.Machine && machine is null ? BookingProblems.FeedMachine.Refuse("machineId")
         : kind != FeedKind.Machine && machine is not null ? BookingProblems.FeedNoMachine.Refuse("machineId")
         : machine is not null && !machineKnown ? BookingProblems.FeedMachine.Refuse("machineId")
         : has >= MostOfOnePerson ? BookingProblems.FeedMany.Refuse(null, MostOfOnePerson)

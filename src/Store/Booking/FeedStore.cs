@@ -61,6 +61,7 @@ public sealed class FeedStore(NpgsqlDataSource db)
         FeedKind kind,
         MachineId? machine,
         string secret,
+        bool staff,
         Instant now,
         CancellationToken cancel
     ) =>
@@ -82,7 +83,7 @@ public sealed class FeedStore(NpgsqlDataSource db)
                     },
                     transaction
                 );
-                if (Feeds.May(kind, machine?.Value, known, has) is { } refusal)
+                if (Feeds.May(kind, machine?.Value, known, has, staff) is { } refusal)
                     return ((Result<FeedMade>)refusal, false);
                 var row = await connection.QuerySingleAsync<Row>(
                     """

@@ -13,7 +13,7 @@ using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.Booking;
 
-/// <param name="Kind">mine, machine or rota.</param>
+/// <param name="Kind">mine, machine, rota or wall.</param>
 /// <param name="MachineId">With the kind machine alone.</param>
 public sealed record FeedRequest(string? Kind = null, string? MachineId = null);
 
@@ -31,7 +31,7 @@ public static class FeedEndpoints
     public static void MapFeeds(this IEndpointRouteBuilder app)
     {
         var feeds = app.MapGroup("/api/feeds").WithTags("Bookings").RequireAuthorization(Policy.SignedIn);
-        feeds.MapPost("", Make).WithName("MakeFeed").ProducesProblem(400).ProducesProblem(409);
+        feeds.MapPost("", Make).WithName("MakeFeed").ProducesProblem(400).ProducesProblem(403).ProducesProblem(409);
         feeds.MapGet("", List).WithName("ListFeeds");
         feeds.MapDelete("/{id:guid}", Withdraw).WithName("WithdrawFeed").ProducesProblem(404);
         app.MapGet("/feeds/{secret}.ics", Read)
@@ -60,12 +60,17 @@ public static class FeedEndpoints
             return Problems.Of(BookingProblems.FeedKindBad.Refuse("kind"));
         var secret = Feeds.Secret();
         var machine = string.IsNullOrWhiteSpace(request.MachineId) ? (MachineId?)null : MachineId.From(request.MachineId.Trim());
-        var made = await feeds.Make(user.Id, kind, machine, secret, clock.GetCurrentInstant(), cancel);
+        var made = await feeds.Make(user.Id, kind, machine, secret, await user.SeesNames(), clock.GetCurrentInstant(), cancel);
         return made.Refusal is { } refusal
             ? Problems.Of(refusal)
             : TypedResults.Created(
                 $"/api/feeds/{made.Value.Id}",
-                new FeedAddress(made.Value.Id, kind, machine, address.Of($"/feeds/{secret}.ics"))
+                new FeedAddress(
+                    made.Value.Id,
+                    kind,
+                    machine,
+                    address.Of(kind == FeedKind.Wall ? $"/wall/{secret}" : $"/feeds/{secret}.ics")
+                )
             );
     }
 
@@ -96,7 +101,7 @@ public static class FeedEndpoints
     )
     {
         var now = clock.GetCurrentInstant();
-        if (await feeds.Find(secret, now, cancel) is not { } feed)
+        if (await feeds.Find(secret, now, cancel) is not { Kind: not FeedKind.Wall } feed)
             return Problems.NotFound("calendar at this address");
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();

@@ -2,10 +2,13 @@ using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.Booking;
 using VelvetGate.Core.Incidents;
 using VelvetGate.Core.Station;
+using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
+using VelvetGate.Store.People;
 using VelvetGate.Store.Station;
 using VelvetGate.Store.Training;
 using VelvetGate.Web.Machines;
@@ -54,6 +57,9 @@ public static partial class PublicRoom
         pages
             .MapGet("/at/{machine}", Guide)
             .WithMetadata(new SafeWords("This machine’s page is not here", "Go by the maker’s manual, and ask a steward."));
+        pages
+            .MapGet("/wall/{secret}", Wall)
+            .WithMetadata(new SafeWords("This screen shows nothing now", "Ask at the desk who has which machine."));
         pages.MapGet("/offline.json", Offline);
         pages
             .MapGet("/list/{machine?}", List)
@@ -149,6 +155,36 @@ public static partial class PublicRoom
                 Guide = MachineGuide.Of(found.Spec, rules),
                 Machine = machine,
                 Papers = await papers.Of(found.Spec.Id, cancel),
+            }
+        );
+    }
+
+    /// <summary>The room today, for whoever has the address of its screen.</summary>
+    private static async Task<IResult> Wall(
+        string secret,
+        FeedStore feeds,
+        HouseStore house,
+        BookingStore bookings,
+        CalendarStore calendar,
+        PeopleStore people,
+        IClock clock,
+        HttpContext http,
+        CancellationToken cancel
+    )
+    {
+        var now = clock.GetCurrentInstant();
+        if (await house.Rules(now, cancel) is not { } rules)
+            return None(http, Problems.NoRules());
+        if (await feeds.Find(secret, now, cancel) is not { Kind: FeedKind.Wall } feed)
+            return None(http, Problems.NotFound("screen at this address"));
+        if (feed.EndedAt is not null)
+            return None(http, Problems.Of(BookingProblems.FeedRevoked.Refuse()));
+        return Page<WallPage>(
+            http,
+            new
+            {
+                Wall = await WallReading.Read(rules, house, bookings, calendar, people, now, cancel),
+                Time = (Func<Instant, string>)(at => $"{rules.Clock.At(at):HH:mm}"),
             }
         );
     }

@@ -114,6 +114,38 @@ public sealed class FeedsTests(WebHouse house) : IClassFixture<WebHouse>
         (await anybody.Get(theirs)).Code.ShouldBe("feed.revoked");
     }
 
+    [Fact]
+    public async Task TheWall_ShowsTheRoomToday_AndNamesNobodyUnderAge()
+    {
+        using var steward = await house.As("steward");
+        using var member = await house.As("member");
+        using var anybody = await house.As(null);
+        (await member.Post("/api/feeds", new { kind = "wall" })).Code.ShouldBe("feed.wall");
+        var path = await Make(steward, "wall");
+        var (status, page, _) = await Read(anybody, path);
+        status.ShouldBe(HttpStatusCode.OK);
+        page.ShouldContain("Heron");
+        page.ShouldContain("http-equiv=\"refresh\"");
+        page.ShouldContain("Open 10:00 to 21:00");
+        await using var connection = await house.Db.Owner.OpenConnectionAsync(TestContext.Current.CancellationToken);
+        var (id, given) = await connection.QueryFirstAsync<(string, string)>(
+            """
+            select p.id, p.given_name from booking.booking b join people.person p on p.id = b.person_id
+            where b.cancelled_at is null and b.during && tstzrange('2026-11-24 00:00+00', '2026-11-25 00:00+00') and p.birth_date is not null
+            """
+        );
+        page.ShouldContain(given);
+        await connection.ExecuteAsync("update people.person set birth_date = '2012-05-01' where id = @id", new { id });
+        var (_, after, _) = await Read(anybody, path);
+        after.ShouldNotContain(given);
+        after.ShouldContain("booked");
+        // A wall is a page, and a calendar is a calendar.
+        (await Read(anybody, path.Replace("/wall/", "/feeds/", StringComparison.Ordinal) + ".ics")).Status.ShouldBe(
+            HttpStatusCode.NotFound
+        );
+        (await Read(anybody, "/wall/nobody-knows")).Text.ShouldContain("This screen shows nothing now");
+    }
+
     /// <summary>Two windows at once: one address reads.</summary>
     [Fact]
     public async Task RenewedManyTimesAtOnce_OneReads()

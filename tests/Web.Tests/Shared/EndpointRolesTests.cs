@@ -45,6 +45,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["GET /api/feeds"] = SignedIn,
         ["DELETE /api/feeds/{id:guid}"] = SignedIn,
         ["GET /feeds/{secret}.ics"] = Everybody,
+        ["GET /wall/{secret}"] = Everybody,
         ["POST /api/calendar/file"] = KeepersAndStewards,
         ["GET /api/use"] = SignedIn,
         ["GET /api/use/file"] = SignedIn,

@@ -5,13 +5,14 @@ import { Link } from 'react-router'
 import { usePress } from '../kit/Act'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, Loading, PageHead, RunOn } from '../kit/parts'
-import { useMachines, useSession } from '../kit/session'
+import { hasRole, useMachines, useSession } from '../kit/session'
 import bookingsCss from './bookings.module.css'
 
 type Feed = Schemas['FeedAnswer']
 
 /** Machine time in a calendar elsewhere: each at a secret address. */
 export function CalendarsPage() {
+  const { me } = useSession()
   const machines = useMachines()
   const feeds = useQuery({
     queryKey: ['live', 'feeds'],
@@ -30,12 +31,20 @@ export function CalendarsPage() {
         <section className="mt-3">
           <RunOn title="Addresses" after={feeds.data.length} />
           <p className="small quiet mt-2">
-            Subscribe to an address (iCalendar) and changes arrive by themselves. Whoever has the address reads it
-            without signing in: give it to nobody, and renew it if somebody has it. It is shown once.
+            Subscribe to an address (iCalendar) and changes arrive by themselves; the screen on the wall is a page to
+            open. Whoever has the address reads it without signing in: give it to nobody, and renew it if somebody has
+            it. It is shown once.
           </p>
           <ul className={bookingsCss.feeds}>
             <Line kind="mine" title="My bookings, classes and duties" feed={has('mine')} />
             <Line kind="rota" title="Stewards on duty, classes and closures" feed={has('rota')} />
+            {hasRole(me, 'steward', 'trainer', 'keeper') && (
+              <Line
+                kind="wall"
+                title="A screen on the wall: the room today, nobody under age named"
+                feed={has('wall')}
+              />
+            )}
             {machines.data.map((m) => (
               <Line
                 key={m.id}

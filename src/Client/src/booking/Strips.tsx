@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from '../kit/api'
 import { BookingBar } from '../kit/BookingBar'
 import { Failure, Loading, RunOn } from '../kit/parts'
 import { dayQuery, hasRole, useMachines, useSession } from '../kit/session'
+import { WeekStrips } from './WeekStrips'
 import css from './strips.module.css'
 
 type Booked = Schemas['BookingResponse']
@@ -35,10 +36,17 @@ export function Strips() {
     enabled: !!open,
   })
   const [planned, setPlanned] = useState<Planned | null>(null)
+  const [weekly, setWeekly] = useState(false)
   return (
-    <section className="mt-4" aria-label="A day of every machine">
-      <RunOn title={day.data?.label ?? date} after={open ? undefined : day.data && 'closed'} />
+    <section className="mt-4" aria-label={weekly ? 'A week of one machine' : 'A day of every machine'}>
+      <RunOn
+        title={weekly ? `Seven days from ${day.data?.label ?? date}` : (day.data?.label ?? date)}
+        after={open || weekly ? undefined : day.data && 'closed'}
+      />
       <div className={css.days}>
+        <Button size="sm" variant="outline-primary" onClick={() => setWeekly(!weekly)} data-view="week">
+          {weekly ? 'A day of every machine' : 'A week of one machine'}
+        </Button>
         <Button size="sm" variant="outline-primary" onClick={() => day.data && setDate(day.data.previous)}>
           Day before
         </Button>
@@ -54,10 +62,22 @@ export function Strips() {
         </Button>
       </div>
       {day.data?.clockChange && <p className="small">{day.data.clockChange}</p>}
-      <Failure error={day.error ?? bookings.error} retry={() => void bookings.refetch()} />
-      {open && bookings.isPending && <Loading what="the day" />}
-      {planned && <Confirm planned={planned} done={() => setPlanned(null)} />}
-      {open && bookings.data && <Lanes day={open} bookings={bookings.data} planned={planned} plan={setPlanned} />}
+      {weekly ? (
+        <WeekStrips
+          date={date}
+          show={(to) => {
+            setDate(to)
+            setWeekly(false)
+          }}
+        />
+      ) : (
+        <>
+          <Failure error={day.error ?? bookings.error} retry={() => void bookings.refetch()} />
+          {open && bookings.isPending && <Loading what="the day" />}
+          {planned && <Confirm planned={planned} done={() => setPlanned(null)} />}
+          {open && bookings.data && <Lanes day={open} bookings={bookings.data} planned={planned} plan={setPlanned} />}
+        </>
+      )}
     </section>
   )
 }

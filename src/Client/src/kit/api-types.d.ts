@@ -4896,7 +4896,7 @@ export interface components {
             readAt: null | components["schemas"]["Instant"];
         };
         /** @enum {unknown} */
-        FeedKind: "mine" | "machine" | "rota";
+        FeedKind: "mine" | "machine" | "rota" | "wall";
         FeedList: {
             items: components["schemas"]["FeedAnswer"][];
         };
@@ -17362,6 +17362,15 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

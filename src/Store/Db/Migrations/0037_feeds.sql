@@ -2,7 +2,7 @@
 create table booking.feed (
     id uuid primary key,
     person_id text not null references people.person,
-    kind text not null check (kind in ('mine', 'machine', 'rota')),
+    kind text not null check (kind in ('mine', 'machine', 'rota', 'wall')),
     machine_id text references house.machine,
     secret_sha256 bytea not null unique check (octet_length(secret_sha256) = 32),  -- the secret itself is shown once
     made_at timestamptz not null,
