@@ -178,7 +178,7 @@ public static class WhatIf
             Reasons:
             [
                 .. refused
-                    .SelectMany(p => p.Against.Select(r => (r.Code, Setting: r.Settings.FirstOrDefault())).Distinct())
+                    .SelectMany(p => p.Against.Select(r => (r.Code, Setting: r.Settings.Count > 0 ? r.Settings[0] : null)).Distinct())
                     .GroupBy(r => r)
                     .Select(g => new WhatIfReason(g.Key.Code, g.Key.Setting, Says(g.Key.Code, g.Key.Setting, rules), g.Count()))
                     .OrderByDescending(r => r.Count),

@@ -5,7 +5,6 @@ using NodaTime;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Materials;
-using VelvetGate.Core.People;
 using VelvetGate.Core.Reports;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Reports;

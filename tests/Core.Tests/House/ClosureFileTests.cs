@@ -1,6 +1,5 @@
 using System.Text;
 using NodaTime;
-using NodaTime.Text;
 using Shouldly;
 using VelvetGate.Core.House;
 using VelvetGate.Core.House.Calendars;
