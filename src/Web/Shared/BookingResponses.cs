@@ -32,8 +32,12 @@ public sealed record BookingResponse(
     bool NoShow,
     int Version,
     IReadOnlyList<RunOf> Runs,
-    NextResponse? Next
+    NextResponse? Next,
+    BenchResponse? Bench
 );
+
+/// <summary>The finishing bench that is held with it.</summary>
+public sealed record BenchResponse(Instant Start, Instant End);
 
 /// <param name="Says">Who comes next, and so what stays on.</param>
 public sealed record NextResponse(Instant? Start, string? Name, string Says);
@@ -65,7 +69,10 @@ internal static class BookingResponses
             NoShow: b.NoShow,
             Version: b.Version,
             Runs: detail is not null && (whole || b.PersonId == asker) ? detail.Runs : [],
-            Next: detail is not null && rules is not null && (whole || b.PersonId == asker) ? Next(detail.Next, rules, whole) : null
+            Next: detail is not null && rules is not null && (whole || b.PersonId == asker) ? Next(detail.Next, rules, whole) : null,
+            Bench: rules is not null && (whole || b.PersonId == asker) && b.Ask.Bench?.At(b.End, rules) is { } bench
+                ? new BenchResponse(bench.Start, bench.End)
+                : null
         );
 
     private static NextResponse Next(NextOn? next, HouseRules rules, bool whole) =>

@@ -116,7 +116,7 @@ function List({ bookings, others, day }: { bookings: BookingAnswer[]; others: Bo
             {(b.mine || staff) && time.iso(b.start) === time.iso(now()) && <Arrive booking={b} />}{' '}
             {hasRole(me, 'steward') && !b.arrivedAt && Date.parse(b.start) < now() && <Release booking={b} />}
           </span>
-          {(b.runs.length > 0 || b.next) && (
+          {(b.runs.length > 0 || b.next || b.bench) && (
             <span className={bookingsCss.runs}>
               {b.runs.map((r, i) => (
                 <span key={i}>
@@ -125,6 +125,8 @@ function List({ bookings, others, day }: { bookings: BookingAnswer[]; others: Bo
                   {r.tag && `, ${r.tag}`}.{' '}
                 </span>
               ))}
+              {b.bench &&
+                `Finishing bench ${time.iso(b.bench.start) === time.iso(b.start) ? time.clock(b.bench.start) : time.moment(b.bench.start)} to ${time.clock(b.bench.end)}. `}
               {b.next && time.iso(b.start) === time.iso(now()) && b.next.says}
             </span>
           )}

@@ -35,7 +35,7 @@ export function WeekStrips({ date, show }: { date: string; show: (date: string) 
   return (
     <>
       <Form.Select
-        className="w-auto mb-2"
+        className={css.machine}
         aria-label="Machine to show"
         value={machine}
         onChange={(e) => setMachine(e.target.value)}
@@ -60,7 +60,7 @@ export function WeekStrips({ date, show }: { date: string; show: (date: string) 
             <div key={week(date)[i]} className={css.row}>
               <h3>
                 <button type="button" className="quietlink" onClick={() => show(week(date)[i]!)}>
-                  {day.label}
+                  {time.day(`${week(date)[i]}T12:00:00Z`)}
                 </button>
               </h3>
               {day.opens ? (

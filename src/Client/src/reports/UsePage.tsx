@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../kit/api'
 import { Empty, Failure, fieldErrors, Loading, PageHead, RunOn, TextField } from '../kit/parts'
-import { useMachines } from '../kit/session'
+import { useMachines, useSession } from '../kit/session'
 import { Week } from './Week'
 import css from './reports.module.css'
 
@@ -18,12 +18,14 @@ export function UsePage() {
     queryFn: ({ signal }) => answer(client.GET('/api/use', { params: { query: asked }, signal })),
     placeholderData: (before) => before,
   })
+  const { time } = useSession()
+  const day = (date: string) => time.day(`${date}T12:00:00Z`)
   const put = (field: keyof Asked) => (value: string) => setAsked({ ...asked, [field]: value || undefined })
   const errors = fieldErrors(use.error)
   const query = use.data ? `?from=${use.data.from}&to=${use.data.to}` : ''
   return (
     <>
-      <PageHead title="How the machines are used" sub={use.data && `${use.data.from} to ${use.data.to}`}>
+      <PageHead title="How the machines are used" sub={use.data && `${day(use.data.from)} to ${day(use.data.to)}`}>
         <Link to="/bookings">Bookings</Link>
         <a href={`/api/use/file${query}`}>As a table (CSV)</a>
       </PageHead>

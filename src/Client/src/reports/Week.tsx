@@ -40,7 +40,7 @@ function Cell({ cell }: { cell: Schemas['HourOfWeek'] | undefined }) {
   const share = cell.openMinutes > 0 ? Math.min(1, cell.bookedMinutes / cell.openMinutes) : 1
   return (
     <td>
-      <i style={{ height: `${100 * share}%` }} />
+      {share > 0 && <i style={{ height: `${55 * share}%` }} />}
       <span>{Math.round(100 * share)}</span>
     </td>
   )
