@@ -49,8 +49,8 @@ internal static partial class UseBench
         if (!a.SetEquals(b) || a.Count < Entries)
             throw new InvalidOperationException($"The feed has {b.Count} bookings, the rows {a.Count}.");
         Say(
-            $"feeds: {b.Count} entries, {ours.Length / 1024} kB over HTTP p50 {Percentile(feed, 0.5):0} ms ({feed[0]:0} to {feed[^1]:0}), wanted "
-                + $"300; the plainest file p50 {Percentile(plain, 0.5):0} ms; the same entries"
+            $"feeds: {b.Count} entries, {ours.Length / 1024} kB over HTTP p50 {Percentile(feed, 0.5):0} ms ({feed[0]:0} to {feed[^1]:0}), "
+                + $"wanted 300; the plainest file p50 {Percentile(plain, 0.5):0} ms; the same entries"
         );
     }
 
@@ -105,7 +105,8 @@ internal static partial class UseBench
         await using var connection = await owner.OpenConnectionAsync();
         await connection.ExecuteAsync(
             """
-            insert into house.machine (id, name, position, spec) select 'laser-feed', 'Laser feed', 99, spec || '{"id": "laser-feed", "name": "Laser feed"}'
+            insert into house.machine (id, name, position, spec) select 'laser-feed', 'Laser feed', 99,
+                spec || '{"id": "laser-feed", "name": "Laser feed"}'
                 from house.machine where id = 'laser-0' on conflict do nothing;
             insert into booking.booking (id, person_id, machine_id, during, minutes, parts, ask, decision_id, made_by, made_at)
                 select gen_random_uuid(), 'p' || (n % 500), 'laser-feed', tstzrange(@now + n * interval '1 hour' - interval '50 days',

@@ -40,7 +40,8 @@ public static class Ending
     public static (string Title, string Body) ToNext(string machine, Instant end, Instant start, HouseRules rules) =>
         (
             $"{machine} is still in use",
-            $"Your time begins at {rules.Clock.At(start):HH:mm}; the one before you has it until {rules.Clock.At(end):HH:mm} and was told so. "
+            $"Your time begins at {rules.Clock.At(start):HH:mm}; the one before you has it until {rules.Clock.At(end):HH:mm} "
+                + "and was told so. "
                 + "A run that is on is waited for, not stopped: if they are late, a steward helps."
         );
 }

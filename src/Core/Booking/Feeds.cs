@@ -40,6 +40,13 @@ public static class Feeds
         return RandomNumberGenerator.GetString(letters, 32);
     }
 
+    /// <summary>The kind of a feed by its word.</summary>
+    public static Result<FeedKind> Kind(string? word) =>
+        Typed.Word<FeedKind>(word) is { } kind ? kind : BookingProblems.FeedKindBad.Refuse("kind");
+
+    /// <returns>Null while it may be read.</returns>
+    public static Refusal? MayRead(Instant? endedAt) => endedAt is null ? null : BookingProblems.FeedRevoked.Refuse();
+
     /// <summary>What is kept of a secret.</summary>
     public static byte[] Hash(string secret) => SHA256.HashData(Encoding.UTF8.GetBytes(secret));
 

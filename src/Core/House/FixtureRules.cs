@@ -2,6 +2,29 @@ using NodaTime;
 
 namespace VelvetGate.Core.House;
 
+/// <summary>Where a fixture is.</summary>
+public enum FixturePlace
+{
+    /// <summary>The house has none of that name.</summary>
+    Unknown,
+    Here,
+    Out,
+
+    /// <summary>It came back damaged, and nobody put it right.</summary>
+    Damaged,
+}
+
+/// <summary>Who hands a fixture out, or takes it back.</summary>
+public enum FixtureBy
+{
+    Others,
+    Staff,
+
+    /// <summary>The person has a booking with it that is on or begins soon.</summary>
+    WhoBooked,
+    Holder,
+}
+
 /// <summary>Fixtures handed out and taken back, each a single item.</summary>
 public static class FixtureRules
 {
@@ -15,23 +38,20 @@ public static class FixtureRules
 
     public const int NoteLongest = 400;
 
-    /// <param name="known">The house has such a fixture.</param>
-    /// <param name="isOut">Somebody has it.</param>
-    /// <param name="damaged">It came back damaged, and nobody put it right.</param>
-    /// <param name="staff">A steward or trainer hands it out; else the person takes what is booked for them now.</param>
-    /// <param name="booked">The person has a booking with it that is on or begins soon.</param>
-    public static Refusal? MayTake(bool known, bool isOut, bool damaged, bool staff, bool booked, Instant due, Instant now) =>
-        !known ? CommonProblems.NotFound.Refuse(null, "fixture of that name")
-        : isOut ? HouseProblems.FixtureOut.Refuse()
-        : damaged ? HouseProblems.FixtureDamaged.Refuse()
-        : !staff && !booked ? HouseProblems.FixtureNotBooked.Refuse()
-        : due <= now || due > now + LongestFor ? HouseProblems.FixtureDue.Refuse("due", (int)LongestFor.TotalDays)
-        : null;
+    public static Refusal? MayTake(FixturePlace where, FixtureBy by, Instant due, Instant now) =>
+        where switch
+        {
+            FixturePlace.Unknown => CommonProblems.NotFound.Refuse(null, "fixture of that name"),
+            FixturePlace.Out => HouseProblems.FixtureOut.Refuse(),
+            FixturePlace.Damaged => HouseProblems.FixtureDamaged.Refuse(),
+            _ when by is not (FixtureBy.Staff or FixtureBy.WhoBooked) => HouseProblems.FixtureNotBooked.Refuse(),
+            _ when due <= now || due > now + LongestFor => HouseProblems.FixtureDue.Refuse("due", (int)LongestFor.TotalDays),
+            _ => null,
+        };
 
-    /// <param name="holder">Whoever has it.</param>
-    public static Refusal? MayReturn(bool isOut, bool staff, bool holder, bool damaged, string? note) =>
-        !isOut ? HouseProblems.FixtureHere.Refuse()
-        : !staff && !holder ? HouseProblems.FixtureOthers.Refuse()
+    public static Refusal? MayReturn(FixturePlace where, FixtureBy by, bool damaged, string? note) =>
+        where != FixturePlace.Out ? HouseProblems.FixtureHere.Refuse()
+        : by is not (FixtureBy.Staff or FixtureBy.Holder) ? HouseProblems.FixtureOthers.Refuse()
         : note?.Length > NoteLongest ? HouseProblems.FixtureNote.Refuse("note", NoteLongest)
         : damaged && string.IsNullOrWhiteSpace(note) ? HouseProblems.FixtureWhat.Refuse("note")
         : null;

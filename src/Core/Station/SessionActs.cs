@@ -513,7 +513,9 @@ public static class SessionActs
     /// <summary>Of these, what some houses leave to the last of the day.</summary>
     internal const string Overnight = "head";
 
-    /// <summary>The fixture lies where it lives again: with the head, or when the person leaves. What is wrong with it is in the note.</summary>
+    /// <summary>
+    /// The fixture lies where it lives again: with the head, or when the person leaves. What is wrong with it is in the note.
+    /// </summary>
     public static bool PutsFixtureBack(StationAct act) => act is { Deed: Deed.TapOut } or { Deed: Deed.Close, Item: Overnight };
 
     private static Result<StationSession> Close(StationSession s, StationAct act) =>

@@ -2,7 +2,7 @@ using VelvetGate.Store.Db;
 
 namespace VelvetGate.Store.Booking;
 
-/// <summary>Bookings that the gate no longer opens for, those that nobody came to, and fixtures that are not back or not in order.</summary>
+/// <summary>Bookings that are not open any more or that nobody came to; fixtures that are not back or not in order.</summary>
 public sealed class BookingTasks : IStewardTasks
 {
     public IReadOnlyList<string> Sql { get; } =

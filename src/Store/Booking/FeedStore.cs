@@ -37,7 +37,16 @@ public sealed class FeedStore(NpgsqlDataSource db)
         Instant? EndedAt
     )
     {
-        public FeedMade ToFeed() => new(Id, PersonId, Enum.Parse<FeedKind>(Kind, ignoreCase: true), MachineId, MadeAt, ReadAt, EndedAt);
+        public FeedMade ToFeed() =>
+            new(
+                Id: Id,
+                PersonId: PersonId,
+                Kind: Enum.Parse<FeedKind>(Kind, ignoreCase: true),
+                MachineId: MachineId,
+                MadeAt: MadeAt,
+                ReadAt: ReadAt,
+                EndedAt: EndedAt
+            );
     }
 
     private sealed record Time(
@@ -253,8 +262,9 @@ public sealed class FeedStore(NpgsqlDataSource db)
     /// <summary>The last that was said of each time: what is no longer planned is cancelled.</summary>
     private static string Duties(string where) =>
         $"""
-            select '{FeedWords.Duty}', 'duty-' || coalesce(d.plan_id::text, d.person_id) || '-' || extract(epoch from lower(d.during))::bigint,
-                lower(d.during), upper(d.during), '', null::text, p.given_name, p.family_name, p.birth_date, not upper_inf(d.recorded),
+            select '{FeedWords.Duty}', 'duty-' || coalesce(d.plan_id::text, d.person_id)
+                || '-' || extract(epoch from lower(d.during))::bigint, lower(d.during), upper(d.during), '', null::text,
+                p.given_name, p.family_name, p.birth_date, not upper_inf(d.recorded),
                 case when upper_inf(d.recorded) then 0 else 1 end, coalesce(upper(d.recorded), lower(d.recorded))
             from (select distinct on (coalesce(plan_id::text, person_id), lower(during)) * from house.duty
                 where during && tstzrange(@from, @to)
@@ -264,7 +274,8 @@ public sealed class FeedStore(NpgsqlDataSource db)
 
     private static string Planned(string where) =>
         $"""
-            select p.kind, 'plan-' || p.id || '-' || extract(epoch from lower(o.during))::bigint, lower(o.during), upper(o.during), p.title,
+            select p.kind, 'plan-' || p.id || '-' || extract(epoch from lower(o.during))::bigint,
+                lower(o.during), upper(o.during), p.title,
                 null, null, null, null::date, not upper_inf(o.recorded), case when upper_inf(o.recorded) then 0 else 1 end,
                 coalesce(upper(o.recorded), lower(o.recorded))
             from (select distinct on (plan_id, lower(during)) * from house.occurrence where during && tstzrange(@from, @to)

@@ -34,7 +34,14 @@ public sealed class FixtureStore(NpgsqlDataSource db)
         Instant? NextAt
     );
 
-    private sealed record State(bool Known, Guid? OutId, PersonId? Holder, Guid? DamagedId, Guid? Booking, Instant? BookedUntil);
+    private sealed record State(bool Known, Guid? OutId, PersonId? Holder, Guid? DamagedId, Guid? Booking, Instant? BookedUntil)
+    {
+        public FixturePlace Where =>
+            !Known ? FixturePlace.Unknown
+            : OutId is not null ? FixturePlace.Out
+            : DamagedId is not null ? FixturePlace.Damaged
+            : FixturePlace.Here;
+    }
 
     public async Task<IReadOnlyList<FixtureNow>> All(Instant now, CancellationToken cancel)
     {
@@ -85,11 +92,10 @@ public sealed class FixtureStore(NpgsqlDataSource db)
                 var state = await Look(connection, transaction, fixture, person, now);
                 var until = due ?? state.BookedUntil ?? now + FixtureRules.UsuallyFor;
                 var refusal = FixtureRules.MayTake(
-                    known: state.Known,
-                    isOut: state.OutId is not null,
-                    damaged: state.DamagedId is not null,
-                    staff: staff,
-                    booked: state.Booking is not null && person == by,
+                    where: state.Where,
+                    by: staff ? FixtureBy.Staff
+                        : state.Booking is not null && person == by ? FixtureBy.WhoBooked
+                        : FixtureBy.Others,
                     due: until,
                     now: now
                 );
@@ -115,7 +121,17 @@ public sealed class FixtureStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 var state = await Look(connection, transaction, fixture, by, now);
-                if (FixtureRules.MayReturn(state.OutId is not null, staff, state.Holder == by, damaged, note) is { } refusal)
+                if (
+                    FixtureRules.MayReturn(
+                        state.Where,
+                        staff ? FixtureBy.Staff
+                            : state.Holder == by ? FixtureBy.Holder
+                            : FixtureBy.Others,
+                        damaged,
+                        note
+                    ) is
+                    { } refusal
+                )
                     return ((Result<bool>)refusal, false);
                 await Back(connection, transaction, state.OutId!.Value, fixture, damaged, note, by, now);
                 return (true, true);
@@ -131,7 +147,8 @@ public sealed class FixtureStore(NpgsqlDataSource db)
             async (connection, transaction) =>
             {
                 var right = await connection.ExecuteAsync(
-                    "update house.fixture_out set right_at = @now, right_by = @by where fixture = @fixture and damaged and right_at is null",
+                    "update house.fixture_out set right_at = @now, right_by = @by "
+                        + "where fixture = @fixture and damaged and right_at is null",
                     new
                     {
                         fixture,

@@ -54,7 +54,8 @@ public sealed class ClosureImport(NpgsqlDataSource db)
                 await connection.ExecuteAsync("select pg_advisory_xact_lock(730021, 20037)", transaction: transaction);
                 var standing = (
                     await connection.QueryAsync<Standing>(
-                        "select id, source_uid as uid, title, machine_ids from house.plan where source_uid = any(@uids) and ended_at is null",
+                        "select id, source_uid as uid, title, machine_ids from house.plan "
+                            + "where source_uid = any(@uids) and ended_at is null",
                         new { uids = lines.Select(l => l.Uid).ToArray() },
                         transaction
                     )

@@ -117,7 +117,8 @@ public sealed class UseStore(NpgsqlDataSource db)
             new CommandDefinition(
                 $"""
                 select person_id, machine_id, made_at as at, lower(during) as start, upper(during) as "end", true as booked,
-                    cancelled_at as freed_at, no_show, array[]::text[] as codes from booking.booking where made_at >= @Start and made_at < @End
+                    cancelled_at as freed_at, no_show, array[]::text[] as codes from booking.booking
+                    where made_at >= @Start and made_at < @End
                 union all
                 select person_id, machine_id, at, lower(during), upper(during), false, null, false, codes from booking.try
                     where at >= @Start and at < @End;

@@ -106,8 +106,10 @@ public static class FeedEndpoints
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
         // Whoever left the house reads nothing of it any more.
-        if (feed.EndedAt is not null || await people.Find(feed.PersonId, now, cancel) is not { } owner)
-            return Problems.Of(BookingProblems.FeedRevoked.Refuse());
+        if (Feeds.MayRead(feed.EndedAt) is { } revoked)
+            return Problems.Of(revoked);
+        if (await people.Find(feed.PersonId, now, cancel) is not { } owner)
+            return Problems.NotFound("calendar at this address");
         var whole = owner.Roles.Any(r => r.Role is Role.Steward or Role.Trainer or Role.Keeper);
         var entries = await feeds.Entries(feed, whole, rules.HouseName, now, cancel);
         var machine = feed.MachineId is { } id

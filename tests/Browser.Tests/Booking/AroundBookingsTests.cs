@@ -4,7 +4,7 @@ using Xunit;
 
 namespace VelvetGate.Browser.Tests;
 
-/// <summary>Around the bookings: calendars elsewhere, fixtures at the desk, figures of use, other rules tried, closures from a file.</summary>
+/// <summary>Around the bookings: calendars elsewhere, fixtures at the desk, use, other rules tried, closures from a file.</summary>
 [Collection(Houses.House)]
 public class AroundBookingsTests(LiveServer server)
 {
@@ -36,10 +36,10 @@ public class AroundBookingsTests(LiveServer server)
         browser.Wait(() => browser.Find(Grid).Text.Contains("until", StringComparison.Ordinal), "somebody has it");
         browser.Find($"{Grid} summary").Click();
         browser.Find($"{Grid} input[type='checkbox']").Click();
-        browser.Press("Write it down", Grid);
+        browser.Press("It came back", Grid);
         browser.WaitFor("Say what is wrong with it");
         browser.Type("What is wrong with it", "A bar is bent.");
-        browser.Press("Write it down", Grid);
+        browser.Press("It came back", Grid);
         browser.WaitFor("A bar is bent.");
         browser.Press("It is in order", Grid);
         browser.Wait(() => browser.Find(Grid).Text.Contains("At hand", StringComparison.Ordinal), "it lies at hand");

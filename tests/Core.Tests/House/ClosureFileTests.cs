@@ -101,8 +101,8 @@ public class ClosureFileTests
         "Its time zone “Middle-earth/Bree” is not known here. Write it as Europe/London is written."
     )]
     [InlineData("DTSTART:20261202T100000\nDTEND:20261201T110000", "It ends before it starts.")]
-    [InlineData("DTSTART:20261202T100000", "It has no end.")]
-    [InlineData("DTEND:20261202T100000", "It has no start.")]
+    [InlineData("DTSTART:20261202T100000", "Its end is missing.")]
+    [InlineData("DTEND:20261202T100000", "Its start is missing.")]
     [InlineData("DTSTART;VALUE=DATE:20251224", "All of it is past.")]
     [InlineData("DTSTART;VALUE=DATE:20261224\nSTATUS:CANCELLED", "It is cancelled in the file.")]
     public void WhatCannotBeTaken_IsNamed_AndTheRestIsTaken(string lines, string why)

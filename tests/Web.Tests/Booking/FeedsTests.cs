@@ -131,7 +131,8 @@ public sealed class FeedsTests(WebHouse house) : IClassFixture<WebHouse>
         var (id, given) = await connection.QueryFirstAsync<(string, string)>(
             """
             select p.id, p.given_name from booking.booking b join people.person p on p.id = b.person_id
-            where b.cancelled_at is null and b.during && tstzrange('2026-11-24 00:00+00', '2026-11-25 00:00+00') and p.birth_date is not null
+            where b.cancelled_at is null and b.during && tstzrange('2026-11-24 00:00+00', '2026-11-25 00:00+00')
+                and p.birth_date is not null
             """
         );
         page.ShouldContain(given);

@@ -95,6 +95,9 @@ function List({ bookings, others, day }: { bookings: BookingAnswer[]; others: Bo
   const staff = hasRole(me, 'steward', 'trainer')
   const machines = useMachines()
   const unit = useUnit()
+  // Its day stands with it where it is another.
+  const bench = (b: BookingAnswer, at: string) =>
+    time.iso(at) === time.iso(b.start) ? time.clock(at) : time.moment(at)
   const thickness = (mm: number) => `${lengthIn(unit, mm)} ${unit}`
   return (
     <ul className={bookingsCss.bookings}>
@@ -125,8 +128,7 @@ function List({ bookings, others, day }: { bookings: BookingAnswer[]; others: Bo
                   {r.tag && `, ${r.tag}`}.{' '}
                 </span>
               ))}
-              {b.bench &&
-                `Finishing bench ${time.iso(b.bench.start) === time.iso(b.start) ? time.clock(b.bench.start) : time.moment(b.bench.start)} to ${time.clock(b.bench.end)}. `}
+              {b.bench && `Finishing bench ${bench(b, b.bench.start)} to ${time.clock(b.bench.end)}. `}
               {b.next && time.iso(b.start) === time.iso(now()) && b.next.says}
             </span>
           )}

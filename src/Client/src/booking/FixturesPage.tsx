@@ -138,7 +138,7 @@ function TakeBack({ fixture }: { fixture: Fixture }) {
   )
   const errors = fieldErrors(act.error)
   return (
-    <Act act={act} button="Write it down" fields={['note']}>
+    <Act act={act} button="It came back" fields={['note']}>
       <Form.Check
         id={`damaged-${fixture.id}`}
         label="It is damaged or worn"

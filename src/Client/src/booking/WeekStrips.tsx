@@ -1,10 +1,10 @@
-import { useQueries, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { answer, client } from '../kit/api'
 import { BookingBar } from '../kit/BookingBar'
 import { Failure, Loading } from '../kit/parts'
-import { dayQuery, useMachines, useSession } from '../kit/session'
+import { useMachines, useSession } from '../kit/session'
 import css from './strips.module.css'
 
 /** Seven days from a date, as the calendar counts them: no clock is asked. */
@@ -21,17 +21,24 @@ export function WeekStrips({ date, show }: { date: string; show: (date: string) 
   const machines = useMachines().data ?? []
   const [chosen, setMachine] = useState('')
   const machine = chosen || (machines[0]?.id ?? '')
-  const days = useQueries({ queries: week(date).map((d) => dayQuery(d)) })
-  const open = days.map((d) => d.data).filter((d) => d?.opens && d.closes)
+  const days = useQuery({
+    queryKey: ['week', date],
+    queryFn: ({ signal }) =>
+      Promise.all(
+        week(date).map((d) => answer(client.GET('/api/house/day', { params: { query: { date: d } }, signal }))),
+      ),
+    staleTime: 600_000,
+  })
+  const open = (days.data ?? []).filter((d) => d.opens && d.closes)
   const [from, to] = [open[0]?.opens, open.at(-1)?.closes]
   const bookings = useQuery({
     queryKey: ['live', 'bookings', 'week', from, to],
     queryFn: async ({ signal }) =>
       (await answer(client.GET('/api/bookings', { params: { query: { from: from!, to: to! } }, signal }))).items,
-    enabled: !!from && !!to && days.every((d) => !d.isPending),
+    enabled: !!from && !!to,
   })
   const present = now()
-  const error = days.find((d) => d.error)?.error ?? bookings.error
+  const error = days.error ?? bookings.error
   return (
     <>
       <Form.Select
@@ -47,10 +54,9 @@ export function WeekStrips({ date, show }: { date: string; show: (date: string) 
         ))}
       </Form.Select>
       <Failure error={error} retry={() => void bookings.refetch()} />
-      {!error && bookings.isPending && <Loading what="the week" />}
+      {!error && (days.isPending || (!!from && bookings.isPending)) && <Loading what="the week" />}
       <div className={css.strips}>
-        {days.map(({ data: day }, i) => {
-          if (!day) return null
+        {days.data?.map((day, i) => {
           const [opens, closes] = [Date.parse(day.opens ?? ''), Date.parse(day.closes ?? '')]
           const x = (at: number) => (100 * (at - opens)) / (closes - opens)
           const here = (bookings.data ?? []).filter(

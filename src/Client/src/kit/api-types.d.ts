@@ -4272,6 +4272,10 @@ export interface components {
             /** Format: int32 */
             minutes?: null | number;
         };
+        BenchResponse: {
+            start: components["schemas"]["Instant"];
+            end: components["schemas"]["Instant"];
+        };
         BenchWish: {
             /** Format: date-time */
             start?: null | string;
@@ -4312,6 +4316,7 @@ export interface components {
             version: number;
             runs: components["schemas"]["RunOf"][];
             next: null | components["schemas"]["NextResponse"];
+            bench: null | components["schemas"]["BenchResponse"];
         };
         BoundaryResponse: {
             /** Format: double */

@@ -109,3 +109,17 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   const problem = result.error as Partial<Problem> | undefined
   throw new ApiError({ status: result.response.status, title: problem?.title ?? 'Something went wrong', ...problem })
 }
+
+/** What an answer says while it is being made: its bytes as they come. */
+export async function stream(path: string, body: unknown, signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
+  const headers = { 'Content-Type': 'application/json', ...(form && { [form.header]: form.token }) }
+  let response
+  try {
+    response = await fetch(path, { method: 'POST', headers, body: JSON.stringify(body), signal })
+  } catch (error) {
+    throw signal.aborted ? error : new ApiError(away)
+  }
+  if (response.ok && response.body) return response.body
+  const problem = (await response.json().catch(() => ({}))) as Partial<Problem>
+  throw new ApiError({ status: response.status, title: problem.title ?? 'Something went wrong', ...problem })
+}

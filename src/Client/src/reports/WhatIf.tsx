@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react'
 import Button from 'react-bootstrap/Button'
-import { answer, client, type Schemas } from '../kit/api'
+import { stream, type Schemas } from '../kit/api'
 import { Failure, RunOn } from '../kit/parts'
 import { useMachines, useSession } from '../kit/session'
 import { events } from './steps'
@@ -23,14 +23,7 @@ export function WhatIf({ rules }: { rules: unknown }) {
     setError(null)
     setStep({ done: 0, of: 0, response: null })
     try {
-      const stream = await answer(
-        client.POST('/api/use/what-if/steps', {
-          body: { rules: rules as never },
-          parseAs: 'stream',
-          signal: off.signal,
-        }),
-      )
-      for await (const next of events<Step>(stream as unknown as ReadableStream<Uint8Array>)) {
+      for await (const next of events<Step>(await stream('/api/use/what-if/steps', { rules }, off.signal))) {
         setStep(next)
         if (next.response) setFound(next.response)
       }
@@ -63,6 +56,7 @@ export function WhatIf({ rules }: { rules: unknown }) {
 
 function Found({ found }: { found: Response }) {
   const r = found.result
+  const people = (n: number) => (n === 1 ? '1 person' : `${n} people`)
   const even = (gini: number | null | undefined) => (gini == null ? '' : gini.toFixed(2))
   return (
     <div className="ruledone" role="status">
@@ -70,7 +64,7 @@ function Found({ found }: { found: Response }) {
         <b>
           {r.refused.length === 0 && r.served.length === 0
             ? 'Nobody would have noticed.'
-            : `${r.peopleRefused === 1 ? '1 person' : `${r.peopleRefused} people`} would have been refused what they had, ${r.peopleServed} served what they did not get.`}
+            : `${people(r.peopleRefused)} would have been refused what they had, ${r.peopleServed} served what they did not get.`}
         </b>{' '}
         Played: {r.booked} bookings and {r.tries} refused tries, asked from {found.from} to {found.to}
         {r.other > 0 && `; ${r.other} of them refused for what these rules do not decide`}.

@@ -113,7 +113,7 @@ public static class ClosureFile
     private static string? Against(CalendarEvent e)
     {
         if (e.Start is not { } start)
-            return "It has no start.";
+            return "Its start is missing.";
         foreach (var at in new[] { start, e.End }.OfType<CalDateTime>())
         {
             if (at is { HasTime: true, IsUtc: false, TzId: { } zone } && DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) is null)
@@ -122,7 +122,7 @@ public static class ClosureFile
         if (e.End is { } end && (end.HasTime != start.HasTime || (end.TzId == start.TzId && Local(end) < Local(start))))
             return "It ends before it starts.";
         if (start.HasTime && e.End is null && e.Duration is null)
-            return "It has no end.";
+            return "Its end is missing.";
         return e.RecurrenceRule?.Frequency < FrequencyType.Daily ? "It comes again more often than daily." : null;
     }
 

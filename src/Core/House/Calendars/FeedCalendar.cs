@@ -65,5 +65,5 @@ public static class FeedCalendar
         return zone.MapLocal(local).Count == 1 ? Of(local, zone.Id) : Of(at.InUtc().LocalDateTime, Utc);
     }
 
-    private static CalDateTime Of(LocalDateTime at, string zone) => new(at.Year, at.Month, at.Day, at.Hour, at.Minute, at.Second, zone);
+    private static CalDateTime Of(LocalDateTime at, string zone) => new(at.Date.ToDateOnly(), at.TimeOfDay.ToTimeOnly(), zone);
 }
