@@ -88,6 +88,15 @@ public static class WhatIf
         "Opening hours and rules of the past: the rules as they are today stand on one side throughout.",
     ];
 
+    /// <summary>Whether there is something to try.</summary>
+    /// <param name="named">Some rule was named at all.</param>
+    /// <param name="differences">From the rules that hold now.</param>
+    /// <returns>Null where there is.</returns>
+    public static Refusal? MayTry(bool named, int differences) =>
+        !named ? ReportsProblems.WhatIfRules.Refuse("rules")
+        : differences == 0 ? ReportsProblems.WhatIfSame.Refuse("rules")
+        : null;
+
     /// <summary>Plays the asked times.</summary>
     /// <param name="asked">In any order.</param>
     /// <param name="told">Hears how many of them were played.</param>

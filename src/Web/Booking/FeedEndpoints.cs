@@ -52,12 +52,10 @@ public static class FeedEndpoints
         CancellationToken cancel
     )
     {
-        if (
-            !Enum.TryParse<FeedKind>(request.Kind, ignoreCase: true, out var kind)
-            || !Enum.IsDefined(kind)
-            || int.TryParse(request.Kind, out _)
-        )
-            return Problems.Of(BookingProblems.FeedKindBad.Refuse("kind"));
+        var read = Feeds.Kind(request.Kind);
+        if (read.Refusal is { } unknown)
+            return Problems.Of(unknown);
+        var kind = read.Value;
         var secret = Feeds.Secret();
         var machine = string.IsNullOrWhiteSpace(request.MachineId) ? (MachineId?)null : MachineId.From(request.MachineId.Trim());
         var made = await feeds.Make(user.Id, kind, machine, secret, await user.SeesNames(), clock.GetCurrentInstant(), cancel);

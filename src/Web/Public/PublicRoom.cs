@@ -177,8 +177,8 @@ public static partial class PublicRoom
             return None(http, Problems.NoRules());
         if (await feeds.Find(secret, now, cancel) is not { Kind: FeedKind.Wall } feed)
             return None(http, Problems.NotFound("screen at this address"));
-        if (feed.EndedAt is not null)
-            return None(http, Problems.Of(BookingProblems.FeedRevoked.Refuse()));
+        if (Feeds.MayRead(feed.EndedAt) is { } revoked)
+            return None(http, Problems.Of(revoked));
         return Page<WallPage>(
             http,
             new

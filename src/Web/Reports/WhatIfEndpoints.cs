@@ -128,16 +128,17 @@ public static class WhatIfEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return (null, Problems.NoRules());
-        if (request.Rules is not { ValueKind: JsonValueKind.Object } changes)
-            return (null, Problems.Of(ReportsProblems.WhatIfRules.Refuse("rules")));
+        var changes = request.Rules is { ValueKind: JsonValueKind.Object } given ? given : default;
+        if (WhatIf.MayTry(changes.ValueKind == JsonValueKind.Object, 1) is { } unnamed)
+            return (null, Problems.Of(unnamed));
         var errors = new FieldErrors();
         var read = SheetChecks.With(rules, changes);
         errors.Add(read.Errors);
         if (errors.Any)
             return (null, errors.Answer());
         var differences = SheetChecks.Compare(rules, read.Value!);
-        if (differences.Count == 0)
-            return (null, Problems.Of(ReportsProblems.WhatIfSame.Refuse("rules")));
+        if (WhatIf.MayTry(true, differences.Count) is { } same)
+            return (null, Problems.Of(same));
         var (days, problem) = UseEndpoints.Days(request.From, request.To, rules, now);
         if (days is null)
             return (null, problem);
