@@ -1,4 +1,3 @@
-using OpenQA.Selenium;
 using Shouldly;
 using Xunit;
 
