@@ -31,24 +31,30 @@ public sealed class BookingDetails(NpgsqlDataSource db)
             left join bench.drawing d on d.id = (i ->> 'drawingId')::uuid)
         """;
 
-    /// <param name="zone">Of the house: its day ends what comes next.</param>
-    public async Task<IReadOnlyDictionary<Guid, BookingDetail>> Of(IReadOnlyList<Guid> ids, string zone, CancellationToken cancel)
+    /// <param name="clock">Of the house: its day ends what comes next.</param>
+    public async Task<IReadOnlyDictionary<Guid, BookingDetail>> Of(
+        IReadOnlyList<BookedTime> bookings,
+        HouseClock clock,
+        CancellationToken cancel
+    )
     {
         await using var connection = await db.OpenConnectionAsync(cancel);
         var rows = await connection.QueryAsync<Row>(
             new CommandDefinition(
                 $"""
                 select b.id, {Runs} as runs, lower(n.during) as start, p.given_name, p.family_name, p.birth_date
-                from booking.booking b
+                from unnest(@ids, @ends) as w (id, day_end) join booking.booking b on b.id = w.id
                 left join lateral (select n.person_id, n.during from booking.claim c join booking.booking n on n.id = c.booking_id
                     where c.resource = 'machine:' || b.machine_id and c.live and lower(c.during) >= upper(b.during)
-                        and c.during && tstzrange(upper(b.during), greatest(upper(b.during),
-                            (date_trunc('day', lower(b.during) at time zone @zone) + interval '1 day') at time zone @zone))
+                        and c.during && tstzrange(upper(b.during), greatest(upper(b.during), w.day_end))
                     order by lower(c.during) limit 1) n on true
                 left join people.person p on p.id = n.person_id
-                where b.id = any(@ids)
                 """,
-                new { ids = ids.ToArray(), zone },
+                new
+                {
+                    ids = bookings.Select(b => b.Id).ToArray(),
+                    ends = bookings.Select(b => clock.Day(clock.DateOf(b.Start)).End).ToArray(),
+                },
                 cancellationToken: cancel
             )
         );

@@ -129,8 +129,8 @@ public static class BookingEndpoints
             return errors.Answer();
         var whole = await user.SeesNames();
         var found = await bookings.Between(first, last, mine == true ? user.Id : (PersonId?)null, cancel);
-        var shown = found.Where(b => whole || b.PersonId == user.Id).Select(b => b.Id).ToList();
-        var more = await details.Of(shown, rules.ZoneId, cancel);
+        var shown = found.Where(b => whole || b.PersonId == user.Id).ToList();
+        var more = await details.Of(shown, rules.Clock, cancel);
         return TypedResults.Ok(
             new BookingList([.. found.Select(b => BookingResponses.Of(b, user.Id, whole, more.GetValueOrDefault(b.Id), rules))])
         );
