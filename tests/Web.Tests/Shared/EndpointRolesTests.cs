@@ -404,7 +404,11 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
                     || path.EndsWith("/evidence", StringComparison.Ordinal)
                     || path.EndsWith("/photos", StringComparison.Ordinal)
                     || path.EndsWith("/papers", StringComparison.Ordinal)
-                    || (path.EndsWith("/file", StringComparison.Ordinal) && !path.Contains("/mend/", StringComparison.Ordinal))
+                    || (
+                        path.EndsWith("/file", StringComparison.Ordinal)
+                        && !path.Contains("/mend/", StringComparison.Ordinal)
+                        && !path.Contains("/calendar/", StringComparison.Ordinal)
+                    )
                         ? new MultipartFormDataContent { { new ByteArrayContent([]), "file", "x.svg" } }
                         : new StringContent("{}", MediaTypeHeaderValue.Parse("application/json"));
             using var answer = await api.Http.SendAsync(
