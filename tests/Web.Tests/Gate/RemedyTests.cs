@@ -695,6 +695,33 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             After("update house.machine set spec = jsonb_set(spec, '{hereUntil}', '\"2026-11-01\"') where id = 'heron'"),
             Then(Wren)
         ),
+        ["fixture.out"] = new(
+            "member",
+            async s =>
+            {
+                await s.Do("steward", "POST", "/api/fixtures/pins/out", new { memberId = "m-3", due = WebHouse.At(2, 16) });
+                return Ask().With("fixture", "pins");
+            },
+            Then("steward", "POST", "/api/fixtures/pins/back", new { })
+        ),
+        ["fixture.overdue"] = new(
+            "member",
+            After(
+                "insert into house.fixture_out (id, fixture, person_id, out_at, out_by, due) values (gen_random_uuid(), 'pins', 'm-3', "
+                    + "@now - interval '5 hours', 'm-2', @now - interval '1 hour')",
+                q => q.With("fixture", "pins").With("start", "2026-11-24T15:00:00Z")
+            ),
+            Then("steward", "POST", "/api/fixtures/pins/back", new { })
+        ),
+        ["fixture.cutOnly"] = Else(
+            q => q.With("fixture", "cutting grid").With("operations", new[] { "engrave" }),
+            q => q.With("fixture", null)
+        ),
+        ["bench.taken"] = new(
+            "member",
+            After("update house.rules set body = jsonb_set(body, '{finishingBenches}', '0')", q => q.With("bench", new { })),
+            Then(q => q.With("bench", null))
+        ),
         ["machine.fixture"] = Else(q => q.With("fixture", "lathe"), q => q.With("fixture", null)),
         ["machine.notClosed"] = new(
             "member",
