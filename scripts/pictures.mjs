@@ -25,13 +25,6 @@ const lantern = `<svg xmlns="http://www.w3.org/2000/svg" width="170mm" height="2
 /** The same without its faults, at half the size: what the gate lets run. */
 const whole = lantern.replace(panes, '').replace(/<path d="M40 232h24"[^>]*>/, '').replace('170mm', '85mm').replace('261mm', '130.5mm')
 
-/** A cut row made and told once; gives its id. */
-const piece = `const have = (await fetch('/api/test-pieces?materialId=poplar-ply-laser').then((r) => r.json())).items.find((p) => p.kind === 'cut'); if (have) return have.id;
-  const post = (path, body) => fetch(path, { method: 'POST', headers: { 'Content-Type': 'application/json', 'X-Velvet-Gate': a[0] }, body: JSON.stringify(body) }).then((r) => r.json());
-  const made = await post('/api/test-pieces', { kind: 'cut', machineId: 'heron', materialId: 'poplar-ply-laser', thicknessMm: 3 });
-  const cells = made.cells.map((c, i) => ({ energyJPerMm: c.jPerMm, through: i % 10 > (i < 10 ? 2 : 3), charred: i % 10 > 7 }));
-  await post('/api/test-pieces/' + made.id + '/results', { cells }); return made.id`
-
 const tomorrow = 'const d = await fetch("/api/house/day").then((r) => r.json()); const n = await fetch("/api/house/day?date=" + d.next).then((r) => r.json()); return n.slots.find((s) => s.label === "18:00").at'
 /** The soonest start from tomorrow evening at which the member's plywood opens the gate. */
 const free = `const [start, token] = a; const body = { machineId: 'heron', materialId: 'birch-ply-laser', thickness: '3 mm', operations: ['cut', 'score', 'engrave'], sheetTag: 'S-0097', runMinutes: 18, start };
@@ -77,7 +70,7 @@ const views = {
   emergency: { size: desk, path: () => '/emergency/wren' },
   // From a server started with --empty: only when named.
   'set-up': { size: desk, path: () => '/', named: true },
-  'test-piece': { who: 'member', size: desk, path: async (b, token) => `/materials/test-pieces?material=poplar-ply-laser&machine=heron&piece=${await b.run(piece, token)}` },
+  use: { who: 'steward', size: desk, path: () => '/bookings/use' },
 }
 for (const extra of only.filter((o) => o.includes('='))) {
   // Any other view for a look: NAME=who@path or NAME=who@path@phone

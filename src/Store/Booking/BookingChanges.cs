@@ -384,6 +384,7 @@ public sealed class BookingChanges(NpgsqlDataSource db)
             {BookingClaims.HoldSql};
             update station.session set body = jsonb_set(body, '{"{until}"}', to_jsonb(@until::text))
                 where booking_id = @id and ended_at is null;
+            update house.fixture_out set due = greatest(due, @End) where booking_id = @id and back_at is null;
             update gate.ask set booking_id = @id, version = version + 1 where id = any(@lifted);
             """,
             new

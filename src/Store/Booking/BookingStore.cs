@@ -471,5 +471,6 @@ public sealed class BookingStore(NpgsqlDataSource db) : IDisposable
         && before.PersonId == ask.MemberId
         && before.MachineId == ask.MachineId
         && before.Start == ask.Start
-        && before.Minutes == ask.Minutes;
+        && before.Minutes == ask.Minutes
+        && before.Ask.Bench == ask.Bench;
 }

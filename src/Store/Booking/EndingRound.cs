@@ -31,7 +31,7 @@ public sealed class EndingRound(NpgsqlDataSource db, HouseStore house)
             db,
             async (connection, transaction) =>
             {
-                // Arrived, and not seen to leave: a session that is open, or a machine without a screen and nothing logged yet.
+                // Arrived, and not seen to leave: a session that is open, or a machine without a screen.
                 var rows = (
                     await connection.QueryAsync<Row>(
                         """

@@ -34,7 +34,15 @@ public sealed class FixtureStore(NpgsqlDataSource db)
         Instant? NextAt
     );
 
-    private sealed record State(bool Known, Guid? OutId, PersonId? Holder, Guid? DamagedId, Guid? Booking, Instant? BookedUntil)
+    private sealed record State(
+        bool Known,
+        Guid? OutId,
+        PersonId? Holder,
+        Guid? OutFor,
+        Guid? DamagedId,
+        Guid? Booking,
+        Instant? BookedUntil
+    )
     {
         public FixturePlace Where =>
             !Known ? FixturePlace.Unknown
@@ -180,18 +188,19 @@ public sealed class FixtureStore(NpgsqlDataSource db)
             await Out(connection, transaction, fixture, person, booking, until, person, now);
     }
 
-    /// <summary>At the machine: put back by whoever has it. Nobody else’s is touched.</summary>
+    /// <summary>At the machine: put back by whoever has it, or has its booking since. Nobody else’s is touched.</summary>
     internal static async Task PutBack(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
         string fixture,
         PersonId person,
+        Guid booking,
         string? wrong,
         Instant now
     )
     {
         var state = await Look(connection, transaction, fixture, person, now);
-        if (state.OutId is { } id && state.Holder == person)
+        if (state.OutId is { } id && (state.Holder == person || state.OutFor == booking))
             await Back(connection, transaction, id, fixture, !string.IsNullOrWhiteSpace(wrong), wrong, person, now);
     }
 
@@ -207,7 +216,7 @@ public sealed class FixtureStore(NpgsqlDataSource db)
         await connection.ExecuteAsync("select pg_advisory_xact_lock(730022, hashtext(@fixture))", new { fixture }, transaction);
         return await connection.QuerySingleAsync<State>(
             """
-            select exists (select from house.fixture where id = @fixture) as known, o.id as out_id, o.person_id as holder,
+            select exists (select from house.fixture where id = @fixture) as known, o.id as out_id, o.person_id as holder, o.booking_id as out_for,
                 (select id from house.fixture_out where fixture = @fixture and damaged and right_at is null limit 1) as damaged_id,
                 b.id as booking, upper(b.during) as booked_until
             from (select 1) one

@@ -97,7 +97,7 @@ internal static partial class FactQueries
     // What is not at hand: with somebody, or back and damaged.
     public static readonly FactQuery<FixtureOutRow> FixtureOut = new(
         $"""
-        select out_at as "from", due as until, person_id = @Person as mine,
+        select out_at as "from", due as until, (person_id = @Person or booking_id = any(@Apart)) as mine,
             case when back_at <= {ThenOrNow} then back_at end as damaged_since
             from house.fixture_out where fixture = substr(@Fixture, 9) and out_at <= {ThenOrNow} and (back_at is null
                 or back_at > {ThenOrNow} or (damaged and (right_at is null or right_at > {ThenOrNow})))

@@ -284,7 +284,7 @@ public sealed class StationStore(NpgsqlDataSource db, RunStore runs)
                         now
                     );
                 if (session.Fixture is { } fixture && SessionActs.PutsFixtureBack(act))
-                    await FixtureStore.PutBack(connection, transaction, fixture, session.Person, act.Note, now);
+                    await FixtureStore.PutBack(connection, transaction, fixture, session.Person, session.Booking, act.Note, now);
                 if (act.Deed == Deed.Call)
                     await HouseStore.TellStewards(
                         connection,

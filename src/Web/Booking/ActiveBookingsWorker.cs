@@ -27,14 +27,23 @@ public sealed class ActiveBookingsWorker(
     /// <summary>What happens together is read together: on a busy day the record grows a hundred times a second.</summary>
     private static readonly TimeSpan Gather = TimeSpan.FromMilliseconds(250);
 
+    /// <summary>What only the clock brings about is not looked at with each line of the record.</summary>
+    private static readonly Duration ByClock = Duration.FromSeconds(15);
+
     private readonly EventHub.Subscription _subscription = hub.Subscribe();
+    private Instant? _looked;
 
     public override async Task Once(CancellationToken cancel)
     {
         var now = clock.GetCurrentInstant();
         await asks.Expire(now, cancel);
-        await endings.Once(now, cancel);
-        await tries.Forget(now, cancel);
+        // A clock that was set back is looked at anew.
+        if (_looked is not { } looked || now < looked || now - looked >= ByClock)
+        {
+            await endings.Once(now, cancel);
+            await tries.Forget(now, cancel);
+            _looked = now;
+        }
         await standing.Follow(now, cancel);
     }
 

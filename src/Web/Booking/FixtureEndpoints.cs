@@ -17,7 +17,7 @@ public enum FixtureState
 
 /// <param name="With">Who has it: for staff, and for themselves.</param>
 /// <param name="Mine">The person who looks has it.</param>
-/// <param name="Wrong">What was wrong as it came back.</param>
+/// <param name="Wrong">What was wrong as it came back, in somebody’s own words: for staff.</param>
 /// <param name="NextAt">Start of the next booking with it.</param>
 public sealed record FixtureResponse(
     string Id,
@@ -84,7 +84,7 @@ public static class FixtureEndpoints
             Mine: f.Out?.PersonId == asker,
             Since: f.Out?.Since ?? f.Damaged?.At,
             Due: f.Out?.Due,
-            Wrong: f.Damaged?.What,
+            Wrong: whole ? f.Damaged?.What : null,
             NextAt: f.NextAt
         );
 

@@ -87,6 +87,23 @@ public sealed class FixturesTests : IAsyncLifetime
             [.. (await api.Get("/api/watch")).Body.GetProperty("needs").EnumerateArray().Select(n => n.GetProperty("kind").GetString()!)];
     }
 
+    /// <summary>Whoever has the booking has the fixture: for as long as it lasts, and whoever it is handed to.</summary>
+    [Fact]
+    public async Task WhatIsOutForABooking_IsDueWithIt_AndGoesWithIt()
+    {
+        using var member = await _house.As("member");
+        using var steward = await _house.As("steward");
+        var booked = await member.Post("/api/bookings", WithPins(WebHouse.At(2, 14)));
+        booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body.ToString());
+        _house.Clock.Now = Instant.FromUtc(2026, 11, 26, 13, 45);
+        (await member.Post("/api/fixtures/pins/out")).Status.ShouldBe(HttpStatusCode.NoContent, "theirs begins soon");
+        (await Pins(member)).GetProperty("due").GetString().ShouldBe("2026-11-26T15:15:00Z");
+        (await member.Post($"/api/bookings/{booked.Id}/extend", new { minutes = 15 })).Status.ShouldBe(HttpStatusCode.OK);
+        (await Pins(member)).GetProperty("due").GetString().ShouldBe("2026-11-26T15:30:00Z");
+        var handed = await steward.Post($"/api/bookings/{booked.Id}/hand-over", new { memberId = "m-3" });
+        handed.Status.ShouldBe(HttpStatusCode.OK, handed.Body.ToString());
+    }
+
     [Fact]
     public async Task TwoHandsAtOnce_HandItOutOnce()
     {

@@ -12,7 +12,7 @@ export function Bench({ state, change, errors }: SentenceProps) {
   const bench = state.bench ? benchOf(state.bench) : null
   return (
     <>
-      ,{' '}
+      {bench ? ', ' : ' '}
       <Blank
         name="Finishing bench"
         text={
@@ -20,9 +20,9 @@ export function Bench({ state, change, errors }: SentenceProps) {
             ? bench.start
               ? `and a finishing bench ${time.moment(bench.start)}, ${bench.minutes} min`
               : `then ${bench.minutes} min at a finishing bench`
-            : 'no finishing bench'
+            : 'without a finishing bench'
         }
-        empty="no finishing bench"
+        empty="without a finishing bench"
         error={errors['bench.start'] ?? errors['bench.minutes']}
       >
         {(close) => (
@@ -49,7 +49,7 @@ function BenchForm({ state, take }: { state: SentenceProps['state']; take: (benc
   const day = useQuery({ ...dayQuery(date), enabled: apart })
   const slots = day.data?.slots ?? []
   const chosen = slots.find((s) => s.at === start) ?? slots[0]
-  const wrong = !/^[1-9]\d{0,2}$/.test(minutes)
+  const wrong = minutes !== '' && Number.isInteger(Number(minutes)) ? null : 'Give whole minutes, such as 30.'
   return (
     <form
       onSubmit={(event) => {
@@ -66,12 +66,10 @@ function BenchForm({ state, take }: { state: SentenceProps['state']; take: (benc
         inputMode="numeric"
         autoFocus
         value={minutes}
-        aria-invalid={wrong}
+        aria-invalid={!!wrong}
         onChange={(event) => setMinutes(event.target.value.trim())}
       />
-      <p className="small quiet mt-1 mb-2">
-        {wrong ? 'Give whole minutes, such as 30.' : 'Taking off film, cleaning, glueing: away from the machine.'}
-      </p>
+      <p className="small quiet mt-1 mb-2">{wrong ?? 'Taking off film, cleaning, glueing: away from the machine.'}</p>
       <label className="d-block mb-2">
         <input type="checkbox" checked={apart} onChange={(event) => setApart(event.target.checked)} /> At another time,
         not right after the machine
