@@ -216,7 +216,8 @@ public sealed class FixtureStore(NpgsqlDataSource db)
         await connection.ExecuteAsync("select pg_advisory_xact_lock(730022, hashtext(@fixture))", new { fixture }, transaction);
         return await connection.QuerySingleAsync<State>(
             """
-            select exists (select from house.fixture where id = @fixture) as known, o.id as out_id, o.person_id as holder, o.booking_id as out_for,
+            select exists (select from house.fixture where id = @fixture) as known,
+                o.id as out_id, o.person_id as holder, o.booking_id as out_for,
                 (select id from house.fixture_out where fixture = @fixture and damaged and right_at is null limit 1) as damaged_id,
                 b.id as booking, upper(b.during) as booked_until
             from (select 1) one
