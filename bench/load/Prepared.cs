@@ -32,6 +32,7 @@ internal static class Prepared
             HoursPerPersonWeek = 168,
             OpenBookingsPerPerson = 100,
             IdleLapseDays = 900,
+            BookAheadDays = 120,
         };
         var keeper = (
             await new FoundingOfHouse(owner).Found(

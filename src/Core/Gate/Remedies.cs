@@ -97,8 +97,22 @@ public static class Remedies
         "upkeep.log",
         RemedyBy.Steward,
         "Do the upkeep and write it down.",
-        "/machines",
-        "See the machine"
+        "/upkeep",
+        "See what is due"
+    );
+    public static readonly RemedyAction ReadingLog = new(
+        "reading.log",
+        RemedyBy.Asker,
+        "Put it right, read it again, and write the new reading down.",
+        "/upkeep",
+        "Write a reading down"
+    );
+    public static readonly RemedyAction FaultClose = new(
+        "fault.close",
+        RemedyBy.Steward,
+        "Have it looked at, and write down what was found.",
+        "/upkeep",
+        "See the faults"
     );
     public static readonly RemedyAction DrawingCheck = new(
         "drawing.check",

@@ -18,6 +18,7 @@ public static class BookingRoom
             .AddHostedService<OfferWorker>()
             .AddSingleton<JobStore>()
             .AddSingleton<FeedStore>()
+            .AddSingleton(new Core.House.Calendars.WrittenEntries())
             .AddSingleton<FixtureStore>()
             .AddSingleton<TryStore>()
             .AddSingleton<ActiveBookings>()

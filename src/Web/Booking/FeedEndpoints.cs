@@ -95,6 +95,7 @@ public static class FeedEndpoints
         PeopleStore people,
         HouseStore house,
         IClock clock,
+        WrittenEntries written,
         CancellationToken cancel
     )
     {
@@ -113,7 +114,7 @@ public static class FeedEndpoints
         var machine = feed.MachineId is { } id
             ? (await house.Machines(now, cancel)).FirstOrDefault(m => m.Spec.Id == id)?.Spec.Name ?? id.Value
             : null;
-        var text = FeedCalendar.Write(Feeds.Name(feed.Kind, rules.HouseName, machine), rules.ZoneId, entries);
+        var text = FeedCalendar.Write(Feeds.Name(feed.Kind, rules.HouseName, machine), rules.ZoneId, entries, written);
         var bytes = Encoding.UTF8.GetBytes(text);
         var tag = new EntityTagHeaderValue($"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..32]}\"");
         http.Response.Headers.CacheControl = "private, no-cache";

@@ -1,3 +1,4 @@
+using System.Text;
 using Ical.Net;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
@@ -29,8 +30,11 @@ public static class FeedCalendar
     private const string LookAgain = "PT30M";
     private const string Utc = "UTC";
 
+    private const string End = "END:VCALENDAR";
+
     /// <param name="name">What a calendar elsewhere calls the feed.</param>
-    public static string Write(string name, string zoneId, IReadOnlyList<FeedEntry> entries)
+    /// <param name="written">What was written before; null writes each anew.</param>
+    public static string Write(string name, string zoneId, IReadOnlyList<FeedEntry> entries, WrittenEntries? written = null)
     {
         var calendar = new Calendar { ProductId = "-//Velvet Gate//Machine time//EN", Scale = "GREGORIAN" };
         calendar.AddProperty("NAME", name);
@@ -38,10 +42,16 @@ public static class FeedCalendar
         if (zoneId != Utc)
             calendar.AddTimeZone(VTimeZone.FromDateTimeZone(zoneId));
         var zone = DateTimeZoneProviders.Tzdb[zoneId];
+        var head = new CalendarSerializer().SerializeToString(calendar)!;
+        var end = head.LastIndexOf(End, StringComparison.Ordinal);
+        var text = new StringBuilder(head, 0, end, head.Length + 300 * entries.Count);
         foreach (var entry in entries)
-            calendar.Events.Add(Event(entry, zone));
-        return new CalendarSerializer().SerializeToString(calendar)!;
+            text.Append(written is null ? Text(entry, zone) : written.Of(zoneId, entry, e => Text(e, zone)));
+        return text.Append(head, end, head.Length - end).ToString();
     }
+
+    private static string Text(FeedEntry entry, DateTimeZone zone) =>
+        new ComponentSerializer().SerializeToString(Event(entry, zone))!.TrimEnd() + "\r\n";
 
     private static CalendarEvent Event(FeedEntry entry, DateTimeZone zone) =>
         new()
