@@ -1,4 +1,3 @@
-using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Upkeep;

@@ -83,6 +83,9 @@ public sealed record UpkeepPlan(
             _ => 10_000,
         };
 
+    /// <param name="taken">Another task of the same machine has the name.</param>
+    public static Refusal? Twice(bool taken) => taken ? UpkeepProblems.PlanTwice.Refuse("name") : null;
+
     /// <summary>What is wrong with a task, each with the field at fault.</summary>
     /// <param name="ofMachine">It is of a machine; else of the room, which has no runs.</param>
     public IEnumerable<Refusal> Wrong(bool ofMachine)

@@ -1,5 +1,4 @@
 using NodaTime;
-using VelvetGate.Core.House;
 
 namespace VelvetGate.Core.Upkeep;
 

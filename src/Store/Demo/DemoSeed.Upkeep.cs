@@ -88,7 +88,8 @@ public sealed partial class DemoSeed
 
     private async Task WriteTask(NpgsqlConnection connection, string? machine, UpkeepPlan plan, decimal part)
     {
-        var since = now - Duration.FromDays((double)(plan.Limit * part));
+        // Airflow counts no days; it was looked into when the machines were last cleaned.
+        var since = now - Duration.FromDays(plan.Counter == UpkeepCounter.Airflow ? 49 : (double)(plan.Limit * part));
         if (plan.IsByUse)
             (since, plan) = await SinceUse(connection, machine!, plan, part);
         var due =
@@ -97,8 +98,11 @@ public sealed partial class DemoSeed
             : (Instant?)null;
         await connection.ExecuteAsync(
             """
+            with closed as (update upkeep.task set recorded = tstzrange(lower(recorded), @now) where id = @id and upper_inf(recorded)
+                returning id)
             insert into upkeep.task (id, machine_id, name, plan, since, due_from, overdue_from, held, recorded)
-            values (@id, @machine, @Name, @body::jsonb, @since, @due, @overdue, tstzrange(@since, null), tstzrange(@since, null))
+            select @id, @machine, @Name, @body::jsonb, @since, @due::timestamptz, @overdue::timestamptz, tstzrange(@since, null),
+                tstzrange(case when exists (select from closed) then @now else @since end, null)
             """,
             new
             {
@@ -108,6 +112,7 @@ public sealed partial class DemoSeed
                 body = GateJson.Write(plan),
                 since,
                 due,
+                now,
                 overdue = plan.Counter == UpkeepCounter.Days ? UpkeepUse.DayDue(since, plan.Overdue, _rules.Clock) : due,
             }
         );

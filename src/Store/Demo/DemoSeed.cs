@@ -4,6 +4,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 
@@ -104,12 +105,19 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
                 ('alarm', 'smoke alarm', @inHalf, tstzrange(@from, null), tstzrange(@from, null));
             insert into house.eyewear (id, name, min_nm, max_nm, optical_density, damage_rated, count, held, recorded) values
                 ('blue', 'blue-beam glasses', 190, 534, 6.0, true, 4, tstzrange(@from, null), tstzrange(@from, null));
+            -- Known from the beginning, so that nobody books beyond it; how far it is, is told once there are runs.
+            insert into upkeep.task (id, machine_id, name, plan, since, due_from, overdue_from, held, recorded) values
+                ('kestrel-mirrors', 'kestrel', @mirrors, @plan::jsonb, @from, @twoDaysAgo, @twoDaysAgo, tstzrange(@from, null),
+                    tstzrange(@from, null));
             """,
             new
             {
                 from,
                 inAYear = now + Duration.FromDays(300),
                 inHalf = now + Duration.FromDays(160),
+                mirrors = UpkeepMethods.Mirrors.Name,
+                plan = GateJson.Write(UpkeepMethods.Mirrors),
+                twoDaysAgo = now - Duration.FromDays(2),
             },
             transaction
         );

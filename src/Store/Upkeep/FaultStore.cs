@@ -280,7 +280,7 @@ public sealed class FaultStore(NpgsqlDataSource db)
 
     private static Task EndState(NpgsqlConnection connection, NpgsqlTransaction transaction, Guid id, Instant now) =>
         connection.ExecuteAsync(
-            Dated.End("upkeep.fault_state", "fault_id, machine_id, standing, set_by", "fault_id = @id"),
+            Dated.End("upkeep.fault_state", "fault_id, machine_id, standing, set_by", "fault_id = @id and held @> @now"),
             new { id, now },
             transaction
         );

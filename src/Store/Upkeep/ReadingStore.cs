@@ -65,9 +65,9 @@ public sealed class ReadingStore(NpgsqlDataSource db)
             {
                 machine,
                 by = await LedgerStore.Number(connection, transaction, by),
-                airflow = reading.AirflowM3PerHour,
-                coolant = reading.CoolantC,
-                room = reading.RoomC,
+                airflow = Core.Ledger.Chain.Number(reading.AirflowM3PerHour),
+                coolant = Core.Ledger.Chain.Number(reading.CoolantC),
+                room = Core.Ledger.Chain.Number(reading.RoomC),
                 baseline,
             }
         );
@@ -118,9 +118,9 @@ public sealed class ReadingStore(NpgsqlDataSource db)
                 {
                     machine,
                     by = (int?)null,
-                    airflow,
-                    coolant = (decimal?)null,
-                    room = (decimal?)null,
+                    airflow = Core.Ledger.Chain.Number(airflow),
+                    coolant = (string?)null,
+                    room = (string?)null,
                     baseline = false,
                 }
             );

@@ -3,7 +3,6 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
-using VelvetGate.Core.Machines;
 using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
@@ -278,8 +277,8 @@ public sealed class ReturnStore(NpgsqlDataSource db)
                 by = await LedgerStore.Number(connection, transaction, by),
                 touched = touched.Select(UpkeepCounting.Word),
                 interlock = said.Tests.Interlock,
-                airflow = said.Tests.AirflowM3PerHour,
-                coolant = said.Tests.CoolantC,
+                airflow = Core.Ledger.Chain.Number(said.Tests.AirflowM3PerHour),
+                coolant = Core.Ledger.Chain.Number(said.Tests.CoolantC),
                 testFire = said.Tests.TestFire,
                 framed = said.Tests.Framed,
                 why = text.InChain,

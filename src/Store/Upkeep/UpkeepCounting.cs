@@ -145,7 +145,8 @@ internal static class UpkeepCounting
             $"""
             with closed as (update upkeep.task set {Dated.Closed} where row_id = @rowId returning *)
             insert into upkeep.task (id, machine_id, name, plan, since, due_from, overdue_from, held, recorded)
-            select id, machine_id, name, plan, since, @due, @overdue, held, tstzrange(greatest(@now, lower(recorded)), null) from closed
+            select id, machine_id, name, plan, since, @due::timestamptz, @overdue::timestamptz, held,
+                tstzrange(greatest(@now, lower(recorded)), null) from closed
             """,
             new
             {

@@ -221,9 +221,9 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                         machine = task.MachineId,
                         task = id,
                         by = await LedgerStore.Number(connection, transaction, by),
-                        used = task.Stand.Used,
-                        before = work.Before,
-                        after = work.Reading,
+                        used = Core.Ledger.Chain.Number(task.Stand.Used),
+                        before = Core.Ledger.Chain.Number(work.Before),
+                        after = Core.Ledger.Chain.Number(work.Reading),
                         what = text?.InChain,
                     }
                 );
@@ -269,8 +269,8 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                 }
                 if (plan.Wrong(task.MachineId is not null).FirstOrDefault() is { } refusal)
                     return (refusal, false);
-                if (await IsTwice(connection, transaction, task, now))
-                    return (UpkeepProblems.PlanTwice.Refuse("name"), false);
+                if (UpkeepPlan.Twice(await IsTwice(connection, transaction, task, now)) is { } twice)
+                    return (twice, false);
                 await Write(connection, transaction, task, rules.Clock, now);
                 if (task.MachineId is { } counted)
                     await UpkeepCounting.Ran(connection, transaction, counted, now);
@@ -327,7 +327,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                 await Lock(connection, transaction, id);
                 if (await One(connection, transaction, id, rules, now) is not { } task)
                     return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "task of upkeep"), false);
-                await connection.ExecuteAsync(Dated.End("upkeep.task", Columns, "id = @id"), new { id, now }, transaction);
+                await connection.ExecuteAsync(Dated.End("upkeep.task", Columns, "id = @id and held @> @now"), new { id, now }, transaction);
                 await Planned(connection, transaction, task, by, false, now);
                 return (true, true);
             },
@@ -378,7 +378,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
     {
         var days = task.Plan.Counter == UpkeepCounter.Days;
         return connection.ExecuteAsync(
-            Dated.End("upkeep.task", Columns, "id = @Id")
+            Dated.End("upkeep.task", Columns, "id = @Id and held @> @now")
                 + $"""
                 ;
                 insert into upkeep.task ({Columns}, held, recorded)
@@ -419,7 +419,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                 by = await LedgerStore.Number(connection, transaction, by),
                 name = task.Plan.Name,
                 counter = UpkeepCounting.Word(task.Plan.Counter),
-                limit = task.Plan.Limit,
+                limit = Core.Ledger.Chain.Number(task.Plan.Limit),
                 on,
             }
         );

@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
-using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Upkeep;
 using VelvetGate.Web.Shared;

@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.House;
@@ -307,7 +306,7 @@ public static class UpkeepEndpoints
 
     private static async Task<Results<Ok<UpkeepResponse>, ProblemHttpResult>> WriteDone(
         string id,
-        UpkeepDoneRequest request,
+        UpkeepDoneRequest? request,
         CurrentUser user,
         UpkeepStore upkeep,
         HouseStore house,
@@ -318,7 +317,7 @@ public static class UpkeepEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
-        var work = new UpkeepWork(request.Reading, request.Before, request.Note);
+        var work = new UpkeepWork(request?.Reading, request?.Before, request?.Note);
         var done = await upkeep.Done(id, work, user.Id, rules, now, cancel);
         return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(done.Value, true));
     }

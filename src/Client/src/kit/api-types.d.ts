@@ -12141,9 +12141,9 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
-                "application/json": components["schemas"]["UpkeepDoneRequest"];
+                "application/json": null | components["schemas"]["UpkeepDoneRequest"];
             };
         };
         responses: {

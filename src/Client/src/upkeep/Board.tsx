@@ -56,12 +56,12 @@ function Row({ task, open, toggle }: { task: Task; open: boolean; toggle: () => 
       <th>
         <Urgency of={urgency} /> {name}
       </th>
-      <td>{task.name}</td>
+      <td className={css.task}>{task.name}</td>
       <td className={css.meter}>
         <Bar task={task} />
       </td>
       <td className={css.figures}>{figures(task)}</td>
-      <td>
+      <td className={css.due}>
         {task.due ? (
           <b>{task.dueSince ? `since ${time.day(task.dueSince)}` : 'now'}</b>
         ) : task.forecast ? (
@@ -70,7 +70,7 @@ function Row({ task, open, toggle }: { task: Task; open: boolean; toggle: () => 
           <span className="quiet">not foreseeable</span>
         )}
       </td>
-      <td>
+      <td className={css.act}>
         <button type="button" className="quietlink" aria-expanded={open} onClick={toggle}>
           {open ? 'Close' : task.mayDo ? 'Log it' : 'See how'}
           <span className="visually-hidden">

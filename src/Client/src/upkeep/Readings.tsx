@@ -34,7 +34,7 @@ export function Readings() {
   return (
     <section>
       <RunOn title="Write down a reading" />
-      <Field label="At which machine" id="reading-machine">
+      <Field label="Machine that was read" id="reading-machine">
         <Form.Select
           id="reading-machine"
           value={machineId}

@@ -138,13 +138,10 @@ export function ReturnForm({
           )}
         </>
       )}
-      {(nothing ?? true) && errors.touched && <Failure error={act.error} />}
+      {nothing && errors.touched && <Failure error={act.error} />}
       {act.isError && (Object.keys(errors).length === 0 || elsewhere) && <Failure error={act.error} />}
       <div className="d-flex gap-2">
-        <Button
-          type="submit"
-          disabled={act.isPending || nothing === null || (nothing === false && touched.length === 0)}
-        >
+        <Button type="submit" disabled={act.isPending || nothing === null || (!nothing && touched.length === 0)}>
           Return {machine.name} now
         </Button>
         <Button variant="outline-primary" onClick={() => close(null)}>
