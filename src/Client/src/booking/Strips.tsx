@@ -74,8 +74,9 @@ export function Strips() {
         <>
           <Failure error={day.error ?? bookings.error} retry={() => void bookings.refetch()} />
           {open && bookings.isPending && <Loading what="the day" />}
-          {planned && <Confirm planned={planned} done={() => setPlanned(null)} />}
           {open && bookings.data && <Lanes day={open} bookings={bookings.data} planned={planned} plan={setPlanned} />}
+          {/* Below the lanes: above, it would push them from under the finger that moves a booking. */}
+          {planned && <Confirm planned={planned} done={() => setPlanned(null)} />}
         </>
       )}
     </section>
