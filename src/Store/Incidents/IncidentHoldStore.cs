@@ -297,6 +297,7 @@ public sealed class IncidentHoldStore(NpgsqlDataSource db, ConductStore conduct)
                         act.By,
                         reason,
                         opticsTouched || kind == HoldKind.Optics,
+                        opticsTouched,
                         act.Now
                     );
                 break;

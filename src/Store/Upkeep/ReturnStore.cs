@@ -288,8 +288,10 @@ public sealed class ReturnStore(NpgsqlDataSource db)
 
     /// <summary>Ends every stop that an incident set. The caller has gone through its list.</summary>
     /// <remarks>
-    /// Where the optics were touched, it stays stopped for whoever holds repair authority, who tries it: an incident ends no such thing.
+    /// Where somebody worked on the optics, it stays stopped for whoever holds repair authority, who tries it: an incident ends no such
+    /// thing. Where they were looked at after a fume, its settings are tested again, and that is all.
     /// </remarks>
+    /// <param name="opticsTouched">What was tested before proves nothing any more.</param>
     internal static async Task EndStopsOf(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
@@ -298,6 +300,7 @@ public sealed class ReturnStore(NpgsqlDataSource db)
         PersonId by,
         string reason,
         bool opticsTouched,
+        bool workedOn,
         Instant now
     )
     {
@@ -310,7 +313,7 @@ public sealed class ReturnStore(NpgsqlDataSource db)
         ).ToList();
         foreach (var stop in stops)
             await EndStop(connection, transaction, stop, by, reason, opticsTouched, now);
-        if (opticsTouched && stops.Count > 0)
+        if (workedOn && stops.Count > 0)
             await WriteVisit(
                 connection,
                 transaction,
