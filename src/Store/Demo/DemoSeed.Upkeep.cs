@@ -81,7 +81,7 @@ public sealed partial class DemoSeed
             false,
             "Twice on card, with the settings of the library.",
             Id(12),
-            now - Duration.FromDays(3),
+            now - Duration.FromDays(1),
             default
         );
     }
