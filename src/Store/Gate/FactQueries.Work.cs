@@ -95,13 +95,13 @@ internal static partial class FactQueries
         select 'task' as kind, name as task, overdue_from, due_from, null::numeric as value from upkeep.task
             where machine_id = @Machine and held @> @Start and {Known} and coalesce(due_from, overdue_from) is not null
         union all (select 'airflow', '', null, at, airflow from upkeep.reading where machine_id = @Machine and airflow is not null
-            and at <= {ThenOrNow} order by at desc limit 1)
+            and at <= {ThenOrNow} order by at desc, number desc limit 1)
         union all (select 'coolant', '', null, at, coolant_c from upkeep.reading where machine_id = @Machine and coolant_c is not null
             and at <= {ThenOrNow} and at > @Start::timestamptz - interval '{MeasuredFacts.TemperatureFor.TotalHours} hours'
-            order by at desc limit 1)
+            order by at desc, number desc limit 1)
         union all (select 'room', '', null, at, room_c from upkeep.reading where machine_id = @Machine and room_c is not null
             and at <= {ThenOrNow} and at > @Start::timestamptz - interval '{MeasuredFacts.TemperatureFor.TotalHours} hours'
-            order by at desc limit 1)
+            order by at desc, number desc limit 1)
         order by 1, 3, 4, 2
         """
     );

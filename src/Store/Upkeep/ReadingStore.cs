@@ -131,7 +131,7 @@ public sealed class ReadingStore(NpgsqlDataSource db)
 
     private static Task<decimal?> LastAirflow(NpgsqlConnection connection, NpgsqlTransaction transaction, MachineId machine) =>
         connection.QuerySingleOrDefaultAsync<decimal?>(
-            "select airflow from upkeep.reading where machine_id = @machine and airflow is not null order by at desc limit 1",
+            "select airflow from upkeep.reading where machine_id = @machine and airflow is not null order by at desc, number desc limit 1",
             new { machine },
             transaction
         );

@@ -65,7 +65,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                 coalesce(l.runs, 0) as lately_runs, coalesce(l.plain, 0) as lately_plain, coalesce(l.heavy, 0) as lately_heavy,
                 coalesce(l.stopped, 0) as stopped_days,
                 (select a.airflow from upkeep.reading a where a.machine_id = t.machine_id and a.airflow is not null and a.at <= @now
-                    order by a.at desc limit 1) as airflow,
+                    order by a.at desc, a.number desc limit 1) as airflow,
                 (select (h.spec ->> 'airflowM3PerHour')::numeric from house.machine h where h.id = t.machine_id) as commissioned
             from upkeep.task t
             left join lateral ({UpkeepCounting.Sums("t.machine_id", "t.since")}) u

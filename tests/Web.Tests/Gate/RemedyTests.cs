@@ -30,6 +30,7 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         "rotary.page",
         "settings.warm",
         "settings.weak",
+        "settings.afterService", // a test piece, as with settings.untested
         "machine.readings",
         "machine.coolantWarm", // from here to the room: read at the machine, on the day
         "machine.coolantHot",
@@ -726,21 +727,6 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             "member",
             Fault("flowAlarm"),
             Then("steward", "POST", "/api/machines/heron/return", new { reason = "A kink in the line.", touched = Array.Empty<string>() })
-        ),
-        ["settings.afterService"] = new(
-            "member",
-            async s =>
-            {
-                await s.Sql(
-                    """
-                    insert into house.stop (id, machine_id, set_by, text_id, returned_by, optics_touched, held, recorded)
-                    values (gen_random_uuid(), 'heron', 'm-2', gen_random_uuid(), 'm-3', true,
-                        tstzrange(@now - interval '2 hours', @now - interval '1 hour'), tstzrange(@now - interval '1 hour', null))
-                    """
-                );
-                return await SetTo(3)(s);
-            },
-            CutATestPiece
         ),
         ["machine.notHere"] = new(
             "member",

@@ -39,12 +39,13 @@ create table upkeep.reading (
     airflow_low numeric(9, 2) check (airflow_low >= 0),
     coolant_c numeric(6, 2),
     room_c numeric(6, 2),
+    number bigint generated always as identity,      -- the later of two at one moment
     baseline boolean not null default false,         -- after a service: what follows is held against it, too
     check (num_nonnulls(airflow, coolant_c, room_c) > 0),
     check ((by is null) = (run_id is not null))
 );
-create index reading_airflow on upkeep.reading (machine_id, at desc) where airflow is not null;
-create index reading_warmth on upkeep.reading (machine_id, at desc) where coolant_c is not null or room_c is not null;
+create index reading_airflow on upkeep.reading (machine_id, at desc, number desc) where airflow is not null;
+create index reading_warmth on upkeep.reading (machine_id, at desc, number desc) where coolant_c is not null or room_c is not null;
 
 create table upkeep.fault (
     id uuid primary key,
