@@ -69,18 +69,7 @@ internal static class Assumption
     public static GateFacts? Returned(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
-            Machine = facts.Machine with
-            {
-                Stops = Fact.Known<IReadOnlyList<Span>>([]),
-                IncidentStops = [],
-                Faults = [.. (facts.Machine.Faults ?? []).Where(f => f.Standing != FaultStanding.Stops)],
-            },
-        };
-
-    public static GateFacts? Mended(Reason reason, GateQuestion ask, GateFacts facts) =>
-        facts with
-        {
-            Machine = facts.Machine with { Faults = [.. (facts.Machine.Faults ?? []).Where(f => f.Standing != FaultStanding.Asks)] },
+            Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]), IncidentStops = [] },
         };
 
     public static GateFacts? Reviewed(Reason reason, GateQuestion ask, GateFacts facts) =>

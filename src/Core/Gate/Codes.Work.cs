@@ -374,53 +374,6 @@ public static partial class Codes
         Assumed = Assumption.Upkept,
     };
 
-    public static readonly Rule UpkeepDue = Caution(
-        "upkeep.due",
-        Post.Machine,
-        "A task of upkeep is due on the machine, and may slip a little longer.",
-        "counters and dates of the house (house practice; the maker’s manual comes first)",
-        changedIn: 6
-    ) with
-    {
-        Remedies = [Remedies.UpkeepLog],
-        Assumed = Assumption.Upkept,
-    };
-
-    public static readonly Rule FaultOpen = Caution(
-        "fault.open",
-        Post.Machine,
-        "Somebody told of a fault that one can work with, with care.",
-        "faults by what is seen (common practice)",
-        changedIn: 6
-    ) with
-    {
-        Remedies = [Remedies.FaultClose],
-    };
-
-    public static readonly Rule FaultAsks = Ask(
-        "fault.asks",
-        Post.Machine,
-        "Somebody told of a fault, and a steward decides what may still run.",
-        "faults by what is seen (common practice)",
-        changedIn: 6
-    ) with
-    {
-        Remedies = [Remedies.FaultClose],
-        Assumed = Assumption.Mended,
-    };
-
-    public static readonly Rule FaultStops = Shut(
-        "fault.stops",
-        Post.Machine,
-        "Somebody told of a fault that stops the machine.",
-        "stopping is everyone's, restarting is few's",
-        changedIn: 6
-    ) with
-    {
-        Remedies = [Remedies.MachineReturn],
-        Assumed = Assumption.Returned,
-    };
-
     public static readonly Rule MachineFixture = Shut(
         "machine.fixture",
         Post.Machine,
@@ -525,7 +478,7 @@ public static partial class Codes
         )
     );
 
-    private static Rule Read(Rule rule) => rule with { Remedies = [Remedies.MachineRead, Remedies.ReadingLog] };
+    private static Rule Read(Rule rule) => rule with { Remedies = [Remedies.MachineRead] };
 
     public static readonly Rule MachineAirflow = new Rule(
         Code: "machine.airflow",

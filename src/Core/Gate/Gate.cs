@@ -13,7 +13,7 @@ public static class Gate
     /// nobody has seen; limits with codes of their own; a drawing may be asked for; changeovers between different stock alone, and the air
     /// wait as it is told.
     /// </summary>
-    public const int RulesVersion = 6;
+    public const int RulesVersion = 5;
 
     /// <summary>Reads the seven posts in order. Pure: the same ask and facts always give the same answer.</summary>
     public static Decision Decide(GateQuestion ask, GateFacts facts)

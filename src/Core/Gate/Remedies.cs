@@ -97,22 +97,8 @@ public static class Remedies
         "upkeep.log",
         RemedyBy.Steward,
         "Do the upkeep and write it down.",
-        "/upkeep",
-        "See what is due"
-    );
-    public static readonly RemedyAction ReadingLog = new(
-        "reading.log",
-        RemedyBy.Asker,
-        "Put it right, read it again, and write the new reading down.",
-        "/upkeep",
-        "Write a reading down"
-    );
-    public static readonly RemedyAction FaultClose = new(
-        "fault.close",
-        RemedyBy.Steward,
-        "Have it looked at, and write down what was found.",
-        "/upkeep",
-        "See the faults"
+        "/machines",
+        "See the machine"
     );
     public static readonly RemedyAction DrawingCheck = new(
         "drawing.check",

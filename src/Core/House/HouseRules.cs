@@ -152,11 +152,6 @@ public sealed record HouseRules
     /// <summary>Benches for finishing that are booked like machines; 0 where nobody books them.</summary>
     public int FinishingBenches { get; init; }
 
-    public const decimal UsualResidueWeight = 2;
-
-    /// <summary>How often an hour counts for upkeep that is run on stock of heavy residue. House practice.</summary>
-    public decimal ResidueWeight { get; init; } = UsualResidueWeight;
-
     /// <summary>How long a finishing bench is taken where nobody says.</summary>
     public int BenchMinutes { get; init; } = 30;
 

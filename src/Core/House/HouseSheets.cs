@@ -367,15 +367,6 @@ public static class HouseSheets
             120,
             "Longer while a booking or a waiting question stands on it. Anybody may delete their own before."
         ),
-        FormField.Number(
-            "residueWeight",
-            "Upkeep",
-            "An hour on stock that leaves heavy residue counts",
-            "times",
-            1,
-            10,
-            "Filters and carbon are counted so; 2 where nobody knows better."
-        ),
         FormField.Whole("houseStockMonths", "Sheets", "House stock stays cleared", "months", 1, 60),
         FormField.Whole(
             "broughtInMonths",

@@ -58,10 +58,6 @@ public static class ReadingRules
                 : Array.Empty<ReadingNow>(),
         ];
 
-    /// <summary>Those of the readings given that are not good; what was not read says nothing.</summary>
-    public static IEnumerable<ReadingNow> Known(MachineSpec machine, LiveReadings read) =>
-        Of(machine, read).Where(r => r.Value is not null && r.Code is not null);
-
     private static ReadingNow Airflow(MachineSpec machine, LiveReadings read)
     {
         var whole = machine.AirflowM3PerHour;

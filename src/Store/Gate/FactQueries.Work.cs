@@ -66,43 +66,25 @@ internal static partial class FactQueries
         asked: q => q.Drawings.Length > 0
     );
 
-    // Number and symptom of the fault that a stop or a standing follows from, and what may still be done.
-    private const string Fault = "(select array[f.number::text, f.symptom] || f.may_do from upkeep.fault f where f.id = fault_id)";
-
     // What keeps machine and room shut, and who asked for a look: one statement, since most hold nothing.
     public static readonly FactQuery<HoldSpanRow> Stops = new(
         $"""
-        select 'stop' as kind, {Span}, (select number from incidents.incident i where i.id = incident_id) as incident, machine_id as target,
-                {Fault} as fault
+        select 'stop' as kind, {Span}, (select number from incidents.incident i where i.id = incident_id) as incident, machine_id as target
             from house.stop where machine_id = @Machine and held && tstzrange(@IdleFrom, @Until) and {Known}
-        union all select 'room', lower(held), upper(held), (select number from incidents.incident i where i.id = incident_id), null,
-                null
+        union all select 'room', lower(held), upper(held), (select number from incidents.incident i where i.id = incident_id), null
             from incidents.room_shut where {Near} and {Known}
-        union all select 'look', lower(held), upper(held), null, machine_id, null from incidents.look_asked
+        union all select 'look', lower(held), upper(held), null, machine_id from incidents.look_asked
             where machine_id = @Machine and {Near} and {Known}
-        union all select 'fault', lower(held), upper(held), null, standing, {Fault} from upkeep.fault_state
-            where machine_id = @Machine and standing <> 'none' and {Near} and {Known}
-        union all select 'ruling', h.set_at, h.ended_at, i.number, h.target, null from incidents.hold h
+        union all select 'ruling', h.set_at, h.ended_at, i.number, h.target from incidents.hold h
             join incidents.incident i on i.id = h.incident_id
             where h.kind = 'ruling' and h.state <> 'refused' and h.target = any(@Materials) and h.set_at < @Until
                 and coalesce(h.ended_at > @From, true) and h.set_at <= {ThenOrNow}
         """
     );
 
-    // What is due and what was last read, in one statement: a reading's name stands in the place of the task's.
-    public static readonly FactQuery<UpkeepRow> Upkeep = new(
+    public static readonly FactQuery<UpkeepFacts> Upkeep = new(
         $"""
-        select 'task' as kind, name as task, overdue_from, due_from, null::numeric as value from upkeep.task
-            where machine_id = @Machine and held @> @Start and {Known} and coalesce(due_from, overdue_from) is not null
-        union all (select 'airflow', '', null, at, airflow from upkeep.reading where machine_id = @Machine and airflow is not null
-            and at <= {ThenOrNow} order by at desc, number desc limit 1)
-        union all (select 'coolant', '', null, at, coolant_c from upkeep.reading where machine_id = @Machine and coolant_c is not null
-            and at <= {ThenOrNow} and at > @Start::timestamptz - interval '{MeasuredFacts.TemperatureFor.TotalHours} hours'
-            order by at desc, number desc limit 1)
-        union all (select 'room', '', null, at, room_c from upkeep.reading where machine_id = @Machine and room_c is not null
-            and at <= {ThenOrNow} and at > @Start::timestamptz - interval '{MeasuredFacts.TemperatureFor.TotalHours} hours'
-            order by at desc, number desc limit 1)
-        order by 1, 3, 4, 2
+        select name as task, overdue_from from upkeep.task where machine_id = @Machine and held @> @Start and {Known} order by overdue_from
         """
     );
 
@@ -125,9 +107,10 @@ internal static partial class FactQueries
 
     public static readonly FactQuery<TestedRow> Tested = new(
         $"""
-        select material_id, thickness_mm, operation, at, at <= coalesce((select max(upper(held)) from house.stop
-                where machine_id = @Machine and optics_touched and {Known}), '-infinity') as before
-            from bench.test_result where machine_id = @Machine and material_id = any(@Materials) and operation is not null
+        select material_id, thickness_mm, operation, at from bench.test_result
+            where machine_id = @Machine and material_id = any(@Materials) and operation is not null
+              and at > coalesce((select max(upper(held)) from house.stop where machine_id = @Machine and optics_touched
+                  and {Known}), '-infinity')
         """
     );
 

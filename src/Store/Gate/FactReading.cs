@@ -274,18 +274,17 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
     {
         var stops = rows.Of(FactQueries.Stops);
         var upkeep = rows.Of(FactQueries.Upkeep);
-        var due = upkeep.Where(u => u.Kind == "task").Select(u => new UpkeepFacts(u.Task, u.OverdueFrom) { DueFrom = u.DueFrom }).ToList();
         IReadOnlyList<string> fixtures = [.. rows.Of(FactQueries.Fixtures).Select(f => f.Id)];
         var tested = rows.Of(FactQueries.Tested)
-            .ToLookup(t => t.Before, t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At));
-        var faults = HoldSpanRow.OfFaults(stops);
+            .Select(t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At))
+            .ToList();
         return new MachineFacts(
             Spec: spec,
             Stops: Known([.. stops.Where(s => s.Kind == "stop").Select(s => s.Span)]),
-            Upkeep: Fact.Known<IReadOnlyList<UpkeepFacts>>(due),
+            Upkeep: Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep),
             FixturesHere: fixtures,
             Readings: Fact.OnlyAtMachine<bool>(),
-            Tested: [.. tested[false]],
+            Tested: tested,
             IncidentStops: HoldSpanRow.OfIncidents(stops, "stop"),
             LookAsked: [.. stops.Where(s => s.Kind == "look").Select(s => s.Span)]
         )
@@ -297,27 +296,7 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                     DamagedSince: f.DamagedSince
                 ))
                 .FirstOrDefault(),
-            Faults = faults.Count > 0 ? faults : null,
-            Measured = MeasuredOf(upkeep),
-            TestedBefore = tested.Contains(true) ? [.. tested[true]] : null,
         };
-    }
-
-    private static MeasuredFacts? MeasuredOf(IReadOnlyList<UpkeepRow> rows)
-    {
-        var (airflow, coolant, room) = (Last("airflow"), Last("coolant"), Last("room"));
-        return airflow is null && coolant is null && room is null
-            ? null
-            : new(
-                AirflowM3PerHour: airflow?.Value,
-                AirflowAt: airflow?.DueFrom,
-                CoolantC: coolant?.Value,
-                CoolantAt: coolant?.DueFrom,
-                RoomC: room?.Value,
-                RoomAt: room?.DueFrom
-            );
-
-        UpkeepRow? Last(string kind) => rows.FirstOrDefault(r => r.Kind == kind);
     }
 
     private TimeFacts ReadTime(PersonFacts person)

@@ -9,7 +9,6 @@ using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
-using VelvetGate.Store.Upkeep;
 
 namespace VelvetGate.Store.Incidents;
 
@@ -289,7 +288,7 @@ public sealed class IncidentHoldStore(NpgsqlDataSource db, ConductStore conduct)
                 );
                 // Two holds of one incident on one machine: it comes back with the second.
                 if (!others)
-                    await ReturnStore.EndStopsOf(
+                    await HouseStore.EndStopsOf(
                         act.Connection,
                         act.Transaction,
                         act.Incident.Id,
@@ -297,7 +296,6 @@ public sealed class IncidentHoldStore(NpgsqlDataSource db, ConductStore conduct)
                         act.By,
                         reason,
                         opticsTouched || kind == HoldKind.Optics,
-                        opticsTouched,
                         act.Now
                     );
                 break;

@@ -1,22 +1,14 @@
-using VelvetGate.Store.Upkeep;
+using VelvetGate.Store.House;
 
 namespace VelvetGate.Web.Upkeep;
 
-/// <summary>What this room needs, and its ways in: tasks, readings, faults, and the return of a machine.</summary>
+/// <summary>What this room needs, and its ways in: what is due on a machine.</summary>
 public static class UpkeepRoom
 {
-    public static IServiceCollection AddUpkeep(this IServiceCollection services) =>
-        services
-            .AddSingleton<UpkeepStore>()
-            .AddSingleton<ReadingStore>()
-            .AddSingleton<FaultStore>()
-            .AddSingleton<ReturnStore>()
-            .AddSingleton<Store.Db.IStewardTasks, UpkeepTasks>();
+    public static IServiceCollection AddUpkeep(this IServiceCollection services) => services.AddSingleton<UpkeepStore>();
 
     public static void MapUpkeepRoom(this IEndpointRouteBuilder app)
     {
         app.MapUpkeep();
-        app.MapFaults();
-        app.MapReturns();
     }
 }

@@ -16,7 +16,6 @@ using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Tests.Settings;
 using VelvetGate.Core.Tests.Stations;
 using VelvetGate.Core.Training;
-using VelvetGate.Core.Upkeep;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.House;
@@ -325,7 +324,6 @@ public class PropertyEffectTests
         ["shortJobs"] = Of("false", "true", w =>
             GateJson.Write(JobLength.Of(w.Case.Asking(a => a with { Items = [a.Items[0] with { RunMinutes = 5 }] }).Ask, w.Case.Facts))
         ),
-        ["residueWeight"] = Of("2", "3", w => new RunSums(1, 62, 14).By(UpkeepCounter.WeightedHours, w.Rules.ResidueWeight)),
         ["finishingBenches"] = Of("0", "1", w => Verdict(w.Case.Asking(a => a with { Bench = new BenchWish() }))),
         ["benchMinutes"] = Of("30", "480", w =>
             Verdict((w with { Rules = w.Rules with { FinishingBenches = 1 } }).Case.Asking(a => a with { Bench = new BenchWish() }))

@@ -70,7 +70,6 @@ public class WatchListTests
     [Theory]
     [InlineData("machineStopped")]
     [InlineData("upkeepOverdue")]
-    [InlineData("faultOpen")]
     public void OfAMachineThatIsGone_NothingWaits(string kind)
     {
         Of(Task(kind)).ShouldHaveSingleItem();

@@ -12,7 +12,6 @@ using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Run;
 using VelvetGate.Store.Training;
-using VelvetGate.Store.Upkeep;
 using VelvetGate.Store.Watch;
 using VelvetGate.Tests.Support;
 using Xunit;
@@ -25,7 +24,6 @@ public sealed class WatchStoreTests : IAsyncLifetime
     [
         new ParkedTasks(),
         new HouseTasks(),
-        new UpkeepTasks(),
         new PeopleTasks(),
         new MaterialTasks(),
         new TrainingTasks(),

@@ -109,7 +109,6 @@ public class ArchitectureTests
         ["House", "People"],
         ["Materials", "Drawings", "Training"],
         ["Gate", "Settings"],
-        ["Upkeep"],
         ["Booking", "Run", "Incidents", "Founding"],
         ["Station"],
         ["Watch", "Reports"],

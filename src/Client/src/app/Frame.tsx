@@ -19,7 +19,6 @@ const rail = [
   ['/bookings', 'Bookings'],
   ['/machines', 'Machines'],
   ['/incidents', 'Incidents'],
-  ['/upkeep', 'Upkeep'],
   ['/records', 'Records'],
   ['/house', 'House'],
 ] as const

@@ -12,6 +12,11 @@ export const sheetsOfHouseQuery = queryOptions({
   queryFn: ({ signal }) => answer(client.GET('/api/house/sheets', { signal })),
 })
 
+export const upkeepQuery = queryOptions({
+  queryKey: ['live', 'house', 'upkeep'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/upkeep', { signal }))).items,
+})
+
 export const rulesQuery = queryOptions({
   queryKey: ['live', 'house', 'rules'],
   queryFn: async ({ signal }) => (await answer(client.GET('/api/house/rules', { signal }))).versions,

@@ -68,48 +68,32 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{id}/upkeep": {
+    "/api/upkeep": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
-        post: operations["BeginUpkeep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{id}/readings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["WriteReadings"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/symptoms": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ListSymptoms"];
+        get: operations["Upkeep"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["UpkeepDone"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1252,6 +1236,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReturnMachineWhole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stops/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReturnMachine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/forms": {
         parameters: {
             query?: never;
@@ -1438,166 +1454,6 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["EndCalendarLine"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/upkeep": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["Upkeep"];
-        put?: never;
-        post: operations["AddUpkeep"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/upkeep/methods": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["UpkeepMethods"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/upkeep/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put: operations["ChangeUpkeep"];
-        post?: never;
-        delete: operations["EndUpkeep"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/upkeep/{id}/done": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["UpkeepHistory"];
-        put?: never;
-        post: operations["UpkeepDone"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/faults": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ListFaults"];
-        put?: never;
-        post: operations["TellFault"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/faults/{id}/standing": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["JudgeFault"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/faults/{id}/close": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["CloseFault"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{id}/return": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ReturnMachineWhole"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/stops/{id}/return": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ReturnMachine"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/machines/{id}/service": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["ListService"];
-        put?: never;
-        post: operations["WriteService"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5029,49 +4885,6 @@ export interface components {
             /** Format: double */
             topShare: null | number;
         };
-        FaultCloseRequest: {
-            note?: null | string;
-        };
-        FaultList: {
-            items: components["schemas"]["FaultResponse"][];
-        };
-        FaultMade: {
-            /** Format: uuid */
-            id: string;
-            /** Format: int32 */
-            number: number;
-            standing: components["schemas"]["FaultStanding"];
-            mayDo: string[];
-        };
-        FaultRequest: {
-            machineId?: null | string;
-            symptom?: null | string;
-            helped?: null | boolean;
-            note?: null | string;
-        };
-        FaultResponse: {
-            /** Format: uuid */
-            id: string;
-            /** Format: int32 */
-            number: number;
-            machineId: string;
-            symptom: string;
-            seen: string;
-            standing: components["schemas"]["FaultStanding"];
-            mayDo: string[];
-            at: components["schemas"]["Instant"];
-            /** Format: int32 */
-            times: number;
-            by: null | string;
-            note: null | string;
-            mayJudge: boolean;
-        };
-        /** @enum {unknown} */
-        FaultStanding: "none" | "caution" | "asks" | "stops";
-        FaultStandingRequest: {
-            standing?: null | string;
-            note?: null | string;
-        };
         FeedAddress: {
             /** Format: uuid */
             id: string;
@@ -5352,14 +5165,6 @@ export interface components {
             /** Format: int32 */
             version?: null | number;
         };
-        HandReading: {
-            /** Format: double */
-            airflowM3PerHour: null | number;
-            /** Format: double */
-            coolantC: null | number;
-            /** Format: double */
-            roomC: null | number;
-        };
         HandlingResponse: {
             /** Format: int32 */
             item: number;
@@ -5508,8 +5313,6 @@ export interface components {
             shortJobs?: boolean;
             /** Format: int32 */
             finishingBenches?: number;
-            /** Format: double */
-            residueWeight?: number;
             /** Format: int32 */
             benchMinutes?: number;
             classesOutsideLimits?: boolean;
@@ -6062,9 +5865,6 @@ export interface components {
             homeCorner: string;
             focusMethods: string[];
             framing: null | components["schemas"]["Framing"];
-            waterCooled: boolean;
-            /** Format: double */
-            airflowM3PerHour: number;
         };
         MachineSheet: {
             spec: components["schemas"]["MachineSpec"];
@@ -6435,7 +6235,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut" | "fixtureOverdue" | "fixtureDamaged" | "faultOpen";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut" | "fixtureOverdue" | "fixtureDamaged";
         NeedRequest: {
             fixture?: null | string;
             thickerThan?: null | string;
@@ -7170,21 +6970,7 @@ export interface components {
         };
         ReturnRequest: {
             reason?: null | string;
-            touched?: null | string[];
             opticsTouched?: null | boolean;
-            tested?: null | components["schemas"]["ReturnTests"];
-        };
-        ReturnTests: {
-            /** @default false */
-            interlock: boolean;
-            /** Format: double */
-            airflowM3PerHour?: null | number;
-            /** Format: double */
-            coolantC?: null | number;
-            /** @default false */
-            testFire: boolean;
-            /** @default false */
-            framed: boolean;
         };
         ReviewRequest: {
             signer?: null | string;
@@ -7517,26 +7303,6 @@ export interface components {
             words: string;
             by: string;
             toldAt: components["schemas"]["Instant"];
-        };
-        ServiceList: {
-            items: components["schemas"]["ServiceResponse"][];
-        };
-        ServiceRequest: {
-            touched?: null | string[];
-            by?: null | string;
-            note?: null | string;
-        };
-        ServiceResponse: {
-            /** Format: uuid */
-            id: string;
-            machineId: string;
-            /** Format: uuid */
-            stopId: string;
-            at: components["schemas"]["Instant"];
-            by: string;
-            touched: string[];
-            note: string;
-            recordedBy: null | string;
         };
         SessionList: {
             items: components["schemas"]["SessionResponse"][];
@@ -8173,16 +7939,6 @@ export interface components {
         SwapRequest: {
             withBookingId?: null | string;
         };
-        SymptomList: {
-            items: components["schemas"]["SymptomResponse"][];
-        };
-        SymptomResponse: {
-            key: string;
-            seen: string;
-            try: null | string;
-            helped: null | string;
-            needsWords: boolean;
-        };
         TagsResponse: {
             tags: string[];
         };
@@ -8357,102 +8113,20 @@ export interface components {
         TypicalRunList: {
             items: components["schemas"]["TypicalRun"][];
         };
-        UpkeepBegun: {
-            /** Format: int32 */
-            added: number;
-        };
-        /** @enum {unknown} */
-        UpkeepCounter: "days" | "runs" | "laserHours" | "weightedHours" | "airflow";
-        UpkeepDoneList: {
-            items: components["schemas"]["UpkeepDoneResponse"][];
-        };
         UpkeepDoneRequest: {
-            /** Format: double */
-            reading?: null | number;
-            /** Format: double */
-            before?: null | number;
-            note?: null | string;
-        };
-        UpkeepDoneResponse: {
-            at: components["schemas"]["Instant"];
-            by: string;
-            /** Format: double */
-            used: null | number;
-            /** Format: double */
-            before: null | number;
-            /** Format: double */
-            reading: null | number;
-            note: null | string;
+            reason?: null | string;
+            nextDay?: null | string;
         };
         UpkeepList: {
             items: components["schemas"]["UpkeepResponse"][];
-            untended: string[];
-        };
-        UpkeepMethodList: {
-            items: components["schemas"]["UpkeepMethodResponse"][];
-        };
-        UpkeepMethodResponse: {
-            name: string;
-            part: components["schemas"]["UpkeepPart"];
-            counter: components["schemas"]["UpkeepCounter"];
-            /** Format: double */
-            limit: number;
-            unit: string;
-            /** Format: double */
-            slipPercent: number;
-            who: components["schemas"]["UpkeepWho"];
-            steps: string[];
-            kit: string;
-            basis: string;
-        };
-        /** @enum {unknown} */
-        UpkeepPart: "lens" | "mirrors" | "nozzle" | "bed" | "airflow" | "filter" | "carbon" | "duct" | "coolant" | "interlocks" | "electrical" | "fireKit" | "other";
-        UpkeepPlanRequest: {
-            machineId?: null | string;
-            /** Format: int64 */
-            version?: null | number;
-            name?: null | string;
-            part?: null | string;
-            counter?: null | string;
-            /** Format: double */
-            limit?: null | number;
-            /** Format: double */
-            slipPercent?: null | number;
-            who?: null | string;
-            steps?: null | string[];
-            kit?: null | string;
-            basis?: null | string;
         };
         UpkeepResponse: {
             id: string;
-            /** Format: int64 */
-            version: number;
-            machineId: null | string;
+            machineId: string;
             name: string;
-            part: components["schemas"]["UpkeepPart"];
-            counter: components["schemas"]["UpkeepCounter"];
-            /** Format: double */
-            used: null | number;
-            /** Format: double */
-            limit: number;
-            unit: string;
-            /** Format: double */
-            slipPercent: number;
-            due: boolean;
+            overdueFrom: components["schemas"]["Instant"];
             overdue: boolean;
-            dueSince: null | components["schemas"]["Instant"];
-            forecast: null | components["schemas"]["Instant"];
-            since: components["schemas"]["Instant"];
-            who: components["schemas"]["UpkeepWho"];
-            mayDo: boolean;
-            steps: string[];
-            kit: string;
-            basis: string;
-            /** Format: double */
-            airflow: null | number;
         };
-        /** @enum {unknown} */
-        UpkeepWho: "member" | "trainer" | "repairer";
         UseFigures: {
             hours: components["schemas"]["HourOfWeek"][];
             machines: components["schemas"]["MachineUse"][];
@@ -8844,13 +8518,11 @@ export interface operations {
             };
         };
     };
-    BeginUpkeep: {
+    Upkeep: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                id: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
@@ -8861,21 +8533,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["UpkeepBegun"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                    "application/json": components["schemas"]["UpkeepList"];
                 };
             };
         };
     };
-    WriteReadings: {
+    UpkeepDone: {
         parameters: {
             query?: never;
             header?: never;
@@ -8886,16 +8549,18 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["HandReading"];
+                "application/json": components["schemas"]["UpkeepDoneRequest"];
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["UpkeepResponse"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -8913,35 +8578,6 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ListSymptoms: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SymptomList"];
                 };
             };
         };
@@ -11494,6 +11130,117 @@ export interface operations {
             };
         };
     };
+    ReturnMachineWhole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldResponse"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ReturnMachine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldResponse"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     HouseForms: {
         parameters: {
             query?: never;
@@ -11921,653 +11668,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    Upkeep: {
-        parameters: {
-            query?: {
-                machineId?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UpkeepList"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    AddUpkeep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UpkeepPlanRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UpkeepResponse"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    UpkeepMethods: {
-        parameters: {
-            query?: {
-                machineId?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UpkeepMethodList"];
-                };
-            };
-        };
-    };
-    ChangeUpkeep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UpkeepPlanRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UpkeepResponse"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    EndUpkeep: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    UpkeepHistory: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UpkeepDoneList"];
-                };
-            };
-        };
-    };
-    UpkeepDone: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": null | components["schemas"]["UpkeepDoneRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UpkeepResponse"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ListFaults: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultList"];
-                };
-            };
-        };
-    };
-    TellFault: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FaultRequest"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FaultMade"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    JudgeFault: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FaultStandingRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    CloseFault: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FaultCloseRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ReturnMachineWhole: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReturnRequest"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HoldResponse"];
-                };
-            };
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ReturnMachine: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReturnRequest"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HoldResponse"];
-                };
-            };
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ListService: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ServiceList"];
-                };
-            };
-        };
-    };
-    WriteService: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ServiceRequest"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ServiceResponse"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
             };
             /** @description Not Found */
             404: {

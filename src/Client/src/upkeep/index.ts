@@ -1,2 +1,0 @@
-export { ReturnForm } from './ReturnForm'
-export { machineUpkeepQuery } from './upkeepQueries'

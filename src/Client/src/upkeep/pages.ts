@@ -1,1 +1,0 @@
-export { UpkeepPage } from './UpkeepPage'
