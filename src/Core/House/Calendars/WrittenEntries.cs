@@ -4,7 +4,7 @@ namespace VelvetGate.Core.House.Calendars;
 
 /// <summary>
 /// Entries of feeds as they were written: calendars elsewhere ask for the same ones every half hour, and few have
-/// changed since. An entry that differs in anything is another one.
+/// changed since. An entry that differs in anything is another one, so nothing that was erased or renamed is ever given out again.
 /// </summary>
 /// <param name="most">So many are kept; then it begins anew.</param>
 public sealed class WrittenEntries(int most = WrittenEntries.Usual)
