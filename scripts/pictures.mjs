@@ -68,8 +68,7 @@ const views = {
   soonest: { who: 'member', size: desk, path: () => '/bookings/soonest?operations=cut&material=birch-ply-laser&thickness=3+mm&tag=S-0097&run=25' },
   settings: { who: 'member', size: desk, path: () => '/materials/settings?operation=cut&material=birch-ply-laser&machine=heron&thickness=2.9' },
   emergency: { size: desk, path: () => '/emergency/wren' },
-  // From a server started with --empty: only when named.
-  'set-up': { size: desk, path: () => '/', named: true },
+  upkeep: { who: 'steward', size: desk, path: () => '/upkeep' },
   use: { who: 'steward', size: desk, path: () => '/bookings/use' },
 }
 for (const extra of only.filter((o) => o.includes('='))) {
@@ -82,7 +81,6 @@ for (const extra of only.filter((o) => o.includes('='))) {
 let failed = 0
 try {
   for (const [name, view] of Object.entries(views)) {
-    if (view.named && !only.includes(name)) continue
     if (only.length && !only.some((o) => o.split('=')[0] === name)) continue
     const page = await browser(base, view.size)
     try {

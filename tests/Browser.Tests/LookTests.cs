@@ -35,6 +35,7 @@ public class LookTests(LiveServer server)
         "/bookings",
         "/bookings/soonest?operations=cut&material=birch-ply-laser&thickness=3+mm&tag=S-0097&run=18",
         "/machines",
+        "/upkeep",
         "/records",
         "/house/rules",
         "/house/calendar",
@@ -42,7 +43,7 @@ public class LookTests(LiveServer server)
         "/emergency/wren",
     ];
 
-    private static readonly string[] KeepersPages = ["/house/room", "/house/machines", "/house/people?person=m-57"];
+    private static readonly string[] KeepersPages = ["/house/room", "/house/machines", "/house/commissioning", "/house/people?person=m-57"];
 
     [Theory]
     [InlineData(false)]

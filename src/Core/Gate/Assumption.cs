@@ -69,7 +69,18 @@ internal static class Assumption
     public static GateFacts? Returned(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with
         {
-            Machine = facts.Machine with { Stops = Fact.Known<IReadOnlyList<Span>>([]), IncidentStops = [] },
+            Machine = facts.Machine with
+            {
+                Stops = Fact.Known<IReadOnlyList<Span>>([]),
+                IncidentStops = [],
+                Faults = [.. (facts.Machine.Faults ?? []).Where(f => f.Standing != FaultStanding.Stops)],
+            },
+        };
+
+    public static GateFacts? Mended(Reason reason, GateQuestion ask, GateFacts facts) =>
+        facts with
+        {
+            Machine = facts.Machine with { Faults = [.. (facts.Machine.Faults ?? []).Where(f => f.Standing != FaultStanding.Asks)] },
         };
 
     public static GateFacts? Reviewed(Reason reason, GateQuestion ask, GateFacts facts) =>
@@ -86,6 +97,10 @@ internal static class Assumption
             Machine = facts.Machine with { Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([]) },
         };
 
+    /// <summary>What somebody writes down of how the machine was set up.</summary>
+    public static GateFacts? SetUp(GateFacts facts, Func<SetUpFacts, SetUpFacts> shown) =>
+        facts.Machine.SetUp is { } setUp ? facts with { Machine = facts.Machine with { SetUp = shown(setUp) } } : null;
+
     /// <summary>Null for a machine whose form nobody has filled in: what closing it would take is not known.</summary>
     public static GateFacts? Enclosed(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts.Machine.Spec.Station is { } station
@@ -95,6 +110,12 @@ internal static class Assumption
     /// <summary>Any airflow will do here: what it is comes from the measuring.</summary>
     public static GateFacts? Measured(Reason reason, GateQuestion ask, GateFacts facts) =>
         WithSpec(facts, facts.Machine.Spec with { AirflowM3PerHour = 100, EnclosureM3 = Math.Max(facts.Machine.Spec.EnclosureM3, 0.1m) });
+
+    public static GateFacts? AirThere(Reason reason, GateQuestion ask, GateFacts facts) =>
+        facts with
+        {
+            Room = facts.Room with { Air = Fact.Known(new RoomAirFacts(CoAlarm: true, FreshAir: true)) },
+        };
 
     public static GateFacts? KitThere(Reason reason, GateQuestion ask, GateFacts facts) =>
         facts with

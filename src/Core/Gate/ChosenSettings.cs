@@ -16,13 +16,20 @@ internal static class ChosenSettings
         var chosen = Of(item, facts).Where(s => s.Operation == operation).ToList();
         return chosen.Count > 0
             ? chosen.All(s => s.Clean.Any(c => Tested.Serves(c.ThicknessMm, c.At, item.ThicknessMm, ask.Start)))
-            : facts.Machine.Tested.Any(t =>
-                t.MaterialId == item.MaterialId
-                && t.Operation == operation
-                && t.At is { } at
-                && Tested.Serves(t.ThicknessMm, at, item.ThicknessMm, ask.Start)
-            );
+            : Serve(facts.Machine.Tested, ask, item, operation);
     }
+
+    /// <summary>The same came out clean, before the machine's optics were last touched.</summary>
+    public static bool WasTested(GateQuestion ask, GateItem item, Operation operation, GateFacts facts) =>
+        Serve(facts.Machine.TestedBefore ?? [], ask, item, operation);
+
+    private static bool Serve(IReadOnlyList<TestedFacts> tested, GateQuestion ask, GateItem item, Operation operation) =>
+        tested.Any(t =>
+            t.MaterialId == item.MaterialId
+            && t.Operation == operation
+            && t.At is { } at
+            && Tested.Serves(t.ThicknessMm, at, item.ThicknessMm, ask.Start)
+        );
 
     /// <summary>The entries named that the library has.</summary>
     public static IEnumerable<SettingFacts> Of(GateItem item, GateFacts facts) =>

@@ -34,10 +34,11 @@ public sealed record GateFacts(
     /// holds
     /// are; 5 since tests have an operation and a day, sheets a size and the room its air; 6 since incidents hold machines, sheets and the
     /// room; 7 since settings are among the facts; 8 since whoever is on duty may have been seen, and
-    /// no-shows are among the facts; 9 since fixtures handed out, finishing benches and bookings in a class are. Older facts have none of
-    /// these.
+    /// no-shows are among the facts; 9 since fixtures handed out, finishing benches and bookings in a class are; 10 since faults, what was
+    /// last read at the machine and its last service are; 11 since how the machine was set up and when it was last used are. Older
+    /// facts have none of these.
     /// </summary>
-    public const int CurrentVersion = 9;
+    public const int CurrentVersion = 11;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -159,6 +160,67 @@ public sealed record MachineFacts(
     /// <summary>Where the fixture asked for is; null where it lies at hand, and in facts of before version 9.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public FixtureFacts? Fixture { get; init; }
+
+    /// <summary>Faults that were told and are open; null in facts of before version 10.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<FaultFacts>? Faults { get; init; }
+
+    /// <summary>What was last read at the machine, by hand or in a run; null where nobody did, and in facts of before version 10.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public MeasuredFacts? Measured { get; init; }
+
+    /// <summary>
+    /// Results of before the machine's optics were last touched: they count no more, and say why. Null in facts of before version 10.
+    /// </summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<TestedFacts>? TestedBefore { get; init; }
+
+    /// <summary>How it was set up, and its interlocks since; null in facts of before version 11.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public SetUpFacts? SetUp { get; init; }
+
+    /// <summary>When something last ran on it, or it was looked at after a break; null where neither is known.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public Instant? UsedAt { get; init; }
+
+    /// <summary>Why it counts as class 4 whatever its form says; worked out by the gate, and never stored.</summary>
+    [JsonIgnore]
+    public string? CountsAsFour { get; init; }
+
+    /// <summary>Closures long enough for idle clocks to stand still; null in facts of before version 11.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<Span>? LongClosures { get; init; }
+}
+
+/// <summary>A fault that somebody told of.</summary>
+/// <param name="Seen">What was seen, in words.</param>
+/// <param name="MayDo">What a member may still do.</param>
+/// <param name="Held">From when on it stands so; where it stops the machine, as long as that stop.</param>
+public sealed record FaultFacts(int Number, string Seen, FaultStanding Standing, IReadOnlyList<string> MayDo, Span Held);
+
+/// <summary>What was last read at a machine, each with when.</summary>
+/// <param name="AirflowM3PerHour">With the extraction on: it changes slowly, and counts until the next.</param>
+/// <param name="CoolantC">Counts for hours; so too <paramref name="RoomC"/>.</param>
+public sealed record MeasuredFacts(
+    decimal? AirflowM3PerHour = null,
+    Instant? AirflowAt = null,
+    decimal? CoolantC = null,
+    Instant? CoolantAt = null,
+    decimal? RoomC = null,
+    Instant? RoomAt = null
+)
+{
+    /// <summary>A temperature says nothing of later than so long after it was read. House practice.</summary>
+    public static readonly Duration TemperatureFor = Duration.FromHours(4);
+
+    /// <summary>What of it says something of a run that begins at <paramref name="start"/>.</summary>
+    public LiveReadings At(Instant start) =>
+        new(
+            FanOn: AirflowM3PerHour is not null,
+            AirflowM3PerHour: AirflowM3PerHour,
+            CoolantC: CoolantAt is { } c && start < c + TemperatureFor ? CoolantC : null,
+            RoomC: RoomAt is { } r && start < r + TemperatureFor ? RoomC : null
+        );
 }
 
 /// <summary>Where a fixture is that does not lie at hand.</summary>
@@ -167,7 +229,13 @@ public sealed record MachineFacts(
 /// <param name="DamagedSince">It came back damaged, and nobody put it right.</param>
 public sealed record FixtureFacts(Span? Out, bool Mine, Instant? DamagedSince);
 
-public sealed record UpkeepFacts(string Task, Instant OverdueFrom);
+/// <param name="OverdueFrom">Null while it is not, as far as is known.</param>
+public sealed record UpkeepFacts(string Task, Instant? OverdueFrom)
+{
+    /// <summary>Null in facts of before version 10.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public Instant? DueFrom { get; init; }
+}
 
 /// <param name="Operation">What was tested; null in facts of before version 5, which then prove nothing.</param>
 /// <param name="At">When it came out clean.</param>

@@ -92,13 +92,48 @@ public static class Remedies
         "/house/machines",
         "See the machine’s form"
     );
+    public static readonly RemedyAction MachineCommission = new(
+        "machine.commission",
+        RemedyBy.Keeper,
+        "Go through the commissioning sheet.",
+        "/house/commissioning",
+        "See the commissioning sheets"
+    );
+    public static readonly RemedyAction InterlocksTry = new(
+        "interlocks.try",
+        RemedyBy.Trainer,
+        "Try the interlocks, and write it down.",
+        "/upkeep",
+        "See what is due"
+    );
+    public static readonly RemedyAction BreakCheck = new(
+        "break.check",
+        RemedyBy.Trainer,
+        "Look at the machine after a break, and write it down.",
+        "/upkeep",
+        "See the machine"
+    );
     public static readonly RemedyAction MachineRead = new("machine.read", RemedyBy.Asker, "Read the gauges at the machine.");
     public static readonly RemedyAction UpkeepLog = new(
         "upkeep.log",
         RemedyBy.Steward,
         "Do the upkeep and write it down.",
-        "/machines",
-        "See the machine"
+        "/upkeep",
+        "See what is due"
+    );
+    public static readonly RemedyAction ReadingLog = new(
+        "reading.log",
+        RemedyBy.Asker,
+        "Put it right, read it again, and write the new reading down.",
+        "/upkeep",
+        "Write a reading down"
+    );
+    public static readonly RemedyAction FaultClose = new(
+        "fault.close",
+        RemedyBy.Steward,
+        "Have it looked at, and write down what was found.",
+        "/upkeep",
+        "See the faults"
     );
     public static readonly RemedyAction DrawingCheck = new(
         "drawing.check",

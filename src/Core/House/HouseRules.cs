@@ -152,6 +152,25 @@ public sealed record HouseRules
     /// <summary>Benches for finishing that are booked like machines; 0 where nobody books them.</summary>
     public int FinishingBenches { get; init; }
 
+    public const decimal UsualResidueWeight = 2;
+
+    /// <summary>How often an hour counts for upkeep that is run on stock of heavy residue. House practice.</summary>
+    public decimal ResidueWeight { get; init; } = UsualResidueWeight;
+
+    /// <summary>A machine is gone through anew after so many months at the latest. House practice; local rules may ask for less.</summary>
+    public int CommissioningMonths { get; init; } = 36;
+
+    /// <summary>
+    /// Interlocks that nobody has tried for so many days show nothing: the machine counts as class 4. House practice: two rounds missed.
+    /// </summary>
+    public int InterlockDays { get; init; } = 183;
+
+    /// <summary>Nothing ran for so many days: a break, after which a machine is looked at first. House practice.</summary>
+    public int BreakDays { get; init; } = 21;
+
+    /// <summary>A closure of so many days or more: idle clocks stand still over it. House practice.</summary>
+    public const int LongClosureDays = 7;
+
     /// <summary>How long a finishing bench is taken where nobody says.</summary>
     public int BenchMinutes { get; init; } = 30;
 

@@ -367,6 +367,42 @@ public static class HouseSheets
             120,
             "Longer while a booking or a waiting question stands on it. Anybody may delete their own before."
         ),
+        FormField.Number(
+            "residueWeight",
+            "Upkeep",
+            "An hour on stock that leaves heavy residue counts",
+            "times",
+            1,
+            10,
+            "Filters and carbon are counted so; 2 where nobody knows better."
+        ),
+        FormField.Whole(
+            "commissioningMonths",
+            "Upkeep",
+            "A machine is gone through anew after",
+            "months",
+            1,
+            120,
+            "Then a steward decides until its commissioning sheet is written anew."
+        ),
+        FormField.Whole(
+            "interlockDays",
+            "Upkeep",
+            "Interlocks count as tried for",
+            "days",
+            7,
+            730,
+            "Then the machine counts as class 4 until they are tried again."
+        ),
+        FormField.Whole(
+            "breakDays",
+            "Upkeep",
+            "A break is, when nothing ran for",
+            "days",
+            7,
+            180,
+            "Then a machine is looked at before its first run."
+        ),
         FormField.Whole("houseStockMonths", "Sheets", "House stock stays cleared", "months", 1, 60),
         FormField.Whole(
             "broughtInMonths",

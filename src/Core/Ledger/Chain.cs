@@ -31,6 +31,9 @@ public static class Chain
     /// <summary>Cut to microseconds, as PostgreSQL keeps it.</summary>
     public static string Instant(Instant at) => Micros.Format(at);
 
+    /// <summary>A number that need not be whole, as the chain writes it: digits and a point, no zeros at the end.</summary>
+    public static string? Number(decimal? value) => value?.ToString("0.############", System.Globalization.CultureInfo.InvariantCulture);
+
     /// <summary>The canonical text that is hashed. The database builds the same text in <c>ledger.append</c>.</summary>
     public static string Envelope(long seq, string at, string kind, string body, string prev) =>
         string.Create(

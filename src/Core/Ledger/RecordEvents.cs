@@ -190,6 +190,18 @@ public static class RecordEvents
     public static readonly RecordEvent MachineStopped = new("machine.stopped", "Machine stopped", Impact.Machine);
     public static readonly RecordEvent MachineReturned = new("machine.returned", "Machine returned", Impact.Machine);
     public static readonly RecordEvent MachineReturnAgreed = new("machine.returnAgreed", "Return agreed to", Impact.Nobody);
+    public static readonly RecordEvent MachineTried = new("machine.tried", "Machine tried after work on it", Impact.Nobody);
+    public static readonly RecordEvent MachineServiced = new("machine.serviced", "Work on a machine", Impact.Machine);
+    public static readonly RecordEvent MachineRead = new("machine.read", "Readings of a machine", Impact.Machine);
+    public static readonly RecordEvent MachineSetUp = new("machine.setUp", "Commissioning sheet of a machine written", Impact.Machine);
+    public static readonly RecordEvent MachineAfterBreak = new("machine.afterBreak", "Machine looked at after a break", Impact.Machine);
+    public static readonly RecordEvent MachineUpkeepPlanned = new("machine.upkeepPlanned", "Upkeep of a machine planned", Impact.Machine);
+    public static readonly RecordEvent RoomUpkeepPlanned = new("room.upkeepPlanned", "Upkeep of the room planned", Impact.Nobody);
+    public static readonly RecordEvent RoomUpkeepDone = new("room.upkeepDone", "Upkeep of the room done", Impact.Nobody);
+    public static readonly RecordEvent UpkeepDue = new("upkeep.due", "Upkeep due", Impact.Machine);
+    public static readonly RecordEvent FaultTold = new("fault.told", "Fault told", Impact.Machine);
+    public static readonly RecordEvent FaultJudged = new("fault.judged", "Fault judged", Impact.Machine);
+    public static readonly RecordEvent FaultClosed = new("fault.closed", "Fault closed", Impact.Machine);
     public static readonly RecordEvent MachineUpkeepDone = new("machine.upkeepDone", "Upkeep done", Impact.Machine);
 
     public static readonly RecordEvent HouseFounded = new("house.founded", "House founded", Impact.Everybody);

@@ -53,10 +53,12 @@ public static class ReadingRules
             .. machine is { WaterCooled: true, Station: { } station }
                 ? [Coolant(machine.Name, station, read), .. read.CoolantLPerMin is { } flow ? [Flow(flow)] : Array.Empty<ReadingNow>()]
                 : Array.Empty<ReadingNow>(),
-            .. machine.Station?.RoomMinimumC is { } least && read.RoomC is { } room
-                ? [Room(machine.Name, room, least)]
-                : Array.Empty<ReadingNow>(),
+            .. read.RoomC is { } room && LeastRoom(machine) is { } least ? [Room(machine, room, least)] : Array.Empty<ReadingNow>(),
         ];
+
+    /// <summary>Those of the readings given that are not good; what was not read says nothing.</summary>
+    public static IEnumerable<ReadingNow> Known(MachineSpec machine, LiveReadings read) =>
+        Of(machine, read).Where(r => r.Value is not null && r.Code is not null);
 
     private static ReadingNow Airflow(MachineSpec machine, LiveReadings read)
     {
@@ -144,17 +146,34 @@ public static class ReadingRules
             Says: flow > 0 ? "It flows." : "The coolant does not flow: look for a kinked line first."
         );
 
-    private static ReadingNow Room(string name, decimal room, decimal least) =>
-        new(
+    /// <summary>°C: below it the water of a tube may freeze in a corner of the room. House practice.</summary>
+    public const decimal FreezingRoomC = 5;
+
+    /// <summary>The maker’s figure; for a water-cooled machine without one, the least that any may have.</summary>
+    private static decimal? LeastRoom(MachineSpec machine) =>
+        machine.Station?.RoomMinimumC is { } least ? (machine.WaterCooled ? Math.Max(least, FreezingRoomC) : least)
+        : machine.WaterCooled ? FreezingRoomC
+        : null;
+
+    private static ReadingNow Room(MachineSpec machine, decimal room, decimal least)
+    {
+        var freezing = machine.WaterCooled && room < FreezingRoomC;
+        return new(
             What: "Room",
             Unit: "°C",
             Value: room,
-            Code: room < least ? "machine.roomCold" : null,
+            Code: freezing ? "machine.roomFreezing"
+                : room < least ? "machine.roomCold"
+                : null,
             Good: (least, null),
-            ShutFrom: least,
+            ShutFrom: machine.WaterCooled ? FreezingRoomC : null,
             ShutTo: null,
-            Says: room < least ? $"The room is {Say(room)} °C: {name} runs from {Say(least)} °C." : $"Good. {Say(least)} °C or warmer."
+            Says: freezing
+                    ? $"The room is {Say(room)} °C: below {Say(FreezingRoomC)} nothing runs on {machine.Name}, since ice cracks its tube."
+                : room < least ? $"The room is {Say(room)} °C: {machine.Name} is made for {Say(least)} °C and more. Warm it first."
+                : $"Good. {Say(least)} °C or warmer."
         );
+    }
 
     private static decimal? Dew(LiveReadings read) =>
         read is { RoomC: { } room, HumidityPercent: > 0 and <= 100 and { } humidity } ? DewPoint(room, humidity) : null;

@@ -6,7 +6,7 @@ public static class MachinesProblems
     public static readonly Problem StopYours = new(
         "stop.yours",
         ProblemKind.Conflict,
-        "You have stopped it already; it stays stopped until a steward returns it. Tell them what else you saw."
+        "You have stopped it already; it stays stopped until somebody who may returns it. Tell them what else you saw."
     );
     public static readonly Problem StopTooMany = new(
         "stop.tooMany",

@@ -43,7 +43,8 @@ public sealed record MachineGuide(
         "This page helps you remember. It is no safety system: the machine’s own stops, interlocks and lid switch protect you. The "
         + "maker’s manual, the law where you are and licensed people come before it.";
 
-    public static MachineGuide Of(MachineSpec machine, HouseRules rules)
+    /// <param name="classWhy">Why it counts as class 4, whatever its form says; null where it does not.</param>
+    public static MachineGuide Of(MachineSpec machine, HouseRules rules, string? classWhy = null)
     {
         var station = machine.Station;
         return new MachineGuide(
@@ -53,13 +54,13 @@ public sealed record MachineGuide(
             On: station?.SwitchOn ?? [],
             Off: station?.SwitchOff ?? [],
             Home: HomeCorner.Of(machine.HomeCorner),
-            Parts: [.. Told(machine, station).Select(Without).Where(p => p.Terms.Count > 0)],
+            Parts: [.. Told(machine, station, classWhy).Select(Without).Where(p => p.Terms.Count > 0)],
             Wait: WaitOf(machine, rules),
             Defers: NoSafetySystem
         );
     }
 
-    private static IEnumerable<GuidePart> Told(MachineSpec machine, MachineStation? station)
+    private static IEnumerable<GuidePart> Told(MachineSpec machine, MachineStation? station, string? classWhy)
     {
         yield return new(
             "Air",
@@ -90,7 +91,10 @@ public sealed record MachineGuide(
         yield return new(
             "Covers",
             [
-                new("Class in use", $"{machine.LaserClass}{(station?.ClassEvidence is { Length: > 0 } how ? $" ({how})" : "")}"),
+                new(
+                    "Class in use",
+                    classWhy ?? $"{machine.LaserClass}{(station?.ClassEvidence is { Length: > 0 } how ? $" ({how})" : "")}"
+                ),
                 new("Enclosure", station?.Enclosure ?? ""),
                 new("Opened and serviced by", string.Join(", ", station?.ServicedBy ?? [])),
                 new("Papers", string.Join(", ", station?.Documents ?? [])),

@@ -22,6 +22,6 @@ public static class ServiceKey
                     $"Eyewear of optical density {density:0.#} or more at {machine.WavelengthNm} nm, whole and clean, on everybody there."
                 )
                 : $"Eyewear for {machine.WavelengthNm} nm as the maker’s manual says, on everybody there.",
-            "Then the key back, covers on, lid switch and each stop tried. A steward returns it to service.",
+            "Then the key back, covers on, lid switch and each stop tried. The repairer returns it to service.",
         ];
 }

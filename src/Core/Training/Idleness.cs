@@ -5,12 +5,12 @@ namespace VelvetGate.Core.Training;
 
 /// <summary>
 /// A certificate lapses when nothing was run for so many days (house rule). The clock stands still while the machine is out: nobody can
-/// keep in practice on it then.
+/// keep in practice on it then. It stands still over a long closure of the house, too.
 /// </summary>
 public static class Idleness
 {
     /// <param name="last">Last time at the machine: sign-off, or end of a run.</param>
-    /// <param name="stops">When the machine was, is or will be out; they may overlap.</param>
+    /// <param name="stops">When the machine was, is or will be out, and long closures; they may overlap.</param>
     /// <returns>The last instant at which it counts; null while the machine is out without an end.</returns>
     public static Instant? LapsesAt(Instant last, IEnumerable<Span> stops, int days)
     {

@@ -31,6 +31,7 @@ public enum NeedKind
     RoomShut,
     FixtureOverdue,
     FixtureDamaged,
+    FaultOpen,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -59,6 +60,18 @@ public static class NeedsAHand
     /// <summary>Overdue upkeep shuts nothing by itself, but each booking waits for a steward's word.</summary>
     public static Need Upkeep(string machineName, string task, Instant overdueFrom, string id) =>
         new(NeedKind.UpkeepOverdue, 3, overdueFrom, "Upkeep overdue", $"{machineName}: {task}", id);
+
+    /// <summary>A fault that somebody told of; what stops the machine waits as a stop.</summary>
+    /// <param name="asks">Each booking waits for a steward’s word.</param>
+    public static Need Fault(string machineName, string seen, bool asks, Instant at, string id) =>
+        new(
+            NeedKind.FaultOpen,
+            asks ? 4 : 2,
+            asks ? null : at,
+            asks ? "A fault to decide on" : "Fault to look at",
+            $"{machineName}: {seen}",
+            id
+        );
 
     /// <summary>Below so much free space, in MB, the keeper is told; below a quarter of it now.</summary>
     public const int ShortMb = 2000;

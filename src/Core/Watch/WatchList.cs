@@ -112,7 +112,14 @@ public sealed class WatchList(
             ),
             NeedKind.WorkParked => NeedsAHand.Parked(t.Details ?? "", t.At!.Value, t.Id),
             NeedKind.MailUndelivered => NeedsAHand.Undelivered(Who(t), t.Title!, t.Details ?? "", t.At!.Value, t.PersonId!.Value),
-            NeedKind.UpkeepOverdue => NeedsAHand.Upkeep(Machine(t), t.Title!, t.At!.Value, t.Id),
+            NeedKind.UpkeepOverdue => NeedsAHand.Upkeep(t.MachineId is null ? "Room" : Machine(t), t.Title!, t.At!.Value, t.Id),
+            NeedKind.FaultOpen => NeedsAHand.Fault(
+                Machine(t),
+                Symptoms.Find(t.Title)?.Seen ?? t.Title!,
+                t.Details == "asks",
+                t.At!.Value,
+                t.Id
+            ),
             NeedKind.IncidentOpen => NeedsAHand.Incident(
                 Number(t),
                 Place(t),
@@ -140,7 +147,9 @@ public sealed class WatchList(
 
     /// <summary>Of a machine that has left the house nothing waits.</summary>
     private bool IsHere(StewardTask t) =>
-        t.NeedKind is not (NeedKind.MachineStopped or NeedKind.UpkeepOverdue) || !machines[t.MachineId!.Value].IsGone(now, rules.Clock);
+        t.NeedKind is not (NeedKind.MachineStopped or NeedKind.UpkeepOverdue or NeedKind.FaultOpen)
+        || t.MachineId is not { } machine
+        || !machines[machine].IsGone(now, rules.Clock);
 
     private static string Who(StewardTask t) => $"{t.GivenName} {t.FamilyName}";
 

@@ -3,12 +3,14 @@ using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Run;
 using VelvetGate.Core.Training;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Run;
 using VelvetGate.Store.Training;
+using VelvetGate.Store.Upkeep;
 
 namespace VelvetGate.Store.Demo;
 
@@ -41,14 +43,14 @@ public sealed partial class DemoSeed
             {
                 var house = new HouseStore(db);
                 var stop = await house.Stop("wren", Id(13), "Lid switch clicks twice.", now - Duration.FromDays(30), default);
-                await house.Return(
-                    stop.Value,
-                    Id(5),
+                var back = now - Duration.FromDays(30) + Duration.FromHours(3);
+                var said = new ReturnSaid(
                     "Switch replaced and tested with the lid at three heights.",
-                    false,
-                    now - Duration.FromDays(30) + Duration.FromHours(3),
-                    default
+                    [Touched.Interlock],
+                    new ReturnTests(Interlock: true, AirflowM3PerHour: 170, CoolantC: 20, TestFire: true, Framed: true)
                 );
+                await new ReturnStore(db).Return(stop.Value, said, Id(2), false, back, default);
+                await new ReturnStore(db).Return(stop.Value, said, Id(5), true, back + Duration.FromMinutes(10), default);
             }));
         steps.Add(
             (now - Duration.FromMinutes(95), () =>

@@ -4,6 +4,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.Materials;
 
@@ -50,6 +51,7 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
                 transaction
             );
             await WritePeople(connection, transaction);
+            await WriteSetUps(connection, transaction);
             await WriteSheets(connection, transaction);
             await WriteConsents(connection, transaction);
             await LedgerStore.Append(connection, transaction, _founded, RecordEvents.LedgerBaseline, new { });
@@ -58,6 +60,7 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
         await WriteRota();
         foreach (var step in Story().OrderBy(s => s.At))
             await step.Do();
+        await WriteUpkeep();
         return true;
     }
 
@@ -103,18 +106,19 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
                 ('alarm', 'smoke alarm', @inHalf, tstzrange(@from, null), tstzrange(@from, null));
             insert into house.eyewear (id, name, min_nm, max_nm, optical_density, damage_rated, count, held, recorded) values
                 ('blue', 'blue-beam glasses', 190, 534, 6.0, true, 4, tstzrange(@from, null), tstzrange(@from, null));
-            insert into upkeep.task (id, machine_id, name, overdue_from, held, recorded) values
-                ('kestrel-mirrors', 'kestrel', 'Mirror clean', @twoDaysAgo, tstzrange(@from, null), tstzrange(@from, null)),
-                ('heron-mirrors', 'heron', 'Mirror clean', @inFive, tstzrange(@from, null), tstzrange(@from, null)),
-                ('wren-coolant', 'wren', 'Coolant change', @inAYear, tstzrange(@from, null), tstzrange(@from, null));
+            -- Known from the beginning, so that nobody books beyond it; how far it is, is told once there are runs.
+            insert into upkeep.task (id, machine_id, name, plan, since, due_from, overdue_from, held, recorded) values
+                ('kestrel-mirrors', 'kestrel', @mirrors, @plan::jsonb, @from, @twoDaysAgo, @twoDaysAgo, tstzrange(@from, null),
+                    tstzrange(@from, null));
             """,
             new
             {
                 from,
                 inAYear = now + Duration.FromDays(300),
                 inHalf = now + Duration.FromDays(160),
+                mirrors = UpkeepMethods.Mirrors.Name,
+                plan = GateJson.Write(UpkeepMethods.Mirrors),
                 twoDaysAgo = now - Duration.FromDays(2),
-                inFive = now + Duration.FromDays(45),
             },
             transaction
         );
@@ -193,6 +197,8 @@ public sealed partial class DemoSeed(NpgsqlDataSource db, Instant now)
             foreach (var machine in machines.Split(' '))
                 yield return (Id(trainer), "trainer", machine);
         }
+        foreach (var machine in (string[])["heron", "wren", "kestrel"])
+            yield return (Id(2), "repair", machine);
     }
 
     /// <summary>The youth company: each has a guardian's consent, two of them for single machines.</summary>

@@ -1,6 +1,7 @@
 using VelvetGate.Core.Gating;
 using VelvetGate.Store.Db;
 using VelvetGate.Store.Drawings;
+using VelvetGate.Store.House;
 
 namespace VelvetGate.Store.Gate;
 
@@ -66,26 +67,59 @@ internal static partial class FactQueries
         asked: q => q.Drawings.Length > 0
     );
 
+    // Number and symptom of the fault that a stop or a standing follows from, and what may still be done.
+    private const string Fault = "(select array[f.number::text, f.symptom] || f.may_do from upkeep.fault f where f.id = fault_id)";
+
     // What keeps machine and room shut, and who asked for a look: one statement, since most hold nothing.
     public static readonly FactQuery<HoldSpanRow> Stops = new(
         $"""
-        select 'stop' as kind, {Span}, (select number from incidents.incident i where i.id = incident_id) as incident, machine_id as target
+        select 'stop' as kind, {Span}, (select number from incidents.incident i where i.id = incident_id) as incident, machine_id as target,
+                {Fault} as fault
             from house.stop where machine_id = @Machine and held && tstzrange(@IdleFrom, @Until) and {Known}
-        union all select 'room', lower(held), upper(held), (select number from incidents.incident i where i.id = incident_id), null
+        union all select 'room', lower(held), upper(held), (select number from incidents.incident i where i.id = incident_id), null,
+                null
             from incidents.room_shut where {Near} and {Known}
-        union all select 'look', lower(held), upper(held), null, machine_id from incidents.look_asked
+        union all select 'look', lower(held), upper(held), null, machine_id, null from incidents.look_asked
             where machine_id = @Machine and {Near} and {Known}
-        union all select 'ruling', h.set_at, h.ended_at, i.number, h.target from incidents.hold h
+        union all select 'closed', lower(o.during), upper(o.during), null, null, null
+            from house.occurrence o join house.plan p on p.id = o.plan_id
+            where p.kind = 'closure' and (cardinality(p.machine_ids) = 0 or @Machine = any(p.machine_ids))
+                and {LongClosures.Is} and upper(o.during) > @IdleFrom and lower(o.during) < @Until and {Known}
+        union all select 'fault', lower(held), upper(held), null, standing, {Fault} from upkeep.fault_state
+            where machine_id = @Machine and standing <> 'none' and {Near} and {Known}
+        union all select 'ruling', h.set_at, h.ended_at, i.number, h.target, null from incidents.hold h
             join incidents.incident i on i.id = h.incident_id
             where h.kind = 'ruling' and h.state <> 'refused' and h.target = any(@Materials) and h.set_at < @Until
                 and coalesce(h.ended_at > @From, true) and h.set_at <= {ThenOrNow}
         """
     );
 
-    public static readonly FactQuery<UpkeepFacts> Upkeep = new(
+    // What is due, what was last read, tried and run, and whether a controller is wired in: one statement, a word for each.
+    public static readonly FactQuery<UpkeepRow> Upkeep = new(
         $"""
-        select name as task, overdue_from from upkeep.task where machine_id = @Machine and held @> @Start and {Known} order by overdue_from
+        select 'task' as kind, name as task, overdue_from, due_from, null::numeric as value from upkeep.task
+            where machine_id = @Machine and held @> @Start and {Known} and coalesce(due_from, overdue_from) is not null
+        union all (select 'airflow', '', null, at, airflow from upkeep.reading where machine_id = @Machine and airflow is not null
+            and at <= {ThenOrNow} order by at desc, number desc limit 1)
+        union all (select 'coolant', '', null, at, coolant_c from upkeep.reading where machine_id = @Machine and coolant_c is not null
+            and at <= {ThenOrNow} and at > @Start::timestamptz - interval '{MeasuredFacts.TemperatureFor.TotalHours} hours'
+            order by at desc, number desc limit 1)
+        union all (select 'room', '', null, at, room_c from upkeep.reading where machine_id = @Machine and room_c is not null
+            and at <= {ThenOrNow} and at > @Start::timestamptz - interval '{MeasuredFacts.TemperatureFor.TotalHours} hours'
+            order by at desc, number desc limit 1)
+        union all select 'interlocks', '', null, max(at), null from upkeep.interlock_trial where machine_id = @Machine and at <= {ThenOrNow}
+        union all select 'broken', '', null, max(at), null from upkeep.after_break where machine_id = @Machine and at <= {ThenOrNow}
+        union all select 'ran', '', null, max(upper(during)), null from run.log where machine_id = @Machine and upper(during) <= {ThenOrNow}
+        union all select 'controller', serial, null, enrolled_at, null from station.controller where machine_id = @Machine
+            and enrolled_at <= {ThenOrNow} and (revoked_at is null or revoked_at > {ThenOrNow})
+        order by 1, 3, 4, 2
         """
+    );
+
+    public static readonly FactQuery<CommissioningRow> Commissioning = new(
+        $"select machine_id, sheet::text, {Span} from house.commissioning where {Known}",
+        Topic.Machines,
+        holds: (c, q) => c.MachineId == q.Machine && c.From <= q.Now && (c.Until is null || c.Until > q.Now)
     );
 
     public static readonly FactQuery<FixtureRow> Fixtures = new(
@@ -107,10 +141,9 @@ internal static partial class FactQueries
 
     public static readonly FactQuery<TestedRow> Tested = new(
         $"""
-        select material_id, thickness_mm, operation, at from bench.test_result
-            where machine_id = @Machine and material_id = any(@Materials) and operation is not null
-              and at > coalesce((select max(upper(held)) from house.stop where machine_id = @Machine and optics_touched
-                  and {Known}), '-infinity')
+        select material_id, thickness_mm, operation, at, at <= coalesce((select max(upper(held)) from house.stop
+                where machine_id = @Machine and optics_touched and {Known}), '-infinity') as before
+            from bench.test_result where machine_id = @Machine and material_id = any(@Materials) and operation is not null
         """
     );
 

@@ -45,7 +45,7 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         if (sheets.Refusal is { } refusal)
             return refusal;
         var drawings = ReadDrawings();
-        var machine = ReadMachine(spec);
+        var machine = ReadMachine(spec, rules);
         var time = ReadTime(personFacts);
         var room = ReadRoom();
         training = course.Into(training, spec, machine.FixturesHere, rules, ask.Start);
@@ -270,21 +270,30 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         ];
     }
 
-    private MachineFacts ReadMachine(MachineSpec spec)
+    private MachineFacts ReadMachine(MachineSpec spec, HouseRules rules)
     {
         var stops = rows.Of(FactQueries.Stops);
         var upkeep = rows.Of(FactQueries.Upkeep);
+        var due = upkeep.Where(u => u.Kind == "task").Select(u => new UpkeepFacts(u.Task, u.OverdueFrom) { DueFrom = u.DueFrom }).ToList();
         IReadOnlyList<string> fixtures = [.. rows.Of(FactQueries.Fixtures).Select(f => f.Id)];
         var tested = rows.Of(FactQueries.Tested)
-            .Select(t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At))
-            .ToList();
+            .ToLookup(t => t.Before, t => new TestedFacts(t.MaterialId, t.ThicknessMm, Enum<Operation>(t.Operation), t.At));
+        var faults = HoldSpanRow.OfFaults(stops);
+        var setUp = SetUpFacts.Of(
+            machine: spec,
+            sheet: rows.Of(FactQueries.Commissioning).SingleOrDefault()?.Read,
+            room: rows.Of(FactQueries.Room).SingleOrDefault()?.Room,
+            controller: upkeep.Any(u => u.Kind == "controller"),
+            tried: At("interlocks"),
+            clock: rules.Clock
+        );
         return new MachineFacts(
             Spec: spec,
             Stops: Known([.. stops.Where(s => s.Kind == "stop").Select(s => s.Span)]),
-            Upkeep: Fact.Known<IReadOnlyList<UpkeepFacts>>(upkeep),
+            Upkeep: Fact.Known<IReadOnlyList<UpkeepFacts>>(due),
             FixturesHere: fixtures,
             Readings: Fact.OnlyAtMachine<bool>(),
-            Tested: tested,
+            Tested: [.. tested[false]],
             IncidentStops: HoldSpanRow.OfIncidents(stops, "stop"),
             LookAsked: [.. stops.Where(s => s.Kind == "look").Select(s => s.Span)]
         )
@@ -296,7 +305,32 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
                     DamagedSince: f.DamagedSince
                 ))
                 .FirstOrDefault(),
+            Faults = faults.Count > 0 ? faults : null,
+            Measured = MeasuredOf(upkeep),
+            TestedBefore = tested.Contains(true) ? [.. tested[true]] : null,
+            SetUp = setUp,
+            UsedAt = Breaks.LastUse(At("ran"), At("broken"), setUp),
+            LongClosures = [.. stops.Where(s => s.Kind == "closed").Select(s => s.Span)],
         };
+
+        Instant? At(string kind) => upkeep.FirstOrDefault(u => u.Kind == kind)?.DueFrom;
+    }
+
+    private static MeasuredFacts? MeasuredOf(IReadOnlyList<UpkeepRow> rows)
+    {
+        var (airflow, coolant, room) = (Last("airflow"), Last("coolant"), Last("room"));
+        return airflow is null && coolant is null && room is null
+            ? null
+            : new(
+                AirflowM3PerHour: airflow?.Value,
+                AirflowAt: airflow?.DueFrom,
+                CoolantC: coolant?.Value,
+                CoolantAt: coolant?.DueFrom,
+                RoomC: room?.Value,
+                RoomAt: room?.DueFrom
+            );
+
+        UpkeepRow? Last(string kind) => rows.FirstOrDefault(r => r.Kind == kind);
     }
 
     private TimeFacts ReadTime(PersonFacts person)

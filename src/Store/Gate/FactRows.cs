@@ -14,16 +14,38 @@ internal sealed record SpanRow(Instant From, Instant? Until)
 
 /// <param name="Kind"><c>stop</c>, <c>room</c>, <c>look</c> or <c>ruling</c>.</param>
 /// <param name="Incident">Number of the incident that holds it; null where none does.</param>
-/// <param name="Target">The machine or the material.</param>
-internal sealed record HoldSpanRow(string Kind, Instant From, Instant? Until, int? Incident, string? Target)
+/// <param name="Target">The machine or the material; of a fault its standing.</param>
+/// <param name="Fault">Number and symptom, then what may still be done; null where no fault is behind it.</param>
+internal sealed record HoldSpanRow(string Kind, Instant From, Instant? Until, int? Incident, string? Target, string[]? Fault)
 {
     public Span Span => new(From, Until);
+
+    /// <summary>The faults that stop the machine, or stand beside it.</summary>
+    public static IReadOnlyList<FaultFacts> OfFaults(IEnumerable<HoldSpanRow> rows) =>
+        [
+            .. rows.Where(r => r.Kind is "stop" or "fault" && r.Fault is not null)
+                .Select(r => new FaultFacts(
+                    Number: int.Parse(r.Fault![0], System.Globalization.CultureInfo.InvariantCulture),
+                    Seen: Symptoms.Find(r.Fault[1])?.Seen ?? r.Fault[1],
+                    Standing: r.Kind == "stop" ? FaultStanding.Stops : Enum.Parse<FaultStanding>(r.Target!, true),
+                    MayDo: r.Fault[2..],
+                    Held: r.Span
+                )),
+        ];
 
     public static IReadOnlyList<IncidentHold> OfIncidents(IEnumerable<HoldSpanRow> rows, string kind) =>
         [.. rows.Where(r => r.Kind == kind && r.Incident is not null).Select(r => new IncidentHold(r.Span, r.Incident!.Value))];
 }
 
 internal sealed record AtRow(Instant? At);
+
+/// <summary>Sheets that are remembered are read from their text once.</summary>
+internal sealed record CommissioningRow(MachineId MachineId, string Sheet, Instant From, Instant? Until)
+{
+    private CommissioningSheet? _read;
+
+    public CommissioningSheet Read => _read ??= GateJson.Read<CommissioningSheet>(Sheet);
+}
 
 /// <summary>One of several kinds of spans that one statement gives.</summary>
 internal sealed record KindSpanRow(string Kind, Instant From, Instant? Until)
@@ -131,7 +153,13 @@ internal sealed record SheetRow(
     decimal HeightMm
 );
 
-internal sealed record TestedRow(MaterialId MaterialId, decimal ThicknessMm, string Operation, Instant At);
+/// <param name="Before">The machine's optics were touched since.</param>
+internal sealed record TestedRow(MaterialId MaterialId, decimal ThicknessMm, string Operation, Instant At, bool Before);
+
+/// <summary>A task that is due or will be, or what was last read at the machine.</summary>
+/// <param name="Kind">What was read; <c>task</c> for a task.</param>
+/// <param name="DueFrom">Of a reading when it was read.</param>
+internal sealed record UpkeepRow(string Kind, string Task, Instant? OverdueFrom, Instant? DueFrom, decimal? Value);
 
 /// <param name="Body">SettingValues.</param>
 internal sealed record SettingRow(Guid Id, int Number, string Body, Instant From, Instant? Until);

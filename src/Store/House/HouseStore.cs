@@ -127,10 +127,11 @@ public sealed class HouseStore(NpgsqlDataSource db)
         MachineId machineId,
         PersonId by,
         string reason,
-        Instant now
+        Instant now,
+        Guid? fault = null
     )
     {
-        var id = await Stop(connection, transaction, machineId, by, reason, now, null);
+        var id = await Stop(connection, transaction, machineId, by, reason, now, null, fault);
         var machine = await connection.ExecuteScalarAsync<string>(
             "select name from house.machine where id = @machineId",
             new { machineId },
@@ -194,6 +195,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
     }
 
     /// <param name="incident">The incident that it follows from, and that ends it; null for any other stop.</param>
+    /// <param name="fault">The fault that it follows from, and that is closed with it.</param>
     internal static async Task<Guid> Stop(
         NpgsqlConnection connection,
         NpgsqlTransaction transaction,
@@ -201,15 +203,16 @@ public sealed class HouseStore(NpgsqlDataSource db)
         PersonId by,
         string reason,
         Instant now,
-        Guid? incident
+        Guid? incident,
+        Guid? fault = null
     )
     {
         var id = Guid.NewGuid();
         var text = await LedgerStore.Keep(connection, transaction, reason, null);
         await connection.ExecuteAsync(
             """
-            insert into house.stop (id, machine_id, set_by, text_id, incident_id, held, recorded)
-            values (@id, @machineId, @by, @text, @incident, tstzrange(@now, null), tstzrange(@now, null))
+            insert into house.stop (id, machine_id, set_by, text_id, incident_id, fault_id, held, recorded)
+            values (@id, @machineId, @by, @text, @incident, @fault, tstzrange(@now, null), tstzrange(@now, null))
             """,
             new
             {
@@ -218,6 +221,7 @@ public sealed class HouseStore(NpgsqlDataSource db)
                 by,
                 text = text.Id,
                 incident,
+                fault,
                 now,
             },
             transaction
@@ -239,135 +243,5 @@ public sealed class HouseStore(NpgsqlDataSource db)
             }
         );
         return id;
-    }
-
-    /// <summary>Returns a machine to service, or notes the first of the two words that it needs.</summary>
-    /// <param name="opticsTouched">Lens, mirrors, tube or alignment: what was tested on this machine before then proves nothing any
-    /// more.</param>
-    /// <returns>Refused when there is no such stop, or it has been returned already.</returns>
-    public Task<Result<HoldEnding>> Return(
-        Guid stopId,
-        PersonId by,
-        string reason,
-        bool opticsTouched,
-        Instant now,
-        CancellationToken cancel
-    ) =>
-        Transaction.Run(
-            db,
-            async (connection, transaction) =>
-            {
-                var row = await connection.QuerySingleOrDefaultAsync<StopRow>(
-                    $"{StopRow.Sql} and s.id = @stopId for update of s",
-                    new { stopId },
-                    transaction
-                );
-                if (row is not { } stop)
-                    return ((Result<HoldEnding>)CommonProblems.NotFound.Refuse(null, "stop that holds"), false);
-                if (stop.Incident is { } incident)
-                    return (HouseProblems.HoldIncident.Refuse(null, incident), false);
-                var ending = await HoldEndings.End(
-                    connection,
-                    transaction,
-                    stopId,
-                    RecordEvents.MachineReturnAgreed,
-                    null,
-                    stop.SetBy,
-                    by,
-                    reason,
-                    now
-                );
-                if (ending.Refusal is not null || ending.Value == HoldEnding.NeedsAnother)
-                    return (ending, ending.IsOk);
-                await EndStop(connection, transaction, stop, by, reason, opticsTouched, now);
-                return (ending, true);
-            },
-            cancel
-        );
-
-    /// <summary>Ends every stop that an incident set. The caller has gone through its list.</summary>
-    internal static async Task EndStopsOf(
-        NpgsqlConnection connection,
-        NpgsqlTransaction transaction,
-        Guid incident,
-        MachineId machineId,
-        PersonId by,
-        string reason,
-        bool opticsTouched,
-        Instant now
-    )
-    {
-        var stops = await connection.QueryAsync<StopRow>(
-            $"{StopRow.Sql} and s.incident_id = @incident and s.machine_id = @machineId order by s.id for update of s",
-            new { incident, machineId },
-            transaction
-        );
-        foreach (var stop in stops)
-            await EndStop(connection, transaction, stop, by, reason, opticsTouched, now);
-    }
-
-    private static async Task EndStop(
-        NpgsqlConnection connection,
-        NpgsqlTransaction transaction,
-        StopRow stop,
-        PersonId by,
-        string reason,
-        bool opticsTouched,
-        Instant now
-    )
-    {
-        var text = await LedgerStore.Keep(connection, transaction, reason, null);
-        // A stop pressed and returned within one microsecond would leave an empty span.
-        var end = Instant.Max(now, stop.Since + Duration.FromMilliseconds(1));
-        await connection.ExecuteAsync(
-            """
-            update house.stop set recorded = tstzrange(lower(recorded), @end) where id = @Id and upper_inf(recorded);
-            insert into house.stop (id, machine_id, set_by, text_id, incident_id, returned_by, return_text_id, optics_touched, held,
-                recorded)
-            values (@Id, @Machine, @SetBy, @Text, @IncidentId, @by, @returned, @opticsTouched, tstzrange(@Since, @end), tstzrange(@end,
-                null))
-            """,
-            new
-            {
-                stop.Id,
-                stop.Machine,
-                stop.SetBy,
-                stop.Text,
-                stop.IncidentId,
-                by,
-                returned = text.Id,
-                opticsTouched,
-                stop.Since,
-                end,
-            },
-            transaction
-        );
-        await LedgerStore.Append(
-            connection,
-            transaction,
-            now,
-            RecordEvents.MachineReturned,
-            new
-            {
-                stop = stop.Id,
-                machine = stop.Machine,
-                by = await LedgerStore.Number(connection, transaction, stop.SetBy),
-                returnedBy = await LedgerStore.Number(connection, transaction, by),
-                opticsTouched,
-                start = Core.Ledger.Chain.Instant(stop.Since),
-                end = Core.Ledger.Chain.Instant(end),
-                why = text.InChain,
-            }
-        );
-    }
-
-    /// <param name="Incident">Its number, where one set the stop.</param>
-    private sealed record StopRow(Guid Id, MachineId Machine, PersonId SetBy, Guid Text, Instant Since, Guid? IncidentId, int? Incident)
-    {
-        public const string Sql = """
-            select s.id, s.machine_id as machine, s.set_by, s.text_id as text, lower(s.held) as since, s.incident_id, i.number as incident
-            from house.stop s left join incidents.incident i on i.id = s.incident_id
-            where upper_inf(s.recorded) and upper_inf(s.held)
-            """;
     }
 }

@@ -2,7 +2,7 @@ using VelvetGate.Store.Db;
 
 namespace VelvetGate.Store.House;
 
-/// <summary>Machines that are stopped, upkeep that is overdue, fire kit that goes out of date.</summary>
+/// <summary>Machines that are stopped, fire kit that goes out of date.</summary>
 public sealed class HouseTasks : IStewardTasks
 {
     public IReadOnlyList<string> Sql { get; } =
@@ -17,14 +17,6 @@ public sealed class HouseTasks : IStewardTasks
             """,
             machine: "s.machine_id",
             details: "t.body"
-        ),
-        TaskSql.Of(
-            "upkeepOverdue",
-            "u.id",
-            "u.overdue_from",
-            $"upkeep.task u where u.held @> @Now and upper_inf(u.recorded) and u.overdue_from <= @Now and {TaskSql.Everybody}",
-            machine: "u.machine_id",
-            title: "u.name"
         ),
         TaskSql.Of(
             "kitEnding",

@@ -9,6 +9,7 @@ using VelvetGate.Store.Db;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
+using VelvetGate.Store.Upkeep;
 
 namespace VelvetGate.Store.Incidents;
 
@@ -288,7 +289,7 @@ public sealed class IncidentHoldStore(NpgsqlDataSource db, ConductStore conduct)
                 );
                 // Two holds of one incident on one machine: it comes back with the second.
                 if (!others)
-                    await HouseStore.EndStopsOf(
+                    await ReturnStore.EndStopsOf(
                         act.Connection,
                         act.Transaction,
                         act.Incident.Id,
@@ -296,6 +297,7 @@ public sealed class IncidentHoldStore(NpgsqlDataSource db, ConductStore conduct)
                         act.By,
                         reason,
                         opticsTouched || kind == HoldKind.Optics,
+                        opticsTouched,
                         act.Now
                     );
                 break;

@@ -70,6 +70,15 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
             "(select o.*, w.person_id from booking.offer o join booking.waiting w on w.id = o.waiting_id) r where r.person_id = @id"
         ),
         ("fixtures", "house.fixture_out r where r.person_id = @id or r.out_by = @id or r.back_by = @id or r.right_by = @id"),
+        ("upkeepDone", "upkeep.done r where r.by = @id"),
+        ("readings", "upkeep.reading r where r.by = @id"),
+        ("faults", "upkeep.fault r where r.reported_by = @id or r.closed_by = @id"),
+        ("faultsJudged", "upkeep.fault_state r where r.set_by = @id"),
+        ("machinesServiced", "upkeep.service r where r.recorded_by = @id"),
+        ("machinesTried", "upkeep.tried r where r.by = @id"),
+        ("interlocksTried", "upkeep.interlock_trial r where r.by = @id"),
+        ("afterBreaks", "upkeep.after_break r where r.by = @id"),
+        ("commissioning", "house.commissioning r where r.set_by = @id"),
         ("refusedTries", "booking.try r where r.person_id = @id"),
         (
             "calendarAddresses",

@@ -109,6 +109,46 @@ public sealed class UseStore(NpgsqlDataSource db)
         );
     }
 
+    private sealed record RunRow(Instant Start, Instant End, string Outcome);
+
+    /// <summary>Runs of a machine that ended within a span; the newest of them with what was planned for them.</summary>
+    public async Task<IReadOnlyList<WeighedRun>> Runs(MachineId machine, Interval span, CancellationToken cancel)
+    {
+        await using var connection = await db.OpenConnectionAsync(cancel);
+        using var rows = await connection.QueryMultipleAsync(
+            new CommandDefinition(
+                $"""
+                select lower(r.during) as start, upper(r.during) as "end", r.outcome from run.log r
+                    where r.machine_id = @machine and upper(r.during) >= @Start and upper(r.during) < @End;
+                {PlannedRunRow.Columns}
+                where r.machine_id = @machine and upper(r.during) >= @Start and upper(r.during) < @End
+                    and r.outcome in ('clean', 'charred', 'notThrough')
+                order by upper(r.during) desc limit @MostRuns;
+                """,
+                new
+                {
+                    machine,
+                    span.Start,
+                    span.End,
+                    MostRuns,
+                },
+                cancellationToken: cancel
+            )
+        );
+        var runs = (await rows.ReadAsync<RunRow>()).ToList();
+        // A machine runs one job at a time: its runs are told apart by when they began.
+        var ratios = (await rows.ReadAsync<PlannedRunRow>()).GroupBy(r => r.Start).ToDictionary(g => g.Key, g => Ratio(g.First()));
+        return
+        [
+            .. runs.Select(r => new WeighedRun(
+                Start: r.Start,
+                End: r.End,
+                Through: r.Outcome == "abandoned" ? null : r.Outcome != "notThrough",
+                EstimateToActual: ratios.GetValueOrDefault(r.Start)
+            )),
+        ];
+    }
+
     /// <summary>What was asked for within a span: bookings and refused tries, each with when.</summary>
     public async Task<(IReadOnlyList<AskedTime> Asked, IReadOnlyList<ClosedTime> Closed)> Asked(Interval span, CancellationToken cancel)
     {

@@ -10,6 +10,7 @@ using VelvetGate.Store.Db;
 using VelvetGate.Store.Gate;
 using VelvetGate.Store.Incidents;
 using VelvetGate.Store.Ledger;
+using VelvetGate.Store.Upkeep;
 
 namespace VelvetGate.Store.Run;
 
@@ -128,6 +129,8 @@ public sealed class RunStore(NpgsqlDataSource db)
         if (added == 0)
             return await OutcomeOf(connection, transaction, id);
         await KeepTest(connection, transaction, id);
+        await UpkeepCounting.Ran(connection, transaction, run.MachineId, now);
+        await ReadingStore.OfRun(connection, transaction, id, run.MachineId, (run.Start, run.End), now);
         await LedgerStore.Append(
             connection,
             transaction,

@@ -5,6 +5,7 @@ using VelvetGate.Core.House;
 using VelvetGate.Core.Ledger;
 using VelvetGate.Core.Training;
 using VelvetGate.Store.Db;
+using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
 
@@ -100,7 +101,7 @@ public sealed class MatrixStore(NpgsqlDataSource db)
     )
     {
         using var rows = await connection.QueryMultipleAsync(
-            """
+            $"""
             select p.id, p.given_name, p.family_name, p.birth_date, exists (select from people.pause u where u.person_id = p.id
                 and upper_inf(u.recorded) and u.held @> @now) as paused
                 from people.person p where not p.erased and (@personId::text is null or p.id = @personId) and exists (select
@@ -112,7 +113,11 @@ public sealed class MatrixStore(NpgsqlDataSource db)
                 and (supervisor_id is null or confirmed_at is not null) and (@personId::text is null or person_id = @personId)
                 group by person_id, machine_id;
             select machine_id, lower(held) as since, upper(held) as until from house.stop where upper_inf(recorded)
-                and held && tstzrange(@now - interval '400 days', null);
+                and held && tstzrange(@now - interval '400 days', null)
+                union all select m.id, lower(o.during), upper(o.during) from house.occurrence o join house.plan p on p.id = o.plan_id
+                    join house.machine m on cardinality(p.machine_ids) = 0 or m.id = any(p.machine_ids)
+                    where p.kind = 'closure' and upper_inf(o.recorded) and {LongClosures.Is}
+                        and upper(o.during) > @now - interval '400 days';
             select person_id, authority, kind from training.certificate_hold where upper_inf(recorded) and held @> @now;
             """,
             new { now, personId },

@@ -27,6 +27,9 @@ public sealed record HouseResponse(
 );
 
 /// <param name="LidShutSeconds">How long the lid stays shut after a run at least; null where the airflow is not known.</param>
+/// <param name="AirflowM3PerHour">At commissioning; 0 where nobody measured it.</param>
+/// <param name="LaserClass">As it counts now.</param>
+/// <param name="ClassWhy">Why it counts as class 4, whatever its form says; null where it does not.</param>
 public sealed record MachineResponse(
     MachineId Id,
     string Name,
@@ -44,7 +47,10 @@ public sealed record MachineResponse(
     int? LidShutSeconds,
     string HomeCorner,
     IReadOnlyList<string> FocusMethods,
-    Framing? Framing
+    Framing? Framing,
+    bool WaterCooled,
+    decimal AirflowM3PerHour,
+    string? ClassWhy
 );
 
 /// <param name="By">Whole name for staff.</param>
@@ -80,9 +86,6 @@ public sealed record SlotResponse(Instant At, string Label);
 
 public sealed record StopMade(Guid Id);
 
-/// <param name="OpticsTouched">Lens, mirrors, tube or alignment: then settings are tested again. Not said counts as touched.</param>
-public sealed record ReturnRequest(string? Reason = null, bool? OpticsTouched = null);
-
 public static class HouseEndpoints
 {
     public static void MapHouse(this IEndpointRouteBuilder app)
@@ -105,19 +108,6 @@ public static class HouseEndpoints
             .ProducesProblem(404)
             .ProducesProblem(409)
             .ProducesProblem(429);
-        house
-            .MapPost("/machines/{id}/return", ReturnAll)
-            .WithName("ReturnMachineWhole")
-            .RequireAuthorization(Policy.Steward)
-            .ProducesProblem(400)
-            .ProducesProblem(403)
-            .ProducesProblem(404);
-        house
-            .MapPost("/stops/{id:guid}/return", Return)
-            .WithName("ReturnMachine")
-            .RequireAuthorization(Policy.Steward)
-            .ProducesProblem(400)
-            .ProducesProblem(404);
     }
 
     private static async Task<Results<Ok<HouseResponse>, ProblemHttpResult>> House(
@@ -232,15 +222,23 @@ public static class HouseEndpoints
         }
     }
 
-    private static async Task<Ok<MachineList>> Machines(HouseStore house, CurrentUser user, IClock clock, CancellationToken cancel)
+    private static async Task<Ok<MachineList>> Machines(
+        HouseStore house,
+        CommissioningStore commissioning,
+        CurrentUser user,
+        IClock clock,
+        CancellationToken cancel
+    )
     {
         var whole = await user.SeesNames();
         var now = clock.GetCurrentInstant();
         var rules = await house.Rules(now, cancel);
-        return TypedResults.Ok(new MachineList([.. (await house.MachinesHere(now, cancel)).Select(m => Answer(m, rules, whole, now))]));
+        var machines = await house.MachinesHere(now, cancel);
+        var setUps = rules is null ? null : await commissioning.SetUps(machines.Select(m => m.Spec), rules, now, cancel);
+        return TypedResults.Ok(new MachineList([.. machines.Select(m => Answer(m, rules, setUps?[m.Spec.Id], whole, now))]));
     }
 
-    internal static MachineResponse Answer(MachineNow m, HouseRules? rules, bool whole, Instant now) =>
+    private static MachineResponse Answer(MachineNow m, HouseRules? rules, SetUpFacts? setUp, bool whole, Instant now) =>
         new(
             Id: m.Spec.Id,
             Name: m.Spec.Name,
@@ -251,7 +249,7 @@ public static class HouseEndpoints
             UsableWidthMm: m.Spec.UsableWidthMm,
             UsableHeightMm: m.Spec.UsableHeightMm,
             MaxCutMm: m.Spec.MaxCutMm,
-            LaserClass: m.Spec.LaserClass,
+            LaserClass: rules is null ? m.Spec.LaserClass : ClassInUse.Of(m.Spec, setUp, rules, now).LaserClass,
             Extraction: m.Spec.Extraction,
             Fixtures: m.Spec.Fixtures,
             Stop: m.Stop is { } s ? StopResponse.Of(s, whole, now) : null,
@@ -260,7 +258,10 @@ public static class HouseEndpoints
                 : null,
             HomeCorner: m.Spec.HomeCorner,
             FocusMethods: m.Spec.Station?.FocusMethods ?? [],
-            Framing: m.Spec.Station?.Framing
+            Framing: m.Spec.Station?.Framing,
+            WaterCooled: m.Spec.WaterCooled,
+            AirflowM3PerHour: m.Spec.AirflowM3PerHour,
+            ClassWhy: rules is null ? null : ClassInUse.WhyFour(m.Spec, setUp, rules, now)
         );
 
     private static async Task<Results<Created<StopMade>, ProblemHttpResult>> Stop(
@@ -281,60 +282,5 @@ public static class HouseEndpoints
         return stop.Refusal is { } refusal
             ? Problems.Of(refusal)
             : TypedResults.Created($"/api/stops/{stop.Value}", new StopMade(stop.Value));
-    }
-
-    /// <summary>Every stop that stands on a machine, with one reason: what was done and checked.</summary>
-    private static async Task<Results<NoContent, Accepted<HoldResponse>, ProblemHttpResult>> ReturnAll(
-        string id,
-        ReturnRequest request,
-        CurrentUser user,
-        HouseStore house,
-        IClock clock,
-        CancellationToken cancel
-    )
-    {
-        if (Reasons.Check(request.Reason) is { } bad)
-            return bad;
-        var now = clock.GetCurrentInstant();
-        var stops = await house.Stops(id, now, cancel);
-        if (stops.Count == 0)
-            return Problems.NotFound("stop that holds on this machine");
-        var waits = false;
-        foreach (var stop in stops)
-        {
-            var ending = await house.Return(stop, user.Id, request.Reason!.Trim(), request.OpticsTouched ?? true, now, cancel);
-            // Somebody returned this one at the same moment.
-            if (ending.Refusal is { Problem.Kind: ProblemKind.NotFound })
-                continue;
-            if (ending.Refusal is { } refusal)
-                return Problems.Of(refusal);
-            waits |= ending.Value != HoldEnding.Ends;
-        }
-        return waits ? TypedResults.Accepted((string?)null, HoldResponse.Noted) : TypedResults.NoContent();
-    }
-
-    private static async Task<Results<NoContent, Accepted<HoldResponse>, ProblemHttpResult>> Return(
-        Guid id,
-        ReturnRequest request,
-        CurrentUser user,
-        HouseStore house,
-        IClock clock,
-        CancellationToken cancel
-    )
-    {
-        if (Reasons.Check(request.Reason) is { } bad)
-            return bad;
-        // Who does not say whether the optics were touched has not ruled it out.
-        var ending = await house.Return(
-            id,
-            user.Id,
-            request.Reason!.Trim(),
-            request.OpticsTouched ?? true,
-            clock.GetCurrentInstant(),
-            cancel
-        );
-        if (ending.Refusal is { } refusal)
-            return Problems.Of(refusal);
-        return ending.Value == HoldEnding.Ends ? TypedResults.NoContent() : TypedResults.Accepted((string?)null, HoldResponse.Noted);
     }
 }

@@ -12,6 +12,7 @@ public static class HouseRoom
             .AddSingleton<IStewardTasks, HouseTasks>()
             .AddSingleton<HouseStore>()
             .AddSingleton<SheetStore>()
+            .AddSingleton<CommissioningStore>()
             .AddSingleton<CalendarStore>()
             .AddSingleton<ClosureImport>()
             .AddSingleton<FoundingOfHouse>()
@@ -25,6 +26,7 @@ public static class HouseRoom
         app.MapSetUp();
         app.MapHouse();
         app.MapSheetsOfHouse();
+        app.MapCommissioning();
         app.MapRules();
         app.MapCalendar();
         app.MapMonth();

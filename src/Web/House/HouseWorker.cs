@@ -5,13 +5,14 @@ using VelvetGate.Store.Drawings;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Training;
+using VelvetGate.Store.Upkeep;
 using VelvetGate.Web.Shared;
 
 namespace VelvetGate.Web.House;
 
 /// <summary>
 /// What the clock alone brings about: no-shows released where the house says so, people told of lapses, texts erased when law no longer
-/// wants them, old drawings deleted. Safe on any number of instances.
+/// wants them, old drawings deleted, old readings thinned. Safe on any number of instances.
 /// </summary>
 public sealed class HouseWorker(
     HouseStore house,
@@ -21,6 +22,7 @@ public sealed class HouseWorker(
     SignInGuardStore signIns,
     SessionStore sessions,
     DrawingStore drawings,
+    TrendStore readings,
     IClock clock,
     WorkHealth health,
     ILogger<HouseWorker> log
@@ -42,6 +44,7 @@ public sealed class HouseWorker(
         {
             await certificates.Remind(rules, now, cancel);
             await drawings.DeleteOlder(DrawingRoom.KeptSince(now, rules), now, cancel);
+            await readings.Thin(now, cancel);
             _reminded = today;
         }
         if (!rules.ReleaseNoShows)

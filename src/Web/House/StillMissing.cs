@@ -7,7 +7,7 @@ using VelvetGate.Store.People;
 namespace VelvetGate.Web.House;
 
 /// <summary>What a new house still lacks before its first induction, in the order it is best done.</summary>
-public sealed class StillMissing(PeopleStore people, CalendarStore calendar)
+public sealed class StillMissing(PeopleStore people, CalendarStore calendar, CommissioningStore commissioning)
 {
     public async Task<IReadOnlyList<string>> Of(
         IReadOnlyList<MachineSheet> machines,
@@ -36,6 +36,10 @@ public sealed class StillMissing(PeopleStore people, CalendarStore calendar)
             missing.Add("The steward rota is empty: nobody is on duty.");
         foreach (var machine in machines.Where(m => m.Spec.Station is null))
             missing.Add($"{machine.Spec.Name}’s sheet lacks what its stops cut and how its extraction is powered.");
+        var setUps = await commissioning.SetUps(machines.Select(m => m.Spec), rules, now, cancel);
+        foreach (var machine in machines.Where(m => !m.Spec.IsGone(now, rules.Clock)))
+            if (setUps[machine.Spec.Id].Missing is { Count: > 0 } gaps)
+                missing.Add($"Not shown of {machine.Spec.Name}: {string.Join("; ", gaps)}.");
         return missing;
     }
 }

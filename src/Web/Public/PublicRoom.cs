@@ -4,6 +4,7 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Booking;
 using VelvetGate.Core.Incidents;
+using VelvetGate.Core.Machines;
 using VelvetGate.Core.Station;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
@@ -137,6 +138,7 @@ public static partial class PublicRoom
     private static async Task<IResult> Guide(
         string machine,
         HouseStore house,
+        CommissioningStore commissioning,
         MachinePaperStore papers,
         IClock clock,
         HttpContext http,
@@ -148,11 +150,12 @@ public static partial class PublicRoom
             return None(http, Problems.NoRules());
         if ((await house.MachinesHere(now, cancel)).FirstOrDefault(m => m.Spec.Id == machine) is not { } found)
             return None(http, Problems.NotFound($"machine as “{machine}”"));
+        var setUp = (await commissioning.SetUps([found.Spec], rules, now, cancel))[found.Spec.Id];
         return Page<MachineGuidePage>(
             http,
             new
             {
-                Guide = MachineGuide.Of(found.Spec, rules),
+                Guide = MachineGuide.Of(found.Spec, rules, ClassInUse.WhyFour(found.Spec, setUp, rules, now)),
                 Machine = machine,
                 Papers = await papers.Of(found.Spec.Id, cancel),
             }

@@ -11,5 +11,6 @@ public static class ReportsRoom
     {
         app.MapUse();
         app.MapWhatIf();
+        app.MapTrends();
     }
 }

@@ -97,6 +97,10 @@ public sealed class ScreenTests
         using var steward = new Browser(house.Address).As("steward");
         steward.Open("/house/fobs");
         steward.WaitFor("Learn a fob", "red tag");
+        steward.Wait(
+            () => new SelectElement(steward.Field("Whose")).Options.Any(o => o.Text == "Ines Calloway"),
+            "everybody can be chosen"
+        );
         new SelectElement(steward.Field("Whose")).SelectByText("Ines Calloway");
         steward.Type("What it looks like", "green key ring");
         new SelectElement(steward.Field("Read")).SelectByText("at Heron");

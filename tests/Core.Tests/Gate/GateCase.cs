@@ -69,6 +69,14 @@ internal sealed record GateCase(GateQuestion Ask, GateFacts Facts)
         }
     );
 
+    /// <summary>Gone through and tried lately, with nothing missing.</summary>
+    public static readonly SetUpFacts WellSetUp = new(
+        On: Now - Duration.FromDays(300),
+        Missing: [],
+        InterlocksAt: Now - Duration.FromDays(30),
+        ControllerShown: true
+    );
+
     public static GateCase Open()
     {
         var ask = new GateQuestion(

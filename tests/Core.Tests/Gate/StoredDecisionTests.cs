@@ -1,5 +1,7 @@
+using NodaTime;
 using Shouldly;
 using VelvetGate.Core.Gating;
+using VelvetGate.Core.Machines;
 using VelvetGate.Tests.Support;
 using Xunit;
 
@@ -70,6 +72,8 @@ public class StoredDecisionTests
     [InlineData(7, 3)]
     [InlineData(8, 4)]
     [InlineData(9, 5)]
+    [InlineData(10, 6)]
+    [InlineData(11, 7)]
     public void Replay_GoldenFactsOfEachVersion_DifferOnlyByRulesThatChangedSince(int version, int rules)
     {
         var golden = File.ReadAllLines(Path.Combine(AppContext.BaseDirectory, "Gate", $"golden-v{version}.txt"));
@@ -82,7 +86,7 @@ public class StoredDecisionTests
         replay.Differences.ShouldAllBe(d => d.Explained && d.ChangedIn > rules);
         GateJson.Write(replay.Then).ShouldBe(golden[2], "the outcome is read back as it was stored");
         GateJson.Read<GateFacts>(golden[1]).V.ShouldBe(version);
-        (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((9, 5), "a new version wants golden facts of its own");
+        (GateFacts.CurrentVersion, Core.Gating.Gate.RulesVersion).ShouldBe((11, 7), "a new version wants golden facts of its own");
     }
 
     /// <summary>VELVETGATE_WRITE=1 keeps golden facts of a new version, once: what every list of the facts holds is in them.</summary>
@@ -107,6 +111,13 @@ public class StoredDecisionTests
                             IncidentStops = [held],
                             LookAsked = [held.Held],
                             Fixture = new FixtureFacts(held.Held, false, GateCase.Now),
+                            Faults = [new FaultFacts(3, "Flow alarm", FaultStanding.Caution, ["Look."], held.Held)],
+                            Measured = new MeasuredFacts(AirflowM3PerHour: 540, AirflowAt: GateCase.Now),
+                            TestedBefore = f.Machine.Tested,
+                            SetUp = GateCase.WellSetUp with { Missing = ["that it stands level"] },
+                            UsedAt = GateCase.Now - Duration.FromDays(22),
+                            LongClosures = [held.Held],
+                            Upkeep = Fact.Known<IReadOnlyList<UpkeepFacts>>([new("Lens", null) { DueFrom = GateCase.Now }]),
                         },
                         Room = f.Room with { Shut = [held], Seen = true },
                         Time = f.Time with { NoShows = [GateCase.Now], Benches = [new BenchFacts(1, held.Held)], InClass = [held.Held] },

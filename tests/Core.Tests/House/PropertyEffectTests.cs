@@ -16,6 +16,7 @@ using VelvetGate.Core.Tests.Gating;
 using VelvetGate.Core.Tests.Settings;
 using VelvetGate.Core.Tests.Stations;
 using VelvetGate.Core.Training;
+using VelvetGate.Core.Upkeep;
 using Xunit;
 
 namespace VelvetGate.Core.Tests.House;
@@ -75,6 +76,10 @@ public class PropertyEffectTests
     }
 
     private static Scenario Of(string a, string b, Func<World, object?> seen) => new(a, b, seen);
+
+    /// <summary>Gone through 300 days ago, tried 30 days ago, last used 10 days ago.</summary>
+    private static GateCase SetUp(GateCase c) =>
+        c.With(f => f with { Machine = f.Machine with { SetUp = GateCase.WellSetUp, UsedAt = f.Now - Duration.FromDays(10) } });
 
     private static object Verdict(GateCase gate)
     {
@@ -324,6 +329,10 @@ public class PropertyEffectTests
         ["shortJobs"] = Of("false", "true", w =>
             GateJson.Write(JobLength.Of(w.Case.Asking(a => a with { Items = [a.Items[0] with { RunMinutes = 5 }] }).Ask, w.Case.Facts))
         ),
+        ["residueWeight"] = Of("2", "3", w => new RunSums(1, 62, 14).By(UpkeepCounter.WeightedHours, w.Rules.ResidueWeight)),
+        ["commissioningMonths"] = Of("36", "6", w => Verdict(SetUp(w.Case))),
+        ["interlockDays"] = Of("183", "7", w => Verdict(SetUp(w.Case))),
+        ["breakDays"] = Of("21", "7", w => Verdict(SetUp(w.Case))),
         ["finishingBenches"] = Of("0", "1", w => Verdict(w.Case.Asking(a => a with { Bench = new BenchWish() }))),
         ["benchMinutes"] = Of("30", "480", w =>
             Verdict((w with { Rules = w.Rules with { FinishingBenches = 1 } }).Case.Asking(a => a with { Bench = new BenchWish() }))

@@ -70,6 +70,7 @@ public class WatchListTests
     [Theory]
     [InlineData("machineStopped")]
     [InlineData("upkeepOverdue")]
+    [InlineData("faultOpen")]
     public void OfAMachineThatIsGone_NothingWaits(string kind)
     {
         Of(Task(kind)).ShouldHaveSingleItem();

@@ -1,9 +1,11 @@
 using NodaTime;
 using Shouldly;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.House;
 using VelvetGate.Store.Ledger;
 using VelvetGate.Store.People;
+using VelvetGate.Store.Upkeep;
 using VelvetGate.Tests.Support;
 using Xunit;
 
@@ -15,6 +17,9 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     private TestDatabase _db = null!;
 
     private HouseStore Machines => new(_db.App);
+
+    private Task<Result<HoldEnding>> Back(Guid stop, PersonId by, string why, Instant now) =>
+        new ReturnStore(_db.App).Return(stop, new ReturnSaid(why, [], new ReturnTests()), by, true, now, default);
 
     private PeopleStore People => new(_db.App);
 
@@ -29,12 +34,10 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     public async Task Return_OfAStewardsStop_NeedsItsSetterOrTwoOthers()
     {
         var stop = (await Machines.Stop("swift", "m-2", "Lens mount loose.", Now, default)).Value;
-        (await Machines.Return(stop, "m-6", "Looks fine.", false, Now, default)).Value.ShouldBe(HoldEnding.NeedsAnother);
-        (await Machines.Return(stop, "m-6", "Really.", false, Now, default)).Value.ShouldBe(HoldEnding.NeedsAnother);
+        (await Back(stop, "m-6", "Looks fine.", Now)).Value.ShouldBe(HoldEnding.NeedsAnother);
+        (await Back(stop, "m-6", "Really.", Now)).Value.ShouldBe(HoldEnding.NeedsAnother);
         (await Stopped("swift")).ShouldBeTrue();
-        (await Machines.Return(stop, "m-7", "I tightened it.", false, Now + Duration.FromMinutes(1), default)).Value.ShouldBe(
-            HoldEnding.Ends
-        );
+        (await Back(stop, "m-7", "I tightened it.", Now + Duration.FromMinutes(1))).Value.ShouldBe(HoldEnding.Ends);
         (await Stopped("swift")).ShouldBeFalse();
         (await new LedgerVerifier(_db.Owner).Verify(null, default)).Why.ShouldBeNull();
     }
@@ -45,9 +48,9 @@ public sealed class HoldEndingsTests : IAsyncLifetime
     {
         var first = (await Machines.Stop("swift", "m-5", "Smell.", Now, default)).Value;
         var second = (await Machines.Stop("swift", "m-2", "Smell, I agree.", Now, default)).Value;
-        await Machines.Return(first, "m-6", "Aired.", false, Now + Duration.FromMinutes(1), default);
+        await Back(first, "m-6", "Aired.", Now + Duration.FromMinutes(1));
         (await Stopped("swift")).ShouldBeTrue();
-        await Machines.Return(second, "m-2", "Filter changed.", false, Now + Duration.FromMinutes(2), default);
+        await Back(second, "m-2", "Filter changed.", Now + Duration.FromMinutes(2));
         (await Stopped("swift")).ShouldBeFalse();
     }
 

@@ -12,6 +12,7 @@ using VelvetGate.Store.Materials;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Run;
 using VelvetGate.Store.Training;
+using VelvetGate.Store.Upkeep;
 using VelvetGate.Store.Watch;
 using VelvetGate.Tests.Support;
 using Xunit;
@@ -24,6 +25,7 @@ public sealed class WatchStoreTests : IAsyncLifetime
     [
         new ParkedTasks(),
         new HouseTasks(),
+        new UpkeepTasks(),
         new PeopleTasks(),
         new MaterialTasks(),
         new TrainingTasks(),

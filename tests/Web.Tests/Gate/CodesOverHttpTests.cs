@@ -201,7 +201,11 @@ public class CodesOverHttpTests(WebHouse house) : IClassFixture<WebHouse>
         await Toggle(
             "machine.stopped",
             async () => stop = (await newcomer.Post("/api/machines/swift/stops", new { reason = "It smells of burning." })).Id,
-            async () => await steward.Post($"/api/stops/{stop}/return", new { reason = "A crumb on the lens, cleaned." }),
+            async () =>
+                await steward.Post(
+                    $"/api/stops/{stop}/return",
+                    new { reason = "A crumb on the lens, cleaned.", touched = Array.Empty<string>() }
+                ),
             q => q.With("machineId", "swift")
         );
     }
@@ -211,8 +215,8 @@ public class CodesOverHttpTests(WebHouse house) : IClassFixture<WebHouse>
         Toggle(
             "machine.upkeepOverdue",
             Sql(
-                "insert into upkeep.task (id, machine_id, name, overdue_from, held, recorded) values ('wren-lens', 'wren', 'Lens "
-                    + "check', @now, '[2026-01-01,)', tstzrange(@now, null))"
+                "insert into upkeep.task (id, machine_id, name, plan, since, overdue_from, held, recorded) values ('wren-lens', 'wren', "
+                    + "'Lens check', '{}', @now, @now, '[2026-01-01,)', tstzrange(@now, null))"
             ),
             Sql("update upkeep.task set recorded = tstzrange(lower(recorded), @now + interval '1 second') where id = 'wren-lens'"),
             q => q.With("machineId", "wren")

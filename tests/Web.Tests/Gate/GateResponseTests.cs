@@ -89,7 +89,7 @@ public class GateResponseTests(WebHouse house) : IClassFixture<WebHouse>
             await Task.Delay(100, TestContext.Current.CancellationToken);
         (await Mine()).GetProperty("reasons")[0].GetProperty("code").GetString().ShouldBe("machine.stopped");
         (await steward.Get("/api/watch")).Body.GetProperty("needs").ToString().ShouldContain("Booking at risk");
-        await steward.Post($"/api/stops/{stop}/return", new { reason = "New switch." });
+        await steward.Post($"/api/stops/{stop}/return", new { reason = "It was the cable.", touched = Array.Empty<string>() });
         for (var i = 0; i < 100 && (await Mine()).ValueKind == System.Text.Json.JsonValueKind.Object; i++)
             await Task.Delay(100, TestContext.Current.CancellationToken);
         (await Mine()).ValueKind.ShouldBe(System.Text.Json.JsonValueKind.Null);

@@ -30,15 +30,14 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         "rotary.page",
         "settings.warm",
         "settings.weak",
+        "settings.afterService", // a test piece, as with settings.untested
         "machine.readings",
-        "machine.airflowDue", // from here to the room: read at the machine
-        "machine.airflowLow",
-        "machine.airflowOut",
-        "machine.coolantWarm",
+        "machine.coolantWarm", // from here to the room: read at the machine, on the day
         "machine.coolantHot",
         "machine.coolantOut",
         "machine.coolantCold",
         "machine.roomCold",
+        "machine.roomFreezing",
         "room.secondPerson",
         "room.notSeen", // read at the machine
         "room.wearEyewear", // read at the machine
@@ -269,6 +268,46 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
             .Select(c => c.GetProperty("jPerMm").GetDouble())
             .Select(e => new { energyJPerMm = e, through = e > 0.85 * energy });
         await s.Do("member", "POST", $"/api/test-pieces/{piece.Id}/results", new { cells });
+        return question;
+    }
+
+    /// <summary>The keeper goes through the sheet of Heron anew, and nothing is left open.</summary>
+    private static async Task<Asking> Commission(Scene s, Asking question)
+    {
+        using var keeper = await s.As("keeper");
+        var all = (await keeper.Get("/api/commissioning")).Body;
+        var heron = all.GetProperty("items").EnumerateArray().Single(m => m.GetProperty("machineId").GetString() == "heron");
+        await s.Do(
+            "keeper",
+            "PUT",
+            "/api/machines/heron/commissioning",
+            new { fields = SetUpSheet.Whole, version = heron.GetProperty("version") }
+        );
+        return question;
+    }
+
+    private static object Air(decimal airflow) => new { airflowM3PerHour = airflow };
+
+    private static Func<Scene, Task<Asking>> Read(decimal airflow) =>
+        async s =>
+        {
+            await s.Do("trainer", "POST", "/api/machines/heron/readings", Air(airflow));
+            return Ask();
+        };
+
+    private static Func<Scene, Task<Asking>> Fault(string symptom) =>
+        async s =>
+        {
+            await s.Do("newcomer", "POST", "/api/faults", new { machineId = "heron", symptom });
+            return Ask();
+        };
+
+    private static async Task<Asking> CloseFault(Scene s, Asking question)
+    {
+        using var steward = await s.As("steward");
+        var open = (await steward.Get("/api/faults")).Body.GetProperty("items").EnumerateArray();
+        foreach (var fault in open.Where(f => f.GetProperty("machineId").GetString() == "heron"))
+            await s.Do("steward", "POST", $"/api/faults/{fault.GetProperty("id").GetString()}/close", new { note = "Put right." });
         return question;
     }
 
@@ -688,7 +727,53 @@ public class RemedyTests(WebHouse shared) : IClassFixture<WebHouse>
         ["machine.upkeepOverdue"] = new(
             "member",
             After("update upkeep.task set overdue_from = @now - interval '1 day' where id = 'wren-coolant'", Wren),
-            Then("steward", "POST", "/api/upkeep/wren-coolant/done", new { reason = "Changed, five litres." })
+            Then("steward", "POST", "/api/upkeep/wren-coolant/done", new { note = "Changed, five litres." })
+        ),
+        ["machine.airflowDue"] = new("member", Read(545), Then("trainer", "POST", "/api/machines/heron/readings", Air(640))),
+        ["machine.airflowLow"] = new("member", Read(480), Then("trainer", "POST", "/api/machines/heron/readings", Air(640))),
+        ["machine.airflowOut"] = new("member", Read(420), Then("trainer", "POST", "/api/machines/heron/readings", Air(640))),
+        ["upkeep.due"] = new(
+            "member",
+            After("update upkeep.task set due_from = @now - interval '1 day', overdue_from = null where id = 'wren-coolant'", Wren),
+            Then("steward", "POST", "/api/upkeep/wren-coolant/done", new { note = "Changed, five litres." })
+        ),
+        ["fault.open"] = new("member", Fault("edge"), CloseFault),
+        ["fault.asks"] = new("member", Fault("scratch"), CloseFault),
+        ["fault.stops"] = new(
+            "member",
+            Fault("flowAlarm"),
+            Then("steward", "POST", "/api/machines/heron/return", new { reason = "A kink in the line.", touched = Array.Empty<string>() })
+        ),
+        ["machine.commissioning"] = new("member", After("delete from house.commissioning where machine_id = 'heron'"), Commission),
+        ["machine.gaps"] = new(
+            "member",
+            After("update house.commissioning set sheet = jsonb_set(sheet, '{level}', 'false') where machine_id = 'heron'"),
+            Commission
+        ),
+        ["machine.interlocks"] = new(
+            "member",
+            After("delete from upkeep.interlock_trial where machine_id = 'heron'"),
+            Then("trainer", "POST", "/api/upkeep/heron-interlocks/done", new { note = "Gone each time." })
+        ),
+        ["machine.afterBreak"] = new(
+            "member",
+            After(
+                "update run.log set during = tstzrange(lower(during) - interval '40 days', upper(during) - interval '40 days') "
+                    + "where machine_id = 'heron'"
+            ),
+            Then(
+                "trainer",
+                "POST",
+                "/api/machines/heron/after-break",
+                new
+                {
+                    interlocks = true,
+                    outlet = true,
+                    kit = true,
+                    airflowM3PerHour = 640,
+                    coolantC = 20,
+                }
+            )
         ),
         ["machine.notHere"] = new(
             "member",

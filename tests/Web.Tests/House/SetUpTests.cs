@@ -125,9 +125,13 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
             "No fire kit is listed: the gate stays shut.",
             "The steward rota is empty: nobody is on duty.",
         ]);
-        await Ok(ada.Post("/api/machines", new { fields = Robin, unit = "mm" }));
+        var robin = Robin;
+        robin["station.roomMinimumC"] = "10";
+        await Ok(ada.Post("/api/machines", new { fields = robin, unit = "mm" }));
         (await ada.Post("/api/machines", new { fields = Robin, unit = "mm" })).Code.ShouldBe("machine.taken");
-        await Ok(Put(ada, "/api/house/room", new { fields = Room }));
+        var room = Room;
+        room["discharge"] = "permitted, letter in the office";
+        await Ok(Put(ada, "/api/house/room", new { fields = room }));
         await Ok(Put(ada, "/api/house/kit/extinguisher", new { name = "CO2 extinguisher", lastDay = "2027-06-30" }));
         await Ok(
             ada.Post(
@@ -143,6 +147,11 @@ public class SetUpTests(EmptyHouse house) : IClassFixture<EmptyHouse>
                 }
             )
         );
+        (await Missing(ada)).ShouldBe([
+            "Nobody trains on Robin: write down a founding sign-off.",
+            "Not shown of Robin: a commissioning sheet.",
+        ]);
+        await Ok(Put(ada, "/api/machines/robin/commissioning", new { fields = SetUpSheet.Whole, version = 0 }));
         (await Missing(ada)).ShouldBe(["Nobody trains on Robin: write down a founding sign-off."]);
 
         var added = await ada.Post(

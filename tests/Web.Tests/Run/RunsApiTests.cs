@@ -72,7 +72,30 @@ public class RunsApiTests(WebHouse house) : IClassFixture<WebHouse>
             using var steward = await house.As("steward");
             var stop = (await steward.Post("/api/machines/heron/stops", new { reason = "A look at the mirrors." })).Id;
             house.Clock.Now += Duration.FromMinutes(1);
-            (await steward.Post($"/api/stops/{stop}/return", new { reason = "Looked at.", opticsTouched })).Status.ShouldBe(
+            if (opticsTouched)
+            {
+                using var repairer = await house.As("trainer");
+                var tested = new
+                {
+                    interlock = true,
+                    airflowM3PerHour = 640,
+                    coolantC = 21,
+                    testFire = true,
+                    framed = true,
+                };
+                (
+                    await repairer.Post(
+                        $"/api/stops/{stop}/return",
+                        new
+                        {
+                            reason = "New lens.",
+                            opticsTouched,
+                            tested,
+                        }
+                    )
+                ).Status.ShouldBe(HttpStatusCode.Accepted, "a steward stopped it, and says so too");
+            }
+            (await steward.Post($"/api/stops/{stop}/return", new { reason = "Looked at.", opticsTouched = false })).Status.ShouldBe(
                 HttpStatusCode.NoContent
             );
         }

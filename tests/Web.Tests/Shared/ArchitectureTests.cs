@@ -109,6 +109,7 @@ public class ArchitectureTests
         ["House", "People"],
         ["Materials", "Drawings", "Training"],
         ["Gate", "Settings"],
+        ["Upkeep"],
         ["Booking", "Run", "Incidents", "Founding"],
         ["Station"],
         ["Watch", "Reports"],

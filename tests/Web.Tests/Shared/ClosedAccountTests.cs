@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
 using Shouldly;
+using VelvetGate.Core.Ledger;
 using VelvetGate.Tests.Support;
 using Xunit;
 
@@ -125,7 +126,7 @@ public class ClosedAccountTests(WebHouse house) : IClassFixture<WebHouse>
         while (!line.StartsWith("id: ", StringComparison.Ordinal))
             line = (await reader.ReadLineAsync(TestContext.Current.CancellationToken))!;
         await using var command = house.Db.App.CreateCommand(
-            $"select max(seq) from ledger.entry where at < '{TestDatabase.Now - Duration.FromDays(1)}'"
+            $"select max(seq) from ledger.entry where at < '{Chain.Instant(TestDatabase.Now - Duration.FromDays(1))}'"
         );
         long.Parse(line[4..], System.Globalization.CultureInfo.InvariantCulture)
             .ShouldBe((long)(await command.ExecuteScalarAsync(TestContext.Current.CancellationToken))!);

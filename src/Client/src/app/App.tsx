@@ -50,6 +50,7 @@ import {
   RunTimesPage,
   TestPiecesPage,
   TrainingPage,
+  UpkeepPage,
   UsePage,
   WatchPage,
 } from './rooms'
@@ -159,6 +160,7 @@ export function App() {
               <Route path="/bookings/fixtures" element={<FixturesPage />} />
               <Route path="/bookings/use" element={<UsePage />} />
               <Route path="/machines" element={<MachinesPage />} />
+              <Route path="/upkeep" element={<UpkeepPage />} />
               <Route path="/incidents" element={<IncidentsPage />} />
               <Route path="/incidents/tell" element={<TellPage />} />
               <Route path="/incidents/figures" element={<FiguresPage />} />

@@ -19,6 +19,7 @@ const rail = [
   ['/bookings', 'Bookings'],
   ['/machines', 'Machines'],
   ['/incidents', 'Incidents'],
+  ['/upkeep', 'Upkeep'],
   ['/records', 'Records'],
   ['/house', 'House'],
 ] as const

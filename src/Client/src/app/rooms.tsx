@@ -14,6 +14,7 @@ const rooms = {
   reports: () => import('../reports/pages'),
   people: () => import('../people/pages'),
   training: () => import('../training/pages'),
+  upkeep: () => import('../upkeep/pages'),
   watch: () => import('../watch/pages'),
 }
 
@@ -61,5 +62,6 @@ export const TellPage = page(rooms.incidents, 'TellPage')
 export const RunTimesPage = page(rooms.settings, 'RunTimesPage')
 export const TestPiecesPage = page(rooms.settings, 'TestPiecesPage')
 export const TrainingPage = page(rooms.training, 'TrainingPage')
+export const UpkeepPage = page(rooms.upkeep, 'UpkeepPage')
 export const UsePage = page(rooms.reports, 'UsePage')
 export const WatchPage = page(rooms.watch, 'WatchPage')

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import Form from 'react-bootstrap/Form'
 import { Act, useAction } from '../kit/Act'
 import { answer, client, type Schemas } from '../kit/api'
+import { MachineField } from '../kit/MachineField'
 import { Field, fieldErrors } from '../kit/parts'
 import bookingsCss from './bookings.module.css'
 import { dayQuery, hasRole, peopleQuery, useMachines, useSession } from '../kit/session'
@@ -33,7 +34,6 @@ export function Change({ booking, others }: { booking: Booked; others: Booked[] 
 
 function Move({ booking }: { booking: Booked }) {
   const { time } = useSession()
-  const machines = useMachines()
   const [date, setDate] = useState(time.iso(booking.start))
   const [start, setStart] = useState(booking.start)
   const [machineId, setMachine] = useState(booking.machineId)
@@ -71,15 +71,13 @@ function Move({ booking }: { booking: Booked }) {
             ))}
           </Form.Select>
         </Field>
-        <Field label="Machine" id={`machine-${booking.id}`} error={errors.machineId}>
-          <Form.Select id={`machine-${booking.id}`} value={machineId} onChange={(e) => setMachine(e.target.value)}>
-            {machines.data?.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.name}
-              </option>
-            ))}
-          </Form.Select>
-        </Field>
+        <MachineField
+          id={`machine-${booking.id}`}
+          label="Machine"
+          error={errors.machineId}
+          value={machineId}
+          put={setMachine}
+        />
       </div>
     </Act>
   )

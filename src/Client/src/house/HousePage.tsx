@@ -3,6 +3,7 @@ import { NavLink, Navigate, useParams } from 'react-router'
 import { Failure, Loading, PageHead, RunOn } from '../kit/parts'
 import { hasRole, useSession } from '../kit/session'
 import { CalendarPart } from './CalendarPart'
+import { CommissioningPart } from './Commissioning'
 import { sheetsOfHouseQuery } from './houseQueries'
 import { FobsPart } from './FobsPart'
 import { MachineSheets } from './MachineSheets'
@@ -15,6 +16,7 @@ const parts = [
   ['calendar', 'Calendar'],
   ['room', 'Room and kit'],
   ['machines', 'Machine forms'],
+  ['commissioning', 'Commissioning'],
   ['people', 'People'],
   ['fobs', 'Fobs'],
 ] as const
@@ -47,6 +49,7 @@ export function HousePage() {
       {part === 'calendar' && <CalendarPart />}
       {part === 'room' && sheets.data && <RoomPart sheets={sheets.data} />}
       {part === 'machines' && sheets.data && <MachineSheets sheets={sheets.data} />}
+      {part === 'commissioning' && <CommissioningPart />}
       {part === 'people' && <PeoplePart />}
       {part === 'fobs' && <FobsPart />}
     </>

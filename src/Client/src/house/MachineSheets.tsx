@@ -27,7 +27,7 @@ export function MachineSheets({ sheets }: { sheets: Schemas['SheetsResponse'] })
       <ul className="plainlist">
         {sheets.machines.map((m) => (
           <li key={m.spec.id}>
-            <b>{m.spec.name}</b>, class {m.spec.laserClass}, {m.spec.powerW} W
+            <b>{m.spec.name}</b>, class {m.spec.laserClass} by its form, {m.spec.powerW} W
             {m.spec.station?.place ? `, ${m.spec.station.place}` : ''}
             {m.spec.hereFrom ? `, here from ${m.spec.hereFrom}` : ''}
             {m.spec.hereUntil ? `, here to ${m.spec.hereUntil}` : ''}.{' '}

@@ -7,7 +7,7 @@ import { Standing } from '../kit/Standing'
 import { Controllers } from './Controllers'
 import { AtPlace } from './AtPlace'
 import { Screens } from './Screens'
-import { ReasonAct } from './StopMachines'
+import { ReturnAct, StopAct } from './StopMachines'
 import { Upkeep } from './Upkeep'
 import machinesCss from './machines.module.css'
 
@@ -17,7 +17,7 @@ export function MachinesPage() {
   const machines = useMachines()
   return (
     <>
-      <PageHead title="Machines" sub="Anyone may stop a machine. A steward returns it to service." />
+      <PageHead title="Machines" sub="Anyone may stop a machine. Few return it to service." />
       {hasRole(me, 'steward', 'trainer', 'keeper') && (
         <p className="small">
           <a href="/api/who-may-run.pdf">Who may run in the coming week, on paper (PDF)</a>, for days without the server
@@ -63,6 +63,7 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
         <dt>Laser</dt>
         <dd>
           {machine.powerW} W, {kind}, class {machine.laserClass}
+          {machine.classWhy && <span className="small d-block">{machine.classWhy}</span>}
         </dd>
         <dt>Bed</dt>
         <dd>
@@ -110,14 +111,16 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
                 It comes back on the page of its incident.{' '}
                 <Link to={`/incidents/${machine.stop.incidentId}`}>See it</Link>
               </p>
-            ) : hasRole(me, 'steward') ? (
-              <ReasonAct machine={machine} stop={machine.stop.id} />
+            ) : hasRole(me, 'steward') || me.roles.includes(`repair:${machine.id}`) ? (
+              <ReturnAct machine={machine} />
             ) : (
-              <p className="small quiet">A steward returns it to service.</p>
+              <p className="small quiet">
+                Its repairer, or a steward where nothing was touched, returns it to service.
+              </p>
             )}
           </>
         ) : (
-          <ReasonAct machine={machine} />
+          <StopAct machine={machine} />
         )}
         <p className={machinesCss.links}>
           <Link to={`/station/${machine.id}`}>At the machine</Link> <a href={`/at/${machine.id}`}>Its page</a>{' '}

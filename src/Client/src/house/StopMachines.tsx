@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, Field, fieldErrors, RunOn } from '../kit/parts'
 import { useMachines } from '../kit/session'
+import { ReturnForm } from '../upkeep'
 
 /** The machines in service, each to be stopped, where nothing else of them is shown. */
 export function StopMachines() {
@@ -15,7 +16,7 @@ export function StopMachines() {
       <ul className="plainlist">
         {machines.data?.map((m) => (
           <li key={m.id}>
-            {m.stop ? `${m.name} is stopped. ` : <ReasonAct machine={m} />} <a href={`/emergency/${m.id}`}>Its card</a>
+            {m.stop ? `${m.name} is stopped. ` : <StopAct machine={m} />} <a href={`/emergency/${m.id}`}>Its card</a>
           </li>
         ))}
       </ul>
@@ -23,39 +24,23 @@ export function StopMachines() {
   )
 }
 
-/** One press and a sentence: stops a machine, or returns it where a stop is given. */
-export function ReasonAct({ machine, stop }: { machine: Schemas['MachineResponse']; stop?: string }) {
+/** One press and a sentence: stops a machine. */
+export function StopAct({ machine }: { machine: Schemas['MachineResponse'] }) {
   const [open, setOpen] = useState(false)
   const [reason, setReason] = useState('')
-  const [optics, setOptics] = useState<boolean | null>(null)
-  const [noted, setNoted] = useState<string | null>(null)
   const act = useAction(
-    (): Promise<unknown> =>
-      stop
-        ? answer(
-            client.POST('/api/machines/{id}/return', {
-              params: { path: { id: machine.id } },
-              body: { reason, opticsTouched: optics },
-            }),
-          )
-        : answer(client.POST('/api/machines/{id}/stops', { params: { path: { id: machine.id } }, body: { reason } })),
-    (answered) => {
-      setNoted((answered as Schemas['HoldResponse'] | undefined)?.text ?? null)
+    () => answer(client.POST('/api/machines/{id}/stops', { params: { path: { id: machine.id } }, body: { reason } })),
+    () => {
       setOpen(false)
       setReason('')
     },
   )
   const errors = fieldErrors(act.error)
-  const verb = stop ? 'Return' : 'Stop'
   if (!open)
     return (
-      <>
-        {stop && noted && <p role="status">{noted}</p>}
-        <Button variant={stop ? 'outline-primary' : 'danger'} onClick={() => setOpen(true)}>
-          {verb} {machine.name}
-          {stop ? ' to service' : ''}
-        </Button>
-      </>
+      <Button variant="danger" onClick={() => setOpen(true)}>
+        Stop {machine.name}
+      </Button>
     )
   return (
     <Form
@@ -65,11 +50,7 @@ export function ReasonAct({ machine, stop }: { machine: Schemas['MachineResponse
         act.mutate()
       }}
     >
-      <Field
-        label={stop ? 'What was done and checked' : 'What is wrong'}
-        id={`reason-${machine.id}`}
-        error={errors.reason}
-      >
+      <Field label="What is wrong" id={`reason-${machine.id}`} error={errors.reason}>
         <Form.Control
           id={`reason-${machine.id}`}
           autoFocus
@@ -78,35 +59,39 @@ export function ReasonAct({ machine, stop }: { machine: Schemas['MachineResponse
           onChange={(event) => setReason(event.target.value)}
         />
       </Field>
-      {stop && (
-        <fieldset className="mb-2">
-          <legend className="form-label">Were lens, mirrors, tube or alignment touched?</legend>
-          {([true, false] as const).map((touched) => (
-            <Form.Check
-              key={String(touched)}
-              type="radio"
-              name={`optics-${machine.id}`}
-              id={`optics-${machine.id}-${touched}`}
-              label={touched ? 'Yes, or nobody is sure: settings are tested again' : 'No'}
-              checked={optics === touched}
-              onChange={() => setOptics(touched)}
-            />
-          ))}
-        </fieldset>
-      )}
       {act.isError && !errors.reason && <Failure error={act.error} />}
       <div className="d-flex gap-2">
-        <Button
-          type="submit"
-          variant={stop ? 'primary' : 'danger'}
-          disabled={act.isPending || (!!stop && optics === null)}
-        >
-          {verb} {machine.name} now
+        <Button type="submit" variant="danger" disabled={act.isPending}>
+          Stop {machine.name} now
         </Button>
         <Button variant="outline-primary" onClick={() => setOpen(false)}>
           Cancel
         </Button>
       </div>
     </Form>
+  )
+}
+
+/** Back into service, by what was touched. */
+export function ReturnAct({ machine }: { machine: Schemas['MachineResponse'] }) {
+  const [open, setOpen] = useState(false)
+  const [noted, setNoted] = useState<string | null>(null)
+  if (open)
+    return (
+      <ReturnForm
+        machine={machine}
+        close={(text) => {
+          setNoted(text)
+          setOpen(false)
+        }}
+      />
+    )
+  return (
+    <>
+      {noted && <p role="status">{noted}</p>}
+      <Button variant="outline-primary" onClick={() => setOpen(true)}>
+        Return {machine.name} to service
+      </Button>
+    </>
   )
 }

@@ -12,11 +12,6 @@ export const sheetsOfHouseQuery = queryOptions({
   queryFn: ({ signal }) => answer(client.GET('/api/house/sheets', { signal })),
 })
 
-export const upkeepQuery = queryOptions({
-  queryKey: ['live', 'house', 'upkeep'],
-  queryFn: async ({ signal }) => (await answer(client.GET('/api/upkeep', { signal }))).items,
-})
-
 export const rulesQuery = queryOptions({
   queryKey: ['live', 'house', 'rules'],
   queryFn: async ({ signal }) => (await answer(client.GET('/api/house/rules', { signal }))).versions,
@@ -30,4 +25,9 @@ export const calendarQuery = queryOptions({
 export const foundingQuery = queryOptions({
   queryKey: ['live', 'founding'],
   queryFn: async ({ signal }) => (await answer(client.GET('/api/founding-sign-offs', { signal }))).items,
+})
+
+export const commissioningQuery = queryOptions({
+  queryKey: ['live', 'house', 'commissioning'],
+  queryFn: ({ signal }) => answer(client.GET('/api/commissioning', { signal })),
 })

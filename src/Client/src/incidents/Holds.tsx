@@ -92,7 +92,7 @@ function Decide({ hold: h, id }: { hold: Hold; id: string }) {
 function End({ hold: h, incident: i }: { hold: Hold; incident: Schemas['IncidentResponse'] }) {
   const [reason, setReason] = useState('')
   const [checks, setChecks] = useState<string[]>([])
-  const [optics, setOptics] = useState(h.kind === 'optics')
+  const [optics, setOptics] = useState(false)
   const end = useAction(() =>
     answer(
       client.POST('/api/incidents/{id}/holds/{hold}/end', {
@@ -133,7 +133,7 @@ function End({ hold: h, incident: i }: { hold: Hold; incident: Schemas['Incident
             <Form.Check
               id="check-optics"
               className="mt-2"
-              label="Lens, mirrors, tube or alignment were touched: settings are tested again"
+              label="Lens, mirrors, tube or alignment were worked on: its repairer tries it first"
               checked={optics}
               onChange={(event) => setOptics(event.target.checked)}
             />

@@ -68,23 +68,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/upkeep": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["Upkeep"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/upkeep/{id}/done": {
+    "/api/machines/{id}/upkeep": {
         parameters: {
             query?: never;
             header?: never;
@@ -93,7 +77,39 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["UpkeepDone"];
+        post: operations["BeginUpkeep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["WriteReadings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/symptoms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListSymptoms"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -460,6 +476,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["OpenMachinePaper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/trends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Trends"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1236,38 +1268,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{id}/return": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ReturnMachineWhole"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/stops/{id}/return": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["ReturnMachine"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/house/forms": {
         parameters: {
             query?: never;
@@ -1357,6 +1357,38 @@ export interface paths {
         };
         get?: never;
         put: operations["SetEyewear"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/commissioning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Commissioning"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/commissioning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["WriteCommissioning"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1454,6 +1486,198 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["EndCalendarLine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["Upkeep"];
+        put?: never;
+        post: operations["AddUpkeep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["UpkeepMethods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["ChangeUpkeep"];
+        post?: never;
+        delete: operations["EndUpkeep"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["UpkeepHistory"];
+        put?: never;
+        post: operations["UpkeepDone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListFaults"];
+        put?: never;
+        post: operations["TellFault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["JudgeFault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CloseFault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReturnMachineWhole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stops/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ReturnMachine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListService"];
+        put?: never;
+        post: operations["WriteService"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/breaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListBreaks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/after-break": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["CheckAfterBreak"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4229,6 +4453,28 @@ export interface components {
         };
         /** @enum {unknown} */
         AirAssist: "none" | "automatic" | "pumpSwitch" | "handValve";
+        AirflowFall: {
+            /** Format: double */
+            perDay: number;
+            crosses: components["schemas"]["LocalDate"];
+            soonest: components["schemas"]["LocalDate"];
+            latest: components["schemas"]["LocalDate"];
+            bySquares: null | components["schemas"]["LocalDate"];
+        };
+        AirflowPicture: {
+            /** Format: double */
+            commissioned: number;
+            /** Format: double */
+            due: number;
+            /** Format: double */
+            asks: number;
+            /** Format: double */
+            shut: number;
+            days: components["schemas"]["DayOfReadings"][];
+            byHand: components["schemas"]["DayValue"][];
+            baselines: components["schemas"]["DayValue"][];
+            fall: null | components["schemas"]["AirflowFall"];
+        };
         AppealResponse: {
             text: null | string;
             at: components["schemas"]["Instant"];
@@ -4342,6 +4588,18 @@ export interface components {
             /** Format: double */
             playMm?: null | number;
             unit?: null | string;
+        };
+        BreakCheck: {
+            /** @default false */
+            interlocks: boolean;
+            /** @default false */
+            outlet: boolean;
+            /** @default false */
+            kit: boolean;
+            /** Format: double */
+            airflowM3PerHour?: null | number;
+            /** Format: double */
+            coolantC?: null | number;
         };
         CalcLine: {
             pen: components["schemas"]["Pen"];
@@ -4607,6 +4865,47 @@ export interface components {
             colour: string;
             operation: components["schemas"]["StrokeMeaning"];
         };
+        CommissioningList: {
+            fields: components["schemas"]["FormField"][];
+            items: components["schemas"]["MachineCommissioning"][];
+        };
+        CommissioningRequest: {
+            fields: components["schemas"]["JsonElement"];
+            /** Format: int64 */
+            version?: null | number;
+        };
+        CommissioningResponse: {
+            sheet: components["schemas"]["CommissioningSheet"];
+            by: null | string;
+            from: components["schemas"]["Instant"];
+            until: null | components["schemas"]["Instant"];
+        };
+        CommissioningSheet: {
+            on: components["schemas"]["LocalDate"];
+            by: string;
+            wiring: string;
+            interlocksOn: null | components["schemas"]["LocalDate"];
+            makersGone: boolean;
+            relayGone: boolean;
+            wiredBy: string;
+            consent: string;
+            classAnew: string;
+            /** Format: int32 */
+            windowNm: null | number;
+            /** Format: double */
+            windowOd: null | number;
+            airflowHow: string;
+            /** Format: double */
+            inwardMS: null | number;
+            route: string;
+            stages: components["schemas"]["ExtractionStage"][];
+            level: boolean;
+            isControllerShown?: boolean;
+        };
+        CommissioningWritten: {
+            /** Format: int64 */
+            version: number;
+        };
         Comparison: {
             now: components["schemas"]["Rate"];
             before: components["schemas"]["Rate"];
@@ -4681,6 +4980,17 @@ export interface components {
             on: boolean;
             controllers: components["schemas"]["ControllerResponse"][];
         };
+        CoolantPicture: {
+            /** Format: double */
+            cold: number;
+            /** Format: double */
+            caution: number;
+            /** Format: double */
+            asks: number;
+            /** Format: double */
+            shut: number;
+            days: components["schemas"]["DayValue"][];
+        };
         /** @enum {unknown} */
         Cooling: "none" | "automatic" | "chiller" | "bucket";
         CopyPlace: {
@@ -4693,6 +5003,15 @@ export interface components {
             csv?: null | string;
             dryRun?: null | boolean;
         };
+        DayOfReadings: {
+            day: components["schemas"]["LocalDate"];
+            /** Format: double */
+            median: number;
+            /** Format: double */
+            least: number;
+            /** Format: int32 */
+            count: number;
+        };
         DayResponse: {
             date: string;
             label: string;
@@ -4703,6 +5022,11 @@ export interface components {
             closes: null | components["schemas"]["Instant"];
             slots: components["schemas"]["SlotResponse"][];
             clockChange: null | string;
+        };
+        DayValue: {
+            day: components["schemas"]["LocalDate"];
+            /** Format: double */
+            value: number;
         };
         Density: {
             /** Format: double */
@@ -4833,6 +5157,10 @@ export interface components {
         Extraction: "ducted" | "filtered" | "both";
         /** @enum {unknown} */
         ExtractionPower: "ownSwitch" | "withMachine" | "alwaysOn";
+        ExtractionStage: {
+            stage: string;
+            lasts: string;
+        };
         EyewearRequest: {
             name?: null | string;
             /** Format: int32 */
@@ -4884,6 +5212,49 @@ export interface components {
             gini: null | number;
             /** Format: double */
             topShare: null | number;
+        };
+        FaultCloseRequest: {
+            note?: null | string;
+        };
+        FaultList: {
+            items: components["schemas"]["FaultResponse"][];
+        };
+        FaultMade: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            standing: components["schemas"]["FaultStanding"];
+            mayDo: string[];
+        };
+        FaultRequest: {
+            machineId?: null | string;
+            symptom?: null | string;
+            helped?: null | boolean;
+            note?: null | string;
+        };
+        FaultResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            machineId: string;
+            symptom: string;
+            seen: string;
+            standing: components["schemas"]["FaultStanding"];
+            mayDo: string[];
+            at: components["schemas"]["Instant"];
+            /** Format: int32 */
+            times: number;
+            by: null | string;
+            note: null | string;
+            mayJudge: boolean;
+        };
+        /** @enum {unknown} */
+        FaultStanding: "none" | "caution" | "asks" | "stops";
+        FaultStandingRequest: {
+            standing?: null | string;
+            note?: null | string;
         };
         FeedAddress: {
             /** Format: uuid */
@@ -5014,6 +5385,10 @@ export interface components {
             person: string;
             looks: string;
             learntAt: components["schemas"]["Instant"];
+        };
+        ForeseenResponse: {
+            machineId: string;
+            says: string;
         };
         FormField: {
             key: string;
@@ -5165,6 +5540,14 @@ export interface components {
             /** Format: int32 */
             version?: null | number;
         };
+        HandReading: {
+            /** Format: double */
+            airflowM3PerHour: null | number;
+            /** Format: double */
+            coolantC: null | number;
+            /** Format: double */
+            roomC: null | number;
+        };
         HandlingResponse: {
             /** Format: int32 */
             item: number;
@@ -5313,6 +5696,14 @@ export interface components {
             shortJobs?: boolean;
             /** Format: int32 */
             finishingBenches?: number;
+            /** Format: double */
+            residueWeight?: number;
+            /** Format: int32 */
+            commissioningMonths?: number;
+            /** Format: int32 */
+            interlockDays?: number;
+            /** Format: int32 */
+            breakDays?: number;
             /** Format: int32 */
             benchMinutes?: number;
             classesOutsideLimits?: boolean;
@@ -5816,6 +6207,19 @@ export interface components {
         };
         /** @enum {unknown} */
         LookState: "done" | "due" | "missed" | "toCome";
+        MachineCommissioning: {
+            machineId: string;
+            name: string;
+            class: string;
+            classWhy: null | string;
+            missing: string[];
+            nextBy: null | components["schemas"]["LocalDate"];
+            interlocksAt: null | components["schemas"]["Instant"];
+            interlocksUntil: null | components["schemas"]["Instant"];
+            /** Format: int64 */
+            version: number;
+            versions: components["schemas"]["CommissioningResponse"][];
+        };
         MachineList: {
             items: components["schemas"]["MachineResponse"][];
         };
@@ -5865,6 +6269,10 @@ export interface components {
             homeCorner: string;
             focusMethods: string[];
             framing: null | components["schemas"]["Framing"];
+            waterCooled: boolean;
+            /** Format: double */
+            airflowM3PerHour: number;
+            classWhy: null | string;
         };
         MachineSheet: {
             spec: components["schemas"]["MachineSpec"];
@@ -6235,7 +6643,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut" | "fixtureOverdue" | "fixtureDamaged";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut" | "fixtureOverdue" | "fixtureDamaged" | "faultOpen";
         NeedRequest: {
             fixture?: null | string;
             thickerThan?: null | string;
@@ -6970,7 +7378,21 @@ export interface components {
         };
         ReturnRequest: {
             reason?: null | string;
+            touched?: null | string[];
             opticsTouched?: null | boolean;
+            tested?: null | components["schemas"]["ReturnTests"];
+        };
+        ReturnTests: {
+            /** @default false */
+            interlock: boolean;
+            /** Format: double */
+            airflowM3PerHour?: null | number;
+            /** Format: double */
+            coolantC?: null | number;
+            /** @default false */
+            testFire: boolean;
+            /** @default false */
+            framed: boolean;
         };
         ReviewRequest: {
             signer?: null | string;
@@ -7261,6 +7683,17 @@ export interface components {
             operations: components["schemas"]["TimeComparison"][];
             mayAccept: boolean;
         };
+        RunWeek: {
+            monday: components["schemas"]["LocalDate"];
+            /** Format: double */
+            hours: number;
+            /** Format: int32 */
+            ended: number;
+            /** Format: int32 */
+            notThrough: number;
+            /** Format: double */
+            estimateToActual: null | number;
+        };
         ScreenList: {
             items: components["schemas"]["ScreenResponse"][];
         };
@@ -7303,6 +7736,26 @@ export interface components {
             words: string;
             by: string;
             toldAt: components["schemas"]["Instant"];
+        };
+        ServiceList: {
+            items: components["schemas"]["ServiceResponse"][];
+        };
+        ServiceRequest: {
+            touched?: null | string[];
+            by?: null | string;
+            note?: null | string;
+        };
+        ServiceResponse: {
+            /** Format: uuid */
+            id: string;
+            machineId: string;
+            /** Format: uuid */
+            stopId: string;
+            at: components["schemas"]["Instant"];
+            by: string;
+            touched: string[];
+            note: string;
+            recordedBy: null | string;
         };
         SessionList: {
             items: components["schemas"]["SessionResponse"][];
@@ -7880,6 +8333,14 @@ export interface components {
         StewardRequestState: {
             state: string;
         };
+        StoodList: {
+            items: components["schemas"]["StoodResponse"][];
+        };
+        StoodResponse: {
+            machineId: string;
+            usedAt: components["schemas"]["Instant"];
+            mayDo: boolean;
+        };
         StopDevice: {
             name: string;
             where: string;
@@ -7938,6 +8399,16 @@ export interface components {
         };
         SwapRequest: {
             withBookingId?: null | string;
+        };
+        SymptomList: {
+            items: components["schemas"]["SymptomResponse"][];
+        };
+        SymptomResponse: {
+            key: string;
+            seen: string;
+            try: null | string;
+            helped: null | string;
+            needsWords: boolean;
         };
         TagsResponse: {
             tags: string[];
@@ -8099,6 +8570,15 @@ export interface components {
             id: string;
             name: string;
         };
+        TrendsResponse: {
+            machineId: string;
+            from: components["schemas"]["LocalDate"];
+            to: components["schemas"]["LocalDate"];
+            airflow: null | components["schemas"]["AirflowPicture"];
+            coolant: null | components["schemas"]["CoolantPicture"];
+            weeks: components["schemas"]["RunWeek"][];
+            says: string[];
+        };
         TwinResponse: {
             members: string[];
             freshEdgeTells: boolean;
@@ -8113,20 +8593,103 @@ export interface components {
         TypicalRunList: {
             items: components["schemas"]["TypicalRun"][];
         };
+        UpkeepBegun: {
+            /** Format: int32 */
+            added: number;
+        };
+        /** @enum {unknown} */
+        UpkeepCounter: "days" | "runs" | "laserHours" | "weightedHours" | "airflow";
+        UpkeepDoneList: {
+            items: components["schemas"]["UpkeepDoneResponse"][];
+        };
         UpkeepDoneRequest: {
-            reason?: null | string;
-            nextDay?: null | string;
+            /** Format: double */
+            reading?: null | number;
+            /** Format: double */
+            before?: null | number;
+            note?: null | string;
+        };
+        UpkeepDoneResponse: {
+            at: components["schemas"]["Instant"];
+            by: string;
+            /** Format: double */
+            used: null | number;
+            /** Format: double */
+            before: null | number;
+            /** Format: double */
+            reading: null | number;
+            note: null | string;
         };
         UpkeepList: {
             items: components["schemas"]["UpkeepResponse"][];
+            untended: string[];
+            foreseen: components["schemas"]["ForeseenResponse"][];
+        };
+        UpkeepMethodList: {
+            items: components["schemas"]["UpkeepMethodResponse"][];
+        };
+        UpkeepMethodResponse: {
+            name: string;
+            part: components["schemas"]["UpkeepPart"];
+            counter: components["schemas"]["UpkeepCounter"];
+            /** Format: double */
+            limit: number;
+            unit: string;
+            /** Format: double */
+            slipPercent: number;
+            who: components["schemas"]["UpkeepWho"];
+            steps: string[];
+            kit: string;
+            basis: string;
+        };
+        /** @enum {unknown} */
+        UpkeepPart: "lens" | "mirrors" | "nozzle" | "bed" | "airflow" | "filter" | "carbon" | "duct" | "coolant" | "interlocks" | "electrical" | "fireKit" | "other";
+        UpkeepPlanRequest: {
+            machineId?: null | string;
+            /** Format: int64 */
+            version?: null | number;
+            name?: null | string;
+            part?: null | string;
+            counter?: null | string;
+            /** Format: double */
+            limit?: null | number;
+            /** Format: double */
+            slipPercent?: null | number;
+            who?: null | string;
+            steps?: null | string[];
+            kit?: null | string;
+            basis?: null | string;
         };
         UpkeepResponse: {
             id: string;
-            machineId: string;
+            /** Format: int64 */
+            version: number;
+            machineId: null | string;
             name: string;
-            overdueFrom: components["schemas"]["Instant"];
+            part: components["schemas"]["UpkeepPart"];
+            counter: components["schemas"]["UpkeepCounter"];
+            /** Format: double */
+            used: null | number;
+            /** Format: double */
+            limit: number;
+            unit: string;
+            /** Format: double */
+            slipPercent: number;
+            due: boolean;
             overdue: boolean;
+            dueSince: null | components["schemas"]["Instant"];
+            forecast: null | components["schemas"]["Instant"];
+            since: components["schemas"]["Instant"];
+            who: components["schemas"]["UpkeepWho"];
+            mayDo: boolean;
+            steps: string[];
+            kit: string;
+            basis: string;
+            /** Format: double */
+            airflow: null | number;
         };
+        /** @enum {unknown} */
+        UpkeepWho: "member" | "trainer" | "repairer";
         UseFigures: {
             hours: components["schemas"]["HourOfWeek"][];
             machines: components["schemas"]["MachineUse"][];
@@ -8518,11 +9081,13 @@ export interface operations {
             };
         };
     };
-    Upkeep: {
+    BeginUpkeep: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -8533,12 +9098,21 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["UpkeepList"];
+                    "application/json": components["schemas"]["UpkeepBegun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
     };
-    UpkeepDone: {
+    WriteReadings: {
         parameters: {
             query?: never;
             header?: never;
@@ -8549,18 +9123,16 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["UpkeepDoneRequest"];
+                "application/json": components["schemas"]["HandReading"];
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["UpkeepResponse"];
-                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -8578,6 +9150,35 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListSymptoms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SymptomList"];
                 };
             };
         };
@@ -9369,6 +9970,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Trends: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrendsResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -11130,117 +11773,6 @@ export interface operations {
             };
         };
     };
-    ReturnMachineWhole: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReturnRequest"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HoldResponse"];
-                };
-            };
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    ReturnMachine: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReturnRequest"];
-            };
-        };
-        responses: {
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HoldResponse"];
-                };
-            };
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     HouseForms: {
         parameters: {
             query?: never;
@@ -11431,6 +11963,88 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Commissioning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommissioningList"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    WriteCommissioning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommissioningRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommissioningWritten"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11671,6 +12285,742 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    Upkeep: {
+        parameters: {
+            query?: {
+                machineId?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddUpkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepPlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    UpkeepMethods: {
+        parameters: {
+            query?: {
+                machineId?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepMethodList"];
+                };
+            };
+        };
+    };
+    ChangeUpkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpkeepPlanRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndUpkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    UpkeepHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepDoneList"];
+                };
+            };
+        };
+    };
+    UpkeepDone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": null | components["schemas"]["UpkeepDoneRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListFaults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultList"];
+                };
+            };
+        };
+    };
+    TellFault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    JudgeFault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultStandingRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    CloseFault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultCloseRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ReturnMachineWhole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldResponse"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ReturnMachine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldResponse"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListService: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceList"];
+                };
+            };
+        };
+    };
+    WriteService: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListBreaks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoodList"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    CheckAfterBreak: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": null | components["schemas"]["BreakCheck"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -31,23 +31,27 @@ internal static class MachinePost
                 $"{name} is out of service after incident {incident.Number}.",
                 remedy: Remedies.IncidentEnd.Says("A steward goes through its list, then ends the hold.")
             );
-        if (machine.Stops.IsKnown && machine.Stops.Value.Any(s => s.Overlaps(ask.Start, ask.End) && incidents.All(i => i.Held != s)))
-            post.Add(Codes.MachineStopped, $"{name} is stopped.", remedy: Remedies.MachineReturn.Says("A steward returns it to service."));
+        ReadFaults(ask, facts, post);
+        var faults = (machine.Faults ?? []).Where(f => f.Standing == FaultStanding.Stops).ToList();
+        if (
+            machine.Stops.IsKnown
+            && machine.Stops.Value.Any(s =>
+                s.Overlaps(ask.Start, ask.End) && incidents.All(i => i.Held != s) && faults.TrueForAll(f => f.Held != s)
+            )
+        )
+            post.Add(
+                Codes.MachineStopped,
+                $"{name} is stopped.",
+                remedy: Remedies.MachineReturn.Says("Whoever may, puts it right and returns it to service.")
+            );
         if (facts.Rules.ClosedMachinesOnly && machine.Spec.BeamCanReachPeople)
             post.Add(
                 Codes.MachineNotClosed,
                 $"{name} runs as class {machine.Spec.LaserClass}: this house runs closed machines only.",
                 remedy: Remedies.MachineClose.Says("Close it, verify the interlock, and write the class down with its evidence.")
             );
-        if (machine.Upkeep.IsKnown)
-        {
-            foreach (var task in machine.Upkeep.Value.Where(u => u.OverdueFrom < ask.End))
-                post.Add(
-                    Codes.MachineUpkeepOverdue,
-                    $"{task.Task} on {name} is overdue since {HouseDates.Day(task.OverdueFrom, facts.Rules)}.",
-                    remedy: Remedies.UpkeepLog.Says("A steward does the upkeep, or has it done, and writes it down.")
-                );
-        }
+        SetUpReading.Read(ask, facts, post);
+        ReadUpkeep(ask, facts, post);
         if (ask.Fixture is { } fixture && !machine.FixturesHere.Contains(fixture))
             post.Add(
                 Codes.MachineFixture,
@@ -63,18 +67,96 @@ internal static class MachinePost
             );
         ReadDescription(machine.Spec, post);
         ReadReadings(machine, ask.Phase, post);
-        foreach (var reading in machine.Live is { } live ? ReadingRules.Of(machine.Spec, live) : [])
-            if (reading.Code is { } code)
-                post.Add(Codes.Of(code), reading.Says, remedy: Remedies.MachineRead.Says("Put it right at the machine, then look again."));
+        ReadMeasured(ask, facts, post);
         var kind = machine.Spec.Kind == LaserKind.Co2 ? "CO2" : machine.Spec.Kind.ToString().ToLowerInvariant();
         return post.Done(
             ($"{machine.Spec.PowerW:0} W {kind}", true),
             (
                 "in service",
-                machine.Stops.IsKnown && !post.Has(Codes.MachineStopped) && !post.Has(Codes.HoldIncident) && !post.Has(Codes.MachineNotHere)
+                machine.Stops.IsKnown
+                    && !post.Has(Codes.MachineStopped)
+                    && !post.Has(Codes.HoldIncident)
+                    && !post.Has(Codes.FaultStops)
+                    && !post.Has(Codes.MachineNotHere)
             ),
             ("usual checks at the machine", IsRoutine(machine, ask.Phase))
         );
+    }
+
+    private static void ReadUpkeep(GateQuestion ask, GateFacts facts, PostWriter post)
+    {
+        if (!facts.Machine.Upkeep.IsKnown)
+            return;
+        foreach (var task in facts.Machine.Upkeep.Value)
+        {
+            var what = $"{task.Task} on {facts.Machine.Spec.Name} is";
+            if (task.OverdueFrom is { } overdue && overdue < ask.End)
+                post.Add(
+                    Codes.MachineUpkeepOverdue,
+                    $"{what} overdue since {HouseDates.Day(overdue, facts.Rules)}.",
+                    remedy: Remedies.UpkeepLog.Says("Somebody who may does the upkeep, and writes it down.")
+                );
+            else if (task.DueFrom is { } due && due < ask.End)
+                post.Add(
+                    Codes.UpkeepDue,
+                    $"{what} due since {HouseDates.Day(due, facts.Rules)}.",
+                    remedy: Remedies.UpkeepLog.Says("Somebody who may does the upkeep, and writes it down.")
+                );
+        }
+    }
+
+    private static void ReadFaults(GateQuestion ask, GateFacts facts, PostWriter post)
+    {
+        foreach (var fault in (facts.Machine.Faults ?? []).Where(f => f.Held.Overlaps(ask.Start, ask.End)))
+        {
+            var (code, remedy) = fault.Standing switch
+            {
+                FaultStanding.Stops => (
+                    Codes.FaultStops,
+                    Remedies.MachineReturn.Says("Whoever may return the machine puts it right, tries it, and returns it to service.")
+                ),
+                FaultStanding.Asks => (Codes.FaultAsks, Remedies.FaultClose.Says("A steward decides, or has it put right.")),
+                FaultStanding.Caution => (Codes.FaultOpen, Remedies.FaultClose.Says("A repairer or steward looks at it, and closes it.")),
+                _ => (null, null),
+            };
+            if (code is not null)
+                post.Add(
+                    code,
+                    $"Told of {facts.Machine.Spec.Name}: {Lower(fault.Seen)} (fault {fault.Number}). " + string.Join(" ", fault.MayDo),
+                    remedy: remedy
+                );
+        }
+    }
+
+    private static string Lower(string words) => words.Length == 0 ? "" : char.ToLowerInvariant(words[0]) + words[1..];
+
+    /// <summary>
+    /// A controller says what is so now. Without one, what was last read counts: what nobody has read since is no better for that.
+    /// </summary>
+    private static void ReadMeasured(GateQuestion ask, GateFacts facts, PostWriter post)
+    {
+        var machine = facts.Machine;
+        if (machine.Live is { } live)
+        {
+            foreach (var reading in ReadingRules.Of(machine.Spec, live))
+                if (reading.Code is { } code)
+                    post.Add(
+                        Codes.Of(code),
+                        reading.Says,
+                        remedy: Remedies.MachineRead.Says("Put it right at the machine, then look again.")
+                    );
+        }
+        else if (machine.Measured is { } measured)
+        {
+            foreach (var reading in ReadingRules.Known(machine.Spec, measured.At(ask.Start)))
+                post.Add(
+                    Codes.Of(reading.Code!),
+                    $"{reading.Says} Read on {HouseDates.Moment(reading.What == "Airflow" ? measured.AirflowAt!.Value
+                        : reading.What == "Coolant" ? measured.CoolantAt!.Value
+                        : measured.RoomAt!.Value, facts.Rules)}.",
+                    remedy: Remedies.ReadingLog.Says("Somebody puts it right, reads it again, and writes the new reading down.")
+                );
+        }
     }
 
     /// <summary>What nobody wrote down about the machine is never taken for good.</summary>

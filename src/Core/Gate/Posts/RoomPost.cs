@@ -101,7 +101,7 @@ internal static class RoomPost
         if (missing is not null)
             post.Add(
                 Codes.RoomFreshAir,
-                $"{facts.Machine.Spec.Name} blows filtered air back into the room, and {missing}: keep a window or vent open.",
+                $"{facts.Machine.Spec.Name} blows filtered air back into the room, and {missing}.",
                 remedy: Remedies.HouseRoom.Says("A keeper hangs an alarm and writes both on the form of the room.")
             );
     }

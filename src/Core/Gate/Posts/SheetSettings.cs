@@ -51,6 +51,19 @@ internal static class SheetSettings
         // What cannot run anyhow needs no test piece.
         if (untested.Count == 0 || post.IsShut(i))
             return;
+        var before = untested.Where(o => ChosenSettings.WasTested(ask, item, o, facts)).ToList();
+        if (before.Count > 0)
+            post.Add(
+                Codes.SettingsAfterService,
+                $"The results to {string.Join(" or ", before.Select(Say.Verb))} {facts.Sheets[i].MaterialName} of about "
+                    + $"{Say.Length(item.ThicknessMm, ask)} are of before the service of "
+                    + $"{facts.Machine.Spec.Name}: a test piece comes first again.",
+                i,
+                Remedies.SettingsTest.Says("Cut a test piece first; the time for it is booked with the job.")
+            );
+        untested.RemoveAll(before.Contains);
+        if (untested.Count == 0)
+            return;
         post.Add(
             Codes.SettingsUntested,
             $"Nobody has a clean result to {string.Join(" or ", untested.Select(Say.Verb))} {facts.Sheets[i].MaterialName} of about "

@@ -164,8 +164,11 @@ internal static class TrainingPost
 
     private static bool Idle(GateQuestion ask, GateFacts facts) =>
         facts.Training.LastUse.Value is { } last
-        && Idleness.LapsesAt(last, facts.Machine.Stops.IsKnown ? facts.Machine.Stops.Value : [], facts.Rules.IdleLapseDays) is { } lapses
+        && Idleness.LapsesAt(last, StoodStill(facts.Machine), facts.Rules.IdleLapseDays) is { } lapses
         && ask.Start > lapses;
+
+    private static IEnumerable<Span> StoodStill(MachineFacts machine) =>
+        [.. machine.Stops.IsKnown ? machine.Stops.Value : [], .. machine.LongClosures ?? []];
 
     private static string FactOf(GateQuestion ask, GateFacts facts)
     {

@@ -25,7 +25,17 @@ internal static class ChangePoints
                 Edge(until);
         }
         foreach (var task in Known(facts.Machine.Upkeep))
-            Edge(task.OverdueFrom);
+        {
+            if (task.OverdueFrom is { } overdue)
+                Edge(overdue);
+            if (task.DueFrom is { } dueFrom)
+                Edge(dueFrom);
+        }
+        if (facts.Machine.Measured is { } measured)
+        {
+            foreach (var read in new[] { measured.CoolantAt, measured.RoomAt }.OfType<Instant>())
+                Edge(read + MeasuredFacts.TemperatureFor);
+        }
         Edge(facts.Room.RotaUntil);
         if (facts.Machine.Fixture?.Out is { End: { } due })
         {

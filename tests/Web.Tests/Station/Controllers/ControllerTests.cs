@@ -239,12 +239,25 @@ public class ControllerTests : IAsyncLifetime
         await run.Look();
         await run.Do("press");
         await ControlledHouse.Until(() => Task.FromResult(_machine.LeftSeconds > 179), "the next server does not grant");
-        // Two servers heard each question, and one answered.
-        (await _house.Ask<int>("select count(*)::int from station.permit")).ShouldBe(2);
-        _machine.Heard.Count(h => h.Topic.EndsWith("/grant", StringComparison.Ordinal)).ShouldBe(2);
+        // Two servers heard each question, and one answered. A house that sees the beam late asks the box once more: questions differ then.
+        await ControlledHouse.Until(
+            async () => Granted().Count == await _house.Ask<int>("select count(*)::int from station.permit"),
+            "not each permit is heard once"
+        );
+        Granted().Count.ShouldBeGreaterThanOrEqualTo(2);
+        Granted().ShouldBeUnique();
         await run.Do("stop", new { why = "byMistake" });
         await _machine.Becomes(relay: false);
     }
+
+    /// <summary>The questions that grants answered, as the machine heard them.</summary>
+    private List<string> Granted() =>
+        [
+            .. from heard in _machine.Heard
+            let to = WireTopic.Read(heard.Topic)!
+            where to.What == WireKind.Grant
+            select Wire.Read<Grant>(ControlledHouse.Key, to, heard.Payload)!.Challenge,
+        ];
 
     [Fact]
     public async Task BrokerKilled_TheLeaseRunsOut_AndItGoesOnAfter()

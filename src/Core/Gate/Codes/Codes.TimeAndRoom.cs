@@ -288,15 +288,16 @@ public static partial class Codes
         Settings = [nameof(HouseRules.Supervision)],
     };
 
-    public static readonly Rule RoomFreshAir = Caution(
+    public static readonly Rule RoomFreshAir = Shut(
         "room.freshAir",
         Post.Room,
         "Filtered air is blown back, and fresh air or an alarm is missing.",
         "a filter removes no carbon monoxide: fresh air and an alarm (common practice)",
-        changedIn: 2
+        changedIn: 7
     ) with
     {
         Remedies = [Remedies.HouseRoom],
+        Assumed = Assumption.AirThere,
     };
 
     public static readonly Rule RoomEyewear = Shut(

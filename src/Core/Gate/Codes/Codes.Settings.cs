@@ -78,4 +78,15 @@ public static partial class Codes
     {
         Remedies = [Remedies.SettingsTest],
     };
+
+    public static readonly Rule SettingsAfterService = Caution(
+        "settings.afterService",
+        Post.Sheet,
+        "It was tested before the machine’s optics, tube or alignment were touched.",
+        "a service changes focus, power and kerf (common practice)",
+        changedIn: 6
+    ) with
+    {
+        Remedies = [Remedies.SettingsTest],
+    };
 }

@@ -1,0 +1,2 @@
+export { ReturnForm } from './ReturnForm'
+export { machineUpkeepQuery } from './upkeepQueries'
