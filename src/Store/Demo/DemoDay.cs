@@ -3,8 +3,11 @@ using NodaTime;
 using Npgsql;
 using VelvetGate.Core.Gating;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
+using VelvetGate.Store.Upkeep;
 
 namespace VelvetGate.Store.Demo;
 
@@ -34,6 +37,7 @@ public sealed class DemoDay(NpgsqlDataSource db)
         var quarter = at - Duration.FromTicks(at.ToUnixTimeTicks() % Duration.FromMinutes(15).BclCompatibleTicks);
         var made = Instant.Max(last + Duration.FromSeconds(1), quarter - Duration.FromMinutes(5));
         await ExtendRota(made, cancel);
+        await KeepUp(made, cancel);
         if (await Seat(made, cancel) is { } start)
             at = Instant.Max(at, start + Duration.FromMinutes(5));
         await FreeMachines(["heron", "wren"], at, at + Free, at, cancel);
@@ -75,6 +79,42 @@ public sealed class DemoDay(NpgsqlDataSource db)
             return;
         await DemoSeed.WriteRota(new CalendarStore(db), _rules, first, _rules.Clock.DateOf(now).PlusDays(RotaDays + 7), now, cancel);
     }
+
+    /// <summary>
+    /// What a house that went on would have done meanwhile: machines that stood for long are looked at, and what is overdue is done. What
+    /// was overdue when the demo was written stays so: it shows what that looks like.
+    /// </summary>
+    private async Task KeepUp(Instant now, CancellationToken cancel)
+    {
+        var (breaks, upkeep) = (new BreakStore(db), new UpkeepStore(db));
+        var used = await breaks.LastUse(now, cancel);
+        PersonId steward = DemoSeed.Id(1);
+        foreach (var machine in DemoHouse.Machines)
+        {
+            var (ran, looked) = used[machine.Id];
+            if (Breaks.IsAfter(new[] { ran, looked }.Max(), now, _rules))
+                await breaks.Check(machine.Id, LookedAt(machine), steward, now, cancel);
+        }
+        foreach (var task in await upkeep.All(null, _rules, now, cancel))
+        {
+            if (!task.Stand.Overdue || task.Plan.IsByUse || task.Plan.Counter == UpkeepCounter.Airflow)
+                continue;
+            foreach (PersonId by in (PersonId[])[steward, DemoSeed.Id(2)])
+            {
+                if ((await upkeep.Done(task.Id, new(null, null, null), by, _rules, now, cancel)).IsOk)
+                    break;
+            }
+        }
+    }
+
+    private static BreakCheck LookedAt(MachineSpec machine) =>
+        new(
+            Interlocks: true,
+            Outlet: true,
+            Kit: true,
+            AirflowM3PerHour: decimal.Round(machine.AirflowM3PerHour * 0.95m),
+            CoolantC: machine.WaterCooled ? 19 : null
+        );
 
     /// <summary>Somebody who may run Swift alone comes to it, by the gate.</summary>
     /// <returns>When their time began; null when somebody is there already, or nobody may.</returns>

@@ -418,5 +418,5 @@ public sealed partial class DemoSeed
         return new Guid(bytes);
     }
 
-    private static string Id(int index) => $"m-{index + 1}";
+    internal static string Id(int index) => $"m-{index + 1}";
 }
