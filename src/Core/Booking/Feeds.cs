@@ -18,6 +18,9 @@ public enum FeedKind
 
     /// <summary>The room today, on a screen on the wall: a page, not a calendar.</summary>
     Wall,
+
+    /// <summary>What of upkeep is due on which day, on machines and room.</summary>
+    Upkeep,
 }
 
 /// <summary>Feeds of machine time for calendars elsewhere: their secret addresses, and what they reach back and ahead.</summary>
@@ -65,6 +68,7 @@ public static class Feeds
         {
             FeedKind.Mine => $"{house}: my machine time",
             FeedKind.Machine => $"{house}: {machine}",
+            FeedKind.Upkeep => $"{house}: upkeep",
             _ => $"{house}: rota and closures",
         };
 }

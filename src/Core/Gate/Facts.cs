@@ -35,10 +35,10 @@ public sealed record GateFacts(
     /// are; 5 since tests have an operation and a day, sheets a size and the room its air; 6 since incidents hold machines, sheets and the
     /// room; 7 since settings are among the facts; 8 since whoever is on duty may have been seen, and
     /// no-shows are among the facts; 9 since fixtures handed out, finishing benches and bookings in a class are; 10 since faults, what was
-    /// last read at the machine and its last service are; 11 since how the machine was set up and when it was last used are. Older
-    /// facts have none of these.
+    /// last read at the machine and its last service are; 11 since how the machine was set up and when it was last used are; 12
+    /// since what a look at the fire kit found is. Older facts have none of these.
     /// </summary>
-    public const int CurrentVersion = 11;
+    public const int CurrentVersion = 12;
 }
 
 /// <param name="Active">Spans in which the account is open.</param>
@@ -309,7 +309,9 @@ public sealed record RoomAirFacts(bool CoAlarm, bool FreshAir)
     public static RoomAirFacts Of(RoomSpec room) => new(room.CoAlarm, !string.IsNullOrWhiteSpace(room.FreshAir));
 }
 
-public sealed record KitFacts(string Name, Instant? InDateUntil);
+/// <param name="Wrong">What the last look found wrong with it, in words; null where nothing, or nobody has looked, and in facts of before
+/// version 12.</param>
+public sealed record KitFacts(string Name, Instant? InDateUntil, string? Wrong = null, Instant? WrongSince = null);
 
 /// <param name="OpticalDensity">OD over the whole range from <paramref name="MinNm"/> to <paramref name="MaxNm"/>.</param>
 public sealed record EyewearFacts(string Name, int MinNm, int MaxNm, decimal OpticalDensity, bool DamageRated, int Count);

@@ -13,9 +13,9 @@ public static class Gate
     /// 3: settings are held against the sheet, and what nobody has tested here says so. 4: eyewear for each person who comes; a duty that
     /// nobody has seen; limits with codes of their own; a drawing may be asked for; changeovers between different stock alone, and the air
     /// wait as it is told. 7: how a machine was set up, and its interlocks lately; a break; idle clocks over long closures; filtered air
-    /// without fresh air and an alarm shuts.
+    /// without fresh air and an alarm shuts. 8: fire kit that a look found wrong.
     /// </summary>
-    public const int RulesVersion = 7;
+    public const int RulesVersion = 8;
 
     /// <summary>Reads the seven posts in order. Pure: the same ask and facts always give the same answer.</summary>
     public static Decision Decide(GateQuestion ask, GateFacts facts)

@@ -249,6 +249,13 @@ public static class Remedies
         "/house/room",
         "See the fire kit"
     );
+    public static readonly RemedyAction KitLook = new(
+        "kit.look",
+        RemedyBy.Trainer,
+        "Put it right, and look at it again.",
+        "/upkeep/round",
+        "See the round"
+    );
     public static readonly RemedyAction HouseRota = new(
         "house.rota",
         RemedyBy.Steward,

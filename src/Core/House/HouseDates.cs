@@ -8,7 +8,9 @@ public static class HouseDates
 {
     public static string Day(LocalDate day) => day.ToString("d MMM uuuu", CultureInfo.InvariantCulture);
 
-    public static string Day(Instant at, HouseRules rules) => rules.Clock.At(at).ToString("d MMM uuuu", CultureInfo.InvariantCulture);
+    public static string Day(Instant at, HouseRules rules) => Day(at, rules.Clock);
+
+    public static string Day(Instant at, HouseClock clock) => Day(clock.DateOf(at));
 
     /// <summary>The last day of what ends at an instant that no longer belongs to it, as papers print it.</summary>
     public static string LastDay(Instant end, HouseRules rules) => Kernel.LastDay.Before(end, rules.Clock).ToString();

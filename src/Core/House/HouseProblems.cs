@@ -141,4 +141,16 @@ public static class HouseProblems
         ProblemKind.Invalid,
         "Say what is wrong with it, so that whoever looks at it knows."
     );
+
+    public static readonly Problem PaperMachine = new("paper.machine", ProblemKind.Invalid, "Choose which machine it is about.");
+    public static readonly Problem PaperHouse = new("paper.house", ProblemKind.Invalid, "It is of the house. Choose no machine.");
+    public static readonly Problem PaperDay = new("paper.day", ProblemKind.Invalid, "It lies ahead. Enter the day on which it was done.");
+    public static readonly Problem PaperNext = new("paper.next", ProblemKind.Invalid, "The next day lies after the day it was done.");
+    public static readonly Problem PaperEnd = new(
+        "paper.end",
+        ProblemKind.Invalid,
+        "Say until which day at the latest it stays isolated: nothing is left so without an end."
+    );
+    public static readonly Problem PaperBy = new("paper.by", ProblemKind.Invalid, "Say who answers for it, in at most {0} letters.");
+    public static readonly Problem PaperSays = new("paper.says", ProblemKind.Invalid, "Write at most {0} letters.");
 }

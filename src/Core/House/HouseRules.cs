@@ -2,6 +2,19 @@ using NodaTime;
 
 namespace VelvetGate.Core.House;
 
+/// <summary>What members do themselves of the upkeep. Schools of practice differ; high voltage is nobody’s but a named repairer’s.</summary>
+public enum MemberUpkeep
+{
+    /// <summary>Users service nothing.</summary>
+    Nothing,
+
+    /// <summary>What a task gives to members: nozzle, lens, bed; never mirrors.</summary>
+    NozzleAndLens,
+
+    /// <summary>Mirrors too, where the covers over them are marked free of voltage.</summary>
+    MarkedMirrors,
+}
+
 /// <summary>How much of the machine each person leaves in order.</summary>
 public enum ClosingSchool
 {
@@ -170,6 +183,9 @@ public sealed record HouseRules
 
     /// <summary>A closure of so many days or more: idle clocks stand still over it. House practice.</summary>
     public const int LongClosureDays = 7;
+
+    /// <summary>What members do themselves of the upkeep.</summary>
+    public MemberUpkeep MemberUpkeep { get; init; } = MemberUpkeep.NozzleAndLens;
 
     /// <summary>How long a finishing bench is taken where nobody says.</summary>
     public int BenchMinutes { get; init; } = 30;

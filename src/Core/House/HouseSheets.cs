@@ -288,6 +288,15 @@ public static class HouseSheets
             "Asked when somebody begins or takes over. Each sets theirs on their own page."
         ),
         FormField.Choice(
+            "memberUpkeep",
+            "At the machine",
+            "Upkeep by members",
+            "What a task gives to members, in bounds. High voltage is never theirs.",
+            ("nothing", "none: users service nothing"),
+            ("nozzleAndLens", "nozzle, lens and bed; no mirrors"),
+            ("markedMirrors", "mirrors too, where their covers are marked free of voltage")
+        ),
+        FormField.Choice(
             "closing",
             "At the machine",
             "Leaving the machine",

@@ -206,6 +206,12 @@ public static class RecordEvents
 
     public static readonly RecordEvent HouseFounded = new("house.founded", "House founded", Impact.Everybody);
     public static readonly RecordEvent HouseRulesChanged = new("house.rulesChanged", "House rules changed", Impact.Everybody);
+    public static readonly RecordEvent HousePaperKept = new("house.paperKept", "Paper for inspectors entered", Impact.Nobody);
+    public static readonly RecordEvent StockPlanned = new("stock.planned", "Stock of upkeep described", Impact.Nobody);
+    public static readonly RecordEvent StockChanged = new("stock.changed", "Stock of upkeep changed", Impact.Nobody);
+    public static readonly RecordEvent MachineLocked = new("machine.locked", "Lock hung on a machine", Impact.Nobody);
+    public static readonly RecordEvent MachineUnlocked = new("machine.unlocked", "Lock taken off a machine", Impact.Nobody);
+    public static readonly RecordEvent HouseKitLooked = new("house.kitLooked", "Fire kit or eyewear looked at", Impact.Everybody);
     public static readonly RecordEvent HouseRoomChanged = new("house.roomChanged", "Form of the workshop room changed", Impact.Everybody);
     public static readonly RecordEvent HouseKitChanged = new("house.kitChanged", "Fire kit changed", Impact.Everybody);
     public static readonly RecordEvent HouseEyewearChanged = new("house.eyewearChanged", "Eyewear changed", Impact.Everybody);

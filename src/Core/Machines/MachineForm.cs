@@ -73,6 +73,12 @@ public static class MachineForm
         {
             Effect = FieldEffect.Information,
         },
+        FormField.Flag(
+            "station.mirrorCoversMarked",
+            "What it is",
+            "Covers over its mirrors are marked free of voltage",
+            "By its maker or a named repairer. Behind any other cover may be about 25 kV."
+        ),
         FormField.Text("station.place", "What it is", "Where it stands", optional: true) with
         {
             Effect = FieldEffect.Information,

@@ -166,6 +166,9 @@ public sealed record MachineStation(
     /// <summary>Pause on its panel takes the beam away at once, and it goes on from the same place.</summary>
     public bool PauseStopsBeam { get; init; }
 
+    /// <summary>The covers over its mirrors are marked free of voltage, with its power on.</summary>
+    public bool MirrorCoversMarked { get; init; }
+
     /// <summary>Its attention timer counts from tapping in, also while somebody prepares; else from the beam permit.</summary>
     public bool AttentionFromTapIn { get; init; }
 

@@ -25,12 +25,14 @@ public static class UpkeepDone
             _ => hands.Repairs,
         };
 
+    /// <param name="who">In the house’s school of practice.</param>
     /// <param name="since">When it was last done.</param>
     /// <param name="reading">After it, in m³/h, where the task is about airflow.</param>
     /// <param name="before">The same before it.</param>
     /// <returns>Null where it is written down.</returns>
     public static Refusal? Wrong(
         UpkeepPlan plan,
+        UpkeepWho who,
         UpkeepHands hands,
         Instant since,
         MachineSpec? machine,
@@ -40,8 +42,8 @@ public static class UpkeepDone
         Instant now
     )
     {
-        if (!MayDo(plan.Who, hands))
-            return UpkeepProblems.NotYours.Refuse(null, Says(plan.Who));
+        if (!MayDo(who, hands))
+            return UpkeepProblems.NotYours.Refuse(null, Says(who));
         // Two windows, or two people, at the same moment: the second has nothing left to do.
         if (now - since < Twice)
             return UpkeepProblems.DoneJustNow.Refuse();

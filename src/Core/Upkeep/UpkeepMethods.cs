@@ -18,7 +18,7 @@ public static class UpkeepMethods
         Counter: UpkeepCounter.LaserHours,
         Limit: 40,
         SlipPercent: 10,
-        Who: UpkeepWho.Trainer,
+        Who: UpkeepWho.Member,
         Steps:
         [
             Off,

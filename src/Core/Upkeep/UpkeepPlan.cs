@@ -1,3 +1,4 @@
+using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Core.Upkeep;
@@ -67,6 +68,15 @@ public sealed record UpkeepPlan(
 
     /// <summary>It grows with the runs of its machine.</summary>
     public bool IsByUse => Counter is UpkeepCounter.Runs or UpkeepCounter.LaserHours or UpkeepCounter.WeightedHours;
+
+    /// <summary>Who does it, in the house’s school of practice.</summary>
+    /// <param name="coversMarked">The covers over the machine’s mirrors are marked free of voltage.</param>
+    public UpkeepWho WhoFor(MemberUpkeep school, bool coversMarked) =>
+        Part == UpkeepPart.Electrical ? UpkeepWho.Repairer
+        : Who != UpkeepWho.Member ? Who
+        : school == MemberUpkeep.Nothing ? UpkeepWho.Trainer
+        : Part == UpkeepPart.Mirrors && !(school == MemberUpkeep.MarkedMirrors && coversMarked) ? UpkeepWho.Trainer
+        : UpkeepWho.Member;
 
     public const decimal SlipMost = 100;
     public const int NameLongest = 80;

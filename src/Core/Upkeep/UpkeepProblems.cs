@@ -19,6 +19,96 @@ public static class UpkeepProblems
         "Still to do before its first run after the break: {0}."
     );
 
+    public static readonly Problem KitUnsaid = new(
+        "kit.unsaid",
+        ProblemKind.Invalid,
+        "Say that it is in order, or choose what is wrong with it."
+    );
+
+    public static readonly Problem EyewearDamaged = new(
+        "eyewear.damaged",
+        ProblemKind.Invalid,
+        "Count the pairs that are damaged: 0 to {0}."
+    );
+
+    public static readonly Problem StockName = new("stock.name", ProblemKind.Invalid, "Give it a name of at most {0} letters.");
+
+    public static readonly Problem StockUnit = new(
+        "stock.unit",
+        ProblemKind.Invalid,
+        "Say in what it is counted, such as pieces or l, in at most {0} letters."
+    );
+
+    public static readonly Problem StockReorder = new("stock.reorder", ProblemKind.Invalid, "Enter 0 to {0}: at so much it is ordered.");
+
+    public static readonly Problem StockWaste = new(
+        "stock.waste",
+        ProblemKind.Invalid,
+        "Say where the used one goes, such as “closed bag, hazardous waste”."
+    );
+
+    public static readonly Problem StockTwice = new(
+        "stock.twice",
+        ProblemKind.Conflict,
+        "There is stock of this name already, for the same machine. Change that, or choose another name."
+    );
+
+    public static readonly Problem StockChanged = new(
+        "stock.changed",
+        ProblemKind.Stale,
+        "Somebody changed it meanwhile. Look at it again, then save."
+    );
+
+    public static readonly Problem StockAmount = new("stock.amount", ProblemKind.Invalid, "Enter an amount above 0, at most {0}.");
+
+    public static readonly Problem StockShort = new(
+        "stock.short",
+        ProblemKind.Conflict,
+        "Only {0} are there by the record. Count the shelf first if there are more."
+    );
+
+    public static readonly Problem StockCounted = new("stock.counted", ProblemKind.Invalid, "Enter what you counted: 0 to {0}.");
+
+    public static readonly Problem StockSame = new("stock.same", ProblemKind.Invalid, "So many stand in the record already.");
+
+    public static readonly Problem StockStaff = new(
+        "stock.staff",
+        ProblemKind.Forbidden,
+        "Stock is kept by trainers, stewards and repairers."
+    );
+
+    public static readonly Problem LockWhere = new(
+        "lock.where",
+        ProblemKind.Invalid,
+        "Say which lock hangs where, in at most {0} letters, such as “padlock 4 on the plug”."
+    );
+
+    public static readonly Problem LockRuns = new(
+        "lock.runs",
+        ProblemKind.Conflict,
+        "The machine is in service. Stop it first, then lock it."
+    );
+
+    public static readonly Problem LockTwice = new("lock.twice", ProblemKind.Conflict, "A lock hangs there already by the record.");
+
+    public static readonly Problem LockNotYours = new(
+        "lock.notYours",
+        ProblemKind.Forbidden,
+        "Whoever has the key takes it off; in their absence a steward, with a reason."
+    );
+
+    public static readonly Problem LockWhy = new(
+        "lock.why",
+        ProblemKind.Invalid,
+        "You are not who has the key. Say why it comes off all the same, and that you reached them or why not, in at most {0} letters."
+    );
+
+    public static readonly Problem Locked = new(
+        "return.locked",
+        ProblemKind.Conflict,
+        "A lock hangs on it: {0}. Whoever has the key takes it off first."
+    );
+
     public static readonly Problem ReadingWanted = new(
         "upkeep.readingWanted",
         ProblemKind.Invalid,

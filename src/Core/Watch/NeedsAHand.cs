@@ -32,6 +32,9 @@ public enum NeedKind
     FixtureOverdue,
     FixtureDamaged,
     FaultOpen,
+    KitWrong,
+    ConsumableLow,
+    PaperDue,
 }
 
 /// <summary>One thing that needs a hand.</summary>
@@ -72,6 +75,17 @@ public static class NeedsAHand
             $"{machineName}: {seen}",
             id
         );
+
+    /// <summary>Fire kit that a look found wrong: nothing runs until it is right.</summary>
+    public static Need KitWrong(string name, string wrong, Instant since, string id) =>
+        new(NeedKind.KitWrong, 4, since, "Fire kit to put right", $"{name}: {wrong}. Nothing runs until it is right.", id);
+
+    public static Need Low(string name, string left, Instant? at, string id) =>
+        new(NeedKind.ConsumableLow, 2, at, "To be ordered", $"{name}: {left} left.", id);
+
+    /// <param name="end">End of the day before its next one.</param>
+    public static Need Paper(string what, Instant end, Instant now, string id) =>
+        new(NeedKind.PaperDue, end <= now ? 3 : 2, end, end <= now ? "Paper out of date" : "Paper to renew", what, id);
 
     /// <summary>Below so much free space, in MB, the keeper is told; below a quarter of it now.</summary>
     public const int ShortMb = 2000;

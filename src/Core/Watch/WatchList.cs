@@ -120,6 +120,19 @@ public sealed class WatchList(
                 t.At!.Value,
                 t.Id
             ),
+            NeedKind.KitWrong => NeedsAHand.KitWrong(
+                t.Title!,
+                KitFaults.Says(t.Details!.Split(',').Select(KitFaults.Of)),
+                t.At!.Value,
+                t.Id
+            ),
+            NeedKind.ConsumableLow => NeedsAHand.Low(t.Title!, t.Details!, t.At, t.Id),
+            NeedKind.PaperDue => NeedsAHand.Paper(
+                Papers.Of(Typed.Word<PaperKind>(t.Title)!.Value).Name + (t.MachineId is null ? "" : $", {Machine(t)}"),
+                rules.Clock.Day(GateJson.Read<LocalDate>(t.Body!)).Start,
+                now,
+                t.Id
+            ),
             NeedKind.IncidentOpen => NeedsAHand.Incident(
                 Number(t),
                 Place(t),
@@ -147,7 +160,7 @@ public sealed class WatchList(
 
     /// <summary>Of a machine that has left the house nothing waits.</summary>
     private bool IsHere(StewardTask t) =>
-        t.NeedKind is not (NeedKind.MachineStopped or NeedKind.UpkeepOverdue or NeedKind.FaultOpen)
+        t.NeedKind is not (NeedKind.MachineStopped or NeedKind.UpkeepOverdue or NeedKind.FaultOpen or NeedKind.PaperDue)
         || t.MachineId is not { } machine
         || !machines[machine].IsGone(now, rules.Clock);
 

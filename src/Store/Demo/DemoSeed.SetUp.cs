@@ -1,6 +1,7 @@
 using Dapper;
 using NodaTime;
 using Npgsql;
+using VelvetGate.Core.House;
 using VelvetGate.Core.Machines;
 
 namespace VelvetGate.Store.Demo;
@@ -30,6 +31,7 @@ public sealed partial class DemoSeed
                 },
                 transaction
             );
+        await WritePapers(connection, transaction);
         foreach (var (machine, daysAgo) in Trials)
             for (var days = daysAgo; now - Duration.FromDays(days) > _founded; days += TrialEachDays)
                 await connection.ExecuteAsync(
@@ -42,6 +44,54 @@ public sealed partial class DemoSeed
                     },
                     transaction
                 );
+    }
+
+    /// <summary>What an inspector would find; one of them is due within the month.</summary>
+    private async Task WritePapers(NpgsqlConnection connection, NpgsqlTransaction transaction)
+    {
+        var today = _rules.Clock.DateOf(now);
+        (PaperKind Kind, string? Machine, int DaysAgo, int? Days, string By, string Says)[] papers =
+        [
+            (
+                PaperKind.ExtractionExamined,
+                "heron",
+                400,
+                425,
+                "examiner of the extraction firm",
+                "Report 26-118: 0.6 m/s inward at the lid, nothing to put right."
+            ),
+            (PaperKind.ExtinguishersServiced, null, 65, 365, "the extinguisher firm", "CO2 extinguisher weighed, pin and seal new."),
+            (PaperKind.LaserSafetyOfficer, null, 200, 365, "the keeper", "Appointed by the trustees; two-day course."),
+            (
+                PaperKind.RiskFire,
+                null,
+                150,
+                365,
+                "the keeper, with the fire officer",
+                "No run in the last half hour; bins emptied at closing."
+            ),
+            (PaperKind.CoAlarmTested, null, 20, 31, "a steward", "Sounded."),
+            (PaperKind.FirstAiders, null, 300, 1095, "two stewards, names at the first aid kit", "Three-day course."),
+        ];
+        foreach (var (kind, machine, daysAgo, days, by, says) in papers)
+            await connection.ExecuteAsync(
+                """
+                insert into house.paper (id, kind, machine_id, on_day, next_day, by, says, recorded_at, recorded_by)
+                values (gen_random_uuid(), @kind, @machine, @on, @next::date, @by, @says, @at, @keeper)
+                """,
+                new
+                {
+                    kind = System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(kind.ToString()),
+                    machine,
+                    on = today.PlusDays(-daysAgo),
+                    next = days is { } more ? today.PlusDays(more - daysAgo) : (LocalDate?)null,
+                    by,
+                    says,
+                    at = now - Duration.FromDays(daysAgo),
+                    keeper = Id(0),
+                },
+                transaction
+            );
     }
 
     /// <summary>All of it is shown, but how dense the window of one machine is.</summary>

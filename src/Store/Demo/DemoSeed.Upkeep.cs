@@ -77,6 +77,8 @@ public sealed partial class DemoSeed
                     }
                 );
         }
+        await WriteStock(connection);
+        await WriteLooks(connection);
         await new FaultStore(db).Tell(
             "kestrel",
             Symptoms.Find("notThrough"),
@@ -87,6 +89,74 @@ public sealed partial class DemoSeed
             default
         );
     }
+
+    private static readonly (Consumable What, decimal Stock, string Batch)[] Shelf =
+    [
+        (Stuff("Carbon for Wren", "fills", UpkeepPart.Carbon, "wren", "closed bag at the machine, then hazardous waste", 1), 1, "C-2207"),
+        (Stuff("Cotton buds", "boxes", UpkeepPart.Mirrors, null, "lidded bin, soaked in water first", 2), 5, ""),
+        (
+            Stuff("Distilled water", "l", UpkeepPart.Coolant, null, "old coolant with antifreeze: chemical waste, never the drain", 10),
+            20,
+            "W-114"
+        ),
+        (
+            Stuff("Lens 2 in, zinc selenide", "pieces", UpkeepPart.Lens, "heron", "toxic dust when broken: sealed bag, safety office", 1),
+            2,
+            "L-88"
+        ),
+        (Stuff("Laser tube 60 W", "pieces", UpkeepPart.Other, "heron", "spent tube through the safety office", 0), 1, "T-301"),
+    ];
+
+    private static Consumable Stuff(string name, string unit, UpkeepPart part, string? machine, string waste, decimal reorder) =>
+        new(
+            Name: name,
+            Unit: unit,
+            Part: part,
+            MachineId: machine is null ? (MachineId?)null : MachineId.From(machine),
+            Place: "grey cupboard, lower shelf",
+            Supplier: "the house’s usual supplier",
+            Reorder: reorder,
+            Waste: waste
+        );
+
+    private async Task WriteStock(NpgsqlConnection connection)
+    {
+        foreach (var (what, stock, batch) in Shelf)
+            await connection.ExecuteAsync(
+                """
+                with c as (insert into upkeep.consumable (id, name, unit, part, machine_id, place, supplier, reorder, waste)
+                    values (gen_random_uuid(), @Name, @Unit, @part, @MachineId, @Place, @Supplier, @Reorder, @Waste) returning id)
+                insert into upkeep.stock (id, consumable_id, at, by, change, batch)
+                select gen_random_uuid(), id, @at, @by, @stock, nullif(@batch, '') from c
+                """,
+                new
+                {
+                    what.Name,
+                    what.Unit,
+                    part = UpkeepCounting.Word(what.Part!.Value),
+                    what.MachineId,
+                    what.Place,
+                    what.Supplier,
+                    what.Reorder,
+                    what.Waste,
+                    at = now - Duration.FromDays(40),
+                    by = Id(2),
+                    stock,
+                    batch,
+                }
+            );
+    }
+
+    /// <summary>The round of last month: each item was in order.</summary>
+    private Task WriteLooks(NpgsqlConnection connection) =>
+        connection.ExecuteAsync(
+            """
+            insert into upkeep.kit_look (id, item_id, eyewear, at, by)
+            select gen_random_uuid(), id, eyewear, @at, @by from (select id, false as eyewear from house.fire_kit
+                union all select id, true from house.eyewear) i
+            """,
+            new { at = now - Duration.FromDays(24), by = Id(2) }
+        );
 
     private async Task WriteTask(NpgsqlConnection connection, string? machine, UpkeepPlan plan, decimal part)
     {

@@ -205,7 +205,7 @@ internal static partial class FactQueries
     );
 
     public static readonly FactQuery<KitRow> FireKit = new(
-        $"select name, in_date_until, {Span} from house.fire_kit where {Known} order by id",
+        $"select name, in_date_until, wrong, wrong_since, {Span} from house.fire_kit where {Known} order by id",
         Topic.House,
         holds: (k, q) => q.AtStart(k.From, k.Until)
     );

@@ -366,9 +366,12 @@ internal sealed class FactReading(FactSet rows, GateQuestion ask, Instant now)
         };
     }
 
+    private static KitFacts KitOf(KitRow row) =>
+        new(row.Name, row.InDateUntil, row.Wrong.Length > 0 ? KitFaults.Says(row.Wrong.Select(KitFaults.Of)) : null, row.WrongSince);
+
     private RoomFacts ReadRoom()
     {
-        IReadOnlyList<KitFacts> kit = [.. rows.Of(FactQueries.FireKit).Select(k => new KitFacts(k.Name, k.InDateUntil))];
+        IReadOnlyList<KitFacts> kit = [.. rows.Of(FactQueries.FireKit).Select(KitOf)];
         var rota = rows.Of(FactQueries.OnDuty);
         IReadOnlyList<Span> duty = [.. rota.Where(d => d.From is not null).Select(d => new Span(d.From!.Value, d.Until))];
         var rotaUntil = rota.Single(d => d.From is null).Until ?? now;

@@ -86,7 +86,7 @@ internal sealed record BenchRow(int Number, Instant From, Instant? Until);
 
 internal sealed record FixtureRow(string Id, MachineId MachineId);
 
-internal sealed record KitRow(string Name, Instant? InDateUntil, Instant From, Instant? Until);
+internal sealed record KitRow(string Name, Instant? InDateUntil, string[] Wrong, Instant? WrongSince, Instant From, Instant? Until);
 
 internal sealed record DutyRow(Instant? From, Instant? Until, bool Seen);
 

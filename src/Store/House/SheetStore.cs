@@ -156,27 +156,51 @@ public sealed class SheetStore(NpgsqlDataSource db)
         ];
     }
 
+    /// <summary>A new date mends nothing: what the last look found stays until somebody looks again.</summary>
+    private static async Task RenewKit(NpgsqlConnection connection, NpgsqlTransaction transaction, KitItem item, Instant now)
+    {
+        await connection.ExecuteAsync("select pg_advisory_xact_lock(730011)", transaction: transaction);
+        var (wrong, since) = await connection.QuerySingleOrDefaultAsync<(string[]?, Instant?)>(
+            "select wrong, wrong_since from house.fire_kit where id = @Id and held @> @now and upper_inf(recorded)",
+            new { item.Id, now },
+            transaction
+        );
+        await WriteKit(connection, transaction, item, wrong ?? [], since, now);
+    }
+
+    internal static Task WriteKit(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        KitItem item,
+        string[] wrong,
+        Instant? since,
+        Instant now
+    ) =>
+        Renew(
+            connection,
+            transaction,
+            "house.fire_kit",
+            "id = @Id",
+            "id, name, in_date_until, wrong, wrong_since",
+            "@Id, @Name, @InDateUntil, @wrong, @since::timestamptz",
+            new
+            {
+                item.Id,
+                item.Name,
+                item.InDateUntil,
+                wrong,
+                since,
+                now,
+            }
+        );
+
     /// <summary>Adds an item of fire kit, or writes its new date down.</summary>
     public Task<bool> SetKit(KitItem item, PersonId by, Instant now, CancellationToken cancel) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
             {
-                await Renew(
-                    connection,
-                    transaction,
-                    "house.fire_kit",
-                    "id = @Id",
-                    "id, name, in_date_until",
-                    "@Id, @Name, @InDateUntil",
-                    new
-                    {
-                        item.Id,
-                        item.Name,
-                        item.InDateUntil,
-                        now,
-                    }
-                );
+                await RenewKit(connection, transaction, item, now);
                 await Tell(connection, transaction, RecordEvents.HouseKitChanged, null, by, now);
                 return (true, true);
             },
@@ -199,30 +223,33 @@ public sealed class SheetStore(NpgsqlDataSource db)
         ];
     }
 
+    internal static Task WriteEyewear(NpgsqlConnection connection, NpgsqlTransaction transaction, EyewearSet set, Instant now) =>
+        Renew(
+            connection,
+            transaction,
+            "house.eyewear",
+            "id = @Id",
+            "id, name, min_nm, max_nm, optical_density, damage_rated, count",
+            "@Id, @Name, @MinNm, @MaxNm, @OpticalDensity, @DamageRated, @Count",
+            new
+            {
+                set.Id,
+                set.Name,
+                set.MinNm,
+                set.MaxNm,
+                set.OpticalDensity,
+                set.DamageRated,
+                set.Count,
+                now,
+            }
+        );
+
     public Task<bool> SetEyewear(EyewearSet set, PersonId by, Instant now, CancellationToken cancel) =>
         Transaction.Run(
             db,
             async (connection, transaction) =>
             {
-                await Renew(
-                    connection,
-                    transaction,
-                    "house.eyewear",
-                    "id = @Id",
-                    "id, name, min_nm, max_nm, optical_density, damage_rated, count",
-                    "@Id, @Name, @MinNm, @MaxNm, @OpticalDensity, @DamageRated, @Count",
-                    new
-                    {
-                        set.Id,
-                        set.Name,
-                        set.MinNm,
-                        set.MaxNm,
-                        set.OpticalDensity,
-                        set.DamageRated,
-                        set.Count,
-                        now,
-                    }
-                );
+                await WriteEyewear(connection, transaction, set, now);
                 await Tell(connection, transaction, RecordEvents.HouseEyewearChanged, null, by, now);
                 return (true, true);
             },

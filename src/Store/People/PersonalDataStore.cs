@@ -79,6 +79,10 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("interlocksTried", "upkeep.interlock_trial r where r.by = @id"),
         ("afterBreaks", "upkeep.after_break r where r.by = @id"),
         ("commissioning", "house.commissioning r where r.set_by = @id"),
+        ("kitLooked", "upkeep.kit_look r where r.by = @id"),
+        ("stockChanged", "upkeep.stock r where r.by = @id"),
+        ("locks", "upkeep.lock r where r.holder_id = @id or r.hung_by = @id or r.off_by = @id"),
+        ("papersOfTheHouse", "house.paper r where r.recorded_by = @id"),
         ("refusedTries", "booking.try r where r.person_id = @id"),
         (
             "calendarAddresses",

@@ -52,6 +52,7 @@ public sealed class ReturnStore(NpgsqlDataSource db)
                     return ((Result<HoldEnding>)CommonProblems.NotFound.Refuse(null, "stop that holds"), false);
                 if (stop.Incident is { } incident)
                     return (HouseProblems.HoldIncident.Refuse(null, incident), false);
+                await LockStore.Lock(connection, transaction, stop.Machine);
                 var tried = await TriedOf(connection, transaction, stopId);
                 var touched = await TouchedOf(connection, transaction, stop, said.Touched, tried);
                 var hands = await UpkeepCounting.Hands(connection, transaction, by, stop.Machine, now);
@@ -61,6 +62,7 @@ public sealed class ReturnStore(NpgsqlDataSource db)
                 var refusal = second
                     ? ReturnToService.SecondWrong(touched!, said.Tests, hands, steward)
                     : ReturnToService.Wrong(touched, said.Tests, spec, hands, steward);
+                refusal ??= LockOut.Hangs(await LockStore.Hanging(connection, transaction, stop.Machine));
                 if (refusal is not null)
                     return (refusal, false);
                 if (!second && touched!.Count > 0)

@@ -13,12 +13,14 @@ namespace VelvetGate.Store.Upkeep;
 /// <summary>A task of upkeep as it stands now.</summary>
 /// <param name="Version">Of what is known of it: another one was written by somebody since.</param>
 /// <param name="MachineId">Null for the workshop room.</param>
+/// <param name="Who">Who does it, in the house’s school of practice.</param>
 /// <param name="Airflow">Last read, in m³/h; null where nobody did.</param>
 public sealed record UpkeepTask(
     string Id,
     long Version,
     MachineId? MachineId,
     UpkeepPlan Plan,
+    UpkeepWho Who,
     Instant Since,
     UpkeepStand Stand,
     decimal? Airflow
@@ -26,7 +28,8 @@ public sealed record UpkeepTask(
 
 /// <summary>That a task was done.</summary>
 /// <param name="Before">Airflow before the work in m³/h; null for other tasks.</param>
-public sealed record UpkeepWork(decimal? Reading, decimal? Before, string? Note);
+/// <param name="Used">What it used up; null for nothing.</param>
+public sealed record UpkeepWork(decimal? Reading, decimal? Before, string? Note, IReadOnlyList<StockUsed>? Used = null);
 
 /// <summary>One time that a task was done.</summary>
 public sealed record UpkeepDoneRow(Instant At, PersonId By, decimal? Used, decimal? BeforeM3h, decimal? AfterM3h, string? Note);
@@ -50,7 +53,8 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
         decimal LatelyHeavy,
         decimal StoppedDays,
         decimal? Airflow,
-        decimal? Commissioned
+        decimal? Commissioned,
+        bool CoversMarked
     );
 
     private static string Sql(string which) =>
@@ -66,7 +70,9 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                 coalesce(l.stopped, 0) as stopped_days,
                 (select a.airflow from upkeep.reading a where a.machine_id = t.machine_id and a.airflow is not null and a.at <= @now
                     order by a.at desc, a.number desc limit 1) as airflow,
-                (select (h.spec ->> 'airflowM3PerHour')::numeric from house.machine h where h.id = t.machine_id) as commissioned
+                (select (h.spec ->> 'airflowM3PerHour')::numeric from house.machine h where h.id = t.machine_id) as commissioned,
+                coalesce((select (h.spec -> 'station' ->> 'mirrorCoversMarked')::boolean from house.machine h
+                    where h.id = t.machine_id), false) as covers_marked
             from upkeep.task t
             left join lateral ({UpkeepCounting.Sums("t.machine_id", "t.since")}) u
                 on t.plan ->> 'counter' in ('runs', 'laserHours', 'weightedHours')
@@ -116,6 +122,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
             Version: r.RowId,
             MachineId: r.MachineId,
             Plan: plan,
+            Who: plan.WhoFor(rules.MemberUpkeep, r.CoversMarked),
             Since: r.Since,
             Stand: stand,
             Airflow: plan.Counter == UpkeepCounter.Airflow ? r.Airflow : null
@@ -169,70 +176,85 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
             db,
             async (connection, transaction) =>
             {
-                await Lock(connection, transaction, id);
-                if (await One(connection, transaction, id, rules, now) is not { } task)
-                    return ((Result<UpkeepTask>)CommonProblems.NotFound.Refuse(null, "task of upkeep"), false);
-                var spec = task.MachineId is { } machine ? await Spec(connection, transaction, machine) : null;
-                var hands = await UpkeepCounting.Hands(connection, transaction, by, task.MachineId, now);
-                var refusal = UpkeepDone.Wrong(
-                    plan: task.Plan,
-                    hands: hands,
-                    since: task.Since,
-                    machine: spec,
-                    reading: work.Reading,
-                    before: work.Before,
-                    note: work.Note,
-                    now: now
-                );
-                if (refusal is not null)
-                    return (refusal, false);
-                var text = string.IsNullOrWhiteSpace(work.Note)
-                    ? null
-                    : await LedgerStore.Keep(connection, transaction, work.Note.Trim(), null);
-                await connection.ExecuteAsync(
-                    """
-                    insert into upkeep.done (id, task_id, machine_id, name, at, by, used, before_m3h, after_m3h, text_id)
-                    values (gen_random_uuid(), @id, @MachineId, @Name, @now, @by, @Used, @Before, @Reading, @text);
-                    insert into upkeep.reading (id, machine_id, at, by, airflow)
-                    select gen_random_uuid(), @MachineId, @now, @by, @Reading where @Reading::numeric is not null
-                    """,
-                    new
-                    {
-                        id,
-                        task.MachineId,
-                        task.Plan.Name,
-                        now,
-                        by,
-                        task.Stand.Used,
-                        work.Before,
-                        work.Reading,
-                        text = text?.Id,
-                    },
-                    transaction
-                );
-                await Write(connection, transaction, task with { Since = now }, rules.Clock, now);
-                if (task is { MachineId: { } lidOf, Plan.Part: UpkeepPart.Interlocks })
-                    await BreakStore.Tried(connection, transaction, lidOf, by, now);
-                await LedgerStore.Append(
-                    connection,
-                    transaction,
-                    now,
-                    task.MachineId is null ? RecordEvents.RoomUpkeepDone : RecordEvents.MachineUpkeepDone,
-                    new
-                    {
-                        machine = task.MachineId,
-                        task = id,
-                        by = await LedgerStore.Number(connection, transaction, by),
-                        used = Core.Ledger.Chain.Number(task.Stand.Used),
-                        before = Core.Ledger.Chain.Number(work.Before),
-                        after = Core.Ledger.Chain.Number(work.Reading),
-                        what = text?.InChain,
-                    }
-                );
-                return ((Result<UpkeepTask>)(await One(connection, transaction, id, rules, now))!, true);
+                var done = await Done(connection, transaction, id, work, by, rules, now);
+                return (done, done.IsOk);
             },
             cancel
         );
+
+    internal static async Task<Result<UpkeepTask>> Done(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        string id,
+        UpkeepWork work,
+        PersonId by,
+        HouseRules rules,
+        Instant now
+    )
+    {
+        await Lock(connection, transaction, id);
+        if (await One(connection, transaction, id, rules, now) is not { } task)
+            return CommonProblems.NotFound.Refuse(null, "task of upkeep");
+        var spec = task.MachineId is { } machine ? await Spec(connection, transaction, machine) : null;
+        var hands = await UpkeepCounting.Hands(connection, transaction, by, task.MachineId, now);
+        var refusal = UpkeepDone.Wrong(
+            plan: task.Plan,
+            who: task.Who,
+            hands: hands,
+            since: task.Since,
+            machine: spec,
+            reading: work.Reading,
+            before: work.Before,
+            note: work.Note,
+            now: now
+        );
+        if (refusal is not null)
+            return refusal;
+        if (await ConsumableStore.Use(connection, transaction, work.Used ?? [], id, by, now) is { } unused)
+            return unused;
+        var text = string.IsNullOrWhiteSpace(work.Note) ? null : await LedgerStore.Keep(connection, transaction, work.Note.Trim(), null);
+        await connection.ExecuteAsync(
+            """
+            insert into upkeep.done (id, task_id, machine_id, name, at, by, used, before_m3h, after_m3h, text_id)
+            values (gen_random_uuid(), @id, @MachineId, @Name, @now, @by, @Used, @Before, @Reading, @text);
+            insert into upkeep.reading (id, machine_id, at, by, airflow)
+            select gen_random_uuid(), @MachineId, @now, @by, @Reading where @Reading::numeric is not null
+            """,
+            new
+            {
+                id,
+                task.MachineId,
+                task.Plan.Name,
+                now,
+                by,
+                task.Stand.Used,
+                work.Before,
+                work.Reading,
+                text = text?.Id,
+            },
+            transaction
+        );
+        await Write(connection, transaction, task with { Since = now }, rules.Clock, now);
+        if (task is { MachineId: { } lidOf, Plan.Part: UpkeepPart.Interlocks })
+            await BreakStore.Tried(connection, transaction, lidOf, by, now);
+        await LedgerStore.Append(
+            connection,
+            transaction,
+            now,
+            task.MachineId is null ? RecordEvents.RoomUpkeepDone : RecordEvents.MachineUpkeepDone,
+            new
+            {
+                machine = task.MachineId,
+                task = id,
+                by = await LedgerStore.Number(connection, transaction, by),
+                used = Core.Ledger.Chain.Number(task.Stand.Used),
+                before = Core.Ledger.Chain.Number(work.Before),
+                after = Core.Ledger.Chain.Number(work.Reading),
+                what = text?.InChain,
+            }
+        );
+        return (await One(connection, transaction, id, rules, now))!;
+    }
 
     /// <summary>Adds a task, or changes one; its counter goes on.</summary>
     /// <param name="id">Null adds one.</param>
@@ -256,6 +278,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                     Version: 0,
                     MachineId: machine,
                     Plan: plan,
+                    Who: plan.Who,
                     Since: now,
                     Stand: new(null, false, false, null, false),
                     Airflow: null
@@ -305,6 +328,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
                         Version: 0,
                         MachineId: machine.Id,
                         Plan: plan,
+                        Who: plan.Who,
                         Since: now,
                         Stand: new(null, false, false, null, false),
                         Airflow: null

@@ -28,5 +28,25 @@ public sealed class UpkeepTasks : IStewardTasks
             title: "f.symptom",
             details: "k.standing"
         ),
+        TaskSql.Of(
+            "kitWrong",
+            "k.id",
+            "k.wrong_since",
+            $"house.fire_kit k where k.held @> @Now and upper_inf(k.recorded) and k.wrong <> '{{}}' and {TaskSql.Everybody}",
+            title: "k.name",
+            details: "array_to_string(k.wrong, ',')"
+        ),
+        TaskSql.Of(
+            "consumableLow",
+            "c.id",
+            "c.since",
+            $"""
+            (select c.id, c.name, c.unit, c.reorder, coalesce(sum(s.change), 0) as stock, max(s.at) as since
+                from upkeep.consumable c left join upkeep.stock s on s.consumable_id = c.id where c.ended_at is null group by c.id) c
+                where c.stock <= c.reorder and {TaskSql.Everybody}
+            """,
+            title: "c.name",
+            details: "trim_scale(c.stock) || ' ' || c.unit"
+        ),
     ];
 }

@@ -10,10 +10,11 @@ using VelvetGate.Store.Booking;
 using VelvetGate.Store.House;
 using VelvetGate.Store.People;
 using VelvetGate.Web.Shared;
+using VelvetGate.Web.Upkeep;
 
 namespace VelvetGate.Web.Booking;
 
-/// <param name="Kind">mine, machine, rota or wall.</param>
+/// <param name="Kind">mine, machine, rota, wall or upkeep.</param>
 /// <param name="MachineId">With the kind machine alone.</param>
 public sealed record FeedRequest(string? Kind = null, string? MachineId = null);
 
@@ -94,6 +95,7 @@ public static class FeedEndpoints
         FeedStore feeds,
         PeopleStore people,
         HouseStore house,
+        UpkeepDays due,
         IClock clock,
         WrittenEntries written,
         CancellationToken cancel
@@ -110,7 +112,10 @@ public static class FeedEndpoints
         if (await people.Find(feed.PersonId, now, cancel) is not { } owner)
             return Problems.NotFound("calendar at this address");
         var whole = owner.Roles.Any(r => r.Role is Role.Steward or Role.Trainer or Role.Keeper);
-        var entries = await feeds.Entries(feed, whole, rules.HouseName, now, cancel);
+        var entries =
+            feed.Kind == FeedKind.Upkeep
+                ? await due.Of(rules, now, cancel)
+                : await feeds.Entries(feed, whole, rules.HouseName, now, cancel);
         var machine = feed.MachineId is { } id
             ? (await house.Machines(now, cancel)).FirstOrDefault(m => m.Spec.Id == id)?.Spec.Name ?? id.Value
             : null;

@@ -9,6 +9,7 @@ public static class HouseRoom
 {
     public static IServiceCollection AddHouse(this IServiceCollection services) =>
         services
+            .AddSingleton<PaperStore>()
             .AddSingleton<IStewardTasks, HouseTasks>()
             .AddSingleton<HouseStore>()
             .AddSingleton<SheetStore>()
@@ -31,5 +32,6 @@ public static class HouseRoom
         app.MapCalendar();
         app.MapMonth();
         app.MapClosureFile();
+        app.MapHousePapers();
     }
 }

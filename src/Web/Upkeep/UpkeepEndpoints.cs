@@ -13,6 +13,8 @@ namespace VelvetGate.Web.Upkeep;
 /// <param name="Used">In <paramref name="Unit"/>; of airflow the last reading, in per cent; null where nobody read it.</param>
 /// <param name="DueSince">Null while it is not due.</param>
 /// <param name="Forecast">When it will be due: certain for days, else by the use of the last four weeks; null while nobody can say.</param>
+/// <param name="Who">Who does it, in the house’s school of practice.</param>
+/// <param name="PlannedWho">As the task says, before the house’s bounds.</param>
 /// <param name="MayDo">Whoever asks may do it.</param>
 /// <param name="Airflow">Last read, in m³/h.</param>
 public sealed record UpkeepResponse(
@@ -32,6 +34,7 @@ public sealed record UpkeepResponse(
     Instant? Forecast,
     Instant Since,
     UpkeepWho Who,
+    UpkeepWho PlannedWho,
     bool MayDo,
     IReadOnlyList<string> Steps,
     string Kit,
@@ -54,7 +57,13 @@ public sealed record ForeseenResponse(MachineId MachineId, string Says);
 /// <param name="Reading">Airflow after the work, in m³/h; for tasks about airflow alone.</param>
 /// <param name="Before">The same before it.</param>
 /// <param name="Note">What was found.</param>
-public sealed record UpkeepDoneRequest(decimal? Reading = null, decimal? Before = null, string? Note = null);
+/// <param name="Used">What it used up, of the stock of the house.</param>
+public sealed record UpkeepDoneRequest(
+    decimal? Reading = null,
+    decimal? Before = null,
+    string? Note = null,
+    IReadOnlyList<StockUsed>? Used = null
+);
 
 /// <param name="Used">As its counter stood.</param>
 public sealed record UpkeepDoneResponse(Instant At, string By, decimal? Used, decimal? Before, decimal? Reading, string? Note);
@@ -157,7 +166,7 @@ public static class UpkeepEndpoints
             new UpkeepList(
                 [
                     .. tasks
-                        .Select(t => Answer(t, UpkeepDone.MayDo(t.Plan.Who, hands[t.MachineId?.Value ?? ""])))
+                        .Select(t => Answer(t, UpkeepDone.MayDo(t.Who, hands[t.MachineId?.Value ?? ""])))
                         .OrderBy(t =>
                             t.Overdue ? 0
                             : t.Due ? 1
@@ -196,7 +205,8 @@ public static class UpkeepEndpoints
             DueSince: t.Stand.Due ? t.Stand.DueFrom : null,
             Forecast: t.Stand.Due ? null : t.Stand.DueFrom,
             Since: t.Since,
-            Who: t.Plan.Who,
+            Who: t.Who,
+            PlannedWho: t.Plan.Who,
             MayDo: mayDo,
             Steps: t.Plan.Steps,
             Kit: t.Plan.Kit,
@@ -335,7 +345,7 @@ public static class UpkeepEndpoints
         var now = clock.GetCurrentInstant();
         if (await house.Rules(now, cancel) is not { } rules)
             return Problems.NoRules();
-        var work = new UpkeepWork(request?.Reading, request?.Before, request?.Note);
+        var work = new UpkeepWork(request?.Reading, request?.Before, request?.Note, request?.Used);
         var done = await upkeep.Done(id, work, user.Id, rules, now, cancel);
         return done.Refusal is { } refusal ? Problems.Of(refusal) : TypedResults.Ok(Answer(done.Value, true));
     }

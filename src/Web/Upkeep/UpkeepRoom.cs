@@ -13,6 +13,10 @@ public static class UpkeepRoom
             .AddSingleton<FaultStore>()
             .AddSingleton<ReturnStore>()
             .AddSingleton<BreakStore>()
+            .AddSingleton<KitStore>()
+            .AddSingleton<ConsumableStore>()
+            .AddSingleton<LockStore>()
+            .AddSingleton<UpkeepDays>()
             .AddSingleton<Store.Db.IStewardTasks, UpkeepTasks>();
 
     public static void MapUpkeepRoom(this IEndpointRouteBuilder app)
@@ -21,5 +25,8 @@ public static class UpkeepRoom
         app.MapFaults();
         app.MapReturns();
         app.MapBreaks();
+        app.MapKit();
+        app.MapStock();
+        app.MapLocks();
     }
 }

@@ -50,6 +50,8 @@ import {
   RunTimesPage,
   TestPiecesPage,
   TrainingPage,
+  RoundPage,
+  StockPage,
   UpkeepPage,
   UsePage,
   WatchPage,
@@ -161,6 +163,8 @@ export function App() {
               <Route path="/bookings/use" element={<UsePage />} />
               <Route path="/machines" element={<MachinesPage />} />
               <Route path="/upkeep" element={<UpkeepPage />} />
+              <Route path="/upkeep/round" element={<RoundPage />} />
+              <Route path="/upkeep/stock" element={<StockPage />} />
               <Route path="/incidents" element={<IncidentsPage />} />
               <Route path="/incidents/tell" element={<TellPage />} />
               <Route path="/incidents/figures" element={<FiguresPage />} />

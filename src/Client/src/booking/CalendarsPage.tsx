@@ -38,6 +38,7 @@ export function CalendarsPage() {
           <ul className={bookingsCss.feeds}>
             <Line kind="mine" title="My bookings, classes and duties" feed={has('mine')} />
             <Line kind="rota" title="Stewards on duty, classes and closures" feed={has('rota')} />
+            <Line kind="upkeep" title="What of upkeep is due on which day" feed={has('upkeep')} />
             {hasRole(me, 'steward', 'trainer', 'keeper') && (
               <Line
                 kind="wall"

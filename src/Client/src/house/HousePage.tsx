@@ -7,6 +7,7 @@ import { CommissioningPart } from './Commissioning'
 import { sheetsOfHouseQuery } from './houseQueries'
 import { FobsPart } from './FobsPart'
 import { MachineSheets } from './MachineSheets'
+import { PapersPart } from './PapersPart'
 import { PeoplePart } from './PeoplePart'
 import { RoomPart } from './RoomPart'
 import { RulesPart } from './RulesPart'
@@ -17,6 +18,7 @@ const parts = [
   ['room', 'Room and kit'],
   ['machines', 'Machine forms'],
   ['commissioning', 'Commissioning'],
+  ['papers', 'Inspector’s list'],
   ['people', 'People'],
   ['fobs', 'Fobs'],
 ] as const
@@ -27,7 +29,13 @@ export function HousePage() {
   const { part } = useParams()
   const sheets = useQuery(sheetsOfHouseQuery)
   const keeper = hasRole(me, 'keeper')
-  const shown = parts.filter(([id]) => (id === 'people' ? keeper : id !== 'fobs' || hasRole(me, 'keeper', 'steward')))
+  const shown = parts.filter(([id]) =>
+    id === 'people'
+      ? keeper
+      : id === 'papers'
+        ? hasRole(me, 'keeper', 'steward', 'trainer')
+        : id !== 'fobs' || hasRole(me, 'keeper', 'steward'),
+  )
   if (!shown.some(([id]) => id === part)) return <Navigate to="/house/rules" replace />
   return (
     <>
@@ -50,6 +58,7 @@ export function HousePage() {
       {part === 'room' && sheets.data && <RoomPart sheets={sheets.data} />}
       {part === 'machines' && sheets.data && <MachineSheets sheets={sheets.data} />}
       {part === 'commissioning' && <CommissioningPart />}
+      {part === 'papers' && <PapersPart />}
       {part === 'people' && <PeoplePart />}
       {part === 'fobs' && <FobsPart />}
     </>

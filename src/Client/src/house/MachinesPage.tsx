@@ -4,6 +4,7 @@ import { Failure, Loading, PageHead } from '../kit/parts'
 import { hasRole, useMachines, useSession } from '../kit/session'
 import { lengthIn, useUnit } from '../kit/units'
 import { Standing } from '../kit/Standing'
+import { Locks } from '../upkeep'
 import { Controllers } from './Controllers'
 import { AtPlace } from './AtPlace'
 import { Screens } from './Screens'
@@ -106,6 +107,7 @@ function Machine({ machine }: { machine: Schemas['MachineResponse'] }) {
             <p>
               Stopped {time.moment(machine.stop.since)} by {machine.stop.by}: {machine.stop.reason}
             </p>
+            <Locks machine={machine} />
             {machine.stop.incidentId ? (
               <p>
                 It comes back on the page of its incident.{' '}

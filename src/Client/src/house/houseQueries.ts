@@ -27,6 +27,12 @@ export const foundingQuery = queryOptions({
   queryFn: async ({ signal }) => (await answer(client.GET('/api/founding-sign-offs', { signal }))).items,
 })
 
+/** Papers that inspectors ask for. */
+export const papersQuery = queryOptions({
+  queryKey: ['live', 'house', 'papers'],
+  queryFn: ({ signal }) => answer(client.GET('/api/house/papers', { signal })),
+})
+
 export const commissioningQuery = queryOptions({
   queryKey: ['live', 'house', 'commissioning'],
   queryFn: ({ signal }) => answer(client.GET('/api/commissioning', { signal })),

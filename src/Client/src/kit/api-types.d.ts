@@ -1492,6 +1492,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["HousePapers"];
+        put?: never;
+        post: operations["AddHousePaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/upkeep": {
         parameters: {
             query?: never;
@@ -1678,6 +1694,182 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["CheckAfterBreak"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["KitRound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/round/kit/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LookAtKit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/round/eyewear/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["LookAtEyewear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/round/codes.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintKitCodes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["UpkeepStock"];
+        put?: never;
+        post: operations["AddUpkeepStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/stock/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["DescribeUpkeepStock"];
+        post?: never;
+        delete: operations["EndUpkeepStock"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/upkeep/stock/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ChangeUpkeepStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ListLocks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/locks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["HangLock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locks/{id}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["TakeLockOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/tag.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["PrintTag"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5161,6 +5353,11 @@ export interface components {
             stage: string;
             lasts: string;
         };
+        EyewearLookRequest: {
+            /** Format: int32 */
+            damaged?: null | number;
+            note?: null | string;
+        };
         EyewearRequest: {
             name?: null | string;
             /** Format: int32 */
@@ -5272,7 +5469,7 @@ export interface components {
             readAt: null | components["schemas"]["Instant"];
         };
         /** @enum {unknown} */
-        FeedKind: "mine" | "machine" | "rota" | "wall";
+        FeedKind: "mine" | "machine" | "rota" | "wall" | "upkeep";
         FeedList: {
             items: components["schemas"]["FeedAnswer"][];
         };
@@ -5612,6 +5809,32 @@ export interface components {
             /** Format: double */
             openMinutes: number;
         };
+        HousePaperList: {
+            kinds: components["schemas"]["PaperFormResponse"][];
+            items: components["schemas"]["HousePaperResponse"][];
+            missing: components["schemas"]["MissingPaper"][];
+        };
+        HousePaperRequest: {
+            kind?: null | string;
+            machineId?: null | string;
+            onDay?: null | string;
+            nextDay?: null | string;
+            by?: null | string;
+            says?: null | string;
+        };
+        HousePaperResponse: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["PaperKind"];
+            machineId: null | string;
+            on: components["schemas"]["LocalDate"];
+            next: null | components["schemas"]["LocalDate"];
+            by: string;
+            says: string;
+            over: boolean;
+            current: boolean;
+            recordedBy: string;
+        };
         HouseResponse: {
             name: string;
             zone: string;
@@ -5704,6 +5927,7 @@ export interface components {
             interlockDays?: number;
             /** Format: int32 */
             breakDays?: number;
+            memberUpkeep?: components["schemas"]["MemberUpkeep"];
             /** Format: int32 */
             benchMinutes?: number;
             classesOutsideLimits?: boolean;
@@ -6079,6 +6303,30 @@ export interface components {
             what: string;
             where: string;
         };
+        KitItemResponse: {
+            id: string;
+            eyewear: boolean;
+            name: string;
+            lastDay: null | components["schemas"]["LocalDate"];
+            wrong: null | string;
+            /** Format: int32 */
+            count: null | number;
+            lookedAt: null | components["schemas"]["Instant"];
+            lookedBy: null | string;
+            note: null | string;
+            due: boolean;
+        };
+        KitList: {
+            items: components["schemas"]["KitItemResponse"][];
+            /** Format: double */
+            days: number;
+            mayLook: boolean;
+        };
+        KitLookRequest: {
+            inOrder?: null | boolean;
+            wrong?: null | string[];
+            note?: null | string;
+        };
         KitRequest: {
             name?: null | string;
             lastDay?: null | string;
@@ -6181,6 +6429,24 @@ export interface components {
         LocalDate: null | string;
         /** Format: time */
         LocalTime: string;
+        LockList: {
+            items: components["schemas"]["LockResponse"][];
+        };
+        LockOffRequest: {
+            why?: null | string;
+        };
+        LockRequest: {
+            where?: null | string;
+        };
+        LockResponse: {
+            /** Format: uuid */
+            id: string;
+            machineId: string;
+            where: string;
+            holder: string;
+            hungAt: components["schemas"]["Instant"];
+            mine: boolean;
+        };
         LookAskedResponse: {
             machineId: string;
             name: string;
@@ -6207,6 +6473,9 @@ export interface components {
         };
         /** @enum {unknown} */
         LookState: "done" | "due" | "missed" | "toCome";
+        LookedResponse: {
+            roundDone: boolean;
+        };
         MachineCommissioning: {
             machineId: string;
             name: string;
@@ -6373,6 +6642,7 @@ export interface components {
             /** Format: double */
             rotaryToMm?: null | number;
             pauseStopsBeam?: boolean;
+            mirrorCoversMarked?: boolean;
             attentionFromTapIn?: boolean;
             suppressionKind?: null | components["schemas"]["SuppressionKind"];
         };
@@ -6501,6 +6771,8 @@ export interface components {
             antiforgeryToken: string;
             factorOwed: boolean;
         };
+        /** @enum {unknown} */
+        MemberUpkeep: "nothing" | "nozzleAndLens" | "markedMirrors";
         MendRequest: {
             machineId?: null | string;
             materialId?: null | string;
@@ -6560,6 +6832,10 @@ export interface components {
             words: string;
             stopsMachine: boolean;
             shutsRoom: boolean;
+        };
+        MissingPaper: {
+            kind: components["schemas"]["PaperKind"];
+            machineId: null | string;
         };
         /** @enum {unknown} */
         ModuleKind: "reading" | "quiz" | "outside" | "authority" | "induction" | "supervisedRuns" | "signOff";
@@ -6643,7 +6919,7 @@ export interface components {
             subject: string;
         };
         /** @enum {unknown} */
-        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut" | "fixtureOverdue" | "fixtureDamaged" | "faultOpen";
+        NeedKind: "machineStopped" | "askWaiting" | "bookingAtRisk" | "certificateLapsing" | "noShow" | "foundingUnconfirmed" | "kitEnding" | "rulingProposed" | "rulingReview" | "rulingRequested" | "appealWaiting" | "certificateReview" | "runToLook" | "workParked" | "mailUndelivered" | "roomShort" | "upkeepOverdue" | "incidentOpen" | "fireWatchRunning" | "incidentActionLate" | "lookAsked" | "roomShut" | "fixtureOverdue" | "fixtureDamaged" | "faultOpen" | "kitWrong" | "consumableLow" | "paperDue";
         NeedRequest: {
             fixture?: null | string;
             thickerThan?: null | string;
@@ -6759,6 +7035,18 @@ export interface components {
             what: string;
             means: string;
         };
+        PaperFormResponse: {
+            kind: components["schemas"]["PaperKind"];
+            name: string;
+            by: string;
+            says: string;
+            /** Format: int32 */
+            months: null | number;
+            ofMachine: boolean;
+            basis: string;
+        };
+        /** @enum {unknown} */
+        PaperKind: "extractionExamined" | "electricalTested" | "laserSafetyOfficer" | "responsiblePerson" | "localRules" | "riskFire" | "riskSubstances" | "riskYoungPersons" | "extinguishersServiced" | "coAlarmTested" | "detectorsTested" | "detectorIsolated" | "stopsTried" | "ductCleaned" | "versions" | "extinguisherTrained" | "firstAiders";
         PaperRequest: {
             memberId?: null | string;
             authority?: null | string;
@@ -8333,6 +8621,55 @@ export interface components {
         StewardRequestState: {
             state: string;
         };
+        StockChangeRequest: {
+            kind?: null | string;
+            /** Format: double */
+            amount?: null | number;
+            batch?: null | string;
+        };
+        StockList: {
+            items: components["schemas"]["StockResponse"][];
+        };
+        StockRequest: {
+            /** Format: int32 */
+            version?: null | number;
+            name?: null | string;
+            unit?: null | string;
+            part?: null | string;
+            machineId?: null | string;
+            place?: null | string;
+            supplier?: null | string;
+            /** Format: double */
+            reorder?: null | number;
+            waste?: null | string;
+        };
+        StockResponse: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            name: string;
+            unit: string;
+            part: null | components["schemas"]["UpkeepPart"];
+            machineId: null | string;
+            place: string;
+            supplier: string;
+            /** Format: double */
+            reorder: number;
+            waste: string;
+            /** Format: double */
+            stock: number;
+            low: boolean;
+            batch: null | string;
+            lastIn: null | components["schemas"]["Instant"];
+            mayChange: boolean;
+        };
+        StockUsed: {
+            /** Format: uuid */
+            id: string;
+            /** Format: double */
+            amount: null | number;
+        };
         StoodList: {
             items: components["schemas"]["StoodResponse"][];
         };
@@ -8608,6 +8945,7 @@ export interface components {
             /** Format: double */
             before?: null | number;
             note?: null | string;
+            used?: null | components["schemas"]["StockUsed"][];
         };
         UpkeepDoneResponse: {
             at: components["schemas"]["Instant"];
@@ -8681,6 +9019,7 @@ export interface components {
             forecast: null | components["schemas"]["Instant"];
             since: components["schemas"]["Instant"];
             who: components["schemas"]["UpkeepWho"];
+            plannedWho: components["schemas"]["UpkeepWho"];
             mayDo: boolean;
             steps: string[];
             kit: string;
@@ -12294,6 +12633,77 @@ export interface operations {
             };
         };
     };
+    HousePapers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HousePaperList"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    AddHousePaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HousePaperRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     Upkeep: {
         parameters: {
             query?: {
@@ -13021,6 +13431,534 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    KitRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitList"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    LookAtKit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitLookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    LookAtEyewear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EyewearLookRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedResponse"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PrintKitCodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    UpkeepStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockList"];
+                };
+            };
+        };
+    };
+    AddUpkeepStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    DescribeUpkeepStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    EndUpkeepStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ChangeUpkeepStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockChangeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    ListLocks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockList"];
+                };
+            };
+        };
+    };
+    HangLock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    TakeLockOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": null | components["schemas"]["LockOffRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    PrintTag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,6 +5,7 @@ import { answer, client, type Schemas } from '../kit/api'
 import { Failure, fieldErrors, Loading, TextField } from '../kit/parts'
 import { useSession } from '../kit/session'
 import { numberOf } from './numbers'
+import { stockQuery } from './upkeepQueries'
 
 /** Writes down that a task was done; one about airflow takes a reading before and after. */
 export function DoneForm({ task, close }: { task: Schemas['UpkeepResponse']; close: () => void }) {
@@ -12,6 +13,11 @@ export function DoneForm({ task, close }: { task: Schemas['UpkeepResponse']; clo
   const [before, setBefore] = useState(task.airflow == null ? '' : String(task.airflow))
   const [reading, setReading] = useState('')
   const [note, setNote] = useState('')
+  const stock = useQuery(stockQuery)
+  const offered = (stock.data ?? []).filter(
+    (s) => s.part === task.part && (!s.machineId || s.machineId === task.machineId),
+  )
+  const [used, setUsed] = useState<Record<string, string>>({})
   const act = useAction(
     () =>
       answer(
@@ -21,6 +27,7 @@ export function DoneForm({ task, close }: { task: Schemas['UpkeepResponse']; clo
             reading: air ? numberOf(reading) : null,
             before: air ? numberOf(before) : null,
             note: note || null,
+            used: offered.flatMap((s) => (used[s.id]?.trim() ? [{ id: s.id, amount: numberOf(used[s.id]!) }] : [])),
           },
         }),
       ),
@@ -29,7 +36,7 @@ export function DoneForm({ task, close }: { task: Schemas['UpkeepResponse']; clo
   const errors = fieldErrors(act.error)
   return (
     <div>
-      <Act act={act} button="It is done" fields={['reading', 'before', 'note']}>
+      <Act act={act} button="It is done" fields={['reading', 'before', 'note', 'used']}>
         {air && (
           <>
             <TextField
@@ -50,6 +57,17 @@ export function DoneForm({ task, close }: { task: Schemas['UpkeepResponse']; clo
             />
           </>
         )}
+        {offered.map((s, i) => (
+          <TextField
+            key={s.id}
+            id={`used-${task.id}-${s.id}`}
+            label={`Used up: ${s.name}, ${s.unit} (${s.stock} there). The used one: ${s.waste}`}
+            error={i === 0 ? errors.used : undefined}
+            inputMode="decimal"
+            value={used[s.id] ?? ''}
+            put={(value) => setUsed({ ...used, [s.id]: value })}
+          />
+        ))}
         <TextField
           id={`note-${task.id}`}
           label="What was found (may stay empty)"

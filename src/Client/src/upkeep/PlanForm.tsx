@@ -18,7 +18,7 @@ const counters = [
   ['weightedHours', 'hours, more for heavy residue'],
   ['airflow', 'airflow, % of commissioning'],
 ] as const
-const parts = [
+export const parts = [
   ['lens', 'lens'],
   ['mirrors', 'mirrors'],
   ['nozzle', 'nozzle'],
@@ -51,13 +51,14 @@ const blank = {
   basis: '',
 }
 
-const written = (t: Omit<Schemas['UpkeepMethodResponse'], 'unit'>) => ({
+const written = (t: Omit<Schemas['UpkeepMethodResponse'], 'unit'> & { plannedWho?: Task['who'] }) => ({
   name: t.name,
   part: t.part,
   counter: t.counter,
   limit: String(t.limit),
   slip: String(t.slipPercent),
-  who: t.who,
+  // As the task says: the house’s school of practice narrows it.
+  who: t.plannedWho ?? t.who,
   steps: t.steps.join('\n'),
   kit: t.kit,
   basis: t.basis,

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import Button from 'react-bootstrap/Button'
+import { Link } from 'react-router'
 import { useAction } from '../kit/Act'
 import { answer, client } from '../kit/api'
 import { Empty, Failure, Loading, PageHead, RunOn } from '../kit/parts'
@@ -27,6 +28,9 @@ export function UpkeepPage() {
   return (
     <>
       <PageHead title="Upkeep" sub="What is due, what is wrong, and who puts it right">
+        <Link to="/upkeep/round">Round</Link>
+        <Link to="/upkeep/stock">Stock</Link>
+        <Link to="/bookings/calendars">In my calendar</Link>
         {steward && !adding && (
           <Button variant="outline-primary" onClick={() => setAdding(true)}>
             Add a task

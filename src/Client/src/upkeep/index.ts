@@ -1,2 +1,3 @@
+export { Locks } from './Locks'
 export { ReturnForm } from './ReturnForm'
 export { machineUpkeepQuery } from './upkeepQueries'

@@ -1,1 +1,3 @@
+export { RoundPage } from './RoundPage'
+export { StockPage } from './StockPage'
 export { UpkeepPage } from './UpkeepPage'

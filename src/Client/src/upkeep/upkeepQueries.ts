@@ -20,6 +20,24 @@ export const breaksQuery = queryOptions({
   queryFn: async ({ signal }) => (await answer(client.GET('/api/upkeep/breaks', { signal }))).items,
 })
 
+/** Fire kit and eyewear, as last looked at. */
+export const roundQuery = queryOptions({
+  queryKey: ['live', 'upkeep', 'round'],
+  queryFn: ({ signal }) => answer(client.GET('/api/upkeep/round', { signal })),
+})
+
+/** What upkeep uses up. */
+export const stockQuery = queryOptions({
+  queryKey: ['live', 'upkeep', 'stock'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/upkeep/stock', { signal }))).items,
+})
+
+/** Locks that hang on machines out of service. */
+export const locksQuery = queryOptions({
+  queryKey: ['live', 'locks'],
+  queryFn: async ({ signal }) => (await answer(client.GET('/api/locks', { signal }))).items,
+})
+
 export const faultsQuery = queryOptions({
   queryKey: ['live', 'faults'],
   queryFn: async ({ signal }) => (await answer(client.GET('/api/faults', { signal }))).items,

@@ -228,11 +228,12 @@ public static partial class Codes
     public static readonly Rule RoomKitOut = Shut(
         "room.kitOut",
         Post.Room,
-        "Fire kit is missing or out of date.",
-        "fire kit present and in date (common practice)"
+        "Fire kit is missing, out of date or not in order.",
+        "fire kit present, in date and whole (common practice)",
+        changedIn: 8
     ) with
     {
-        Remedies = [Remedies.HouseKit],
+        Remedies = [Remedies.HouseKit, Remedies.KitLook],
         Assumed = Assumption.KitThere,
     };
 

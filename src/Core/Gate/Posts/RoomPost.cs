@@ -38,6 +38,12 @@ internal static class RoomPost
                 $"The {kit.Name} goes out of date {HouseDates.Day(kit.InDateUntil!.Value, facts.Rules)}.",
                 remedy: Remedies.HouseKit.Says("Have it serviced, and record the new date.")
             );
+        foreach (var kit in room.FireKit.Value.Where(k => k.Wrong is not null))
+            post.Add(
+                Codes.RoomKitOut,
+                $"The {kit.Name} is {kit.Wrong}, found {HouseDates.Day(kit.WrongSince ?? facts.Now, facts.Rules)}.",
+                remedy: Remedies.KitLook.Says("Put it right, then say so under Upkeep, Round.")
+            );
         ReadSupervision(ask, facts, post);
         ReadAir(facts, post);
         ReadEyewear(ask, facts, post);

@@ -11,6 +11,7 @@ namespace VelvetGate.Core.House.Calendars;
 /// <param name="Uid">The same for the same thing, whatever becomes of it.</param>
 /// <param name="Sequence">Grows with each change.</param>
 /// <param name="ChangedAt">Last change of the thing, not of the file.</param>
+/// <param name="Day">Of what takes a whole day; its times are not told then.</param>
 public sealed record FeedEntry(
     string Uid,
     Instant Start,
@@ -20,7 +21,8 @@ public sealed record FeedEntry(
     string Location,
     bool Cancelled,
     int Sequence,
-    Instant ChangedAt
+    Instant ChangedAt,
+    LocalDate? Day = null
 );
 
 /// <summary>Times as an iCalendar file (RFC 5545): with the zone of the house, what was cancelled as cancelled.</summary>
@@ -58,14 +60,14 @@ public static class FeedCalendar
         {
             Uid = entry.Uid,
             DtStamp = Of(entry.ChangedAt.InUtc().LocalDateTime, Utc),
-            Start = Local(entry.Start, zone),
-            End = Local(entry.End, zone),
+            Start = entry.Day is { } first ? new CalDateTime(first.ToDateOnly()) : Local(entry.Start, zone),
+            End = entry.Day is { } last ? new CalDateTime(last.PlusDays(1).ToDateOnly()) : Local(entry.End, zone),
             Summary = entry.Title,
             Description = entry.Description.Length > 0 ? entry.Description : null,
             Location = entry.Location.Length > 0 ? entry.Location : null,
             Sequence = entry.Sequence,
             Status = entry.Cancelled ? "CANCELLED" : "CONFIRMED",
-            Transparency = entry.Cancelled ? TransparencyType.Transparent : TransparencyType.Opaque,
+            Transparency = entry.Cancelled || entry.Day is not null ? TransparencyType.Transparent : TransparencyType.Opaque,
         };
 
     /// <summary>On the wall clock of the house; the hour that comes twice in UTC, for no file tells which of both it is.</summary>
