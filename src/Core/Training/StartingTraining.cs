@@ -65,6 +65,35 @@ public static class StartingTraining
         ),
     ];
 
+    /// <summary>Pages to read further. No path asks for them, until a house puts them on one.</summary>
+    public static IReadOnlyList<StartingReading> Further { get; } =
+    [
+        Page(
+            "parts",
+            "The parts, and the way of the beam",
+            "Cuts are good in one corner and poor in another. You …",
+            "tell a steward, and turn nothing",
+            "turn the nearest mirror a little",
+            "run it again with more power"
+        ),
+        Page(
+            "diode",
+            "Diode machines: their beam and their wiring",
+            "Glasses for the gas machine at a blue diode …",
+            "do not help",
+            "help a little",
+            "are better than none, so they do"
+        ),
+        Page(
+            "lid",
+            "The lid: fully open or fully shut",
+            "A run goes wrong. You …",
+            "use the stop device",
+            "open the lid",
+            "lift the lid a hand’s breadth to look"
+        ),
+    ];
+
     public static IReadOnlyList<Question> Questions { get; } =
         JsonSerializer.Deserialize<List<Question>>(Resource("questions.json"), Reading)!;
 

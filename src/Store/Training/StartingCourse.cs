@@ -34,19 +34,34 @@ internal static class StartingCourse
                         topic = "",
                         position = StartingTraining.Readings.Count,
                     }
+                )
+                .Concat(
+                    StartingTraining.Further.Select(
+                        (r, i) =>
+                            new
+                            {
+                                r.Id,
+                                kind = "reading",
+                                r.Title,
+                                topic = "",
+                                position = StartingTraining.Readings.Count + 1 + i,
+                            }
+                    )
                 ),
             transaction
         );
         connection.Execute(
             "insert into training.page (module_id, version, body, check_text, options) values (@Id, 1, @Body, @Check, @options) on "
                 + "conflict do nothing",
-            StartingTraining.Readings.Select(r => new
-            {
-                r.Id,
-                r.Body,
-                r.Check,
-                options = r.Options.ToArray(),
-            }),
+            StartingTraining
+                .Readings.Concat(StartingTraining.Further)
+                .Select(r => new
+                {
+                    r.Id,
+                    r.Body,
+                    r.Check,
+                    options = r.Options.ToArray(),
+                }),
             transaction
         );
         connection.Execute(

@@ -401,6 +401,7 @@ public class PropertyEffectTests
         ["walkUp"] = Of("true", "false", w => Verdict(w.Case.Asking(a => a with { Start = GateCase.Now + Duration.FromMinutes(10) }))),
         ["refocusPieces"] = Of("true", "false", AnotherPiece),
         ["pinWithFob"] = Of("true", "false", w => Pins.Asked(w.Rules, there: null, "m-4")),
+        ["memberUpkeep"] = Of("\"nothing\"", "\"nozzleAndLens\"", w => UpkeepMethods.Lens.WhoFor(w.Rules.MemberUpkeep, false)),
         ["closing"] = Of("\"each\"", "\"lastOfDay\"", w => StationDoor.ShortClosing(w.Rules, comesAfter: true)),
         ["airMixingFactor"] = Of("3", "6", Length),
         ["airResidual"] = Of("0.01", "0.0001", Length),
@@ -477,6 +478,9 @@ public class PropertyEffectTests
         ["station.coolantShutC"] = Of("32", "29", w => Read(w, coolant: 30)),
         ["station.coolantColdC"] = Of("5", "12", w => Read(w, coolant: 10)),
         ["station.roomMinimumC"] = Of("10", "19", w => Read(w, coolant: 21, room: 15)),
+        ["station.mirrorCoversMarked"] = Of("true", "false", w =>
+            UpkeepMethods.Mirrors.WhoFor(MemberUpkeep.MarkedMirrors, w.Machine.Station!.MirrorCoversMarked)
+        ),
         ["station.wallW"] = Of("800", "1500", w => RunEnergy.Of(90, w.Machine)?.WattHours),
         ["station.rotaryFromMm"] = Of("10", "80", OnRotary),
         ["station.rotaryToMm"] = Of("90", "60", OnRotary),

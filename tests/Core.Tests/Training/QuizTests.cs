@@ -188,6 +188,6 @@ public class QuizTests
         }
         foreach (var kind in Enum.GetValues<QuestionKind>())
             Bank.ShouldContain(q => q.Kind == kind);
-        StartingTraining.Readings.ShouldAllBe(r => r.Body.Length > 800 && r.Options.Count >= 3);
+        StartingTraining.Readings.Concat(StartingTraining.Further).ShouldAllBe(r => r.Body.Length > 800 && r.Options.Count >= 3);
     }
 }

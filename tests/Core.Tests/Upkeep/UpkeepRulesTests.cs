@@ -53,6 +53,7 @@ public class UpkeepRulesTests
         UpkeepDone
             .Wrong(
                 plan: plan,
+                who: plan.Who,
                 hands: Trainer,
                 since: since ?? Now - Duration.FromDays(9),
                 machine: GateCase.Heron,

@@ -71,11 +71,13 @@ public class WatchListTests
     [InlineData("machineStopped")]
     [InlineData("upkeepOverdue")]
     [InlineData("faultOpen")]
+    [InlineData("paperDue")]
     public void OfAMachineThatIsGone_NothingWaits(string kind)
     {
-        Of(Task(kind)).ShouldHaveSingleItem();
-        Of(GateCase.Heron with { HereUntil = new LocalDate(2026, 11, 20) }, Task(kind)).ShouldBeEmpty();
-        Of(GateCase.Heron with { HereUntil = new LocalDate(2026, 11, 20) }, Task(kind, ofKind: 30)).ShouldBeEmpty("nor many of them");
+        var task = Task(kind) with { Title = kind == "paperDue" ? "stopsTried" : "Title", Body = "\"2026-11-30\"" };
+        Of(task).ShouldHaveSingleItem();
+        Of(GateCase.Heron with { HereUntil = new LocalDate(2026, 11, 20) }, task).ShouldBeEmpty();
+        Of(GateCase.Heron with { HereUntil = new LocalDate(2026, 11, 20) }, task with { OfKind = 30 }).ShouldBeEmpty("nor many of them");
     }
 
     /// <summary>Every kind that a room can offer has words, and a link’s subject.</summary>
@@ -84,6 +86,7 @@ public class WatchListTests
         {
             NeedKind.RulingReview => "2026-11-01",
             NeedKind.IncidentOpen or NeedKind.FireWatchRunning or NeedKind.IncidentActionLate or NeedKind.RoomShut => "3",
+            NeedKind.PaperDue => "localRules",
             _ => "Title",
         };
 
@@ -100,7 +103,7 @@ public class WatchListTests
                          "start":"2026-11-24T12:00:00Z","minutes":60}
                         """
                 : kind == NeedKind.IncidentOpen ? """{"severity":2,"watch":true,"causeless":true}"""
-                : kind == NeedKind.IncidentActionLate ? "\"2026-11-30\""
+                : kind is NeedKind.IncidentActionLate or NeedKind.PaperDue ? "\"2026-11-30\""
                 : null;
             var name = char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
             var need = Of(
@@ -108,7 +111,12 @@ public class WatchListTests
                     {
                         Body = body,
                         Title = TitleOf(kind),
-                        Details = kind == NeedKind.IncidentOpen ? "flame" : "Details",
+                        Details = kind switch
+                        {
+                            NeedKind.IncidentOpen => "flame",
+                            NeedKind.KitWrong => "seal,damaged",
+                            _ => "Details",
+                        },
                     }
                 )
                 .ShouldHaveSingleItem();
