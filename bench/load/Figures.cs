@@ -26,4 +26,12 @@ internal static class Figures
         string.Create(CultureInfo.InvariantCulture, $"{Median(values):0.0} {unit} ({values.Min():0.0} to {values.Max():0.0})");
 
     public static void Say(string text) => Console.WriteLine(text);
+
+    /// <returns>In ms.</returns>
+    public static async Task<double> Timed(Func<Task> act)
+    {
+        var clock = Stopwatch.StartNew();
+        await act();
+        return clock.Elapsed.TotalMilliseconds;
+    }
 }

@@ -47,6 +47,8 @@ switch (args)
                 await SoonestBench.Run(server, owner, appDb, now);
             if (which.Length == 0 || which.Contains("use"))
                 await UseBench.Run(server, owner, appDb, now);
+            if (which.Length == 0 || which.Contains("upkeep"))
+                await UpkeepBench.Run(server, owner, appDb, now);
             if (which.Length == 0 || which.Contains("matrix"))
                 await MatrixBench.Run(server, owner, now);
             if (which.Length == 0 || which.Contains("shelf"))
@@ -64,7 +66,7 @@ switch (args)
     default:
         Console.Error.WriteLine(
             "bench svg | bench layouts | bench jobs | bench pairs | bench http APP_FOLDER PORT [shelf] [gate] [watch] "
-                + "[booking] [standing] [settings] [soonest] [use] [matrix] | bench station APP_FOLDER PORT BROKER_PORT SECONDS"
+                + "[booking] [standing] [settings] [soonest] [use] [upkeep] [matrix] | bench station APP_FOLDER PORT BROKER_PORT SECONDS"
         );
         return 2;
 }

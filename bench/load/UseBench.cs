@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.RegularExpressions;
@@ -132,13 +131,6 @@ internal static partial class UseBench
                 ats = asked.Select(a => a.At).ToArray(),
             }
         );
-    }
-
-    private static async Task<double> Timed(Func<Task> act)
-    {
-        var clock = Stopwatch.StartNew();
-        await act();
-        return clock.Elapsed.TotalMilliseconds;
     }
 
     private static HashSet<string> Ids(string calendar) => [.. BookingId().Matches(calendar).Select(m => m.Value)];

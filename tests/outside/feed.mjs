@@ -11,6 +11,8 @@ const events = calendar.getAllSubcomponents('vevent').map((component) => {
     uid: event.uid,
     start: instant(event.startDate),
     end: instant(event.endDate),
+    day: event.startDate.isDate ? event.startDate.toString() : null,
+    lastDay: event.endDate.isDate ? event.endDate.toString() : null,
     zone: component.getFirstProperty('dtstart').getParameter('tzid') ?? 'UTC',
     title: event.summary,
     description: event.description ?? '',

@@ -2,7 +2,9 @@ using NodaTime;
 
 namespace VelvetGate.Core.House;
 
-/// <summary>What members do themselves of the upkeep. Schools of practice differ; high voltage is nobody’s but a named repairer’s.</summary>
+/// <summary>
+/// What members do themselves of the upkeep. Schools of practice differ; high voltage is nobody’s but a named repairer’s.
+/// </summary>
 public enum MemberUpkeep
 {
     /// <summary>Users service nothing.</summary>

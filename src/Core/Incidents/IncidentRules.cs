@@ -35,8 +35,6 @@ public static class IncidentRules
     public const int OldestYears = 30;
     public const int MostPhotos = 12;
 
-    /// <summary>Largest photo that is taken, in bytes.</summary>
-    public const int LargestPhoto = 15 * 1024 * 1024;
     public const decimal LargestCost = 10_000_000;
 
     /// <param name="machine">Null for the room.</param>
@@ -70,7 +68,7 @@ public static class IncidentRules
 
     /// <param name="have">Photos there are already.</param>
     public static Refusal? MayAddPhoto(bool mayRead, bool closed, int have) =>
-        MayAddWords(mayRead, closed, null, default) ?? (have >= MostPhotos ? IncidentsProblems.PhotoMany.Refuse(null, have) : null);
+        MayAddWords(mayRead, closed, null, default) ?? (have >= MostPhotos ? MachinesProblems.PhotoMany.Refuse(null, have) : null);
 
     /// <returns>Null where it may be said anew how bad it was.</returns>
     public static Refusal? MayRate(bool hurt, Severity? severity) =>

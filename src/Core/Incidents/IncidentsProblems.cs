@@ -113,18 +113,6 @@ public static class IncidentsProblems
         ProblemKind.Forbidden,
         "Near misses are told from the page of this house, as JSON."
     );
-    public static readonly Problem PhotoMany = new("photo.many", ProblemKind.Full, "There are {0} photos already. Take one off first.");
-    public static readonly Problem PhotoKind = new(
-        "photo.kind",
-        ProblemKind.Unsupported,
-        "That is no PNG or JPEG that can be read. Take the photo again, or save it as JPEG."
-    );
-    public static readonly Problem PhotoLarge = new(
-        "photo.large",
-        ProblemKind.TooLarge,
-        "The photo is larger than {0} MB. Send a smaller one."
-    );
-    public static readonly Problem PhotoMissing = new("photo.missing", ProblemKind.Invalid, "Choose a photo.");
     public static readonly Problem RateNoHours = new(
         "rate.noHours",
         ProblemKind.Unprocessable,

@@ -206,6 +206,8 @@ public static class RecordEvents
 
     public static readonly RecordEvent HouseFounded = new("house.founded", "House founded", Impact.Everybody);
     public static readonly RecordEvent HouseRulesChanged = new("house.rulesChanged", "House rules changed", Impact.Everybody);
+    public static readonly RecordEvent UpkeepPhoto = new("upkeep.photo", "Photo added to upkeep", Impact.Nobody);
+    public static readonly RecordEvent UpkeepPhotoOff = new("upkeep.photoOff", "Photo taken off upkeep", Impact.Nobody);
     public static readonly RecordEvent HousePaperKept = new("house.paperKept", "Paper for inspectors entered", Impact.Nobody);
     public static readonly RecordEvent StockPlanned = new("stock.planned", "Stock of upkeep described", Impact.Nobody);
     public static readonly RecordEvent StockChanged = new("stock.changed", "Stock of upkeep changed", Impact.Nobody);

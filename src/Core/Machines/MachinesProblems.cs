@@ -23,4 +23,17 @@ public static class MachinesProblems
         ProblemKind.TooMany,
         "You reported many sheets today. Put them aside, and call the steward on duty."
     );
+
+    public static readonly Problem PhotoMany = new("photo.many", ProblemKind.Full, "There are {0} photos already. Take one off first.");
+    public static readonly Problem PhotoKind = new(
+        "photo.kind",
+        ProblemKind.Unsupported,
+        "That is no PNG or JPEG that can be read. Take the photo again, or save it as JPEG."
+    );
+    public static readonly Problem PhotoLarge = new(
+        "photo.large",
+        ProblemKind.TooLarge,
+        "The photo is larger than {0} MB. Send a smaller one."
+    );
+    public static readonly Problem PhotoMissing = new("photo.missing", ProblemKind.Invalid, "Choose a photo.");
 }

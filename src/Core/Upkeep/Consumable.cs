@@ -48,6 +48,9 @@ public sealed record Consumable(
             yield return UpkeepProblems.StockWaste.Refuse("waste");
     }
 
+    public static Refusal? MayChange(UpkeepHands hands) =>
+        UpkeepDone.MayDo(UpkeepWho.Trainer, hands) ? null : UpkeepProblems.StockStaff.Refuse();
+
     /// <summary>What came in, or was used up.</summary>
     /// <param name="amount">Above zero.</param>
     /// <param name="stock">There now.</param>

@@ -31,6 +31,12 @@ public static class UpkeepProblems
         "Count the pairs that are damaged: 0 to {0}."
     );
 
+    public static readonly Problem PhotoNotYours = new(
+        "upkeep.photoNotYours",
+        ProblemKind.Forbidden,
+        "Photos of faults and work are for staff, and for whoever took them."
+    );
+
     public static readonly Problem StockName = new("stock.name", ProblemKind.Invalid, "Give it a name of at most {0} letters.");
 
     public static readonly Problem StockUnit = new(

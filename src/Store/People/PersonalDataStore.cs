@@ -79,6 +79,7 @@ public sealed class PersonalDataStore(NpgsqlDataSource db)
         ("interlocksTried", "upkeep.interlock_trial r where r.by = @id"),
         ("afterBreaks", "upkeep.after_break r where r.by = @id"),
         ("commissioning", "house.commissioning r where r.set_by = @id"),
+        ("upkeepPhotos", "(select id, subject, width, height, by, at from upkeep.photo) r where r.by = @id"),
         ("kitLooked", "upkeep.kit_look r where r.by = @id"),
         ("stockChanged", "upkeep.stock r where r.by = @id"),
         ("locks", "upkeep.lock r where r.holder_id = @id or r.hung_by = @id or r.off_by = @id"),

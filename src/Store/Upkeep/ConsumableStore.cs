@@ -196,12 +196,12 @@ public sealed class ConsumableStore(NpgsqlDataSource db)
                 if (await Find(connection, transaction, id) is not { } item)
                     return ((Result<bool>)CommonProblems.NotFound.Refuse(null, "stock of this house"), false);
                 var hands = await UpkeepCounting.Hands(connection, transaction, by, item.What.MachineId, now);
-                if (!UpkeepDone.MayDo(UpkeepWho.Trainer, hands))
-                    return (UpkeepProblems.StockStaff.Refuse(), false);
-                var refusal =
-                    kind == StockKind.Counted
-                        ? Consumable.WrongCount(amount, item.Stock)
-                        : Consumable.WrongChange(amount, item.Stock, kind == StockKind.UsedUp);
+                var refusal = Consumable.MayChange(hands)
+                    ?? (
+                        kind == StockKind.Counted
+                            ? Consumable.WrongCount(amount, item.Stock)
+                            : Consumable.WrongChange(amount, item.Stock, kind == StockKind.UsedUp)
+                    );
                 if (refusal is not null)
                     return (refusal, false);
                 var change = kind switch

@@ -31,7 +31,8 @@ public sealed class KitStore(NpgsqlDataSource db)
 {
     private const string Seen = """
         with item as (
-            select id, false as eyewear, name, in_date_until, wrong, 0 as count from house.fire_kit where held @> @now and upper_inf(recorded)
+            select id, false as eyewear, name, in_date_until, wrong, 0 as count from house.fire_kit
+                where held @> @now and upper_inf(recorded)
             union all
             select id, true, name, null, '{}'::text[], count from house.eyewear where held @> @now and upper_inf(recorded))
         select i.*, l.at as looked_at, l.by as looked_by, t.body as note from item i left join lateral (select at, by, text_id

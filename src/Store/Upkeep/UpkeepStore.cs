@@ -32,7 +32,7 @@ public sealed record UpkeepTask(
 public sealed record UpkeepWork(decimal? Reading, decimal? Before, string? Note, IReadOnlyList<StockUsed>? Used = null);
 
 /// <summary>One time that a task was done.</summary>
-public sealed record UpkeepDoneRow(Instant At, PersonId By, decimal? Used, decimal? BeforeM3h, decimal? AfterM3h, string? Note);
+public sealed record UpkeepDoneRow(Guid Id, Instant At, PersonId By, decimal? Used, decimal? BeforeM3h, decimal? AfterM3h, string? Note);
 
 /// <summary>Upkeep of machines and room: what is due when, that it was done, and what the house wants done.</summary>
 public sealed class UpkeepStore(NpgsqlDataSource db)
@@ -153,7 +153,7 @@ public sealed class UpkeepStore(NpgsqlDataSource db)
             .. await connection.QueryAsync<UpkeepDoneRow>(
                 new CommandDefinition(
                     """
-                    select d.at, d.by, d.used, d.before_m3h, d.after_m3h, x.body as note from upkeep.done d
+                    select d.id, d.at, d.by, d.used, d.before_m3h, d.after_m3h, x.body as note from upkeep.done d
                         left join ledger.text x on x.id = d.text_id where d.task_id = @id order by d.at desc limit 20
                     """,
                     new { id },

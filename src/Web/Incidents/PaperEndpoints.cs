@@ -65,14 +65,7 @@ public static class IncidentPaperEndpoints
         CancellationToken cancel
     )
     {
-        if (file is null || file.Length == 0)
-            return Problems.Of(IncidentsProblems.PhotoMissing.Refuse("file"));
-        if (file.Length > IncidentRules.LargestPhoto)
-            return Problems.Of(IncidentsProblems.PhotoLarge.Refuse("file", IncidentRules.LargestPhoto / 1024 / 1024));
-        var bytes = new byte[file.Length];
-        await using (var stream = file.OpenReadStream())
-            await stream.ReadExactlyAsync(bytes, cancel);
-        var clean = Photos.Clean(bytes);
+        var clean = await PhotoFiles.Read(file, cancel);
         if (clean.Refusal is { } unread)
             return Problems.Of(unread);
         var photo = clean.Value;

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using VelvetGate.Core.Machines;
 using VelvetGate.Core.People;
+using VelvetGate.Core.Upkeep;
 using VelvetGate.Store.People;
 using VelvetGate.Store.Upkeep;
 using VelvetGate.Web.Shared;
@@ -18,6 +19,7 @@ public sealed record SymptomList(IReadOnlyList<SymptomResponse> Items);
 /// <param name="By">Who told it: for staff, and for themselves.</param>
 /// <param name="Note">In their own words: for staff, and for themselves.</param>
 /// <param name="MayJudge">Whoever asks may say what it does, and close it.</param>
+/// <param name="Photos">That whoever asks may see.</param>
 public sealed record FaultResponse(
     Guid Id,
     int Number,
@@ -30,7 +32,9 @@ public sealed record FaultResponse(
     int Times,
     string? By,
     string? Note,
-    bool MayJudge
+    bool MayJudge,
+    IReadOnlyList<UpkeepPhotoResponse> Photos,
+    bool MayAddPhoto
 );
 
 /// <param name="Items">The worst first.</param>
@@ -81,6 +85,7 @@ public static class FaultEndpoints
         CurrentUser user,
         FaultStore faults,
         UpkeepStore upkeep,
+        UpkeepPhotoStore photos,
         PeopleStore people,
         IClock clock,
         CancellationToken cancel
@@ -88,6 +93,7 @@ public static class FaultEndpoints
     {
         var now = clock.GetCurrentInstant();
         var open = await faults.Open(cancel);
+        var shown = await photos.Of(open.Select(f => f.Id), cancel);
         var (whole, steward) = (await user.SeesNames(), await user.Is(Role.Steward));
         var hands = await upkeep.HandsOf(user.Id, [.. open.Select(f => (MachineId?)f.MachineId).Distinct()], now, cancel);
         var names = await PeopleNames.Of(open.Select(f => f.ReportedBy), people, whole, clock, cancel);
@@ -105,7 +111,9 @@ public static class FaultEndpoints
                     Times: f.Times,
                     By: whole || f.ReportedBy == user.Id ? names.GetValueOrDefault(f.ReportedBy) : null,
                     Note: whole || f.ReportedBy == user.Id ? f.Note : null,
-                    MayJudge: steward || hands[f.MachineId.Value].Repairs
+                    MayJudge: steward || hands[f.MachineId.Value].Repairs,
+                    Photos: UpkeepPhotoResponse.Of(shown[f.Id], user.Id, whole),
+                    MayAddPhoto: UpkeepPhotos.MayAdd(whole, f.ReportedBy == user.Id, shown[f.Id].Count()) is null
                 )),
             ])
         );

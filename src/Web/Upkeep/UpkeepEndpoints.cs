@@ -66,7 +66,18 @@ public sealed record UpkeepDoneRequest(
 );
 
 /// <param name="Used">As its counter stood.</param>
-public sealed record UpkeepDoneResponse(Instant At, string By, decimal? Used, decimal? Before, decimal? Reading, string? Note);
+/// <param name="Photos">That whoever asks may see.</param>
+public sealed record UpkeepDoneResponse(
+    Guid Id,
+    Instant At,
+    string By,
+    decimal? Used,
+    decimal? Before,
+    decimal? Reading,
+    string? Note,
+    IReadOnlyList<UpkeepPhotoResponse> Photos,
+    bool MayAddPhoto
+);
 
 public sealed record UpkeepDoneList(IReadOnlyList<UpkeepDoneResponse> Items);
 
@@ -311,22 +322,28 @@ public static class UpkeepEndpoints
         string id,
         CurrentUser user,
         UpkeepStore upkeep,
+        UpkeepPhotoStore photos,
         PeopleStore people,
         IClock clock,
         CancellationToken cancel
     )
     {
         var done = await upkeep.Done(id, cancel);
-        var names = await PeopleNames.Of(done.Select(d => d.By), people, await user.SeesNames(), clock, cancel);
+        var staff = await user.SeesNames();
+        var names = await PeopleNames.Of(done.Select(d => d.By), people, staff, clock, cancel);
+        var shown = await photos.Of(done.Select(d => d.Id), cancel);
         return TypedResults.Ok(
             new UpkeepDoneList([
                 .. done.Select(d => new UpkeepDoneResponse(
+                    Id: d.Id,
                     At: d.At,
                     By: names.GetValueOrDefault(d.By, "somebody"),
                     Used: d.Used,
                     Before: d.BeforeM3h,
                     Reading: d.AfterM3h,
-                    Note: d.Note
+                    Note: d.Note,
+                    Photos: UpkeepPhotoResponse.Of(shown[d.Id], user.Id, staff),
+                    MayAddPhoto: UpkeepPhotos.MayAdd(staff, d.By == user.Id, shown[d.Id].Count()) is null
                 )),
             ])
         );

@@ -16,6 +16,7 @@ public static class UpkeepRoom
             .AddSingleton<KitStore>()
             .AddSingleton<ConsumableStore>()
             .AddSingleton<LockStore>()
+            .AddSingleton<UpkeepPhotoStore>()
             .AddSingleton<UpkeepDays>()
             .AddSingleton<Store.Db.IStewardTasks, UpkeepTasks>();
 
@@ -28,5 +29,6 @@ public static class UpkeepRoom
         app.MapKit();
         app.MapStock();
         app.MapLocks();
+        app.MapUpkeepPhotos();
     }
 }

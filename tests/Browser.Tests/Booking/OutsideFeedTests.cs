@@ -78,6 +78,44 @@ public class OutsideFeedTests
         }
     }
 
+    /// <summary>Whole days of upkeep: a day of the house, whatever the zone and however long it is; the day after it ends it.</summary>
+    [Theory]
+    [InlineData("Europe/London")]
+    [InlineData("America/New_York")]
+    [InlineData("Australia/Lord_Howe")]
+    public async Task WholeDays_AreReadByAnIndependentProgram_AsTheyWereMeant(string zoneId)
+    {
+        var clock = HouseClock.For(zoneId);
+        // From a Saturday on over a clock change each: days of 23, 24 and 25 hours.
+        var first = new LocalDate(2026, 10, 24);
+        var entries = Enumerable
+            .Range(0, 200)
+            .Select(i =>
+            {
+                var day = first.PlusDays(i);
+                return new FeedEntry(
+                    Uid: $"upkeep-{i}@velvet-gate",
+                    Start: clock.Day(day).Start,
+                    End: clock.Day(day).End,
+                    Title: "Heron: Lens",
+                    Description: "",
+                    Location: "Rope Walk",
+                    Cancelled: false,
+                    Sequence: i,
+                    ChangedAt: clock.Day(first).Start,
+                    Day: day
+                );
+            })
+            .ToList();
+        var events = (await Read(FeedCalendar.Write("Rope Walk: upkeep", zoneId, entries))).GetProperty("events").EnumerateArray().ToList();
+        events.Count.ShouldBe(entries.Count);
+        foreach (var (entry, read) in entries.Zip(events))
+        {
+            read.GetProperty("day").GetString().ShouldBe(LocalDatePattern.Iso.Format(entry.Day!.Value), entry.Uid);
+            read.GetProperty("lastDay").GetString().ShouldBe(LocalDatePattern.Iso.Format(entry.Day!.Value.PlusDays(1)));
+        }
+    }
+
     private static async Task<JsonElement> Read(string file)
     {
         var start = new ProcessStartInfo("node", ["feed.mjs"])

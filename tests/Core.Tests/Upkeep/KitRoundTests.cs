@@ -71,14 +71,10 @@ public class KitRoundTests
     [Fact]
     public void Gate_IsShut_WhileKitIsNotInOrder()
     {
+        var blanket = new KitFacts("fire blanket", null, "not there", GateCase.Now);
         var wrong = GateCase
             .Open()
-            .With(f =>
-                f with
-                {
-                    Room = f.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([new KitFacts("fire blanket", null, "not there", GateCase.Now)]) },
-                }
-            )
+            .With(f => f with { Room = f.Room with { FireKit = Fact.Known<IReadOnlyList<KitFacts>>([blanket]) } })
             .Decide();
         wrong.Verdict.ShouldBe(Verdict.Shut);
         var reason = wrong.Reasons.Single(r => r.Code == "room.kitOut");

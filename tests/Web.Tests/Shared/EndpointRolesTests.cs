@@ -278,6 +278,24 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["POST /api/machines/{id}/readings"] = SignedIn,
         ["GET /api/upkeep/breaks"] = SignedIn,
         ["POST /api/machines/{id}/after-break"] = SignedIn,
+        ["GET /api/upkeep/round"] = SignedIn,
+        ["POST /api/upkeep/round/kit/{id}"] = SignedIn,
+        ["POST /api/upkeep/round/eyewear/{id}"] = SignedIn,
+        ["GET /api/upkeep/round/codes.pdf"] = Stewards,
+        ["GET /api/upkeep/stock"] = SignedIn,
+        ["POST /api/upkeep/stock"] = Stewards,
+        ["PUT /api/upkeep/stock/{id:guid}"] = Stewards,
+        ["DELETE /api/upkeep/stock/{id:guid}"] = Stewards,
+        ["POST /api/upkeep/stock/{id:guid}/changes"] = SignedIn,
+        ["POST /api/upkeep/{id:guid}/photos"] = SignedIn,
+        ["GET /api/upkeep/photos/{photo:guid}"] = SignedIn,
+        ["POST /api/upkeep/photos/{photo:guid}/remove"] = SignedIn,
+        ["GET /api/locks"] = SignedIn,
+        ["POST /api/machines/{id}/locks"] = SignedIn,
+        ["POST /api/locks/{id:guid}/off"] = SignedIn,
+        ["GET /api/machines/{id}/tag.pdf"] = SignedIn,
+        ["GET /api/house/papers"] = Staff,
+        ["POST /api/house/papers"] = Keepers,
         ["GET /api/commissioning"] = SignedIn,
         ["PUT /api/machines/{id}/commissioning"] = Keepers,
         ["POST /api/machines/{id}/service"] = SignedIn,
@@ -422,7 +440,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
                     path == "/api/drawings/"
                     || path.EndsWith("/evidence", StringComparison.Ordinal)
                     || path.EndsWith("/photos", StringComparison.Ordinal)
-                    || path.EndsWith("/papers", StringComparison.Ordinal)
+                    || (path.EndsWith("/papers", StringComparison.Ordinal) && path.StartsWith("/api/machines/", StringComparison.Ordinal))
                     || (
                         path.EndsWith("/file", StringComparison.Ordinal)
                         && !path.Contains("/mend/", StringComparison.Ordinal)

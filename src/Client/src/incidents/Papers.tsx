@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { Act, Fold, useAction, usePress } from '../kit/Act'
 import { answer, client, fileBody, type Schemas } from '../kit/api'
+import { AddPhoto } from '../kit/AddPhoto'
 import { Failure, fieldErrors, RunOn, SelectField, TextField } from '../kit/parts'
 import { hasRole, peopleQuery, useSession } from '../kit/session'
 import css from './incidents.module.css'
@@ -27,36 +28,16 @@ export function Papers({ incident: i }: { incident: Schemas['IncidentResponse'] 
           </li>
         ))}
       </ul>
-      {i.may.addWords && <AddPhoto id={i.id} />}
+      {i.may.addWords && (
+        <AddPhoto
+          id="incident-photo"
+          send={(file) =>
+            answer(client.POST('/api/incidents/{id}/photos', { params: { path: { id: i.id } }, ...fileBody(file) }))
+          }
+        />
+      )}
       {i.may.seeInjuries && (i.hurt || i.injuries.length > 0 || !i.closedAt) && <Injuries incident={i} />}
     </section>
-  )
-}
-
-function AddPhoto({ id }: { id: string }) {
-  const input = useRef<HTMLInputElement>(null)
-  const add = useAction(
-    (file: File) => answer(client.POST('/api/incidents/{id}/photos', { params: { path: { id } }, ...fileBody(file) })),
-    () => {
-      if (input.current) input.current.value = ''
-    },
-  )
-  return (
-    <>
-      <label className="form-label" htmlFor="incident-photo">
-        Add a photo: PNG or JPEG; where it was taken is taken out
-      </label>
-      <input
-        ref={input}
-        id="incident-photo"
-        className="form-control"
-        type="file"
-        accept="image/png,image/jpeg"
-        disabled={add.isPending}
-        onChange={(event) => event.target.files?.[0] && add.mutate(event.target.files[0])}
-      />
-      <Failure error={add.error} />
-    </>
   )
 }
 

@@ -4,6 +4,7 @@ import { Act, Fold, useAction } from '../kit/Act'
 import { answer, client, type Schemas } from '../kit/api'
 import { Failure, fieldErrors, Loading, TextField } from '../kit/parts'
 import { useSession } from '../kit/session'
+import { Pictures } from './Pictures'
 import { numberOf } from './numbers'
 import { stockQuery } from './upkeepQueries'
 
@@ -101,6 +102,11 @@ function History({ id, air }: { id: string; air: boolean }) {
           {air && d.reading != null && `: ${d.before ?? '?'} → ${d.reading} m³/h`}
           {!air && d.used != null && `, at ${Math.round(d.used * 10) / 10}`}
           {d.note && `. ${d.note}`}
+          {(d.photos.length > 0 || d.mayAddPhoto) && (
+            <Fold title={d.photos.length > 0 ? `Photos: ${d.photos.length}` : 'Add a photo'}>
+              <Pictures of={d.id} name="the work" photos={d.photos} mayAdd={d.mayAddPhoto} />
+            </Fold>
+          )}
         </li>
       ))}
     </ul>

@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from '../kit/api'
 import { Failure, fieldErrors, Loading, RunOn, SelectField, TextField } from '../kit/parts'
 import { useMachines, useSession } from '../kit/session'
 import { Standing } from '../kit/Standing'
+import { Pictures } from './Pictures'
 import { standingOfFault } from './standings'
 import { faultsQuery } from './upkeepQueries'
 import css from './upkeep.module.css'
@@ -44,6 +45,11 @@ function Line({ fault: f }: { fault: Fault }) {
           {f.times > 1 && `, told ${f.times} times`}
           {f.note && <>: “{f.note}”</>}
         </div>
+        {(f.photos.length > 0 || f.mayAddPhoto) && (
+          <Fold title={f.photos.length > 0 ? `Photos: ${f.photos.length}` : 'Add a photo'}>
+            <Pictures of={f.id} name={`fault ${f.number}`} photos={f.photos} mayAdd={f.mayAddPhoto} />
+          </Fold>
+        )}
         {f.mayDo.length > 0 && <div className="small">A member may still do: {f.mayDo.join(' ')}</div>}
       </div>
       <Standing {...standingOfFault(f.standing)} />

@@ -7,6 +7,7 @@ import { MachineField } from '../kit/MachineField'
 import { Failure, fieldErrors, RunOn, TextField } from '../kit/parts'
 import { useMachines } from '../kit/session'
 import { Standing } from '../kit/Standing'
+import { Pictures } from './Pictures'
 import { standingOfFault } from './standings'
 import { symptomsQuery } from './upkeepQueries'
 import css from './upkeep.module.css'
@@ -87,6 +88,7 @@ export function Report() {
               <p>
                 <b>Told, as fault {told.number}.</b> What you may still do: {told.mayDo.join(' ')}
               </p>
+              <Pictures of={told.id} name={`fault ${told.number}`} photos={[]} mayAdd />
             </div>
           )}
           <div className={css.symptoms}>

@@ -1,4 +1,5 @@
--- 0044: fire kit and eyewear looked at, stock that upkeep uses up, locks on machines out of service, papers an inspector asks for.
+-- 0044: fire kit and eyewear looked at, stock that upkeep uses up, locks on machines out of service, papers an
+-- inspector asks for, photos of faults and of work.
 
 -- What the last look found wrong, since when; empty where it is in order or nobody has looked.
 alter table house.fire_kit
@@ -77,9 +78,24 @@ create table house.paper (
 );
 create index paper_kind on house.paper (kind, machine_id, on_day desc);
 
+-- Of a fault, or of what was done in a task.
+create table upkeep.photo (
+    id uuid primary key,
+    subject uuid not null,               -- upkeep.fault or upkeep.done
+    media_type text not null check (media_type in ('image/jpeg', 'image/png')),
+    bytes bytea not null,
+    width integer not null,
+    height integer not null,
+    by text not null references people.person,
+    at timestamptz not null
+);
+alter table upkeep.photo alter column bytes set storage external;
+create index photo_subject on upkeep.photo (subject, at);
+
 alter table booking.feed drop constraint feed_kind_check,
     add constraint feed_kind_check check (kind in ('mine', 'machine', 'rota', 'wall', 'upkeep'));
 
-grant select, insert on upkeep.kit_look, upkeep.consumable, upkeep.stock, upkeep.lock, house.paper to vg_app;
+grant select, insert on upkeep.kit_look, upkeep.consumable, upkeep.stock, upkeep.lock, upkeep.photo, house.paper to vg_app;
+grant delete on upkeep.photo to vg_app;
 grant update (name, unit, part, machine_id, place, supplier, reorder, waste, version, ended_at) on upkeep.consumable to vg_app;
 grant update (off_at, off_by, off_why) on upkeep.lock to vg_app;

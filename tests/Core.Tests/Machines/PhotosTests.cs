@@ -1,10 +1,10 @@
 using System.Text;
 using Shouldly;
 using SkiaSharp;
-using VelvetGate.Core.Incidents;
+using VelvetGate.Core.Machines;
 using Xunit;
 
-namespace VelvetGate.Core.Tests.Incidents;
+namespace VelvetGate.Core.Tests.Machines;
 
 public class PhotosTests
 {

@@ -1,13 +1,13 @@
 using SkiaSharp;
 
-namespace VelvetGate.Core.Incidents;
+namespace VelvetGate.Core.Machines;
 
 /// <summary>A photo as it is kept.</summary>
 /// <param name="Bytes">Written anew from its pixels alone: nothing that a camera or a program put beside them is left.</param>
 public sealed record CleanPhoto(string MediaType, byte[] Bytes, int Width, int Height);
 
 /// <summary>
-/// Photos of incidents. A camera writes where, when and with what a picture was taken beside it (Exif 2.32, CIPA DC-008); what is kept is
+/// Photos of faults, of work and of incidents. A camera writes where, when and with what a picture was taken beside it (Exif 2.32, CIPA DC-008); what is kept is
 /// made from the pixels alone, turned as they were meant to be seen.
 /// </summary>
 public static class Photos
@@ -17,11 +17,20 @@ public static class Photos
     private const long MostPixels = 120_000_000;
     private const int Quality = 86;
 
+    /// <summary>Largest photo that is taken, in bytes.</summary>
+    public const int Largest = 15 * 1024 * 1024;
+
+    /// <param name="length">In bytes; null or 0 where none was sent.</param>
+    public static Refusal? MayRead(long? length) =>
+        length is null or 0 ? MachinesProblems.PhotoMissing.Refuse("file")
+        : length > Largest ? MachinesProblems.PhotoLarge.Refuse("file", Largest / 1024 / 1024)
+        : null;
+
     /// <returns>Or why it is not taken: told by its bytes, whatever its name says.</returns>
     public static Result<CleanPhoto> Clean(byte[] bytes)
     {
-        if (bytes.Length > IncidentRules.LargestPhoto)
-            return IncidentsProblems.PhotoLarge.Refuse("file", IncidentRules.LargestPhoto / 1024 / 1024);
+        if (MayRead(bytes.Length) is { } refusal)
+            return refusal;
         using var data = SKData.CreateCopy(bytes);
         using var codec = SKCodec.Create(data);
         if (
@@ -29,13 +38,13 @@ public static class Photos
             || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png)
             || (long)codec.Info.Width * codec.Info.Height is <= 0 or > MostPixels
         )
-            return IncidentsProblems.PhotoKind.Refuse("file");
+            return MachinesProblems.PhotoKind.Refuse("file");
         // The codec makes it smaller while it reads, so that a large photo takes no more memory than it has to.
         var scale = Math.Min(1f, (float)LongSide / Math.Max(codec.Info.Width, codec.Info.Height));
         var size = codec.GetScaledDimensions(scale);
         using var read = new SKBitmap(new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
         if (codec.GetPixels(read.Info, read.GetPixels()) != SKCodecResult.Success)
-            return IncidentsProblems.PhotoKind.Refuse("file");
+            return MachinesProblems.PhotoKind.Refuse("file");
         using var upright = Upright(read, codec.EncodedOrigin);
         var png = codec.EncodedFormat == SKEncodedImageFormat.Png;
         using var image = SKImage.FromBitmap(upright);
