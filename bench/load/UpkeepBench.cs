@@ -4,7 +4,6 @@ using Dapper;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Bench.Baseline;
-using VelvetGate.Core.Kernel;
 using VelvetGate.Core.Upkeep;
 using static VelvetGate.Bench.Figures;
 
@@ -48,7 +47,8 @@ internal static class UpkeepBench
         Say(
             $"upkeep: board of {ours.GetProperty("items").GetArrayLength()} tasks on {Machines} machines, {Machines * Hours} readings, "
                 + $"over HTTP p50 {Percentile(board, 0.5):0} ms, p99 {Percentile(board, 0.99):0} ms ({board[0]:0} to {board[^1]:0}), "
-                + $"wanted 300; one plain statement a task p50 {Percentile(plain, 0.5):0} ms ({plain[0]:0} to {plain[^1]:0}); the same counts"
+                + $"wanted 300; one plain statement a task p50 {Percentile(plain, 0.5):0} ms ({plain[0]:0} to {plain[^1]:0}); "
+                + "the same counts"
         );
         Say($"trends: five years of one machine p50 {Percentile(trend, 0.5):0} ms, p99 {Percentile(trend, 0.99):0} ms");
     }

@@ -7,8 +7,8 @@ namespace VelvetGate.Core.Machines;
 public sealed record CleanPhoto(string MediaType, byte[] Bytes, int Width, int Height);
 
 /// <summary>
-/// Photos of faults, of work and of incidents. A camera writes where, when and with what a picture was taken beside it (Exif 2.32, CIPA DC-008); what is kept is
-/// made from the pixels alone, turned as they were meant to be seen.
+/// Photos of faults, of work and of incidents. A camera writes where, when and with what a picture was taken beside it (Exif 2.32, CIPA
+/// DC-008); what is kept is made from the pixels alone, turned as they were meant to be seen.
 /// </summary>
 public static class Photos
 {

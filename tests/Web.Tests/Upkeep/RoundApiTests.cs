@@ -4,7 +4,6 @@ using Dapper;
 using NodaTime;
 using Shouldly;
 using VelvetGate.Store.Ledger;
-using VelvetGate.Tests.Support;
 using Xunit;
 
 namespace VelvetGate.Web.Tests.Upkeep;
