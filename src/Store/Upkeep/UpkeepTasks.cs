@@ -45,8 +45,8 @@ public sealed class UpkeepTasks : IStewardTasks
                 from upkeep.consumable c left join upkeep.stock s on s.consumable_id = c.id where c.ended_at is null group by c.id) c
                 where c.stock <= c.reorder and {TaskSql.Everybody}
             """,
-            title: "c.name",
-            details: "trim_scale(c.stock) || ' ' || c.unit"
+            title: "c.name || ', ' || c.unit",
+            details: "trim_scale(c.stock)"
         ),
     ];
 }

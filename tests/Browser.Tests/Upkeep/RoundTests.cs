@@ -57,7 +57,7 @@ public sealed class RoundTests(LiveServer server)
         trainer.Press("It is done");
         trainer.WaitGone("What was found (may stay empty)");
         trainer.Go("/upkeep/stock");
-        trainer.WaitFor("Distilled water: 8 l", "To be ordered");
+        trainer.WaitFor("Distilled water, l: 8", "To be ordered");
     }
 
     /// <summary>A lock with its key holder keeps a machine out; on screen it is said who has the key.</summary>
@@ -89,6 +89,7 @@ public sealed class RoundTests(LiveServer server)
     {
         using var keeper = new Browser(server.Address).As("keeper", "/house/papers");
         keeper.WaitFor("Thorough examination of the extraction, Heron", "Laser safety officer appointed");
+        keeper.Find("details[data-enter] > summary").Click();
         new SelectElement(keeper.Field("Paper")).SelectByText("Duct cleaned");
         keeper.Press("Enter it");
         keeper.WaitFor("Choose which machine it is about.", "Say who answers for it");

@@ -151,7 +151,7 @@ public sealed class RoundApiTests : IAsyncLifetime
             HttpStatusCode.OK
         );
         (await Stock(trainer, "Carbon for Wren")).GetProperty("stock").GetDecimal().ShouldBe(1);
-        (await Needs()).ShouldContain("Carbon for Wren: 1 fills left.");
+        (await Needs()).ShouldContain("Carbon for Wren, fills: 1 left.");
         var last = await Task.WhenAll(Change("usedUp", 1), Change("usedUp", 1), Change("usedUp", 1));
         last.Count(l => l.Status == HttpStatusCode.NoContent).ShouldBe(1);
         last.Where(l => l.Status != HttpStatusCode.NoContent).ShouldAllBe(l => l.Code == "stock.short");

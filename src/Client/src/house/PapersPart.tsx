@@ -135,8 +135,8 @@ function Enter({ kinds }: { kinds: Papers['kinds'] }) {
   )
   const errors = fieldErrors(act.error)
   return (
-    <section className="sheetgroup">
-      <RunOn title="Enter one" />
+    <details className="fold" data-enter>
+      <summary>Enter one</summary>
       <Act
         act={act}
         button="Enter it"
@@ -169,8 +169,8 @@ function Enter({ kinds }: { kinds: Papers['kinds'] }) {
           id="paper-next"
           label={
             form.months == null
-              ? `Next (${form.basis})`
-              : `Next: usually after ${form.months} ${form.months === 1 ? 'month' : 'months'} (${form.basis})`
+              ? `Next: ${form.basis}`
+              : `Next: usually after ${form.months} ${form.months === 1 ? 'month' : 'months'}; ${form.basis}`
           }
           type="date"
           error={errors.nextDay}
@@ -180,6 +180,6 @@ function Enter({ kinds }: { kinds: Papers['kinds'] }) {
         <TextField id="paper-by" label={form.by} error={errors.by} value={by} put={setBy} />
         <TextField id="paper-says" label={form.says} rows={2} error={errors.says} value={says} put={setSays} />
       </Act>
-    </section>
+    </details>
   )
 }

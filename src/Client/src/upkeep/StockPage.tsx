@@ -68,12 +68,12 @@ function OneStock({ item, steward }: { item: Stock; steward: boolean }) {
   return (
     <>
       <h2>
-        <Urgency of={item.low ? 2 : 1} /> {item.name}: {item.stock} {item.unit}
+        <Urgency of={item.low ? 2 : 1} /> {item.name}, {item.unit}: {item.stock}
       </h2>
       {item.low && (
         <p>
           <b>
-            To be ordered{item.supplier && ` from ${item.supplier}`}: at {item.reorder} {item.unit} or less.
+            To be ordered{item.supplier && ` from ${item.supplier}`}: at {item.reorder} or less.
           </b>
         </p>
       )}
