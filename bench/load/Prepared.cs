@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using Npgsql;
 using VelvetGate.Core.House;
+using VelvetGate.Core.Machines;
 using VelvetGate.Store.Demo;
 using VelvetGate.Store.Founding;
 using VelvetGate.Store.House;
@@ -122,6 +123,47 @@ internal static class Prepared
             },
             commandTimeout: 1800
         );
+        await SetUp(connection, keeper, now);
         await connection.ExecuteAsync("analyze;", commandTimeout: 600);
+    }
+
+    /// <summary>As in a house that is in use: each machine gone through, its interlocks tried, and something run on it lately.</summary>
+    private static Task SetUp(NpgsqlConnection connection, PersonId keeper, Instant now)
+    {
+        var on = LocalDate.FromDateOnly(DateOnly.FromDateTime((now - Duration.FromDays(60)).ToDateTimeUtc()));
+        var sheet = new CommissioningSheet(
+            On: on,
+            By: "the keeper",
+            Wiring: "by an electrician",
+            InterlocksOn: on,
+            MakersGone: true,
+            RelayGone: true,
+            WiredBy: "the fitter",
+            Consent: "the maker’s",
+            ClassAnew: "1",
+            WindowNm: 10600,
+            WindowOd: 6,
+            AirflowHow: "vane meter",
+            InwardMS: 0.6m,
+            Route: "4 m of steel duct",
+            Stages: [new("fan", "20,000 h")],
+            Level: true
+        );
+        return connection.ExecuteAsync(
+            """
+            insert into house.commissioning (machine_id, sheet, set_by, held, recorded)
+                select id, @sheet::jsonb, @keeper, tstzrange(@at, null), tstzrange(@at, null) from house.machine;
+            insert into upkeep.interlock_trial (id, machine_id, at, by) select gen_random_uuid(), id, @at, @keeper from house.machine;
+            insert into upkeep.after_break (id, machine_id, at, by, checks)
+                select gen_random_uuid(), id, @now - interval '1 day', @keeper, '{}' from house.machine;
+            """,
+            new
+            {
+                sheet = GateJson.Write(sheet),
+                keeper,
+                now,
+                at = now - Duration.FromDays(60),
+            }
+        );
     }
 }

@@ -49,6 +49,43 @@ public static class UpkeepMethods
         Basis: Start
     );
 
+    public static readonly UpkeepPlan Nozzle = new(
+        Name: "Nozzle: clean",
+        Part: UpkeepPart.Nozzle,
+        Counter: UpkeepCounter.Runs,
+        Limit: 20,
+        SlipPercent: 25,
+        Who: UpkeepWho.Member,
+        Steps:
+        [
+            "Head cold, beam off, air off. Take the nozzle off by hand.",
+            "Anti-static foam on a paper towel; turn it inside until the towel stays clean.",
+            "Hold it to the light: round and free. A dented one is reported.",
+            "Back by hand, and the focus anew.",
+        ],
+        Kit: "Anti-static foam, paper towels",
+        Basis: Start
+    );
+
+    public static readonly UpkeepPlan Helpers = new(
+        Name: "Pumps, lines and fans: look and listen",
+        Part: UpkeepPart.Other,
+        Counter: UpkeepCounter.Days,
+        Limit: 91,
+        SlipPercent: 25,
+        Who: UpkeepWho.Trainer,
+        Steps:
+        [
+            Off,
+            "Cooling lines without kinks in the corner, unit free of dust, no drops below.",
+            "Air pump: its filter clean, its hose tight, clean dry air at the nozzle.",
+            "The fan on the head turns freely: smoke wears its bearings.",
+            "Screws of lens and mirror mounts hand-tight. Grease or oil only what the maker’s manual names.",
+        ],
+        Kit: "Brush, cloth, the maker’s manual",
+        Basis: Start
+    );
+
     public static readonly UpkeepPlan Bed = new(
         Name: "Bed and tray: soap, soak, dry",
         Part: UpkeepPart.Bed,
@@ -176,7 +213,8 @@ public static class UpkeepMethods
     );
 
     /// <summary>In the order of a board without dates.</summary>
-    public static IReadOnlyList<UpkeepPlan> All { get; } = [Lens, Mirrors, Bed, Airflow, Filter, Carbon, Coolant, Interlocks, Electrical];
+    public static IReadOnlyList<UpkeepPlan> All { get; } =
+        [Lens, Nozzle, Mirrors, Bed, Airflow, Filter, Carbon, Coolant, Helpers, Interlocks, Electrical];
 
     /// <summary>The tasks that a machine of this make begins with.</summary>
     public static IEnumerable<UpkeepPlan> For(MachineSpec machine) =>
