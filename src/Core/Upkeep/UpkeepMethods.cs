@@ -214,7 +214,7 @@ public static class UpkeepMethods
 
     /// <summary>In the order of a board without dates.</summary>
     public static IReadOnlyList<UpkeepPlan> All { get; } =
-        [Lens, Nozzle, Mirrors, Bed, Airflow, Filter, Carbon, Coolant, Helpers, Interlocks, Electrical];
+    [Lens, Nozzle, Mirrors, Bed, Airflow, Filter, Carbon, Coolant, Helpers, Interlocks, Electrical];
 
     /// <summary>The tasks that a machine of this make begins with.</summary>
     public static IEnumerable<UpkeepPlan> For(MachineSpec machine) =>

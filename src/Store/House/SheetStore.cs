@@ -207,6 +207,32 @@ public sealed class SheetStore(NpgsqlDataSource db)
             cancel
         );
 
+    /// <summary>The house has this item no longer; what was found of it stays on record.</summary>
+    /// <returns>False when there is none.</returns>
+    public Task<bool> EndKit(string id, PersonId by, Instant now, CancellationToken cancel) =>
+        Transaction.Run(
+            db,
+            async (connection, transaction) =>
+            {
+                await connection.ExecuteAsync("select pg_advisory_xact_lock(730011)", transaction: transaction);
+                var there = await connection.ExecuteScalarAsync<bool>(
+                    "select exists (select from house.fire_kit where id = @id and held @> @now and upper_inf(recorded))",
+                    new { id, now },
+                    transaction
+                );
+                if (!there)
+                    return (false, false);
+                await connection.ExecuteAsync(
+                    Dated.End("house.fire_kit", "id, name, in_date_until, wrong, wrong_since", "id = @id and held @> @now"),
+                    new { id, now },
+                    transaction
+                );
+                await Tell(connection, transaction, RecordEvents.HouseKitChanged, null, by, now);
+                return (true, true);
+            },
+            cancel
+        );
+
     public async Task<IReadOnlyList<EyewearSet>> Eyewear(Instant now, CancellationToken cancel)
     {
         await using var connection = await db.OpenConnectionAsync(cancel);

@@ -71,6 +71,7 @@ public static class SheetEndpoints
             .ProducesProblem(409);
         house.MapPut("/house/room", SetRoom).WithName("SetRoom").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
         house.MapPut("/house/kit/{id}", SetKit).WithName("SetKit").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
+        house.MapDelete("/house/kit/{id}", EndKit).WithName("EndKit").RequireAuthorization(Policy.Keeper).ProducesProblem(404);
         house.MapPut("/house/eyewear/{id}", SetEyewear).WithName("SetEyewear").RequireAuthorization(Policy.Keeper).ProducesProblem(400);
     }
 
@@ -192,6 +193,17 @@ public static class SheetEndpoints
         await sheets.SetKit(new KitItem(id, request.Name!.Trim(), until), user.Id, now, cancel);
         return TypedResults.NoContent();
     }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> EndKit(
+        string id,
+        CurrentUser user,
+        SheetStore sheets,
+        IClock clock,
+        CancellationToken cancel
+    ) =>
+        await sheets.EndKit(id, user.Id, clock.GetCurrentInstant(), cancel)
+            ? TypedResults.NoContent()
+            : Problems.NotFound("item of fire kit");
 
     private static async Task<Results<NoContent, ProblemHttpResult>> SetEyewear(
         string id,

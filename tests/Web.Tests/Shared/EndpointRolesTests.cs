@@ -349,6 +349,7 @@ public class EndpointRolesTests(RolesHouse house) : IClassFixture<RolesHouse>
         ["POST /api/machines"] = Keepers,
         ["PUT /api/machines/{id}"] = Keepers,
         ["PUT /api/house/room"] = Keepers,
+        ["DELETE /api/house/kit/{id}"] = Keepers,
         ["PUT /api/house/kit/{id}"] = Keepers,
         ["PUT /api/house/eyewear/{id}"] = Keepers,
         ["GET /api/house/rules"] = SignedIn,

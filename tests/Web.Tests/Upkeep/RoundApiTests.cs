@@ -60,6 +60,13 @@ public sealed class RoundApiTests : IAsyncLifetime
         found.GetProperty("lookedBy").GetString().ShouldBe("Bartek Quill");
         (await trainer.Post("/api/upkeep/round/kit/blanket", new { inOrder = true })).Status.ShouldBe(HttpStatusCode.OK);
         (await Ask(member)).ShouldNotContain("room.kitOut");
+
+        (await trainer.Post("/api/upkeep/round/kit/blanket", new { wrong = new[] { "damaged" } })).Status.ShouldBe(HttpStatusCode.OK);
+        (await Ask(member)).ShouldContain("room.kitOut");
+        _house.Clock.Now += Duration.FromMinutes(1);
+        (await keeper.Delete("/api/house/kit/blanket")).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await keeper.Delete("/api/house/kit/blanket")).Status.ShouldBe(HttpStatusCode.NotFound);
+        (await Ask(member)).ShouldNotContain("room.kitOut", "what the house has no longer is nobody’s to put right");
         (await new LedgerVerifier(_house.Db.Owner).Verify(null, default)).Why.ShouldBeNull();
     }
 
@@ -312,10 +319,7 @@ public sealed class RoundApiTests : IAsyncLifetime
             .ShouldBe(1);
 
         async Task<JsonElement> Fault(Api api) =>
-            (await api.Get("/api/faults"))
-                .Body.GetProperty("items")
-                .EnumerateArray()
-                .Single(f => f.GetProperty("id").GetString() == fault);
+            (await api.Get("/api/faults")).Body.GetProperty("items").EnumerateArray().Single(f => f.GetProperty("id").GetString() == fault);
 
         static IReadOnlyList<string?> Photos(JsonElement of) =>
             [.. of.GetProperty("photos").EnumerateArray().Select(p => p.GetProperty("id").GetString())];

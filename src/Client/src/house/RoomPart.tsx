@@ -84,15 +84,30 @@ function KitRow({ item, keeper, date }: { item: Schemas['KitResponse']; keeper: 
       {keeper && (
         <td>
           {open ? (
-            <KitForm item={item} />
+            <>
+              <KitForm item={item} />
+              <EndKit item={item} />
+            </>
           ) : (
             <button type="button" className="quietlink" onClick={() => setOpen(true)}>
-              New date
+              New date, or take it off
             </button>
           )}
         </td>
       )}
     </tr>
+  )
+}
+
+function EndKit({ item }: { item: Schemas['KitResponse'] }) {
+  const end = useSave(() => answer(client.DELETE('/api/house/kit/{id}', { params: { path: { id: item.id } } })))
+  return (
+    <>
+      <button type="button" className="quietlink" disabled={end.isPending} onClick={() => end.mutate(undefined)}>
+        The house has it no longer<span className="visually-hidden">: {item.name}</span>
+      </button>
+      <Failure error={end.error} />
+    </>
   )
 }
 
